@@ -1,0 +1,30 @@
+/**
+ * Check digit of an EAN-13 [GS1 General Specifications 7.9]: (10 − (Σ odd-place digits + 3·Σ even-place digits) mod 10) mod 10.
+ * @param digits the first 12 digits
+ */
+export function eanCheckDigit(digits: string): number {
+  let sum = 0;
+  for (let i = 0; i < 12; i++) sum += Number(digits[i]) * (i % 2 === 0 ? 1 : 3);
+  return (10 - (sum % 10)) % 10;
+}
+
+/** Any way of typing a UPC (12 digits) or EAN (13) → 13 digits with a right check digit; undefined when it is neither. */
+export function parseEan(text: string): string | undefined {
+  const digits = bare(text);
+  if (!/^\d{12,13}$/.test(digits)) return undefined;
+  const wide = digits.padStart(13, '0');
+  return eanCheckDigit(wide) === Number(wide[12]) ? wide : undefined;
+}
+
+/** What is wrong with a text that should be a UPC/EAN; undefined when nothing is, or when it is empty. */
+export function eanFault(text: string): string | undefined {
+  const digits = bare(text);
+  if (digits === '' || parseEan(text)) return undefined;
+  if (/\D/.test(digits)) return 'A UPC or EAN has digits only.';
+  if (digits.length < 12) return `${digits.length} digits; a UPC has 12, an EAN 13.`;
+  if (digits.length > 13) return `${digits.length} digits; an EAN has 13.`;
+  const wide = digits.padStart(13, '0');
+  return `The check digit (the last) should be ${eanCheckDigit(wide)}, not ${wide[12]}.`;
+}
+
+const bare = (text: string): string => text.replace(/[-\s]/g, '');

@@ -1,0 +1,59 @@
+export { TICKS_PER_SECOND, samples, samplesToTicks, secondsToTicks, ticks, ticksToSamples, ticksToSeconds } from './time/ticks.js';
+export type { Frames, Samples, Ticks } from './time/ticks.js';
+export { FIRST_PAUSE_FRAMES, FRAMES_PER_SECOND, ceilToFrame, floorToFrame, formatMsf, frames, framesToTicks, parseMsf } from './time/frames.js';
+export { formatClock, parseTime } from './time/timecode.js';
+
+export { memorySource } from './pcm/bytes.js';
+export type { ByteSink, ByteSource } from './pcm/bytes.js';
+export { isInteger, silence, WORD_BYTES, wordBits } from './pcm/block.js';
+export type { Block, PcmSource, WordFormat } from './pcm/block.js';
+export { decodeWords, encodeWords } from './pcm/words.js';
+export { AudioRefused } from './pcm/refusal.js';
+export type { RefusalReason } from './pcm/refusal.js';
+export { readWavInfo, SAMPLE_RATES, WavSource } from './pcm/wav-read.js';
+export type { WavInfo } from './pcm/wav-read.js';
+export { wavHeader, WavWriter } from './pcm/wav-write.js';
+
+export { dbToLinear, linearToDb } from './dsp/gain.js';
+export { FADE_SHAPES } from './dsp/fade.js';
+export type { FadeShape } from './dsp/fade.js';
+export { DITHER_KINDS } from './dsp/dither.js';
+export type { DitherKind } from './dsp/dither.js';
+export { seedFromText, uniform } from './dsp/random.js';
+
+export { Meters, readThrough } from './measure/measure.js';
+export type { Measurement } from './measure/measure.js';
+export { Silhouette, SilhouetteMeter } from './measure/silhouette.js';
+
+export { albumSchema, DEFAULT_GAP, newAlbum, newTrack } from './album/album.js';
+export type { Album, Track } from './album/album.js';
+export { ditherOf } from './album/deliverable.js';
+export type { Deliverable } from './album/deliverable.js';
+export { appendTracks, compareNames, editTrack, moveTrack, removeTracks, titleFromFileName } from './album/edit.js';
+export { AlbumFileError, albumFileSchema, albumFromFile, albumToFile, describeIssues, parseAlbumFile } from './album/file.js';
+export type { AlbumFile } from './album/file.js';
+export { safeFileName, uniqueNames } from './album/name-pattern.js';
+export { layOutAlbum, masterTicks } from './album/resolve.js';
+export type { MasterFacts } from './album/resolve.js';
+export type { Layout, PlacedTrack, Sequence } from './album/sequence.js';
+
+export { checkAlbum } from './checks/check.js';
+export { COMMON_LIMIT } from './checks/disc-length.js';
+export type { Finding, Severity } from './checks/finding.js';
+export { wordFinding } from './checks/words.js';
+
+export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
+export type { CueSheet } from './disc/cue-sheet.js';
+export { eanFault, parseEan } from './disc/ean.js';
+export { formatIsrc, isrcFault, parseIsrc } from './disc/isrc.js';
+
+export type { TagSet } from './tags/tag-set.js';
+
+export { planDeliverable } from './render/plan.js';
+export type { Plan, PlannedAudio } from './render/plan.js';
+export type { AudioStream, FileSink, Hasher, Progress, RenderPorts } from './render/ports.js';
+export { Programme } from './render/programme.js';
+export { proveRender } from './render/proof.js';
+export type { Proof, ProofFile, ProofTest } from './render/proof.js';
+export { renderPlan } from './render/render.js';
+export type { RenderInput } from './render/render.js';

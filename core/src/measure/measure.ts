@@ -1,0 +1,57 @@
+import { linearToDb } from '../dsp/gain.js';
+import type { Block, PcmSource, WordFormat } from '../pcm/block.js';
+import { LoudnessMeter, type Loudness } from './loudness.js';
+import { SignalMeter, type SignalHealth } from './signal.js';
+import { TruePeakMeter } from './true-peak.js';
+
+/** Samples that are read and measured at a time. */
+const MEASURE_BLOCK = 65_536;
+
+/** What is measured of any stretch of audio. */
+export interface Measurement extends Loudness, Omit<SignalHealth, 'samplePeak'> {
+  /** dBFS; null for digital silence. */
+  readonly samplePeakDbfs: number | null;
+  /** dBTP; null for digital silence. */
+  readonly truePeakDbtp: number | null;
+}
+
+const decibels = (linear: number): number | null => (linear > 0 ? linearToDb(linear) : null);
+
+/** All meters over one stream. */
+export class Meters {
+  readonly #loudness: LoudnessMeter;
+  readonly #truePeak: TruePeakMeter;
+  readonly #signal: SignalMeter;
+  constructor(rate: number, format: WordFormat) {
+    this.#loudness = new LoudnessMeter(rate);
+    this.#truePeak = new TruePeakMeter(rate);
+    this.#signal = new SignalMeter(format);
+  }
+  push(block: Block): void {
+    this.#loudness.push(block);
+    this.#truePeak.push(block);
+    this.#signal.push(block);
+  }
+  result(): Measurement {
+    const { samplePeak, ...signal } = this.#signal.result();
+    return {
+      ...this.#loudness.result(),
+      ...signal,
+      samplePeakDbfs: decibels(samplePeak),
+      truePeakDbtp: decibels(this.#truePeak.result()),
+    };
+  }
+}
+
+/** Reads a source once, in order, handing each block to `consume`; `progress` gets the share done, 0 to 1. */
+export async function readThrough(
+  source: PcmSource,
+  consume: (block: Block) => void,
+  progress?: (share: number) => Promise<void> | void,
+): Promise<void> {
+  for (let start = 0; start < source.length; start += MEASURE_BLOCK) {
+    const count = Math.min(MEASURE_BLOCK, source.length - start);
+    consume(await source.read(start, count));
+    await progress?.((start + count) / source.length);
+  }
+}

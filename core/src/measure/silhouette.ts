@@ -1,0 +1,83 @@
+import { FRAMES_PER_SECOND } from '../time/frames.js';
+import type { Block } from '../pcm/block.js';
+
+/** Full scale of a silhouette's 16-bit values; a little head-room stays for float masters over 0 dBFS. */
+const UNITY = 32_768;
+
+/**
+ * The outline of a signal: for each CD frame (1/75 s of its own time) the highest magnitude and the RMS of both channels,
+ * as pairs of 16-bit values of which 32,768 is full scale. Values over 2.0 are limited.
+ */
+export class SilhouetteMeter {
+  readonly #values: Uint16Array;
+  #peak = 0;
+  #power = 0;
+  #bucket = 0;
+  #position = 0;
+  #bucketStart = 0;
+
+  constructor(
+    readonly rate: number,
+    length: number,
+  ) {
+    this.#values = new Uint16Array(2 * Math.ceil((length * FRAMES_PER_SECOND) / rate));
+  }
+
+  push({ left, right }: Block): void {
+    for (let at = 0; at < left.length; ) {
+      // Bucket k covers [⌊k·rate/75⌋, ⌊(k+1)·rate/75⌋): rates that 75 does not divide keep in step as well.
+      const bucketEnd = Math.floor(((this.#bucket + 1) * this.rate) / FRAMES_PER_SECOND);
+      const end = Math.min(left.length, at + bucketEnd - this.#position);
+      for (let i = at; i < end; i++) {
+        const l = left[i] as number;
+        const r = right[i] as number;
+        this.#peak = Math.max(this.#peak, Math.abs(l), Math.abs(r));
+        this.#power += l * l + r * r;
+      }
+      this.#position += end - at;
+      at = end;
+      if (this.#position === bucketEnd) this.#close();
+    }
+  }
+
+  #close(): void {
+    const count = this.#position - this.#bucketStart;
+    if (count === 0) return;
+    const store = (value: number): number => Math.min(65_535, Math.round(value * UNITY));
+    this.#values[2 * this.#bucket] = store(this.#peak);
+    this.#values[2 * this.#bucket + 1] = store(Math.sqrt(this.#power / (2 * count)));
+    this.#bucket++;
+    this.#bucketStart = this.#position;
+    this.#peak = 0;
+    this.#power = 0;
+  }
+
+  result(): Silhouette {
+    this.#close();
+    return new Silhouette(this.#values);
+  }
+}
+
+/** A measured outline, read by time. */
+export class Silhouette {
+  /** @param values pairs of peak and RMS, one pair for each 1/75 s */
+  constructor(readonly values: Uint16Array) {}
+
+  /** Number of 1/75 s buckets. */
+  get length(): number {
+    return this.values.length / 2;
+  }
+
+  /** Highest peak and RMS over the buckets `[from, to)`, linear; zero outside. At least one bucket is looked at. */
+  over(from: number, to: number): { peak: number; rms: number } {
+    const first = Math.max(0, Math.floor(from));
+    const last = Math.min(this.length, Math.max(first + 1, Math.floor(to)));
+    let peak = 0;
+    let power = 0;
+    for (let bucket = first; bucket < last; bucket++) {
+      peak = Math.max(peak, this.values[2 * bucket] as number);
+      power += (this.values[2 * bucket + 1] as number) ** 2;
+    }
+    return { peak: peak / UNITY, rms: last > first ? Math.sqrt(power / (last - first)) / UNITY : 0 };
+  }
+}

@@ -1,0 +1,36 @@
+/**
+ * A stretch of stereo audio: planar, double precision, full scale ±1.0.
+ * Both arrays have the same length; mono sources fill both alike (trade.md 3.6).
+ */
+export interface Block {
+  readonly left: Float64Array;
+  readonly right: Float64Array;
+}
+
+export function silence(length: number): Block {
+  return { left: new Float64Array(length), right: new Float64Array(length) };
+}
+
+/** The word of a stored sample. */
+export type WordFormat = 'int16' | 'int24' | 'int32' | 'float32' | 'float64';
+
+export const WORD_BYTES: Record<WordFormat, number> = { int16: 2, int24: 3, int32: 4, float32: 4, float64: 8 };
+
+/** Whether words are whole numbers, and so can go to a word of as many bits or more without a change. */
+export const isInteger = (format: WordFormat): boolean => format.startsWith('int');
+/** Bits in a word, 16 to 64. */
+export const wordBits = (format: WordFormat): number => WORD_BYTES[format] * 8;
+
+/** A random-access reader of stereo audio. */
+export interface PcmSource {
+  /** Sample rate in Hz. */
+  readonly rate: number;
+  /** Length in samples of one channel. */
+  readonly length: number;
+  readonly format: WordFormat;
+  /**
+   * Reads `count` samples from `start`. Positions outside `[0, length)` read as silence, so that filters
+   * may ask for audio around an edge.
+   */
+  read(start: number, count: number): Promise<Block>;
+}

@@ -1,0 +1,54 @@
+import type { Album } from '../album/album.js';
+
+/** Tag names of trade.md section 9 that this version fills in; one meaning each, whatever the container calls it. */
+export const TAG_NAMES = [
+  'TITLE',
+  'ARTIST',
+  'ALBUM',
+  'ALBUMARTIST',
+  'TRACKNUMBER',
+  'TRACKTOTAL',
+  'DISCNUMBER',
+  'DISCTOTAL',
+  'DATE',
+  'GENRE',
+  'COMPOSER',
+  'ARRANGER',
+  'ISRC',
+  'BARCODE',
+  'LABEL',
+  'CATALOGNUMBER',
+  'COPYRIGHT',
+] as const;
+export type TagName = (typeof TAG_NAMES)[number];
+/** Values by name; a tag that is empty is left out. */
+export type TagSet = Partial<Record<TagName, string>>;
+
+/**
+ * The tags of one track. A performer or writer left empty is the album's, a title is not inherited.
+ * @param index the track's place, from 0
+ */
+export function trackTags(album: Album, index: number, codes: { isrc: string; upc: string }): TagSet {
+  const track = album.tracks[index];
+  if (!track) throw new RangeError(`The album has no track ${index + 1}.`);
+  const all: Record<TagName, string> = {
+    TITLE: track.title,
+    ARTIST: track.performer || album.performer,
+    ALBUM: album.title,
+    ALBUMARTIST: album.performer,
+    TRACKNUMBER: String(index + 1),
+    TRACKTOTAL: String(album.tracks.length),
+    DISCNUMBER: String(album.discNumber),
+    DISCTOTAL: String(album.discTotal),
+    DATE: album.releaseDate,
+    GENRE: album.genre,
+    COMPOSER: track.composer || album.composer,
+    ARRANGER: track.arranger || album.arranger,
+    ISRC: codes.isrc,
+    BARCODE: codes.upc,
+    LABEL: album.label,
+    CATALOGNUMBER: album.catalogNumber,
+    COPYRIGHT: album.copyright,
+  };
+  return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== ''));
+}
