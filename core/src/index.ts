@@ -32,6 +32,7 @@ export type { Deliverable } from './album/deliverable.js';
 export { appendTracks, compareNames, editTrack, moveTrack, removeTracks, titleFromFileName } from './album/edit.js';
 export { AlbumFileError, albumFileSchema, albumFromFile, albumToFile, describeIssues, parseAlbumFile } from './album/file.js';
 export type { AlbumFile } from './album/file.js';
+export { albumFileJsonSchema } from './album/json-schema.js';
 export { safeFileName, uniqueNames } from './album/name-pattern.js';
 export { layOutAlbum, masterTicks } from './album/resolve.js';
 export type { MasterFacts } from './album/resolve.js';

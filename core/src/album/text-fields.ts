@@ -1,7 +1,10 @@
 import { z } from 'zod';
 
-/** Text of a person: any characters but control codes other than a line break; kept as typed. */
-const text = z.string().max(4000);
+/** Text of a person, kept as typed; control codes other than line breaks and tabs have no place in it. */
+const text = z
+  .string()
+  .max(4000)
+  .refine((value) => !/[^\P{Cc}\n\r\t]/u.test(value), 'The text holds a control character.');
 
 const sharedText = {
   title: text,

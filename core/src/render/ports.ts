@@ -6,6 +6,8 @@ import type { ByteSink, ByteSource } from '../pcm/bytes.js';
 export interface FileSink extends ByteSink {
   /** Resolves when every byte is stored. */
   close(): Promise<void>;
+  /** Lets go of the file (or the encoder) without finishing it; what was written may stay behind, incomplete. */
+  abort(): void | Promise<void>;
 }
 
 /** Audio that can only be heard from the start, as a decoder gives it. */

@@ -6,7 +6,7 @@ import { WavWriter } from '../pcm/wav-write.js';
 import { encodeWords } from '../pcm/words.js';
 import { ticksToSamples } from '../time/ticks.js';
 import { encodeSheet, type Plan, type PlannedAudio } from './plan.js';
-import type { Progress, RenderPorts } from './ports.js';
+import type { FileSink, Progress, RenderPorts } from './ports.js';
 import { Programme, soundOf } from './programme.js';
 
 /** CD frames rendered at a time: 0.85 s, small enough to keep memory flat and a stop quick. */
@@ -102,25 +102,25 @@ async function writeAudio(file: PlannedAudio, stream: Stream, ports: RenderPorts
   const hash = ports.sha256();
   const sink = await openContainer(file, ports);
   let samplePeak = 0;
-  for (let done = 0; done < file.length; ) {
-    const block = await stream.next(file.length - done);
-    const words = encodeWords(block, file.format);
-    hash.update(words);
-    await sink.write(words);
-    samplePeak = Math.max(samplePeak, peakOf(block.left), peakOf(block.right));
-    done += block.left.length;
-    await progress(done / file.rate);
+  try {
+    for (let done = 0; done < file.length; ) {
+      const block = await stream.next(file.length - done);
+      const words = encodeWords(block, file.format);
+      hash.update(words);
+      await sink.write(words);
+      samplePeak = Math.max(samplePeak, peakOf(block.left), peakOf(block.right));
+      done += block.left.length;
+      await progress(done / file.rate);
+    }
+    await sink.close();
+  } catch (error) {
+    await sink.abort();
+    throw error;
   }
-  await sink.close();
   return { planned: file, wordsSha256: hash.digest(), samplePeak };
 }
 
-interface Container {
-  write(words: Uint8Array): Promise<void>;
-  close(): Promise<void>;
-}
-
-async function openContainer(file: PlannedAudio, ports: RenderPorts): Promise<Container> {
+async function openContainer(file: PlannedAudio, ports: RenderPorts): Promise<FileSink> {
   switch (file.container) {
     case 'raw':
       return ports.createFile(file.path);
@@ -133,6 +133,7 @@ async function openContainer(file: PlannedAudio, ports: RenderPorts): Promise<Co
           wav.finish();
           await sink.close();
         },
+        abort: () => sink.abort(),
       };
     }
     case 'flac': {

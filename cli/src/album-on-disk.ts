@@ -1,0 +1,67 @@
+import { readFile } from 'node:fs/promises';
+import { dirname, resolve } from 'node:path';
+import { AlbumFileError, albumFromFile, AudioRefused, layOutAlbum, parseAlbumFile, WavSource, type Album, type Layout, type Sequence } from '@oiseau/core';
+import { FileByteSource, systemCode } from '@oiseau/host';
+import { UsageError } from './exit.js';
+
+/** An album file with its masters open beside it. */
+export interface AlbumOnDisk {
+  readonly album: Album;
+  readonly sequence: Sequence;
+  readonly layout: Layout;
+  /** By the name in the file. */
+  readonly masters: ReadonlyMap<string, WavSource>;
+  close(): Promise<void>;
+}
+
+/** @throws UsageError when the file or a master can't be used, with a line for each fault */
+export async function openAlbum(path: string): Promise<AlbumOnDisk> {
+  const file = parse(path, await readText(path));
+  const masters = new Map<string, WavSource>();
+  const handles: FileByteSource[] = [];
+  const faults: string[] = [];
+  for (const name of new Set(file.tracks.map(({ master }) => master))) {
+    try {
+      const bytes = await FileByteSource.open(resolve(dirname(path), name));
+      handles.push(bytes);
+      masters.set(name, await WavSource.open(bytes));
+    } catch (error) {
+      faults.push(`${name}: ${masterFault(error)}`);
+    }
+  }
+  const close = async (): Promise<void> => {
+    await Promise.all(handles.map((handle) => handle.close()));
+  };
+  if (faults.length > 0) {
+    await close();
+    throw new UsageError(faults.join('\n'));
+  }
+  const album = albumFromFile(
+    file,
+    (name) => name,
+    (index) => `track-${index + 1}`,
+  );
+  return { album, masters, close, ...layOutAlbum(album, masters) };
+}
+
+async function readText(path: string): Promise<string> {
+  try {
+    return await readFile(path, 'utf8');
+  } catch (error) {
+    throw new UsageError(`${path}: ${systemCode(error) === 'ENOENT' ? 'no such file.' : 'the file could not be read.'}`, { cause: error });
+  }
+}
+
+function parse(path: string, text: string): ReturnType<typeof parseAlbumFile> {
+  try {
+    return parseAlbumFile(text);
+  } catch (error) {
+    if (!(error instanceof AlbumFileError)) throw error;
+    throw new UsageError(error.problems.map((problem) => `${path}: ${problem}`).join('\n'), { cause: error });
+  }
+}
+
+function masterFault(error: unknown): string {
+  if (error instanceof AudioRefused) return error.message;
+  return systemCode(error) === 'ENOENT' ? 'the master is missing.' : 'the master could not be read.';
+}

@@ -1,0 +1,24 @@
+import { checkAlbum, wordFinding, type Finding } from '@oiseau/core';
+import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
+import type { ExitStatus } from './exit.js';
+
+/** `error track 3: …`, one finding a line. */
+export function findingLine(finding: Finding): string {
+  return `${finding.severity}${'track' in finding ? ` track ${finding.track + 1}` : ''}: ${wordFinding(finding)}`;
+}
+
+export function findingsOf({ album, sequence, layout, masters }: AlbumOnDisk): Finding[] {
+  return checkAlbum({ album, sequence, layout, masters });
+}
+
+/** `oiseau check ALBUM.json` */
+export async function check(path: string, print: (line: string) => void): Promise<ExitStatus> {
+  const opened = await openAlbum(path);
+  try {
+    const findings = findingsOf(opened);
+    findings.forEach((finding) => print(findingLine(finding)));
+    return findings.some(({ severity }) => severity === 'error') ? 1 : 0;
+  } finally {
+    await opened.close();
+  }
+}

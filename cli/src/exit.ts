@@ -1,0 +1,7 @@
+/** 0: all right · 1: the album or a file breaks a rule · 2: the call or a file can't be used (album-file.md). */
+export type ExitStatus = 0 | 1 | 2;
+
+/** Ends a command with status 2; the message is one clear line or more. */
+export class UsageError extends Error {
+  override readonly name = 'UsageError';
+}

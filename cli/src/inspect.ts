@@ -1,0 +1,143 @@
+import { readFile, stat } from 'node:fs/promises';
+import { dirname, extname, join } from 'node:path';
+import {
+  AudioRefused,
+  CueSheetError,
+  FIRST_PAUSE_FRAMES,
+  isInteger,
+  Meters,
+  parseEan,
+  parseIsrc,
+  readCueSheet,
+  readThrough,
+  WavSource,
+  wordBits,
+  type CueSheet,
+  type Measurement,
+  type WordFormat,
+} from '@oiseau/core';
+import { CodecError, decodeFile, FileByteSource, systemCode } from '@oiseau/host';
+import { UsageError, type ExitStatus } from './exit.js';
+
+interface AudioFacts {
+  rate: number;
+  channels: number;
+  bits: number | 'float';
+  frames: number;
+  seconds: number;
+}
+
+interface Inspection {
+  file: string;
+  kind: 'audio' | 'cue';
+  audio: AudioFacts | null;
+  measure: Omit<Measurement, 'samplePeakAt'> | null;
+  tags: Readonly<Record<string, string>>;
+  disc: { upc: string; marks: { track: number; index: number; frames: number; isrc: string }[]; text: object } | null;
+  problems: string[];
+}
+
+/** `oiseau inspect FILE ...`: prints one object, or an array for several files. */
+export async function inspect(paths: readonly string[], print: (text: string) => void): Promise<ExitStatus> {
+  const found: Inspection[] = [];
+  for (const path of paths) found.push(await inspectFile(path));
+  print(JSON.stringify(found.length === 1 ? found[0] : found, null, 2));
+  return found.some(({ problems }) => problems.length > 0) ? 1 : 0;
+}
+
+async function inspectFile(path: string): Promise<Inspection> {
+  try {
+    if ((await stat(path)).isDirectory()) throw new UsageError(`${path}: a folder; disc image folders can't be inspected yet.`);
+    return extname(path).toLowerCase() === '.cue' ? await inspectCue(path) : await inspectAudio(path);
+  } catch (error) {
+    if (systemCode(error) === 'ENOENT') throw new UsageError(`${path}: no such file.`, { cause: error });
+    throw error;
+  }
+}
+
+const words = (format: WordFormat): number | 'float' => (isInteger(format) ? wordBits(format) : 'float');
+
+async function inspectAudio(path: string): Promise<Inspection> {
+  const empty: Inspection = { file: path, kind: 'audio', audio: null, measure: null, tags: {}, disc: null, problems: [] };
+  const bytes = await FileByteSource.open(path);
+  try {
+    const wav = await WavSource.open(bytes);
+    const meters = new Meters(wav.rate, wav.format);
+    await readThrough(wav, (block) => meters.push(block));
+    const audio = { rate: wav.rate, channels: wav.info.channels, bits: words(wav.format), frames: wav.length, seconds: wav.length / wav.rate };
+    return { ...empty, audio, measure: withoutPlace(meters.result()) };
+  } catch (error) {
+    if (!(error instanceof AudioRefused)) throw error;
+    if (error.reason !== 'not-audio') return { ...empty, problems: [error.message] };
+    return { ...empty, ...(await inspectCoded(path)) };
+  } finally {
+    await bytes.close();
+  }
+}
+
+async function inspectCoded(path: string): Promise<Pick<Inspection, 'audio' | 'measure' | 'tags'>> {
+  try {
+    const stream = await decodeFile(path);
+    const meters = new Meters(stream.rate, stream.format);
+    let frames = 0;
+    for await (const block of stream.blocks()) {
+      meters.push(block);
+      frames += block.left.length;
+    }
+    const audio = { rate: stream.rate, channels: stream.channels, bits: words(stream.format), frames, seconds: frames / stream.rate };
+    return { audio, measure: withoutPlace(meters.result()), tags: stream.tags };
+  } catch (error) {
+    if (error instanceof CodecError) throw new UsageError(`${path}: ${error.message}`, { cause: error });
+    throw error;
+  }
+}
+
+function withoutPlace({ samplePeakAt: _place, ...measure }: Measurement): Omit<Measurement, 'samplePeakAt'> {
+  return measure;
+}
+
+async function inspectCue(path: string): Promise<Inspection> {
+  let sheet: CueSheet;
+  try {
+    sheet = readCueSheet(await readFile(path, 'utf8'));
+  } catch (error) {
+    if (error instanceof CueSheetError) throw new UsageError(`${path}: ${error.message}`, { cause: error });
+    throw error;
+  }
+  const problems: string[] = [];
+  if (sheet.catalog !== '' && !parseEan(sheet.catalog)) problems.push(`CATALOG ${sheet.catalog} is no valid UPC/EAN.`);
+  const marks = sheet.tracks.flatMap(({ indexes, isrc }, i) => {
+    if (isrc !== '' && !parseIsrc(isrc)) problems.push(`Track ${i + 1}: ${isrc} is no valid ISRC.`);
+    // Absolute disc time: the image begins two seconds into the disc.
+    return indexes.map(({ index, frames }) => ({ track: i + 1, index, frames: frames + FIRST_PAUSE_FRAMES, isrc: index === 1 ? isrc : '' }));
+  });
+  const image = sheet.audio === 'WAVE' ? await inspectImage(join(dirname(path), sheet.file), problems) : undefined;
+  const last = marks.at(-1);
+  if (image?.audio && last && (last.frames - FIRST_PAUSE_FRAMES) / 75 >= image.audio.seconds) {
+    problems.push(`The last mark stands at or past the end of ${sheet.file}.`);
+  }
+  const text = {
+    title: sheet.title,
+    performer: sheet.performer,
+    songwriter: sheet.songwriter,
+    tracks: sheet.tracks.map(({ title, performer, songwriter }) => ({ title, performer, songwriter })),
+  };
+  return {
+    file: path,
+    kind: 'cue',
+    audio: image?.audio ?? null,
+    measure: image?.measure ?? null,
+    tags: {},
+    disc: { upc: sheet.catalog, marks, text },
+    problems: [...problems, ...(image?.problems ?? [])],
+  };
+}
+
+async function inspectImage(path: string, problems: string[]): Promise<Inspection | undefined> {
+  try {
+    return await inspectAudio(path);
+  } catch (error) {
+    problems.push(systemCode(error) === 'ENOENT' ? `The image ${path} is missing.` : `The image ${path} could not be read.`);
+    return undefined;
+  }
+}

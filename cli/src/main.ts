@@ -1,0 +1,70 @@
+import { parseArgs } from 'node:util';
+import { check } from './check.js';
+import { UsageError, type ExitStatus } from './exit.js';
+import { inspect } from './inspect.js';
+import { render } from './render.js';
+
+const USAGE = `Usage:
+  oiseau render ALBUM.json --out DIR [--only NAME ...]
+  oiseau check  ALBUM.json
+  oiseau inspect FILE ...`;
+
+const print = (line: string): void => void process.stdout.write(`${line}\n`);
+const report = (line: string): void => void process.stderr.write(`${line}\n`);
+
+async function run(argv: readonly string[]): Promise<ExitStatus> {
+  const [command, ...rest] = argv;
+  const { values, positionals } = readArguments(rest);
+  const album = (): string => {
+    const [path, ...more] = positionals;
+    if (path === undefined || more.length > 0) throw new UsageError(`${command} takes one album file.\n${USAGE}`);
+    return path;
+  };
+  const plain = (): void => {
+    if (values.out !== undefined || values.only.length > 0) throw new UsageError(`--out and --only belong to render.\n${USAGE}`);
+  };
+  switch (command) {
+    case 'render':
+      if (values.out === undefined) throw new UsageError(`render needs --out DIR.\n${USAGE}`);
+      return render(album(), values.out, values.only, report);
+    case 'check':
+      plain();
+      return check(album(), print);
+    case 'inspect':
+      plain();
+      if (positionals.length === 0) throw new UsageError(`inspect needs a file.\n${USAGE}`);
+      return inspect(positionals, print);
+    default:
+      throw new UsageError(command === undefined ? USAGE : `“${command}” is no command.\n${USAGE}`);
+  }
+}
+
+/** `--only` takes several names; node's own parser takes one a flag, so what follows the first is gathered here. */
+function readArguments(args: readonly string[]): { values: { out: string | undefined; only: string[] }; positionals: string[] } {
+  const spread: string[] = [];
+  let inOnly = false;
+  args.forEach((arg, i) => {
+    if (arg.startsWith('-')) {
+      inOnly = arg === '--only';
+      if (!inOnly) spread.push(arg);
+      else if (args[i + 1] === undefined || args[i + 1]?.startsWith('-')) throw new UsageError(`--only needs a name.\n${USAGE}`);
+    } else spread.push(inOnly ? `--only=${arg}` : arg);
+  });
+  try {
+    const { values, positionals } = parseArgs({
+      args: spread,
+      allowPositionals: true,
+      options: { out: { type: 'string' }, only: { type: 'string', multiple: true } },
+    });
+    return { values: { out: values.out, only: values.only ?? [] }, positionals };
+  } catch (error) {
+    throw new UsageError(`${error instanceof Error ? error.message.split('\n')[0] : String(error)}\n${USAGE}`, { cause: error });
+  }
+}
+
+try {
+  process.exitCode = await run(process.argv.slice(2));
+} catch (error) {
+  report(error instanceof UsageError ? error.message : `Something went wrong that should not have: ${String(error)}`);
+  process.exitCode = 2;
+}

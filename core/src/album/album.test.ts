@@ -1,0 +1,170 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { album } from '../testing.js';
+import { secondsToTicks } from '../time/ticks.js';
+import { albumSchema } from './album.js';
+import { deliverableSchema } from './deliverable.js';
+import { appendTracks, compareNames, editTrack, moveTrack, removeTracks, titleFromFileName } from './edit.js';
+import { AlbumFileError, albumFromFile, albumToFile, parseAlbumFile } from './file.js';
+import { fillPattern, safeFileName, uniqueNames, unknownWords, type PatternWord } from './name-pattern.js';
+
+const s = secondsToTicks;
+const ids = (of: { tracks: { id: string }[] }): string => of.tracks.map(({ id }) => id).join(' ');
+const problems = (file: unknown): readonly string[] => {
+  try {
+    parseAlbumFile(JSON.stringify(file));
+  } catch (error) {
+    if (error instanceof AlbumFileError) return error.problems;
+  }
+  return [];
+};
+const smallest = { format: 'oiseau-album', version: 1, tracks: [{ master: 'one.wav' }] };
+
+describe('edits', () => {
+  it('move a track and leave the first pause where it is', () => {
+    const before = album({ gapBefore: s(3) }, { gapBefore: s(1) }, { gapBefore: s(0.5) });
+    const after = moveTrack(before, 0, 2);
+    expect(ids(after)).toBe('t2 t3 t1');
+    expect(after.tracks.map(({ gapBefore }) => gapBefore)).toEqual([s(3), s(0.5), s(1)]);
+    expect(before.tracks[0]?.gapBefore).toBe(s(3));
+  });
+
+  it('never make a first pause of an overlap, nor an overlap of the old first pause', () => {
+    const after = moveTrack(album({ gapBefore: s(2) }, { gapBefore: s(-1) }), 1, 0);
+    expect(after.tracks.map(({ gapBefore }) => gapBefore)).toEqual([s(2), s(2)]);
+  });
+
+  it('remove, append and change tracks', () => {
+    const start = album({}, {}, {});
+    expect(ids(removeTracks(start, new Set(['t1', 't3'])))).toBe('t2');
+    expect(ids(appendTracks(start, album({ id: 'new' }).tracks))).toBe('t1 t2 t3 new');
+    expect(editTrack(start, 't2', { title: 'Lantern Oil' }).tracks[1]?.title).toBe('Lantern Oil');
+    expect(moveTrack(start, 0, 9)).toBe(start);
+  });
+
+  it('every order can be reached and loses no track', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(4), fc.nat(4))), (moves) => {
+        const after = moves.reduce((current, [from, to]) => moveTrack(current, from, to), album({}, {}, {}, {}, {}));
+        expect(after.tracks.map(({ id }) => id).sort()).toEqual(['t1', 't2', 't3', 't4', 't5']);
+      }),
+    );
+  });
+
+  it.each([
+    ['01 Lantern Oil.wav', 'Lantern Oil'],
+    ['01_Lantern_Oil.WAV', 'Lantern Oil'],
+    ['3 - The Long Groyne.wav', 'The Long Groyne'],
+    ['1-07. Ebb.flac', 'Ebb'],
+    ['Track 12 Salt.wav', 'Salt'],
+    ['masters/02) Neap.wav', 'Neap'],
+    ['1999.wav', '1999'],
+    ['07.wav', '07'],
+    ['Ebb 2.5.wav', 'Ebb 2.5'],
+  ])('title of %s', (name, title) => expect(titleFromFileName(name)).toBe(title));
+
+  it('sort names as people count', () => {
+    expect(['10 b.wav', '9 a.wav', '1 c.wav'].sort(compareNames)).toEqual(['1 c.wav', '9 a.wav', '10 b.wav']);
+  });
+});
+
+describe('album file', () => {
+  it('gives everything but format, version and masters a default', () => {
+    const file = parseAlbumFile(JSON.stringify(smallest));
+    expect(file).toMatchObject({ title: '', language: 'en', discNumber: 1, artwork: null, markLead: 0, deliverables: [] });
+    expect(file.tracks[0]).toEqual({
+      master: 'one.wav',
+      in: 0,
+      out: null,
+      gapBefore: 2,
+      gain: 0,
+      fadeIn: { length: 0, shape: 'linear' },
+      fadeOut: { length: 0, shape: 'linear' },
+      indexes: [],
+      title: '',
+      performer: '',
+      songwriter: '',
+      composer: '',
+      arranger: '',
+      message: '',
+      isrc: '',
+      copyPermitted: false,
+      preEmphasis: false,
+    });
+  });
+
+  it.each<[string, unknown, RegExp]>([
+    ['an unknown key', { ...smallest, titel: 'x' }, /^titel: unknown key/],
+    ['an unknown key deep inside', { ...smallest, tracks: [{ master: 'a', fadeIn: { len: 1 } }] }, /^tracks\[0\]\.fadeIn\.len: unknown key/],
+    ['a wrong type', { ...smallest, tracks: [{ master: 'a', gain: 'loud' }] }, /^tracks\[0\]\.gain: /],
+    ['a missing master', { ...smallest, tracks: [{}] }, /^tracks\[0\]\.master: /],
+    ['another format', { ...smallest, format: 'other' }, /^format: /],
+    ['a later version', { ...smallest, version: 2 }, /^version: /],
+    ['a kind to come', { ...smallest, deliverables: [{ name: 'plant', kind: 'ddp' }] }, /“ddp” can't be rendered yet; cue and tracks can/],
+    ['no known kind', { ...smallest, deliverables: [{ name: 'plant', kind: 'tape' }] }, /“tape” is not known/],
+    ['a format to come', { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'mp3' }] }, /“mp3” can't be rendered yet/],
+    ['FLAC in float', { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'flac', bits: 'float' }] }, /FLAC holds 16 or 24/],
+    ['a name that climbs', { ...smallest, deliverables: [{ name: '../x', kind: 'cue' }] }, /no plain folder name/],
+    ['two of one name', { ...smallest, deliverables: [{ name: 'a', kind: 'cue' }, { name: 'A', kind: 'cue' }] }, /Two deliverables are named “A”/],
+    ['an unknown word in a pattern', { ...smallest, deliverables: [{ name: 'a', kind: 'tracks', pattern: '{nummer}' }] }, /\{nummer\} is not known/],
+  ])('names the fault of %s', (_, file, words) => {
+    expect(problems(file)).toEqual([expect.stringMatching(words)]);
+  });
+
+  it('says that text is not JSON', () => {
+    expect(() => parseAlbumFile('{')).toThrow(/not JSON/);
+  });
+
+  it('becomes an album and comes back the same', () => {
+    const file = parseAlbumFile(
+      JSON.stringify({
+        ...smallest,
+        title: 'Nine Tides',
+        markLead: 0.2,
+        tracks: [{ master: 'one.wav', in: 0.25, out: 61.5, gapBefore: -0.5, gain: -1.5, fadeOut: { length: 3, shape: 'cosine' }, indexes: [10] }],
+        deliverables: [{ name: 'image', kind: 'cue', dither: 'shaped' }],
+      }),
+    );
+    const made = albumFromFile(file, () => 'cd'.repeat(32), (i) => `t${i}`);
+    expect(albumSchema.parse(made)).toEqual(made);
+    expect(made.tracks[0]).toMatchObject({ in: s(0.25), out: s(61.5), gapBefore: s(-0.5), gainDb: -1.5 });
+    expect(albumToFile(made, () => 'one.wav', null)).toEqual(file);
+  });
+});
+
+describe('deliverables', () => {
+  it('fill in what album-file.md names as default', () => {
+    expect(deliverableSchema.parse({ name: 'a', kind: 'cue' })).toEqual({ name: 'a', kind: 'cue', audio: 'wav', dither: 'triangular' });
+    expect(deliverableSchema.parse({ name: 'a', kind: 'tracks' })).toEqual({
+      name: 'a',
+      kind: 'tracks',
+      format: 'wav',
+      bits: 24,
+      rate: 'source',
+      gaps: 'append',
+      pattern: '{number} {title}',
+      select: null,
+    });
+  });
+});
+
+describe('file names', () => {
+  const words = { number: '01', title: '../../etc/passwd', performer: 'A/B' } as Record<PatternWord, string>;
+  it('never leave their folder', () => {
+    expect(fillPattern('{number} {title}', words)).toBe('01 ..-..-etc-passwd');
+    expect(fillPattern('{performer}/{title}', words)).not.toMatch(/[/\\]/);
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme' }), (text) => {
+        const name = safeFileName(text);
+        expect(name).toMatch(/^(?!\.)[^/\\:*?"<>|\p{Cc}]+$/u);
+        expect(new TextEncoder().encode(name).length).toBeLessThanOrEqual(241);
+      }),
+    );
+  });
+  it('are never empty, a device, or the same twice', () => {
+    expect(safeFileName(' ... ')).toBe('untitled');
+    expect(safeFileName('CON')).toBe('CON-');
+    expect(uniqueNames(['Intro', 'intro', 'Intro (2)', 'Intro'])).toEqual(['Intro', 'intro (2)', 'Intro (2) (2)', 'Intro (3)']);
+  });
+  it('know their words', () => expect(unknownWords('{number} {x} {title} {}')).toEqual(['x', '']));
+});

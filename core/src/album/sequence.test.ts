@@ -1,0 +1,67 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { sequence, sequenceTrack } from '../testing.js';
+import { TICKS_PER_FRAME } from '../time/frames.js';
+import { secondsToTicks, ticks, TICKS_PER_SECOND } from '../time/ticks.js';
+import { layOut } from './sequence.js';
+
+const s = secondsToTicks;
+
+describe('layout (trade.md 3)', () => {
+  it('places a plain album: first pause, start marks, pauses, lead-out', () => {
+    const layout = layOut(sequence(sequenceTrack(10), sequenceTrack(20.01), sequenceTrack(5)));
+    // 2 s = 150; 12 s = 900 pause, 14 s = 1050; 34.01 s = 2550.75 → pause 2551, 36.01 s = 2700.75 → mark 2700
+    expect(layout.tracks.map(({ startMark, pause }) => [pause, startMark])).toEqual([
+      [null, 150],
+      [900, 1050],
+      [2551, 2700],
+    ]);
+    // 41.01 s = 3075.75 frames
+    expect(layout.leadOut).toBe(3076);
+    expect(layout.end).toBe(s(41.01));
+  });
+
+  it('has no pause where songs touch or overlap', () => {
+    const layout = layOut(sequence(sequenceTrack(10), sequenceTrack(10, { gapBefore: ticks(0) }), sequenceTrack(10, { gapBefore: s(-1) })));
+    expect(layout.tracks.map(({ pause }) => pause)).toEqual([null, null, null]);
+    expect(layout.tracks.map(({ startMark }) => startMark)).toEqual([150, 900, 1575]);
+  });
+
+  it('a gap of less than a frame has no pause', () => {
+    // audio ends at 12 s (frame 900); +0.013 s lies inside frame 900, so index 01 is 900 and no frame is left for 00
+    const layout = layOut(sequence(sequenceTrack(10), sequenceTrack(10, { gapBefore: s(0.013) })));
+    expect(layout.tracks[1]).toMatchObject({ pause: null, startMark: 900 });
+  });
+
+  it('mark lead moves the marks, but never that of track 1 before 00:02:00', () => {
+    const layout = layOut({ ...sequence(sequenceTrack(10), sequenceTrack(10)), markLead: ticks(10 * TICKS_PER_FRAME) });
+    expect(layout.tracks.map(({ startMark }) => startMark)).toEqual([150, 1040]);
+  });
+
+  it('index points stand after the start mark, rounded down; the end pause moves the lead-out', () => {
+    const layout = layOut({ ...sequence(sequenceTrack(10, { indexes: [s(1), s(2.51)] })), endPause: s(1) });
+    // 150 + 75; 150 + 188.25
+    expect(layout.tracks[0]?.indexes).toEqual([225, 338]);
+    expect(layout.leadOut).toBe(975);
+  });
+
+  it('whatever the sequence: marks are never after the audio and less than a frame before it', () => {
+    const track = fc.record({ seconds: fc.double({ min: 4, max: 900, noNaN: true }), gap: fc.double({ min: 2, max: 9, noNaN: true }) });
+    fc.assert(
+      fc.property(fc.array(track, { minLength: 1, maxLength: 99 }), (tracks) => {
+        const layout = layOut(sequence(...tracks.map(({ seconds, gap }) => sequenceTrack(seconds, { gapBefore: s(gap) }))));
+        layout.tracks.forEach(({ audioStart, startMark, pause }, i) => {
+          const early = audioStart - startMark * TICKS_PER_FRAME;
+          expect(early).toBeGreaterThanOrEqual(0);
+          expect(early).toBeLessThan(TICKS_PER_FRAME);
+          const before = layout.tracks[i - 1];
+          if (before) expect((pause ?? 0) * TICKS_PER_FRAME).toBeGreaterThanOrEqual(before.audioEnd);
+        });
+        expect(layout.leadOut * TICKS_PER_FRAME).toBeGreaterThanOrEqual(layout.end);
+        const total = tracks.reduce((sum, { seconds, gap }) => sum + s(seconds) + s(gap), 0);
+        expect(layout.end).toBe(total);
+        expect(layout.end / TICKS_PER_SECOND).toBeGreaterThan(0);
+      }),
+    );
+  });
+});

@@ -1,0 +1,271 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Album } from '../album/album.js';
+import { deliverableSchema } from '../album/deliverable.js';
+import { layOutAlbum } from '../album/resolve.js';
+import { layOut, type Sequence } from '../album/sequence.js';
+import { readCueSheet } from '../disc/cue-sheet.js';
+import { memorySource, MemorySink } from '../pcm/bytes.js';
+import type { PcmSource } from '../pcm/block.js';
+import { WavSource } from '../pcm/wav-read.js';
+import { album, sequence, sequenceTrack, source, words16 } from '../testing.js';
+import { formatMsf } from '../time/frames.js';
+import { secondsToTicks, ticks } from '../time/ticks.js';
+import { planDeliverable, type Plan } from './plan.js';
+import type { RenderPorts } from './ports.js';
+import { Programme } from './programme.js';
+import { proveRender, type Proof } from './proof.js';
+import { renderPlan } from './render.js';
+
+const s = secondsToTicks;
+const programme = (of: Sequence, masters: PcmSource[], rate = 44_100): Programme => new Programme(of, layOut(of), masters, rate);
+
+/** A hash that is good enough to tell two streams apart in a test. */
+function tinyHash(): ReturnType<RenderPorts['sha256']> {
+  let state = 0;
+  return {
+    update: (bytes) => {
+      for (const byte of bytes) state = (Math.imul(state ^ byte, 0x01000193) + 1) | 0;
+    },
+    digest: () => (state >>> 0).toString(16),
+  };
+}
+
+class MemoryFolder implements RenderPorts {
+  readonly files = new Map<string, MemorySink>();
+  createFile(path: string) {
+    const sink = new MemorySink();
+    this.files.set(path, sink);
+    return Promise.resolve({ write: (bytes: Uint8Array) => sink.write(bytes.slice()), close: () => Promise.resolve(), abort: () => undefined });
+  }
+  bytes(path: string): Uint8Array {
+    return this.files.get(path)?.bytes() ?? new Uint8Array();
+  }
+  openFile(path: string) {
+    return Promise.resolve(memorySource(this.bytes(path)));
+  }
+  encodeFlac(): Promise<never> {
+    return Promise.reject(new Error('no encoder in this test'));
+  }
+  decode(): Promise<never> {
+    return Promise.reject(new Error('no decoder in this test'));
+  }
+  sha256() {
+    return tinyHash();
+  }
+}
+
+async function render(subject: Album, masters: PcmSource[], deliverable: object): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
+  const facts = new Map(subject.tracks.map((track, i) => [track.master, masters[i] as PcmSource]));
+  const { sequence: of, layout } = layOutAlbum(subject, facts);
+  const plan = planDeliverable(subject, layout, masters, deliverableSchema.parse({ name: 'd', ...deliverable }), 1);
+  const folder = new MemoryFolder();
+  const written = await renderPlan(plan, { sequence: of, layout, masters }, folder, () => undefined);
+  return { folder, plan, proof: await proveRender(plan, written, 1, folder, () => undefined) };
+}
+const master = (n: number): string => n.toString(16).padStart(64, '0');
+const readAll = async (folder: MemoryFolder, path: string) => {
+  const wav = await WavSource.open(memorySource(folder.bytes(path)));
+  return wav.read(0, wav.length);
+};
+
+describe('programme', () => {
+  it('is silence, the region, silence', async () => {
+    const of = sequence(sequenceTrack(0, { in: s(1), out: s(5) }));
+    const { left } = await programme(of, [source(44_100, 10, words16)]).read(0, 7 * 44_100);
+    expect(left[88_199]).toBe(0);
+    expect(left[88_200]).toBe(words16(44_100));
+    expect(left[88_200 + 4 * 44_100 - 1]).toBe(words16(5 * 44_100 - 1));
+    expect(left[88_200 + 4 * 44_100]).toBe(0);
+  });
+
+  it('adds overlapping songs, each with its own gain and fade', async () => {
+    const fade = { length: s(1), shape: 'linear' } as const;
+    const of = sequence(sequenceTrack(5, { fadeOut: fade }), sequenceTrack(5, { gapBefore: s(-1), fadeIn: fade, gainDb: 20 * Math.log10(0.5) }));
+    const constant = source(44_100, 5, () => 0.8);
+    const { left } = await programme(of, [constant, constant]).read(6 * 44_100, 44_100);
+    // Song 1 fades 1 → 0 and song 2 at half gain 0 → 1: the middle is 0.8·(½ + ½·½).
+    const x = (22_050.5) / 44_100;
+    expect(left[22_050]).toBeCloseTo(0.8 * (1 - x) + 0.4 * x, 12);
+  });
+
+  it('reads the same in blocks of any size', async () => {
+    const fade = { length: s(0.4), shape: 'cosine' } as const;
+    const of = sequence(
+      sequenceTrack(1, { fadeOut: fade, gapBefore: s(0.1) }),
+      sequenceTrack(1, { gapBefore: s(-0.3), fadeIn: fade, gainDb: -3 }),
+      sequenceTrack(0.5, { gapBefore: s(0.05) }),
+    );
+    const masters = () => [source(44_100, 1, words16), source(48_000, 1, words16), source(96_000, 1, words16)];
+    const length = 110_000;
+    const whole = await programme(of, masters()).read(0, length);
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.integer({ min: 1, max: 40_000 }), { minLength: 3, maxLength: 8 }), async (cuts) => {
+        const other = programme(of, masters());
+        let at = 0;
+        for (const cut of [...cuts, length]) {
+          const count = Math.min(cut, length - at);
+          if (count === 0) break;
+          const block = await other.read(at, count);
+          expect(block.left).toEqual(whole.left.slice(at, at + count));
+          expect(block.right).toEqual(whole.right.slice(at, at + count));
+          at += count;
+        }
+      }),
+      { numRuns: 8 },
+    );
+  });
+
+  it('knows what is touched: longer words, gain, fades, overlaps, another rate; and nothing else', () => {
+    const of = sequence(
+      sequenceTrack(4),
+      sequenceTrack(4, { gapBefore: s(1), fadeIn: { length: s(1), shape: 'slow' } }),
+      sequenceTrack(4, { gapBefore: s(-1) }),
+      sequenceTrack(4, { gapBefore: s(1), gainDb: -1 }),
+      sequenceTrack(4, { gapBefore: ticks(0) }),
+    );
+    const plain = source(44_100, 4, words16);
+    const ranges = programme(of, [plain, plain, plain, plain, source(48_000, 4, words16)]).touchedRanges(16);
+    // Audio: 2–6, 7–11, 10–14, 15–19, 19–23 s. Touched: the fade 7–8, the overlap 10–11, the gain and the other rate 15–23.
+    expect(ranges.map(({ start, end }) => [start / 44_100, end / 44_100])).toEqual([
+      [7, 8],
+      [10, 11],
+      [15, 23],
+    ]);
+    const long = sequence(sequenceTrack(4));
+    expect(programme(long, [source(44_100, 4, words16, 'int24')]).touchedRanges(16)).toHaveLength(1);
+    expect(programme(long, [source(44_100, 4, words16, 'int24')]).touchedRanges(24)).toHaveLength(0);
+    expect(programme(long, [source(44_100, 4, words16, 'float32')]).touchedRanges(24)).toHaveLength(1);
+  });
+});
+
+describe('disc image with a cue sheet', () => {
+  const two = album({ master: master(1), title: 'Lamp', isrc: 'ZZ-OIS-26-00001' }, { master: master(2), title: 'Ebb', gapBefore: s(1.5) });
+  const masters = () => [source(44_100, 5, words16), source(44_100, 4.005, words16)];
+
+  it('holds the disc from 00:02:00 to the lead-out, untouched audio bit for bit', async () => {
+    const { folder, proof } = await render(two, masters(), { kind: 'cue' });
+    const image = await readAll(folder, 'image.wav');
+    // 5 + 1.5 + 4.005 s = 10.505 s = 787.875 frames → 788 frames of 588 samples
+    expect(image.left.length).toBe(788 * 588);
+    for (const n of [0, 1, 12_345, 5 * 44_100 - 1]) expect(image.left[n]).toBe(words16(n));
+    expect(image.left[5 * 44_100]).toBe(0);
+    expect(image.left[6.5 * 44_100]).toBe(words16(0));
+    expect(image.right[6.5 * 44_100 + 7]).toBe(-words16(7));
+    expect(image.left.at(-1)).toBe(0);
+    expect(proof.proved).toBe(true);
+    expect(proof.files.map(({ path, frames }) => [path, frames])).toEqual([
+      ['image.wav', 788 * 588],
+      ['image.cue', null],
+    ]);
+  });
+
+  it('has its marks, words and codes in the sheet', async () => {
+    const { folder } = await render(two, masters(), { kind: 'cue', audio: 'bin' });
+    const sheet = readCueSheet(new TextDecoder().decode(folder.bytes('image.cue')));
+    expect(sheet).toMatchObject({ title: 'Nine Tides', file: 'image.bin', audio: 'BINARY' });
+    expect(sheet.tracks.map(({ title, isrc }) => [title, isrc])).toEqual([
+      ['Lamp', 'ZZOIS2600001'],
+      ['Ebb', ''],
+    ]);
+    // From the file's start: pause at 5 s, start mark at 6.5 s = 487.5 → frame 637 absolute (8.5 s) less 150
+    expect(sheet.tracks.map(({ indexes }) => indexes.map(({ index, frames }) => `${index} ${formatMsf(frames)}`))).toEqual([
+      ['1 00:00:00'],
+      ['0 00:05:00', '1 00:06:37'],
+    ]);
+    expect(folder.bytes('image.bin').length).toBe(788 * 2352);
+  });
+
+  it('puts what a first pause has over two seconds into index 00', async () => {
+    const { folder } = await render(album({ master: master(1), gapBefore: s(2.5) }), [source(44_100, 5, words16)], { kind: 'cue' });
+    const sheet = readCueSheet(new TextDecoder().decode(folder.bytes('image.cue')));
+    expect(sheet.tracks[0]?.indexes).toEqual([
+      { index: 0, frames: 0 },
+      { index: 1, frames: 37 },
+    ]);
+  });
+
+  it('dithers longer words, the same bytes each time and in each container', async () => {
+    const quiet = () => [source(44_100, 5, (n) => 0.25 + 1e-6 * (n % 7), 'int24')];
+    const one = album({ master: master(1) });
+    const wavBytes = (await render(one, quiet(), { kind: 'cue' })).folder.bytes('image.wav');
+    const again = (await render(one, quiet(), { kind: 'cue' })).folder.bytes('image.wav');
+    const bin = (await render(one, quiet(), { kind: 'cue', audio: 'bin' })).folder.bytes('image.bin');
+    expect(again).toEqual(wavBytes);
+    expect(bin).toEqual(wavBytes.slice(44));
+    const other = (await render(one, quiet(), { kind: 'cue', dither: 'none' })).folder.bytes('image.wav');
+    expect(other).not.toEqual(wavBytes);
+  });
+});
+
+describe('files for each track', () => {
+  const three = album(
+    { master: master(1), title: 'Lamp' },
+    { master: master(2), title: 'Ebb', gapBefore: s(1.01) },
+    { master: master(3), title: 'Neap', gapBefore: s(-0.5) },
+  );
+  const masters = () => [source(44_100, 5, words16), source(44_100, 6, words16, 'int24'), source(44_100, 5, words16)];
+
+  it.each(['append', 'prepend'])('%s: laid end to end they are the programme', async (gaps) => {
+    const { folder, plan } = await render(three, masters(), { kind: 'tracks', format: 'wav', bits: 16, gaps });
+    const image = await readAll((await render(three, masters(), { kind: 'cue' })).folder, 'image.wav');
+    let at = 0;
+    for (const { path } of plan.audio) {
+      const { left } = await readAll(folder, path);
+      expect(left).toEqual(image.left.slice(at, at + left.length));
+      at += left.length;
+    }
+    // 5 + 1.01 + 6 − 0.5 + 5 s, not filled to the frame
+    expect(at).toBe(Math.round(16.51 * 44_100));
+  });
+
+  it('drop: each ends where its audio ends, or where the next begins', async () => {
+    const { plan } = await render(three, masters(), { kind: 'tracks', bits: 16, gaps: 'drop' });
+    // Song 2 starts at 8.01 s; its mark at frame 600 = 8 s. Song 3 starts at 13.51 s; mark at frame 1013 = 13.5066… s
+    expect(plan.audio.map(({ length }) => length)).toEqual([
+      5 * 44_100,
+      1013 * 588 - 600 * 588,
+      Math.round(18.51 * 44_100) - 1013 * 588,
+    ]);
+  });
+
+  it('take each master’s rate, chosen tracks and names from the pattern', async () => {
+    const mixed = [source(96_000, 5, words16), source(44_100, 6, words16), source(48_000, 5, words16)];
+    const { plan, proof } = await render(three, mixed, { kind: 'tracks', select: [1, 3], pattern: '{title} – {performer}', dither: 'none' });
+    expect(plan.audio.map(({ path, rate, format }) => [path, rate, format])).toEqual([
+      ['Lamp – Marram Lamps.wav', 96_000, 'int24'],
+      ['Neap – Marram Lamps.wav', 48_000, 'int24'],
+    ]);
+    expect(proof.proved).toBe(true);
+  });
+
+  it('stop at once when progress throws', async () => {
+    const facts = new Map(three.tracks.map((track, i) => [track.master, masters()[i] as PcmSource]));
+    const { sequence: of, layout } = layOutAlbum(three, facts);
+    const plan = planDeliverable(three, layout, masters(), deliverableSchema.parse({ name: 'd', kind: 'cue' }), 1);
+    const stop = renderPlan(plan, { sequence: of, layout, masters: masters() }, new MemoryFolder(), () => {
+      throw new Error('stopped');
+    });
+    await expect(stop).rejects.toThrow('stopped');
+  });
+});
+
+describe('proof', () => {
+  it('sees a single changed sample, and says which file', async () => {
+    const one = album({ master: master(1) });
+    const masters = [source(44_100, 5, words16)];
+    const facts = new Map([[master(1), masters[0] as PcmSource]]);
+    const { sequence: of, layout } = layOutAlbum(one, facts);
+    const plan = planDeliverable(one, layout, masters, deliverableSchema.parse({ name: 'd', kind: 'cue' }), 1);
+    const folder = new MemoryFolder();
+    const written = await renderPlan(plan, { sequence: of, layout, masters }, folder, () => undefined);
+    const damaged = folder.bytes('image.wav').slice();
+    damaged[50_000] = (damaged[50_000] ?? 0) ^ 1;
+    const sink = new MemorySink();
+    await sink.write(damaged);
+    folder.files.set('image.wav', sink);
+    const proof = await proveRender(plan, written, 1, folder, () => undefined);
+    expect(proof.proved).toBe(false);
+    expect(proof.files[0]?.tests.filter(({ passed }) => !passed).map(({ id }) => id)).toEqual(['audio']);
+  });
+});

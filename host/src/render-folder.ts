@@ -1,0 +1,75 @@
+import { createHash } from 'node:crypto';
+import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+import { proveRender, renderPlan, type Plan, type Progress, type Proof, type RenderInput, type RenderPorts } from '@oiseau/core';
+import { createFile, FileByteSource } from './byte-files.js';
+import { decodeFile, encodeFlac } from './ffmpeg.js';
+
+/** The render's ports over one folder. `closeAll` lets go of the files that were opened for reading. */
+function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> } {
+  const opened: FileByteSource[] = [];
+  const at = (path: string): string => join(folder, path);
+  return {
+    createFile: (path) => createFile(at(path)),
+    openFile: async (path) => {
+      const source = await FileByteSource.open(at(path));
+      opened.push(source);
+      return source;
+    },
+    encodeFlac: (path, audio, tags) => encodeFlac(at(path), audio, tags),
+    decode: (path) => decodeFile(at(path)),
+    sha256: () => {
+      const hash = createHash('sha256');
+      return { update: (bytes) => void hash.update(bytes), digest: () => hash.digest('hex') };
+    },
+    closeAll: async () => {
+      await Promise.all(opened.splice(0).map((source) => source.close()));
+    },
+  };
+}
+
+/** Where a render works before it is complete: beside its target, so that the last step is a rename. */
+export function partialFolder(target: string): string {
+  return join(dirname(target), `.${basename(target)}.partial`);
+}
+
+/**
+ * Renders a deliverable into `target` and proves it: `proof.json` lies with the files. Everything is written into a
+ * folder beside the target and renamed when complete, so an interrupted render leaves no half-finished
+ * deliverable, and the next one clears what a killed one left.
+ * @param progress gets the seconds of audio rendered or read back so far; it may throw to stop the render
+ */
+export async function renderToFolder(
+  plan: Plan,
+  input: RenderInput,
+  revision: number,
+  target: string,
+  progress: (phase: 'render' | 'prove', doneSeconds: number) => void | Promise<void>,
+): Promise<Proof> {
+  const partial = partialFolder(target);
+  await rm(partial, { recursive: true, force: true });
+  await mkdir(partial, { recursive: true });
+  const ports = folderPorts(partial);
+  const phase =
+    (name: 'render' | 'prove'): Progress =>
+    (seconds) =>
+      progress(name, seconds);
+  try {
+    const written = await renderPlan(plan, input, ports, phase('render'));
+    const proof = await proveRender(plan, written, revision, ports, phase('prove'));
+    await ports.closeAll();
+    await writeFile(join(partial, 'proof.json'), `${JSON.stringify(proof, null, 2)}\n`);
+    await rm(target, { recursive: true, force: true });
+    await rename(partial, target);
+    return proof;
+  } catch (error) {
+    await ports.closeAll();
+    await rm(partial, { recursive: true, force: true });
+    throw error;
+  }
+}
+
+/** Seconds of audio that a plan writes. */
+export function planSeconds(plan: Plan): number {
+  return plan.audio.reduce((sum, { length, rate }) => sum + length / rate, 0);
+}

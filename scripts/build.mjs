@@ -1,0 +1,79 @@
+// Builds what is out of date, and nothing else: each target keeps a stamp of the sources it was built from.
+import { createHash } from 'node:crypto';
+import { mkdir, readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+
+export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
+const DIST = join(ROOT, 'dist');
+
+/** Node programs: entry point and the parts whose sources they hold. */
+const PROGRAMS = {
+  cli: { entry: 'cli/src/main.ts', parts: ['core', 'host', 'cli'] },
+  server: { entry: 'server/src/main.ts', parts: ['core', 'host', 'server'] },
+  worker: { entry: 'server/src/worker.ts', parts: ['core', 'host', 'server'] },
+  demo: { entry: 'demo/src/main.ts', parts: ['core', 'host', 'demo'] },
+  schema: { entry: 'scripts/schema.ts', parts: ['core'] },
+};
+export const TARGETS = [...Object.keys(PROGRAMS), 'web'];
+
+/** Names, sizes and times of all files below some folders, as one digest. */
+async function stampOf(folders) {
+  const hash = createHash('sha256');
+  const visit = async (path) => {
+    const entries = await readdir(path, { withFileTypes: true });
+    for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      const child = join(path, entry.name);
+      if (entry.isDirectory()) {
+        if (entry.name !== 'node_modules') await visit(child);
+      } else {
+        const { size, mtimeMs } = await stat(child);
+        hash.update(`${child}\0${size}\0${mtimeMs}\n`);
+      }
+    }
+  };
+  for (const folder of folders) await visit(join(ROOT, folder));
+  hash.update(await readFile(join(ROOT, 'package-lock.json')));
+  hash.update(await readFile(fileURLToPath(import.meta.url)));
+  return hash.digest('hex');
+}
+
+async function buildProgram(name, entry) {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: [join(ROOT, entry)],
+    outfile: join(DIST, `${name}.mjs`),
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    logLevel: 'error',
+    plugins: [{ name: 'packages-stay-outside', setup: (b) => b.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@oiseau/') || path.includes(ROOT) ? undefined : { path, external: true })) }],
+  });
+}
+
+async function buildWeb() {
+  const { build } = await import('vite');
+  await build({ root: join(ROOT, 'web'), configFile: join(ROOT, 'web/vite.config.ts'), logLevel: 'error' });
+}
+
+/** Builds those of the targets whose sources changed; `tell` gets a line for each that is built. */
+export async function ensureBuilt(targets = TARGETS, tell = () => undefined) {
+  await mkdir(join(DIST, 'stamps'), { recursive: true });
+  for (const name of targets) {
+    const parts = name === 'web' ? ['core', 'web'] : PROGRAMS[name].parts;
+    const stampFile = join(DIST, 'stamps', name);
+    const stamp = await stampOf(parts);
+    if ((await readFile(stampFile, 'utf8').catch(() => '')) === stamp) continue;
+    tell(`Building ${name} …`);
+    if (name === 'web') await buildWeb();
+    else await buildProgram(name, PROGRAMS[name].entry);
+    await writeFile(stampFile, stamp);
+  }
+}
+
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
+  const at = process.argv.indexOf('--only');
+  await ensureBuilt(at > 0 ? process.argv.slice(at + 1) : TARGETS, (line) => console.log(line));
+}
