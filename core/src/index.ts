@@ -27,7 +27,7 @@ export { Silhouette, SilhouetteMeter } from './measure/silhouette.js';
 
 export { albumSchema, DEFAULT_GAP, newAlbum, newTrack } from './album/album.js';
 export type { Album, Track } from './album/album.js';
-export { ditherOf } from './album/deliverable.js';
+export { deliverableSchema, ditherOf } from './album/deliverable.js';
 export type { Deliverable } from './album/deliverable.js';
 export { appendTracks, compareNames, editTrack, moveTrack, removeTracks, titleFromFileName } from './album/edit.js';
 export { AlbumFileError, albumFileSchema, albumFromFile, albumToFile, describeIssues, parseAlbumFile } from './album/file.js';

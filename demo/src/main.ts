@@ -1,0 +1,58 @@
+import { readFile } from 'node:fs/promises';
+import { encodeWords, newTrack, secondsToTicks, wavHeader, type Album, type Block, type WordFormat } from '@oiseau/core';
+import { Api } from './api.js';
+import { carillon, nineTides, type Piece } from './pieces.js';
+
+/** Makes the demo albums through the public API, as a person would in the browser. */
+const api = new Api(process.argv[2] ?? 'http://127.0.0.1:4680');
+
+/** ISRC of the made-up registrant: ZZ is no country, OIS nobody. */
+const isrc = (number: number): string => `ZZOIS26${String(number).padStart(5, '0')}`;
+
+function wavFile(audio: Block, rate: number, format: WordFormat): Uint8Array<ArrayBuffer> {
+  const header = wavHeader(format, rate, audio.left.length);
+  const words = encodeWords(audio, format);
+  const file = new Uint8Array(header.length + words.length);
+  file.set(header);
+  file.set(words, header.length);
+  return file;
+}
+
+async function upload(albumId: string, piece: Piece): Promise<string> {
+  return api.uploadMaster(albumId, piece.file, wavFile(piece.make(), piece.rate, piece.format));
+}
+
+async function cover(name: string): Promise<string> {
+  return api.uploadPicture(name, await readFile(new URL(`../demo/covers/${name}`, import.meta.url)));
+}
+
+async function makeNineTides(): Promise<void> {
+  const id = await api.createAlbum('Nine Tides');
+  const tracks: Album['tracks'] = [];
+  for (const [i, piece] of nineTides().entries()) {
+    const master = await upload(id, piece);
+    tracks.push({ ...newTrack(`tide-${i + 1}`, master, piece.title), gapBefore: secondsToTicks(piece.gapSeconds), isrc: isrc(i + 1) });
+  }
+  await api.editAlbum(id, {
+    performer: 'Marram Lamps',
+    upc: '2026110900014',
+    label: 'Low Light',
+    catalogNumber: 'LL-009',
+    genre: 'Chamber',
+    releaseDate: '2026-11-09',
+    copyright: '2026 Marram Lamps',
+    phonogram: '2026 Low Light',
+    artwork: await cover('nine-tides.png'),
+    tracks,
+  });
+}
+
+async function makeCarillon(): Promise<void> {
+  const id = await api.createAlbum('Carillon, Low Water');
+  const piece = carillon();
+  const master = await upload(id, piece);
+  await api.editAlbum(id, { performer: 'Ebba Thole', tracks: [newTrack('recital', master, piece.title)] });
+}
+
+await makeCarillon();
+await makeNineTides();

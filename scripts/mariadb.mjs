@@ -1,0 +1,104 @@
+// A MariaDB server of our own: its own data folder and socket, never one that already runs.
+import { execFileSync, spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import { chmod, mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { connect } from 'node:net';
+import { tmpdir, userInfo } from 'node:os';
+import { createHash } from 'node:crypto';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { findProgram } from './system.mjs';
+
+/** The longest path that a Unix socket can have on Linux, less its end mark. */
+const SOCKET_PATH = 107;
+
+/** A password of our own for this data folder, made once. */
+async function secretOf(folder) {
+  const path = join(folder, 'secret');
+  const known = await readFile(path, 'utf8').catch(() => '');
+  if (/^[0-9a-f]{48}$/.test(known)) return known;
+  const made = randomBytes(24).toString('hex');
+  await writeFile(path, made, { mode: 0o600 });
+  return made;
+}
+
+/** Creates the data folder in a place beside it and renames it when complete, so that a half-made one is never used. */
+async function createDataFolder(data) {
+  if (existsSync(join(data, 'mysql'))) return;
+  const fresh = `${data}.new`;
+  await rm(fresh, { recursive: true, force: true });
+  const installer = findProgram('mariadb-install-db');
+  execFileSync(
+    installer,
+    ['--no-defaults', `--datadir=${fresh}`, `--user=${userInfo().username}`, '--auth-root-authentication-method=normal', '--skip-test-db'],
+    { stdio: ['ignore', 'pipe', 'pipe'] },
+  );
+  await rename(fresh, data);
+}
+
+/** Statements run at each start, before anyone can connect: the accounts and the database. Only hexadecimal goes in. */
+const accounts = (secret) => `
+ALTER USER root@localhost IDENTIFIED BY '${secret}';
+CREATE DATABASE IF NOT EXISTS oiseau CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
+CREATE USER IF NOT EXISTS oiseau@localhost;
+ALTER USER oiseau@localhost IDENTIFIED BY '${secret}';
+GRANT ALL ON \`oiseau%\`.* TO oiseau@localhost;
+`;
+
+const answers = (socket) =>
+  new Promise((resolve) => {
+    const client = connect(socket);
+    client.once('data', () => resolve(true) ?? client.destroy());
+    client.once('error', () => resolve(false));
+  });
+
+/**
+ * Starts MariaDB on the data below `folder` and waits until it answers. It listens on its socket alone: nothing outside
+ * this machine, and nobody without the folder's secret, can reach it.
+ * @returns {{ socket: string, secret: string, process: import('node:child_process').ChildProcess, stop(): Promise<void> }}
+ */
+export async function startMariaDb(folder) {
+  await mkdir(folder, { recursive: true });
+  await chmod(folder, 0o700);
+  const data = join(folder, 'mysql');
+  const log = join(folder, 'mariadb.log');
+  await createDataFolder(data);
+  const secret = await secretOf(folder);
+  const init = join(folder, 'accounts.sql');
+  await writeFile(init, accounts(secret), { mode: 0o600 });
+  const near = join(folder, 'mariadb.sock');
+  const socket = near.length <= SOCKET_PATH ? near : join(tmpdir(), `oiseau-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}.sock`);
+  const child = spawn(
+    findProgram('mariadbd'),
+    [
+      '--no-defaults',
+      `--datadir=${data}`,
+      `--socket=${socket}`,
+      `--pid-file=${join(folder, 'mariadb.pid')}`,
+      `--log-error=${log}`,
+      `--init-file=${init}`,
+      `--user=${userInfo().username}`,
+      '--skip-networking',
+      '--innodb-buffer-pool-size=128M',
+      '--innodb-flush-log-at-trx-commit=1',
+      '--max-allowed-packet=64M',
+    ],
+    { stdio: 'ignore', detached: true },
+  );
+  let ended = false;
+  const exit = new Promise((resolve) => child.once('exit', () => resolve((ended = true))));
+  child.once('error', () => (ended = true));
+  const stop = async () => {
+    if (!ended) child.kill('SIGTERM');
+    await exit;
+  };
+  for (let tries = 0; tries < 600 && !ended; tries++) {
+    if (await answers(socket)) return { socket, secret, process: child, stop };
+    await sleep(50);
+  }
+  if (!ended) await stop();
+  const words = (await readFile(log, 'utf8').catch(() => '')).split('\n').filter((line) => line.includes('[ERROR]'));
+  const why = words.find((line) => !line.includes('Aborting'))?.replace(/^.*\[ERROR\]\s*/, '') ?? 'no reason given';
+  throw new Error(`MariaDB did not start: ${why} (see ${log})`);
+}

@@ -1,0 +1,53 @@
+// npm start: installs what is missing, builds what is out of date, and runs the application until Ctrl-C.
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { availableParallelism } from 'node:os';
+import { join, resolve } from 'node:path';
+import { ensureBuilt, ROOT } from './build.mjs';
+import { runApplication } from './run.mjs';
+import { installMissing, installPackages, NEEDED, Plain } from './system.mjs';
+
+const DEFAULT_PORT = 4680;
+
+async function main() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major < 20 || (major === 20 && minor < 19)) throw new Plain(`Node.js ${process.versions.node} is too old; 20.19 or later is needed.`);
+  const port = Number(process.env.OISEAU_PORT ?? DEFAULT_PORT);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} is no port.`);
+  installMissing(NEEDED);
+  await installPackages();
+  await ensureBuilt(['server', 'worker', 'demo', 'cli', 'web'], (line) => console.log(line));
+
+  const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));
+  const application = await runApplication({ data, port, workers: Math.max(1, Math.min(4, availableParallelism())) });
+  let ending = false;
+  let demo;
+  const end = async (status) => {
+    if (ending) return;
+    ending = true;
+    demo?.kill('SIGTERM');
+    await application.stop();
+    process.exit(status);
+  };
+  process.on('SIGINT', () => void end(0));
+  process.on('SIGTERM', () => void end(0));
+  application.failed.catch((error) => {
+    console.error(error.message);
+    void end(1);
+  });
+
+  const { untouched } = await (await fetch(`${application.url}/api/status`)).json();
+  if (untouched && process.env.OISEAU_DEMO !== 'off') {
+    console.log('Making the demo albums (once, under a minute) …');
+    demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: ['ignore', 'inherit', 'inherit'], detached: true });
+    const [status] = await once(demo, 'exit');
+    if (ending) return;
+    if (status !== 0) console.error('The demo albums could not be made; Oiseau works without them.');
+  }
+  console.log(`Oiseau is ready: ${application.url}   (Ctrl-C ends it)`);
+}
+
+main().catch((error) => {
+  console.error(error instanceof Plain ? error.message : `Oiseau could not start: ${error.message}`);
+  process.exitCode = 1;
+});

@@ -1,0 +1,75 @@
+import { randomUUID } from 'node:crypto';
+import { Router } from 'express';
+import { z } from 'zod';
+import { albumSchema, newAlbum } from '@oiseau/core';
+import type { Database } from '../db/database.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { copyLinks, listMasters, mastersOfAlbum } from '../masters/master-repository.js';
+import { deleteAlbum, findAlbum, insertAlbum, isUntouched, listAlbums, restoreAlbum, saveAlbum } from './album-repository.js';
+import { shelfEntry, unknownMasters } from './shelf.js';
+
+const creation = z.strictObject({ title: z.string().max(4000).default('') });
+const saving = z.strictObject({ version: z.int().min(1), album: albumSchema });
+
+export function albumRoutes(db: Database): Router {
+  const router = Router();
+
+  router.get('/status', async (_request, response) => {
+    response.json({ untouched: await isUntouched(db) });
+  });
+
+  router.get('/albums', async (_request, response) => {
+    const [albums, masters] = await Promise.all([listAlbums(db), listMasters(db)]);
+    response.json(albums.map((record) => shelfEntry(record, masters)));
+  });
+
+  router.post('/albums', async (request, response) => {
+    const { title } = creation.parse(request.body ?? {});
+    const id = randomUUID();
+    await insertAlbum(db, id, newAlbum(title));
+    response.status(201).json({ id });
+  });
+
+  router.get('/albums/:id', async (request, response) => {
+    const record = await findAlbum(db, request.params.id);
+    if (!record) throw notFound('album');
+    response.json(record);
+  });
+
+  router.put('/albums/:id', async (request, response) => {
+    const { version, album } = saving.parse(request.body);
+    const { id } = request.params;
+    if (unknownMasters(album, await mastersOfAlbum(db, id)).length > 0) {
+      throw new ApiError(422, 'A track plays a master that this album does not have.');
+    }
+    if (!(await saveAlbum(db, id, version, album))) {
+      const current = await findAlbum(db, id);
+      if (!current) throw notFound('album');
+      throw new ApiError(409, 'The album was changed in another window since.', { version: current.version });
+    }
+    response.json({ version: version + 1 });
+  });
+
+  router.delete('/albums/:id', async (request, response) => {
+    if (!(await deleteAlbum(db, request.params.id))) throw notFound('album');
+    response.status(204).end();
+  });
+
+  router.post('/albums/:id/restore', async (request, response) => {
+    if (!(await restoreAlbum(db, request.params.id))) throw notFound('deleted album');
+    response.status(204).end();
+  });
+
+  router.post('/albums/:id/duplicate', async (request, response) => {
+    const id = randomUUID();
+    await db.transaction(async (transaction) => {
+      const original = await findAlbum(transaction, request.params.id);
+      if (!original) throw notFound('album');
+      await insertAlbum(transaction, id, { ...original.album, title: `${original.album.title} (copy)` });
+      await copyLinks(transaction, original.id, id);
+    });
+    response.status(201).json({ id });
+  });
+
+  return router;
+}

@@ -1,0 +1,95 @@
+import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
+import type { Config } from '../config.js';
+
+export type SqlValue = string | number | boolean | null | Date | Buffer;
+/** Makes a value of a row. Text from people only ever travels in a query’s values, never in its SQL. */
+export type Parse<T> = (row: Record<string, unknown>) => T;
+
+/** A query found another number of rows than its caller can live with. */
+export class RowCountError extends Error {
+  override readonly name = 'RowCountError';
+}
+
+/** What repositories ask for: the pool as a whole, or one connection inside a transaction. */
+export interface Db {
+  /** Exactly one row. @throws RowCountError */
+  one<T>(parse: Parse<T>, sql: string, values?: readonly SqlValue[]): Promise<T>;
+  /** One row or none. @throws RowCountError when there are more */
+  maybeOne<T>(parse: Parse<T>, sql: string, values?: readonly SqlValue[]): Promise<T | undefined>;
+  many<T>(parse: Parse<T>, sql: string, values?: readonly SqlValue[]): Promise<T[]>;
+  /** Changes rows; gives how many and the new row's number, if there is one. */
+  execute(sql: string, values?: readonly SqlValue[]): Promise<{ changed: number; insertId: number }>;
+}
+
+class Queries implements Db {
+  constructor(readonly target: Pool | PoolConnection) {}
+
+  async many<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T[]> {
+    const [rows] = await this.target.execute<RowDataPacket[]>(sql, [...values]);
+    return rows.map(parse);
+  }
+  async maybeOne<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T | undefined> {
+    const rows = await this.many(parse, sql, values);
+    if (rows.length > 1) throw new RowCountError(`${rows.length} rows where one at the most was due: ${sql}`);
+    return rows[0];
+  }
+  async one<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T> {
+    const row = await this.maybeOne(parse, sql, values);
+    if (row === undefined) throw new RowCountError(`No row where one was due: ${sql}`);
+    return row;
+  }
+  async execute(sql: string, values: readonly SqlValue[] = []): Promise<{ changed: number; insertId: number }> {
+    const [result] = await this.target.execute<ResultSetHeader>(sql, [...values]);
+    return { changed: result.affectedRows, insertId: result.insertId };
+  }
+}
+
+export class Database extends Queries {
+  private constructor(readonly pool: Pool) {
+    super(pool);
+  }
+
+  static connect(settings: Config['database']): Database {
+    return new Database(
+      mysql.createPool({ ...settings, connectionLimit: 8, charset: 'utf8mb4_bin', timezone: 'Z', supportBigNumbers: true }),
+    );
+  }
+
+  /** Runs `work` in a transaction: committed when it resolves, rolled back when it throws. */
+  async transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
+    const connection = await this.pool.getConnection();
+    try {
+      await connection.beginTransaction();
+      const result = await work(new Queries(connection));
+      await connection.commit();
+      return result;
+    } catch (error) {
+      // A rollback that fails as well must not hide why it was needed; the connection is of no use any more.
+      await connection.rollback().catch(() => connection.destroy());
+      throw error;
+    } finally {
+      connection.release();
+    }
+  }
+
+  /** Runs `work` on one connection that holds a named lock of the server. @throws Error when another holds it too long */
+  async locked<T>(name: string, seconds: number, work: (db: Db) => Promise<T>): Promise<T> {
+    const connection = await this.pool.getConnection();
+    const db = new Queries(connection);
+    try {
+      const got = await db.one((row) => row.got, 'SELECT GET_LOCK(?, ?) AS got', [name, seconds]);
+      if (got !== 1) throw new Error(`Another process holds the lock “${name}”.`);
+      try {
+        return await work(db);
+      } finally {
+        await db.one((row) => row.done, 'SELECT RELEASE_LOCK(?) AS done', [name]);
+      }
+    } finally {
+      connection.release();
+    }
+  }
+
+  close(): Promise<void> {
+    return this.pool.end();
+  }
+}

@@ -1,0 +1,24 @@
+import type { Database } from './database.js';
+import { MIGRATIONS } from './migrations.js';
+
+/**
+ * Brings the database up to date. Only one process migrates at a time: schema changes are not transactional in MariaDB, so a
+ * named lock stands guard, and its answer is read.
+ * @returns the names of the migrations that were run
+ */
+export function migrate(database: Database): Promise<string[]> {
+  return database.locked('oiseau-migrate', 30, async (db) => {
+    await db.execute(
+      'CREATE TABLE IF NOT EXISTS migrations (name VARCHAR(200) PRIMARY KEY, run_at DATETIME(3) NOT NULL) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin',
+    );
+    const done = new Set(await db.many((row) => String(row.name), 'SELECT name FROM migrations'));
+    const unknown = [...done].filter((name) => !MIGRATIONS.some((migration) => migration.name === name));
+    if (unknown.length > 0) throw new Error(`This database was made by a later version of Oiseau (it has “${unknown[0]}”).`);
+    const pending = MIGRATIONS.filter(({ name }) => !done.has(name));
+    for (const { name, statements } of pending) {
+      for (const statement of statements) await db.execute(statement);
+      await db.execute('INSERT INTO migrations (name, run_at) VALUES (?, UTC_TIMESTAMP(3))', [name]);
+    }
+    return pending.map(({ name }) => name);
+  });
+}

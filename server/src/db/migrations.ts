@@ -1,0 +1,79 @@
+/**
+ * The database's history: each entry once, in order, never changed after it was released. Statements of MariaDB's data
+ * definition commit by themselves, so each must be harmless when an interrupted migration runs again.
+ */
+export const MIGRATIONS: readonly { readonly name: string; readonly statements: readonly string[] }[] = [
+  {
+    name: '001 albums, masters, jobs, revisions and deliveries',
+    statements: [
+      `CREATE TABLE IF NOT EXISTS albums (
+        id CHAR(36) CHARACTER SET ascii PRIMARY KEY,
+        document LONGTEXT NOT NULL,
+        version INT UNSIGNED NOT NULL,
+        created_at DATETIME(3) NOT NULL,
+        updated_at DATETIME(3) NOT NULL,
+        deleted_at DATETIME(3) NULL
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS masters (
+        sha256 CHAR(64) CHARACTER SET ascii PRIMARY KEY,
+        bytes BIGINT UNSIGNED NOT NULL,
+        info LONGTEXT NOT NULL COMMENT 'header as WavInfo',
+        measurement LONGTEXT NULL,
+        silhouette MEDIUMBLOB NULL COMMENT 'little-endian pairs of 16 bit, one pair for each 1/75 s',
+        created_at DATETIME(3) NOT NULL
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS album_masters (
+        album_id CHAR(36) CHARACTER SET ascii NOT NULL,
+        sha256 CHAR(64) CHARACTER SET ascii NOT NULL,
+        name VARCHAR(500) NOT NULL,
+        added_at DATETIME(3) NOT NULL,
+        PRIMARY KEY (album_id, sha256),
+        INDEX by_name (name),
+        FOREIGN KEY (album_id) REFERENCES albums (id),
+        FOREIGN KEY (sha256) REFERENCES masters (sha256)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS pictures (
+        sha256 CHAR(64) CHARACTER SET ascii PRIMARY KEY,
+        media_type VARCHAR(40) NOT NULL,
+        name VARCHAR(500) NOT NULL,
+        bytes BIGINT UNSIGNED NOT NULL,
+        created_at DATETIME(3) NOT NULL
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS jobs (
+        id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY,
+        kind ENUM('measure', 'render') NOT NULL,
+        subject VARCHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'a master or a delivery',
+        state ENUM('queued', 'running', 'done', 'failed', 'stopped') NOT NULL DEFAULT 'queued',
+        progress LONGTEXT NULL,
+        message TEXT NULL,
+        worker VARCHAR(80) NULL,
+        attempts INT UNSIGNED NOT NULL DEFAULT 0,
+        stop_requested BOOLEAN NOT NULL DEFAULT FALSE,
+        created_at DATETIME(3) NOT NULL,
+        heartbeat_at DATETIME(3) NULL,
+        finished_at DATETIME(3) NULL,
+        INDEX by_state (state, id),
+        INDEX by_subject (kind, subject)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS revisions (
+        album_id CHAR(36) CHARACTER SET ascii NOT NULL,
+        number INT UNSIGNED NOT NULL,
+        document LONGTEXT NOT NULL,
+        created_at DATETIME(3) NOT NULL,
+        PRIMARY KEY (album_id, number),
+        FOREIGN KEY (album_id) REFERENCES albums (id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS deliveries (
+        id CHAR(36) CHARACTER SET ascii PRIMARY KEY,
+        album_id CHAR(36) CHARACTER SET ascii NOT NULL,
+        revision INT UNSIGNED NOT NULL,
+        deliverable LONGTEXT NOT NULL,
+        job_id BIGINT UNSIGNED NULL,
+        proof LONGTEXT NULL,
+        created_at DATETIME(3) NOT NULL,
+        INDEX by_album (album_id, created_at),
+        FOREIGN KEY (album_id, revision) REFERENCES revisions (album_id, number)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+    ],
+  },
+];

@@ -1,0 +1,83 @@
+import { deliverableSchema, type Album, type Deliverable, type Proof } from '@oiseau/core';
+import { parseDocument } from '../albums/album-repository.js';
+import type { Db, Parse } from '../db/database.js';
+import type { JobProgress, JobState } from '../jobs/job-repository.js';
+
+/** What was rendered, or is to be, from one revision of an album. */
+export interface Delivery {
+  readonly id: string;
+  readonly albumId: string;
+  readonly revision: number;
+  readonly deliverable: Deliverable;
+  readonly createdAt: Date;
+  readonly jobId: number;
+  readonly state: JobState;
+  readonly progress: JobProgress | null;
+  readonly message: string | null;
+  /** null until it is rendered. */
+  readonly proof: Proof | null;
+}
+
+const parse: Parse<Delivery> = (row) => ({
+  id: String(row.id),
+  albumId: String(row.album_id),
+  revision: Number(row.revision),
+  deliverable: deliverableSchema.parse(JSON.parse(String(row.deliverable))),
+  createdAt: row.created_at as Date,
+  jobId: Number(row.job_id),
+  state: row.state as JobState,
+  progress: row.progress === null ? null : (JSON.parse(String(row.progress)) as JobProgress),
+  message: row.message === null ? null : String(row.message),
+  proof: row.proof === null ? null : (JSON.parse(String(row.proof)) as Proof),
+});
+
+const SELECT =
+  'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.job_id, d.proof, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
+
+/** The newest first; those of one moment in the order in which they were queued. */
+export function deliveriesOfAlbum(db: Db, albumId: string): Promise<Delivery[]> {
+  return db.many(parse, `${SELECT} WHERE d.album_id = ? ORDER BY d.revision DESC, d.job_id DESC`, [albumId]);
+}
+
+export function findDelivery(db: Db, id: string): Promise<Delivery | undefined> {
+  return db.maybeOne(parse, `${SELECT} WHERE d.id = ?`, [id]);
+}
+
+export async function insertDelivery(db: Db, delivery: Pick<Delivery, 'id' | 'albumId' | 'revision' | 'deliverable' | 'jobId'>): Promise<void> {
+  await db.execute('INSERT INTO deliveries (id, album_id, revision, deliverable, job_id, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))', [
+    delivery.id,
+    delivery.albumId,
+    delivery.revision,
+    JSON.stringify(delivery.deliverable),
+    delivery.jobId,
+  ]);
+}
+
+export async function setJob(db: Db, id: string, jobId: number): Promise<void> {
+  await db.execute('UPDATE deliveries SET job_id = ? WHERE id = ?', [jobId, id]);
+}
+
+export async function storeProof(db: Db, id: string, proof: Proof): Promise<void> {
+  await db.execute('UPDATE deliveries SET proof = ? WHERE id = ?', [JSON.stringify(proof), id]);
+}
+
+export function findRevision(db: Db, albumId: string, number: number): Promise<Album | undefined> {
+  return db.maybeOne((row) => parseDocument(String(row.document)), 'SELECT document FROM revisions WHERE album_id = ? AND number = ?', [albumId, number]);
+}
+
+/**
+ * The number of the revision that has this state of the album: the newest one's when nothing has changed since, else a
+ * new one. To be called inside a transaction that has locked the album's row.
+ */
+export async function numberRevision(db: Db, albumId: string, album: Album): Promise<number> {
+  const document = JSON.stringify(album);
+  const newest = await db.maybeOne(
+    (row) => ({ number: Number(row.number), document: String(row.document) }),
+    'SELECT number, document FROM revisions WHERE album_id = ? ORDER BY number DESC LIMIT 1',
+    [albumId],
+  );
+  if (newest?.document === document) return newest.number;
+  const number = (newest?.number ?? 0) + 1;
+  await db.execute('INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))', [albumId, number, document]);
+  return number;
+}

@@ -1,0 +1,30 @@
+import type { ErrorRequestHandler } from 'express';
+import type { Logger } from 'pino';
+import { describeIssues } from '@oiseau/core';
+import { systemCode } from '@oiseau/host';
+import { ZodError } from 'zod';
+import { ApiError } from './api-error.js';
+
+/** The one place where an error becomes an answer: a sentence, never a stack. */
+export function errorHandler(log: Logger): ErrorRequestHandler {
+  return (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const { status, message, details } = translate(error);
+    if (status >= 500) log.error({ err: error, url: request.url }, 'request failed');
+    response.status(status).json({ error: message, ...details });
+  };
+}
+
+function translate(error: unknown): { status: number; message: string; details?: Readonly<Record<string, unknown>> } {
+  if (error instanceof ApiError) return error;
+  if (error instanceof ZodError) return { status: 400, message: describeIssues(error).slice(0, 3).join(' ') };
+  if (systemCode(error) === 'ENOSPC') return { status: 507, message: 'The disk is full; nothing was kept of this.' };
+  // body-parser's errors carry a status of their own: JSON that is none, a body that is too large.
+  if (error instanceof Error && 'status' in error && typeof error.status === 'number' && error.status < 500) {
+    return { status: error.status, message: error.status === 413 ? 'The request is too large.' : 'The request could not be read.' };
+  }
+  return { status: 500, message: 'Something went wrong in the server; nothing was changed.' };
+}

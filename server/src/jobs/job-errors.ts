@@ -1,0 +1,14 @@
+/** Somebody asked the job to stop. */
+export class JobStopped extends Error {
+  override readonly name = 'JobStopped';
+}
+
+/** The worker is shutting down; the job goes back into the queue. */
+export class WorkerLeaving extends Error {
+  override readonly name = 'WorkerLeaving';
+}
+
+/** A job that can't be done, with the sentence that says why. */
+export class JobFailed extends Error {
+  override readonly name = 'JobFailed';
+}

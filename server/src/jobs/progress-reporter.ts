@@ -1,0 +1,38 @@
+import type { Database } from '../db/database.js';
+import { JobStopped, WorkerLeaving } from './job-errors.js';
+import { heartbeat, type JobProgress } from './job-repository.js';
+
+/** How often progress goes to the database; also how soon a stop is obeyed. */
+const REPORT_MS = 300;
+
+/** Takes a job's progress as often as it comes and writes it down now and then. */
+export class ProgressReporter {
+  #lastReport = 0;
+  readonly #started = performance.now();
+
+  constructor(
+    readonly db: Database,
+    readonly jobId: number,
+    readonly leaving: () => boolean,
+  ) {}
+
+  /**
+   * @param share of the whole job, 0 to 1
+   * @param audioSeconds seconds of audio worked through so far
+   * @throws JobStopped when somebody asked for it, WorkerLeaving when the worker shuts down
+   */
+  async report(phase: string, share: number, audioSeconds: number): Promise<void> {
+    if (this.leaving()) throw new WorkerLeaving();
+    const now = performance.now();
+    if (now - this.#lastReport < REPORT_MS) return;
+    this.#lastReport = now;
+    const elapsed = Math.max(1e-3, (now - this.#started) / 1000);
+    const progress: JobProgress = {
+      phase,
+      share,
+      speed: audioSeconds / elapsed,
+      secondsLeft: share > 0.02 ? (elapsed * (1 - share)) / share : null,
+    };
+    if (await heartbeat(this.db, this.jobId, progress)) throw new JobStopped();
+  }
+}

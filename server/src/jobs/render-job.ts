@@ -1,0 +1,55 @@
+import { mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { layOutAlbum, planDeliverable, WavSource } from '@oiseau/core';
+import { FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
+import { factsOf } from '../albums/shelf.js';
+import type { Database } from '../db/database.js';
+import { findDelivery, findRevision, storeProof } from '../deliveries/delivery-repository.js';
+import { mastersOfAlbum } from '../masters/master-repository.js';
+import type { MediaStore } from '../media/media-store.js';
+import { JobFailed } from './job-errors.js';
+import type { ProgressReporter } from './progress-reporter.js';
+
+/** Share of the whole that writing takes; reading back and testing take the rest. Measured on the demo. */
+const RENDER_SHARE = 0.7;
+
+/** Renders one delivery from its revision and proves it. */
+export async function renderJob(db: Database, media: MediaStore, deliveryId: string, progress: ProgressReporter): Promise<void> {
+  const delivery = await findDelivery(db, deliveryId);
+  const album = delivery && (await findRevision(db, delivery.albumId, delivery.revision));
+  if (!delivery || !album) throw new JobFailed('The delivery is not known any more.');
+  const masters = await mastersOfAlbum(db, delivery.albumId);
+  const opened = new Map<string, FileByteSource>();
+  try {
+    const sources: WavSource[] = [];
+    for (const track of album.tracks) {
+      const master = masters.find(({ sha256 }) => sha256 === track.master);
+      if (!master) throw new JobFailed(`The master of “${track.title}” is not known any more.`);
+      const bytes = opened.get(master.sha256) ?? (await openMaster(media, master.sha256, master.name));
+      opened.set(master.sha256, bytes);
+      sources.push(WavSource.of(master.info, bytes));
+    }
+    const { sequence, layout } = layOutAlbum(album, factsOf(masters));
+    const plan = planDeliverable(album, layout, sources, delivery.deliverable, delivery.revision);
+    const total = Math.max(1e-9, planSeconds(plan));
+    const target = join(media.delivery(delivery.id), delivery.deliverable.name);
+    await mkdir(media.delivery(delivery.id), { recursive: true });
+    const proof = await renderToFolder(plan, { sequence, layout, masters: sources }, delivery.revision, target, (phase, seconds) => {
+      const share = Math.min(1, seconds / total);
+      const [base, width] = phase === 'render' ? [0, RENDER_SHARE] : [RENDER_SHARE, 1 - RENDER_SHARE];
+      return progress.report(phase, base + width * share, phase === 'render' ? seconds : total);
+    });
+    await storeProof(db, delivery.id, proof);
+  } finally {
+    await Promise.all([...opened.values()].map((bytes) => bytes.close()));
+  }
+}
+
+async function openMaster(media: MediaStore, sha256: string, name: string): Promise<FileByteSource> {
+  try {
+    return await FileByteSource.open(media.file(sha256));
+  } catch (error) {
+    if (systemCode(error) === 'ENOENT') throw new JobFailed(`The master “${name}” is missing from the media store.`, { cause: error });
+    throw error;
+  }
+}

@@ -1,0 +1,18 @@
+/**
+ * Calls `stop` once, when the process is asked to end: by a signal, or because the program that started it has gone
+ * (its message channel closes), so that nothing is ever left running behind it.
+ */
+export function onShutdown(stop: () => Promise<void>): void {
+  let stopping = false;
+  const end = (): void => {
+    if (stopping) return;
+    stopping = true;
+    stop().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
+  };
+  process.on('SIGTERM', end);
+  process.on('SIGINT', end);
+  process.on('disconnect', end);
+}

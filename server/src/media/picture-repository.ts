@@ -1,0 +1,23 @@
+import type { Db } from '../db/database.js';
+
+export interface Picture {
+  readonly sha256: string;
+  readonly mediaType: string;
+}
+
+export function findPicture(db: Db, sha256: string): Promise<Picture | undefined> {
+  return db.maybeOne(
+    (row) => ({ sha256: String(row.sha256), mediaType: String(row.media_type) }),
+    'SELECT sha256, media_type FROM pictures WHERE sha256 = ?',
+    [sha256],
+  );
+}
+
+export async function insertPicture(db: Db, picture: Picture, name: string, bytes: number): Promise<void> {
+  await db.execute('INSERT IGNORE INTO pictures (sha256, media_type, name, bytes, created_at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3))', [
+    picture.sha256,
+    picture.mediaType,
+    name,
+    bytes,
+  ]);
+}
