@@ -8,6 +8,7 @@ export type { ByteSink, ByteSource } from './pcm/bytes.js';
 export { isInteger, silence, WORD_BYTES, wordBits } from './pcm/block.js';
 export type { Block, PcmSource, WordFormat } from './pcm/block.js';
 export { decodeWords, encodeWords } from './pcm/words.js';
+export { demandMasterName, examineMaster, MASTER_EXTENSIONS } from './pcm/master-file.js';
 export { AudioRefused } from './pcm/refusal.js';
 export type { RefusalReason } from './pcm/refusal.js';
 export { readWavInfo, SAMPLE_RATES, WavSource } from './pcm/wav-read.js';
@@ -33,9 +34,10 @@ export { appendTracks, compareNames, editTrack, moveTrack, removeTracks, titleFr
 export { AlbumFileError, albumFileSchema, albumFromFile, albumToFile, describeIssues, parseAlbumFile } from './album/file.js';
 export type { AlbumFile } from './album/file.js';
 export { albumFileJsonSchema } from './album/json-schema.js';
-export { safeFileName, uniqueNames } from './album/name-pattern.js';
+export { PATTERN_WORDS, safeFileName, uniqueNames, unknownWords } from './album/name-pattern.js';
 export { layOutAlbum, masterTicks } from './album/resolve.js';
 export type { MasterFacts } from './album/resolve.js';
+export { layOut } from './album/sequence.js';
 export type { Layout, PlacedTrack, Sequence } from './album/sequence.js';
 
 export { checkAlbum } from './checks/check.js';

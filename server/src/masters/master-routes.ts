@@ -1,13 +1,13 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { AudioRefused } from '@oiseau/core';
+import { AudioRefused, demandMasterName, examineMaster, type WavInfo } from '@oiseau/core';
+import { FileByteSource } from '@oiseau/host';
 import { findAlbum } from '../albums/album-repository.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { enqueueOnce, newestJob } from '../jobs/job-repository.js';
 import type { Arrival, MediaStore } from '../media/media-store.js';
 import { findMaster, findSilhouette, insertMaster, linkMaster, mastersOfAlbum, type AlbumMaster } from './master-repository.js';
-import { demandWavName, examine } from './take-in.js';
 
 const IMMUTABLE = 'public, max-age=31536000, immutable';
 
@@ -31,7 +31,7 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
     const album = await findAlbum(db, request.params.id);
     if (!album) throw notFound('album');
     try {
-      demandWavName(name);
+      demandMasterName(name);
       const arrival = await media.receive(request);
       await takeIn(arrival, album.id, name);
       response.status(201).json({ sha256: arrival.sha256 });
@@ -70,4 +70,13 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
   });
 
   return router;
+}
+
+async function examine(path: string): Promise<WavInfo> {
+  const bytes = await FileByteSource.open(path);
+  try {
+    return await examineMaster(bytes);
+  } finally {
+    await bytes.close();
+  }
 }

@@ -1,0 +1,27 @@
+import { Navigate, Route, Routes } from 'react-router';
+import { AlbumPage } from './album/AlbumPage.js';
+import { ChecksView } from './checks/ChecksView.js';
+import { MastersView } from './masters/MastersView.js';
+import { ProofView } from './proof/ProofView.js';
+import { RenderView } from './render/RenderView.js';
+import { SequenceView } from './sequence/SequenceView.js';
+import { ShelfView } from './shelf/ShelfView.js';
+import { SleeveView } from './sleeve/SleeveView.js';
+
+export function App() {
+  return (
+    <Routes>
+      <Route path="/" element={<ShelfView />} />
+      <Route path="/albums/:id" element={<AlbumPage />}>
+        <Route index element={<Navigate to="sequence" replace />} />
+        <Route path="masters" element={<MastersView />} />
+        <Route path="sequence" element={<SequenceView />} />
+        <Route path="sleeve" element={<SleeveView />} />
+        <Route path="checks" element={<ChecksView />} />
+        <Route path="render" element={<RenderView />} />
+        <Route path="proof" element={<ProofView />} />
+      </Route>
+      <Route path="*" element={<Navigate to="/" replace />} />
+    </Routes>
+  );
+}

@@ -1,0 +1,106 @@
+import { useState } from 'react';
+import { Alert, Button, Spinner } from 'react-bootstrap';
+import { Link, Outlet, useNavigate, useParams } from 'react-router';
+import { call } from '../api/client.js';
+import { useMasters, useServerAlbum } from '../api/queries.js';
+import type { AlbumRecord, MasterRecord } from '../api/types.js';
+import { UploadProvider } from '../masters/UploadContext.js';
+import { PlayerProvider, usePlayer } from '../player/PlayerContext.js';
+import { Transport } from '../player/Transport.js';
+import { useNotices } from '../ui/Notices.js';
+import { ShortcutHelp } from '../ui/ShortcutHelp.js';
+import { useShortcuts } from '../ui/useShortcuts.js';
+import { AlbumContext, useAlbum, usePlacedAlbum } from './AlbumContext.js';
+import { Header } from './Header.js';
+import { Rail } from './Rail.js';
+import { STEPS } from './steps.js';
+import { useAlbumEditing, type AlbumEditing } from './useAlbumEditing.js';
+
+/** Loads an album and its masters, then shows one of its six steps. */
+export function AlbumPage() {
+  const { id = '' } = useParams();
+  const record = useServerAlbum(id);
+  const masters = useMasters(id);
+  const failed = record.error ?? masters.error;
+  if (record.data && masters.data) return <OpenAlbum key={id} record={record.data} masters={masters.data} />;
+  return (
+    <main className="lone-message">
+      {failed ? (
+        <>
+          <p role="alert">{failed.message}</p>
+          <Link to="/">To the Shelf</Link>
+        </>
+      ) : (
+        <Spinner aria-label="Loading the album" />
+      )}
+    </main>
+  );
+}
+
+function OpenAlbum({ record, masters }: { record: AlbumRecord; masters: readonly MasterRecord[] }) {
+  const { takeOver, ...editing } = useAlbumEditing(record);
+  const { album } = editing.editing;
+  const placed = usePlacedAlbum(album, masters);
+  return (
+    <AlbumContext value={{ id: record.id, album, masters, ...placed, ...editing }}>
+      <UploadProvider>
+        <PlayerProvider>
+          <Frame takeOver={takeOver} />
+        </PlayerProvider>
+      </UploadProvider>
+    </AlbumContext>
+  );
+}
+
+function Frame({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
+  const { id, undo, redo, editing } = useAlbum();
+  const player = usePlayer();
+  const navigate = useNavigate();
+  const [help, setHelp] = useState(false);
+  useShortcuts({
+    Space: () => player.toggle(),
+    'Ctrl+Z': undo,
+    'Ctrl+Y': redo,
+    'Ctrl+Shift+Z': redo,
+    '?': () => setHelp(true),
+    ...Object.fromEntries(STEPS.map(({ path }, i) => [String(i + 1), () => void navigate(`/albums/${id}/${path}`)])),
+  });
+  return (
+    <div className="album-frame">
+      <Rail />
+      <div className="album-body">
+        <Header onHelp={() => setHelp(true)} />
+        {editing.saving === 'conflict' && <Conflict takeOver={takeOver} />}
+        <main className="album-view">
+          <Outlet />
+        </main>
+      </div>
+      <Transport />
+      <ShortcutHelp show={help} onHide={() => setHelp(false)} />
+    </div>
+  );
+}
+
+/** Another window has saved this album since: nobody's edits are lost, a person chooses. */
+function Conflict({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
+  const { id, album } = useAlbum();
+  const { complain } = useNotices();
+  const navigate = useNavigate();
+  const keepMine = async (): Promise<void> => {
+    const copy = await call<{ id: string }>('POST', `/albums/${id}/duplicate`);
+    await call('PUT', `/albums/${copy.id}`, { version: 1, album: { ...album, title: `${album.title} (my edits)` } });
+    await takeOver();
+    await navigate(`/albums/${copy.id}`);
+  };
+  return (
+    <Alert variant="warning" className="conflict" role="alert">
+      <span>This album was changed in another window, so your last edits are not saved.</span>
+      <Button size="sm" variant="outline-primary" onClick={() => takeOver().catch(complain)}>
+        Show the other window’s album
+      </Button>
+      <Button size="sm" variant="outline-primary" onClick={() => keepMine().catch(complain)}>
+        Keep mine as a copy
+      </Button>
+    </Alert>
+  );
+}

@@ -1,0 +1,56 @@
+import { parseIsrc } from '@oiseau/core';
+import { BookOpen } from 'lucide-react';
+import { Link, NavLink } from 'react-router';
+import { isUnderWay, useDeliveries } from '../api/queries.js';
+import { useFindings } from '../checks/useFindings.js';
+import { useUploads } from '../masters/UploadContext.js';
+import { Cover } from '../shelf/Cover.js';
+import { count } from '../ui/format.js';
+import { useAlbum } from './AlbumContext.js';
+import { STEPS } from './steps.js';
+
+/** The cover and the six steps, each with a quiet word on how it stands. */
+export function Rail() {
+  const { id, album } = useAlbum();
+  const signs = useSigns();
+  return (
+    <nav className="rail" aria-label="Steps of the album">
+      <Link to="/" className="rail-shelf" title="To the Shelf">
+        <BookOpen size={16} aria-hidden /> Shelf
+      </Link>
+      <Cover artwork={album.artwork} title={album.title} className="rail-cover" />
+      <ol>
+        {STEPS.map(({ path, name, icon: Icon }) => (
+          <li key={path}>
+            <NavLink to={`/albums/${id}/${path}`}>
+              <Icon size={18} aria-hidden />
+              <span className="rail-name">{name}</span>
+              <span className="rail-sign">{signs[path]}</span>
+            </NavLink>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}
+
+function useSigns(): Readonly<Record<string, string>> {
+  const { id, album, masters } = useAlbum();
+  const { uploads } = useUploads();
+  const findings = useFindings();
+  const deliveries = useDeliveries(id).data ?? [];
+  const arriving = uploads.filter(({ state }) => state === 'waiting' || state === 'sending').length;
+  const withoutCode = album.tracks.filter(({ isrc }) => !parseIsrc(isrc)).length;
+  const errors = findings.filter(({ severity }) => severity === 'error').length;
+  const running = deliveries.filter(isUnderWay);
+  const newest = deliveries.filter(({ proof, revision }) => proof && revision === deliveries[0]?.revision);
+  const percent = Math.round(100 * (running.reduce((sum, { progress }) => sum + (progress?.share ?? 0), 0) / Math.max(1, running.length)));
+  return {
+    masters: arriving > 0 ? `${arriving} arriving` : masters.length > 0 ? count(masters.length, 'file') : 'none yet',
+    sequence: album.tracks.length > 0 ? count(album.tracks.length, 'track') : '',
+    sleeve: album.tracks.length > 0 && withoutCode > 0 ? `${withoutCode} without ISRC` : '',
+    checks: album.tracks.length === 0 ? '' : errors > 0 ? count(errors, 'error') : findings.length > 0 ? count(findings.length, 'warning') : 'all clear',
+    render: running.length > 0 ? `${percent} %` : '',
+    proof: newest.length === 0 ? '' : newest.every(({ proof }) => proof?.proved) ? `r${deliveries[0]?.revision} proved` : 'not proved',
+  };
+}

@@ -1,0 +1,75 @@
+import type { Album } from '@oiseau/core';
+
+/** A state of the album that can be gone back to, and the edit that led away from it, in words. */
+export interface Step {
+  readonly album: Album;
+  readonly words: string;
+}
+
+/** The album in hand: what can be undone and redone, and how it stands with the server. */
+export interface Editing {
+  readonly album: Album;
+  readonly past: readonly Step[];
+  readonly future: readonly Step[];
+  /** The version on the server that this state came from or was saved as. */
+  readonly version: number;
+  /** The state that the server has under `version`. */
+  readonly savedAlbum: Album;
+  readonly saving: 'idle' | 'under way' | 'failed' | 'conflict';
+  /** Why saving failed. */
+  readonly message: string | null;
+}
+
+export type EditingAction =
+  | { readonly type: 'edited'; readonly album: Album; readonly words: string }
+  | { readonly type: 'undone' }
+  | { readonly type: 'redone' }
+  | { readonly type: 'saving' }
+  | { readonly type: 'saved'; readonly album: Album; readonly version: number }
+  | { readonly type: 'save failed'; readonly message: string }
+  | { readonly type: 'conflicted' }
+  | { readonly type: 'taken over'; readonly album: Album; readonly version: number };
+
+/** Steps kept; an album is small and its tracks are shared between steps. */
+const MOST_STEPS = 500;
+
+export function startEditing(album: Album, version: number): Editing {
+  return { album, past: [], future: [], version, savedAlbum: album, saving: 'idle', message: null };
+}
+
+export const isDirty = ({ album, savedAlbum }: Editing): boolean => album !== savedAlbum;
+
+export function editingReducer(state: Editing, action: EditingAction): Editing {
+  switch (action.type) {
+    case 'edited': {
+      if (action.album === state.album) return state;
+      const past = [...state.past, { album: state.album, words: action.words }].slice(-MOST_STEPS);
+      return { ...state, album: action.album, past, future: [] };
+    }
+    case 'undone': {
+      const step = state.past.at(-1);
+      if (!step) return state;
+      return { ...state, album: step.album, past: state.past.slice(0, -1), future: [{ album: state.album, words: step.words }, ...state.future] };
+    }
+    case 'redone': {
+      const [step, ...future] = state.future;
+      if (!step) return state;
+      return { ...state, album: step.album, past: [...state.past, { album: state.album, words: step.words }], future };
+    }
+    case 'saving':
+      return { ...state, saving: 'under way', message: null };
+    case 'saved':
+      return { ...state, saving: 'idle', version: action.version, savedAlbum: action.album, message: null };
+    case 'save failed':
+      return { ...state, saving: 'failed', message: action.message };
+    case 'conflicted':
+      return { ...state, saving: 'conflict' };
+    case 'taken over': {
+      // What the other window did becomes one step that can be undone like any other.
+      const past = [...state.past, { album: state.album, words: 'edits of another window' }];
+      return { ...startEditing(action.album, action.version), past };
+    }
+    default:
+      return action satisfies never;
+  }
+}

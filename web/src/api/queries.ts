@@ -1,0 +1,64 @@
+import { Silhouette } from '@oiseau/core';
+import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { call } from './client.js';
+import type { AlbumRecord, DeliveryRecord, MasterRecord, ShelfEntry } from './types.js';
+
+export const shelfKey = ['shelf'] as const;
+export const albumKey = (id: string) => ['album', id] as const;
+export const mastersKey = (id: string) => ['masters', id] as const;
+export const deliveriesKey = (id: string) => ['deliveries', id] as const;
+
+/** How often a view asks again while something is under way, and how often for what other windows do. */
+const BUSY_MS = 600;
+const OTHERS_MS = 4000;
+
+export function useShelf(): UseQueryResult<ShelfEntry[]> {
+  return useQuery({ queryKey: shelfKey, queryFn: () => call<ShelfEntry[]>('GET', '/albums') });
+}
+
+/** The album as the server has it now; asked again and again, so that another window's edits are noticed. */
+export function useServerAlbum(id: string): UseQueryResult<AlbumRecord> {
+  return useQuery({
+    queryKey: albumKey(id),
+    queryFn: () => call<AlbumRecord>('GET', `/albums/${id}`),
+    refetchInterval: OTHERS_MS,
+    refetchOnWindowFocus: true,
+  });
+}
+
+export function useMasters(id: string): UseQueryResult<MasterRecord[]> {
+  return useQuery({
+    queryKey: mastersKey(id),
+    queryFn: () => call<MasterRecord[]>('GET', `/albums/${id}/masters`),
+    refetchInterval: ({ state }) => (state.data?.some(({ measurement, job }) => !measurement && job?.state !== 'failed') ? BUSY_MS : false),
+  });
+}
+
+export function useDeliveries(id: string): UseQueryResult<DeliveryRecord[]> {
+  return useQuery({
+    queryKey: deliveriesKey(id),
+    queryFn: () => call<DeliveryRecord[]>('GET', `/albums/${id}/deliveries`),
+    refetchInterval: ({ state }) => (state.data?.some(isUnderWay) ? BUSY_MS : false),
+  });
+}
+
+export const isUnderWay = ({ state }: Pick<DeliveryRecord, 'state'>): boolean => state === 'queued' || state === 'running';
+
+async function fetchSilhouette(sha256: string): Promise<Silhouette> {
+  const response = await fetch(`/api/masters/${sha256}/silhouette`);
+  if (!response.ok) throw new Error(`no silhouette of ${sha256}`);
+  return new Silhouette(new Uint16Array(await response.arrayBuffer()));
+}
+
+/** Outlines of all measured masters, by SHA-256; they never change. */
+export function useSilhouettes(masters: readonly MasterRecord[]): ReadonlyMap<string, Silhouette> {
+  return useQueries({
+    queries: masters
+      .filter(({ measurement }) => measurement)
+      .map(({ sha256 }) => ({ queryKey: ['silhouette', sha256], queryFn: () => fetchSilhouette(sha256), staleTime: Infinity })),
+    combine: (results) => {
+      const measured = masters.filter(({ measurement }) => measurement);
+      return new Map(results.flatMap(({ data }, i) => (data && measured[i] ? [[measured[i].sha256, data] as const] : [])));
+    },
+  });
+}

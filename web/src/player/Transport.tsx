@@ -1,0 +1,83 @@
+import { formatClock, samples, samplesToTicks, ticks } from '@oiseau/core';
+import { Play, Square } from 'lucide-react';
+import { Button } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { formatDb } from '../ui/format.js';
+import { usePlayer, usePlayerState } from './PlayerContext.js';
+import { PLAYER_RATE } from './player.js';
+import { trackAt } from './track-at.js';
+
+/** Bottom of the meter in dBFS. */
+const METER_FLOOR = -60;
+
+/** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
+export function Transport() {
+  const { album, layout } = useAlbum();
+  const player = usePlayer();
+  const playing = usePlayerState(({ playing: on }) => on);
+  const failure = usePlayerState(({ failure: why }) => why);
+  // A tenth of a second is as fine as anyone reads a running clock.
+  const tenth = usePlayerState(({ position }) => Math.floor((position * 10) / PLAYER_RATE));
+  const now = samplesToTicks(samples(Math.round((tenth * PLAYER_RATE) / 10)), PLAYER_RATE);
+  const index = trackAt(layout, now);
+  const placed = index === null ? undefined : layout.tracks[index];
+  const track = index === null ? undefined : album.tracks[index];
+  const empty = album.tracks.length === 0;
+  return (
+    <footer className="transport" aria-label="Transport">
+      <Button
+        className="play-button"
+        variant={playing ? 'primary' : 'outline-primary'}
+        disabled={empty}
+        onClick={() => player.toggle()}
+        aria-label={playing ? 'Stop' : 'Play'}
+        title={playing ? 'Stop (Space)' : 'Play (Space)'}
+      >
+        {playing ? <Square size={18} aria-hidden /> : <Play size={18} aria-hidden />}
+      </Button>
+      <div className="transport-clock" aria-label="Position on the disc">
+        {formatClock(now, 1)}
+      </div>
+      <div className="transport-track">
+        {failure ? (
+          <span role="alert" className="text-danger">
+            {failure}
+          </span>
+        ) : track && placed && index !== null ? (
+          <>
+            <span className="number">{index + 1}</span> <span className="name">{track.title || 'Untitled'}</span>
+          </>
+        ) : (
+          <span className="text-secondary">{empty ? 'Nothing to play yet' : 'Pause'}</span>
+        )}
+      </div>
+      <dl className="transport-times">
+        <div>
+          <dt>track</dt>
+          <dd>{placed ? `${formatClock(ticks(now - placed.audioStart))} · −${formatClock(ticks(Math.max(0, placed.audioEnd - now)))}` : '–'}</dd>
+        </div>
+        <div>
+          <dt>disc</dt>
+          <dd>{empty ? '–' : `−${formatClock(ticks(Math.max(0, layout.end - now)))}`}</dd>
+        </div>
+      </dl>
+      <Level />
+    </footer>
+  );
+}
+
+function Level() {
+  // Half a decibel at a time: the meter moves no more often than the eye can tell.
+  const level = usePlayerState(({ peak }) => (peak > 0 ? Math.max(METER_FLOOR, Math.round(40 * Math.log10(peak)) / 2) : METER_FLOOR));
+  const share = 1 - level / METER_FLOOR;
+  const shown = level > METER_FLOOR ? formatDb(level) : '–';
+  return (
+    <div className="level" role="meter" aria-label="Sample peak in dBFS" aria-valuemin={METER_FLOOR} aria-valuemax={0} aria-valuenow={level} aria-valuetext={`${shown} dBFS`}>
+      <div className="level-track">
+        <div className="level-bar" style={{ transform: `scaleX(${share})` }} />
+      </div>
+      <span className="level-figure">{shown}</span>
+    </div>
+  );
+}
+

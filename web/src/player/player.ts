@@ -1,0 +1,141 @@
+import workletUrl from './playback.worklet.ts?worker&url';
+import type { PlayerProgramme, WorkerMessage, WorkerReport, WorkletMessage, WorkletReport } from './protocol.js';
+
+/** Samples a second of the programme that is heard. */
+export const PLAYER_RATE = 44_100;
+
+export interface PlayerState {
+  readonly playing: boolean;
+  /** Sample of the programme that is heard, or would be when play is pressed. */
+  readonly position: number;
+  /** Highest magnitude since the last report, linear. */
+  readonly peak: number;
+  /** Times that the sound ran dry since play was pressed. */
+  readonly gaps: number;
+  /** Why nothing can be heard. */
+  readonly failure: string | null;
+}
+
+const SILENT: PlayerState = { playing: false, position: 0, peak: 0, gaps: 0, failure: null };
+
+/** The audio machinery, made at the first play: browsers allow sound only after a press. */
+interface Machine {
+  readonly context: AudioContext;
+  readonly worker: Worker;
+  readonly worklet: AudioWorkletNode;
+}
+
+/**
+ * Plays the programme: a worker computes it with the core, an audio worklet plays it. Outside React; views subscribe.
+ */
+export class Player {
+  #state = SILENT;
+  #machine: Promise<Machine> | undefined;
+  #programme: PlayerProgramme | undefined;
+  #sentProgramme: PlayerProgramme | undefined;
+  #run = 0;
+  readonly #listeners = new Set<() => void>();
+
+  get state(): PlayerState {
+    return this.#state;
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+
+  #set(change: Partial<PlayerState>): void {
+    this.#state = { ...this.#state, ...change };
+    this.#listeners.forEach((listener) => listener());
+  }
+
+  /** Sets what is played. While playing, the edit is heard at once, from the place that is being heard. */
+  setProgramme(programme: PlayerProgramme): void {
+    this.#programme = programme;
+    if (this.#state.playing) void this.play(this.#state.position);
+  }
+
+  /** Starts at a sample of the programme. */
+  async play(from: number): Promise<void> {
+    const programme = this.#programme;
+    if (!programme || programme.masters.length === 0) return;
+    const run = ++this.#run;
+    this.#set({ playing: true, position: Math.max(0, Math.round(from)), gaps: 0, failure: null });
+    try {
+      const machine = await (this.#machine ??= this.#build());
+      if (run !== this.#run) return;
+      await machine.context.resume();
+      if (this.#sentProgramme !== programme) {
+        this.#tellWorker(machine, { type: 'programme', programme });
+        this.#sentProgramme = programme;
+      }
+      this.#tellWorklet(machine, { type: 'run', run });
+      this.#tellWorker(machine, { type: 'play', run, from: this.#state.position });
+    } catch (error) {
+      this.#machine = undefined;
+      this.#set({ playing: false, failure: `Nothing can be heard: ${error instanceof Error ? error.message : String(error)}` });
+    }
+  }
+
+  /** Stops and stays where it is. */
+  stop(): void {
+    this.#run++;
+    this.#set({ playing: false, peak: 0 });
+    void this.#machine?.then((machine) => {
+      this.#tellWorklet(machine, { type: 'stop' });
+      this.#tellWorker(machine, { type: 'stop' });
+    });
+  }
+
+  toggle(): void {
+    if (this.#state.playing) this.stop();
+    else void this.play(this.#state.position);
+  }
+
+  /** Moves to a sample of the programme; goes on playing if it did. */
+  seek(to: number): void {
+    if (this.#state.playing) void this.play(to);
+    else this.#set({ position: Math.max(0, Math.round(to)) });
+  }
+
+  async close(): Promise<void> {
+    this.stop();
+    const machine = await this.#machine?.catch(() => undefined);
+    this.#machine = undefined;
+    machine?.worker.terminate();
+    await machine?.context.close();
+  }
+
+  async #build(): Promise<Machine> {
+    const context = new AudioContext({ sampleRate: PLAYER_RATE, latencyHint: 'interactive' });
+    await context.audioWorklet.addModule(workletUrl);
+    const worklet = new AudioWorkletNode(context, 'playback', { numberOfInputs: 0, outputChannelCount: [2] });
+    worklet.connect(context.destination);
+    const worker = new Worker(new URL('./player.worker.ts', import.meta.url), { type: 'module' });
+    const { port1, port2 } = new MessageChannel();
+    const machine = { context, worker, worklet };
+    worker.postMessage({ type: 'line', port: port1 } satisfies WorkerMessage, [port1]);
+    worklet.port.postMessage({ type: 'line', port: port2 } satisfies WorkletMessage, [port2]);
+    worklet.port.onmessage = ({ data }: MessageEvent<WorkletReport>) => this.#hear(data);
+    worker.onmessage = ({ data }: MessageEvent<WorkerReport>) => {
+      this.stop();
+      this.#set({ failure: data.message });
+    };
+    this.#sentProgramme = undefined;
+    return machine;
+  }
+
+  #hear(report: WorkletReport): void {
+    if (report.run !== this.#run) return;
+    if (report.type === 'ended') this.#set({ playing: false, position: 0, peak: 0 });
+    else this.#set({ position: report.position, peak: report.peak, gaps: report.gaps });
+  }
+
+  #tellWorker({ worker }: Machine, message: WorkerMessage): void {
+    worker.postMessage(message);
+  }
+  #tellWorklet({ worklet }: Machine, message: WorkletMessage): void {
+    worklet.port.postMessage(message);
+  }
+}

@@ -1,0 +1,130 @@
+import { formatClock, samples, samplesToTicks, type ProofFile, type ProofTest } from '@oiseau/core';
+import { CircleCheck, CircleX, Download } from 'lucide-react';
+import { Form } from 'react-bootstrap';
+import { Link, useSearchParams } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useDeliveries } from '../api/queries.js';
+import type { DeliveryRecord } from '../api/types.js';
+import { count, formatBytes, formatDb, formatWhen } from '../ui/format.js';
+
+const TEST_NAMES: Record<ProofTest['id'], string> = {
+  length: 'length',
+  rate: 'rate',
+  samplePeak: 'sample peak',
+  audio: 'every sample',
+  tags: 'tags',
+  marks: 'marks',
+  text: 'words',
+  codes: 'codes',
+};
+
+/** What was rendered, read back and tested. */
+export function ProofView() {
+  const { id } = useAlbum();
+  const deliveries = (useDeliveries(id).data ?? []).filter(({ proof, state }) => proof && state === 'done');
+  const [search, setSearch] = useSearchParams();
+  const chosen = deliveries.find((delivery) => delivery.id === search.get('delivery')) ?? deliveries[0];
+  if (!chosen?.proof) {
+    return (
+      <div className="empty">
+        <p className="empty-lead">Nothing to prove yet.</p>
+        <p>
+          Every file that is written under <Link to={`/albums/${id}/render`}>Render</Link> is read back and tested; the result stands here.
+        </p>
+      </div>
+    );
+  }
+  return (
+    <div className="proof">
+      <div className="view-head">
+        <h2>Proof</h2>
+        <Form.Select className="proof-choice" aria-label="Delivery" value={chosen.id} onChange={({ target }) => setSearch({ delivery: target.value })}>
+          {deliveries.map(({ id: deliveryId, revision, deliverable, createdAt }) => (
+            <option key={deliveryId} value={deliveryId}>
+              revision {revision}, {deliverable.name}, {formatWhen(createdAt, new Date())}
+            </option>
+          ))}
+        </Form.Select>
+        <span className="flex-grow-1" />
+        <a className="btn btn-outline-primary" href={`/api/deliveries/${chosen.id}/zip`} download>
+          <Download size={16} aria-hidden /> All files as ZIP
+        </a>
+      </div>
+      <Verdict delivery={chosen} files={chosen.proof.files} />
+      <table className="table proof-table">
+        <thead>
+          <tr>
+            <th>File</th>
+            <th className="num">Length</th>
+            <th className="num">Sample peak</th>
+            <th className="num">True peak</th>
+            <th className="num">Loudness</th>
+            <th>Read back and tested</th>
+            <th>SHA-256</th>
+            <th className="num">Size</th>
+          </tr>
+        </thead>
+        <tbody>
+          {chosen.proof.files.map((file) => (
+            <FileRow key={file.path} file={file} deliveryId={chosen.id} />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonly ProofFile[] }) {
+  const tests = files.flatMap((file) => file.tests);
+  const failed = tests.filter(({ passed }) => !passed).length;
+  const Icon = failed === 0 ? CircleCheck : CircleX;
+  return (
+    <p className={failed === 0 ? 'verdict' : 'verdict failed'} role="status">
+      <Icon size={22} aria-hidden />
+      <strong>{failed === 0 ? 'Proved.' : 'Not proved.'}</strong>{' '}
+      {failed === 0
+        ? `${count(files.length, 'file')} of revision ${delivery.revision} were read back; all ${count(tests.length, 'test')} passed.`
+        : `${failed} of ${count(tests.length, 'test')} failed; see the files marked below.`}
+    </p>
+  );
+}
+
+function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) {
+  const { path, bytes, frames, rate, samplePeakDbfs, truePeakDbtp, integratedLufs, sha256, tests } = file;
+  return (
+    <tr>
+      <th scope="row">
+        <a href={`/api/deliveries/${deliveryId}/files/${encodeURIComponent(path)}`} download>
+          {path}
+        </a>
+      </th>
+      <td className="num" title={frames === null ? undefined : `${frames} samples at ${rate} Hz`}>
+        {frames === null || rate === null ? '–' : formatClock(samplesToTicks(samples(frames), rate), 2)}
+      </td>
+      <td className="num">{samplePeakDbfs === null ? '–' : `${formatDb(samplePeakDbfs, 2)} dBFS`}</td>
+      <td className="num">{truePeakDbtp === null ? '–' : `${formatDb(truePeakDbtp, 2)} dBTP`}</td>
+      <td className="num">{integratedLufs === null ? '–' : `${formatDb(integratedLufs)} LUFS`}</td>
+      <td>
+        <ul className="test-list">
+          {tests.map((test) => (
+            <TestSign key={test.id} test={test} />
+          ))}
+        </ul>
+      </td>
+      <td className="sum" title={sha256}>
+        {sha256.slice(0, 12)}…
+      </td>
+      <td className="num">{formatBytes(bytes)}</td>
+    </tr>
+  );
+}
+
+function TestSign({ test: { id, passed, found, wanted } }: { test: ProofTest }) {
+  const Icon = passed ? CircleCheck : CircleX;
+  return (
+    <li className={passed ? '' : 'failed'} title={`found ${found ?? 'nothing'}, wanted ${wanted ?? 'nothing'}`}>
+      <Icon size={14} aria-label={passed ? 'passed' : 'failed'} /> {TEST_NAMES[id]}
+      {!passed && ` (${found ?? 'nothing'} instead of ${wanted ?? 'nothing'})`}
+    </li>
+  );
+}

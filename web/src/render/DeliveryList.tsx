@@ -1,0 +1,103 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { CircleCheck, CircleX, Clock, LoaderCircle, OctagonX, Download, type LucideIcon } from 'lucide-react';
+import { Button, ProgressBar } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import { deliveriesKey } from '../api/queries.js';
+import type { DeliveryRecord } from '../api/types.js';
+import { count, formatBytes, formatWait, formatWhen } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+
+const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }> = {
+  queued: { icon: Clock, word: 'waits' },
+  running: { icon: LoaderCircle, word: 'renders' },
+  done: { icon: CircleCheck, word: 'proved' },
+  failed: { icon: CircleX, word: 'failed' },
+  stopped: { icon: OctagonX, word: 'stopped' },
+};
+
+/** Running and finished renders, the newest revision first. */
+export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryRecord[] }) {
+  if (deliveries.length === 0) return <p className="text-secondary mt-4">Nothing was rendered yet. A render goes on when this window is closed.</p>;
+  const newest = deliveries[0]?.revision;
+  return (
+    <section className="deliveries" aria-label="Renders">
+      <h3>Renders</h3>
+      <ul>
+        {deliveries.map((delivery) => (
+          <DeliveryRow key={delivery.id} delivery={delivery} newest={delivery.revision === newest} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: boolean }) {
+  const { id: albumId } = useAlbum();
+  const { id, state, revision, deliverable, proof, createdAt, message } = delivery;
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const notProved = state === 'done' && proof?.proved === false;
+  const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'not proved' } : SIGNS[state];
+  const ask = (what: 'stop' | 'retry'): void => {
+    call('POST', `/deliveries/${id}/${what}`).then(() => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }), complain);
+  };
+  const bytes = proof?.files.reduce((sum, file) => sum + file.bytes, 0) ?? 0;
+  return (
+    <li className={`delivery ${state} ${notProved ? 'failed' : ''} ${newest ? 'newest' : ''}`}>
+      <span className="delivery-name">
+        <strong>r{revision}</strong> {deliverable.name}
+      </span>
+      <span className="delivery-state">
+        <Icon size={16} aria-hidden /> {word}
+      </span>
+      <span className="delivery-news">
+        {state === 'running' ? (
+          <Running delivery={delivery} />
+        ) : message ? (
+          <span className="text-danger">{message}</span>
+        ) : (
+          <span className="text-secondary">
+            {proof ? `${count(proof.files.length, 'file')}, ${formatBytes(bytes)}, ` : ''}
+            {formatWhen(createdAt, new Date())}
+          </span>
+        )}
+      </span>
+      <span className="delivery-actions">
+        {proof && state === 'done' && (
+          <>
+            <Link to={`/albums/${albumId}/proof?delivery=${id}`}>Proof</Link>
+            <a href={`/api/deliveries/${id}/zip`} download>
+              <Download size={14} aria-hidden /> ZIP
+            </a>
+          </>
+        )}
+        {(state === 'queued' || state === 'running') && (
+          <Button size="sm" variant="outline-primary" onClick={() => ask('stop')}>
+            Stop
+          </Button>
+        )}
+        {(state === 'failed' || state === 'stopped') && (
+          <Button size="sm" variant="outline-primary" onClick={() => ask('retry')}>
+            Render again
+          </Button>
+        )}
+      </span>
+    </li>
+  );
+}
+
+function Running({ delivery: { progress, deliverable } }: { delivery: DeliveryRecord }) {
+  const share = progress?.share ?? 0;
+  return (
+    <span className="running">
+      <ProgressBar now={100 * share} aria-label={`Progress of ${deliverable.name}`} />
+      <span className="num">
+        {Math.floor(100 * share)} % · {progress?.phase === 'prove' ? 'reading back' : 'writing'}
+        {progress && ` · ${progress.speed.toFixed(progress.speed < 10 ? 1 : 0)}× real time`}
+        {progress?.secondsLeft != null && ` · ${formatWait(progress.secondsLeft)}`}
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,108 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Alert, Button, Form, Modal, ProgressBar } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { call, sendFile } from '../api/client.js';
+import { shelfKey } from '../api/queries.js';
+
+interface Needed {
+  readonly name: string;
+  /** A master of this name is on the Shelf already. */
+  readonly here: boolean;
+}
+
+const baseName = (name: string): string => name.replace(/^.*[/\\]/, '');
+
+/** Opens an album file: chosen together with its masters, or with masters that are on the Shelf already. */
+export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => void }) {
+  const [text, setText] = useState<string | null>(null);
+  const [needed, setNeeded] = useState<readonly Needed[]>([]);
+  const [masters, setMasters] = useState<ReadonlyMap<string, File>>(new Map());
+  const [progress, setProgress] = useState<number | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const say = (error: unknown): void => setFailure(error instanceof Error ? error.message : String(error));
+
+  const choose = async (files: readonly File[]): Promise<void> => {
+    setFailure(null);
+    const file = files.find(({ name }) => /\.json$/i.test(name));
+    const found = new Map([...masters, ...files.filter((one) => one !== file).map((one) => [one.name, one] as const)]);
+    setMasters(found);
+    if (!file) return;
+    const content = await file.text();
+    setNeeded(await call<Needed[]>('POST', '/album-files/masters', { file: content }));
+    setText(content);
+  };
+
+  const missing = needed.filter(({ name, here }) => !here && !masters.has(baseName(name)));
+
+  const open = async (): Promise<void> => {
+    setFailure(null);
+    // The masters go in first, into an album of their own kind: the file's album is only made when all of them are there.
+    const { id: holder } = await call<{ id: string }>('POST', '/albums', { title: '' });
+    try {
+      const sent: Record<string, string> = {};
+      const chosen = needed.flatMap(({ name }) => {
+        const file = masters.get(baseName(name));
+        return file ? [{ name, file }] : [];
+      });
+      for (const [i, { name, file }] of chosen.entries()) {
+        const path = `/albums/${holder}/masters?name=${encodeURIComponent(file.name)}`;
+        const { sha256 } = await sendFile<{ sha256: string }>(path, file, (share) => setProgress((i + share) / chosen.length), new AbortController().signal);
+        sent[name] = sha256;
+      }
+      const { id } = await call<{ id: string }>('POST', '/album-files', { file: text, masters: sent });
+      await queries.invalidateQueries({ queryKey: shelfKey });
+      await navigate(`/albums/${id}/sequence`);
+    } finally {
+      setProgress(null);
+      await call('DELETE', `/albums/${holder}`);
+    }
+  };
+
+  return (
+    <Modal show={show} onHide={onHide} aria-labelledby="import-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="import-title">Open an album file</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <Form.Group controlId="import-files">
+          <Form.Label>The album file (.json), and the masters that lie beside it</Form.Label>
+          <Form.Control
+            type="file"
+            multiple
+            accept=".json,.wav,.wave,.bwf,.rf64"
+            onChange={(event) => {
+              const { files } = event.target as HTMLInputElement;
+              choose([...(files ?? [])]).catch(say);
+            }}
+          />
+        </Form.Group>
+        {needed.length > 0 && (
+          <ul className="import-list mt-3">
+            {needed.map(({ name, here }) => (
+              <li key={name}>
+                {name} <span className="text-secondary">{masters.has(baseName(name)) ? 'chosen' : here ? 'on the Shelf already' : 'missing: choose it as well'}</span>
+              </li>
+            ))}
+          </ul>
+        )}
+        {progress !== null && <ProgressBar className="mt-3" now={100 * progress} aria-label="Masters on their way in" />}
+        {failure && (
+          <Alert variant="danger" className="mt-3 mb-0">
+            {failure}
+          </Alert>
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="link" onClick={onHide}>
+          Cancel
+        </Button>
+        <Button disabled={text === null || missing.length > 0 || progress !== null} onClick={() => open().catch(say)}>
+          Open
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}

@@ -1,0 +1,112 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { Copy, FileDown, FolderArchive, MoreVertical, Moon, Plus, Sun, Trash2, Upload } from 'lucide-react';
+import { useState } from 'react';
+import { Button, Dropdown, Spinner } from 'react-bootstrap';
+import { Link, useNavigate } from 'react-router';
+import { call } from '../api/client.js';
+import { shelfKey, useShelf } from '../api/queries.js';
+import type { ShelfEntry } from '../api/types.js';
+import { count, formatDiscTime, formatWhen } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+import { useTheme } from '../ui/theme.js';
+import { Cover } from './Cover.js';
+import { ImportDialog } from './ImportDialog.js';
+
+/** All albums. */
+export function ShelfView() {
+  const shelf = useShelf();
+  const navigate = useNavigate();
+  const { complain } = useNotices();
+  const [theme, setTheme] = useTheme();
+  const [importing, setImporting] = useState(false);
+  const create = (): void => {
+    call<{ id: string }>('POST', '/albums', { title: '' }).then(({ id }) => navigate(`/albums/${id}/masters`), complain);
+  };
+  return (
+    <main className="shelf">
+      <header className="shelf-header">
+        <h1>Shelf</h1>
+        <span className="text-secondary">{shelf.data && count(shelf.data.length, 'album')}</span>
+        <span className="flex-grow-1" />
+        <Button variant="link" className="icon-button" onClick={() => setTheme(theme === 'light' ? 'dark' : 'light')} aria-label={theme === 'light' ? 'Dim surface' : 'Light surface'}>
+          {theme === 'light' ? <Moon size={18} aria-hidden /> : <Sun size={18} aria-hidden />}
+        </Button>
+        <Button variant="outline-primary" onClick={() => setImporting(true)}>
+          <Upload size={16} aria-hidden /> Open an album file
+        </Button>
+        <Button onClick={create}>
+          <Plus size={16} aria-hidden /> New album
+        </Button>
+      </header>
+      {shelf.isPending && <Spinner aria-label="Loading the Shelf" />}
+      {shelf.error && (
+        <p role="alert" className="text-danger">
+          {shelf.error.message}
+        </p>
+      )}
+      {shelf.data?.length === 0 && (
+        <div className="empty">
+          <p className="empty-lead">The Shelf is empty.</p>
+          <p>Start a new album and drop its finished masters on it, or open an album file that came with its masters.</p>
+          <Button onClick={create}>New album</Button>
+        </div>
+      )}
+      <ul className="shelf-list">{shelf.data?.map((entry) => <ShelfAlbum key={entry.id} entry={entry} />)}</ul>
+      <ImportDialog show={importing} onHide={() => setImporting(false)} />
+    </main>
+  );
+}
+
+function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
+  const { id, title, performer, artwork, tracks, leadOut, updatedAt } = entry;
+  const queries = useQueryClient();
+  const { tell, complain } = useNotices();
+  const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: shelfKey });
+  const name = title || 'Untitled album';
+  const duplicate = async (): Promise<void> => {
+    await call('POST', `/albums/${id}/duplicate`);
+    await refresh();
+  };
+  const restore = async (): Promise<void> => {
+    await call('POST', `/albums/${id}/restore`);
+    await refresh();
+  };
+  const remove = async (): Promise<void> => {
+    await call('DELETE', `/albums/${id}`);
+    await refresh();
+    tell(`“${name}” was deleted.`, { label: 'Undo', run: () => void restore().catch(complain) });
+  };
+  return (
+    <li className="shelf-album">
+      <Link to={`/albums/${id}/sequence`} className="shelf-link">
+        <Cover artwork={artwork} title={title} />
+        <strong>{name}</strong>
+        <span>{performer || 'No performer yet'}</span>
+      </Link>
+      <div className="shelf-facts text-secondary">
+        <span>{tracks > 0 ? `${count(tracks, 'track')} · ${formatDiscTime(leadOut)}` : 'empty'}</span>
+        <span>changed {formatWhen(updatedAt, new Date())}</span>
+      </div>
+      <Dropdown align="end" className="shelf-menu">
+        <Dropdown.Toggle variant="link" className="icon-button" aria-label={`What to do with ${name}`}>
+          <MoreVertical size={18} aria-hidden />
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          <Dropdown.Item as="button" onClick={() => duplicate().catch(complain)}>
+            <Copy size={16} aria-hidden /> Duplicate
+          </Dropdown.Item>
+          <Dropdown.Item href={`/api/albums/${id}/file`}>
+            <FileDown size={16} aria-hidden /> Save the album file
+          </Dropdown.Item>
+          <Dropdown.Item href={`/api/albums/${id}/bundle`}>
+            <FolderArchive size={16} aria-hidden /> Save it with its masters (ZIP)
+          </Dropdown.Item>
+          <Dropdown.Divider />
+          <Dropdown.Item as="button" onClick={() => remove().catch(complain)}>
+            <Trash2 size={16} aria-hidden /> Delete
+          </Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
+    </li>
+  );
+}

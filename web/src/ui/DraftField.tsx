@@ -1,0 +1,53 @@
+import { useId, useState, type InputHTMLAttributes, type KeyboardEvent } from 'react';
+
+interface DraftFieldProps extends Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange' | 'onBlur'> {
+  readonly label: string;
+  readonly value: string;
+  /** What is wrong with a text, while it is typed; undefined when it may be kept. */
+  readonly fault?: (text: string) => string | undefined;
+  /** A faulty text is kept as well (and shown as faulty) instead of being given up. */
+  readonly keepFaulty?: boolean;
+  readonly onCommit: (text: string) => void;
+}
+
+/**
+ * A field that is typed into freely and kept on Enter, Tab or a click elsewhere; Escape leaves it as it was. One visit is
+ * one edit, so one undo takes it back.
+ */
+export function DraftField({ label, value, fault, keepFaulty = false, onCommit, className = '', onKeyDown, ...rest }: DraftFieldProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const messageId = useId();
+  const shown = draft ?? value;
+  const wrong = fault?.(shown);
+  const commit = (): void => {
+    if (draft !== null && draft !== value && (!wrong || keepFaulty)) onCommit(draft);
+    setDraft(null);
+  };
+  const key = (event: KeyboardEvent<HTMLInputElement>): void => {
+    if (event.key === 'Enter') commit();
+    if (event.key === 'Escape') setDraft(null);
+    onKeyDown?.(event);
+  };
+  return (
+    <span className="draft-field">
+      <input
+        {...rest}
+        className={`form-control ${wrong ? 'is-invalid' : ''} ${className}`}
+        aria-label={label}
+        aria-invalid={wrong ? true : undefined}
+        aria-describedby={wrong ? messageId : undefined}
+        autoComplete="off"
+        spellCheck={false}
+        value={shown}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={commit}
+        onKeyDown={key}
+      />
+      {wrong && (
+        <span id={messageId} className="fault" role="status">
+          {wrong}
+        </span>
+      )}
+    </span>
+  );
+}

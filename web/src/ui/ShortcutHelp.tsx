@@ -1,0 +1,41 @@
+import { Modal, Table } from 'react-bootstrap';
+
+const LIST: readonly (readonly [keys: string, what: string])[] = [
+  ['Space', 'Play from the mark, or stop'],
+  ['← →', 'On the Skyline: five seconds back or on'],
+  ['Home, End', 'On the Skyline: start or end of the disc'],
+  ['↑ ↓', 'In the ledger: track before or after'],
+  ['Enter', 'In the ledger: play the track from its start'],
+  ['Alt ↑, Alt ↓', 'In the ledger: move the track up or down'],
+  ['Delete', 'In the ledger: take the track out of the album'],
+  ['Esc', 'In a field: leave it as it was'],
+  ['Ctrl Z', 'Undo'],
+  ['Ctrl Shift Z, Ctrl Y', 'Redo'],
+  ['1 … 6', 'Masters, Sequence, Sleeve, Checks, Render, Proof'],
+  ['?', 'This list'],
+];
+
+export function ShortcutHelp({ show, onHide }: { show: boolean; onHide: () => void }) {
+  return (
+    <Modal show={show} onHide={onHide} aria-labelledby="shortcut-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="shortcut-title">Keys</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <Table size="sm" className="mb-0">
+          <tbody>
+            {LIST.map(([keys, what]) => (
+              <tr key={keys}>
+                <th scope="row" className="text-nowrap pe-4">
+                  {keys}
+                </th>
+                <td>{what}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+        <p className="mt-3 mb-0 text-secondary">On a Mac, Command stands for Ctrl.</p>
+      </Modal.Body>
+    </Modal>
+  );
+}

@@ -1,0 +1,43 @@
+import { formatClock, frames, framesToTicks, type Frames } from '@oiseau/core';
+
+/** `24.3 MB`, in powers of ten as disks are sold. */
+export function formatBytes(bytes: number): string {
+  if (bytes < 1000) return `${bytes} bytes`;
+  const power = Math.min(4, Math.floor(Math.log10(bytes) / 3));
+  const value = bytes / 1000 ** power;
+  return `${value.toFixed(value < 100 ? 1 : 0)} ${['', 'kB', 'MB', 'GB', 'TB'][power]}`;
+}
+
+/** `−1.20`, with a real minus sign; a dash for what does not exist. */
+export function formatDb(value: number | null, decimals = 1): string {
+  if (value === null) return '–';
+  const text = Math.abs(value).toFixed(decimals);
+  return value < 0 && Number(text) !== 0 ? `−${text}` : text;
+}
+
+/** `44.1 kHz` */
+export const formatRate = (hz: number): string => `${Number((hz / 1000).toFixed(3))} kHz`;
+
+/** Length of a disc as people say it: `58:12`. */
+export const formatDiscTime = (value: number): string => formatClock(framesToTicks(frames(Math.max(0, value)) as Frames));
+
+/** `about 12 s`, `about 3 min` */
+export function formatWait(seconds: number): string {
+  if (seconds < 1) return 'nearly there';
+  return seconds < 90 ? `about ${Math.ceil(seconds)} s left` : `about ${Math.round(seconds / 60)} min left`;
+}
+
+const DAY_MS = 86_400_000;
+
+/** `today, 14:05`, `yesterday, 9:30`, `3 Nov 2026` */
+export function formatWhen(iso: string, now: Date): string {
+  const date = new Date(iso);
+  const time = date.toLocaleTimeString('en-GB', { hour: 'numeric', minute: '2-digit' });
+  const midnight = new Date(now.getFullYear(), now.getMonth(), now.getDate()).getTime();
+  if (date.getTime() >= midnight) return `today, ${time}`;
+  if (date.getTime() >= midnight - DAY_MS) return `yesterday, ${time}`;
+  return date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+}
+
+/** “1 track”, “9 tracks” */
+export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
