@@ -3,7 +3,13 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['{core,host,web,cli,demo}/src/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 30_000 } },
+      {
+        test: {
+          name: 'unit',
+          include: ['{core,host,web,cli,demo}/src/**/*.test.ts', 'scripts/**/*.test.ts'],
+          testTimeout: 30_000,
+        },
+      },
       {
         test: {
           name: 'database',

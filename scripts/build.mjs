@@ -49,7 +49,15 @@ async function buildProgram(name, entry) {
     format: 'esm',
     sourcemap: true,
     logLevel: 'error',
-    plugins: [{ name: 'packages-stay-outside', setup: (b) => b.onResolve({ filter: /^[^./]/ }, ({ path }) => (path.startsWith('@oiseau/') || path.includes(ROOT) ? undefined : { path, external: true })) }],
+    plugins: [
+      {
+        name: 'packages-stay-outside',
+        setup: (b) =>
+          b.onResolve({ filter: /^[^./]/ }, ({ path }) =>
+            path.startsWith('@oiseau/') || path.includes(ROOT) ? undefined : { path, external: true },
+          ),
+      },
+    ],
   });
 }
 

@@ -31,7 +31,13 @@ async function createDataFolder(data) {
   const installer = findProgram('mariadb-install-db');
   execFileSync(
     installer,
-    ['--no-defaults', `--datadir=${fresh}`, `--user=${userInfo().username}`, '--auth-root-authentication-method=normal', '--skip-test-db'],
+    [
+      '--no-defaults',
+      `--datadir=${fresh}`,
+      `--user=${userInfo().username}`,
+      '--auth-root-authentication-method=normal',
+      '--skip-test-db',
+    ],
     { stdio: ['ignore', 'pipe', 'pipe'] },
   );
   await rename(fresh, data);
@@ -68,7 +74,10 @@ export async function startMariaDb(folder) {
   const init = join(folder, 'accounts.sql');
   await writeFile(init, accounts(secret), { mode: 0o600 });
   const near = join(folder, 'mariadb.sock');
-  const socket = near.length <= SOCKET_PATH ? near : join(tmpdir(), `oiseau-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}.sock`);
+  const socket =
+    near.length <= SOCKET_PATH
+      ? near
+      : join(tmpdir(), `oiseau-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}.sock`);
   const child = spawn(
     findProgram('mariadbd'),
     [
@@ -98,7 +107,10 @@ export async function startMariaDb(folder) {
     await sleep(50);
   }
   if (!ended) await stop();
-  const words = (await readFile(log, 'utf8').catch(() => '')).split('\n').filter((line) => line.includes('[ERROR]'));
-  const why = words.find((line) => !line.includes('Aborting'))?.replace(/^.*\[ERROR\]\s*/, '') ?? 'no reason given';
+  const words = (await readFile(log, 'utf8').catch(() => ''))
+    .split('\n')
+    .filter((line) => line.includes('[ERROR]'));
+  const why =
+    words.find((line) => !line.includes('Aborting'))?.replace(/^.*\[ERROR\]\s*/, '') ?? 'no reason given';
   throw new Error(`MariaDB did not start: ${why} (see ${log})`);
 }

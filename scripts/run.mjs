@@ -58,7 +58,8 @@ function startProgram(name, env) {
  * @returns {{ url: string, environment: object, stop(): Promise<void>, failed: Promise<never> }}
  */
 export async function runApplication({ data, port, workers, log = 'error' }) {
-  if (port !== 0 && !(await isFree(port))) throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
+  if (port !== 0 && !(await isFree(port)))
+    throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
   await mkdir(data, { recursive: true });
   const claimed = await claimFolder(data);
   const running = [];
@@ -93,11 +94,14 @@ export async function runApplication({ data, port, workers, log = 'error' }) {
       throw new Plain(`The server did not start: ${reason}`);
     }
     for (let i = 0; i < workers; i++) running.push(startProgram('worker', env));
-    const failed = Promise.race(
-      [...running.map((program) => program.exited.then(() => program)), once(database.process, 'exit').then(() => ({ name: 'MariaDB', words: () => '' }))],
-    ).then((program) => {
+    const failed = Promise.race([
+      ...running.map((program) => program.exited.then(() => program)),
+      once(database.process, 'exit').then(() => ({ name: 'MariaDB', words: () => '' })),
+    ]).then((program) => {
       if (stopping) return new Promise(() => undefined);
-      throw new Plain(`${program.name} ended unexpectedly. ${program.words().trim().split('\n').slice(-3).join(' ')}`);
+      throw new Plain(
+        `${program.name} ended unexpectedly. ${program.words().trim().split('\n').slice(-3).join(' ')}`,
+      );
     });
     failed.catch(() => undefined);
     return { url: `http://127.0.0.1:${ready[0].port}`, environment: env, stop, failed };

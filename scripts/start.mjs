@@ -11,15 +11,21 @@ const DEFAULT_PORT = 4680;
 
 async function main() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) throw new Plain(`Node.js ${process.versions.node} is too old; 20.19 or later is needed.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Plain(`Node.js ${process.versions.node} is too old; 20.19 or later is needed.`);
   const port = Number(process.env.OISEAU_PORT ?? DEFAULT_PORT);
-  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} is no port.`);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} is no port.`);
   installMissing(NEEDED);
   await installPackages();
   await ensureBuilt(['server', 'worker', 'demo', 'cli', 'web'], (line) => console.log(line));
 
   const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));
-  const application = await runApplication({ data, port, workers: Math.max(1, Math.min(4, availableParallelism())) });
+  const application = await runApplication({
+    data,
+    port,
+    workers: Math.max(1, Math.min(4, availableParallelism())),
+  });
   let ending = false;
   let demo;
   const end = async (status) => {
@@ -39,7 +45,10 @@ async function main() {
   const { untouched } = await (await fetch(`${application.url}/api/status`)).json();
   if (untouched && process.env.OISEAU_DEMO !== 'off') {
     console.log('Making the demo albums (once, under a minute) …');
-    demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: ['ignore', 'inherit', 'inherit'], detached: true });
+    demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], {
+      stdio: ['ignore', 'inherit', 'inherit'],
+      detached: true,
+    });
     const [status] = await once(demo, 'exit');
     if (ending) return;
     if (status !== 0) console.error('The demo albums could not be made; Oiseau works without them.');

@@ -1,6 +1,16 @@
 import { readFile } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
-import { AlbumFileError, albumFromFile, AudioRefused, layOutAlbum, parseAlbumFile, WavSource, type Album, type Layout, type Sequence } from '@oiseau/core';
+import {
+  AlbumFileError,
+  albumFromFile,
+  AudioRefused,
+  layOutAlbum,
+  parseAlbumFile,
+  WavSource,
+  type Album,
+  type Layout,
+  type Sequence,
+} from '@oiseau/core';
 import { FileByteSource, systemCode } from '@oiseau/host';
 import { UsageError } from './exit.js';
 
@@ -48,7 +58,10 @@ async function readText(path: string): Promise<string> {
   try {
     return await readFile(path, 'utf8');
   } catch (error) {
-    throw new UsageError(`${path}: ${systemCode(error) === 'ENOENT' ? 'no such file.' : 'the file could not be read.'}`, { cause: error });
+    throw new UsageError(
+      `${path}: ${systemCode(error) === 'ENOENT' ? 'no such file.' : 'the file could not be read.'}`,
+      { cause: error },
+    );
   }
 }
 

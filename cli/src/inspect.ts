@@ -33,7 +33,11 @@ interface Inspection {
   audio: AudioFacts | null;
   measure: Omit<Measurement, 'samplePeakAt'> | null;
   tags: Readonly<Record<string, string>>;
-  disc: { upc: string; marks: { track: number; index: number; frames: number; isrc: string }[]; text: object } | null;
+  disc: {
+    upc: string;
+    marks: { track: number; index: number; frames: number; isrc: string }[];
+    text: object;
+  } | null;
   problems: string[];
 }
 
@@ -47,7 +51,8 @@ export async function inspect(paths: readonly string[], print: (text: string) =>
 
 async function inspectFile(path: string): Promise<Inspection> {
   try {
-    if ((await stat(path)).isDirectory()) throw new UsageError(`${path}: a folder; disc image folders can't be inspected yet.`);
+    if ((await stat(path)).isDirectory())
+      throw new UsageError(`${path}: a folder; disc image folders can't be inspected yet.`);
     return extname(path).toLowerCase() === '.cue' ? await inspectCue(path) : await inspectAudio(path);
   } catch (error) {
     if (systemCode(error) === 'ENOENT') throw new UsageError(`${path}: no such file.`, { cause: error });
@@ -58,13 +63,27 @@ async function inspectFile(path: string): Promise<Inspection> {
 const words = (format: WordFormat): number | 'float' => (isInteger(format) ? wordBits(format) : 'float');
 
 async function inspectAudio(path: string): Promise<Inspection> {
-  const empty: Inspection = { file: path, kind: 'audio', audio: null, measure: null, tags: {}, disc: null, problems: [] };
+  const empty: Inspection = {
+    file: path,
+    kind: 'audio',
+    audio: null,
+    measure: null,
+    tags: {},
+    disc: null,
+    problems: [],
+  };
   const bytes = await FileByteSource.open(path);
   try {
     const wav = await WavSource.open(bytes);
     const meters = new Meters(wav.rate, wav.format);
     await readThrough(wav, (block) => meters.push(block));
-    const audio = { rate: wav.rate, channels: wav.info.channels, bits: words(wav.format), frames: wav.length, seconds: wav.length / wav.rate };
+    const audio = {
+      rate: wav.rate,
+      channels: wav.info.channels,
+      bits: words(wav.format),
+      frames: wav.length,
+      seconds: wav.length / wav.rate,
+    };
     return { ...empty, audio, measure: withoutPlace(meters.result()) };
   } catch (error) {
     if (!(error instanceof AudioRefused)) throw error;
@@ -84,7 +103,13 @@ async function inspectCoded(path: string): Promise<Pick<Inspection, 'audio' | 'm
       meters.push(block);
       frames += block.left.length;
     }
-    const audio = { rate: stream.rate, channels: stream.channels, bits: words(stream.format), frames, seconds: frames / stream.rate };
+    const audio = {
+      rate: stream.rate,
+      channels: stream.channels,
+      bits: words(stream.format),
+      frames,
+      seconds: frames / stream.rate,
+    };
     return { audio, measure: withoutPlace(meters.result()), tags: stream.tags };
   } catch (error) {
     if (error instanceof CodecError) throw new UsageError(`${path}: ${error.message}`, { cause: error });
@@ -105,13 +130,20 @@ async function inspectCue(path: string): Promise<Inspection> {
     throw error;
   }
   const problems: string[] = [];
-  if (sheet.catalog !== '' && !parseEan(sheet.catalog)) problems.push(`CATALOG ${sheet.catalog} is no valid UPC/EAN.`);
+  if (sheet.catalog !== '' && !parseEan(sheet.catalog))
+    problems.push(`CATALOG ${sheet.catalog} is no valid UPC/EAN.`);
   const marks = sheet.tracks.flatMap(({ indexes, isrc }, i) => {
     if (isrc !== '' && !parseIsrc(isrc)) problems.push(`Track ${i + 1}: ${isrc} is no valid ISRC.`);
     // Absolute disc time: the image begins two seconds into the disc.
-    return indexes.map(({ index, frames }) => ({ track: i + 1, index, frames: frames + FIRST_PAUSE_FRAMES, isrc: index === 1 ? isrc : '' }));
+    return indexes.map(({ index, frames }) => ({
+      track: i + 1,
+      index,
+      frames: frames + FIRST_PAUSE_FRAMES,
+      isrc: index === 1 ? isrc : '',
+    }));
   });
-  const image = sheet.audio === 'WAVE' ? await inspectImage(join(dirname(path), sheet.file), problems) : undefined;
+  const image =
+    sheet.audio === 'WAVE' ? await inspectImage(join(dirname(path), sheet.file), problems) : undefined;
   const last = marks.at(-1);
   if (image?.audio && last && (last.frames - FIRST_PAUSE_FRAMES) / 75 >= image.audio.seconds) {
     problems.push(`The last mark stands at or past the end of ${sheet.file}.`);
@@ -137,7 +169,11 @@ async function inspectImage(path: string, problems: string[]): Promise<Inspectio
   try {
     return await inspectAudio(path);
   } catch (error) {
-    problems.push(systemCode(error) === 'ENOENT' ? `The image ${path} is missing.` : `The image ${path} could not be read.`);
+    problems.push(
+      systemCode(error) === 'ENOENT'
+        ? `The image ${path} is missing.`
+        : `The image ${path} could not be read.`,
+    );
     return undefined;
   }
 }

@@ -17,11 +17,13 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
   const { values, positionals } = readArguments(rest);
   const album = (): string => {
     const [path, ...more] = positionals;
-    if (path === undefined || more.length > 0) throw new UsageError(`${command} takes one album file.\n${USAGE}`);
+    if (path === undefined || more.length > 0)
+      throw new UsageError(`${command} takes one album file.\n${USAGE}`);
     return path;
   };
   const plain = (): void => {
-    if (values.out !== undefined || values.only.length > 0) throw new UsageError(`--out and --only belong to render.\n${USAGE}`);
+    if (values.out !== undefined || values.only.length > 0)
+      throw new UsageError(`--out and --only belong to render.\n${USAGE}`);
   };
   switch (command) {
     case 'render':
@@ -40,14 +42,18 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
 }
 
 /** `--only` takes several names; node's own parser takes one a flag, so what follows the first is gathered here. */
-function readArguments(args: readonly string[]): { values: { out: string | undefined; only: string[] }; positionals: string[] } {
+function readArguments(args: readonly string[]): {
+  values: { out: string | undefined; only: string[] };
+  positionals: string[];
+} {
   const spread: string[] = [];
   let inOnly = false;
   args.forEach((arg, i) => {
     if (arg.startsWith('-')) {
       inOnly = arg === '--only';
       if (!inOnly) spread.push(arg);
-      else if (args[i + 1] === undefined || args[i + 1]?.startsWith('-')) throw new UsageError(`--only needs a name.\n${USAGE}`);
+      else if (args[i + 1] === undefined || args[i + 1]?.startsWith('-'))
+        throw new UsageError(`--only needs a name.\n${USAGE}`);
     } else spread.push(inOnly ? `--only=${arg}` : arg);
   });
   try {
@@ -58,13 +64,20 @@ function readArguments(args: readonly string[]): { values: { out: string | undef
     });
     return { values: { out: values.out, only: values.only ?? [] }, positionals };
   } catch (error) {
-    throw new UsageError(`${error instanceof Error ? error.message.split('\n')[0] : String(error)}\n${USAGE}`, { cause: error });
+    throw new UsageError(
+      `${error instanceof Error ? error.message.split('\n')[0] : String(error)}\n${USAGE}`,
+      { cause: error },
+    );
   }
 }
 
 try {
   process.exitCode = await run(process.argv.slice(2));
 } catch (error) {
-  report(error instanceof UsageError ? error.message : `Something went wrong that should not have: ${String(error)}`);
+  report(
+    error instanceof UsageError
+      ? error.message
+      : `Something went wrong that should not have: ${String(error)}`,
+  );
   process.exitCode = 2;
 }

@@ -10,7 +10,12 @@ import { UsageError, type ExitStatus } from './exit.js';
 const REVISION = 1;
 
 /** `oiseau render ALBUM.json --out DIR [--only NAME ...]` */
-export async function render(path: string, out: string, only: readonly string[], report: (line: string) => void): Promise<ExitStatus> {
+export async function render(
+  path: string,
+  out: string,
+  only: readonly string[],
+  report: (line: string) => void,
+): Promise<ExitStatus> {
   const opened = await openAlbum(path);
   const { album, sequence, layout, masters } = opened;
   try {
@@ -30,15 +35,23 @@ export async function render(path: string, out: string, only: readonly string[],
     for (const deliverable of chosen) {
       const plan = planDeliverable(album, layout, sources, deliverable, REVISION);
       const tell = progressLines(deliverable.name, planSeconds(plan), report);
-      const proof = await renderToFolder(plan, { sequence, layout, masters: sources }, REVISION, join(out, deliverable.name), tell);
+      const proof = await renderToFolder(
+        plan,
+        { sequence, layout, masters: sources },
+        REVISION,
+        join(out, deliverable.name),
+        tell,
+      );
       report(`${deliverable.name}: ${proof.proved ? 'proved' : 'NOT proved, see proof.json'}`);
       if (!proof.proved) status = 1;
     }
     return status;
   } catch (error) {
     if (error instanceof CodecError) throw new UsageError(error.message, { cause: error });
-    if (systemCode(error) === 'ENOSPC') throw new UsageError(`${out}: the disk is full; nothing half-done was left.`, { cause: error });
-    if (systemCode(error)) throw new UsageError(`${out}: could not be written (${systemCode(error)}).`, { cause: error });
+    if (systemCode(error) === 'ENOSPC')
+      throw new UsageError(`${out}: the disk is full; nothing half-done was left.`, { cause: error });
+    if (systemCode(error))
+      throw new UsageError(`${out}: could not be written (${systemCode(error)}).`, { cause: error });
     throw error;
   } finally {
     await opened.close();
@@ -49,13 +62,19 @@ function choose(all: readonly Deliverable[], only: readonly string[]): readonly 
   if (all.length === 0) throw new UsageError('The album file names no deliverable to render.');
   const unknown = only.filter((name) => !all.some((deliverable) => deliverable.name === name));
   if (unknown.length > 0) {
-    throw new UsageError(`--only ${unknown.join(', ')}: no such deliverable; there are ${all.map(({ name }) => name).join(', ')}.`);
+    throw new UsageError(
+      `--only ${unknown.join(', ')}: no such deliverable; there are ${all.map(({ name }) => name).join(', ')}.`,
+    );
   }
   return only.length > 0 ? all.filter(({ name }) => only.includes(name)) : all;
 }
 
 /** One line for each tenth of the way. */
-function progressLines(name: string, totalSeconds: number, report: (line: string) => void): (phase: 'render' | 'prove', seconds: number) => void {
+function progressLines(
+  name: string,
+  totalSeconds: number,
+  report: (line: string) => void,
+): (phase: 'render' | 'prove', seconds: number) => void {
   let last = '';
   return (phase, seconds) => {
     const line = `${name}: ${phase} ${Math.floor((10 * seconds) / Math.max(1e-9, totalSeconds)) * 10} %`;

@@ -1,6 +1,23 @@
-export { TICKS_PER_SECOND, samples, samplesToTicks, secondsToTicks, ticks, ticksToSamples, ticksToSeconds } from './time/ticks.js';
+export {
+  TICKS_PER_SECOND,
+  samples,
+  samplesToTicks,
+  secondsToTicks,
+  ticks,
+  ticksToSamples,
+  ticksToSeconds,
+} from './time/ticks.js';
 export type { Frames, Samples, Ticks } from './time/ticks.js';
-export { FIRST_PAUSE_FRAMES, FRAMES_PER_SECOND, ceilToFrame, floorToFrame, formatMsf, frames, framesToTicks, parseMsf } from './time/frames.js';
+export {
+  FIRST_PAUSE_FRAMES,
+  FRAMES_PER_SECOND,
+  ceilToFrame,
+  floorToFrame,
+  formatMsf,
+  frames,
+  framesToTicks,
+  parseMsf,
+} from './time/frames.js';
 export { formatClock, parseTime } from './time/timecode.js';
 
 export { memorySource } from './pcm/bytes.js';
@@ -30,8 +47,22 @@ export { albumSchema, DEFAULT_GAP, newAlbum, newTrack } from './album/album.js';
 export type { Album, Track } from './album/album.js';
 export { deliverableSchema, ditherOf } from './album/deliverable.js';
 export type { Deliverable } from './album/deliverable.js';
-export { appendTracks, compareNames, editTrack, moveTrack, removeTracks, titleFromFileName } from './album/edit.js';
-export { AlbumFileError, albumFileSchema, albumFromFile, albumToFile, describeIssues, parseAlbumFile } from './album/file.js';
+export {
+  appendTracks,
+  compareNames,
+  editTrack,
+  moveTrack,
+  removeTracks,
+  titleFromFileName,
+} from './album/edit.js';
+export {
+  AlbumFileError,
+  albumFileSchema,
+  albumFromFile,
+  albumToFile,
+  describeIssues,
+  parseAlbumFile,
+} from './album/file.js';
 export type { AlbumFile } from './album/file.js';
 export { albumFileJsonSchema } from './album/json-schema.js';
 export { PATTERN_WORDS, safeFileName, uniqueNames, unknownWords } from './album/name-pattern.js';

@@ -26,14 +26,21 @@ export function sequence(...tracks: SequenceTrack[]): Sequence {
 }
 
 /** A source whose sample n is `value(n)` on the left and its negative on the right. */
-export function source(rate: number, seconds: number, value: (n: number) => number, format: WordFormat = 'int16'): PcmSource {
+export function source(
+  rate: number,
+  seconds: number,
+  value: (n: number) => number,
+  format: WordFormat = 'int16',
+): PcmSource {
   const length = Math.round(rate * seconds);
   return {
     rate,
     length,
     format,
     read: (start, count) => {
-      const left = Float64Array.from({ length: count }, (_, i) => (start + i >= 0 && start + i < length ? value(start + i) : 0));
+      const left = Float64Array.from({ length: count }, (_, i) =>
+        start + i >= 0 && start + i < length ? value(start + i) : 0,
+      );
       return Promise.resolve({ left, right: left.map((v) => -v) });
     },
   };
@@ -46,6 +53,9 @@ export function album(...tracks: Partial<Track>[]): Album {
   return {
     ...newAlbum('Nine Tides'),
     performer: 'Marram Lamps',
-    tracks: tracks.map((change, i) => ({ ...newTrack(`t${i + 1}`, 'ab'.repeat(32), `Song ${i + 1}`), ...change })),
+    tracks: tracks.map((change, i) => ({
+      ...newTrack(`t${i + 1}`, 'ab'.repeat(32), `Song ${i + 1}`),
+      ...change,
+    })),
   };
 }

@@ -2,17 +2,35 @@ import type { Album } from '@oiseau/core';
 
 /** The few calls of the public API that the demo makes. */
 export class Api {
+  readonly #created: string[] = [];
+
   constructor(readonly base: string) {}
 
-  async #call<T>(method: string, path: string, body?: string | Uint8Array<ArrayBuffer>, type = 'application/json'): Promise<T> {
-    const response = await fetch(`${this.base}/api${path}`, { method, ...(body === undefined ? {} : { body, headers: { 'Content-Type': type } }) });
-    const answer = (await response.json()) as T & { error?: string };
+  async #call<T>(
+    method: string,
+    path: string,
+    body?: string | Uint8Array<ArrayBuffer>,
+    type = 'application/json',
+  ): Promise<T> {
+    const response = await fetch(`${this.base}/api${path}`, {
+      method,
+      ...(body === undefined ? {} : { body, headers: { 'Content-Type': type } }),
+    });
+    const text = await response.text();
+    const answer = (text === '' ? {} : JSON.parse(text)) as T & { error?: string };
     if (!response.ok) throw new Error(`${method} ${path}: ${answer.error ?? response.status}`);
     return answer;
   }
 
   async createAlbum(title: string): Promise<string> {
-    return (await this.#call<{ id: string }>('POST', '/albums', JSON.stringify({ title }))).id;
+    const { id } = await this.#call<{ id: string }>('POST', '/albums', JSON.stringify({ title }));
+    this.#created.push(id);
+    return id;
+  }
+
+  /** Takes back every album that was made. */
+  async deleteCreated(): Promise<void> {
+    for (const id of this.#created) await this.#call('DELETE', `/albums/${id}`);
   }
 
   async editAlbum(id: string, change: Partial<Album>): Promise<void> {

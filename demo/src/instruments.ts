@@ -36,16 +36,17 @@ function strike(out: Canvas, note: Note, partials: readonly Partial[], attack: n
   for (const { hz, level, decay } of partials) {
     if (hz > Math.min(0.45 * rate, 19_000)) continue;
     const shrink = 10 ** (-3 / (decay * rate));
-    const end = Math.min(out.left.length, start + Math.round(1.3 * decay * rate));
+    const end = Math.min(out.left.length, start + Math.round(decay * rate));
     const angle = (2 * Math.PI * hz) / rate;
     const [turnRe, turnIm] = [Math.cos(angle) * shrink, Math.sin(angle) * shrink];
     let re = level * note.level;
     let im = 0;
     const rise = Math.max(1, Math.round(attack * rate));
+    const { left: toLeft, right: toRight } = out;
     for (let i = start; i < end; i++) {
-      const value = im * Math.min(1, (i - start) / rise);
-      out.left[i] = (out.left[i] as number) + value * left;
-      out.right[i] = (out.right[i] as number) + value * right;
+      const value = i - start < rise ? (im * (i - start)) / rise : im;
+      toLeft[i] = (toLeft[i] as number) + value * left;
+      toRight[i] = (toRight[i] as number) + value * right;
       const next = re * turnRe - im * turnIm;
       im = re * turnIm + im * turnRe;
       re = next;
@@ -57,7 +58,11 @@ function strike(out: Canvas, note: Note, partials: readonly Partial[], attack: n
 export function hammeredString(out: Canvas, note: Note): void {
   const partials = Array.from({ length: 9 }, (_, i) => {
     const n = i + 1;
-    return { hz: note.hz * n * Math.sqrt(1 + 0.0004 * n * n), level: 0.5 / n ** 1.15, decay: 3.2 / (1 + 0.45 * i) };
+    return {
+      hz: note.hz * n * Math.sqrt(1 + 0.0004 * n * n),
+      level: 0.5 / n ** 1.15,
+      decay: 3.2 / (1 + 0.45 * i),
+    };
   });
   strike(out, note, partials, 0.002);
 }
@@ -79,7 +84,11 @@ export function glass(out: Canvas, note: Note): void {
 /** A bell of the usual tuning: hum, prime, minor third, fifth, octave and what lies above. */
 export function bell(out: Canvas, note: Note): void {
   const ratios = [0.5, 1, 1.19, 1.5, 2, 2.51, 2.66, 3.01, 4.17, 5.43];
-  const partials = ratios.map((ratio, i) => ({ hz: note.hz * ratio, level: [0.35, 0.5, 0.4, 0.2, 0.55, 0.2, 0.18, 0.16, 0.12, 0.07][i] ?? 0, decay: 9 / (0.6 + ratio) }));
+  const partials = ratios.map((ratio, i) => ({
+    hz: note.hz * ratio,
+    level: [0.35, 0.5, 0.4, 0.2, 0.55, 0.2, 0.18, 0.16, 0.12, 0.07][i] ?? 0,
+    decay: 9 / (0.6 + ratio),
+  }));
   strike(out, note, partials, 0.001);
 }
 
@@ -90,7 +99,10 @@ export function harmonium(out: Canvas, note: Note): void {
   const start = Math.round(note.at * rate);
   const length = Math.min(out.left.length - start, Math.round(hold * rate));
   const swell = Math.round(0.35 * rate);
-  for (const [detune, side] of [[0.9985, 0.75], [1.0015, 0.25]] as const) {
+  for (const [detune, side] of [
+    [0.9985, 0.75],
+    [1.0015, 0.25],
+  ] as const) {
     for (let n = 1; n <= 7; n++) {
       const step = (2 * Math.PI * note.hz * n * detune) / rate;
       const level = (0.16 * note.level) / n;
@@ -124,28 +136,38 @@ export function reverb(out: Canvas, wet: number, seconds: number): void {
   const values = new Float64Array(lines.length);
   for (let i = 0; i < left.length; i++) {
     let sum = 0;
-    lines.forEach((line, k) => {
+    for (let k = 0; k < lines.length; k++) {
+      const line = lines[k] as (typeof lines)[number];
       line.low = (1 - damp) * (line.memory[line.at] as number) + damp * line.low;
-      values[k] = line.low * line.feedback;
-      sum += values[k] as number;
-    });
+      const value = line.low * line.feedback;
+      values[k] = value;
+      sum += value;
+    }
     const reflected = sum / 4;
-    const [inLeft, inRight] = [left[i] as number, right[i] as number];
-    lines.forEach((line, k) => {
+    const inLeft = left[i] as number;
+    const inRight = right[i] as number;
+    for (let k = 0; k < lines.length; k++) {
+      const line = lines[k] as (typeof lines)[number];
       line.memory[line.at] = (values[k] as number) - reflected + (k % 2 ? inRight : inLeft) * 0.35;
       line.at = line.at + 1 === line.memory.length ? 0 : line.at + 1;
-    });
-    left[i] = inLeft + wet * ((values[0] as number) + (values[2] as number) - (values[4] as number) + (values[6] as number));
-    right[i] = inRight + wet * ((values[1] as number) + (values[3] as number) - (values[5] as number) + (values[7] as number));
+    }
+    left[i] =
+      inLeft +
+      wet * ((values[0] as number) + (values[2] as number) - (values[4] as number) + (values[6] as number));
+    right[i] =
+      inRight +
+      wet * ((values[1] as number) + (values[3] as number) - (values[5] as number) + (values[7] as number));
   }
 }
 
 /** Scales to a sample peak in dBFS; over 0 the writer's limit will clip it, which one of the demo's masters wants. */
 export function toPeak(out: Canvas, peakDb: number): void {
   let peak = 0;
-  for (const channel of [out.left, out.right]) for (const value of channel) peak = Math.max(peak, Math.abs(value));
+  for (const channel of [out.left, out.right])
+    for (const value of channel) peak = Math.max(peak, Math.abs(value));
   const gain = 10 ** (peakDb / 20) / peak;
-  for (const channel of [out.left, out.right]) for (let i = 0; i < channel.length; i++) channel[i] = (channel[i] as number) * gain;
+  for (const channel of [out.left, out.right])
+    for (let i = 0; i < channel.length; i++) channel[i] = (channel[i] as number) * gain;
 }
 
 /** Adds noise of a given RMS, the same each time. */

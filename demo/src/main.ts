@@ -1,5 +1,13 @@
 import { readFile } from 'node:fs/promises';
-import { encodeWords, newTrack, secondsToTicks, wavHeader, type Album, type Block, type WordFormat } from '@oiseau/core';
+import {
+  encodeWords,
+  newTrack,
+  secondsToTicks,
+  wavHeader,
+  type Album,
+  type Block,
+  type WordFormat,
+} from '@oiseau/core';
 import { Api } from './api.js';
 import { carillon, nineTides, type Piece } from './pieces.js';
 
@@ -31,7 +39,11 @@ async function makeNineTides(): Promise<void> {
   const tracks: Album['tracks'] = [];
   for (const [i, piece] of nineTides().entries()) {
     const master = await upload(id, piece);
-    tracks.push({ ...newTrack(`tide-${i + 1}`, master, piece.title), gapBefore: secondsToTicks(piece.gapSeconds), isrc: isrc(i + 1) });
+    tracks.push({
+      ...newTrack(`tide-${i + 1}`, master, piece.title),
+      gapBefore: secondsToTicks(piece.gapSeconds),
+      isrc: isrc(i + 1),
+    });
   }
   await api.editAlbum(id, {
     performer: 'Marram Lamps',
@@ -54,5 +66,12 @@ async function makeCarillon(): Promise<void> {
   await api.editAlbum(id, { performer: 'Ebba Thole', tracks: [newTrack('recital', master, piece.title)] });
 }
 
-await makeCarillon();
-await makeNineTides();
+try {
+  await makeCarillon();
+  await makeNineTides();
+} catch (error) {
+  // Nothing half-made is left on the Shelf.
+  await api.deleteCreated();
+  console.error(error instanceof Error ? error.message : error);
+  process.exitCode = 1;
+}

@@ -1,5 +1,15 @@
 import { seedFromText, uniform, type WordFormat } from '@oiseau/core';
-import { addNoise, bell, canvas, glass, hammeredString, harmonium, reverb, toPeak, type Canvas } from './instruments.js';
+import {
+  addNoise,
+  bell,
+  canvas,
+  glass,
+  hammeredString,
+  harmonium,
+  reverb,
+  toPeak,
+  type Canvas,
+} from './instruments.js';
 
 /** One of the nine pieces: what it is made of, and what is on purpose wrong with it. */
 export interface Piece {
@@ -36,6 +46,9 @@ interface Score {
   readonly peakDb: number;
 }
 
+/** Degrees over the chord for each eighth of a bar. */
+const ARPEGGIO = [0, 4, 7, 9, 11, 9, 7, 4];
+
 /** Plays a score: strings in eighths, a glass on each bar, harmonium chords under it; a pulse one can tap to. */
 function play(score: Score): Canvas {
   const beat = 60 / score.beatsPerMinute;
@@ -55,13 +68,31 @@ function play(score: Score): Canvas {
     const last = bar === score.bars - 1;
     for (let eighth = 0; eighth < (last ? 1 : 8); eighth++) {
       if (score.strings === 0 || (eighth % 2 === 1 && random() < 0.3)) continue;
-      const degree = chord + [0, 4, 7, 9, 11, 9, 7, 4][eighth]! + (random() < 0.15 ? 2 : 0);
+      const degree = chord + (ARPEGGIO[eighth] ?? 0) + (random() < 0.15 ? 2 : 0);
       const accent = eighth % 4 === 0 ? 1 : 0.62;
-      hammeredString(out, { at: at + (eighth * beat) / 2, hz: pitch(degree), level: score.strings * accent * (0.85 + 0.3 * random()), pan: -0.5 + random() });
+      hammeredString(out, {
+        at: at + (eighth * beat) / 2,
+        hz: pitch(degree),
+        level: score.strings * accent * (0.85 + 0.3 * random()),
+        pan: -0.5 + random(),
+      });
     }
-    if (score.glasses > 0) glass(out, { at, hz: pitch(chord + 14 + Math.floor(3 * random()) * 2), level: score.glasses, pan: 0.6 - 1.2 * random() });
+    if (score.glasses > 0)
+      glass(out, {
+        at,
+        hz: pitch(chord + 14 + Math.floor(3 * random()) * 2),
+        level: score.glasses,
+        pan: 0.6 - 1.2 * random(),
+      });
     if (score.harmonium > 0) {
-      for (const step of [0, 2, 4]) harmonium(out, { at, hz: pitch(chord + step), level: score.harmonium, pan: 0, hold: 4 * beat * (last ? 1.4 : 1.08) });
+      for (const step of [0, 2, 4])
+        harmonium(out, {
+          at,
+          hz: pitch(chord + step),
+          level: score.harmonium,
+          pan: 0,
+          hold: 4 * beat * (last ? 1.4 : 1.08),
+        });
     }
   }
   reverb(out, 0.22, score.roomSeconds);
@@ -69,7 +100,16 @@ function play(score: Score): Canvas {
   return out;
 }
 
-const base = { rate: 44_100, strings: 0.8, glasses: 0.5, harmonium: 0, lead: 0.25, tail: 5, roomSeconds: 2.6, peakDb: -2.5 };
+const base = {
+  rate: 44_100,
+  strings: 0.8,
+  glasses: 0.5,
+  harmonium: 0,
+  lead: 0.25,
+  tail: 5,
+  roomSeconds: 2.6,
+  peakDb: -2.5,
+};
 
 /** Cuts a canvas in two at a time. */
 function cut(whole: Canvas, seconds: number): [Canvas, Canvas] {
@@ -83,7 +123,17 @@ function cut(whole: Canvas, seconds: number): [Canvas, Canvas] {
 /** Two pieces that were recorded in one go and run into each other: 11 bars, then the rest. */
 function slackWaterAndNeap(): [Canvas, Canvas] {
   const beat = 60 / 84;
-  const whole = play({ ...base, name: 'slack water', beatsPerMinute: 84, bars: 22, rootHz: 98, mode: DORIAN, chords: [0, 3, 6, 4], harmonium: 0.55, strings: 0.6 });
+  const whole = play({
+    ...base,
+    name: 'slack water',
+    beatsPerMinute: 84,
+    bars: 22,
+    rootHz: 98,
+    mode: DORIAN,
+    chords: [0, 3, 6, 4],
+    harmonium: 0.55,
+    strings: 0.6,
+  });
   return cut(whole, base.lead + 11 * 4 * beat);
 }
 
@@ -92,7 +142,10 @@ function withHum(out: Canvas, seconds: number): Canvas {
   const end = Math.round(seconds * out.rate);
   for (let i = 0; i < end; i++) {
     const fade = Math.min(1, (end - i) / (0.4 * out.rate));
-    const hum = fade * (0.006 * Math.sin((2 * Math.PI * 50 * i) / out.rate) + 0.003 * Math.sin((2 * Math.PI * 150 * i) / out.rate));
+    const hum =
+      fade *
+      (0.006 * Math.sin((2 * Math.PI * 50 * i) / out.rate) +
+        0.003 * Math.sin((2 * Math.PI * 150 * i) / out.rate));
     out.left[i] = (out.left[i] as number) + hum;
     out.right[i] = (out.right[i] as number) + hum;
   }
@@ -121,39 +174,158 @@ function withEmptyTail(out: Canvas): Canvas {
 }
 
 export function nineTides(): Piece[] {
-  const score = (change: Omit<Score, keyof typeof base> & globalThis.Partial<Score>): Canvas => play({ ...base, ...change });
+  const score = (change: Omit<Score, keyof typeof base> & globalThis.Partial<Score>): Canvas =>
+    play({ ...base, ...change });
   let pair: [Canvas, Canvas] | undefined;
   const half = (index: 0 | 1): Canvas => (pair ??= slackWaterAndNeap())[index];
   return [
     {
       ...{ file: '01_lamp_lit.wav', title: 'Lamp Lit', rate: 44_100, format: 'int24', gapSeconds: 2 },
-      make: () => score({ name: 'lamp lit', beatsPerMinute: 72, bars: 11, rootHz: 110, mode: LYDIAN, chords: [0, 4, 1, 5], harmonium: 0.3 }),
+      make: () =>
+        score({
+          name: 'lamp lit',
+          beatsPerMinute: 72,
+          bars: 11,
+          rootHz: 110,
+          mode: LYDIAN,
+          chords: [0, 4, 1, 5],
+          harmonium: 0.3,
+        }),
     },
     {
-      ...{ file: '02_lantern_oil.wav', title: 'Lantern Oil', rate: 96_000, format: 'int24', gapSeconds: 1.667 },
-      make: () => score({ name: 'lantern oil', rate: 96_000, beatsPerMinute: 108, bars: 18, rootHz: 130.8, mode: DORIAN, chords: [0, 0, 3, 6] }),
+      ...{
+        file: '02_lantern_oil.wav',
+        title: 'Lantern Oil',
+        rate: 96_000,
+        format: 'int24',
+        gapSeconds: 1.667,
+      },
+      make: () =>
+        score({
+          name: 'lantern oil',
+          rate: 96_000,
+          beatsPerMinute: 108,
+          bars: 18,
+          rootHz: 130.8,
+          mode: DORIAN,
+          chords: [0, 0, 3, 6],
+        }),
     },
     {
-      ...{ file: '03_the_long_groyne.wav', title: 'The Long Groyne', rate: 48_000, format: 'int24', gapSeconds: 2.5 },
-      make: () => score({ name: 'groyne', rate: 48_000, beatsPerMinute: 60, bars: 15, rootHz: 82.4, mode: AEOLIAN, chords: [0, 5, 2, 6], strings: 0.4, glasses: 0.8, peakDb: -6, tail: 9, roomSeconds: 4.5 }),
+      ...{
+        file: '03_the_long_groyne.wav',
+        title: 'The Long Groyne',
+        rate: 48_000,
+        format: 'int24',
+        gapSeconds: 2.5,
+      },
+      make: () =>
+        score({
+          name: 'groyne',
+          rate: 48_000,
+          beatsPerMinute: 60,
+          bars: 15,
+          rootHz: 82.4,
+          mode: AEOLIAN,
+          chords: [0, 5, 2, 6],
+          strings: 0.4,
+          glasses: 0.8,
+          peakDb: -6,
+          tail: 9,
+          roomSeconds: 4.5,
+        }),
     },
     {
       ...{ file: '04_salt_ledger.wav', title: 'Salt Ledger', rate: 44_100, format: 'int16', gapSeconds: 1.5 },
-      make: () => alreadyDithered(score({ name: 'salt ledger', beatsPerMinute: 126, bars: 16, rootHz: 146.8, mode: DORIAN, chords: [0, 6, 3, 4], glasses: 0.2 })),
+      make: () =>
+        alreadyDithered(
+          score({
+            name: 'salt ledger',
+            beatsPerMinute: 126,
+            bars: 16,
+            rootHz: 146.8,
+            mode: DORIAN,
+            chords: [0, 6, 3, 4],
+            glasses: 0.2,
+          }),
+        ),
     },
     {
-      ...{ file: '05_keepers_round.wav', title: 'Keeper’s Round', rate: 96_000, format: 'int24', gapSeconds: 2 },
-      make: () => score({ name: 'keepers round', rate: 96_000, beatsPerMinute: 96, bars: 12, rootHz: 123.5, mode: AEOLIAN, chords: [0, 3, 4, 0], strings: 1, harmonium: 0.5, peakDb: 3.5 }),
+      ...{
+        file: '05_keepers_round.wav',
+        title: 'Keeper’s Round',
+        rate: 96_000,
+        format: 'int24',
+        gapSeconds: 2,
+      },
+      make: () =>
+        score({
+          name: 'keepers round',
+          rate: 96_000,
+          beatsPerMinute: 96,
+          bars: 12,
+          rootHz: 123.5,
+          mode: AEOLIAN,
+          chords: [0, 3, 4, 0],
+          strings: 1,
+          harmonium: 0.5,
+          peakDb: 3.5,
+        }),
     },
-    { ...{ file: '06_slack_water.wav', title: 'Slack Water', rate: 44_100, format: 'int24', gapSeconds: 3 }, make: () => half(0) },
-    { ...{ file: '07_neap.wav', title: 'Neap', rate: 44_100, format: 'int24', gapSeconds: 0 }, make: () => half(1) },
     {
-      ...{ file: '08_harmonium_for_fog.wav', title: 'Harmonium for Fog', rate: 48_000, format: 'float32', gapSeconds: 2 },
-      make: () => withHum(score({ name: 'fog', rate: 48_000, beatsPerMinute: 54, bars: 14, rootHz: 73.4, mode: LYDIAN, chords: [0, 2, 5, 1], strings: 0, glasses: 0.35, harmonium: 0.9, lead: 2.6, peakDb: -4, tail: 7, roomSeconds: 5 }), 2.6),
+      ...{ file: '06_slack_water.wav', title: 'Slack Water', rate: 44_100, format: 'int24', gapSeconds: 3 },
+      make: () => half(0),
+    },
+    {
+      ...{ file: '07_neap.wav', title: 'Neap', rate: 44_100, format: 'int24', gapSeconds: 0 },
+      make: () => half(1),
+    },
+    {
+      ...{
+        file: '08_harmonium_for_fog.wav',
+        title: 'Harmonium for Fog',
+        rate: 48_000,
+        format: 'float32',
+        gapSeconds: 2,
+      },
+      make: () =>
+        withHum(
+          score({
+            name: 'fog',
+            rate: 48_000,
+            beatsPerMinute: 54,
+            bars: 14,
+            rootHz: 73.4,
+            mode: LYDIAN,
+            chords: [0, 2, 5, 1],
+            strings: 0,
+            glasses: 0.35,
+            harmonium: 0.9,
+            lead: 2.6,
+            peakDb: -4,
+            tail: 7,
+            roomSeconds: 5,
+          }),
+          2.6,
+        ),
     },
     {
       ...{ file: '09_nine_tides.wav', title: 'Nine Tides', rate: 44_100, format: 'int24', gapSeconds: 4 },
-      make: () => withEmptyTail(score({ name: 'nine tides', beatsPerMinute: 66, bars: 14, rootHz: 98, mode: DORIAN, chords: [0, 4, 6, 3], harmonium: 0.45, strings: 0.7, tail: 8, roomSeconds: 3.8 })),
+      make: () =>
+        withEmptyTail(
+          score({
+            name: 'nine tides',
+            beatsPerMinute: 66,
+            bars: 14,
+            rootHz: 98,
+            mode: DORIAN,
+            chords: [0, 4, 6, 3],
+            harmonium: 0.45,
+            strings: 0.7,
+            tail: 8,
+            roomSeconds: 3.8,
+          }),
+        ),
     },
   ];
 }
@@ -170,14 +342,22 @@ export function carillon(): Piece {
       [45, 1.4, 329.6],
     ] as const;
     const pause = 6;
-    const out = canvas(44_100, parts.reduce((sum, [seconds]) => sum + seconds + pause, 3));
+    const out = canvas(
+      44_100,
+      parts.reduce((sum, [seconds]) => sum + seconds + pause, 3),
+    );
     const seed = seedFromText('carillon');
     let draws = 0;
     let at = 2;
     for (const [seconds, step, hz] of parts) {
       for (let t = 0; t < seconds - 5; t += step * (uniform(seed, draws++) < 0.25 ? 0.5 : 1)) {
         const degree = DORIAN[Math.floor(uniform(seed, draws++) * 7)] ?? 0;
-        bell(out, { at: at + t, hz: hz * 2 ** (degree / 12), level: 0.4 + 0.4 * uniform(seed, draws++), pan: -0.7 + 1.4 * uniform(seed, draws++) });
+        bell(out, {
+          at: at + t,
+          hz: hz * 2 ** (degree / 12),
+          level: 0.4 + 0.4 * uniform(seed, draws++),
+          pan: -0.7 + 1.4 * uniform(seed, draws++),
+        });
       }
       at += seconds + pause;
     }
@@ -186,5 +366,12 @@ export function carillon(): Piece {
     addNoise(out, -78, seed);
     return out;
   };
-  return { file: 'carillon_low_water.wav', title: 'Carillon, Low Water', rate: 44_100, format: 'int24', gapSeconds: 2, make };
+  return {
+    file: 'carillon_low_water.wav',
+    title: 'Carillon, Low Water',
+    rate: 44_100,
+    format: 'int24',
+    gapSeconds: 2,
+    make,
+  };
 }

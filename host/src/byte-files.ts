@@ -39,7 +39,7 @@ export async function createFile(path: string): Promise<FileSink> {
   const handle = await open(path, 'wx');
   return {
     async write(bytes) {
-      for (let done = 0; done < bytes.length; ) {
+      for (let done = 0; done < bytes.length;) {
         done += (await handle.write(bytes, done, bytes.length - done)).bytesWritten;
       }
     },

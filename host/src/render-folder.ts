@@ -1,7 +1,15 @@
 import { createHash } from 'node:crypto';
 import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
-import { proveRender, renderPlan, type Plan, type Progress, type Proof, type RenderInput, type RenderPorts } from '@oiseau/core';
+import {
+  proveRender,
+  renderPlan,
+  type Plan,
+  type Progress,
+  type Proof,
+  type RenderInput,
+  type RenderPorts,
+} from '@oiseau/core';
 import { createFile, FileByteSource } from './byte-files.js';
 import { decodeFile, encodeFlac } from './ffmpeg.js';
 

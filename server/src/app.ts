@@ -12,7 +12,8 @@ import type { MediaStore } from './media/media-store.js';
 import { pictureRoutes } from './media/picture-routes.js';
 
 /** Everything the browser may load comes from this server. */
-const POLICY = "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; frame-ancestors 'none'";
+const POLICY =
+  "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; frame-ancestors 'none'";
 
 export interface AppParts {
   readonly db: Database;
@@ -26,15 +27,34 @@ export function createApp({ db, media, log, web }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((_request, response, next) => {
-    response.set({ 'Content-Security-Policy': POLICY, 'X-Content-Type-Options': 'nosniff', 'Referrer-Policy': 'same-origin' });
+    response.set({
+      'Content-Security-Policy': POLICY,
+      'X-Content-Type-Options': 'nosniff',
+      'Referrer-Policy': 'same-origin',
+    });
     next();
   });
   app.use('/api', express.json({ limit: '20mb' }));
-  app.use('/api', albumRoutes(db), albumFileRoutes(db, media), masterRoutes(db, media), pictureRoutes(db, media), deliveryRoutes(db, media));
+  app.use(
+    '/api',
+    albumRoutes(db),
+    albumFileRoutes(db, media),
+    masterRoutes(db, media),
+    pictureRoutes(db, media),
+    deliveryRoutes(db, media),
+  );
   app.use('/api', () => {
     throw notFound('address');
   });
-  app.use(express.static(web, { index: false, setHeaders: (response, path) => void (path.includes('/assets/') && response.set('Cache-Control', 'public, max-age=31536000, immutable')) }));
+  app.use(
+    express.static(web, {
+      index: false,
+      setHeaders: (response, path) =>
+        void (
+          path.includes('/assets/') && response.set('Cache-Control', 'public, max-age=31536000, immutable')
+        ),
+    }),
+  );
   app.get('/{*path}', (_request, response) => {
     response.set('Cache-Control', 'no-cache').sendFile(join(web, 'index.html'), { dotfiles: 'allow' });
   });

@@ -18,7 +18,12 @@ export interface Config {
   /** Folder of the built interface. */
   readonly web: string;
   readonly logLevel: string;
-  readonly database: { readonly socketPath: string; readonly user: string; readonly password: string; readonly database: string };
+  readonly database: {
+    readonly socketPath: string;
+    readonly user: string;
+    readonly password: string;
+    readonly database: string;
+  };
 }
 
 /** Reads the settings that `scripts/start.mjs` (or a test) passes in the environment. */

@@ -18,6 +18,8 @@ await media.prepare();
 const server = createApp({ db, media, log, web: config.web }).listen(config.port, '127.0.0.1');
 // A 4 GB master over a slow line takes longer than Node's five minutes for one request.
 server.requestTimeout = 0;
+// A client that computes between two requests (the demo, a script) must not find its connection closed meanwhile.
+server.keepAliveTimeout = 120_000;
 await once(server, 'listening');
 process.send?.({ port: (server.address() as AddressInfo).port });
 

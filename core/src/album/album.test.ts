@@ -45,7 +45,10 @@ describe('edits', () => {
   it('every order can be reached and loses no track', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.nat(4), fc.nat(4))), (moves) => {
-        const after = moves.reduce((current, [from, to]) => moveTrack(current, from, to), album({}, {}, {}, {}, {}));
+        const after = moves.reduce(
+          (current, [from, to]) => moveTrack(current, from, to),
+          album({}, {}, {}, {}, {}),
+        );
         expect(after.tracks.map(({ id }) => id).sort()).toEqual(['t1', 't2', 't3', 't4', 't5']);
       }),
     );
@@ -71,7 +74,14 @@ describe('edits', () => {
 describe('album file', () => {
   it('gives everything but format, version and masters a default', () => {
     const file = parseAlbumFile(JSON.stringify(smallest));
-    expect(file).toMatchObject({ title: '', language: 'en', discNumber: 1, artwork: null, markLead: 0, deliverables: [] });
+    expect(file).toMatchObject({
+      title: '',
+      language: 'en',
+      discNumber: 1,
+      artwork: null,
+      markLead: 0,
+      deliverables: [],
+    });
     expect(file.tracks[0]).toEqual({
       master: 'one.wav',
       in: 0,
@@ -95,18 +105,56 @@ describe('album file', () => {
 
   it.each<[string, unknown, RegExp]>([
     ['an unknown key', { ...smallest, titel: 'x' }, /^titel: unknown key/],
-    ['an unknown key deep inside', { ...smallest, tracks: [{ master: 'a', fadeIn: { len: 1 } }] }, /^tracks\[0\]\.fadeIn\.len: unknown key/],
+    [
+      'an unknown key deep inside',
+      { ...smallest, tracks: [{ master: 'a', fadeIn: { len: 1 } }] },
+      /^tracks\[0\]\.fadeIn\.len: unknown key/,
+    ],
     ['a wrong type', { ...smallest, tracks: [{ master: 'a', gain: 'loud' }] }, /^tracks\[0\]\.gain: /],
     ['a missing master', { ...smallest, tracks: [{}] }, /^tracks\[0\]\.master: /],
     ['another format', { ...smallest, format: 'other' }, /^format: /],
     ['a later version', { ...smallest, version: 2 }, /^version: /],
-    ['a kind to come', { ...smallest, deliverables: [{ name: 'plant', kind: 'ddp' }] }, /“ddp” can't be rendered yet; cue and tracks can/],
-    ['no known kind', { ...smallest, deliverables: [{ name: 'plant', kind: 'tape' }] }, /“tape” is not known/],
-    ['a format to come', { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'mp3' }] }, /“mp3” can't be rendered yet/],
-    ['FLAC in float', { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'flac', bits: 'float' }] }, /FLAC holds 16 or 24/],
-    ['a name that climbs', { ...smallest, deliverables: [{ name: '../x', kind: 'cue' }] }, /no plain folder name/],
-    ['two of one name', { ...smallest, deliverables: [{ name: 'a', kind: 'cue' }, { name: 'A', kind: 'cue' }] }, /Two deliverables are named “A”/],
-    ['an unknown word in a pattern', { ...smallest, deliverables: [{ name: 'a', kind: 'tracks', pattern: '{nummer}' }] }, /\{nummer\} is not known/],
+    [
+      'a kind to come',
+      { ...smallest, deliverables: [{ name: 'plant', kind: 'ddp' }] },
+      /“ddp” can't be rendered yet; cue and tracks can/,
+    ],
+    [
+      'no known kind',
+      { ...smallest, deliverables: [{ name: 'plant', kind: 'tape' }] },
+      /“tape” is not known/,
+    ],
+    [
+      'a format to come',
+      { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'mp3' }] },
+      /“mp3” can't be rendered yet/,
+    ],
+    [
+      'FLAC in float',
+      { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'flac', bits: 'float' }] },
+      /FLAC holds 16 or 24/,
+    ],
+    [
+      'a name that climbs',
+      { ...smallest, deliverables: [{ name: '../x', kind: 'cue' }] },
+      /no plain folder name/,
+    ],
+    [
+      'two of one name',
+      {
+        ...smallest,
+        deliverables: [
+          { name: 'a', kind: 'cue' },
+          { name: 'A', kind: 'cue' },
+        ],
+      },
+      /Two deliverables are named “A”/,
+    ],
+    [
+      'an unknown word in a pattern',
+      { ...smallest, deliverables: [{ name: 'a', kind: 'tracks', pattern: '{nummer}' }] },
+      /\{nummer\} is not known/,
+    ],
   ])('names the fault of %s', (_, file, words) => {
     expect(problems(file)).toEqual([expect.stringMatching(words)]);
   });
@@ -121,11 +169,25 @@ describe('album file', () => {
         ...smallest,
         title: 'Nine Tides',
         markLead: 0.2,
-        tracks: [{ master: 'one.wav', in: 0.25, out: 61.5, gapBefore: -0.5, gain: -1.5, fadeOut: { length: 3, shape: 'cosine' }, indexes: [10] }],
+        tracks: [
+          {
+            master: 'one.wav',
+            in: 0.25,
+            out: 61.5,
+            gapBefore: -0.5,
+            gain: -1.5,
+            fadeOut: { length: 3, shape: 'cosine' },
+            indexes: [10],
+          },
+        ],
         deliverables: [{ name: 'image', kind: 'cue', dither: 'shaped' }],
       }),
     );
-    const made = albumFromFile(file, () => 'cd'.repeat(32), (i) => `t${i}`);
+    const made = albumFromFile(
+      file,
+      () => 'cd'.repeat(32),
+      (i) => `t${i}`,
+    );
     expect(albumSchema.parse(made)).toEqual(made);
     expect(made.tracks[0]).toMatchObject({ in: s(0.25), out: s(61.5), gapBefore: s(-0.5), gainDb: -1.5 });
     expect(albumToFile(made, () => 'one.wav', null)).toEqual(file);
@@ -134,7 +196,12 @@ describe('album file', () => {
 
 describe('deliverables', () => {
   it('fill in what album-file.md names as default', () => {
-    expect(deliverableSchema.parse({ name: 'a', kind: 'cue' })).toEqual({ name: 'a', kind: 'cue', audio: 'wav', dither: 'triangular' });
+    expect(deliverableSchema.parse({ name: 'a', kind: 'cue' })).toEqual({
+      name: 'a',
+      kind: 'cue',
+      audio: 'wav',
+      dither: 'triangular',
+    });
     expect(deliverableSchema.parse({ name: 'a', kind: 'tracks' })).toEqual({
       name: 'a',
       kind: 'tracks',
@@ -164,7 +231,12 @@ describe('file names', () => {
   it('are never empty, a device, or the same twice', () => {
     expect(safeFileName(' ... ')).toBe('untitled');
     expect(safeFileName('CON')).toBe('CON-');
-    expect(uniqueNames(['Intro', 'intro', 'Intro (2)', 'Intro'])).toEqual(['Intro', 'intro (2)', 'Intro (2) (2)', 'Intro (3)']);
+    expect(uniqueNames(['Intro', 'intro', 'Intro (2)', 'Intro'])).toEqual([
+      'Intro',
+      'intro (2)',
+      'Intro (2) (2)',
+      'Intro (3)',
+    ]);
   });
   it('know their words', () => expect(unknownWords('{number} {x} {title} {}')).toEqual(['x', '']));
 });

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './schema-settings.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { ticks, type Ticks } from '../time/ticks.js';
 import { deliverableSchema } from './deliverable.js';
@@ -31,7 +31,10 @@ export const trackSchema = z.strictObject({
 export const albumSchema = z.strictObject({
   ...albumText,
   /** SHA-256 of the cover's file. */
-  artwork: z.string().regex(/^[0-9a-f]{64}$/).nullable(),
+  artwork: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .nullable(),
   markLead: ticksSchema,
   endPause: ticksSchema,
   tracks: z.array(trackSchema).max(500),

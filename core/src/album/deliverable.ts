@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './schema-settings.js';
 import { DITHER_KINDS, type DitherKind } from '../dsp/dither.js';
 import { SAMPLE_RATES } from '../pcm/wav-read.js';
 import { unknownWords } from './name-pattern.js';
@@ -50,7 +50,8 @@ const tracksDeliverable = z
       .max(200)
       .default('{number} {title}')
       .superRefine((pattern, context) => {
-        for (const word of unknownWords(pattern)) context.addIssue({ code: 'custom', message: `{${word}} is not known in a name pattern.` });
+        for (const word of unknownWords(pattern))
+          context.addIssue({ code: 'custom', message: `{${word}} is not known in a name pattern.` });
       }),
     /** Track numbers from 1; null: all. */
     select: z.array(z.int().min(1).max(99)).min(1).nullable().default(null),

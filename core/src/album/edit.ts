@@ -16,7 +16,10 @@ export function moveTrack(album: Album, from: number, to: number): Album {
 /** Takes tracks out; the masters stay in the album. */
 export function removeTracks(album: Album, ids: ReadonlySet<string>): Album {
   const tracks = album.tracks.filter(({ id }) => !ids.has(id));
-  return { ...album, tracks: keepFirstPause(album.tracks, tracks, album.tracks[0]?.gapBefore ?? DEFAULT_GAP) };
+  return {
+    ...album,
+    tracks: keepFirstPause(album.tracks, tracks, album.tracks[0]?.gapBefore ?? DEFAULT_GAP),
+  };
 }
 
 /** Puts tracks at the end, in the order given. */
@@ -25,7 +28,10 @@ export function appendTracks(album: Album, added: readonly Track[]): Album {
 }
 
 export function editTrack(album: Album, id: string, change: Partial<Omit<Track, 'id'>>): Album {
-  return { ...album, tracks: album.tracks.map((track) => (track.id === id ? { ...track, ...change } : track)) };
+  return {
+    ...album,
+    tracks: album.tracks.map((track) => (track.id === id ? { ...track, ...change } : track)),
+  };
 }
 
 /**
@@ -38,7 +44,9 @@ function keepFirstPause(before: readonly Track[], after: readonly Track[], first
   if (!oldFirst || !newFirst || oldFirst.id === newFirst.id) return [...after];
   return after.map((track) => {
     if (track.id === newFirst.id) return { ...track, gapBefore: firstPause };
-    return track.id === oldFirst.id ? { ...track, gapBefore: newFirst.gapBefore < 0 ? DEFAULT_GAP : newFirst.gapBefore } : track;
+    return track.id === oldFirst.id
+      ? { ...track, gapBefore: newFirst.gapBefore < 0 ? DEFAULT_GAP : newFirst.gapBefore }
+      : track;
   });
 }
 
@@ -46,7 +54,9 @@ function keepFirstPause(before: readonly Track[], after: readonly Track[], first
 export function titleFromFileName(name: string): string {
   const stem = name.replace(/^.*[/\\]/, '').replace(/\.[a-z0-9]{1,5}$/i, '');
   const spaced = stem.replace(/_+/g, ' ').replace(/\s+/g, ' ').trim();
-  const tidy = spaced.replace(/^(?:(?:track|disc|cd)\s*)?(?:\d{1,2}[-.](?=\d))?\d{1,3}(?:\s*[-–.)\]:]\s*|\s+)/i, '').trim();
+  const tidy = spaced
+    .replace(/^(?:(?:track|disc|cd)\s*)?(?:\d{1,2}[-.](?=\d))?\d{1,3}(?:\s*[-–.)\]:]\s*|\s+)/i, '')
+    .trim();
   return tidy || spaced || 'Untitled';
 }
 

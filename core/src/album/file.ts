@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './schema-settings.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { secondsToTicks, ticksToSeconds } from '../time/ticks.js';
 import type { Album, Track } from './album.js';
@@ -16,7 +16,10 @@ const fade = z
 
 type Defaults<S extends z.ZodRawShape> = { [K in keyof S]: z.ZodDefault<S[K] & z.ZodType> };
 /** Gives every text field its empty default and every flag `false`. */
-function withDefaults<S extends Record<string, z.ZodString | z.ZodBoolean | z.ZodInt>>(shape: S, special: Partial<Record<keyof S, string | number>> = {}): Defaults<S> {
+function withDefaults<S extends Record<string, z.ZodString | z.ZodBoolean | z.ZodInt>>(
+  shape: S,
+  special: Partial<Record<keyof S, string | number>> = {},
+): Defaults<S> {
   const entries = Object.entries(shape).map(([key, schema]) => {
     const fallback = special[key as keyof S] ?? (schema instanceof z.ZodBoolean ? false : '');
     return [key, (schema as z.ZodType).default(fallback)];
@@ -52,7 +55,12 @@ export const albumFileSchema = z.strictObject({
     .superRefine((list, context) => {
       const seen = new Set<string>();
       list.forEach(({ name }, i) => {
-        if (seen.has(name.toLowerCase())) context.addIssue({ code: 'custom', path: [i, 'name'], message: `Two deliverables are named “${name}”.` });
+        if (seen.has(name.toLowerCase()))
+          context.addIssue({
+            code: 'custom',
+            path: [i, 'name'],
+            message: `Two deliverables are named “${name}”.`,
+          });
         seen.add(name.toLowerCase());
       });
     }),
@@ -70,7 +78,9 @@ export class AlbumFileError extends Error {
 
 /** `["tracks", 0, "fadeIn"]` → `tracks[0].fadeIn` */
 function fieldName(path: readonly PropertyKey[]): string {
-  return path.map((part, i) => (typeof part === 'number' ? `[${part}]` : `${i > 0 ? '.' : ''}${String(part)}`)).join('');
+  return path
+    .map((part, i) => (typeof part === 'number' ? `[${part}]` : `${i > 0 ? '.' : ''}${String(part)}`))
+    .join('');
 }
 
 /** One sentence for each issue of a Zod error, each naming its field. */
@@ -104,29 +114,39 @@ export function parseAlbumFile(text: string): AlbumFile {
  * An album file → the album. `masterOf` gives a master's SHA-256 (or whatever names it for the caller) by its file name,
  * `idOf` an identity for each track by its place.
  */
-export function albumFromFile(file: AlbumFile, masterOf: (name: string) => string, idOf: (index: number) => string): Album {
+export function albumFromFile(
+  file: AlbumFile,
+  masterOf: (name: string) => string,
+  idOf: (index: number) => string,
+): Album {
   const { format: _format, version: _version, markLead, endPause, tracks, ...rest } = file;
   return {
     ...rest,
     markLead: secondsToTicks(markLead),
     endPause: secondsToTicks(endPause),
-    tracks: tracks.map(({ master, in: start, out, gapBefore, gain, fadeIn, fadeOut, indexes, ...text }, index): Track => ({
-      ...text,
-      id: idOf(index),
-      master: masterOf(master),
-      in: secondsToTicks(start),
-      out: out === null ? null : secondsToTicks(out),
-      gapBefore: secondsToTicks(gapBefore),
-      gainDb: gain,
-      fadeIn: { length: secondsToTicks(fadeIn.length), shape: fadeIn.shape },
-      fadeOut: { length: secondsToTicks(fadeOut.length), shape: fadeOut.shape },
-      indexes: indexes.map(secondsToTicks),
-    })),
+    tracks: tracks.map(
+      ({ master, in: start, out, gapBefore, gain, fadeIn, fadeOut, indexes, ...text }, index): Track => ({
+        ...text,
+        id: idOf(index),
+        master: masterOf(master),
+        in: secondsToTicks(start),
+        out: out === null ? null : secondsToTicks(out),
+        gapBefore: secondsToTicks(gapBefore),
+        gainDb: gain,
+        fadeIn: { length: secondsToTicks(fadeIn.length), shape: fadeIn.shape },
+        fadeOut: { length: secondsToTicks(fadeOut.length), shape: fadeOut.shape },
+        indexes: indexes.map(secondsToTicks),
+      }),
+    ),
   };
 }
 
 /** An album → its file, masters named by `nameOf`, the cover by `artworkName`. */
-export function albumToFile(album: Album, nameOf: (master: string) => string, artworkName: string | null): AlbumFile {
+export function albumToFile(
+  album: Album,
+  nameOf: (master: string) => string,
+  artworkName: string | null,
+): AlbumFile {
   const { markLead, endPause, tracks, artwork: _artwork, ...rest } = album;
   return {
     format: ALBUM_FILE_FORMAT,
@@ -135,16 +155,18 @@ export function albumToFile(album: Album, nameOf: (master: string) => string, ar
     artwork: artworkName,
     markLead: ticksToSeconds(markLead),
     endPause: ticksToSeconds(endPause),
-    tracks: tracks.map(({ id: _id, master, in: start, out, gapBefore, gainDb, fadeIn, fadeOut, indexes, ...text }) => ({
-      ...text,
-      master: nameOf(master),
-      in: ticksToSeconds(start),
-      out: out === null ? null : ticksToSeconds(out),
-      gapBefore: ticksToSeconds(gapBefore),
-      gain: gainDb,
-      fadeIn: { length: ticksToSeconds(fadeIn.length), shape: fadeIn.shape },
-      fadeOut: { length: ticksToSeconds(fadeOut.length), shape: fadeOut.shape },
-      indexes: indexes.map(ticksToSeconds),
-    })),
+    tracks: tracks.map(
+      ({ id: _id, master, in: start, out, gapBefore, gainDb, fadeIn, fadeOut, indexes, ...text }) => ({
+        ...text,
+        master: nameOf(master),
+        in: ticksToSeconds(start),
+        out: out === null ? null : ticksToSeconds(out),
+        gapBefore: ticksToSeconds(gapBefore),
+        gain: gainDb,
+        fadeIn: { length: ticksToSeconds(fadeIn.length), shape: fadeIn.shape },
+        fadeOut: { length: ticksToSeconds(fadeOut.length), shape: fadeOut.shape },
+        indexes: indexes.map(ticksToSeconds),
+      }),
+    ),
   };
 }

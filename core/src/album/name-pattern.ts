@@ -22,7 +22,9 @@ const DEVICES = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
 
 /** Words in braces that no pattern knows. */
 export function unknownWords(pattern: string): string[] {
-  return [...pattern.matchAll(BRACES)].map((found) => found[1] ?? '').filter((word) => !PATTERN_WORDS.some((known) => known === word));
+  return [...pattern.matchAll(BRACES)]
+    .map((found) => found[1] ?? '')
+    .filter((word) => !PATTERN_WORDS.some((known) => known === word));
 }
 
 /** Fills in a pattern and makes of it a name that every file system holds; the result has no folder in it. */

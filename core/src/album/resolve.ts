@@ -14,16 +14,25 @@ export function masterTicks(master: MasterFacts): Ticks {
 }
 
 /** The album's sequence with every out point resolved. Throws a RangeError when a master is not among `masters`. */
-export function sequenceOf(album: Pick<Album, 'tracks' | 'markLead' | 'endPause'>, masters: ReadonlyMap<string, MasterFacts>): Sequence {
+export function sequenceOf(
+  album: Pick<Album, 'tracks' | 'markLead' | 'endPause'>,
+  masters: ReadonlyMap<string, MasterFacts>,
+): Sequence {
   return {
     markLead: album.markLead,
     endPause: album.endPause,
-    tracks: album.tracks.map((track) => ({ ...track, out: track.out ?? masterTicks(mustHave(masters, track)) })),
+    tracks: album.tracks.map((track) => ({
+      ...track,
+      out: track.out ?? masterTicks(mustHave(masters, track)),
+    })),
   };
 }
 
 /** Sequence and layout of an album at once. */
-export function layOutAlbum(album: Album, masters: ReadonlyMap<string, MasterFacts>): { sequence: Sequence; layout: Layout } {
+export function layOutAlbum(
+  album: Album,
+  masters: ReadonlyMap<string, MasterFacts>,
+): { sequence: Sequence; layout: Layout } {
   const sequence = sequenceOf(album, masters);
   return { sequence, layout: layOut(sequence) };
 }

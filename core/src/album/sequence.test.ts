@@ -22,7 +22,13 @@ describe('layout (trade.md 3)', () => {
   });
 
   it('has no pause where songs touch or overlap', () => {
-    const layout = layOut(sequence(sequenceTrack(10), sequenceTrack(10, { gapBefore: ticks(0) }), sequenceTrack(10, { gapBefore: s(-1) })));
+    const layout = layOut(
+      sequence(
+        sequenceTrack(10),
+        sequenceTrack(10, { gapBefore: ticks(0) }),
+        sequenceTrack(10, { gapBefore: s(-1) }),
+      ),
+    );
     expect(layout.tracks.map(({ pause }) => pause)).toEqual([null, null, null]);
     expect(layout.tracks.map(({ startMark }) => startMark)).toEqual([150, 900, 1575]);
   });
@@ -34,7 +40,10 @@ describe('layout (trade.md 3)', () => {
   });
 
   it('mark lead moves the marks, but never that of track 1 before 00:02:00', () => {
-    const layout = layOut({ ...sequence(sequenceTrack(10), sequenceTrack(10)), markLead: ticks(10 * TICKS_PER_FRAME) });
+    const layout = layOut({
+      ...sequence(sequenceTrack(10), sequenceTrack(10)),
+      markLead: ticks(10 * TICKS_PER_FRAME),
+    });
     expect(layout.tracks.map(({ startMark }) => startMark)).toEqual([150, 1040]);
   });
 
@@ -46,10 +55,15 @@ describe('layout (trade.md 3)', () => {
   });
 
   it('whatever the sequence: marks are never after the audio and less than a frame before it', () => {
-    const track = fc.record({ seconds: fc.double({ min: 4, max: 900, noNaN: true }), gap: fc.double({ min: 2, max: 9, noNaN: true }) });
+    const track = fc.record({
+      seconds: fc.double({ min: 4, max: 900, noNaN: true }),
+      gap: fc.double({ min: 2, max: 9, noNaN: true }),
+    });
     fc.assert(
       fc.property(fc.array(track, { minLength: 1, maxLength: 99 }), (tracks) => {
-        const layout = layOut(sequence(...tracks.map(({ seconds, gap }) => sequenceTrack(seconds, { gapBefore: s(gap) }))));
+        const layout = layOut(
+          sequence(...tracks.map(({ seconds, gap }) => sequenceTrack(seconds, { gapBefore: s(gap) }))),
+        );
         layout.tracks.forEach(({ audioStart, startMark, pause }, i) => {
           const early = audioStart - startMark * TICKS_PER_FRAME;
           expect(early).toBeGreaterThanOrEqual(0);

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './schema-settings.js';
 
 /** Text of a person, kept as typed; control codes other than line breaks and tabs have no place in it. */
 const text = z

@@ -12,11 +12,14 @@ const s = secondsToTicks;
 const masters = new Map([['ab'.repeat(32), { rate: 44_100, length: 60 * 44_100 }]]);
 const check = (subject: Album) => checkAlbum({ album: subject, masters, ...layOutAlbum(subject, masters) });
 const codes = (subject: Album): CheckCode[] => check(subject).map(({ code }) => code);
-const many = (count: number, change: Partial<Track> = {}): Album => album(...Array.from({ length: count }, () => change));
+const many = (count: number, change: Partial<Track> = {}): Album =>
+  album(...Array.from({ length: count }, () => change));
 
 describe('checks', () => {
   it('find nothing in an album that is right', () => {
-    expect(codes({ ...album({ isrc: 'ZZ-OIS-26-00001' }, { isrc: 'ZZOIS2600002' }), upc: '2012345678903' })).toEqual([]);
+    expect(
+      codes({ ...album({ isrc: 'ZZ-OIS-26-00001' }, { isrc: 'ZZOIS2600002' }), upc: '2012345678903' }),
+    ).toEqual([]);
   });
 
   it.each<[CheckCode, Album, Album]>([
@@ -26,8 +29,16 @@ describe('checks', () => {
     ['region-empty', album({ in: s(30), out: s(30) }), album({ in: s(30), out: s(40) })],
     [
       'fades-too-long',
-      album({ out: s(10), fadeIn: { length: s(6), shape: 'linear' }, fadeOut: { length: s(4.001), shape: 'linear' } }),
-      album({ out: s(10), fadeIn: { length: s(6), shape: 'linear' }, fadeOut: { length: s(4), shape: 'linear' } }),
+      album({
+        out: s(10),
+        fadeIn: { length: s(6), shape: 'linear' },
+        fadeOut: { length: s(4.001), shape: 'linear' },
+      }),
+      album({
+        out: s(10),
+        fadeIn: { length: s(6), shape: 'linear' },
+        fadeOut: { length: s(4), shape: 'linear' },
+      }),
     ],
     [
       'overlap-over-two',
@@ -41,7 +52,11 @@ describe('checks', () => {
     // 77 tracks of 60 + 2 s end at 4774 s; 78 at 4836 s, past 79:59:74 = 4799.99 s.
     ['disc-too-long', many(78), many(77)],
     ['isrc-malformed', album({ isrc: 'ZZOIS26' }), album({ isrc: '' })],
-    ['isrc-double', album({ isrc: 'ZZOIS2600001' }, { isrc: 'zz-ois-26-00001' }), album({ isrc: 'ZZOIS2600001' }, {})],
+    [
+      'isrc-double',
+      album({ isrc: 'ZZOIS2600001' }, { isrc: 'zz-ois-26-00001' }),
+      album({ isrc: 'ZZOIS2600001' }, {}),
+    ],
     ['upc-malformed', { ...album({}), upc: '2012345678904' }, { ...album({}), upc: '2012345678903' }],
     ['title-empty', album({ title: ' ' }), album({ title: 'Ebb' })],
     ['album-title-empty', { ...album({}), title: '' }, album({})],

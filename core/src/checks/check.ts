@@ -9,7 +9,16 @@ import { trackCount } from './track-count.js';
 import { trackLength } from './track-length.js';
 
 /** All rules, in the order in which a person meets them: the sound, the disc, the codes, the words. */
-const RULES: readonly Rule[] = [trackCount, regions, overlaps, firstPause, trackLength, discLength, codes, titles];
+const RULES: readonly Rule[] = [
+  trackCount,
+  regions,
+  overlaps,
+  firstPause,
+  trackLength,
+  discLength,
+  codes,
+  titles,
+];
 
 const RANK: Record<Severity, number> = { error: 0, warning: 1, hint: 2 };
 

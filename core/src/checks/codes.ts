@@ -5,7 +5,8 @@ import type { Finding, Rule } from './finding.js';
 /** Codes that are given are well-formed, and no two tracks share an ISRC [ISO 3901]. */
 export const codes: Rule = ({ album }) => {
   const found: Finding[] = [];
-  if (album.upc.trim() !== '' && !parseEan(album.upc)) found.push({ code: 'upc-malformed', severity: 'error', text: album.upc });
+  if (album.upc.trim() !== '' && !parseEan(album.upc))
+    found.push({ code: 'upc-malformed', severity: 'error', text: album.upc });
   const first = new Map<string, number>();
   album.tracks.forEach(({ isrc: text }, track) => {
     if (text.trim() === '') return;

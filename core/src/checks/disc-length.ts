@@ -8,7 +8,9 @@ export const LAST_FRAME = frames(80 * 60 * 75 - 1);
 
 /** The lead-out stands at 79:59:74 at the latest; past 79:57 many plants refuse. */
 export const discLength: Rule = ({ layout }) => {
-  if (layout.leadOut > LAST_FRAME) return [{ code: 'disc-too-long', severity: 'error', leadOut: layout.leadOut }];
-  if (layout.leadOut > COMMON_LIMIT) return [{ code: 'disc-too-long', severity: 'warning', leadOut: layout.leadOut }];
+  if (layout.leadOut > LAST_FRAME)
+    return [{ code: 'disc-too-long', severity: 'error', leadOut: layout.leadOut }];
+  if (layout.leadOut > COMMON_LIMIT)
+    return [{ code: 'disc-too-long', severity: 'warning', leadOut: layout.leadOut }];
   return [];
 };

@@ -10,7 +10,12 @@ export type Severity = 'error' | 'warning' | 'hint';
 export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'no-tracks' }
   | { readonly code: 'too-many-tracks'; readonly count: number }
-  | { readonly code: 'region-outside-master'; readonly track: number; readonly out: Ticks; readonly masterLength: Ticks }
+  | {
+      readonly code: 'region-outside-master';
+      readonly track: number;
+      readonly out: Ticks;
+      readonly masterLength: Ticks;
+    }
   | { readonly code: 'region-empty'; readonly track: number }
   | { readonly code: 'fades-too-long'; readonly track: number; readonly fades: Ticks; readonly region: Ticks }
   | { readonly code: 'overlap-over-two'; readonly track: number }

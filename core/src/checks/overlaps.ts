@@ -7,5 +7,7 @@ export const overlaps: Rule = ({ layout }) =>
     const earlier = layout.tracks.slice(0, Math.max(0, track - 1));
     const third = earlier.some((other) => other.audioEnd > audioStart);
     const swallowed = before !== undefined && (audioEnd < before.audioEnd || audioStart < before.audioStart);
-    return third || swallowed || audioStart < 0 ? [{ code: 'overlap-over-two', severity: 'error', track }] : [];
+    return third || swallowed || audioStart < 0
+      ? [{ code: 'overlap-over-two', severity: 'error', track }]
+      : [];
   });

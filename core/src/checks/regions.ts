@@ -9,10 +9,17 @@ export const regions: Rule = ({ album, sequence, masters }) =>
     const master = masters.get(album.tracks[track]?.master ?? '');
     const length = ticks(region.out - region.in);
     if (master && region.out > masterTicks(master)) {
-      found.push({ code: 'region-outside-master', severity: 'error', track, out: region.out, masterLength: masterTicks(master) });
+      found.push({
+        code: 'region-outside-master',
+        severity: 'error',
+        track,
+        out: region.out,
+        masterLength: masterTicks(master),
+      });
     }
     if (length <= 0) return [...found, { code: 'region-empty', severity: 'error', track }];
     const fades = ticks(region.fadeIn.length + region.fadeOut.length);
-    if (fades > length) found.push({ code: 'fades-too-long', severity: 'error', track, fades, region: length });
+    if (fades > length)
+      found.push({ code: 'fades-too-long', severity: 'error', track, fades, region: length });
     return found;
   });

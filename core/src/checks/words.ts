@@ -17,9 +17,11 @@ const WORDS = {
   'region-outside-master': ({ out, masterLength }) =>
     `The out point ${formatClock(out, 3)} lies past the end of the master, ${formatClock(masterLength, 3)}.`,
   'region-empty': () => 'The in point is not before the out point, so nothing is played.',
-  'fades-too-long': ({ fades, region }) => `The fades last ${s(ticksToSeconds(fades))} together, the track only ${s(ticksToSeconds(region))}.`,
+  'fades-too-long': ({ fades, region }) =>
+    `The fades last ${s(ticksToSeconds(fades))} together, the track only ${s(ticksToSeconds(region))}.`,
   'overlap-over-two': () => 'The overlap reaches over more than two tracks; at most two may sound at once.',
-  'first-pause-short': ({ pause }) => `The first pause is ${s(ticksToSeconds(pause))}; a disc needs at least 2 s.`,
+  'first-pause-short': ({ pause }) =>
+    `The first pause is ${s(ticksToSeconds(pause))}; a disc needs at least 2 s.`,
   'track-short': ({ length }) => `The track lasts ${formatMsf(length)} on the disc; 4 s is the least.`,
   'index-outside-track': ({ index }) => `Index ${index} does not lie inside the track, after the one before.`,
   'disc-too-long': ({ leadOut, severity }) =>

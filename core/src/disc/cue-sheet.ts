@@ -63,7 +63,15 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] };
  * @throws CueSheetError naming the line that is wrong
  */
 export function readCueSheet(text: string): CueSheet {
-  const album: Mutable<CueSheet> = { catalog: '', title: '', performer: '', songwriter: '', file: '', audio: 'WAVE', tracks: [] };
+  const album: Mutable<CueSheet> = {
+    catalog: '',
+    title: '',
+    performer: '',
+    songwriter: '',
+    file: '',
+    audio: 'WAVE',
+    tracks: [],
+  };
   const tracks: (Mutable<CueTrack> & { indexes: { index: number; frames: Frames }[] })[] = [];
   text
     .replace(/^\uFEFF/, '')
@@ -90,13 +98,23 @@ export function readCueSheet(text: string): CueSheet {
           break;
         case 'FILE':
           if (album.file !== '') fail('a second FILE; an image has one.');
-          if (second !== 'WAVE' && second !== 'BINARY') fail(`FILE of type ${second || 'nothing'}; WAVE and BINARY are read.`);
+          if (second !== 'WAVE' && second !== 'BINARY')
+            fail(`FILE of type ${second || 'nothing'}; WAVE and BINARY are read.`);
           album.file = first;
           album.audio = second === 'BINARY' ? 'BINARY' : 'WAVE';
           break;
         case 'TRACK':
-          if (Number(first) !== tracks.length + 1) fail(`TRACK ${first} where ${two(tracks.length + 1)} is due.`);
-          tracks.push({ title: '', performer: '', songwriter: '', isrc: '', copyPermitted: false, preEmphasis: false, indexes: [] });
+          if (Number(first) !== tracks.length + 1)
+            fail(`TRACK ${first} where ${two(tracks.length + 1)} is due.`);
+          tracks.push({
+            title: '',
+            performer: '',
+            songwriter: '',
+            isrc: '',
+            copyPermitted: false,
+            preEmphasis: false,
+            indexes: [],
+          });
           break;
         case 'FLAGS':
           if (!track) return fail('FLAGS before the first TRACK.');
@@ -110,7 +128,8 @@ export function readCueSheet(text: string): CueSheet {
         case 'INDEX': {
           if (!track) return fail('INDEX before the first TRACK.');
           const time = parseMsf(second);
-          if (!/^\d\d?$/.test(first) || time === undefined) return fail(`“${line.trim()}” is not INDEX nn MM:SS:FF.`);
+          if (!/^\d\d?$/.test(first) || time === undefined)
+            return fail(`“${line.trim()}” is not INDEX nn MM:SS:FF.`);
           track.indexes.push({ index: Number(first), frames: frames(time) });
           break;
         }

@@ -6,9 +6,12 @@ import { eanCheckDigit, eanFault, parseEan } from './ean.js';
 import { formatIsrc, isrcFault, parseIsrc } from './isrc.js';
 
 describe('ISRC (ISO 3901)', () => {
-  it.each(['ZZOIS2600001', 'zz-ois-26-00001', 'ISRC ZZ OIS 26 00001', ' ZZ‐OIS‐26‐00001 '])('%s is kept in one form', (text) => {
-    expect(parseIsrc(text)).toBe('ZZOIS2600001');
-  });
+  it.each(['ZZOIS2600001', 'zz-ois-26-00001', 'ISRC ZZ OIS 26 00001', ' ZZ‐OIS‐26‐00001 '])(
+    '%s is kept in one form',
+    (text) => {
+      expect(parseIsrc(text)).toBe('ZZOIS2600001');
+    },
+  );
   it('is shown with hyphens', () => expect(formatIsrc('ZZOIS2600001')).toBe('ZZ-OIS-26-00001'));
   it.each([
     ['ZZOIS26', /7 of 12/],
@@ -103,10 +106,17 @@ describe('cue sheet', () => {
   });
 
   it('reads back what was written, whatever the words', () => {
-    const text = fc.string({ unit: 'grapheme' }).map((t) => t.replace(/["\r\n\t\u2028\u2029\v\f]/g, '').trim());
+    const text = fc
+      .string({ unit: 'grapheme' })
+      .map((t) => t.replace(/["\r\n\t\u2028\u2029\v\f]/g, '').trim());
     fc.assert(
       fc.property(text, text, (title, performer) => {
-        const made = { ...sheet, title, performer, tracks: sheet.tracks.map((track) => ({ ...track, title, performer })) };
+        const made = {
+          ...sheet,
+          title,
+          performer,
+          tracks: sheet.tracks.map((track) => ({ ...track, title, performer })),
+        };
         expect(readCueSheet(writeCueSheet(made))).toEqual(made);
       }),
     );

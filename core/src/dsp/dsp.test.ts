@@ -13,13 +13,16 @@ function computed(rate: number, length: number, value: (n: number) => number): P
     length,
     format: 'float64',
     read: (start, count) => {
-      const left = Float64Array.from({ length: count }, (_, i) => (start + i >= 0 && start + i < length ? value(start + i) : 0));
+      const left = Float64Array.from({ length: count }, (_, i) =>
+        start + i >= 0 && start + i < length ? value(start + i) : 0,
+      );
       return Promise.resolve({ left, right: left.map((v) => -v) });
     },
   };
 }
 const sine = (hz: number, rate: number) => (n: number) => Math.sin((2 * Math.PI * hz * n) / rate);
-const rms = (audio: Float64Array): number => Math.sqrt(audio.reduce((sum, v) => sum + v * v, 0) / audio.length);
+const rms = (audio: Float64Array): number =>
+  Math.sqrt(audio.reduce((sum, v) => sum + v * v, 0) / audio.length);
 /** Amplitude of one frequency by correlation with a Hann window over the stretch. */
 function amplitude(audio: Float64Array, hz: number, rate: number): number {
   let re = 0;
@@ -89,7 +92,10 @@ describe('resampling (trade.md 5)', () => {
     [192_000, 48_000],
   ])('from %i to %i Hz: within ±0.01 dB to 20 kHz and in step with the source', async (from, to) => {
     for (const hz of [50, 997, 12_000, 19_990]) {
-      const out = await new ResampledSource(computed(from, from, sine(hz, from)), to).read(Math.floor(to / 4), 8192);
+      const out = await new ResampledSource(computed(from, from, sine(hz, from)), to).read(
+        Math.floor(to / 4),
+        8192,
+      );
       const wanted = Float64Array.from({ length: 8192 }, (_, i) => sine(hz, to)(Math.floor(to / 4) + i));
       const gainDb = 20 * Math.log10(amplitude(out.left, hz, to) / amplitude(wanted, hz, to));
       expect(Math.abs(gainDb)).toBeLessThan(0.01);
@@ -100,29 +106,41 @@ describe('resampling (trade.md 5)', () => {
   });
 
   it.each([24_100, 30_000, 40_000, 47_000])('96 → 44.1 kHz: %i Hz is at least 140 dB down', async (hz) => {
-    const out = await new ResampledSource(computed(96_000, 96_000, sine(hz, 96_000)), 44_100).read(15_000, 8192);
+    const out = await new ResampledSource(computed(96_000, 96_000, sine(hz, 96_000)), 44_100).read(
+      15_000,
+      8192,
+    );
     expect(20 * Math.log10(rms(out.left) * Math.SQRT2)).toBeLessThan(-140);
   });
 
-  it.each([5_000, 18_000, 21_900])('44.1 → 96 kHz: the image of %i Hz is at least 140 dB down', async (hz) => {
-    const out = await new ResampledSource(computed(44_100, 44_100, sine(hz, 44_100)), 96_000).read(20_000, 32_768);
-    expect(20 * Math.log10(amplitude(out.left, 44_100 - hz, 96_000))).toBeLessThan(-140);
-  });
+  it.each([5_000, 18_000, 21_900])(
+    '44.1 → 96 kHz: the image of %i Hz is at least 140 dB down',
+    async (hz) => {
+      const out = await new ResampledSource(computed(44_100, 44_100, sine(hz, 44_100)), 96_000).read(
+        20_000,
+        32_768,
+      );
+      expect(20 * Math.log10(amplitude(out.left, 44_100 - hz, 96_000))).toBeLessThan(-140);
+    },
+  );
 
   it('gives the same bits however the reads are cut', async () => {
     const noise = (n: number): number => uniform(seedFromText('noise'), n) - 0.5;
     const whole = await new ResampledSource(computed(48_000, 9_000, noise), 44_100).read(0, 8_000);
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.integer({ min: 1, max: 3_000 }), { minLength: 1, maxLength: 6 }), async (cuts) => {
-        const source = new ResampledSource(computed(48_000, 9_000, noise), 44_100);
-        let at = 0;
-        for (const cut of cuts) {
-          const count = Math.min(cut, 8_000 - at);
-          if (count === 0) break;
-          expect((await source.read(at, count)).left).toEqual(whole.left.slice(at, at + count));
-          at += count;
-        }
-      }),
+      fc.asyncProperty(
+        fc.array(fc.integer({ min: 1, max: 3_000 }), { minLength: 1, maxLength: 6 }),
+        async (cuts) => {
+          const source = new ResampledSource(computed(48_000, 9_000, noise), 44_100);
+          let at = 0;
+          for (const cut of cuts) {
+            const count = Math.min(cut, 8_000 - at);
+            if (count === 0) break;
+            expect((await source.read(at, count)).left).toEqual(whole.left.slice(at, at + count));
+            at += count;
+          }
+        },
+      ),
       { numRuns: 15 },
     );
   });
@@ -150,7 +168,12 @@ describe('random source', () => {
 describe('dither', () => {
   const lsb = 1 / 32_768;
   const all = [{ start: 0, end: Infinity }];
-  function shorten(kind: DitherKind, value: (n: number) => number, n = 588 * 200, touched = all): Float64Array {
+  function shorten(
+    kind: DitherKind,
+    value: (n: number) => number,
+    n = 588 * 200,
+    touched = all,
+  ): Float64Array {
     const left = Float64Array.from({ length: n }, (_, i) => value(i));
     const block = { left, right: left.slice() };
     new Quantiser(16, kind, seedFromText(kind), touched, 588).process(block, 0);
@@ -174,8 +197,10 @@ describe('dither', () => {
   });
 
   it('shaped: less noise at 3.5 kHz and more in all than triangular', () => {
-    const noise = (kind: DitherKind) => shorten(kind, (i) => 0.3 * Math.sin(i / 9) + 0.01 * lsb).map((v, i) => v - 0.3 * Math.sin(i / 9));
-    const band = (audio: Float64Array): number => [3_000, 3_300, 3_600, 3_900].reduce((sum, hz) => sum + amplitude(audio, hz, 44_100) ** 2, 0);
+    const noise = (kind: DitherKind) =>
+      shorten(kind, (i) => 0.3 * Math.sin(i / 9) + 0.01 * lsb).map((v, i) => v - 0.3 * Math.sin(i / 9));
+    const band = (audio: Float64Array): number =>
+      [3_000, 3_300, 3_600, 3_900].reduce((sum, hz) => sum + amplitude(audio, hz, 44_100) ** 2, 0);
     expect(rms(noise('shaped'))).toBeGreaterThan(2 * rms(noise('triangular')));
     expect(band(noise('shaped'))).toBeLessThan(band(noise('triangular')) / 4);
   });

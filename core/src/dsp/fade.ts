@@ -26,7 +26,13 @@ export function fadeGain(shape: FadeShape, x: number): number {
  * @param audio changed in place; its first sample is sample `offset` of the fade (may be negative)
  * @param length N, in samples
  */
-export function applyFade(audio: Float64Array, offset: number, length: number, shape: FadeShape, direction: 'in' | 'out'): void {
+export function applyFade(
+  audio: Float64Array,
+  offset: number,
+  length: number,
+  shape: FadeShape,
+  direction: 'in' | 'out',
+): void {
   const from = Math.max(0, -offset);
   const to = Math.min(audio.length, length - offset);
   for (let i = from; i < to; i++) {

@@ -47,6 +47,12 @@ export function kWeighting(rate: number): [Biquad, Biquad] {
   const passTan = Math.tan((Math.PI * 38.13547087602444) / rate);
   const passQ = 0.5003270373238773;
   const passA0 = 1 + passTan / passQ + passTan ** 2;
-  const highPass = new Biquad(1, -2, 1, (2 * (passTan ** 2 - 1)) / passA0, (1 - passTan / passQ + passTan ** 2) / passA0);
+  const highPass = new Biquad(
+    1,
+    -2,
+    1,
+    (2 * (passTan ** 2 - 1)) / passA0,
+    (1 - passTan / passQ + passTan ** 2) / passA0,
+  );
   return [shelf, highPass];
 }

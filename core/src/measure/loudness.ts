@@ -19,7 +19,8 @@ const HOPS_IN_SHORT_TERM = 30;
 
 const toLufs = (power: number): number => -0.691 + 10 * Math.log10(power);
 const toPower = (lufs: number): number => 10 ** ((lufs + 0.691) / 10);
-const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+const mean = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / values.length;
 
 /** Streaming loudness meter [ITU-R BS.1770-4, EBU R 128]. Keeps one number for each 100 ms. */
 export class LoudnessMeter {
@@ -40,7 +41,7 @@ export class LoudnessMeter {
     const right = block.right.slice();
     for (const filter of this.#filters[0]) filter.process(left);
     for (const filter of this.#filters[1]) filter.process(right);
-    for (let at = 0; at < left.length; ) {
+    for (let at = 0; at < left.length;) {
       const end = Math.min(left.length, at + this.#hop - this.#filled);
       let sum = 0;
       for (let i = at; i < end; i++) sum += (left[i] as number) ** 2 + (right[i] as number) ** 2;

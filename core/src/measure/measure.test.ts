@@ -20,7 +20,10 @@ function steps(rate: number, ...parts: [number, number][]): Block {
 function loudness(rate: number, block: Block, blockLength = 10_007): Loudness {
   const meter = new LoudnessMeter(rate);
   for (let at = 0; at < block.left.length; at += blockLength) {
-    meter.push({ left: block.left.subarray(at, at + blockLength), right: block.right.subarray(at, at + blockLength) });
+    meter.push({
+      left: block.left.subarray(at, at + blockLength),
+      right: block.right.subarray(at, at + blockLength),
+    });
   }
   return meter.result();
 }
@@ -49,20 +52,72 @@ describe('loudness: EBU Tech 3341 and 3342', () => {
   });
 
   it.each<[string, [number, number][]]>([
-    ['case 3', [[10, -36], [60, -23], [10, -36]]],
-    ['case 4', [[10, -72], [10, -36], [60, -23], [10, -36], [10, -72]]],
-    ['case 5', [[20, -26], [20.1, -20], [20, -26]]],
+    [
+      'case 3',
+      [
+        [10, -36],
+        [60, -23],
+        [10, -36],
+      ],
+    ],
+    [
+      'case 4',
+      [
+        [10, -72],
+        [10, -36],
+        [60, -23],
+        [10, -36],
+        [10, -72],
+      ],
+    ],
+    [
+      'case 5',
+      [
+        [20, -26],
+        [20.1, -20],
+        [20, -26],
+      ],
+    ],
   ])('%s: the gates leave −23.0 ±0.1 LUFS', (_, parts) => {
     expect(Math.abs((loudness(48_000, steps(48_000, ...parts)).integratedLufs ?? 0) + 23)).toBeLessThan(0.1);
   });
 
   it.each<[number, [number, number][]]>([
-    [10, [[20, -20], [20, -30]]],
-    [5, [[20, -20], [20, -15]]],
-    [20, [[20, -40], [20, -20]]],
-    [15, [[20, -50], [20, -35], [20, -20], [20, -35], [20, -50]]],
+    [
+      10,
+      [
+        [20, -20],
+        [20, -30],
+      ],
+    ],
+    [
+      5,
+      [
+        [20, -20],
+        [20, -15],
+      ],
+    ],
+    [
+      20,
+      [
+        [20, -40],
+        [20, -20],
+      ],
+    ],
+    [
+      15,
+      [
+        [20, -50],
+        [20, -35],
+        [20, -20],
+        [20, -35],
+        [20, -50],
+      ],
+    ],
   ])('Tech 3342: a range of %i LU ±1', (range, parts) => {
-    expect(Math.abs((loudness(48_000, steps(48_000, ...parts)).loudnessRangeLu ?? 0) - range)).toBeLessThan(1);
+    expect(Math.abs((loudness(48_000, steps(48_000, ...parts)).loudnessRangeLu ?? 0) - range)).toBeLessThan(
+      1,
+    );
   });
 
   it('has no figure for silence', () => {
@@ -93,7 +148,8 @@ describe('true peak: EBU Tech 3341 cases 15 to 19', () => {
   ])('fs·%f at %f° and %f reads %f dBTP within +0.2/−0.4 dB', (fraction, degrees, amplitude, wanted) => {
     const meter = new TruePeakMeter(48_000);
     const { left, right } = tone(fraction, degrees, amplitude);
-    for (let at = 0; at < left.length; at += 999) meter.push({ left: left.subarray(at, at + 999), right: right.subarray(at, at + 999) });
+    for (let at = 0; at < left.length; at += 999)
+      meter.push({ left: left.subarray(at, at + 999), right: right.subarray(at, at + 999) });
     const found = 20 * Math.log10(meter.result());
     expect(found - wanted).toBeLessThan(0.2);
     expect(found - wanted).toBeGreaterThan(-0.4);
@@ -127,7 +183,8 @@ describe('silhouette', () => {
     left.fill(0.5, 588, 1176);
     left[1200] = -0.25;
     const meter = new SilhouetteMeter(44_100, left.length);
-    for (let at = 0; at < left.length; at += 100) meter.push({ left: left.subarray(at, at + 100), right: left.subarray(at, at + 100) });
+    for (let at = 0; at < left.length; at += 100)
+      meter.push({ left: left.subarray(at, at + 100), right: left.subarray(at, at + 100) });
     const outline = meter.result();
     expect(outline.length).toBe(3);
     expect(outline.over(0, 1)).toEqual({ peak: 0, rms: 0 });

@@ -24,7 +24,7 @@ export class SilhouetteMeter {
   }
 
   push({ left, right }: Block): void {
-    for (let at = 0; at < left.length; ) {
+    for (let at = 0; at < left.length;) {
       // Bucket k covers [⌊k·rate/75⌋, ⌊(k+1)·rate/75⌋): rates that 75 does not divide keep in step as well.
       const bucketEnd = Math.floor(((this.#bucket + 1) * this.rate) / FRAMES_PER_SECOND);
       const end = Math.min(left.length, at + bucketEnd - this.#position);

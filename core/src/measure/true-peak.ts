@@ -39,7 +39,8 @@ export class TruePeakMeter {
     for (let from = 0; from + TAPS <= audio.length; from += STRIDE) {
       const positions = Math.min(STRIDE, audio.length - TAPS + 1 - from);
       let most = 0;
-      for (let i = from; i < from + positions + TAPS - 1; i++) most = Math.max(most, Math.abs(audio[i] as number));
+      for (let i = from; i < from + positions + TAPS - 1; i++)
+        most = Math.max(most, Math.abs(audio[i] as number));
       if (most * this.#reach <= this.#peak) continue;
       for (let i = from; i < from + positions; i++) {
         this.#peak = Math.max(this.#peak, Math.abs(audio[i + HALF] as number));

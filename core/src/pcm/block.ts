@@ -14,7 +14,13 @@ export function silence(length: number): Block {
 /** The word of a stored sample. */
 export type WordFormat = 'int16' | 'int24' | 'int32' | 'float32' | 'float64';
 
-export const WORD_BYTES: Record<WordFormat, number> = { int16: 2, int24: 3, int32: 4, float32: 4, float64: 8 };
+export const WORD_BYTES: Record<WordFormat, number> = {
+  int16: 2,
+  int24: 3,
+  int32: 4,
+  float32: 4,
+  float64: 8,
+};
 
 /** Whether words are whole numbers, and so can go to a word of as many bits or more without a change. */
 export const isInteger = (format: WordFormat): boolean => format.startsWith('int');

@@ -14,7 +14,8 @@ export interface ByteSink {
 export function memorySource(bytes: Uint8Array): ByteSource {
   return {
     size: bytes.length,
-    read: (offset, length) => Promise.resolve(bytes.subarray(offset, Math.min(offset + length, bytes.length))),
+    read: (offset, length) =>
+      Promise.resolve(bytes.subarray(offset, Math.min(offset + length, bytes.length))),
   };
 }
 
@@ -62,7 +63,8 @@ export class ByteReader {
   /** 64 bits as a number; a RangeError where the value is not exact in a double. */
   u64(): number {
     const value = this.#view.getBigUint64(this.#advance(8), true);
-    if (value > BigInt(Number.MAX_SAFE_INTEGER)) throw new RangeError(`a 64-bit size of ${value} is out of range`);
+    if (value > BigInt(Number.MAX_SAFE_INTEGER))
+      throw new RangeError(`a 64-bit size of ${value} is out of range`);
     return Number(value);
   }
   /** Four characters, as Latin-1. */

@@ -11,7 +11,9 @@ export function demandMasterName(name: string): void {
   if (MASTER_EXTENSIONS.some((known) => known === ending)) return;
   throw new AudioRefused(
     'wrong-extension',
-    ending ? `“${ending}” files are not taken in yet; WAV files are.` : 'The file name has no ending; WAV files end in .wav.',
+    ending
+      ? `“${ending}” files are not taken in yet; WAV files are.`
+      : 'The file name has no ending; WAV files end in .wav.',
   );
 }
 

@@ -1,4 +1,12 @@
-import { isInteger, silence, WORD_BYTES, wordBits, type Block, type PcmSource, type WordFormat } from './block.js';
+import {
+  isInteger,
+  silence,
+  WORD_BYTES,
+  wordBits,
+  type Block,
+  type PcmSource,
+  type WordFormat,
+} from './block.js';
 import { ByteReader, type ByteSource } from './bytes.js';
 import { AudioRefused } from './refusal.js';
 import { decodeWords } from './words.js';
@@ -46,7 +54,7 @@ export async function readWavInfo(source: ByteSource): Promise<WavInfo> {
 
   let wide: { dataSize: number } | undefined;
   let form: WavForm | undefined;
-  for (let at = 12; at + 8 <= source.size; ) {
+  for (let at = 12; at + 8 <= source.size;) {
     const chunk = new ByteReader(await source.read(at, 8));
     const id = chunk.fourCC();
     let size = chunk.u32();
@@ -54,7 +62,11 @@ export async function readWavInfo(source: ByteSource): Promise<WavInfo> {
     if (id === 'ds64') wide = readDs64(await source.read(body, 28));
     if (id === 'fmt ') form = readForm(await source.read(body, Math.min(size, 64)));
     if (id === 'data') {
-      if (!form) throw new AudioRefused('damaged-header', 'The header is damaged: no “fmt ” chunk stands before the audio.');
+      if (!form)
+        throw new AudioRefused(
+          'damaged-header',
+          'The header is damaged: no “fmt ” chunk stands before the audio.',
+        );
       if (size === SIZE_ELSEWHERE) size = wide ? wide.dataSize : source.size - body;
       return wavInfo(container, form, body, size, source.size);
     }
@@ -71,7 +83,10 @@ interface WavForm {
 }
 
 function notWav(): AudioRefused {
-  return new AudioRefused('not-audio', 'This is not a WAV file: it does not begin with RIFF or RF64 and WAVE.');
+  return new AudioRefused(
+    'not-audio',
+    'This is not a WAV file: it does not begin with RIFF or RF64 and WAVE.',
+  );
 }
 
 function readDs64(bytes: Uint8Array): { dataSize: number } {
@@ -80,12 +95,15 @@ function readDs64(bytes: Uint8Array): { dataSize: number } {
     reader.u64();
     return { dataSize: reader.u64() };
   } catch (cause) {
-    throw new AudioRefused('damaged-header', 'The header is damaged: the “ds64” chunk is cut short.', { cause });
+    throw new AudioRefused('damaged-header', 'The header is damaged: the “ds64” chunk is cut short.', {
+      cause,
+    });
   }
 }
 
 function readForm(bytes: Uint8Array): WavForm {
-  if (bytes.length < 16) throw new AudioRefused('damaged-header', 'The header is damaged: the “fmt ” chunk is cut short.');
+  if (bytes.length < 16)
+    throw new AudioRefused('damaged-header', 'The header is damaged: the “fmt ” chunk is cut short.');
   const reader = new ByteReader(bytes);
   let tag = reader.u16();
   const channels = reader.u16();
@@ -95,7 +113,8 @@ function readForm(bytes: Uint8Array): WavForm {
   const bits = reader.u16();
   let validBits = bits;
   if (tag === FORMAT_EXTENSIBLE) {
-    if (reader.remaining < 24) throw new AudioRefused('damaged-header', 'The header is damaged: its extension is cut short.');
+    if (reader.remaining < 24)
+      throw new AudioRefused('damaged-header', 'The header is damaged: its extension is cut short.');
     reader.u16();
     validBits = reader.u16() || bits;
     reader.u32();
@@ -106,31 +125,58 @@ function readForm(bytes: Uint8Array): WavForm {
   if (channels === 0) throw new AudioRefused('damaged-header', 'The header is damaged: it names no channel.');
   if (channels > 2) throw new AudioRefused('too-many-channels', `${channels} channels; a master has 2.`);
   if (!SAMPLE_RATES.some((known) => known === rate)) {
-    throw new AudioRefused('unsupported-rate', `${rate} Hz; the rates read are ${SAMPLE_RATES.join(', ')} Hz.`);
+    throw new AudioRefused(
+      'unsupported-rate',
+      `${rate} Hz; the rates read are ${SAMPLE_RATES.join(', ')} Hz.`,
+    );
   }
   const format = wordFormat(tag, bits);
   if (!format) {
-    const found = tag === FORMAT_PCM || tag === FORMAT_FLOAT ? `${bits}-bit ${tag === FORMAT_FLOAT ? 'float ' : ''}samples` : `WAV coding number ${tag}`;
-    throw new AudioRefused('unsupported-words', `${found}; 16, 24 and 32-bit whole numbers and 32 and 64-bit float are read.`);
+    const found =
+      tag === FORMAT_PCM || tag === FORMAT_FLOAT
+        ? `${bits}-bit ${tag === FORMAT_FLOAT ? 'float ' : ''}samples`
+        : `WAV coding number ${tag}`;
+    throw new AudioRefused(
+      'unsupported-words',
+      `${found}; 16, 24 and 32-bit whole numbers and 32 and 64-bit float are read.`,
+    );
   }
   if (blockAlign !== WORD_BYTES[format] * channels) {
-    throw new AudioRefused('damaged-header', `The header is damaged: ${blockAlign} bytes a sample where ${WORD_BYTES[format] * channels} are due.`);
+    throw new AudioRefused(
+      'damaged-header',
+      `The header is damaged: ${blockAlign} bytes a sample where ${WORD_BYTES[format] * channels} are due.`,
+    );
   }
-  return { rate, channels, format, validBits: isInteger(format) ? Math.min(validBits, wordBits(format)) : wordBits(format) };
+  return {
+    rate,
+    channels,
+    format,
+    validBits: isInteger(format) ? Math.min(validBits, wordBits(format)) : wordBits(format),
+  };
 }
 
 function wordFormat(tag: number, bits: number): WordFormat | undefined {
-  if (tag === FORMAT_PCM) return bits === 16 ? 'int16' : bits === 24 ? 'int24' : bits === 32 ? 'int32' : undefined;
+  if (tag === FORMAT_PCM)
+    return bits === 16 ? 'int16' : bits === 24 ? 'int24' : bits === 32 ? 'int32' : undefined;
   if (tag === FORMAT_FLOAT) return bits === 32 ? 'float32' : bits === 64 ? 'float64' : undefined;
   return undefined;
 }
 
-function wavInfo(container: WavInfo['container'], form: WavForm, dataOffset: number, dataSize: number, fileSize: number): WavInfo {
+function wavInfo(
+  container: WavInfo['container'],
+  form: WavForm,
+  dataOffset: number,
+  dataSize: number,
+  fileSize: number,
+): WavInfo {
   const blockBytes = WORD_BYTES[form.format] * form.channels;
   const present = fileSize - dataOffset;
   if (present < dataSize) {
     const percent = Math.floor((100 * present) / dataSize);
-    throw new AudioRefused('truncated', `The file is truncated: its header promises ${dataSize} bytes of audio and ${present} are there (${percent} %).`);
+    throw new AudioRefused(
+      'truncated',
+      `The file is truncated: its header promises ${dataSize} bytes of audio and ${present} are there (${percent} %).`,
+    );
   }
   const length = Math.floor(dataSize / blockBytes);
   if (length === 0) throw new AudioRefused('empty', 'The file holds no audio: its length is 0 samples.');
@@ -170,7 +216,10 @@ export class WavSource implements PcmSource {
     const wanted = (to - from) * blockBytes;
     const bytes = await this.bytes.read(this.info.dataOffset + from * blockBytes, wanted);
     if (bytes.length < wanted) {
-      throw new AudioRefused('truncated', `The audio ends early: ${wanted} bytes wanted at sample ${from}, ${bytes.length} found.`);
+      throw new AudioRefused(
+        'truncated',
+        `The audio ends early: ${wanted} bytes wanted at sample ${from}, ${bytes.length} found.`,
+      );
     }
     const block = decodeWords(bytes, this.format, this.info.channels);
     if (from === start && to === start + count) return block;

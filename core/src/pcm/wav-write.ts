@@ -19,13 +19,33 @@ export function wavHeader(format: WordFormat, rate: number, length: number): Uin
   const inner = 4 + (8 + formBytes) + (float ? 12 : 0) + 8 + dataBytes;
   const wide = inner > RIFF_LIMIT;
   const out = new ByteWriter();
-  out.latin1(wide ? 'RF64' : 'RIFF').u32(wide ? RIFF_LIMIT : inner).latin1('WAVE');
+  out
+    .latin1(wide ? 'RF64' : 'RIFF')
+    .u32(wide ? RIFF_LIMIT : inner)
+    .latin1('WAVE');
   if (wide) {
-    out.latin1('ds64').u32(28).u64(inner + 36).u64(dataBytes).u64(length).u32(0);
+    out
+      .latin1('ds64')
+      .u32(28)
+      .u64(inner + 36)
+      .u64(dataBytes)
+      .u64(length)
+      .u32(0);
   }
-  out.latin1('fmt ').u32(formBytes).u16(float ? 3 : 1).u16(2).u32(rate).u32(rate * blockBytes).u16(blockBytes).u16(wordBits(format));
+  out
+    .latin1('fmt ')
+    .u32(formBytes)
+    .u16(float ? 3 : 1)
+    .u16(2)
+    .u32(rate)
+    .u32(rate * blockBytes)
+    .u16(blockBytes)
+    .u16(wordBits(format));
   if (float) out.u16(0).latin1('fact').u32(4).u32(Math.min(length, RIFF_LIMIT));
-  return out.latin1('data').u32(wide ? RIFF_LIMIT : dataBytes).done();
+  return out
+    .latin1('data')
+    .u32(wide ? RIFF_LIMIT : dataBytes)
+    .done();
 }
 
 /**
@@ -49,6 +69,7 @@ export class WavWriter {
     await this.sink.write(words);
   }
   finish(): void {
-    if (this.#left !== 0) throw new RangeError(`A WAV file closed with ${this.#left} bytes of audio still promised.`);
+    if (this.#left !== 0)
+      throw new RangeError(`A WAV file closed with ${this.#left} bytes of audio still promised.`);
   }
 }

@@ -1,5 +1,10 @@
 import type { Album } from '../album/album.js';
-import { ditherOf, type CueDeliverable, type Deliverable, type TracksDeliverable } from '../album/deliverable.js';
+import {
+  ditherOf,
+  type CueDeliverable,
+  type Deliverable,
+  type TracksDeliverable,
+} from '../album/deliverable.js';
 import { fillPattern, uniqueNames } from '../album/name-pattern.js';
 import type { Layout } from '../album/sequence.js';
 import { writeCueSheet, type CueSheet } from '../disc/cue-sheet.js';
@@ -74,7 +79,11 @@ function planCue(album: Album, layout: Layout, deliverable: CueDeliverable): Pla
     end: framesToTicks(layout.leadOut),
     tags: {},
   });
-  return { deliverable, audio: [image], sheet: { path: 'image.cue', cue: cueSheetOf(album, layout, path, deliverable.audio) } };
+  return {
+    deliverable,
+    audio: [image],
+    sheet: { path: 'image.cue', cue: cueSheetOf(album, layout, path, deliverable.audio) },
+  };
 }
 
 /**
@@ -92,7 +101,9 @@ export function cueSheetOf(album: Album, layout: Layout, file: string, audio: 'w
     file,
     audio: audio === 'wav' ? 'WAVE' : 'BINARY',
     tracks: album.tracks.map((track, i) => {
-      const indexes = marks.filter((mark) => mark.track === i + 1).map(({ index, frames: at }) => ({ index, frames: fromImage(at) }));
+      const indexes = marks
+        .filter((mark) => mark.track === i + 1)
+        .map(({ index, frames: at }) => ({ index, frames: fromImage(at) }));
       const longPause = i === 0 && (layout.tracks[0]?.startMark ?? 0) > FIRST_PAUSE_FRAMES;
       return {
         title: track.title,

@@ -31,7 +31,11 @@ export interface RenderPorts {
   createFile(path: string): Promise<FileSink>;
   openFile(path: string): Promise<ByteSource>;
   /** Starts an encoder that takes interleaved little-endian words of `format` and writes a coded file. */
-  encodeFlac(path: string, audio: { rate: number; format: 'int16' | 'int24' }, tags: TagSet): Promise<FileSink>;
+  encodeFlac(
+    path: string,
+    audio: { rate: number; format: 'int16' | 'int24' },
+    tags: TagSet,
+  ): Promise<FileSink>;
   /** A decoder of coded files; it shares no code with the encoder's caller. */
   decode(path: string): Promise<AudioStream>;
   sha256(): Hasher;

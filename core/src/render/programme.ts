@@ -102,7 +102,8 @@ export class Programme {
     const ranges: Range[] = [];
     this.#voices.forEach((voice, i) => {
       const { start, end } = voice;
-      if (voice.gain !== 1 || voice.source !== voice.master || !fitsInteger(voice.master, bits)) ranges.push({ start, end });
+      if (voice.gain !== 1 || voice.source !== voice.master || !fitsInteger(voice.master, bits))
+        ranges.push({ start, end });
       ranges.push({ start, end: start + voice.fadeIn.length }, { start: end - voice.fadeOut.length, end });
       for (const other of this.#voices.slice(i + 1)) {
         ranges.push({ start: Math.max(start, other.start), end: Math.min(end, other.end) });
@@ -115,7 +116,13 @@ export class Programme {
 function shape(audio: Float64Array, from: number, voice: Voice): void {
   if (voice.gain !== 1) for (let i = 0; i < audio.length; i++) audio[i] = (audio[i] as number) * voice.gain;
   applyFade(audio, from - voice.start, voice.fadeIn.length, voice.fadeIn.shape, 'in');
-  applyFade(audio, from - (voice.end - voice.fadeOut.length), voice.fadeOut.length, voice.fadeOut.shape, 'out');
+  applyFade(
+    audio,
+    from - (voice.end - voice.fadeOut.length),
+    voice.fadeOut.length,
+    voice.fadeOut.shape,
+    'out',
+  );
 }
 
 function add(mix: Float64Array, audio: Float64Array, at: number): void {
@@ -127,7 +134,8 @@ function merge(ranges: readonly Range[]): Range[] {
   const merged: Range[] = [];
   for (const range of ranges.filter(({ start, end }) => end > start).sort((a, b) => a.start - b.start)) {
     const last = merged.at(-1);
-    if (last && range.start <= last.end) merged[merged.length - 1] = { start: last.start, end: Math.max(last.end, range.end) };
+    if (last && range.start <= last.end)
+      merged[merged.length - 1] = { start: last.start, end: Math.max(last.end, range.end) };
     else merged.push(range);
   }
   return merged;
@@ -140,8 +148,17 @@ export function soundOf(sequence: Sequence, masters: readonly PcmSource[]): stri
     sequence.tracks.map((track, i) => {
       const master = masters[i];
       const fade = ({ length, shape: of }: { length: Ticks; shape: FadeShape }): unknown => [length, of];
-      return [master?.rate, master?.length, master?.format, track.in, track.out, track.gapBefore, track.gainDb, fade(track.fadeIn), fade(track.fadeOut)];
+      return [
+        master?.rate,
+        master?.length,
+        master?.format,
+        track.in,
+        track.out,
+        track.gapBefore,
+        track.gainDb,
+        fade(track.fadeIn),
+        fade(track.fadeOut),
+      ];
     }),
   ]);
 }
-

@@ -59,7 +59,11 @@ export async function proveRender(
   return { deliverable: plan.deliverable.name, revision, proved, files };
 }
 
-const equal = (id: ProofTest['id'], found: string | number | null, wanted: string | number | null): ProofTest => ({
+const equal = (
+  id: ProofTest['id'],
+  found: string | number | null,
+  wanted: string | number | null,
+): ProofTest => ({
   id,
   passed: found === wanted,
   found,
@@ -108,12 +112,22 @@ async function proveAudio(audio: WrittenAudio, ports: RenderPorts, progress: Pro
 function tagTest(found: Readonly<Record<string, string>>, wanted: TagSet): ProofTest {
   const wrong = Object.entries(wanted).find(([name, value]) => tagValue(found, name) !== value);
   if (!wrong) return equal('tags', Object.keys(wanted).length, Object.keys(wanted).length);
-  return { id: 'tags', passed: false, found: `${wrong[0]}=${tagValue(found, wrong[0]) ?? ''}`, wanted: `${wrong[0]}=${wrong[1]}` };
+  return {
+    id: 'tags',
+    passed: false,
+    found: `${wrong[0]}=${tagValue(found, wrong[0]) ?? ''}`,
+    wanted: `${wrong[0]}=${wrong[1]}`,
+  };
 }
 
 /** Readers translate three Vorbis comments to names of their own. */
-const OTHER_NAMES: Record<string, string> = { TRACKNUMBER: 'TRACK', DISCNUMBER: 'DISC', ALBUMARTIST: 'ALBUM_ARTIST' };
-const tagValue = (tags: Readonly<Record<string, string>>, name: string): string | undefined => tags[name] ?? tags[OTHER_NAMES[name] ?? name];
+const OTHER_NAMES: Record<string, string> = {
+  TRACKNUMBER: 'TRACK',
+  DISCNUMBER: 'DISC',
+  ALBUMARTIST: 'ALBUM_ARTIST',
+};
+const tagValue = (tags: Readonly<Record<string, string>>, name: string): string | undefined =>
+  tags[name] ?? tags[OTHER_NAMES[name] ?? name];
 
 async function openBack(planned: PlannedAudio, source: ByteSource, ports: RenderPorts): Promise<AudioStream> {
   switch (planned.container) {
@@ -124,7 +138,12 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
       return { rate: wav.rate, format: wav.format, tags: {}, blocks: () => sourceBlocks(wav) };
     }
     case 'raw':
-      return { rate: planned.rate, format: planned.format, tags: {}, blocks: () => rawBlocks(source, planned.format) };
+      return {
+        rate: planned.rate,
+        format: planned.format,
+        tags: {},
+        blocks: () => rawBlocks(source, planned.format),
+      };
     default:
       return planned.container satisfies never;
   }
@@ -133,7 +152,8 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
 const READ_BLOCK = 65_536;
 
 async function* sourceBlocks(wav: WavSource): AsyncGenerator<Block> {
-  for (let at = 0; at < wav.length; at += READ_BLOCK) yield await wav.read(at, Math.min(READ_BLOCK, wav.length - at));
+  for (let at = 0; at < wav.length; at += READ_BLOCK)
+    yield await wav.read(at, Math.min(READ_BLOCK, wav.length - at));
 }
 
 async function* rawBlocks(source: ByteSource, format: WordFormat): AsyncGenerator<Block> {
@@ -151,13 +171,20 @@ async function sha256Of(source: ByteSource, ports: RenderPorts): Promise<string>
 /** Reads the cue sheet back as a stranger would and lays its marks, words and codes against the album's. */
 async function proveSheet(path: string, wanted: CueSheet, ports: RenderPorts): Promise<ProofFile> {
   const source = await ports.openFile(path);
-  const found = readCueSheet(new TextDecoder('utf-8', { fatal: true }).decode(await source.read(0, source.size)));
+  const found = readCueSheet(
+    new TextDecoder('utf-8', { fatal: true }).decode(await source.read(0, source.size)),
+  );
   const shown = (text: string): string => text.replace(/"/g, "'").replace(/[\r\n\t]+/g, ' ');
   const words = (sheet: CueSheet): string =>
-    [sheet.title, sheet.performer, ...sheet.tracks.flatMap((track) => [track.title, track.performer])].map(shown).join(' | ');
+    [sheet.title, sheet.performer, ...sheet.tracks.flatMap((track) => [track.title, track.performer])]
+      .map(shown)
+      .join(' | ');
   const marks = (sheet: CueSheet): string =>
-    sheet.tracks.map(({ indexes }) => indexes.map(({ index, frames }) => `${index}@${formatMsf(frames)}`).join(' ')).join(' | ');
-  const codes = (sheet: CueSheet): string => [sheet.catalog, ...sheet.tracks.map(({ isrc }) => isrc)].join(' | ');
+    sheet.tracks
+      .map(({ indexes }) => indexes.map(({ index, frames }) => `${index}@${formatMsf(frames)}`).join(' '))
+      .join(' | ');
+  const codes = (sheet: CueSheet): string =>
+    [sheet.catalog, ...sheet.tracks.map(({ isrc }) => isrc)].join(' | ');
   return {
     path,
     bytes: source.size,

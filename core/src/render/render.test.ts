@@ -18,7 +18,8 @@ import { proveRender, type Proof } from './proof.js';
 import { renderPlan } from './render.js';
 
 const s = secondsToTicks;
-const programme = (of: Sequence, masters: PcmSource[], rate = 44_100): Programme => new Programme(of, layOut(of), masters, rate);
+const programme = (of: Sequence, masters: PcmSource[], rate = 44_100): Programme =>
+  new Programme(of, layOut(of), masters, rate);
 
 /** A hash that is good enough to tell two streams apart in a test. */
 function tinyHash(): ReturnType<RenderPorts['sha256']> {
@@ -36,7 +37,11 @@ class MemoryFolder implements RenderPorts {
   createFile(path: string) {
     const sink = new MemorySink();
     this.files.set(path, sink);
-    return Promise.resolve({ write: (bytes: Uint8Array) => sink.write(bytes.slice()), close: () => Promise.resolve(), abort: () => undefined });
+    return Promise.resolve({
+      write: (bytes: Uint8Array) => sink.write(bytes.slice()),
+      close: () => Promise.resolve(),
+      abort: () => undefined,
+    });
   }
   bytes(path: string): Uint8Array {
     return this.files.get(path)?.bytes() ?? new Uint8Array();
@@ -55,10 +60,20 @@ class MemoryFolder implements RenderPorts {
   }
 }
 
-async function render(subject: Album, masters: PcmSource[], deliverable: object): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
+async function render(
+  subject: Album,
+  masters: PcmSource[],
+  deliverable: object,
+): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
   const facts = new Map(subject.tracks.map((track, i) => [track.master, masters[i] as PcmSource]));
   const { sequence: of, layout } = layOutAlbum(subject, facts);
-  const plan = planDeliverable(subject, layout, masters, deliverableSchema.parse({ name: 'd', ...deliverable }), 1);
+  const plan = planDeliverable(
+    subject,
+    layout,
+    masters,
+    deliverableSchema.parse({ name: 'd', ...deliverable }),
+    1,
+  );
   const folder = new MemoryFolder();
   const written = await renderPlan(plan, { sequence: of, layout, masters }, folder, () => undefined);
   return { folder, plan, proof: await proveRender(plan, written, 1, folder, () => undefined) };
@@ -81,11 +96,14 @@ describe('programme', () => {
 
   it('adds overlapping songs, each with its own gain and fade', async () => {
     const fade = { length: s(1), shape: 'linear' } as const;
-    const of = sequence(sequenceTrack(5, { fadeOut: fade }), sequenceTrack(5, { gapBefore: s(-1), fadeIn: fade, gainDb: 20 * Math.log10(0.5) }));
+    const of = sequence(
+      sequenceTrack(5, { fadeOut: fade }),
+      sequenceTrack(5, { gapBefore: s(-1), fadeIn: fade, gainDb: 20 * Math.log10(0.5) }),
+    );
     const constant = source(44_100, 5, () => 0.8);
     const { left } = await programme(of, [constant, constant]).read(6 * 44_100, 44_100);
     // Song 1 fades 1 → 0 and song 2 at half gain 0 → 1: the middle is 0.8·(½ + ½·½).
-    const x = (22_050.5) / 44_100;
+    const x = 22_050.5 / 44_100;
     expect(left[22_050]).toBeCloseTo(0.8 * (1 - x) + 0.4 * x, 12);
   });
 
@@ -96,22 +114,29 @@ describe('programme', () => {
       sequenceTrack(1, { gapBefore: s(-0.3), fadeIn: fade, gainDb: -3 }),
       sequenceTrack(0.5, { gapBefore: s(0.05) }),
     );
-    const masters = () => [source(44_100, 1, words16), source(48_000, 1, words16), source(96_000, 1, words16)];
+    const masters = () => [
+      source(44_100, 1, words16),
+      source(48_000, 1, words16),
+      source(96_000, 1, words16),
+    ];
     const length = 110_000;
     const whole = await programme(of, masters()).read(0, length);
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.integer({ min: 1, max: 40_000 }), { minLength: 3, maxLength: 8 }), async (cuts) => {
-        const other = programme(of, masters());
-        let at = 0;
-        for (const cut of [...cuts, length]) {
-          const count = Math.min(cut, length - at);
-          if (count === 0) break;
-          const block = await other.read(at, count);
-          expect(block.left).toEqual(whole.left.slice(at, at + count));
-          expect(block.right).toEqual(whole.right.slice(at, at + count));
-          at += count;
-        }
-      }),
+      fc.asyncProperty(
+        fc.array(fc.integer({ min: 1, max: 40_000 }), { minLength: 3, maxLength: 8 }),
+        async (cuts) => {
+          const other = programme(of, masters());
+          let at = 0;
+          for (const cut of [...cuts, length]) {
+            const count = Math.min(cut, length - at);
+            if (count === 0) break;
+            const block = await other.read(at, count);
+            expect(block.left).toEqual(whole.left.slice(at, at + count));
+            expect(block.right).toEqual(whole.right.slice(at, at + count));
+            at += count;
+          }
+        },
+      ),
       { numRuns: 8 },
     );
   });
@@ -140,7 +165,10 @@ describe('programme', () => {
 });
 
 describe('disc image with a cue sheet', () => {
-  const two = album({ master: master(1), title: 'Lamp', isrc: 'ZZ-OIS-26-00001' }, { master: master(2), title: 'Ebb', gapBefore: s(1.5) });
+  const two = album(
+    { master: master(1), title: 'Lamp', isrc: 'ZZ-OIS-26-00001' },
+    { master: master(2), title: 'Ebb', gapBefore: s(1.5) },
+  );
   const masters = () => [source(44_100, 5, words16), source(44_100, 4.005, words16)];
 
   it('holds the disc from 00:02:00 to the lead-out, untouched audio bit for bit', async () => {
@@ -169,15 +197,18 @@ describe('disc image with a cue sheet', () => {
       ['Ebb', ''],
     ]);
     // From the file's start: pause at 5 s, start mark at 6.5 s = 487.5 → frame 637 absolute (8.5 s) less 150
-    expect(sheet.tracks.map(({ indexes }) => indexes.map(({ index, frames }) => `${index} ${formatMsf(frames)}`))).toEqual([
-      ['1 00:00:00'],
-      ['0 00:05:00', '1 00:06:37'],
-    ]);
+    expect(
+      sheet.tracks.map(({ indexes }) => indexes.map(({ index, frames }) => `${index} ${formatMsf(frames)}`)),
+    ).toEqual([['1 00:00:00'], ['0 00:05:00', '1 00:06:37']]);
     expect(folder.bytes('image.bin').length).toBe(788 * 2352);
   });
 
   it('puts what a first pause has over two seconds into index 00', async () => {
-    const { folder } = await render(album({ master: master(1), gapBefore: s(2.5) }), [source(44_100, 5, words16)], { kind: 'cue' });
+    const { folder } = await render(
+      album({ master: master(1), gapBefore: s(2.5) }),
+      [source(44_100, 5, words16)],
+      { kind: 'cue' },
+    );
     const sheet = readCueSheet(new TextDecoder().decode(folder.bytes('image.cue')));
     expect(sheet.tracks[0]?.indexes).toEqual([
       { index: 0, frames: 0 },
@@ -204,10 +235,19 @@ describe('files for each track', () => {
     { master: master(2), title: 'Ebb', gapBefore: s(1.01) },
     { master: master(3), title: 'Neap', gapBefore: s(-0.5) },
   );
-  const masters = () => [source(44_100, 5, words16), source(44_100, 6, words16, 'int24'), source(44_100, 5, words16)];
+  const masters = () => [
+    source(44_100, 5, words16),
+    source(44_100, 6, words16, 'int24'),
+    source(44_100, 5, words16),
+  ];
 
   it.each(['append', 'prepend'])('%s: laid end to end they are the programme', async (gaps) => {
-    const { folder, plan } = await render(three, masters(), { kind: 'tracks', format: 'wav', bits: 16, gaps });
+    const { folder, plan } = await render(three, masters(), {
+      kind: 'tracks',
+      format: 'wav',
+      bits: 16,
+      gaps,
+    });
     const image = await readAll((await render(three, masters(), { kind: 'cue' })).folder, 'image.wav');
     let at = 0;
     for (const { path } of plan.audio) {
@@ -231,7 +271,12 @@ describe('files for each track', () => {
 
   it('take each master’s rate, chosen tracks and names from the pattern', async () => {
     const mixed = [source(96_000, 5, words16), source(44_100, 6, words16), source(48_000, 5, words16)];
-    const { plan, proof } = await render(three, mixed, { kind: 'tracks', select: [1, 3], pattern: '{title} – {performer}', dither: 'none' });
+    const { plan, proof } = await render(three, mixed, {
+      kind: 'tracks',
+      select: [1, 3],
+      pattern: '{title} – {performer}',
+      dither: 'none',
+    });
     expect(plan.audio.map(({ path, rate, format }) => [path, rate, format])).toEqual([
       ['Lamp – Marram Lamps.wav', 96_000, 'int24'],
       ['Neap – Marram Lamps.wav', 48_000, 'int24'],
@@ -242,7 +287,13 @@ describe('files for each track', () => {
   it('stop at once when progress throws', async () => {
     const facts = new Map(three.tracks.map((track, i) => [track.master, masters()[i] as PcmSource]));
     const { sequence: of, layout } = layOutAlbum(three, facts);
-    const plan = planDeliverable(three, layout, masters(), deliverableSchema.parse({ name: 'd', kind: 'cue' }), 1);
+    const plan = planDeliverable(
+      three,
+      layout,
+      masters(),
+      deliverableSchema.parse({ name: 'd', kind: 'cue' }),
+      1,
+    );
     const stop = renderPlan(plan, { sequence: of, layout, masters: masters() }, new MemoryFolder(), () => {
       throw new Error('stopped');
     });
@@ -256,7 +307,13 @@ describe('proof', () => {
     const masters = [source(44_100, 5, words16)];
     const facts = new Map([[master(1), masters[0] as PcmSource]]);
     const { sequence: of, layout } = layOutAlbum(one, facts);
-    const plan = planDeliverable(one, layout, masters, deliverableSchema.parse({ name: 'd', kind: 'cue' }), 1);
+    const plan = planDeliverable(
+      one,
+      layout,
+      masters,
+      deliverableSchema.parse({ name: 'd', kind: 'cue' }),
+      1,
+    );
     const folder = new MemoryFolder();
     const written = await renderPlan(plan, { sequence: of, layout, masters }, folder, () => undefined);
     const damaged = folder.bytes('image.wav').slice();

@@ -34,7 +34,12 @@ export interface WrittenAudio {
  * that they are the programme, sample for sample, when laid end to end.
  * @param progress called with the seconds of audio written so far
  */
-export async function renderPlan(plan: Plan, input: RenderInput, ports: RenderPorts, progress: Progress): Promise<WrittenAudio[]> {
+export async function renderPlan(
+  plan: Plan,
+  input: RenderInput,
+  ports: RenderPorts,
+  progress: Progress,
+): Promise<WrittenAudio[]> {
   const written: WrittenAudio[] = [];
   const programmes = new Map<number, Programme>();
   let current: Stream | undefined;
@@ -75,7 +80,13 @@ class Stream {
     if (!isInteger(file.format)) return;
     const bits = wordBits(file.format);
     const seed = seedFromText(`${sound}|${file.dither}`);
-    this.#quantiser = new Quantiser(bits, file.dither, seed, programme.touchedRanges(bits), programme.frameLength);
+    this.#quantiser = new Quantiser(
+      bits,
+      file.dither,
+      seed,
+      programme.touchedRanges(bits),
+      programme.frameLength,
+    );
   }
 
   /** The next samples, at most `most` and at most one block. */
@@ -83,7 +94,8 @@ class Stream {
     const block = this.#rest ?? (await this.#fresh());
     const length = block.left.length;
     const taken = Math.min(most, length);
-    this.#rest = taken < length ? { left: block.left.subarray(taken), right: block.right.subarray(taken) } : undefined;
+    this.#rest =
+      taken < length ? { left: block.left.subarray(taken), right: block.right.subarray(taken) } : undefined;
     this.position += taken;
     return { left: block.left.subarray(0, taken), right: block.right.subarray(0, taken) };
   }
@@ -98,12 +110,17 @@ class Stream {
   }
 }
 
-async function writeAudio(file: PlannedAudio, stream: Stream, ports: RenderPorts, progress: Progress): Promise<WrittenAudio> {
+async function writeAudio(
+  file: PlannedAudio,
+  stream: Stream,
+  ports: RenderPorts,
+  progress: Progress,
+): Promise<WrittenAudio> {
   const hash = ports.sha256();
   const sink = await openContainer(file, ports);
   let samplePeak = 0;
   try {
-    for (let done = 0; done < file.length; ) {
+    for (let done = 0; done < file.length;) {
       const block = await stream.next(file.length - done);
       const words = encodeWords(block, file.format);
       hash.update(words);
@@ -137,7 +154,8 @@ async function openContainer(file: PlannedAudio, ports: RenderPorts): Promise<Fi
       };
     }
     case 'flac': {
-      if (file.format !== 'int16' && file.format !== 'int24') throw new RangeError(`FLAC holds 16 or 24 bits, not ${file.format}.`);
+      if (file.format !== 'int16' && file.format !== 'int24')
+        throw new RangeError(`FLAC holds 16 or 24 bits, not ${file.format}.`);
       return ports.encodeFlac(file.path, { rate: file.rate, format: file.format }, file.tags);
     }
     default:
@@ -147,6 +165,6 @@ async function openContainer(file: PlannedAudio, ports: RenderPorts): Promise<Fi
 
 function peakOf(audio: Float64Array): number {
   let peak = 0;
-  for (let i = 0; i < audio.length; i++) peak = Math.max(peak, Math.abs(audio[i] as number));
+  for (const value of audio) peak = Math.max(peak, Math.abs(value));
   return peak;
 }

@@ -32,7 +32,9 @@ export function ticksToSeconds(value: Ticks): number {
 export function ticksToSamples(value: Ticks, rateHz: number): Samples {
   const wholeSeconds = Math.floor(value / TICKS_PER_SECOND);
   const rest = value - wholeSeconds * TICKS_PER_SECOND;
-  return samples(wholeSeconds * rateHz + Math.floor((2 * rest * rateHz + TICKS_PER_SECOND) / (2 * TICKS_PER_SECOND)));
+  return samples(
+    wholeSeconds * rateHz + Math.floor((2 * rest * rateHz + TICKS_PER_SECOND) / (2 * TICKS_PER_SECOND)),
+  );
 }
 
 /** The tick nearest to a sample position; exact for every rate that divides 705,600,000. */

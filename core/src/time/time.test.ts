@@ -27,18 +27,26 @@ describe('ticks', () => {
 
   it('bring every sample position of a day back exactly, at every rate', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...SAMPLE_RATES), fc.integer({ min: -1000, max: 86_400 * 384_000 }), (rate, position) => {
-        expect(ticksToSamples(samplesToTicks(samples(position), rate), rate)).toBe(position);
-      }),
+      fc.property(
+        fc.constantFrom(...SAMPLE_RATES),
+        fc.integer({ min: -1000, max: 86_400 * 384_000 }),
+        (rate, position) => {
+          expect(ticksToSamples(samplesToTicks(samples(position), rate), rate)).toBe(position);
+        },
+      ),
     );
   });
 
   it('never lie further than half a sample from the time', () => {
     fc.assert(
-      fc.property(fc.constantFrom(44_100, 48_000, 96_000), fc.integer({ min: 0, max: 5_000 * 705_600_000 }), (rate, time) => {
-        const back = samplesToTicks(ticksToSamples(ticks(time), rate), rate);
-        expect(Math.abs(back - time)).toBeLessThanOrEqual(705_600_000 / rate / 2);
-      }),
+      fc.property(
+        fc.constantFrom(44_100, 48_000, 96_000),
+        fc.integer({ min: 0, max: 5_000 * 705_600_000 }),
+        (rate, time) => {
+          const back = samplesToTicks(ticksToSamples(ticks(time), rate), rate);
+          expect(Math.abs(back - time)).toBeLessThanOrEqual(705_600_000 / rate / 2);
+        },
+      ),
     );
   });
 });
@@ -58,7 +66,8 @@ describe('CD frames', () => {
         expect(parseMsf(formatMsf(frames(n)))).toBe(n);
       }),
     );
-    for (const wrong of ['00:00:75', '00:60:00', '1:2:3', '00:00', '', 'aa:bb:cc']) expect(parseMsf(wrong)).toBeUndefined();
+    for (const wrong of ['00:00:75', '00:60:00', '1:2:3', '00:00', '', 'aa:bb:cc'])
+      expect(parseMsf(wrong)).toBeUndefined();
   });
 
   it('floor and ceil stand on either side of a time', () => {
@@ -83,7 +92,9 @@ describe('typed times', () => {
     ['00:00:15', 0.2],
   ])('%s is %f s', (text, seconds) => expect(parseTime(text)).toBe(secondsToTicks(seconds)));
 
-  it.each(['', 'two', '1:99', '1.2.3', '--1', 's'])('“%s” is no time', (text) => expect(parseTime(text)).toBeUndefined());
+  it.each(['', 'two', '1:99', '1.2.3', '--1', 's'])('“%s” is no time', (text) =>
+    expect(parseTime(text)).toBeUndefined(),
+  );
 
   it('are shown as a clock', () => {
     expect(formatClock(secondsToTicks(62.5))).toBe('1:03');

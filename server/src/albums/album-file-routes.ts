@@ -2,7 +2,16 @@ import { randomUUID } from 'node:crypto';
 import archiver from 'archiver';
 import { Router, type Response } from 'express';
 import { z } from 'zod';
-import { AlbumFileError, albumFromFile, albumToFile, compareNames, parseAlbumFile, safeFileName, uniqueNames, type AlbumFile } from '@oiseau/core';
+import {
+  AlbumFileError,
+  albumFromFile,
+  albumToFile,
+  compareNames,
+  parseAlbumFile,
+  safeFileName,
+  uniqueNames,
+  type AlbumFile,
+} from '@oiseau/core';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { linkMaster, mastersNamed, mastersOfAlbum } from '../masters/master-repository.js';
@@ -31,7 +40,10 @@ export function albumFileRoutes(db: Database, media: MediaStore): Router {
 
   router.get('/albums/:id/file', async (request, response) => {
     const { title, file } = await exportAlbum(db, request.params.id);
-    response.attachment(`${title}.json`).type('json').send(`${JSON.stringify(file, null, 2)}\n`);
+    response
+      .attachment(`${title}.json`)
+      .type('json')
+      .send(`${JSON.stringify(file, null, 2)}\n`);
   });
 
   router.get('/albums/:id/bundle', async (request, response) => {
@@ -87,12 +99,21 @@ function parseForImport(text: string): AlbumFile {
     return parseAlbumFile(text);
   } catch (error) {
     if (!(error instanceof AlbumFileError)) throw error;
-    throw new ApiError(422, `The album file can't be used. ${error.problems[0] ?? ''}`, { problems: error.problems }, { cause: error });
+    throw new ApiError(
+      422,
+      `The album file can't be used. ${error.problems[0] ?? ''}`,
+      { problems: error.problems },
+      { cause: error },
+    );
   }
 }
 
 /** @throws ApiError naming every master that is neither brought along nor on the Shelf */
-async function findMasters(db: Db, file: AlbumFile, given: Readonly<Record<string, string>>): Promise<Map<string, string>> {
+async function findMasters(
+  db: Db,
+  file: AlbumFile,
+  given: Readonly<Record<string, string>>,
+): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   const missing: string[] = [];
   for (const name of new Set(file.tracks.map(({ master }) => master))) {
@@ -114,7 +135,9 @@ async function exportAlbum(db: Db, id: string): Promise<Export> {
   const picture = artwork ? await findPicture(db, artwork) : undefined;
   const artworkName = picture ? `cover.${picture.mediaType === 'image/png' ? 'png' : 'jpg'}` : null;
   const used = new Set(record.album.tracks.map(({ master }) => master));
-  const beside = [...fileNames].filter(([content]) => used.has(content)).map(([content, name]) => ({ name, sha256: content }));
+  const beside = [...fileNames]
+    .filter(([content]) => used.has(content))
+    .map(([content, name]) => ({ name, sha256: content }));
   return {
     title: safeFileName(record.album.title || 'Untitled album'),
     file: albumToFile(record.album, (content) => fileNames.get(content) ?? content, artworkName),

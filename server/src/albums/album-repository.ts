@@ -24,7 +24,10 @@ export function parseDocument(text: string): Album {
 const COLUMNS = 'id, version, document, updated_at';
 
 export function listAlbums(db: Db): Promise<AlbumRecord[]> {
-  return db.many(parse, `SELECT ${COLUMNS} FROM albums WHERE deleted_at IS NULL ORDER BY updated_at DESC, id`);
+  return db.many(
+    parse,
+    `SELECT ${COLUMNS} FROM albums WHERE deleted_at IS NULL ORDER BY updated_at DESC, id`,
+  );
 }
 
 /** Whether no album was ever made, deleted ones included: then the demo has not been loaded either. */
@@ -53,9 +56,19 @@ export async function saveAlbum(db: Db, id: string, version: number, album: Albu
 }
 
 export async function deleteAlbum(db: Db, id: string): Promise<boolean> {
-  return (await db.execute('UPDATE albums SET deleted_at = UTC_TIMESTAMP(3) WHERE id = ? AND deleted_at IS NULL', [id])).changed === 1;
+  return (
+    (
+      await db.execute(
+        'UPDATE albums SET deleted_at = UTC_TIMESTAMP(3) WHERE id = ? AND deleted_at IS NULL',
+        [id],
+      )
+    ).changed === 1
+  );
 }
 
 export async function restoreAlbum(db: Db, id: string): Promise<boolean> {
-  return (await db.execute('UPDATE albums SET deleted_at = NULL WHERE id = ? AND deleted_at IS NOT NULL', [id])).changed === 1;
+  return (
+    (await db.execute('UPDATE albums SET deleted_at = NULL WHERE id = ? AND deleted_at IS NOT NULL', [id]))
+      .changed === 1
+  );
 }

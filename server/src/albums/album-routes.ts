@@ -5,7 +5,15 @@ import { albumSchema, newAlbum } from '@oiseau/core';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { copyLinks, listMasters, mastersOfAlbum } from '../masters/master-repository.js';
-import { deleteAlbum, findAlbum, insertAlbum, isUntouched, listAlbums, restoreAlbum, saveAlbum } from './album-repository.js';
+import {
+  deleteAlbum,
+  findAlbum,
+  insertAlbum,
+  isUntouched,
+  listAlbums,
+  restoreAlbum,
+  saveAlbum,
+} from './album-repository.js';
 import { shelfEntry, unknownMasters } from './shelf.js';
 
 const creation = z.strictObject({ title: z.string().max(4000).default('') });

@@ -1,4 +1,9 @@
-import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
+import mysql, {
+  type Pool,
+  type PoolConnection,
+  type ResultSetHeader,
+  type RowDataPacket,
+} from 'mysql2/promise';
 import type { Config } from '../config.js';
 
 export type SqlValue = string | number | boolean | null | Date | Buffer;
@@ -38,7 +43,10 @@ class Queries implements Db {
     if (row === undefined) throw new RowCountError(`No row where one was due: ${sql}`);
     return row;
   }
-  async execute(sql: string, values: readonly SqlValue[] = []): Promise<{ changed: number; insertId: number }> {
+  async execute(
+    sql: string,
+    values: readonly SqlValue[] = [],
+  ): Promise<{ changed: number; insertId: number }> {
     const [result] = await this.target.execute<ResultSetHeader>(sql, [...values]);
     return { changed: result.affectedRows, insertId: result.insertId };
   }
@@ -51,7 +59,13 @@ export class Database extends Queries {
 
   static connect(settings: Config['database']): Database {
     return new Database(
-      mysql.createPool({ ...settings, connectionLimit: 8, charset: 'utf8mb4_bin', timezone: 'Z', supportBigNumbers: true }),
+      mysql.createPool({
+        ...settings,
+        connectionLimit: 8,
+        charset: 'utf8mb4_bin',
+        timezone: 'Z',
+        supportBigNumbers: true,
+      }),
     );
   }
 

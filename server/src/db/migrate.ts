@@ -13,7 +13,8 @@ export function migrate(database: Database): Promise<string[]> {
     );
     const done = new Set(await db.many((row) => String(row.name), 'SELECT name FROM migrations'));
     const unknown = [...done].filter((name) => !MIGRATIONS.some((migration) => migration.name === name));
-    if (unknown.length > 0) throw new Error(`This database was made by a later version of Oiseau (it has “${unknown[0]}”).`);
+    if (unknown.length > 0)
+      throw new Error(`This database was made by a later version of Oiseau (it has “${unknown[0]}”).`);
     const pending = MIGRATIONS.filter(({ name }) => !done.has(name));
     for (const { name, statements } of pending) {
       for (const statement of statements) await db.execute(statement);

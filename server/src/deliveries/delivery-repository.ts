@@ -43,14 +43,14 @@ export function findDelivery(db: Db, id: string): Promise<Delivery | undefined> 
   return db.maybeOne(parse, `${SELECT} WHERE d.id = ?`, [id]);
 }
 
-export async function insertDelivery(db: Db, delivery: Pick<Delivery, 'id' | 'albumId' | 'revision' | 'deliverable' | 'jobId'>): Promise<void> {
-  await db.execute('INSERT INTO deliveries (id, album_id, revision, deliverable, job_id, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))', [
-    delivery.id,
-    delivery.albumId,
-    delivery.revision,
-    JSON.stringify(delivery.deliverable),
-    delivery.jobId,
-  ]);
+export async function insertDelivery(
+  db: Db,
+  delivery: Pick<Delivery, 'id' | 'albumId' | 'revision' | 'deliverable' | 'jobId'>,
+): Promise<void> {
+  await db.execute(
+    'INSERT INTO deliveries (id, album_id, revision, deliverable, job_id, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
+    [delivery.id, delivery.albumId, delivery.revision, JSON.stringify(delivery.deliverable), delivery.jobId],
+  );
 }
 
 export async function setJob(db: Db, id: string, jobId: number): Promise<void> {
@@ -62,7 +62,11 @@ export async function storeProof(db: Db, id: string, proof: Proof): Promise<void
 }
 
 export function findRevision(db: Db, albumId: string, number: number): Promise<Album | undefined> {
-  return db.maybeOne((row) => parseDocument(String(row.document)), 'SELECT document FROM revisions WHERE album_id = ? AND number = ?', [albumId, number]);
+  return db.maybeOne(
+    (row) => parseDocument(String(row.document)),
+    'SELECT document FROM revisions WHERE album_id = ? AND number = ?',
+    [albumId, number],
+  );
 }
 
 /**
@@ -78,6 +82,9 @@ export async function numberRevision(db: Db, albumId: string, album: Album): Pro
   );
   if (newest?.document === document) return newest.number;
   const number = (newest?.number ?? 0) + 1;
-  await db.execute('INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))', [albumId, number, document]);
+  await db.execute(
+    'INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
+    [albumId, number, document],
+  );
   return number;
 }

@@ -12,7 +12,15 @@ import { ApiError, notFound } from '../http/api-error.js';
 import { enqueue, requestStop } from '../jobs/job-repository.js';
 import { mastersOfAlbum } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { deliveriesOfAlbum, findDelivery, findRevision, insertDelivery, numberRevision, setJob, type Delivery } from './delivery-repository.js';
+import {
+  deliveriesOfAlbum,
+  findDelivery,
+  findRevision,
+  insertDelivery,
+  numberRevision,
+  setJob,
+  type Delivery,
+} from './delivery-repository.js';
 
 const ordering = z.strictObject({
   /** Names of deliverables; left out: all of the album's. */
@@ -37,14 +45,23 @@ export function deliveryRoutes(db: Database, media: MediaStore): Router {
       if (!record) throw notFound('album');
       const { album } = record;
       const masters = factsOf(await mastersOfAlbum(transaction, id));
-      const errors = checkAlbum({ album, masters, ...layOutAlbum(album, masters) }).filter(({ severity }) => severity === 'error');
-      if (errors[0]) throw new ApiError(422, `The album has errors: ${wordFinding(errors[0])}`, { findings: errors });
-      const chosen = names ? album.deliverables.filter(({ name }) => names.includes(name)) : album.deliverables;
-      if (chosen.length === 0 || (names && chosen.length < new Set(names).size)) throw notFound('deliverable');
+      const errors = checkAlbum({ album, masters, ...layOutAlbum(album, masters) }).filter(
+        ({ severity }) => severity === 'error',
+      );
+      if (errors[0])
+        throw new ApiError(422, `The album has errors: ${wordFinding(errors[0])}`, { findings: errors });
+      const chosen = names
+        ? album.deliverables.filter(({ name }) => names.includes(name))
+        : album.deliverables;
+      if (chosen.length === 0 || (names && chosen.length < new Set(names).size))
+        throw notFound('deliverable');
       const revision = await numberRevision(transaction, id, album);
       for (const deliverable of chosen) {
         const delivery = { id: randomUUID(), albumId: id, revision, deliverable };
-        await insertDelivery(transaction, { ...delivery, jobId: await enqueue(transaction, 'render', delivery.id) });
+        await insertDelivery(transaction, {
+          ...delivery,
+          jobId: await enqueue(transaction, 'render', delivery.id),
+        });
       }
     });
     response.status(202).json(await deliveriesOfAlbum(db, id));
@@ -58,14 +75,19 @@ export function deliveryRoutes(db: Database, media: MediaStore): Router {
 
   router.post('/deliveries/:id/retry', async (request, response) => {
     const delivery = await found(request.params.id);
-    if (delivery.state !== 'failed' && delivery.state !== 'stopped') throw new ApiError(409, 'This render has not failed.');
-    await db.transaction(async (transaction) => setJob(transaction, delivery.id, await enqueue(transaction, 'render', delivery.id)));
+    if (delivery.state !== 'failed' && delivery.state !== 'stopped')
+      throw new ApiError(409, 'This render has not failed.');
+    await db.transaction(async (transaction) =>
+      setJob(transaction, delivery.id, await enqueue(transaction, 'render', delivery.id)),
+    );
     response.status(202).end();
   });
 
   router.get('/deliveries/:id/files', async (request, response) => {
     const { folder, files } = await rendered(request.params.id);
-    response.json(await Promise.all(files.map(async (path) => ({ path, bytes: (await stat(join(folder, path))).size }))));
+    response.json(
+      await Promise.all(files.map(async (path) => ({ path, bytes: (await stat(join(folder, path))).size }))),
+    );
   });
 
   router.get('/deliveries/:id/files/:path', async (request, response) => {
@@ -82,7 +104,8 @@ export function deliveryRoutes(db: Database, media: MediaStore): Router {
     const album = await findRevision(db, delivery.albumId, delivery.revision);
     const name = safeFileName(`${album?.title ?? ''} r${delivery.revision} ${delivery.deliverable.name}`);
     const archive = startZip(response, `${name}.zip`);
-    for (const path of files) archive.file(join(folder, path), { name: `${delivery.deliverable.name}/${path}` });
+    for (const path of files)
+      archive.file(join(folder, path), { name: `${delivery.deliverable.name}/${path}` });
     await archive.finalize();
   });
 

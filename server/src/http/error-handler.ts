@@ -18,13 +18,21 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
   };
 }
 
-function translate(error: unknown): { status: number; message: string; details?: Readonly<Record<string, unknown>> } {
+function translate(error: unknown): {
+  status: number;
+  message: string;
+  details?: Readonly<Record<string, unknown>>;
+} {
   if (error instanceof ApiError) return error;
   if (error instanceof ZodError) return { status: 400, message: describeIssues(error).slice(0, 3).join(' ') };
-  if (systemCode(error) === 'ENOSPC') return { status: 507, message: 'The disk is full; nothing was kept of this.' };
+  if (systemCode(error) === 'ENOSPC')
+    return { status: 507, message: 'The disk is full; nothing was kept of this.' };
   // body-parser's errors carry a status of their own: JSON that is none, a body that is too large.
   if (error instanceof Error && 'status' in error && typeof error.status === 'number' && error.status < 500) {
-    return { status: error.status, message: error.status === 413 ? 'The request is too large.' : 'The request could not be read.' };
+    return {
+      status: error.status,
+      message: error.status === 413 ? 'The request is too large.' : 'The request could not be read.',
+    };
   }
   return { status: 500, message: 'Something went wrong in the server; nothing was changed.' };
 }

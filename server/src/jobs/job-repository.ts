@@ -40,7 +40,12 @@ const DEAD_AFTER_SECONDS = 15;
 const MOST_ATTEMPTS = 3;
 
 export async function enqueue(db: Db, kind: JobKind, subject: string): Promise<number> {
-  return (await db.execute('INSERT INTO jobs (kind, subject, created_at) VALUES (?, ?, UTC_TIMESTAMP(3))', [kind, subject])).insertId;
+  return (
+    await db.execute('INSERT INTO jobs (kind, subject, created_at) VALUES (?, ?, UTC_TIMESTAMP(3))', [
+      kind,
+      subject,
+    ])
+  ).insertId;
 }
 
 /** Queues a job unless one for the same subject is waiting or at work. */
@@ -70,17 +75,31 @@ export function claim(database: Database, worker: string): Promise<Job | undefin
 
 /** Notes progress and that the worker lives; true when somebody asked the job to stop. */
 export async function heartbeat(db: Db, id: number, progress: JobProgress | null): Promise<boolean> {
-  await db.execute('UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3), progress = ? WHERE id = ?', [progress ? JSON.stringify(progress) : null, id]);
+  await db.execute('UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3), progress = ? WHERE id = ?', [
+    progress ? JSON.stringify(progress) : null,
+    id,
+  ]);
   return db.one((row) => Boolean(row.stop_requested), 'SELECT stop_requested FROM jobs WHERE id = ?', [id]);
 }
 
-export async function finish(db: Db, id: number, state: 'done' | 'failed' | 'stopped', message: string | null): Promise<void> {
-  await db.execute('UPDATE jobs SET state = ?, message = ?, finished_at = UTC_TIMESTAMP(3), worker = NULL WHERE id = ?', [state, message, id]);
+export async function finish(
+  db: Db,
+  id: number,
+  state: 'done' | 'failed' | 'stopped',
+  message: string | null,
+): Promise<void> {
+  await db.execute(
+    'UPDATE jobs SET state = ?, message = ?, finished_at = UTC_TIMESTAMP(3), worker = NULL WHERE id = ?',
+    [state, message, id],
+  );
 }
 
 /** Gives a job back unfinished, as a worker does that is told to shut down; it counts as no attempt. */
 export async function release(db: Db, id: number): Promise<void> {
-  await db.execute("UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL, attempts = attempts - 1 WHERE id = ?", [id]);
+  await db.execute(
+    "UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL, attempts = attempts - 1 WHERE id = ?",
+    [id],
+  );
 }
 
 /** Puts jobs of dead workers back into the queue, or gives them up after several tries. */
@@ -95,8 +114,14 @@ export async function recoverDead(db: Db): Promise<void> {
 
 /** Asks a job to stop: at once when it waits, at its next heartbeat when it runs. False when it had ended already. */
 export async function requestStop(db: Db, id: number): Promise<boolean> {
-  const { changed: waiting } = await db.execute("UPDATE jobs SET state = 'stopped', finished_at = UTC_TIMESTAMP(3) WHERE id = ? AND state = 'queued'", [id]);
-  const { changed: running } = await db.execute("UPDATE jobs SET stop_requested = TRUE WHERE id = ? AND state = 'running'", [id]);
+  const { changed: waiting } = await db.execute(
+    "UPDATE jobs SET state = 'stopped', finished_at = UTC_TIMESTAMP(3) WHERE id = ? AND state = 'queued'",
+    [id],
+  );
+  const { changed: running } = await db.execute(
+    "UPDATE jobs SET stop_requested = TRUE WHERE id = ? AND state = 'running'",
+    [id],
+  );
   return waiting + running > 0;
 }
 
@@ -106,7 +131,11 @@ export function findJob(db: Db, id: number): Promise<Job | undefined> {
 
 /** The newest job of a kind for a subject. */
 export function newestJob(db: Db, kind: JobKind, subject: string): Promise<Job | undefined> {
-  return db.maybeOne(parse, `SELECT ${COLUMNS} FROM jobs WHERE kind = ? AND subject = ? ORDER BY id DESC LIMIT 1`, [kind, subject]);
+  return db.maybeOne(
+    parse,
+    `SELECT ${COLUMNS} FROM jobs WHERE kind = ? AND subject = ? ORDER BY id DESC LIMIT 1`,
+    [kind, subject],
+  );
 }
 
 /** Says that the worker lives, without news. */

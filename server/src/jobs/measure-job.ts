@@ -7,7 +7,12 @@ import { JobFailed } from './job-errors.js';
 import type { ProgressReporter } from './progress-reporter.js';
 
 /** Measures one master from end to end, in one pass, and stores its figures and silhouette. */
-export async function measureJob(db: Database, media: MediaStore, sha256: string, progress: ProgressReporter): Promise<void> {
+export async function measureJob(
+  db: Database,
+  media: MediaStore,
+  sha256: string,
+  progress: ProgressReporter,
+): Promise<void> {
   const master = await findMaster(db, sha256);
   if (!master) throw new JobFailed('The master is not known any more.');
   const bytes = await FileByteSource.open(media.file(sha256));
@@ -24,7 +29,12 @@ export async function measureJob(db: Database, media: MediaStore, sha256: string
       (share) => progress.report('measure', share, (share * source.length) / source.rate),
     );
     const { values } = outline.result();
-    await storeMeasurement(db, sha256, meters.result(), Buffer.from(values.buffer, values.byteOffset, values.byteLength));
+    await storeMeasurement(
+      db,
+      sha256,
+      meters.result(),
+      Buffer.from(values.buffer, values.byteOffset, values.byteLength),
+    );
   } finally {
     await bytes.close();
   }

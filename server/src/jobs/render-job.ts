@@ -14,7 +14,12 @@ import type { ProgressReporter } from './progress-reporter.js';
 const RENDER_SHARE = 0.7;
 
 /** Renders one delivery from its revision and proves it. */
-export async function renderJob(db: Database, media: MediaStore, deliveryId: string, progress: ProgressReporter): Promise<void> {
+export async function renderJob(
+  db: Database,
+  media: MediaStore,
+  deliveryId: string,
+  progress: ProgressReporter,
+): Promise<void> {
   const delivery = await findDelivery(db, deliveryId);
   const album = delivery && (await findRevision(db, delivery.albumId, delivery.revision));
   if (!delivery || !album) throw new JobFailed('The delivery is not known any more.');
@@ -34,11 +39,17 @@ export async function renderJob(db: Database, media: MediaStore, deliveryId: str
     const total = Math.max(1e-9, planSeconds(plan));
     const target = join(media.delivery(delivery.id), delivery.deliverable.name);
     await mkdir(media.delivery(delivery.id), { recursive: true });
-    const proof = await renderToFolder(plan, { sequence, layout, masters: sources }, delivery.revision, target, (phase, seconds) => {
-      const share = Math.min(1, seconds / total);
-      const [base, width] = phase === 'render' ? [0, RENDER_SHARE] : [RENDER_SHARE, 1 - RENDER_SHARE];
-      return progress.report(phase, base + width * share, phase === 'render' ? seconds : total);
-    });
+    const proof = await renderToFolder(
+      plan,
+      { sequence, layout, masters: sources },
+      delivery.revision,
+      target,
+      (phase, seconds) => {
+        const share = Math.min(1, seconds / total);
+        const [base, width] = phase === 'render' ? [0, RENDER_SHARE] : [RENDER_SHARE, 1 - RENDER_SHARE];
+        return progress.report(phase, base + width * share, phase === 'render' ? seconds : total);
+      },
+    );
     await storeProof(db, delivery.id, proof);
   } finally {
     await Promise.all([...opened.values()].map((bytes) => bytes.close()));
@@ -49,7 +60,8 @@ async function openMaster(media: MediaStore, sha256: string, name: string): Prom
   try {
     return await FileByteSource.open(media.file(sha256));
   } catch (error) {
-    if (systemCode(error) === 'ENOENT') throw new JobFailed(`The master “${name}” is missing from the media store.`, { cause: error });
+    if (systemCode(error) === 'ENOENT')
+      throw new JobFailed(`The master “${name}” is missing from the media store.`, { cause: error });
     throw error;
   }
 }

@@ -66,6 +66,7 @@ async function touch({ db, log }: WorkerParts, job: Job): Promise<void> {
 function failureSentence(error: unknown): string {
   if (error instanceof JobFailed || error instanceof CodecError) return error.message;
   if (error instanceof AudioRefused) return `A master can't be read: ${error.message}`;
-  if (systemCode(error) === 'ENOSPC') return 'The disk is full; nothing half-done was left. Make room and try again.';
+  if (systemCode(error) === 'ENOSPC')
+    return 'The disk is full; nothing half-done was left. Make room and try again.';
   return 'Something went wrong in the worker; the server log has the details.';
 }

@@ -32,7 +32,11 @@ const parse: Parse<MasterRecord> = (row) => ({
   info: infoSchema.parse(JSON.parse(String(row.info))),
   measurement: row.measurement === null ? null : (JSON.parse(String(row.measurement)) as Measurement),
 });
-const parseInAlbum: Parse<AlbumMaster> = (row) => ({ ...parse(row), name: String(row.name), addedAt: row.added_at as Date });
+const parseInAlbum: Parse<AlbumMaster> = (row) => ({
+  ...parse(row),
+  name: String(row.name),
+  addedAt: row.added_at as Date,
+});
 
 const COLUMNS = 'm.sha256, m.bytes, m.info, m.measurement';
 
@@ -62,11 +66,10 @@ export function mastersNamed(db: Db, name: string): Promise<AlbumMaster[]> {
 }
 
 export async function insertMaster(db: Db, sha256: string, bytes: number, info: WavInfo): Promise<void> {
-  await db.execute('INSERT IGNORE INTO masters (sha256, bytes, info, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))', [
-    sha256,
-    bytes,
-    JSON.stringify(info),
-  ]);
+  await db.execute(
+    'INSERT IGNORE INTO masters (sha256, bytes, info, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
+    [sha256, bytes, JSON.stringify(info)],
+  );
 }
 
 /** Puts a master into an album; a second time only renames it there. */
@@ -78,16 +81,29 @@ export async function linkMaster(db: Db, albumId: string, sha256: string, name: 
 }
 
 export async function copyLinks(db: Db, fromAlbum: string, toAlbum: string): Promise<void> {
-  await db.execute('INSERT INTO album_masters (album_id, sha256, name, added_at) SELECT ?, sha256, name, added_at FROM album_masters WHERE album_id = ?', [
-    toAlbum,
-    fromAlbum,
+  await db.execute(
+    'INSERT INTO album_masters (album_id, sha256, name, added_at) SELECT ?, sha256, name, added_at FROM album_masters WHERE album_id = ?',
+    [toAlbum, fromAlbum],
+  );
+}
+
+export async function storeMeasurement(
+  db: Db,
+  sha256: string,
+  measurement: Measurement,
+  silhouette: Buffer,
+): Promise<void> {
+  await db.execute('UPDATE masters SET measurement = ?, silhouette = ? WHERE sha256 = ?', [
+    JSON.stringify(measurement),
+    silhouette,
+    sha256,
   ]);
 }
 
-export async function storeMeasurement(db: Db, sha256: string, measurement: Measurement, silhouette: Buffer): Promise<void> {
-  await db.execute('UPDATE masters SET measurement = ?, silhouette = ? WHERE sha256 = ?', [JSON.stringify(measurement), silhouette, sha256]);
-}
-
 export function findSilhouette(db: Db, sha256: string): Promise<Buffer | null | undefined> {
-  return db.maybeOne((row) => row.silhouette as Buffer | null, 'SELECT silhouette FROM masters WHERE sha256 = ?', [sha256]);
+  return db.maybeOne(
+    (row) => row.silhouette as Buffer | null,
+    'SELECT silhouette FROM masters WHERE sha256 = ?',
+    [sha256],
+  );
 }

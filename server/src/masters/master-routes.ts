@@ -7,7 +7,14 @@ import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { enqueueOnce, newestJob } from '../jobs/job-repository.js';
 import type { Arrival, MediaStore } from '../media/media-store.js';
-import { findMaster, findSilhouette, insertMaster, linkMaster, mastersOfAlbum, type AlbumMaster } from './master-repository.js';
+import {
+  findMaster,
+  findSilhouette,
+  insertMaster,
+  linkMaster,
+  mastersOfAlbum,
+  type AlbumMaster,
+} from './master-repository.js';
 
 const IMMUTABLE = 'public, max-age=31536000, immutable';
 
@@ -18,7 +25,10 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
   const withJob = async (master: AlbumMaster): Promise<object> => {
     if (master.measurement) return master;
     const job = await newestJob(db, 'measure', master.sha256);
-    return { ...master, job: job && { state: job.state, share: job.progress?.share ?? 0, message: job.message } };
+    return {
+      ...master,
+      job: job && { state: job.state, share: job.progress?.share ?? 0, message: job.message },
+    };
   };
 
   router.get('/albums/:id/masters', async (request, response) => {

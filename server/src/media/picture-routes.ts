@@ -15,7 +15,8 @@ export function pictureRoutes(db: Database, media: MediaStore): Router {
   router.post('/pictures', async (request, response) => {
     const { name } = z.object({ name: z.string().min(1).max(500) }).parse(request.query);
     const arrival = await media.receive(request, MOST_BYTES).catch((error: unknown) => {
-      if (error instanceof RangeError) throw new ApiError(413, `“${name}” is larger than 30 MB.`, {}, { cause: error });
+      if (error instanceof RangeError)
+        throw new ApiError(413, `“${name}” is larger than 30 MB.`, {}, { cause: error });
       throw error;
     });
     const mediaType = await mediaTypeOf(arrival.path);

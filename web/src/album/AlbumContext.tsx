@@ -29,10 +29,18 @@ export function useAlbum(): AlbumContextValue {
 }
 
 /** The layout of an album; tracks whose master the server has not told of yet count as silent for the moment. */
-export function usePlacedAlbum(album: Album, masters: readonly MasterRecord[]): Pick<AlbumContextValue, 'mastersById' | 'sequence' | 'layout'> {
+export function usePlacedAlbum(
+  album: Album,
+  masters: readonly MasterRecord[],
+): Pick<AlbumContextValue, 'mastersById' | 'sequence' | 'layout'> {
   const mastersById = useMemo(() => new Map(masters.map((master) => [master.sha256, master])), [masters]);
   return useMemo(() => {
-    const facts = new Map(album.tracks.map(({ master }) => [master, mastersById.get(master)?.info ?? { rate: 44_100, length: 0 }]));
+    const facts = new Map(
+      album.tracks.map(({ master }) => [
+        master,
+        mastersById.get(master)?.info ?? { rate: 44_100, length: 0 },
+      ]),
+    );
     return { mastersById, ...layOutAlbum(album, facts) };
   }, [album, mastersById]);
 }

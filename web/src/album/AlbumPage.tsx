@@ -63,7 +63,9 @@ function Frame({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
     'Ctrl+Y': redo,
     'Ctrl+Shift+Z': redo,
     '?': () => setHelp(true),
-    ...Object.fromEntries(STEPS.map(({ path }, i) => [String(i + 1), () => void navigate(`/albums/${id}/${path}`)])),
+    ...Object.fromEntries(
+      STEPS.map(({ path }, i) => [String(i + 1), () => void navigate(`/albums/${id}/${path}`)]),
+    ),
   });
   return (
     <div className="album-frame">
@@ -88,7 +90,10 @@ function Conflict({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
   const navigate = useNavigate();
   const keepMine = async (): Promise<void> => {
     const copy = await call<{ id: string }>('POST', `/albums/${id}/duplicate`);
-    await call('PUT', `/albums/${copy.id}`, { version: 1, album: { ...album, title: `${album.title} (my edits)` } });
+    await call('PUT', `/albums/${copy.id}`, {
+      version: 1,
+      album: { ...album, title: `${album.title} (my edits)` },
+    });
     await takeOver();
     await navigate(`/albums/${copy.id}`);
   };

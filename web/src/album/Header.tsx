@@ -29,16 +29,36 @@ export function Header({ onHelp }: { onHelp: () => void }) {
         {revision ? `revision ${revision}` : 'no revision yet'}
       </span>
       <div className="d-flex">
-        <Button variant="link" className="icon-button" disabled={!lastEdit} onClick={undo} aria-label="Undo" title={lastEdit ? `Undo: ${lastEdit} (Ctrl Z)` : 'Nothing to undo'}>
+        <Button
+          variant="link"
+          className="icon-button"
+          disabled={!lastEdit}
+          onClick={undo}
+          aria-label="Undo"
+          title={lastEdit ? `Undo: ${lastEdit} (Ctrl Z)` : 'Nothing to undo'}
+        >
           <Undo2 size={18} aria-hidden />
         </Button>
-        <Button variant="link" className="icon-button" disabled={!nextEdit} onClick={redo} aria-label="Redo" title={nextEdit ? `Redo: ${nextEdit} (Ctrl Shift Z)` : 'Nothing to redo'}>
+        <Button
+          variant="link"
+          className="icon-button"
+          disabled={!nextEdit}
+          onClick={redo}
+          aria-label="Redo"
+          title={nextEdit ? `Redo: ${nextEdit} (Ctrl Shift Z)` : 'Nothing to redo'}
+        >
           <Redo2 size={18} aria-hidden />
         </Button>
       </div>
       <SavedState />
       <div className="d-flex">
-        <Button variant="link" className="icon-button" onClick={() => setTheme(theme === 'light' ? 'dark' : 'light')} aria-label={theme === 'light' ? 'Dim surface' : 'Light surface'} title={theme === 'light' ? 'Dim surface' : 'Light surface'}>
+        <Button
+          variant="link"
+          className="icon-button"
+          onClick={() => setTheme(theme === 'light' ? 'dark' : 'light')}
+          aria-label={theme === 'light' ? 'Dim surface' : 'Light surface'}
+          title={theme === 'light' ? 'Dim surface' : 'Light surface'}
+        >
           {theme === 'light' ? <Moon size={18} aria-hidden /> : <Sun size={18} aria-hidden />}
         </Button>
         <Button variant="link" className="icon-button" onClick={onHelp} aria-label="Keys" title="Keys (?)">
@@ -53,12 +73,22 @@ function DiscGauge({ leadOut }: { leadOut: number }) {
   const over = leadOut > COMMON_LIMIT;
   const label = `${formatDiscTime(leadOut)} of ${formatDiscTime(COMMON_LIMIT)}`;
   return (
-    <div className={over ? 'disc-gauge over' : 'disc-gauge'} role="meter" aria-label="How full the disc is" aria-valuemin={0} aria-valuemax={COMMON_LIMIT} aria-valuenow={Math.min(leadOut, COMMON_LIMIT)} aria-valuetext={label}>
+    <div
+      className={over ? 'disc-gauge over' : 'disc-gauge'}
+      role="meter"
+      aria-label="How full the disc is"
+      aria-valuemin={0}
+      aria-valuemax={COMMON_LIMIT}
+      aria-valuenow={Math.min(leadOut, COMMON_LIMIT)}
+      aria-valuetext={label}
+    >
       <span className="figure">{formatDiscTime(leadOut)}</span>
       <span className="gauge-line">
         <span style={{ width: `${Math.min(100, (100 * leadOut) / COMMON_LIMIT)}%` }} />
       </span>
-      <span className="text-secondary">{over ? `over ${formatDiscTime(COMMON_LIMIT)}` : formatDiscTime(COMMON_LIMIT)}</span>
+      <span className="text-secondary">
+        {over ? `over ${formatDiscTime(COMMON_LIMIT)}` : formatDiscTime(COMMON_LIMIT)}
+      </span>
     </div>
   );
 }
@@ -66,9 +96,23 @@ function DiscGauge({ leadOut }: { leadOut: number }) {
 function SavedState() {
   const { editing } = useAlbum();
   const words =
-    editing.saving === 'conflict' ? 'not saved' : editing.saving === 'failed' ? 'not saved, trying again' : isDirty(editing) || editing.saving === 'under way' ? 'saving …' : 'saved';
+    editing.saving === 'conflict'
+      ? 'not saved'
+      : editing.saving === 'failed'
+        ? 'not saved, trying again'
+        : isDirty(editing) || editing.saving === 'under way'
+          ? 'saving …'
+          : 'saved';
   return (
-    <span className={editing.saving === 'failed' || editing.saving === 'conflict' ? 'saved-state text-danger' : 'saved-state text-secondary'} role="status" title={editing.message ?? undefined}>
+    <span
+      className={
+        editing.saving === 'failed' || editing.saving === 'conflict'
+          ? 'saved-state text-danger'
+          : 'saved-state text-secondary'
+      }
+      role="status"
+      title={editing.message ?? undefined}
+    >
       {words}
     </span>
   );

@@ -44,13 +44,35 @@ function useSigns(): Readonly<Record<string, string>> {
   const errors = findings.filter(({ severity }) => severity === 'error').length;
   const running = deliveries.filter(isUnderWay);
   const newest = deliveries.filter(({ proof, revision }) => proof && revision === deliveries[0]?.revision);
-  const percent = Math.round(100 * (running.reduce((sum, { progress }) => sum + (progress?.share ?? 0), 0) / Math.max(1, running.length)));
+  const percent = Math.round(
+    100 *
+      (running.reduce((sum, { progress }) => sum + (progress?.share ?? 0), 0) / Math.max(1, running.length)),
+  );
   return {
-    masters: arriving > 0 ? `${arriving} arriving` : masters.length > 0 ? count(masters.length, 'file') : 'none yet',
-    sequence: album.tracks.length > 0 ? count(album.tracks.length, 'track') : '',
-    sleeve: album.tracks.length > 0 && withoutCode > 0 ? `${withoutCode} without ISRC` : '',
-    checks: album.tracks.length === 0 ? '' : errors > 0 ? count(errors, 'error') : findings.length > 0 ? count(findings.length, 'warning') : 'all clear',
-    render: running.length > 0 ? `${percent} %` : '',
-    proof: newest.length === 0 ? '' : newest.every(({ proof }) => proof?.proved) ? `r${deliveries[0]?.revision} proved` : 'not proved',
+    masters:
+      arriving > 0 ? `${arriving} arriving` : masters.length > 0 ? count(masters.length, 'file') : 'none yet',
+    sequence: album.tracks.length > 0 ? count(album.tracks.length, 'track') : 'no tracks yet',
+    sleeve:
+      album.tracks.length === 0 ? '–' : withoutCode > 0 ? `${withoutCode} without ISRC` : 'all have an ISRC',
+    checks:
+      album.tracks.length === 0
+        ? '–'
+        : errors > 0
+          ? count(errors, 'error')
+          : findings.length > 0
+            ? count(findings.length, 'warning')
+            : 'all clear',
+    render:
+      running.length > 0
+        ? `${percent} % done`
+        : deliveries.length > 0
+          ? `r${deliveries[0]?.revision} rendered`
+          : 'not rendered yet',
+    proof:
+      newest.length === 0
+        ? '–'
+        : newest.every(({ proof }) => proof?.proved)
+          ? `r${deliveries[0]?.revision} proved`
+          : 'not proved',
   };
 }

@@ -49,12 +49,22 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
     case 'undone': {
       const step = state.past.at(-1);
       if (!step) return state;
-      return { ...state, album: step.album, past: state.past.slice(0, -1), future: [{ album: state.album, words: step.words }, ...state.future] };
+      return {
+        ...state,
+        album: step.album,
+        past: state.past.slice(0, -1),
+        future: [{ album: state.album, words: step.words }, ...state.future],
+      };
     }
     case 'redone': {
       const [step, ...future] = state.future;
       if (!step) return state;
-      return { ...state, album: step.album, past: [...state.past, { album: state.album, words: step.words }], future };
+      return {
+        ...state,
+        album: step.album,
+        past: [...state.past, { album: state.album, words: step.words }],
+        future,
+      };
     }
     case 'saving':
       return { ...state, saving: 'under way', message: null };

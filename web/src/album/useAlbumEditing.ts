@@ -22,7 +22,9 @@ export interface AlbumEditing {
 /** Edits of an album, saved by themselves; never over what another window has saved. */
 export function useAlbumEditing(record: AlbumRecord): AlbumEditing {
   const { id } = record;
-  const [editing, dispatch] = useReducer(editingReducer, record, ({ album, version }) => startEditing(album, version));
+  const [editing, dispatch] = useReducer(editingReducer, record, ({ album, version }) =>
+    startEditing(album, version),
+  );
   // Saving reads the newest state when it runs, which may be later than the render that asked for it.
   const newest = useRef(editing);
   useEffect(() => {
@@ -35,12 +37,18 @@ export function useAlbumEditing(record: AlbumRecord): AlbumEditing {
       const { album, version } = newest.current;
       dispatch({ type: 'saving' });
       try {
-        const answer = await call<{ version: number }>('PUT', `/albums/${id}`, { version, album }, { keepalive });
+        const answer = await call<{ version: number }>(
+          'PUT',
+          `/albums/${id}`,
+          { version, album },
+          { keepalive },
+        );
         dispatch({ type: 'saved', album, version: answer.version });
         newest.current = editingReducer(newest.current, { type: 'saved', album, version: answer.version });
       } catch (error) {
         if (error instanceof ApiFailure && error.status === 409) dispatch({ type: 'conflicted' });
-        else dispatch({ type: 'save failed', message: error instanceof Error ? error.message : String(error) });
+        else
+          dispatch({ type: 'save failed', message: error instanceof Error ? error.message : String(error) });
         throw error;
       }
     },
@@ -56,14 +64,18 @@ export function useAlbumEditing(record: AlbumRecord): AlbumEditing {
 
   useEffect(() => {
     if (!isDirty(editing) || editing.saving === 'conflict') return undefined;
-    const timer = setTimeout(() => saveNow().catch(() => undefined), editing.saving === 'failed' ? RETRY_MS : SAVE_AFTER_MS);
+    const timer = setTimeout(
+      () => saveNow().catch(() => undefined),
+      editing.saving === 'failed' ? RETRY_MS : SAVE_AFTER_MS,
+    );
     return () => clearTimeout(timer);
   }, [editing, saveNow]);
 
   // A window that is closed or a view that is left right after an edit still saves it.
   useEffect(() => {
     const flush = (): void => {
-      if (isDirty(newest.current) && newest.current.saving !== 'conflict' && !running.current) saveOnce(true).catch(() => undefined);
+      if (isDirty(newest.current) && newest.current.saving !== 'conflict' && !running.current)
+        saveOnce(true).catch(() => undefined);
     };
     window.addEventListener('pagehide', flush);
     return () => {

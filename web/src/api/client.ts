@@ -14,9 +14,15 @@ export class ApiFailure extends Error {
 const NO_ANSWER = 'The server does not answer. Is Oiseau still running?';
 
 /** One call of the API with a JSON body. */
-export async function call<T>(method: string, path: string, body?: unknown, options: RequestInit = {}): Promise<T> {
+export async function call<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  options: RequestInit = {},
+): Promise<T> {
   const request: RequestInit = { method, ...options };
-  if (body !== undefined) Object.assign(request, { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
+  if (body !== undefined)
+    Object.assign(request, { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } });
   const response = await fetch(`/api${path}`, request).catch(() => {
     throw new ApiFailure(0, NO_ANSWER);
   });
@@ -28,7 +34,12 @@ export async function call<T>(method: string, path: string, body?: unknown, opti
 }
 
 /** Sends a file as the raw body, telling how far it is (0 to 1). */
-export function sendFile<T>(path: string, file: File, progress: (share: number) => void, signal: AbortSignal): Promise<T> {
+export function sendFile<T>(
+  path: string,
+  file: File,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open('POST', `/api${path}`);

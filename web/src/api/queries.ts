@@ -30,7 +30,8 @@ export function useMasters(id: string): UseQueryResult<MasterRecord[]> {
   return useQuery({
     queryKey: mastersKey(id),
     queryFn: () => call<MasterRecord[]>('GET', `/albums/${id}/masters`),
-    refetchInterval: ({ state }) => (state.data?.some(({ measurement, job }) => !measurement && job?.state !== 'failed') ? BUSY_MS : false),
+    refetchInterval: ({ state }) =>
+      state.data?.some(({ measurement, job }) => !measurement && job?.state !== 'failed') ? BUSY_MS : false,
   });
 }
 
@@ -42,7 +43,8 @@ export function useDeliveries(id: string): UseQueryResult<DeliveryRecord[]> {
   });
 }
 
-export const isUnderWay = ({ state }: Pick<DeliveryRecord, 'state'>): boolean => state === 'queued' || state === 'running';
+export const isUnderWay = ({ state }: Pick<DeliveryRecord, 'state'>): boolean =>
+  state === 'queued' || state === 'running';
 
 async function fetchSilhouette(sha256: string): Promise<Silhouette> {
   const response = await fetch(`/api/masters/${sha256}/silhouette`);
@@ -55,10 +57,16 @@ export function useSilhouettes(masters: readonly MasterRecord[]): ReadonlyMap<st
   return useQueries({
     queries: masters
       .filter(({ measurement }) => measurement)
-      .map(({ sha256 }) => ({ queryKey: ['silhouette', sha256], queryFn: () => fetchSilhouette(sha256), staleTime: Infinity })),
+      .map(({ sha256 }) => ({
+        queryKey: ['silhouette', sha256],
+        queryFn: () => fetchSilhouette(sha256),
+        staleTime: Infinity,
+      })),
     combine: (results) => {
       const measured = masters.filter(({ measurement }) => measurement);
-      return new Map(results.flatMap(({ data }, i) => (data && measured[i] ? [[measured[i].sha256, data] as const] : [])));
+      return new Map(
+        results.flatMap(({ data }, i) => (data && measured[i] ? [[measured[i].sha256, data] as const] : [])),
+      );
     },
   });
 }

@@ -34,7 +34,12 @@ export interface DeliveryRecord {
   readonly deliverable: Deliverable;
   readonly createdAt: string;
   readonly state: JobState;
-  readonly progress: { readonly share: number; readonly phase: string; readonly speed: number; readonly secondsLeft: number | null } | null;
+  readonly progress: {
+    readonly share: number;
+    readonly phase: string;
+    readonly speed: number;
+    readonly secondsLeft: number | null;
+  } | null;
   readonly message: string | null;
   readonly proof: Proof | null;
 }

@@ -13,7 +13,9 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
 /** Where a finding is mended. */
 function stepFor({ code }: Finding): 'masters' | 'sequence' | 'sleeve' {
   if (code === 'no-tracks') return 'masters';
-  return ['isrc-malformed', 'isrc-double', 'upc-malformed', 'title-empty', 'album-title-empty'].includes(code) ? 'sleeve' : 'sequence';
+  return ['isrc-malformed', 'isrc-double', 'upc-malformed', 'title-empty', 'album-title-empty'].includes(code)
+    ? 'sleeve'
+    : 'sequence';
 }
 
 /** What is wrong or doubtful, each with the way to where it is mended. */
@@ -27,7 +29,8 @@ export function ChecksView() {
       </div>
       {findings.length === 0 && (
         <p className="all-clear">
-          <CircleCheck size={20} aria-hidden /> Nothing is wrong: the disc is legal and the codes that are given are valid.
+          <CircleCheck size={20} aria-hidden /> Nothing is wrong: the disc is legal and the codes that are
+          given are valid.
         </p>
       )}
       <ul className="finding-list">
@@ -39,7 +42,9 @@ export function ChecksView() {
               <span className="finding-sign" title={means}>
                 <Icon size={18} aria-hidden /> {word}
               </span>
-              <span className="finding-place">{'track' in finding ? `${finding.track + 1} ${track?.title ?? ''}` : 'Album'}</span>
+              <span className="finding-place">
+                {'track' in finding ? `${finding.track + 1} ${track?.title ?? ''}` : 'Album'}
+              </span>
               <span className="finding-words">{wordFinding(finding)}</span>
               <Link to={`/albums/${id}/${stepFor(finding)}`}>Go there</Link>
             </li>

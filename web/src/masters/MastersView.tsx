@@ -1,4 +1,13 @@
-import { MASTER_EXTENSIONS, masterTicks, formatClock, appendTracks, newTrack, titleFromFileName, isInteger, type Silhouette } from '@oiseau/core';
+import {
+  MASTER_EXTENSIONS,
+  masterTicks,
+  formatClock,
+  appendTracks,
+  newTrack,
+  titleFromFileName,
+  isInteger,
+  type Silhouette,
+} from '@oiseau/core';
 import { CircleAlert, FilePlus2 } from 'lucide-react';
 import { useCallback } from 'react';
 import { Button, ProgressBar, Table } from 'react-bootstrap';
@@ -17,7 +26,11 @@ export function MastersView() {
   const { masters } = useAlbum();
   const { queue, uploads } = useUploads();
   const silhouettes = useSilhouettes(masters);
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop: (files) => queue.add(files), noClick: true, noKeyboard: true });
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    onDrop: (files) => queue.add(files),
+    noClick: true,
+    noKeyboard: true,
+  });
   const empty = masters.length === 0 && uploads.length === 0;
   return (
     <div {...getRootProps({ className: isDragActive ? 'masters dropping' : 'masters' })}>
@@ -36,8 +49,9 @@ export function MastersView() {
         <div className="empty drop-target">
           <p className="empty-lead">Drop the finished masters here.</p>
           <p>
-            Many at once, named in the order of the album: each becomes a track, titled from its file name, two seconds apart. WAV files of 16, 24 or 32 bit or float, stereo (
-            {MASTER_EXTENSIONS.join(', ')}).
+            Many at once, named in the order of the album: each becomes a track, titled from its file name,
+            two seconds apart. WAV files of 16, 24 or 32 bit or float, stereo ({MASTER_EXTENSIONS.join(', ')}
+            ).
           </p>
           <Button onClick={open}>Choose files</Button>
         </div>
@@ -73,7 +87,10 @@ function MasterRow({ master, outline }: { master: MasterRecord; outline: Silhoue
   const { album, edit } = useAlbum();
   const { sha256, name, info, measurement, job, bytes } = master;
   const places = album.tracks.flatMap((track, i) => (track.master === sha256 ? [i + 1] : []));
-  const use = (): void => edit(`track from ${name}`, (before) => appendTracks(before, [newTrack(crypto.randomUUID(), sha256, titleFromFileName(name))]));
+  const use = (): void =>
+    edit(`track from ${name}`, (before) =>
+      appendTracks(before, [newTrack(crypto.randomUUID(), sha256, titleFromFileName(name))]),
+    );
   return (
     <tr>
       <th scope="row">
@@ -82,7 +99,9 @@ function MasterRow({ master, outline }: { master: MasterRecord; outline: Silhoue
         </span>
         <small className="text-secondary">{formatBytes(bytes)}</small>
       </th>
-      <td className="shape">{outline ? <Outline outline={outline} name={name} /> : <Measuring job={job} />}</td>
+      <td className="shape">
+        {outline ? <Outline outline={outline} name={name} /> : <Measuring job={job} />}
+      </td>
       <td className="num">{formatRate(info.rate)}</td>
       <td className="num">{isInteger(info.format) ? `${info.validBits} bit` : `${info.validBits} float`}</td>
       <td className="num">{formatClock(masterTicks(info), 1)}</td>
@@ -129,7 +148,9 @@ function Measuring({ job }: { job: MasterRecord['job'] | undefined }) {
   return (
     <div className="measuring">
       <ProgressBar now={100 * (job?.share ?? 0)} aria-label="Measuring" />
-      <small className="text-secondary">{job?.state === 'running' ? 'measuring' : 'waits to be measured'}</small>
+      <small className="text-secondary">
+        {job?.state === 'running' ? 'measuring' : 'waits to be measured'}
+      </small>
     </div>
   );
 }

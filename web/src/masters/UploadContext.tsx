@@ -1,6 +1,14 @@
 import { appendTracks, newTrack, titleFromFileName } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { createContext, useContext, useEffect, useRef, useState, useSyncExternalStore, type ReactNode } from 'react';
+import {
+  createContext,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+  useSyncExternalStore,
+  type ReactNode,
+} from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { mastersKey } from '../api/queries.js';
 import { count } from '../ui/format.js';
@@ -23,14 +31,17 @@ export function UploadProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     onArrived.current = (masters) => {
       void queries.invalidateQueries({ queryKey: mastersKey(id) }).then(() => {
-        const tracks = masters.map(({ name, sha256 }) => newTrack(crypto.randomUUID(), sha256, titleFromFileName(name)));
+        const tracks = masters.map(({ name, sha256 }) =>
+          newTrack(crypto.randomUUID(), sha256, titleFromFileName(name)),
+        );
         edit(`${count(tracks.length, 'track')} from new masters`, (album) => appendTracks(album, tracks));
       });
     };
   });
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent): void => {
-      if (queue.uploads.some(({ state }) => state === 'waiting' || state === 'sending')) event.preventDefault();
+      if (queue.uploads.some(({ state }) => state === 'waiting' || state === 'sending'))
+        event.preventDefault();
     };
     window.addEventListener('beforeunload', warn);
     return () => window.removeEventListener('beforeunload', warn);

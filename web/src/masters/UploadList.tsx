@@ -23,7 +23,9 @@ export function UploadList() {
               <li key={id}>
                 <span className="file-name">{name}</span>
                 <ProgressBar now={100 * share} aria-label={name} />
-                <span className="text-secondary num">{state === 'waiting' ? 'waits' : state === 'done' ? 'in' : `${Math.floor(100 * share)} %`}</span>
+                <span className="text-secondary num">
+                  {state === 'waiting' ? 'waits' : state === 'done' ? 'in' : `${Math.floor(100 * share)} %`}
+                </span>
               </li>
             ))}
           </ul>
@@ -32,7 +34,9 @@ export function UploadList() {
       {refused.length > 0 && (
         <div role="alert" className="refused">
           <div className="d-flex align-items-center">
-            <strong className="flex-grow-1">{count(refused.length, 'file was', 'files were')} not taken in:</strong>
+            <strong className="flex-grow-1">
+              {count(refused.length, 'file was', 'files were')} not taken in:
+            </strong>
             <Button variant="link" size="sm" onClick={() => queue.clear()}>
               Clear
             </Button>
@@ -40,7 +44,8 @@ export function UploadList() {
           <ul>
             {refused.map(({ id, name, reason }) => (
               <li key={id}>
-                <CircleX size={16} aria-hidden /> <span className="file-name">{name}</span> <span>{reason}</span>
+                <CircleX size={16} aria-hidden /> <span className="file-name">{name}</span>{' '}
+                <span>{reason}</span>
               </li>
             ))}
           </ul>

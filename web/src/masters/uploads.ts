@@ -55,7 +55,10 @@ export class UploadQueue {
     for (const file of ordered) {
       const id = this.#nextId++;
       this.#waiting.push({ id, file });
-      this.#publish([...this.#uploads, { id, name: file.name, bytes: file.size, state: 'waiting', share: 0, reason: null, sha256: null }]);
+      this.#publish([
+        ...this.#uploads,
+        { id, name: file.name, bytes: file.size, state: 'waiting', share: 0, reason: null, sha256: null },
+      ]);
     }
     this.#pump();
   }
@@ -89,7 +92,12 @@ export class UploadQueue {
       demandMasterName(file.name);
       await examineMaster(fileBytes(file));
       const path = `/albums/${this.albumId}/masters?name=${encodeURIComponent(file.name)}`;
-      const { sha256 } = await sendFile<{ sha256: string }>(path, file, (share) => this.#change(id, { share }), this.#stop.signal);
+      const { sha256 } = await sendFile<{ sha256: string }>(
+        path,
+        file,
+        (share) => this.#change(id, { share }),
+        this.#stop.signal,
+      );
       this.#change(id, { state: 'done', share: 1, sha256 });
     } catch (error) {
       const known = error instanceof AudioRefused || error instanceof ApiFailure;

@@ -1,4 +1,12 @@
-import { createContext, useContext, useEffect, useState, useSyncExternalStore, type ReactNode } from 'react';
+import {
+  createContext,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+  useSyncExternalStore,
+  type ReactNode,
+} from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { Player, type PlayerState } from './player.js';
 import type { PlayerProgramme } from './protocol.js';
@@ -12,7 +20,9 @@ export function usePlayer(): Player {
 }
 
 /** The player's state; `select` keeps a view from drawing again for what it does not show. */
-export function usePlayerState<T extends string | number | boolean | null>(select: (state: PlayerState) => T): T {
+export function usePlayerState<T extends string | number | boolean | null>(
+  select: (state: PlayerState) => T,
+): T {
   const player = usePlayer();
   return useSyncExternalStore(player.subscribe, () => select(player.state));
 }
@@ -32,12 +42,21 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
     masters: masters.map(({ url }) => url),
     endPause: sequence.endPause,
     markLead: sequence.markLead,
-    tracks: sequence.tracks.map((track) => [track.in, track.out, track.gapBefore, track.gainDb, track.fadeIn, track.fadeOut]),
+    tracks: sequence.tracks.map((track) => [
+      track.in,
+      track.out,
+      track.gapBefore,
+      track.gainDb,
+      track.fadeIn,
+      track.fadeOut,
+    ]),
   });
+  const lastSound = useRef('');
   useEffect(() => {
-    if (masters.length === sequence.tracks.length) player.setProgramme({ sequence, masters });
-    // `sound` stands for the sequence and its masters.
-  }, [sound]);
+    if (sound === lastSound.current || masters.length < sequence.tracks.length) return;
+    lastSound.current = sound;
+    player.setProgramme({ sequence, masters });
+  });
 
   return <PlayerContext value={player}>{children}</PlayerContext>;
 }

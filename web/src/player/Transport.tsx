@@ -16,6 +16,7 @@ export function Transport() {
   const player = usePlayer();
   const playing = usePlayerState(({ playing: on }) => on);
   const failure = usePlayerState(({ failure: why }) => why);
+  const gaps = usePlayerState(({ gaps: times }) => times);
   // A tenth of a second is as fine as anyone reads a running clock.
   const tenth = usePlayerState(({ position }) => Math.floor((position * 10) / PLAYER_RATE));
   const now = samplesToTicks(samples(Math.round((tenth * PLAYER_RATE) / 10)), PLAYER_RATE);
@@ -45,16 +46,26 @@ export function Transport() {
           </span>
         ) : track && placed && index !== null ? (
           <>
-            <span className="number">{index + 1}</span> <span className="name">{track.title || 'Untitled'}</span>
+            <span className="number">{index + 1}</span>{' '}
+            <span className="name">{track.title || 'Untitled'}</span>
           </>
         ) : (
           <span className="text-secondary">{empty ? 'Nothing to play yet' : 'Pause'}</span>
         )}
       </div>
+      {gaps > 0 && (
+        <span className="text-danger" role="status">
+          The sound broke off: this machine could not keep up.
+        </span>
+      )}
       <dl className="transport-times">
         <div>
           <dt>track</dt>
-          <dd>{placed ? `${formatClock(ticks(now - placed.audioStart))} · −${formatClock(ticks(Math.max(0, placed.audioEnd - now)))}` : '–'}</dd>
+          <dd>
+            {placed
+              ? `${formatClock(ticks(now - placed.audioStart))} · −${formatClock(ticks(Math.max(0, placed.audioEnd - now)))}`
+              : '–'}
+          </dd>
         </div>
         <div>
           <dt>disc</dt>
@@ -68,11 +79,21 @@ export function Transport() {
 
 function Level() {
   // Half a decibel at a time: the meter moves no more often than the eye can tell.
-  const level = usePlayerState(({ peak }) => (peak > 0 ? Math.max(METER_FLOOR, Math.round(40 * Math.log10(peak)) / 2) : METER_FLOOR));
+  const level = usePlayerState(({ peak }) =>
+    peak > 0 ? Math.max(METER_FLOOR, Math.round(40 * Math.log10(peak)) / 2) : METER_FLOOR,
+  );
   const share = 1 - level / METER_FLOOR;
   const shown = level > METER_FLOOR ? formatDb(level) : '–';
   return (
-    <div className="level" role="meter" aria-label="Sample peak in dBFS" aria-valuemin={METER_FLOOR} aria-valuemax={0} aria-valuenow={level} aria-valuetext={`${shown} dBFS`}>
+    <div
+      className="level"
+      role="meter"
+      aria-label="Sample peak in dBFS"
+      aria-valuemin={METER_FLOOR}
+      aria-valuemax={0}
+      aria-valuenow={level}
+      aria-valuetext={`${shown} dBFS`}
+    >
       <div className="level-track">
         <div className="level-bar" style={{ transform: `scaleX(${share})` }} />
       </div>
@@ -80,4 +101,3 @@ function Level() {
     </div>
   );
 }
-

@@ -1,8 +1,8 @@
 import type { ByteSource } from '@oiseau/core';
 
 /** Bytes fetched at a time, and how many such pieces are kept. */
-const PIECE = 512 * 1024;
-const KEPT = 24;
+const PIECE = 256 * 1024;
+const KEPT = 48;
 
 /** A file on the server as a byte source: read by HTTP ranges, with the last pieces kept at hand. */
 export class HttpByteSource implements ByteSource {
@@ -21,7 +21,9 @@ export class HttpByteSource implements ByteSource {
       const piece = await this.#piece(first);
       return piece.subarray(offset - first * PIECE, end - first * PIECE);
     }
-    const pieces = await Promise.all(Array.from({ length: last - first + 1 }, (_, i) => this.#piece(first + i)));
+    const pieces = await Promise.all(
+      Array.from({ length: last - first + 1 }, (_, i) => this.#piece(first + i)),
+    );
     const bytes = new Uint8Array(end - offset);
     pieces.forEach((piece, i) => {
       const at = (first + i) * PIECE;
@@ -46,8 +48,11 @@ export class HttpByteSource implements ByteSource {
   async #fetch(index: number): Promise<Uint8Array> {
     try {
       const from = index * PIECE;
-      const response = await fetch(this.url, { headers: { Range: `bytes=${from}-${Math.min(this.size, from + PIECE) - 1}` } });
-      if (response.status !== 206) throw new Error(`The server answered ${response.status} for a master's audio.`);
+      const response = await fetch(this.url, {
+        headers: { Range: `bytes=${from}-${Math.min(this.size, from + PIECE) - 1}` },
+      });
+      if (response.status !== 206)
+        throw new Error(`The server answered ${response.status} for a master's audio.`);
       return new Uint8Array(await response.arrayBuffer());
     } catch (error) {
       // A failed piece is forgotten, so that the next try asks again.

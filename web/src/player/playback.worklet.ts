@@ -93,7 +93,13 @@ class PlaybackProcessor extends AudioWorkletProcessor {
   #tell(): void {
     const chunk = this.#queue[0];
     if (!chunk) return;
-    this.#report({ type: 'position', run: this.#run, position: chunk.position + this.#offset, peak: this.#peak, gaps: this.#gaps });
+    this.#report({
+      type: 'position',
+      run: this.#run,
+      position: chunk.position + this.#offset,
+      peak: this.#peak,
+      gaps: this.#gaps,
+    });
     this.#peak = 0;
   }
 

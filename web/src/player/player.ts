@@ -1,5 +1,11 @@
 import workletUrl from './playback.worklet.ts?worker&url';
-import type { PlayerProgramme, WorkerMessage, WorkerReport, WorkletMessage, WorkletReport } from './protocol.js';
+import type {
+  PlayerProgramme,
+  WorkerMessage,
+  WorkerReport,
+  WorkletMessage,
+  WorkletReport,
+} from './protocol.js';
 
 /** Samples a second of the programme that is heard. */
 export const PLAYER_RATE = 44_100;
@@ -18,7 +24,7 @@ export interface PlayerState {
 
 const SILENT: PlayerState = { playing: false, position: 0, peak: 0, gaps: 0, failure: null };
 
-/** The audio machinery, made at the first play: browsers allow sound only after a press. */
+/** The audio machinery. It is made ahead of the first press, and sounds only after one, as browsers ask. */
 interface Machine {
   readonly context: AudioContext;
   readonly worker: Worker;
@@ -54,27 +60,41 @@ export class Player {
   setProgramme(programme: PlayerProgramme): void {
     this.#programme = programme;
     if (this.#state.playing) void this.play(this.#state.position);
+    else void this.#prepare().catch(() => undefined);
+  }
+
+  /** The machine, holding the newest programme. @throws when this browser can't play */
+  async #prepare(): Promise<Machine> {
+    this.#machine ??= this.#build();
+    const machine = await this.#machine.catch((error: unknown) => {
+      this.#machine = undefined;
+      throw error;
+    });
+    const programme = this.#programme;
+    if (programme && this.#sentProgramme !== programme) {
+      this.#tellWorker(machine, { type: 'programme', programme });
+      this.#sentProgramme = programme;
+    }
+    return machine;
   }
 
   /** Starts at a sample of the programme. */
   async play(from: number): Promise<void> {
-    const programme = this.#programme;
-    if (!programme || programme.masters.length === 0) return;
+    if (!this.#programme?.masters.length) return;
     const run = ++this.#run;
     this.#set({ playing: true, position: Math.max(0, Math.round(from)), gaps: 0, failure: null });
     try {
-      const machine = await (this.#machine ??= this.#build());
-      if (run !== this.#run) return;
+      const machine = await this.#prepare();
       await machine.context.resume();
-      if (this.#sentProgramme !== programme) {
-        this.#tellWorker(machine, { type: 'programme', programme });
-        this.#sentProgramme = programme;
-      }
+      if (run !== this.#run) return;
       this.#tellWorklet(machine, { type: 'run', run });
       this.#tellWorker(machine, { type: 'play', run, from: this.#state.position });
     } catch (error) {
       this.#machine = undefined;
-      this.#set({ playing: false, failure: `Nothing can be heard: ${error instanceof Error ? error.message : String(error)}` });
+      this.#set({
+        playing: false,
+        failure: `Nothing can be heard: ${error instanceof Error ? error.message : String(error)}`,
+      });
     }
   }
 

@@ -4,9 +4,12 @@ import type { AudioChunk, AudioDemand, PlayerProgramme, WorkerMessage, WorkerRep
 
 /** The disc's rate: what is heard is what the image will hold, before dither. */
 const RATE = 44_100;
-/** The first chunk is short, so that sound starts at once; the others are a second long. */
-const FIRST_CHUNK = 588 * 6;
-const CHUNK = 588 * 75;
+/**
+ * The first chunk is short, so that sound starts at once; each one after it is twice as long, up to a second, so that
+ * it is ready before the one before has been heard.
+ */
+const FIRST_CHUNK = 588 * 5;
+const LONGEST_CHUNK = 588 * 75;
 /** Samples computed ahead of what has been heard. */
 const AHEAD = RATE * 4;
 
@@ -14,7 +17,7 @@ const AHEAD = RATE * 4;
 const files = new Map<string, HttpByteSource>();
 let programme: Programme | undefined;
 let line: MessagePort | undefined;
-let current = { run: -1, sent: 0, taken: 0, position: 0, busy: false };
+let current = { run: -1, sent: 0, taken: 0, position: 0, chunk: FIRST_CHUNK, busy: false };
 
 function build({ sequence, masters }: PlayerProgramme): Programme {
   const sources = masters.map(({ url, bytes, info }) => {
@@ -25,6 +28,18 @@ function build({ sequence, masters }: PlayerProgramme): Programme {
   return new Programme(sequence, layOut(sequence), sources, RATE);
 }
 
+/**
+ * Computes a moment of each rate that the album has, and throws it away: the filters are designed and the code is warm
+ * before somebody presses play.
+ */
+async function warmUp(of: Programme, { sequence, masters }: PlayerProgramme): Promise<void> {
+  const { tracks } = layOut(sequence);
+  const rates = new Map(masters.map(({ info }, i) => [info.rate, tracks[i]]));
+  for (const placed of rates.values()) {
+    if (placed) await of.read(of.at(placed.audioStart), FIRST_CHUNK).catch(() => undefined);
+  }
+}
+
 /** Computes chunks until enough lies ahead or the programme ends. */
 async function fill(): Promise<void> {
   const mine = current;
@@ -33,15 +48,19 @@ async function fill(): Promise<void> {
   mine.busy = true;
   try {
     while (mine === current && mine.position < playing.length && mine.sent - mine.taken < AHEAD) {
-      const count = Math.min(mine.sent === 0 ? FIRST_CHUNK : CHUNK, playing.length - mine.position);
+      const count = Math.min(mine.chunk, playing.length - mine.position);
       const block = await playing.read(mine.position, count);
       if (mine !== current) return;
       send(mine.run, mine.position, block, mine.position + count >= playing.length);
       mine.position += count;
       mine.sent += count;
+      mine.chunk = Math.min(LONGEST_CHUNK, 2 * mine.chunk);
     }
   } catch (error) {
-    const report: WorkerReport = { type: 'failed', message: error instanceof Error ? error.message : String(error) };
+    const report: WorkerReport = {
+      type: 'failed',
+      message: error instanceof Error ? error.message : String(error),
+    };
     self.postMessage(report);
   } finally {
     mine.busy = false;
@@ -49,7 +68,13 @@ async function fill(): Promise<void> {
 }
 
 function send(run: number, position: number, block: Block, last: boolean): void {
-  const chunk: AudioChunk = { run, position, left: Float32Array.from(block.left), right: Float32Array.from(block.right), last };
+  const chunk: AudioChunk = {
+    run,
+    position,
+    left: Float32Array.from(block.left),
+    right: Float32Array.from(block.right),
+    last,
+  };
   line?.postMessage(chunk, [chunk.left.buffer, chunk.right.buffer]);
 }
 
@@ -65,9 +90,10 @@ self.onmessage = ({ data }: MessageEvent<WorkerMessage>): void => {
       break;
     case 'programme':
       programme = build(data.programme);
+      void warmUp(programme, data.programme);
       break;
     case 'play':
-      current = { run: data.run, sent: 0, taken: 0, position: data.from, busy: false };
+      current = { run: data.run, sent: 0, taken: 0, position: data.from, chunk: FIRST_CHUNK, busy: false };
       void fill();
       break;
     case 'stop':

@@ -17,7 +17,10 @@ export type WorkerMessage =
   | { readonly type: 'line'; readonly port: MessagePort };
 
 /** Worker → interface. */
-export type WorkerReport = { readonly type: 'failed'; readonly message: string };
+export interface WorkerReport {
+  readonly type: 'failed';
+  readonly message: string;
+}
 
 /** Worker → audio thread. `position` is the programme sample of the block's first; `last` ends the programme. */
 export interface AudioChunk {
@@ -35,9 +38,18 @@ export interface AudioDemand {
 }
 
 /** Interface → audio thread. */
-export type WorkletMessage = { readonly type: 'run'; readonly run: number } | { readonly type: 'stop' } | { readonly type: 'line'; readonly port: MessagePort };
+export type WorkletMessage =
+  | { readonly type: 'run'; readonly run: number }
+  | { readonly type: 'stop' }
+  | { readonly type: 'line'; readonly port: MessagePort };
 
 /** Audio thread → interface. */
 export type WorkletReport =
-  | { readonly type: 'position'; readonly run: number; readonly position: number; readonly peak: number; readonly gaps: number }
+  | {
+      readonly type: 'position';
+      readonly run: number;
+      readonly position: number;
+      readonly peak: number;
+      readonly gaps: number;
+    }
   | { readonly type: 'ended'; readonly run: number };

@@ -29,7 +29,8 @@ export function ProofView() {
       <div className="empty">
         <p className="empty-lead">Nothing to prove yet.</p>
         <p>
-          Every file that is written under <Link to={`/albums/${id}/render`}>Render</Link> is read back and tested; the result stands here.
+          Every file that is written under <Link to={`/albums/${id}/render`}>Render</Link> is read back and
+          tested; the result stands here.
         </p>
       </div>
     );
@@ -38,7 +39,12 @@ export function ProofView() {
     <div className="proof">
       <div className="view-head">
         <h2>Proof</h2>
-        <Form.Select className="proof-choice" aria-label="Delivery" value={chosen.id} onChange={({ target }) => setSearch({ delivery: target.value })}>
+        <Form.Select
+          className="proof-choice"
+          aria-label="Delivery"
+          value={chosen.id}
+          onChange={({ target }) => setSearch({ delivery: target.value })}
+        >
           {deliveries.map(({ id: deliveryId, revision, deliverable, createdAt }) => (
             <option key={deliveryId} value={deliveryId}>
               revision {revision}, {deliverable.name}, {formatWhen(createdAt, new Date())}
@@ -122,7 +128,10 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
 function TestSign({ test: { id, passed, found, wanted } }: { test: ProofTest }) {
   const Icon = passed ? CircleCheck : CircleX;
   return (
-    <li className={passed ? '' : 'failed'} title={`found ${found ?? 'nothing'}, wanted ${wanted ?? 'nothing'}`}>
+    <li
+      className={passed ? '' : 'failed'}
+      title={`found ${found ?? 'nothing'}, wanted ${wanted ?? 'nothing'}`}
+    >
       <Icon size={14} aria-label={passed ? 'passed' : 'failed'} /> {TEST_NAMES[id]}
       {!passed && ` (${found ?? 'nothing'} instead of ${wanted ?? 'nothing'})`}
     </li>

@@ -11,7 +11,7 @@ import { useNotices } from '../ui/Notices.js';
 
 const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }> = {
   queued: { icon: Clock, word: 'waits' },
-  running: { icon: LoaderCircle, word: 'renders' },
+  running: { icon: LoaderCircle, word: 'rendering' },
   done: { icon: CircleCheck, word: 'proved' },
   failed: { icon: CircleX, word: 'failed' },
   stopped: { icon: OctagonX, word: 'stopped' },
@@ -19,7 +19,12 @@ const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }>
 
 /** Running and finished renders, the newest revision first. */
 export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryRecord[] }) {
-  if (deliveries.length === 0) return <p className="text-secondary mt-4">Nothing was rendered yet. A render goes on when this window is closed.</p>;
+  if (deliveries.length === 0)
+    return (
+      <p className="text-secondary mt-4">
+        Nothing was rendered yet. A render goes on when this window is closed.
+      </p>
+    );
   const newest = deliveries[0]?.revision;
   return (
     <section className="deliveries" aria-label="Renders">
@@ -41,7 +46,10 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
   const notProved = state === 'done' && proof?.proved === false;
   const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'not proved' } : SIGNS[state];
   const ask = (what: 'stop' | 'retry'): void => {
-    call('POST', `/deliveries/${id}/${what}`).then(() => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }), complain);
+    call('POST', `/deliveries/${id}/${what}`).then(
+      () => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }),
+      complain,
+    );
   };
   const bytes = proof?.files.reduce((sum, file) => sum + file.bytes, 0) ?? 0;
   return (

@@ -29,13 +29,19 @@ export function RenderView() {
     setAsking(true);
     try {
       await saveNow();
-      queries.setQueryData(deliveriesKey(id), await call<DeliveryRecord[]>('POST', `/albums/${id}/deliveries`, {}));
+      queries.setQueryData(
+        deliveriesKey(id),
+        await call<DeliveryRecord[]>('POST', `/albums/${id}/deliveries`, {}),
+      );
     } finally {
       setAsking(false);
     }
   };
   const change = (index: number, deliverable: Deliverable): void =>
-    edit(`settings of “${deliverable.name}”`, (before) => ({ ...before, deliverables: before.deliverables.map((old, i) => (i === index ? deliverable : old)) }));
+    edit(`settings of “${deliverable.name}”`, (before) => ({
+      ...before,
+      deliverables: before.deliverables.map((old, i) => (i === index ? deliverable : old)),
+    }));
 
   if (album.tracks.length === 0) {
     return (
@@ -53,18 +59,27 @@ export function RenderView() {
         <h2>Render</h2>
         <span className="text-secondary">What is written, from a numbered revision of the album</span>
         <span className="flex-grow-1" />
-        <Button disabled={errors > 0 || asking || album.deliverables.length === 0} onClick={() => render().catch(complain)}>
+        <Button
+          disabled={errors > 0 || asking || album.deliverables.length === 0}
+          onClick={() => render().catch(complain)}
+        >
           Render {count(album.deliverables.length, 'deliverable')}
         </Button>
       </div>
       {errors > 0 && (
         <Alert variant="danger">
-          {count(errors, 'error')} must be mended before anything can be rendered. <Link to={`/albums/${id}/checks`}>See the Checks</Link>
+          {count(errors, 'error')} must be mended before anything can be rendered.{' '}
+          <Link to={`/albums/${id}/checks`}>See the Checks</Link>
         </Alert>
       )}
       <div className="deliverables">
         {album.deliverables.map((deliverable, i) => (
-          <DeliverableCard key={deliverable.name} deliverable={deliverable} plan={planDeliverable(album, layout, rates, deliverable, revision)} onChange={(changed) => change(i, changed)} />
+          <DeliverableCard
+            key={deliverable.name}
+            deliverable={deliverable}
+            plan={planDeliverable(album, layout, rates, deliverable, revision)}
+            onChange={(changed) => change(i, changed)}
+          />
         ))}
       </div>
       <DeliveryList deliveries={deliveries.data ?? []} />

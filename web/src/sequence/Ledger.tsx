@@ -1,4 +1,11 @@
-import { DndContext, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { moveTrack, removeTracks } from '@oiseau/core';
 import { useRef, type KeyboardEvent } from 'react';
@@ -11,7 +18,15 @@ import { LedgerRow } from './LedgerRow.js';
 const DRAG_AFTER_PX = 4;
 
 /** Number, title, start, length, gap: typed in place, reordered by dragging or by keys. */
-export function Ledger({ chosen, onChoose, onPlay }: { chosen: number | null; onChoose: (track: number) => void; onPlay: (track: number) => void }) {
+export function Ledger({
+  chosen,
+  onChoose,
+  onPlay,
+}: {
+  chosen: number | null;
+  onChoose: (track: number) => void;
+  onPlay: (track: number) => void;
+}) {
   const { album, edit, undo } = useAlbum();
   const { tell } = useNotices();
   const body = useRef<HTMLTableSectionElement>(null);
@@ -33,7 +48,9 @@ export function Ledger({ chosen, onChoose, onPlay }: { chosen: number | null; on
   };
   const focusRow = (index: number): void => {
     // The row that is meant may only be there after the next drawing.
-    requestAnimationFrame(() => body.current?.querySelectorAll<HTMLTableRowElement>('tr.track')[index]?.focus());
+    requestAnimationFrame(() =>
+      body.current?.querySelectorAll<HTMLTableRowElement>('tr.track')[index]?.focus(),
+    );
   };
   const dragEnd = ({ active, over }: DragEndEvent): void => {
     const place = (id: unknown): number => tracks.findIndex((track) => track.id === id);

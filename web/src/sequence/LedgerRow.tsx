@@ -1,6 +1,15 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { editTrack, formatClock, formatMsf, parseTime, ticks, ticksToSeconds, type Ticks, type Track } from '@oiseau/core';
+import {
+  editTrack,
+  formatClock,
+  formatMsf,
+  parseTime,
+  ticks,
+  ticksToSeconds,
+  type Ticks,
+  type Track,
+} from '@oiseau/core';
 import { GripVertical, Play, X } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -35,10 +44,12 @@ function gapFault(text: string, first: boolean): string | undefined {
 
 export function LedgerRow({ track, index, chosen, onChoose, onPlay, onRemove, onKeyDown }: LedgerRowProps) {
   const { edit, layout, mastersById } = useAlbum();
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: track.id });
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
+    useSortable({ id: track.id });
   const placed = layout.tracks[index];
   const measurement = mastersById.get(track.master)?.measurement;
-  const withGain = (level: number | null | undefined): number | null => (level === null || level === undefined ? null : level + track.gainDb);
+  const withGain = (level: number | null | undefined): number | null =>
+    level === null || level === undefined ? null : level + track.gainDb;
   const name = `track ${index + 1}`;
   return (
     <tr
@@ -52,13 +63,26 @@ export function LedgerRow({ track, index, chosen, onChoose, onPlay, onRemove, on
       onKeyDown={onKeyDown}
     >
       <td className="grip">
-        <span ref={setActivatorNodeRef} {...attributes} {...listeners} tabIndex={-1} role="presentation" title="Drag to another place (Alt ↑ ↓)">
+        <span
+          ref={setActivatorNodeRef}
+          {...attributes}
+          {...listeners}
+          tabIndex={-1}
+          role="presentation"
+          title="Drag to another place (Alt ↑ ↓)"
+        >
           <GripVertical size={16} aria-hidden />
         </span>
       </td>
       <td className="num track-number">{index + 1}</td>
       <td>
-        <button type="button" className="row-button" aria-label={`Play ${name}`} title="Play from its start" onClick={onPlay}>
+        <button
+          type="button"
+          className="row-button"
+          aria-label={`Play ${name}`}
+          title="Play from its start"
+          onClick={onPlay}
+        >
           <Play size={14} aria-hidden />
         </button>
       </td>
@@ -68,7 +92,11 @@ export function LedgerRow({ track, index, chosen, onChoose, onPlay, onRemove, on
           className="plain"
           value={track.title}
           placeholder="Untitled"
-          onCommit={(title) => edit(`title of track ${index + 1} “${track.title}” → “${title}”`, (album) => editTrack(album, track.id, { title }))}
+          onCommit={(title) =>
+            edit(`title of track ${index + 1} “${track.title}” → “${title}”`, (album) =>
+              editTrack(album, track.id, { title }),
+            )
+          }
         />
       </td>
       <td className="num gap">
@@ -80,16 +108,28 @@ export function LedgerRow({ track, index, chosen, onChoose, onPlay, onRemove, on
           onCommit={(text) => {
             const gapBefore = parseTime(text);
             if (gapBefore === undefined || gapBefore === track.gapBefore) return;
-            edit(`gap before “${track.title}” ${gapText(track.gapBefore)} → ${gapText(gapBefore)}`, (album) => editTrack(album, track.id, { gapBefore }));
+            edit(`gap before “${track.title}” ${gapText(track.gapBefore)} → ${gapText(gapBefore)}`, (album) =>
+              editTrack(album, track.id, { gapBefore }),
+            );
           }}
         />
       </td>
       <td className="num">{placed && formatMsf(placed.startMark)}</td>
       <td className="num">{placed && formatClock(ticks(placed.audioEnd - placed.audioStart), 1)}</td>
-      <td className="num">{formatDb(withGain(measurement?.integratedLufs))} <span className="unit">LUFS</span></td>
-      <td className="num">{formatDb(withGain(measurement?.truePeakDbtp))} <span className="unit">dBTP</span></td>
+      <td className="num">
+        {formatDb(withGain(measurement?.integratedLufs))} <span className="unit">LUFS</span>
+      </td>
+      <td className="num">
+        {formatDb(withGain(measurement?.truePeakDbtp))} <span className="unit">dBTP</span>
+      </td>
       <td>
-        <button type="button" className="row-button" aria-label={`Take ${name} out`} title="Take out of the album (Delete)" onClick={onRemove}>
+        <button
+          type="button"
+          className="row-button"
+          aria-label={`Take ${name} out`}
+          title="Take out of the album (Delete)"
+          onClick={onRemove}
+        >
           <X size={14} aria-hidden />
         </button>
       </td>

@@ -17,7 +17,8 @@ export function SequenceView() {
       <div className="empty">
         <p className="empty-lead">Nothing to put in order yet.</p>
         <p>
-          Bring the finished masters in under <Link to={`/albums/${id}/masters`}>Masters</Link>; each becomes a track here.
+          Bring the finished masters in under <Link to={`/albums/${id}/masters`}>Masters</Link>; each becomes
+          a track here.
         </p>
       </div>
     );

@@ -1,4 +1,15 @@
-import { floorToFrame, formatClock, framesToTicks, samples, samplesToTicks, secondsToTicks, ticks, ticksToSamples, type Layout, type Ticks } from '@oiseau/core';
+import {
+  floorToFrame,
+  formatClock,
+  framesToTicks,
+  samples,
+  samplesToTicks,
+  secondsToTicks,
+  ticks,
+  ticksToSamples,
+  type Layout,
+  type Ticks,
+} from '@oiseau/core';
 import { useCallback, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
@@ -17,7 +28,11 @@ export function Skyline({ chosen, onChoose }: { chosen: number | null; onChoose:
   const player = usePlayer();
   const silhouettes = useSilhouettes(masters);
   const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);
-  const draw = useCallback<Draw>((context, width, height, palette) => drawSkyline(context, width, height, palette, { album, layout, silhouettes, chosen }), [album, layout, silhouettes, chosen]);
+  const draw = useCallback<Draw>(
+    (context, width, height, palette) =>
+      drawSkyline(context, width, height, palette, { album, layout, silhouettes, chosen }),
+    [album, layout, silhouettes, chosen],
+  );
   const canvas = useCanvas(draw);
   const position = usePlayerState(({ position: at }) => Math.floor(at / (PLAYER_RATE / 20)));
   const now = samplesToTicks(samples(position * (PLAYER_RATE / 20)), PLAYER_RATE);

@@ -1,4 +1,12 @@
-import { framesToTicks, ticks, ticksToSeconds, type Album, type Layout, type Silhouette, type Ticks } from '@oiseau/core';
+import {
+  framesToTicks,
+  ticks,
+  ticksToSeconds,
+  type Album,
+  type Layout,
+  type Silhouette,
+  type Ticks,
+} from '@oiseau/core';
 import type { Palette } from '../ui/canvas.js';
 import { drawSilhouette } from '../ui/silhouette-drawing.js';
 
@@ -31,7 +39,13 @@ export function timeAt(layout: Layout, x: number, width: number): Ticks {
 }
 
 /** The whole disc to scale: each track a silhouette on one ground line, as high as it is loud. */
-export function drawSkyline(context: CanvasRenderingContext2D, width: number, height: number, palette: Palette, scene: SkylineScene): void {
+export function drawSkyline(
+  context: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  palette: Palette,
+  scene: SkylineScene,
+): void {
   const { album, layout, silhouettes, chosen } = scene;
   const ground = height - FOOT;
   context.clearRect(0, 0, width, height);
@@ -49,7 +63,14 @@ export function drawSkyline(context: CanvasRenderingContext2D, width: number, he
     const outline = silhouettes.get(track.master);
     if (outline) {
       const from = ticksToSeconds(track.in) * 75;
-      const stretch = { x, width: right - x, ground, height: ground - TOP, from, to: from + ticksToSeconds(ticks(audioEnd - audioStart)) * 75 };
+      const stretch = {
+        x,
+        width: right - x,
+        ground,
+        height: ground - TOP,
+        from,
+        to: from + ticksToSeconds(ticks(audioEnd - audioStart)) * 75,
+      };
       // Not quite opaque: where two songs overlap, both can be seen.
       context.fillStyle = i === chosen ? palette.accent : palette.soft;
       context.globalAlpha = i === chosen ? 0.4 : 0.85;
@@ -68,13 +89,20 @@ export function drawSkyline(context: CanvasRenderingContext2D, width: number, he
 }
 
 /** A tick at each start mark, the number, and the title where it fits. */
-function drawFoot(context: CanvasRenderingContext2D, width: number, ground: number, palette: Palette, { album, layout, chosen }: SkylineScene): void {
+function drawFoot(
+  context: CanvasRenderingContext2D,
+  width: number,
+  ground: number,
+  palette: Palette,
+  { album, layout, chosen }: SkylineScene,
+): void {
   context.textBaseline = 'top';
   let numberEnd = -Infinity;
   layout.tracks.forEach(({ startMark }, i) => {
     const x = xOf(layout, framesToTicks(startMark), width);
     const next = layout.tracks[i + 1];
-    const room = (next ? xOf(layout, framesToTicks(next.startMark), width) : xOf(layout, discTicks(layout), width)) - x;
+    const room =
+      (next ? xOf(layout, framesToTicks(next.startMark), width) : xOf(layout, discTicks(layout), width)) - x;
     context.fillStyle = i === chosen ? palette.accent : palette.ink;
     context.fillRect(x, ground, 1, 7);
     context.font = `600 13px 'Source Sans 3 Variable', sans-serif`;

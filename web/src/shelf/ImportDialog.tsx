@@ -27,7 +27,10 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
   const choose = async (files: readonly File[]): Promise<void> => {
     setFailure(null);
     const file = files.find(({ name }) => /\.json$/i.test(name));
-    const found = new Map([...masters, ...files.filter((one) => one !== file).map((one) => [one.name, one] as const)]);
+    const found = new Map([
+      ...masters,
+      ...files.filter((one) => one !== file).map((one) => [one.name, one] as const),
+    ]);
     setMasters(found);
     if (!file) return;
     const content = await file.text();
@@ -49,7 +52,12 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
       });
       for (const [i, { name, file }] of chosen.entries()) {
         const path = `/albums/${holder}/masters?name=${encodeURIComponent(file.name)}`;
-        const { sha256 } = await sendFile<{ sha256: string }>(path, file, (share) => setProgress((i + share) / chosen.length), new AbortController().signal);
+        const { sha256 } = await sendFile<{ sha256: string }>(
+          path,
+          file,
+          (share) => setProgress((i + share) / chosen.length),
+          new AbortController().signal,
+        );
         sent[name] = sha256;
       }
       const { id } = await call<{ id: string }>('POST', '/album-files', { file: text, masters: sent });
@@ -83,12 +91,21 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
           <ul className="import-list mt-3">
             {needed.map(({ name, here }) => (
               <li key={name}>
-                {name} <span className="text-secondary">{masters.has(baseName(name)) ? 'chosen' : here ? 'on the Shelf already' : 'missing: choose it as well'}</span>
+                {name}{' '}
+                <span className="text-secondary">
+                  {masters.has(baseName(name))
+                    ? 'chosen'
+                    : here
+                      ? 'on the Shelf already'
+                      : 'missing: choose it as well'}
+                </span>
               </li>
             ))}
           </ul>
         )}
-        {progress !== null && <ProgressBar className="mt-3" now={100 * progress} aria-label="Masters on their way in" />}
+        {progress !== null && (
+          <ProgressBar className="mt-3" now={100 * progress} aria-label="Masters on their way in" />
+        )}
         {failure && (
           <Alert variant="danger" className="mt-3 mb-0">
             {failure}
@@ -99,7 +116,10 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
         <Button variant="link" onClick={onHide}>
           Cancel
         </Button>
-        <Button disabled={text === null || missing.length > 0 || progress !== null} onClick={() => open().catch(say)}>
+        <Button
+          disabled={text === null || missing.length > 0 || progress !== null}
+          onClick={() => open().catch(say)}
+        >
           Open
         </Button>
       </Modal.Footer>

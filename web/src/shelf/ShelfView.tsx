@@ -20,7 +20,10 @@ export function ShelfView() {
   const [theme, setTheme] = useTheme();
   const [importing, setImporting] = useState(false);
   const create = (): void => {
-    call<{ id: string }>('POST', '/albums', { title: '' }).then(({ id }) => navigate(`/albums/${id}/masters`), complain);
+    call<{ id: string }>('POST', '/albums', { title: '' }).then(
+      ({ id }) => navigate(`/albums/${id}/masters`),
+      complain,
+    );
   };
   return (
     <main className="shelf">
@@ -28,7 +31,12 @@ export function ShelfView() {
         <h1>Shelf</h1>
         <span className="text-secondary">{shelf.data && count(shelf.data.length, 'album')}</span>
         <span className="flex-grow-1" />
-        <Button variant="link" className="icon-button" onClick={() => setTheme(theme === 'light' ? 'dark' : 'light')} aria-label={theme === 'light' ? 'Dim surface' : 'Light surface'}>
+        <Button
+          variant="link"
+          className="icon-button"
+          onClick={() => setTheme(theme === 'light' ? 'dark' : 'light')}
+          aria-label={theme === 'light' ? 'Dim surface' : 'Light surface'}
+        >
           {theme === 'light' ? <Moon size={18} aria-hidden /> : <Sun size={18} aria-hidden />}
         </Button>
         <Button variant="outline-primary" onClick={() => setImporting(true)}>
@@ -47,11 +55,18 @@ export function ShelfView() {
       {shelf.data?.length === 0 && (
         <div className="empty">
           <p className="empty-lead">The Shelf is empty.</p>
-          <p>Start a new album and drop its finished masters on it, or open an album file that came with its masters.</p>
+          <p>
+            Start a new album and drop its finished masters on it, or open an album file that came with its
+            masters.
+          </p>
           <Button onClick={create}>New album</Button>
         </div>
       )}
-      <ul className="shelf-list">{shelf.data?.map((entry) => <ShelfAlbum key={entry.id} entry={entry} />)}</ul>
+      <ul className="shelf-list">
+        {shelf.data?.map((entry) => (
+          <ShelfAlbum key={entry.id} entry={entry} />
+        ))}
+      </ul>
       <ImportDialog show={importing} onHide={() => setImporting(false)} />
     </main>
   );

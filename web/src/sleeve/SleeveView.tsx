@@ -11,7 +11,12 @@ import { CodeShape, EAN_SHAPE, ISRC_SHAPE } from './CodeShape.js';
 
 type TextField = 'title' | 'performer' | 'upc' | 'label' | 'catalogNumber' | 'releaseDate';
 
-const ALBUM_FIELDS: readonly { field: TextField; label: string; placeholder?: string; fault?: (text: string) => string | undefined }[] = [
+const ALBUM_FIELDS: readonly {
+  field: TextField;
+  label: string;
+  placeholder?: string;
+  fault?: (text: string) => string | undefined;
+}[] = [
   { field: 'title', label: 'Album title' },
   { field: 'performer', label: 'Performer' },
   { field: 'upc', label: 'UPC/EAN', placeholder: '13 digits', fault: eanFault },
@@ -21,7 +26,9 @@ const ALBUM_FIELDS: readonly { field: TextField; label: string; placeholder?: st
 ];
 
 function dateFault(text: string): string | undefined {
-  return text.trim() === '' || /^\d{4}(-\d{2}(-\d{2})?)?$/.test(text.trim()) ? undefined : 'Year, or year-month-day: 2026-11-09.';
+  return text.trim() === '' || /^\d{4}(-\d{2}(-\d{2})?)?$/.test(text.trim())
+    ? undefined
+    : 'Year, or year-month-day: 2026-11-09.';
 }
 
 /** A text as it is kept: a valid code in its one form, everything else as typed. */
@@ -34,7 +41,8 @@ export function SleeveView() {
   const { album, edit } = useAlbum();
   const change = (field: TextField, label: string, text: string): void => {
     const kept = keptForm(field, text);
-    if (kept !== album[field]) edit(`${label} “${album[field]}” → “${kept}”`, (before: Album) => ({ ...before, [field]: kept }));
+    if (kept !== album[field])
+      edit(`${label} “${album[field]}” → “${kept}”`, (before: Album) => ({ ...before, [field]: kept }));
   };
   return (
     <div className="sleeve">
@@ -47,11 +55,21 @@ export function SleeveView() {
           {ALBUM_FIELDS.map(({ field, label, placeholder, fault }) => (
             <Form.Group key={field} className={`sleeve-field ${field}`}>
               <Form.Label>{label}</Form.Label>
-              <DraftField label={label} value={album[field]} keepFaulty onCommit={(text) => change(field, label.toLowerCase(), text)} {...(placeholder ? { placeholder } : {})} {...(fault ? { fault } : {})} />
+              <DraftField
+                label={label}
+                value={album[field]}
+                keepFaulty
+                onCommit={(text) => change(field, label.toLowerCase(), text)}
+                {...(placeholder ? { placeholder } : {})}
+                {...(fault ? { fault } : {})}
+              />
             </Form.Group>
           ))}
-          <p className="code-note">
-            UPC/EAN: <CodeShape parts={EAN_SHAPE} /> <span>A UPC of 12 digits gets a leading 0.</span>
+          <p className="code-note" title="A UPC of 12 digits gets a leading 0">
+            UPC/EAN <CodeShape parts={EAN_SHAPE} />
+          </p>
+          <p className="code-note" title="Typed with or without hyphens; one for each recording">
+            ISRC <CodeShape parts={ISRC_SHAPE} />
           </p>
         </div>
       </div>
@@ -68,7 +86,12 @@ function CoverField() {
   const take = async (file: File): Promise<void> => {
     setBusy(true);
     try {
-      const { sha256 } = await sendFile<{ sha256: string }>(`/pictures?name=${encodeURIComponent(file.name)}`, file, () => undefined, new AbortController().signal);
+      const { sha256 } = await sendFile<{ sha256: string }>(
+        `/pictures?name=${encodeURIComponent(file.name)}`,
+        file,
+        () => undefined,
+        new AbortController().signal,
+      );
       edit('cover', (before) => ({ ...before, artwork: sha256 }));
     } finally {
       setBusy(false);
@@ -98,50 +121,59 @@ function CoverField() {
 
 function TrackTexts() {
   const { album, edit } = useAlbum();
-  if (album.tracks.length === 0) return <p className="text-secondary">The tracks’ titles and codes stand here once masters are in.</p>;
+  if (album.tracks.length === 0)
+    return <p className="text-secondary">The tracks’ titles and codes stand here once masters are in.</p>;
   return (
-    <>
-      <Table className="sleeve-table">
-        <thead>
-          <tr>
-            <th className="num">No.</th>
-            <th>Title</th>
-            <th>Performer</th>
-            <th>ISRC</th>
-          </tr>
-        </thead>
-        <tbody>
-          {album.tracks.map((track, i) => {
-            const keep = (words: string, text: Partial<typeof track>): void => edit(`${words} of track ${i + 1}`, (before) => editTrack(before, track.id, text));
-            return (
-              <tr key={track.id}>
-                <td className="num">{i + 1}</td>
-                <td>
-                  <DraftField label={`Title of track ${i + 1}`} className="plain" value={track.title} placeholder="Untitled" onCommit={(title) => keep('title', { title })} />
-                </td>
-                <td>
-                  <DraftField label={`Performer of track ${i + 1}`} className="plain" value={track.performer} placeholder={album.performer} onCommit={(performer) => keep('performer', { performer })} />
-                </td>
-                <td className="isrc">
-                  <DraftField
-                    label={`ISRC of track ${i + 1}`}
-                    className="plain code"
-                    value={isrcShown(track.isrc)}
-                    placeholder="none yet"
-                    fault={isrcFault}
-                    keepFaulty
-                    onCommit={(text) => keep('ISRC', { isrc: parseIsrc(text) ?? text })}
-                  />
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Table>
-      <p className="code-note">
-        ISRC: <CodeShape parts={ISRC_SHAPE} /> <span>Typed with or without hyphens; one for each recording.</span>
-      </p>
-    </>
+    <Table className="sleeve-table">
+      <thead>
+        <tr>
+          <th className="num">No.</th>
+          <th>Title</th>
+          <th>Performer</th>
+          <th>ISRC</th>
+        </tr>
+      </thead>
+      <tbody>
+        {album.tracks.map((track, i) => {
+          const keep = (words: string, text: Partial<typeof track>): void =>
+            edit(`${words} of track ${i + 1}`, (before) => editTrack(before, track.id, text));
+          return (
+            <tr key={track.id}>
+              <td className="num">{i + 1}</td>
+              <td>
+                <DraftField
+                  label={`Title of track ${i + 1}`}
+                  className="plain"
+                  value={track.title}
+                  placeholder="Untitled"
+                  onCommit={(title) => keep('title', { title })}
+                />
+              </td>
+              <td>
+                <DraftField
+                  label={`Performer of track ${i + 1}`}
+                  className="plain"
+                  value={track.performer}
+                  placeholder={album.performer}
+                  onCommit={(performer) => keep('performer', { performer })}
+                />
+              </td>
+              <td className="isrc">
+                <DraftField
+                  label={`ISRC of track ${i + 1}`}
+                  className="plain code"
+                  value={isrcShown(track.isrc)}
+                  placeholder="none yet"
+                  fault={isrcFault}
+                  keepFaulty
+                  onCommit={(text) => keep('ISRC', { isrc: parseIsrc(text) ?? text })}
+                />
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Table>
   );
 }
 

@@ -1,6 +1,9 @@
 import { useId, useState, type InputHTMLAttributes, type KeyboardEvent } from 'react';
 
-interface DraftFieldProps extends Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange' | 'onBlur'> {
+interface DraftFieldProps extends Omit<
+  InputHTMLAttributes<HTMLInputElement>,
+  'value' | 'onChange' | 'onBlur'
+> {
   readonly label: string;
   readonly value: string;
   /** What is wrong with a text, while it is typed; undefined when it may be kept. */
@@ -14,7 +17,16 @@ interface DraftFieldProps extends Omit<InputHTMLAttributes<HTMLInputElement>, 'v
  * A field that is typed into freely and kept on Enter, Tab or a click elsewhere; Escape leaves it as it was. One visit is
  * one edit, so one undo takes it back.
  */
-export function DraftField({ label, value, fault, keepFaulty = false, onCommit, className = '', onKeyDown, ...rest }: DraftFieldProps) {
+export function DraftField({
+  label,
+  value,
+  fault,
+  keepFaulty = false,
+  onCommit,
+  className = '',
+  onKeyDown,
+  ...rest
+}: DraftFieldProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const messageId = useId();
   const shown = draft ?? value;

@@ -28,12 +28,20 @@ const SHOWN_MS = 8000;
 export function NoticeProvider({ children }: { children: ReactNode }) {
   const [notices, setNotices] = useState<readonly Notice[]>([]);
   const next = useRef(1);
-  const close = useCallback((id: number) => setNotices((all) => all.filter((notice) => notice.id !== id)), []);
-  const show = useCallback((notice: Omit<Notice, 'id'>) => setNotices((all) => [...all.slice(-3), { ...notice, id: next.current++ }]), []);
+  const close = useCallback(
+    (id: number) => setNotices((all) => all.filter((notice) => notice.id !== id)),
+    [],
+  );
+  const show = useCallback(
+    (notice: Omit<Notice, 'id'>) =>
+      setNotices((all) => [...all.slice(-3), { ...notice, id: next.current++ }]),
+    [],
+  );
   const value = useMemo<Notices>(
     () => ({
       tell: (text, action) => show({ text, trouble: false, action }),
-      complain: (error) => show({ text: error instanceof Error ? error.message : String(error), trouble: true }),
+      complain: (error) =>
+        show({ text: error instanceof Error ? error.message : String(error), trouble: true }),
     }),
     [show],
   );
@@ -42,7 +50,14 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
       {children}
       <ToastContainer position="bottom-center" className="notices p-3" aria-live="polite">
         {notices.map(({ id, text, trouble, action }) => (
-          <Toast key={id} onClose={() => close(id)} autohide={!trouble} delay={SHOWN_MS} className={trouble ? 'trouble' : ''} role={trouble ? 'alert' : 'status'}>
+          <Toast
+            key={id}
+            onClose={() => close(id)}
+            autohide={!trouble}
+            delay={SHOWN_MS}
+            className={trouble ? 'trouble' : ''}
+            role={trouble ? 'alert' : 'status'}
+          >
             <Toast.Body className="d-flex align-items-center gap-3">
               <span className="flex-grow-1">{text}</span>
               {action && (

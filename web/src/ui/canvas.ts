@@ -13,10 +13,22 @@ export interface Palette {
 export function readPalette(element: Element): Palette {
   const style = getComputedStyle(element);
   const of = (name: string): string => style.getPropertyValue(name).trim();
-  return { ink: of('--oi-ink'), soft: of('--oi-soft'), rule: of('--oi-rule'), accent: of('--oi-accent'), paper: of('--oi-surface'), danger: of('--oi-danger') };
+  return {
+    ink: of('--oi-ink'),
+    soft: of('--oi-soft'),
+    rule: of('--oi-rule'),
+    accent: of('--oi-accent'),
+    paper: of('--oi-surface'),
+    danger: of('--oi-danger'),
+  };
 }
 
-export type Draw = (context: CanvasRenderingContext2D, width: number, height: number, palette: Palette) => void;
+export type Draw = (
+  context: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  palette: Palette,
+) => void;
 
 /** Draws on a canvas that fills its box: again when `draw` changes, the box is resized or the surface is switched. */
 export function useCanvas(draw: Draw): RefObject<HTMLCanvasElement | null> {

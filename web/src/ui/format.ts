@@ -1,4 +1,4 @@
-import { formatClock, frames, framesToTicks, type Frames } from '@oiseau/core';
+import { FRAMES_PER_SECOND, formatMsf, frames } from '@oiseau/core';
 
 /** `24.3 MB`, in powers of ten as disks are sold. */
 export function formatBytes(bytes: number): string {
@@ -18,8 +18,13 @@ export function formatDb(value: number | null, decimals = 1): string {
 /** `44.1 kHz` */
 export const formatRate = (hz: number): string => `${Number((hz / 1000).toFixed(3))} kHz`;
 
-/** Length of a disc as people say it: `58:12`. */
-export const formatDiscTime = (value: number): string => formatClock(framesToTicks(frames(Math.max(0, value)) as Frames));
+/** A disc's time as people say it, in minutes and seconds: `7:34`, `79:57`. */
+export function formatDiscTime(value: number): string {
+  const wholeSeconds = Math.round(value / FRAMES_PER_SECOND) * FRAMES_PER_SECOND;
+  return formatMsf(frames(wholeSeconds))
+    .slice(0, -3)
+    .replace(/^0(?=\d)/, '');
+}
 
 /** `about 12 s`, `about 3 min` */
 export function formatWait(seconds: number): string {

@@ -1,11 +1,11 @@
-import { linearToDb, type Silhouette } from '@oiseau/core';
+import type { Silhouette } from '@oiseau/core';
 
-/** What stands on the ground line: everything below this level is too quiet to see. */
-const FLOOR_DB = -54;
-
-/** Share of the full height for a level: loudness is heard in decibels, so it is drawn in decibels. */
+/**
+ * Share of the full height for a level. The square root of the amplitude is near to how loud a sound seems: loud and quiet
+ * songs stand apart, and a tail can be followed down to where it ends.
+ */
 export function heightOf(linear: number): number {
-  return linear > 0 ? Math.max(0, Math.min(1, 1 - linearToDb(linear) / FLOOR_DB)) : 0;
+  return Math.min(1, Math.sqrt(linear));
 }
 
 export interface Stretch {
@@ -21,7 +21,12 @@ export interface Stretch {
 }
 
 /** Fills an outline standing on its ground line, one column a pixel, as high as the signal is loud. */
-export function drawSilhouette(context: CanvasRenderingContext2D, outline: Silhouette, stretch: Stretch, measure: 'peak' | 'rms'): void {
+export function drawSilhouette(
+  context: CanvasRenderingContext2D,
+  outline: Silhouette,
+  stretch: Stretch,
+  measure: 'peak' | 'rms',
+): void {
   const { x, width, ground, height, from, to } = stretch;
   const columns = Math.max(1, Math.ceil(width));
   const step = (to - from) / columns;

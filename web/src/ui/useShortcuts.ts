@@ -4,16 +4,22 @@ import { useEffect, useRef } from 'react';
 export type Shortcuts = Readonly<Record<string, (event: KeyboardEvent) => void>>;
 
 /** `event` as it is written in a table of shortcuts. */
-export function chord(event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>): string {
+export function chord(
+  event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>,
+): string {
   const key = event.key === ' ' ? 'Space' : event.key.length === 1 ? event.key.toUpperCase() : event.key;
   // Shift is part of a sign like “?” already; it only counts with letters and named keys.
   const shift = event.shiftKey && (event.key.length > 1 || /[a-z]/i.test(event.key));
-  return [event.ctrlKey || event.metaKey ? 'Ctrl' : '', event.altKey ? 'Alt' : '', shift ? 'Shift' : '', key].filter(Boolean).join('+');
+  return [event.ctrlKey || event.metaKey ? 'Ctrl' : '', event.altKey ? 'Alt' : '', shift ? 'Shift' : '', key]
+    .filter(Boolean)
+    .join('+');
 }
 
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
-const isPressable = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest('button, a, [role="menuitem"]') !== null;
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+const isPressable = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.closest('button, a, [role="menuitem"]') !== null;
 
 /** Listens on the whole window; not while somebody types, nor for Space on a button that it would press. */
 export function useShortcuts(shortcuts: Shortcuts): void {

@@ -1,0 +1,101 @@
+import hooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Folders of the core from the bottom up: each may import from those before it, never from those after. */
+const LAYERS = ['time', 'pcm', 'dsp', 'measure', 'album', 'checks', 'disc', 'tags', 'render'];
+
+/** What each folder of the core may import, beside itself: a pure vocabulary at the bottom, one direction upwards. */
+const MAY_IMPORT = {
+  time: [],
+  pcm: ['time'],
+  dsp: ['time', 'pcm'],
+  measure: ['time', 'pcm', 'dsp'],
+  album: ['time', 'pcm', 'dsp'],
+  disc: ['time', 'album'],
+  tags: ['album'],
+  checks: ['time', 'album', 'disc'],
+  render: ['time', 'pcm', 'dsp', 'measure', 'album', 'disc', 'tags'],
+};
+
+const layerRules = LAYERS.map((layer) => ({
+  files: [`core/src/${layer}/**/*.ts`],
+  ignores: ['**/*.test.ts'],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            group: LAYERS.filter((other) => other !== layer && !MAY_IMPORT[layer].includes(other)).map(
+              (other) => `../${other}/*`,
+            ),
+            message: `core/${layer} may import from ${MAY_IMPORT[layer].join(', ') || 'no other folder'} only.`,
+          },
+          {
+            group: ['node:*', '@oiseau/*', '../../../*', '../testing.js', '../index.js'],
+            message: 'The core stands alone: no Node API, no other part.',
+          },
+        ],
+      },
+    ],
+    'no-restricted-globals': ['error', 'window', 'document', 'process', 'fetch', 'performance', 'setTimeout'],
+    'no-restricted-properties': [
+      'error',
+      { object: 'Math', property: 'random', message: 'Randomness is seeded.' },
+      { object: 'Date', property: 'now', message: 'The core has no clock.' },
+    ],
+  },
+}));
+
+/** Parts talk to the core and the host by their names; nothing points into web, server, cli or demo. */
+const partRule = (part, forbidden) => ({
+  files: [`${part}/src/**/*.{ts,tsx}`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            group: [...forbidden, '@oiseau/*/*', '**/core/src/*', '**/host/src/*'],
+            message: `${part} may not import this.`,
+          },
+        ],
+      },
+    ],
+  },
+});
+
+export default tseslint.config(
+  { ignores: ['dist/**', 'data/**', 'node_modules/**', 'test-results/**'] },
+  ...tseslint.configs.strict,
+  ...tseslint.configs.stylistic,
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-explicit-any': 'error',
+      'no-console': 'error',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+      'max-lines': ['error', { max: 400, skipBlankLines: true }],
+    },
+  },
+  ...layerRules,
+  partRule('host', ['@oiseau/server', '@oiseau/web', '@oiseau/cli', '@oiseau/demo']),
+  partRule('server', ['@oiseau/web', '@oiseau/cli', '@oiseau/demo']),
+  partRule('cli', ['@oiseau/server', '@oiseau/web', '@oiseau/demo']),
+  partRule('demo', ['@oiseau/server', '@oiseau/web', '@oiseau/cli', '@oiseau/host']),
+  partRule('web', ['@oiseau/host', '@oiseau/server', '@oiseau/cli', '@oiseau/demo', 'node:*']),
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+  { files: ['scripts/**', 'demo/src/main.ts', 'bench/**', 'e2e/**'], rules: { 'no-console': 'off' } },
+  {
+    files: ['**/*.test.ts'],
+    rules: { 'max-lines': 'off', '@typescript-eslint/no-non-null-assertion': 'off' },
+  },
+);
