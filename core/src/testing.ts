@@ -59,3 +59,10 @@ export function album(...tracks: Partial<Track>[]): Album {
     })),
   };
 }
+
+/** Place of the first difference between two stretches of audio or bytes, or −1; one number is easier to read than a million. */
+export function firstDifference(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  const length = Math.max(a.length, b.length);
+  for (let i = 0; i < length; i++) if (a[i] !== b[i]) return i;
+  return -1;
+}

@@ -141,20 +141,21 @@ export async function decodeFile(
     throw new CodecError('This is no audio file that FFmpeg can read.', { cause });
   }
   const audio = probe.streams?.find(({ codec_type }) => codec_type === 'audio');
-  if (!audio?.sample_rate) throw new CodecError('The file holds no audio.');
-  const bits = Number(audio.bits_per_raw_sample ?? 0);
+  if (!(Number(audio?.sample_rate) > 0))
+    throw new CodecError('The file holds no audio that FFmpeg can read.');
+  const bits = Number(audio?.bits_per_raw_sample ?? 0);
   const format: WordFormat =
     bits === 16 ? 'int16' : bits === 24 ? 'int24' : bits === 32 ? 'int32' : 'float32';
   const tags = Object.fromEntries(
     Object.entries(probe.format?.tags ?? {}).map(([name, value]) => [name.toUpperCase(), value]),
   );
   return {
-    rate: Number(audio.sample_rate),
+    rate: Number(audio?.sample_rate),
     format,
     tags,
-    channels: audio.channels ?? 2,
-    codec: audio.codec_name ?? 'unknown',
-    blocks: () => decodedBlocks(path, format, audio.channels ?? 2),
+    channels: audio?.channels ?? 2,
+    codec: audio?.codec_name ?? 'unknown',
+    blocks: () => decodedBlocks(path, format, audio?.channels ?? 2),
   };
 }
 

@@ -52,7 +52,7 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
         created_at DATETIME(3) NOT NULL,
         heartbeat_at DATETIME(3) NULL,
         finished_at DATETIME(3) NULL,
-        INDEX by_state (state, id),
+        INDEX queue (state, kind, id),
         INDEX by_subject (kind, subject)
       ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
       `CREATE TABLE IF NOT EXISTS revisions (

@@ -1,0 +1,193 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { encodeWords, wavHeader } from '@oiseau/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+
+let folder: string;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'oiseau-cli-'));
+  for (const [name, hz] of [
+    ['one.wav', 220],
+    ['two.wav', 330],
+  ] as const) {
+    const left = Float64Array.from(
+      { length: 5 * 44_100 },
+      (_, n) => 0.5 * Math.sin((2 * Math.PI * hz * n) / 44_100),
+    );
+    await writeFile(
+      join(folder, name),
+      Buffer.concat([wavHeader('int16', 44_100, left.length), encodeWords({ left, right: left }, 'int16')]),
+    );
+  }
+  await writeFile(join(folder, 'cut.wav'), (await readFile(join(folder, 'one.wav'))).subarray(0, 1000));
+});
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+interface Run {
+  status: number;
+  out: string;
+  err: string;
+}
+const oiseau = (...args: string[]): Promise<Run> =>
+  new Promise((resolve) => {
+    execFile(process.execPath, ['cli/bin/oiseau.mjs', ...args], (error, out, err) =>
+      resolve({ status: typeof error?.code === 'number' ? error.code : 0, out, err }),
+    );
+  });
+async function file(name: string, change: object): Promise<string> {
+  const path = join(folder, name);
+  const album = {
+    format: 'oiseau-album',
+    version: 1,
+    title: 'Nine Tides',
+    tracks: [
+      { master: 'one.wav', title: 'Lamp' },
+      { master: 'two.wav', title: 'Ebb' },
+    ],
+    deliverables: [
+      { name: 'image', kind: 'cue' },
+      { name: 'files', kind: 'tracks', format: 'flac', bits: 16 },
+    ],
+  };
+  await writeFile(path, JSON.stringify({ ...album, ...change }));
+  return path;
+}
+
+describe('oiseau check', () => {
+  it('is silent and 0 when nothing is wrong', async () => {
+    expect(await oiseau('check', await file('right.json', {}))).toEqual({ status: 0, out: '', err: '' });
+  });
+  it('prints a line for each finding and is 1 when one is an error', async () => {
+    const { status, out } = await oiseau(
+      'check',
+      await file('wrong.json', { upc: '123', tracks: [{ master: 'one.wav', gapBefore: 1, title: '' }] }),
+    );
+    expect(status).toBe(1);
+    expect(out.trim().split('\n')).toEqual([
+      'error: The first pause is 1.00 s; a disc needs at least 2 s.',
+      'error: “123” is no UPC/EAN. 3 digits; a UPC has 12, an EAN 13.',
+      'warning track 1: The track has no title.',
+    ]);
+  });
+  it('is 0 with warnings alone', async () => {
+    expect(await oiseau('check', await file('warned.json', { title: '' }))).toMatchObject({
+      status: 0,
+      out: 'warning: The album has no title.\n',
+    });
+  });
+  it.each<[string, object, RegExp]>([
+    ['an unknown key', { colour: 1 }, /colour: unknown key/],
+    ['a missing master', { tracks: [{ master: 'three.wav' }] }, /three\.wav: the master is missing/],
+    ['a truncated master', { tracks: [{ master: 'cut.wav' }] }, /cut\.wav: The file is truncated/],
+    [
+      'a kind that does not exist yet',
+      { deliverables: [{ name: 'plant', kind: 'ddp' }] },
+      /deliverables\[0\].*“ddp” can't be rendered yet/,
+    ],
+  ])('is 2 for %s', async (_, change, words) => {
+    const { status, err } = await oiseau('check', await file('unusable.json', change));
+    expect(status).toBe(2);
+    expect(err).toMatch(words);
+    expect(err).not.toMatch(/\n\s+at /);
+  });
+});
+
+describe('oiseau render', () => {
+  it('renders what is asked for and nothing else', async () => {
+    const out = join(folder, 'out');
+    const { status, err } = await oiseau(
+      'render',
+      await file('right.json', {}),
+      '--out',
+      out,
+      '--only',
+      'files',
+    );
+    expect(err).toContain('files: proved');
+    expect(status).toBe(0);
+    expect(await readdir(out)).toEqual(['files']);
+    expect((await readdir(join(out, 'files'))).sort()).toEqual(['01 Lamp.flac', '02 Ebb.flac', 'proof.json']);
+  });
+  it('writes nothing while the album has errors', async () => {
+    const out = join(folder, 'none');
+    expect((await oiseau('render', await file('wrong.json', { upc: '123' }), '--out', out)).status).toBe(1);
+    await expect(readdir(out)).rejects.toThrow('ENOENT');
+  });
+  it.each([
+    [['--only', 'tape'], /--only tape: no such deliverable; there are image, files/],
+    [['--only'], /--only needs a name/],
+    [['--wrong'], /--wrong/],
+  ])('is 2 for %j', async (extra, words) => {
+    const { status, err } = await oiseau(
+      'render',
+      await file('right.json', {}),
+      '--out',
+      join(folder, 'x'),
+      ...extra,
+    );
+    expect(status).toBe(2);
+    expect(err).toMatch(words);
+  });
+});
+
+describe('oiseau inspect', () => {
+  it('tells what a master holds', async () => {
+    const { status, out } = await oiseau('inspect', join(folder, 'one.wav'));
+    expect(status).toBe(0);
+    const found = JSON.parse(out) as { measure: { samplePeakDbfs: number } };
+    expect(found).toMatchObject({
+      kind: 'audio',
+      audio: { rate: 44_100, channels: 2, bits: 16, frames: 220_500, seconds: 5 },
+      disc: null,
+      problems: [],
+    });
+    // Amplitude ½: −6.02 dBFS
+    expect(found.measure.samplePeakDbfs).toBeCloseTo(-6.02, 2);
+  });
+  it('tells what a disc image holds', async () => {
+    const out = join(folder, 'disc');
+    await oiseau(
+      'render',
+      await file('coded.json', {
+        upc: '2012345678903',
+        tracks: [{ master: 'one.wav', title: 'Lamp', isrc: 'ZZOIS2600001' }, { master: 'two.wav' }],
+      }),
+      '--out',
+      out,
+      '--only',
+      'image',
+    );
+    const inspected = await oiseau('inspect', join(out, 'image', 'image.cue'));
+    expect(inspected.status).toBe(0);
+    // Song 1 from 00:02:00 for 5 s; pause at 7 s = 525, song 2 at 9 s = 675 frames
+    expect(JSON.parse(inspected.out)).toMatchObject({
+      kind: 'cue',
+      disc: {
+        upc: '2012345678903',
+        marks: [
+          { track: 1, index: 1, frames: 150, isrc: 'ZZOIS2600001' },
+          { track: 2, index: 0, frames: 525, isrc: '' },
+          { track: 2, index: 1, frames: 675, isrc: '' },
+        ],
+      },
+      problems: [],
+    });
+  });
+  it('is 1 where something is wrong in a file, 2 where it can’t be used', async () => {
+    expect(await oiseau('inspect', join(folder, 'cut.wav'))).toMatchObject({
+      status: 1,
+      out: expect.stringContaining('truncated') as string,
+    });
+    expect(await oiseau('inspect', join(folder, 'nothing.wav'))).toMatchObject({
+      status: 2,
+      err: expect.stringContaining('no such file') as string,
+    });
+    expect(await oiseau('inspect', await file('words.wav', {}))).toMatchObject({ status: 2 });
+    expect(await oiseau('dance')).toMatchObject({
+      status: 2,
+      err: expect.stringContaining('“dance” is no command') as string,
+    });
+  });
+});

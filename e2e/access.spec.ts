@@ -1,0 +1,55 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { makeAlbum, url, wavFile } from './support.js';
+
+const STEPS = ['masters', 'sequence', 'sleeve', 'checks', 'render', 'proof'];
+
+async function violations(page: Page): Promise<string[]> {
+  const { violations: found } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  return found.map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`);
+}
+
+for (const theme of ['light', 'dark']) {
+  test(`WCAG 2.2 AA holds on every view, ${theme} surface`, async ({ page }) => {
+    await page.addInitScript((chosen) => localStorage.setItem('oiseau-theme', chosen), theme);
+    const id = await makeAlbum(
+      page,
+      `Access ${theme}`,
+      [wavFile('x.wav', 12, 5), wavFile('y.wav', 13, 5)],
+      (album) => ({ ...album, upc: '1' }),
+    );
+    await page.goto(url('/'));
+    await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    for (const step of STEPS) {
+      await page.goto(url(`/albums/${id}/${step}`));
+      await expect(page.getByRole('navigation', { name: 'Steps of the album' })).toBeVisible();
+      await page.waitForTimeout(300);
+      expect(await violations(page), step).toEqual([]);
+    }
+  });
+}
+
+test('no view scrolls sideways at 1280, also with the longest title', async ({ page }) => {
+  const long =
+    'The Very Long Title of a Piece That Nobody Could Shorten Because Every Word of It Matters, Movement the Third '.repeat(
+      2,
+    );
+  const id = await makeAlbum(page, long, [wavFile('z.wav', 14, 5)], (album) => ({
+    ...album,
+    performer: long,
+    tracks: album.tracks.map((track) => ({ ...track, title: long })),
+  }));
+  for (const path of ['/', ...STEPS.map((step) => `/albums/${id}/${step}`)]) {
+    await page.goto(url(path));
+    await page.waitForTimeout(300);
+    const over = await page.evaluate(() =>
+      [document.documentElement, ...document.querySelectorAll('.album-view')].some(
+        (box) => box.scrollWidth > box.clientWidth,
+      ),
+    );
+    expect(over, path).toBe(false);
+  }
+});

@@ -1,0 +1,175 @@
+import { expect, test, type Page } from '@playwright/test';
+import { ledgerTitles, makeAlbum, saved, serverAlbum, url, wavFile } from './support.js';
+
+const files = [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12, 96_000, 'int24'), wavFile('c.wav', 3, 12)];
+const open = async (page: Page, title: string): Promise<string> => {
+  const id = await makeAlbum(page, title, files);
+  await page.goto(url(`/albums/${id}/sequence`));
+  await expect(page.getByRole('row', { name: 'track 3: Song 3' })).toBeVisible();
+  return id;
+};
+
+test.describe('order', () => {
+  test('is changed by keys, undone and saved by itself', async ({ page }) => {
+    const id = await open(page, 'Keys');
+    await page.getByRole('row', { name: 'track 1: Song 1' }).focus();
+    await page.keyboard.press('Alt+ArrowDown');
+    expect(await ledgerTitles(page)).toEqual(['Song 2', 'Song 1', 'Song 3']);
+    await expect(page.getByRole('row', { name: 'track 2: Song 1' })).toBeFocused();
+    await page.keyboard.press('Alt+ArrowDown');
+    await saved(page);
+    expect((await serverAlbum(page, id)).tracks.map(({ title }) => title)).toEqual([
+      'Song 2',
+      'Song 3',
+      'Song 1',
+    ]);
+    await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', /“Song 1” from 2 to 3/);
+    await page.keyboard.press('Control+Z');
+    await page.keyboard.press('Control+Z');
+    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
+  });
+
+  test('is changed by dragging, but never by a stray press of three pixels', async ({ page }) => {
+    await open(page, 'Drag');
+    const grip = (row: number) => page.locator('tr.track').nth(row).locator('.grip span');
+    const centre = async (row: number): Promise<{ x: number; y: number }> => {
+      const box = await grip(row).boundingBox();
+      if (!box) throw new Error('no grip');
+      return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+    };
+    const from = await centre(0);
+    await page.mouse.move(from.x, from.y);
+    await page.mouse.down();
+    await page.mouse.move(from.x, from.y + 3);
+    await page.mouse.up();
+    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
+    const to = await centre(2);
+    await page.mouse.move(from.x, from.y);
+    await page.mouse.down();
+    await page.mouse.move(from.x, from.y + 20, { steps: 4 });
+    await page.mouse.move(to.x, to.y + 4, { steps: 8 });
+    await page.mouse.up();
+    await expect.poll(() => ledgerTitles(page)).toEqual(['Song 2', 'Song 3', 'Song 1']);
+    await page.keyboard.press('Control+Z');
+    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
+  });
+
+  test('a track is taken out by Delete and brought back by Undo', async ({ page }) => {
+    await open(page, 'Delete');
+    await page.getByRole('row', { name: 'track 2: Song 2' }).focus();
+    await page.keyboard.press('Delete');
+    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 3']);
+    await page.locator('.notices').getByRole('button', { name: 'Undo' }).click();
+    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
+  });
+});
+
+test('a gap that is no time is refused while typing, and Escape leaves the field as it was', async ({
+  page,
+}) => {
+  await open(page, 'Gaps');
+  const gap = page.getByLabel('Gap before track 2');
+  await gap.fill('soon');
+  await expect(page.getByText('Seconds, 250 ms, 1:02.5 or MM:SS:FF.')).toBeVisible();
+  await gap.press('Escape');
+  await expect(gap).toHaveValue('2.00 s');
+  await gap.fill('-1');
+  await gap.press('Enter');
+  await expect(gap).toHaveValue('−1.00 s');
+  // 2 + 12 − 1 s
+  await expect(page.getByRole('row', { name: 'track 2: Song 2' })).toContainText('00:13:00');
+  await expect(page.getByRole('meter', { name: 'How full the disc is' })).toHaveAttribute(
+    'aria-valuetext',
+    '0:39 of 79:57',
+  );
+});
+
+test.describe('hearing it', () => {
+  const clock = async (page: Page): Promise<number> => {
+    const [minutes = '0', seconds = '0'] = (await page.locator('.transport-clock').innerText()).split(':');
+    return Number(minutes) * 60 + Number(seconds);
+  };
+
+  test('Space starts and stops, and the sound does not break off', async ({ page }) => {
+    await open(page, 'Play');
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+    await expect.poll(() => clock(page)).toBeGreaterThan(3);
+    await expect(page.locator('.transport-track')).toContainText('Song 1');
+    await expect
+      .poll(async () =>
+        Number(await page.getByRole('meter', { name: /Sample peak/ }).getAttribute('aria-valuenow')),
+      )
+      .toBeGreaterThan(-20);
+    await expect(page.getByText('The sound broke off')).toHaveCount(0);
+    await page.keyboard.press('Space');
+    const stopped = await clock(page);
+    await page.waitForTimeout(400);
+    expect(await clock(page)).toBe(stopped);
+  });
+
+  test('plays from a press on the Skyline and from the start of a track at another rate', async ({
+    page,
+  }) => {
+    await open(page, 'Places');
+    const box = await page.getByRole('slider', { name: /Skyline/ }).boundingBox();
+    if (!box) throw new Error('no Skyline');
+    // The disc lasts 42 s; three quarters of the way is 31.5 s, in song 3 (30–42 s).
+    await page.mouse.click(box.x + 20 + (box.width - 50) * 0.75, box.y + 80);
+    await expect.poll(() => clock(page)).toBeGreaterThan(31);
+    expect(await clock(page)).toBeLessThan(34);
+    await expect(page.locator('.transport-track')).toContainText('Song 3');
+    await page.getByRole('button', { name: 'Play track 2' }).click();
+    await expect(page.locator('.transport-track')).toContainText('Song 2');
+    await expect.poll(() => clock(page)).toBeGreaterThan(18);
+    await expect(page.getByText('The sound broke off')).toHaveCount(0);
+  });
+
+  test('the keys on the Skyline move the mark', async ({ page }) => {
+    await open(page, 'Mark');
+    const skyline = page.getByRole('slider', { name: /Skyline/ });
+    await skyline.focus();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('ArrowRight');
+    await expect(skyline).toHaveAttribute('aria-valuetext', '0:10');
+    await page.keyboard.press('End');
+    await expect(skyline).toHaveAttribute('aria-valuetext', '0:42');
+  });
+});
+
+test('a second window is told, and nobody’s edits are overwritten', async ({ page, context }) => {
+  const id = await open(page, 'Two windows');
+  const other = await context.newPage();
+  // The first window stops asking the server, as one does whose line is slow.
+  await page.route(`**/api/albums/${id}`, (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  );
+  await other.goto(url(`/albums/${id}/sequence`));
+  await other.getByLabel('Title of track 1').fill('Theirs');
+  await other.getByLabel('Title of track 1').press('Enter');
+  await saved(other);
+  await page.getByLabel('Title of track 2').fill('Mine');
+  await page.getByLabel('Title of track 2').press('Enter');
+  await expect(page.getByRole('alert')).toContainText(
+    'changed in another window, so your last edits are not saved',
+  );
+  expect((await serverAlbum(other, id)).tracks.map(({ title }) => title)).toEqual([
+    'Theirs',
+    'Song 2',
+    'Song 3',
+  ]);
+  await page.unroute(`**/api/albums/${id}`);
+  await page.getByRole('button', { name: 'Keep mine as a copy' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Two windows (my edits)');
+  await page.getByRole('link', { name: /Sequence/ }).click();
+  expect(await ledgerTitles(page)).toEqual(['Song 1', 'Mine', 'Song 3']);
+});
+
+test('a window without edits of its own follows the other by itself', async ({ page, context }) => {
+  const id = await open(page, 'Follow');
+  const other = await context.newPage();
+  await other.goto(url(`/albums/${id}/sequence`));
+  await other.getByLabel('Title of track 1').fill('Renamed there');
+  await other.getByLabel('Title of track 1').press('Enter');
+  await expect.poll(() => ledgerTitles(page)).toEqual(['Renamed there', 'Song 2', 'Song 3']);
+});

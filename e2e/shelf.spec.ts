@@ -1,0 +1,63 @@
+import { readFile } from 'node:fs/promises';
+import { expect, test } from '@playwright/test';
+import { makeAlbum, serverAlbum, url, wavFile } from './support.js';
+
+test('albums are duplicated, deleted and brought back', async ({ page }) => {
+  await makeAlbum(page, 'Shelf test', [wavFile('s.wav', 5, 5)]);
+  await page.goto(url('/'));
+  await expect(page.getByRole('link', { name: /^Shelf test|Shelf test No performer/ }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'What to do with Shelf test' }).click();
+  await page.getByRole('button', { name: 'Duplicate', exact: true }).click();
+  await expect(page.getByText('Shelf test (copy)').first()).toBeVisible();
+  await page.getByRole('button', { name: 'What to do with Shelf test (copy)' }).click();
+  await page.getByRole('button', { name: 'Delete', exact: true }).click();
+  await expect(page.getByText('“Shelf test (copy)” was deleted.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'What to do with Shelf test (copy)' })).toHaveCount(0);
+  await page.locator('.notices').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: 'What to do with Shelf test (copy)' })).toBeVisible();
+});
+
+test('an album leaves as a file and comes back with masters that are chosen beside it', async ({ page }) => {
+  const id = await makeAlbum(page, 'Travels', [
+    wavFile('travel one.wav', 6, 5),
+    wavFile('travel two.wav', 7, 5),
+  ]);
+  await page.goto(url('/'));
+  await page.getByRole('button', { name: 'What to do with Travels' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save the album file' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('Travels.json');
+  const text = (await readFile(await download.path(), 'utf8')).replaceAll('travel one.wav', 'fresh.wav');
+
+  await page.getByRole('button', { name: 'Open an album file' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog
+    .getByLabel(/The album file/)
+    .setInputFiles([{ name: 'Travels.json', mimeType: 'application/json', buffer: Buffer.from(text) }]);
+  await expect(dialog).toContainText('fresh.wav missing: choose it as well');
+  await expect(dialog).toContainText('travel two.wav on the Shelf already');
+  await expect(dialog.getByRole('button', { name: 'Open' })).toBeDisabled();
+  await dialog.getByLabel(/The album file/).setInputFiles([wavFile('fresh.wav', 8, 5)]);
+  await dialog.getByRole('button', { name: 'Open' }).click();
+  await expect(page).toHaveURL(/sequence$/);
+  const imported = await serverAlbum(page, page.url().split('/').at(-2) ?? '');
+  const original = await serverAlbum(page, id);
+  expect(imported.tracks[1]?.master).toBe(original.tracks[1]?.master);
+  expect(imported.tracks[0]?.master).not.toBe(original.tracks[0]?.master);
+});
+
+test('a file that is no album file says what is wrong with it', async ({ page }) => {
+  await page.goto(url('/'));
+  await page.getByRole('button', { name: 'Open an album file' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel(/The album file/).setInputFiles([
+    {
+      name: 'x.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"format":"oiseau-album","version":1,"tracks":[],"colour":1}'),
+    },
+  ]);
+  await expect(dialog.getByRole('alert')).toContainText('colour: unknown key.');
+});

@@ -1,0 +1,75 @@
+// npm test: sets up what is missing, then format, lint, types, schema, unit, database and interface tests.
+// The last line counts every suite together; the exit status is honest.
+import { spawnSync } from 'node:child_process';
+import { mkdir, readFile, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { ensureBuilt, ROOT } from './build.mjs';
+import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS, Plain } from './system.mjs';
+
+const RESULTS = join(ROOT, 'test-results');
+const UNITS = join(RESULTS, 'vitest.json');
+const INTERFACE = join(RESULTS, 'e2e.json');
+let passed = 0;
+let failed = 0;
+
+const npx = (args, env = {}) =>
+  spawnSync('npx', ['--no-install', ...args], {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  }).status === 0;
+
+/** A step that either holds or does not. */
+function step(name, ok) {
+  console.log(`${ok ? 'ok    ' : 'FAILED'} ${name}`);
+  if (ok) passed++;
+  else failed++;
+}
+
+/** A suite that counts its own tests; one that could not even run counts as a failure. */
+async function suite(name, ok, file, count) {
+  const results = await readFile(file, 'utf8').then(JSON.parse, () => undefined);
+  const counted = results ? count(results) : { passed: 0, failed: 0 };
+  passed += counted.passed;
+  failed += counted.failed;
+  if (!ok && counted.failed === 0) failed++;
+  console.log(`${ok ? 'ok    ' : 'FAILED'} ${name}: ${counted.passed} passed, ${counted.failed} failed`);
+}
+
+async function main() {
+  installMissing(NEEDED_FOR_TESTS);
+  await installPackages();
+  await rm(RESULTS, { recursive: true, force: true });
+  await mkdir(RESULTS);
+  await ensureBuilt(undefined, (line) => console.log(line));
+
+  step('format', npx(['prettier', '--check', '--log-level', 'warn', '.']));
+  step('lint', npx(['eslint', '--max-warnings', '0', '.']));
+  for (const part of ['core', 'host', 'server', 'web', 'cli', 'demo', '.'])
+    step(`types of ${part === '.' ? 'tests' : part}`, npx(['tsc', '-p', part]));
+  step(
+    'docs/album-file.schema.json is up to date',
+    spawnSync(process.execPath, ['dist/schema.mjs', '--check'], { cwd: ROOT, stdio: 'inherit' }).status === 0,
+  );
+
+  const units = npx(['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${UNITS}`]);
+  await suite('unit and database tests', units, UNITS, ({ numPassedTests, numFailedTests }) => ({
+    passed: numPassedTests,
+    failed: numFailedTests,
+  }));
+
+  const pages = npx(['playwright', 'test'], { OISEAU_CHROMIUM: findProgram('chromium') });
+  await suite('interface tests', pages, INTERFACE, ({ stats }) => ({
+    passed: stats.expected,
+    failed: stats.unexpected + stats.flaky,
+  }));
+}
+
+try {
+  await main();
+} catch (error) {
+  failed++;
+  console.error(error instanceof Plain ? error.message : error);
+}
+console.log(`${passed} passed, ${failed} failed`);
+process.exitCode = failed > 0 ? 1 : 0;

@@ -1,0 +1,166 @@
+import type { Album } from '@oiseau/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
+
+let harness: Harness;
+beforeAll(async () => {
+  harness = await startHarness();
+});
+afterAll(() => harness.close());
+
+interface Entry {
+  id: string;
+  title: string;
+  tracks: number;
+  leadOut: number;
+}
+const shelf = async (): Promise<Entry[]> => (await harness.call<Entry[]>('GET', '/albums')).body;
+
+describe('albums over the API', () => {
+  it('are made, listed with their length, and kept as edited', async () => {
+    expect((await harness.call('GET', '/status')).body).toEqual({ untouched: true });
+    const { id } = await albumWithTones(harness, [400, 500]);
+    expect((await harness.call('GET', '/status')).body).toEqual({ untouched: false });
+    // 2 + 5 + 2 + 5 s = 14 s = 1050 frames
+    expect((await shelf()).find((entry) => entry.id === id)).toMatchObject({
+      title: 'Nine Tides',
+      tracks: 2,
+      leadOut: 1050,
+    });
+  });
+
+  it('refuse an edit of a version that is not the newest, and lose nothing', async () => {
+    const { id, version, album } = await albumWithTones(harness, [600]);
+    const mine = await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, title: 'mine' } });
+    expect(mine).toEqual({ status: 200, body: { version: version + 1 } });
+    const theirs = await harness.call('PUT', `/albums/${id}`, {
+      version,
+      album: { ...album, title: 'theirs' },
+    });
+    expect(theirs).toMatchObject({
+      status: 409,
+      body: { version: version + 1, error: 'The album was changed in another window since.' },
+    });
+    expect((await harness.call<{ album: Album }>('GET', `/albums/${id}`)).body.album.title).toBe('mine');
+  });
+
+  it('let exactly one of many simultaneous edits through', async () => {
+    const { id, version, album } = await albumWithTones(harness, []);
+    const answers = await Promise.all(
+      Array.from({ length: 8 }, (_, i) =>
+        harness.call('PUT', `/albums/${id}`, { version, album: { ...album, title: `edit ${i}` } }),
+      ),
+    );
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409, 409, 409, 409, 409, 409]);
+  });
+
+  it('name what is wrong with a body', async () => {
+    const { id, version, album } = await albumWithTones(harness, []);
+    const unknown = await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, titel: 'x' } });
+    expect(unknown).toMatchObject({ status: 400, body: { error: 'album.titel: unknown key.' } });
+    const stranger = {
+      ...album,
+      tracks: [{ ...(await albumWithTones(harness, [440])).album.tracks[0], master: 'f'.repeat(64) }],
+    };
+    expect(await harness.call('PUT', `/albums/${id}`, { version, album: stranger })).toMatchObject({
+      status: 422,
+    });
+    const broken = await fetch(`${harness.url}/api/albums`, {
+      method: 'POST',
+      body: '{',
+      headers: { 'Content-Type': 'application/json' },
+    });
+    expect([broken.status, await broken.json()]).toEqual([400, { error: 'The request could not be read.' }]);
+  });
+
+  it('keep text from people as text, whatever it looks like', async () => {
+    const { id, version, album } = await albumWithTones(harness, []);
+    const title = `Robert'); DROP TABLE albums; -- <script>alert("x")</script> \\ 🐦 \u{1F1E9}`;
+    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, title } });
+    expect((await harness.call<{ album: Album }>('GET', `/albums/${id}`)).body.album.title).toBe(title);
+  });
+
+  it('are duplicated with their masters', async () => {
+    const { id, album } = await albumWithTones(harness, [700]);
+    const copy = (await harness.call<{ id: string }>('POST', `/albums/${id}/duplicate`)).body;
+    const { body } = await harness.call<{ album: Album }>('GET', `/albums/${copy.id}`);
+    expect(body.album).toEqual({ ...album, title: 'Nine Tides (copy)' });
+    expect((await harness.call<unknown[]>('GET', `/albums/${copy.id}/masters`)).body).toHaveLength(1);
+  });
+
+  it('are deleted, and brought back', async () => {
+    const { id } = await albumWithTones(harness, []);
+    expect((await harness.call('DELETE', `/albums/${id}`)).status).toBe(204);
+    expect((await harness.call('GET', `/albums/${id}`)).status).toBe(404);
+    expect((await shelf()).some((entry) => entry.id === id)).toBe(false);
+    expect((await harness.call('DELETE', `/albums/${id}`)).status).toBe(404);
+    expect((await harness.call('POST', `/albums/${id}/restore`)).status).toBe(204);
+    expect((await shelf()).some((entry) => entry.id === id)).toBe(true);
+  });
+
+  it('an unknown address is a sentence, not a page', async () => {
+    expect(await harness.call('GET', '/nothing')).toEqual({
+      status: 404,
+      body: { error: 'There is no such address.' },
+    });
+    expect(await harness.call('GET', `/albums/..%2F..%2Fetc`)).toEqual({
+      status: 404,
+      body: { error: 'There is no such album.' },
+    });
+  });
+});
+
+describe('album files', () => {
+  it('leave and come back as the same album', async () => {
+    const { id, album } = await albumWithTones(harness, [800, 900], { upc: '2012345678903' });
+    const text = await (await fetch(`${harness.url}/api/albums/${id}/file`)).text();
+    expect(JSON.parse(text)).toMatchObject({
+      format: 'oiseau-album',
+      version: 1,
+      tracks: [{ master: '800.wav', gapBefore: 2 }, { master: '900.wav' }],
+    });
+    const imported = await harness.call<{ id: string }>('POST', '/album-files', { file: text });
+    expect(imported.status).toBe(201);
+    const { body } = await harness.call<{ album: Album }>('GET', `/albums/${imported.body.id}`);
+    const withoutIds = (of: Album): unknown => ({
+      ...of,
+      tracks: of.tracks.map((track) => ({ ...track, id: '' })),
+    });
+    expect(withoutIds(body.album)).toEqual(withoutIds(album));
+  });
+
+  it('say which masters are missing, and leave no album behind', async () => {
+    const before = (await shelf()).length;
+    const file = JSON.stringify({
+      format: 'oiseau-album',
+      version: 1,
+      tracks: [{ master: 'lost.wav' }, { master: '800.wav' }],
+    });
+    expect(await harness.call('POST', '/album-files', { file })).toMatchObject({
+      status: 422,
+      body: { error: 'Masters are missing: lost.wav.', missing: ['lost.wav'] },
+    });
+    expect(await harness.call('POST', '/album-files/masters', { file })).toMatchObject({
+      body: [
+        { name: 'lost.wav', here: false },
+        { name: '800.wav', here: true },
+      ],
+    });
+    expect(await shelf()).toHaveLength(before);
+  });
+
+  it('name the fault of a file', async () => {
+    const file = JSON.stringify({ format: 'oiseau-album', version: 1, tracks: [], colour: 'red' });
+    expect(await harness.call('POST', '/album-files', { file })).toMatchObject({
+      status: 422,
+      body: { problems: ['colour: unknown key.'] },
+    });
+  });
+
+  it('travel with their masters as a ZIP', async () => {
+    const { id } = await albumWithTones(harness, [1000]);
+    const bytes = Buffer.from(await (await fetch(`${harness.url}/api/albums/${id}/bundle`)).arrayBuffer());
+    expect(bytes.subarray(0, 2).toString()).toBe('PK');
+    for (const name of ['album.json', '1000.wav']) expect(bytes.includes(name)).toBe(true);
+  });
+});

@@ -1,0 +1,74 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { freshDatabase } from '../testing/harness.js';
+import { RowCountError, type Database } from './database.js';
+import { migrate } from './migrate.js';
+import { MIGRATIONS } from './migrations.js';
+
+let db: Database;
+let drop: () => Promise<void>;
+beforeEach(async () => {
+  ({ db, drop } = await freshDatabase());
+});
+afterEach(() => drop());
+
+describe('migrations', () => {
+  it('run once, also when two servers start together', async () => {
+    const [one, two] = await Promise.all([migrate(db), migrate(db)]);
+    expect([...one, ...two].sort()).toEqual(MIGRATIONS.map(({ name }) => name).sort());
+    expect(await migrate(db)).toEqual([]);
+  });
+
+  it('go on where an interrupted one stopped', async () => {
+    const first = MIGRATIONS[0];
+    await db.execute(first?.statements[0] ?? '');
+    expect(await migrate(db)).toEqual(MIGRATIONS.map(({ name }) => name));
+  });
+
+  it('refuse the database of a later version', async () => {
+    await migrate(db);
+    await db.execute("INSERT INTO migrations (name, run_at) VALUES ('900 things to come', UTC_TIMESTAMP(3))");
+    await expect(migrate(db)).rejects.toThrow('later version');
+  });
+});
+
+describe('queries', () => {
+  it('say how many rows they expect', async () => {
+    const number = (row: Record<string, unknown>): number => Number(row.n);
+    expect(await db.one(number, 'SELECT ? AS n', [7])).toBe(7);
+    expect(await db.maybeOne(number, 'SELECT 1 AS n FROM DUAL WHERE FALSE')).toBeUndefined();
+    await expect(db.one(number, 'SELECT 1 AS n FROM DUAL WHERE FALSE')).rejects.toThrow(RowCountError);
+    await expect(db.maybeOne(number, 'SELECT 1 AS n UNION ALL SELECT 2')).rejects.toThrow(RowCountError);
+  });
+
+  it('in a transaction are all kept or none', async () => {
+    await migrate(db);
+    const insert = (name: string) =>
+      db.transaction(async (inside) => {
+        await inside.execute('INSERT INTO migrations (name, run_at) VALUES (?, UTC_TIMESTAMP(3))', [name]);
+        if (name === 'bad') throw new Error('changed my mind');
+      });
+    await insert('good');
+    await expect(insert('bad')).rejects.toThrow('changed my mind');
+    const names = await db.many(
+      (row) => String(row.name),
+      "SELECT name FROM migrations WHERE name IN ('good', 'bad')",
+    );
+    expect(names).toEqual(['good']);
+  });
+
+  it('under a named lock wait for each other', async () => {
+    const order: string[] = [];
+    await Promise.all(
+      ['a', 'b'].map((name) =>
+        db.locked('turn', 5, async () => {
+          order.push(`${name} in`);
+          await new Promise((resolve) => setTimeout(resolve, 50));
+          order.push(`${name} out`);
+        }),
+      ),
+    );
+    expect(order).toHaveLength(4);
+    expect(order[0]?.[0]).toBe(order[1]?.[0]);
+    expect(order[2]?.[0]).toBe(order[3]?.[0]);
+  });
+});

@@ -1,0 +1,134 @@
+import { randomBytes } from 'node:crypto';
+import { mkdtemp, rm } from 'node:fs/promises';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { encodeWords, newTrack, wavHeader, type Album, type WordFormat } from '@oiseau/core';
+import { pino } from 'pino';
+import { inject } from 'vitest';
+import { createApp } from '../app.js';
+import { Database } from '../db/database.js';
+import { migrate } from '../db/migrate.js';
+import { workOnce, type WorkerParts } from '../jobs/work.js';
+import { MediaStore } from '../media/media-store.js';
+
+export interface Answer<T = Record<string, unknown>> {
+  readonly status: number;
+  readonly body: T;
+}
+
+/** The server with a database and a media folder of its own, reached over real HTTP. */
+export interface Harness {
+  readonly db: Database;
+  readonly media: MediaStore;
+  readonly url: string;
+  readonly worker: WorkerParts;
+  call<T = Record<string, unknown>>(method: string, path: string, body?: unknown): Promise<Answer<T>>;
+  /** Sends raw bytes, as the browser sends a file. */
+  send<T = Record<string, unknown>>(path: string, bytes: Uint8Array<ArrayBuffer>): Promise<Answer<T>>;
+  /** Does every waiting job, one after the other. */
+  work(): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** A database of its own, empty and not migrated. */
+export async function freshDatabase(): Promise<{ db: Database; drop(): Promise<void> }> {
+  const settings = inject('database');
+  const name = `oiseau_${randomBytes(6).toString('hex')}`;
+  const root = Database.connect({ ...settings, database: 'oiseau' });
+  await root.execute(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`);
+  const db = Database.connect({ ...settings, database: name });
+  return {
+    db,
+    drop: async () => {
+      await db.close();
+      await root.execute(`DROP DATABASE ${name}`);
+      await root.close();
+    },
+  };
+}
+
+export async function startHarness(): Promise<Harness> {
+  const { db, drop } = await freshDatabase();
+  await migrate(db);
+  const folder = await mkdtemp(join(tmpdir(), 'oiseau-media-'));
+  const media = new MediaStore(folder);
+  await media.prepare();
+  const log = pino({ level: 'silent' });
+  const server = createApp({ db, media, log, web: folder }).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const ask = async <T>(path: string, init: RequestInit): Promise<Answer<T>> => {
+    const response = await fetch(`${url}/api${path}`, init);
+    const text = await response.text();
+    return { status: response.status, body: (text === '' ? {} : JSON.parse(text)) as T };
+  };
+  const worker: WorkerParts = { db, media, log, name: 'test worker', leaving: () => false };
+  return {
+    db,
+    media,
+    url,
+    worker,
+    call: (method, path, body) =>
+      ask(path, {
+        method,
+        ...(body === undefined
+          ? {}
+          : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+      }),
+    send: (path, bytes) =>
+      ask(path, { method: 'POST', body: bytes, headers: { 'Content-Type': 'application/octet-stream' } }),
+    work: async () => {
+      while (await workOnce(worker));
+    },
+    close: async () => {
+      server.closeAllConnections();
+      server.close();
+      await drop();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** A WAV file of a tone, different for each pitch. */
+export function toneFile(
+  hz: number,
+  seconds: number,
+  rate = 44_100,
+  format: WordFormat = 'int16',
+): Uint8Array<ArrayBuffer> {
+  const left = Float64Array.from(
+    { length: Math.round(seconds * rate) },
+    (_, n) => 0.4 * Math.sin((2 * Math.PI * hz * n) / rate),
+  );
+  const header = wavHeader(format, rate, left.length);
+  const words = encodeWords({ left, right: left }, format);
+  const file = new Uint8Array(header.length + words.length);
+  file.set(header);
+  file.set(words, header.length);
+  return file;
+}
+
+/** An album with a track for each tone; gives its number and state. */
+export async function albumWithTones(
+  harness: Harness,
+  tones: readonly number[],
+  change: Partial<Album> = {},
+): Promise<{ id: string; version: number; album: Album }> {
+  const { id } = (await harness.call<{ id: string }>('POST', '/albums', { title: 'Nine Tides' })).body;
+  const tracks: Album['tracks'] = [];
+  for (const hz of tones) {
+    const { body } = await harness.send<{ sha256: string }>(
+      `/albums/${id}/masters?name=${hz}.wav`,
+      toneFile(hz, 5),
+    );
+    tracks.push(newTrack(`t${hz}`, body.sha256, `Tone ${hz}`));
+  }
+  const { body } = await harness.call<{ version: number; album: Album }>('GET', `/albums/${id}`);
+  const album = { ...body.album, tracks, ...change };
+  const saved = await harness.call<{ version: number }>('PUT', `/albums/${id}`, {
+    version: body.version,
+    album,
+  });
+  return { id, version: saved.body.version, album };
+}
