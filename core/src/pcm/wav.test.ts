@@ -78,11 +78,11 @@ describe('words', () => {
   });
 
   it('round to the nearest with halves up, and limit instead of wrapping', () => {
-    expect(toWord(0.5 / 32768, 16)).toBe(1);
-    expect(toWord(-0.5 / 32768, 16)).toBe(0);
-    expect(toWord(1, 16)).toBe(32767);
-    expect(toWord(-1.5, 16)).toBe(-32768);
-    expect(toWord(7, 24)).toBe(8_388_607);
+    expect(toWord(0.5 / 32768, 32_768)).toBe(1);
+    expect(toWord(-0.5 / 32768, 32_768)).toBe(0);
+    expect(toWord(1, 32_768)).toBe(32767);
+    expect(toWord(-1.5, 32_768)).toBe(-32768);
+    expect(toWord(7, 8_388_608)).toBe(8_388_607);
   });
 
   it.each<WordFormat>(['int16', 'int24', 'int32', 'float32', 'float64'])(

@@ -39,9 +39,11 @@ function wordReader(view: DataView, format: WordFormat): (at: number) => number 
   }
 }
 
-/** Multiplies by 2^(bits−1), rounds to the nearest with halves up, and limits to the range; never wraps. */
-export function toWord(value: number, bits: number): number {
-  const scale = 2 ** (bits - 1);
+/**
+ * Multiplies by full scale, rounds to the nearest with halves up, and limits to the range; never wraps.
+ * @param scale 2^(bits−1)
+ */
+export function toWord(value: number, scale: number): number {
   const word = Math.floor(value * scale + 0.5);
   return word >= scale ? scale - 1 : word < -scale ? -scale : word;
 }
@@ -61,18 +63,18 @@ export function encodeWords(block: Block, format: WordFormat): Uint8Array<ArrayB
 }
 
 function wordWriter(view: DataView, format: WordFormat): (at: number, value: number) => void {
-  const bits = wordBits(format);
+  const scale = 2 ** (wordBits(format) - 1);
   switch (format) {
     case 'int16':
-      return (at, value) => view.setInt16(at, toWord(value, bits), true);
+      return (at, value) => view.setInt16(at, toWord(value, scale), true);
     case 'int24':
       return (at, value) => {
-        const word = toWord(value, bits);
+        const word = toWord(value, scale);
         view.setInt16(at, word & 0xffff, true);
         view.setInt8(at + 2, word >> 16);
       };
     case 'int32':
-      return (at, value) => view.setInt32(at, toWord(value, bits), true);
+      return (at, value) => view.setInt32(at, toWord(value, scale), true);
     case 'float32':
       return (at, value) => view.setFloat32(at, value, true);
     case 'float64':
