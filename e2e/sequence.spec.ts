@@ -125,6 +125,20 @@ test.describe('hearing it', () => {
     await expect(page.getByText('The sound broke off')).toHaveCount(0);
   });
 
+  test('Space is the transport’s after a click on a button, the button’s after Tab', async ({ page }) => {
+    await open(page, 'Space');
+    await page.getByRole('button', { name: 'Dim surface' }).click();
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Light surface' })).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+    await page.keyboard.press('Tab');
+    await expect(page.getByRole('button', { name: 'Keys' })).toBeFocused();
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('dialog')).toContainText('Play from the mark, or stop');
+  });
+
   test('the keys on the Skyline move the mark', async ({ page }) => {
     await open(page, 'Mark');
     const skyline = page.getByRole('slider', { name: /Skyline/ });

@@ -41,7 +41,10 @@ function useSigns(): Readonly<Record<string, string>> {
   const deliveries = useDeliveries(id).data ?? [];
   const arriving = uploads.filter(({ state }) => state === 'waiting' || state === 'sending').length;
   const withoutCode = album.tracks.filter(({ isrc }) => !parseIsrc(isrc)).length;
-  const errors = findings.filter(({ severity }) => severity === 'error').length;
+  const found = (['error', 'warning', 'hint'] as const).flatMap((kind) => {
+    const n = findings.filter(({ severity }) => severity === kind).length;
+    return n > 0 ? [count(n, kind)] : [];
+  });
   const running = deliveries.filter(isUnderWay);
   const newest = deliveries.filter(({ proof, revision }) => proof && revision === deliveries[0]?.revision);
   const percent = Math.round(
@@ -54,14 +57,7 @@ function useSigns(): Readonly<Record<string, string>> {
     sequence: album.tracks.length > 0 ? count(album.tracks.length, 'track') : 'no tracks yet',
     sleeve:
       album.tracks.length === 0 ? '–' : withoutCode > 0 ? `${withoutCode} without ISRC` : 'all have an ISRC',
-    checks:
-      album.tracks.length === 0
-        ? '–'
-        : errors > 0
-          ? count(errors, 'error')
-          : findings.length > 0
-            ? count(findings.length, 'warning')
-            : 'all clear',
+    checks: album.tracks.length === 0 ? '–' : found.join(', ') || 'all clear',
     render:
       running.length > 0
         ? `${percent} % done`
@@ -70,7 +66,7 @@ function useSigns(): Readonly<Record<string, string>> {
           : 'not rendered yet',
     proof:
       newest.length === 0
-        ? '–'
+        ? 'nothing yet'
         : newest.every(({ proof }) => proof?.proved)
           ? `r${deliveries[0]?.revision} proved`
           : 'not proved',

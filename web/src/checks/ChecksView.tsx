@@ -43,7 +43,7 @@ export function ChecksView() {
                 <Icon size={18} aria-hidden /> {word}
               </span>
               <span className="finding-place">
-                {'track' in finding ? `${finding.track + 1} ${track?.title ?? ''}` : 'Album'}
+                {'track' in finding ? `Track ${finding.track + 1} ${track?.title ?? ''}` : 'Album'}
               </span>
               <span className="finding-words">{wordFinding(finding)}</span>
               <Link to={`/albums/${id}/${stepFor(finding)}`}>Go there</Link>

@@ -18,26 +18,35 @@ export function chord(
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
-const isPressable = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && target.closest('button, a, [role="menuitem"]') !== null;
+const pressableAt = (target: EventTarget | null): Element | null =>
+  target instanceof Element ? target.closest('button, a, [role="menuitem"]') : null;
 
-/** Listens on the whole window; not while somebody types, nor for Space on a button that it would press. */
+/** Listens on the whole window; not while somebody types or a dialog is open. */
 export function useShortcuts(shortcuts: Shortcuts): void {
   const table = useRef(shortcuts);
   useEffect(() => {
     table.current = shortcuts;
   });
   useEffect(() => {
+    // A button that was reached by the keyboard takes Space itself; one that was only clicked leaves it to the transport.
+    let clicked: Element | null = null;
+    const point = (event: PointerEvent): void => void (clicked = pressableAt(event.target));
     const listen = (event: KeyboardEvent): void => {
       const pressed = chord(event);
+      if (event.key === 'Tab') clicked = null;
       if (event.defaultPrevented || isTyping(event.target) || document.querySelector('.modal.show')) return;
-      if (pressed === 'Space' && isPressable(event.target)) return;
+      const pressable = pressableAt(event.target);
+      if (pressed === 'Space' && pressable && pressable !== clicked) return;
       const run = table.current[pressed];
       if (!run) return;
       event.preventDefault();
       run(event);
     };
     window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
+    window.addEventListener('pointerdown', point, { capture: true });
+    return () => {
+      window.removeEventListener('keydown', listen);
+      window.removeEventListener('pointerdown', point, { capture: true });
+    };
   }, []);
 }

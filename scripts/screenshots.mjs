@@ -1,0 +1,81 @@
+// npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots/.
+import { spawnSync } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ensureBuilt, ROOT } from './build.mjs';
+import { runApplication } from './run.mjs';
+import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS } from './system.mjs';
+
+const FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--autoplay-policy=no-user-gesture-required',
+];
+
+installMissing(NEEDED_FOR_TESTS);
+await installPackages();
+await ensureBuilt(['server', 'worker', 'demo', 'web']);
+const { chromium } = await import('@playwright/test');
+const data = await mkdtemp(join(tmpdir(), 'oiseau-shots-'));
+const application = await runApplication({ data, port: 0, workers: 2 });
+const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: FLAGS });
+try {
+  spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: 'inherit' });
+  const albums = await (await fetch(`${application.url}/api/albums`)).json();
+  const { id } = albums.find(({ title }) => title === 'Nine Tides');
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const goTo = async (path) => {
+    await page.goto(`${application.url}${path}`);
+    await page.waitForLoadState('networkidle');
+    await page.waitForTimeout(400);
+  };
+  const take = (name) => page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
+  for (;;) {
+    const masters = await (await fetch(`${application.url}/api/albums/${id}/masters`)).json();
+    if (masters.every(({ measurement }) => measurement)) break;
+    await page.waitForTimeout(500);
+  }
+  await goTo('/');
+  await take('shelf');
+  await goTo(`/albums/${id}/masters`);
+  await take('masters');
+  await goTo(`/albums/${id}/sleeve`);
+  await take('sleeve');
+  await page.getByLabel('UPC/EAN', { exact: true }).fill('2026110900013');
+  await page.getByLabel('Title of track 3').fill('');
+  await page.getByLabel('Title of track 3').press('Enter');
+  await page.getByRole('link', { name: /Checks/ }).click();
+  await page.waitForTimeout(600);
+  await take('checks');
+  await page.keyboard.press('Control+Z');
+  await page.keyboard.press('Control+Z');
+  await page.locator('.saved-state', { hasText: /^saved$/ }).waitFor();
+  await goTo(`/albums/${id}/sequence`);
+  await page.getByRole('button', { name: 'Play track 4', exact: true }).click();
+  await page.waitForTimeout(6000);
+  await take('sequence');
+  await page.getByRole('button', { name: 'Dim surface' }).click();
+  await page.waitForTimeout(300);
+  await take('sequence-dim');
+  await page.keyboard.press('Space');
+  await page.getByRole('button', { name: 'Light surface' }).click();
+  await goTo(`/albums/${id}/render`);
+  await page.getByRole('button', { name: /^Render 2/ }).click();
+  await page.waitForTimeout(8000);
+  await page.mouse.move(640, 780);
+  await take('render');
+  await page.locator('.delivery.done').nth(1).waitFor({ timeout: 180_000 });
+  await page.getByRole('link', { name: 'Proof', exact: true }).first().click();
+  await page.waitForTimeout(600);
+  await take('proof');
+} finally {
+  await browser.close();
+  await application.stop();
+  await rm(data, { recursive: true, force: true });
+}
