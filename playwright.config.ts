@@ -1,4 +1,6 @@
 import { defineConfig } from '@playwright/test';
+// @ts-expect-error shared with the scripts, which are plain JavaScript
+import { CHROMIUM_FLAGS } from './scripts/chromium.mjs';
 
 export default defineConfig({
   testDir: 'e2e',
@@ -14,16 +16,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: process.env.OISEAU_CHROMIUM ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--autoplay-policy=no-user-gesture-required',
-      ],
+      args: CHROMIUM_FLAGS as string[],
     },
   },
 });

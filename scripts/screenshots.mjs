@@ -4,19 +4,9 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt, ROOT } from './build.mjs';
+import { CHROMIUM_FLAGS } from './chromium.mjs';
 import { runApplication } from './run.mjs';
 import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS } from './system.mjs';
-
-const FLAGS = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-  '--autoplay-policy=no-user-gesture-required',
-];
 
 installMissing(NEEDED_FOR_TESTS);
 await installPackages();
@@ -24,7 +14,7 @@ await ensureBuilt(['server', 'worker', 'demo', 'web']);
 const { chromium } = await import('@playwright/test');
 const data = await mkdtemp(join(tmpdir(), 'oiseau-shots-'));
 const application = await runApplication({ data, port: 0, workers: 2 });
-const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: FLAGS });
+const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: CHROMIUM_FLAGS });
 try {
   spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: 'inherit' });
   const albums = await (await fetch(`${application.url}/api/albums`)).json();
