@@ -1,16 +1,14 @@
 import { COMMON_LIMIT } from '@oiseau/core';
-import { CircleHelp, Moon, Redo2, Sun, Undo2 } from 'lucide-react';
-import { Button } from 'react-bootstrap';
+import { CircleHelp, Redo2, Undo2 } from 'lucide-react';
 import { useDeliveries } from '../api/queries.js';
 import { formatDiscTime } from '../ui/format.js';
-import { useTheme } from '../ui/theme.js';
+import { IconButton, ThemeButton } from '../ui/IconButton.js';
 import { useAlbum } from './AlbumContext.js';
 import { isDirty } from './history.js';
 
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
 export function Header({ onHelp }: { onHelp: () => void }) {
   const { id, album, layout, editing, undo, redo } = useAlbum();
-  const [theme, setTheme] = useTheme();
   const revision = useDeliveries(id).data?.[0]?.revision;
   const lastEdit = editing.past.at(-1)?.words;
   const nextEdit = editing.future[0]?.words;
@@ -29,41 +27,25 @@ export function Header({ onHelp }: { onHelp: () => void }) {
         {revision ? `revision ${revision}` : 'no revision yet'}
       </span>
       <div className="d-flex">
-        <Button
-          variant="link"
-          className="icon-button"
+        <IconButton
+          icon={Undo2}
+          label="Undo"
+          hint={lastEdit ? `Undo: ${lastEdit} (Ctrl Z)` : 'Nothing to undo'}
           disabled={!lastEdit}
           onClick={undo}
-          aria-label="Undo"
-          title={lastEdit ? `Undo: ${lastEdit} (Ctrl Z)` : 'Nothing to undo'}
-        >
-          <Undo2 size={18} aria-hidden />
-        </Button>
-        <Button
-          variant="link"
-          className="icon-button"
+        />
+        <IconButton
+          icon={Redo2}
+          label="Redo"
+          hint={nextEdit ? `Redo: ${nextEdit} (Ctrl Shift Z)` : 'Nothing to redo'}
           disabled={!nextEdit}
           onClick={redo}
-          aria-label="Redo"
-          title={nextEdit ? `Redo: ${nextEdit} (Ctrl Shift Z)` : 'Nothing to redo'}
-        >
-          <Redo2 size={18} aria-hidden />
-        </Button>
+        />
       </div>
       <SavedState />
       <div className="d-flex">
-        <Button
-          variant="link"
-          className="icon-button"
-          onClick={() => setTheme(theme === 'light' ? 'dark' : 'light')}
-          aria-label={theme === 'light' ? 'Dim surface' : 'Light surface'}
-          title={theme === 'light' ? 'Dim surface' : 'Light surface'}
-        >
-          {theme === 'light' ? <Moon size={18} aria-hidden /> : <Sun size={18} aria-hidden />}
-        </Button>
-        <Button variant="link" className="icon-button" onClick={onHelp} aria-label="Keys" title="Keys (?)">
-          <CircleHelp size={18} aria-hidden />
-        </Button>
+        <ThemeButton />
+        <IconButton icon={CircleHelp} label="Keys" hint="Keys (?)" onClick={onHelp} />
       </div>
     </header>
   );

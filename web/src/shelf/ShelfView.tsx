@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { Copy, FileDown, FolderArchive, MoreVertical, Moon, Plus, Sun, Trash2, Upload } from 'lucide-react';
+import { Copy, FileDown, FolderArchive, MoreVertical, Plus, Trash2, Upload } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Dropdown, Spinner } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
@@ -8,7 +8,7 @@ import { shelfKey, useShelf } from '../api/queries.js';
 import type { ShelfEntry } from '../api/types.js';
 import { count, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
-import { useTheme } from '../ui/theme.js';
+import { ThemeButton } from '../ui/IconButton.js';
 import { Cover } from './Cover.js';
 import { ImportDialog } from './ImportDialog.js';
 
@@ -17,7 +17,6 @@ export function ShelfView() {
   const shelf = useShelf();
   const navigate = useNavigate();
   const { complain } = useNotices();
-  const [theme, setTheme] = useTheme();
   const [importing, setImporting] = useState(false);
   const create = (): void => {
     call<{ id: string }>('POST', '/albums', { title: '' }).then(
@@ -31,14 +30,7 @@ export function ShelfView() {
         <h1>Shelf</h1>
         <span className="text-secondary">{shelf.data && count(shelf.data.length, 'album')}</span>
         <span className="flex-grow-1" />
-        <Button
-          variant="link"
-          className="icon-button"
-          onClick={() => setTheme(theme === 'light' ? 'dark' : 'light')}
-          aria-label={theme === 'light' ? 'Dim surface' : 'Light surface'}
-        >
-          {theme === 'light' ? <Moon size={18} aria-hidden /> : <Sun size={18} aria-hidden />}
-        </Button>
+        <ThemeButton />
         <Button variant="outline-primary" onClick={() => setImporting(true)}>
           <Upload size={16} aria-hidden /> Open an album file
         </Button>
