@@ -14,7 +14,7 @@ import {
 } from '@oiseau/core';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import { linkMaster, mastersNamed, mastersOfAlbum } from '../masters/master-repository.js';
+import { findMaster, linkMaster, mastersNamed, mastersOfAlbum } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { findPicture } from '../media/picture-repository.js';
 import { findAlbum, insertAlbum } from './album-repository.js';
@@ -66,7 +66,7 @@ export function albumFileRoutes(db: Database, media: MediaStore): Router {
         () => randomUUID(),
       );
       await insertAlbum(transaction, id, album);
-      for (const [name, content] of found) await linkMaster(transaction, id, content, name);
+      for (const [name, content] of found) await linkMaster(transaction, id, content, baseName(name));
     });
     response.status(201).json({ id });
   });
@@ -117,7 +117,8 @@ async function findMasters(
   const found = new Map<string, string>();
   const missing: string[] = [];
   for (const name of new Set(file.tracks.map(({ master }) => master))) {
-    const content = given[name] ?? (await mastersNamed(db, baseName(name)))[0]?.sha256;
+    const brought = given[name] === undefined ? undefined : await findMaster(db, given[name]);
+    const content = brought?.sha256 ?? (await mastersNamed(db, baseName(name)))[0]?.sha256;
     if (content) found.set(name, content);
     else missing.push(name);
   }

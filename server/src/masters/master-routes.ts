@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import { Router, type Request } from 'express';
 import { z } from 'zod';
 import { AudioRefused, demandMasterName, examineMaster, type WavInfo } from '@oiseau/core';
 import { FileByteSource } from '@oiseau/host';
@@ -37,21 +37,33 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
 
   /** One file, as the raw body; its name comes beside it. */
   router.post('/albums/:id/masters', async (request, response) => {
-    const { name } = z.object({ name: z.string().min(1).max(500) }).parse(request.query);
     const album = await findAlbum(db, request.params.id);
     if (!album) throw notFound('album');
+    const { name, sha256 } = await takeIn(request);
+    await linkMaster(db, album.id, sha256, name);
+    response.status(201).json({ sha256 });
+  });
+
+  /** The same for a master that has no album yet: it comes ahead of an album file. */
+  router.post('/masters', async (request, response) => {
+    response.status(201).json({ sha256: (await takeIn(request)).sha256 });
+  });
+
+  /** Streams a file in, judges it, stores it by its content and has it measured; keeps nothing of one that is refused. */
+  async function takeIn(request: Request): Promise<{ name: string; sha256: string }> {
+    const { name } = z.object({ name: z.string().min(1).max(500) }).parse(request.query);
     try {
       demandMasterName(name);
       const arrival = await media.receive(request);
-      await takeIn(arrival, album.id, name);
-      response.status(201).json({ sha256: arrival.sha256 });
+      await keep(arrival);
+      return { name, sha256: arrival.sha256 };
     } catch (error) {
       if (!(error instanceof AudioRefused)) throw error;
       throw new ApiError(415, error.message, { reason: error.reason }, { cause: error });
     }
-  });
+  }
 
-  async function takeIn(arrival: Arrival, albumId: string, name: string): Promise<void> {
+  async function keep(arrival: Arrival): Promise<void> {
     try {
       const info = await examine(arrival.path);
       await media.keep(arrival);
@@ -60,7 +72,6 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
       await media.discard(arrival);
       throw error;
     }
-    await linkMaster(db, albumId, arrival.sha256, name);
     const master = await findMaster(db, arrival.sha256);
     if (!master?.measurement) await enqueueOnce(db, 'measure', arrival.sha256);
   }

@@ -42,8 +42,7 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
 
   const open = async (): Promise<void> => {
     setFailure(null);
-    // The masters go in first, into an album of their own kind: the file's album is only made when all of them are there.
-    const { id: holder } = await call<{ id: string }>('POST', '/albums', { title: '' });
+    // The masters go in first: the album is only made when all of them are there.
     try {
       const sent: Record<string, string> = {};
       const chosen = needed.flatMap(({ name }) => {
@@ -51,7 +50,7 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
         return file ? [{ name, file }] : [];
       });
       for (const [i, { name, file }] of chosen.entries()) {
-        const path = `/albums/${holder}/masters?name=${encodeURIComponent(file.name)}`;
+        const path = `/masters?name=${encodeURIComponent(file.name)}`;
         const { sha256 } = await sendFile<{ sha256: string }>(
           path,
           file,
@@ -65,7 +64,6 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
       await navigate(`/albums/${id}/sequence`);
     } finally {
       setProgress(null);
-      await call('DELETE', `/albums/${holder}`);
     }
   };
 
