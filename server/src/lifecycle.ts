@@ -15,4 +15,6 @@ export function onShutdown(stop: () => Promise<void>): void {
   process.on('SIGTERM', end);
   process.on('SIGINT', end);
   process.on('disconnect', end);
+  // It may have gone while this process was still loading: the channel tells, its event came too early to be heard.
+  if (process.connected === false) end();
 }

@@ -1,0 +1,128 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+
+let data: string;
+const children: ChildProcess[] = [];
+beforeAll(async () => {
+  data = await mkdtemp(join(tmpdir(), 'oiseau-start-'));
+});
+// A test that fails half-way must not leave an application running behind it.
+afterEach(() => Promise.all(children.splice(0).map((child) => interrupt({ child }))));
+afterAll(() => rm(data, { recursive: true, force: true }));
+
+interface Started {
+  child: ChildProcess;
+  url: string;
+}
+
+/** Runs `npm start`'s script until it says its URL, or ends. */
+function start(
+  env: Record<string, string>,
+): Promise<Started | { status: number | null; out: string; err: string }> {
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, OISEAU_DEMO: 'off', OISEAU_PORT: '0', ...env },
+  });
+  children.push(child);
+  let out = '';
+  let err = '';
+  return new Promise((resolve) => {
+    child.stderr.on('data', (text) => (err += String(text)));
+    child.stdout.on('data', (text) => {
+      out += String(text);
+      const url = /ready: (\S+)/.exec(out)?.[1];
+      if (url) resolve({ child, url });
+    });
+    child.on('close', (status) => resolve({ status, out, err }));
+  });
+}
+
+async function running(env: Record<string, string>): Promise<Started> {
+  const result = await start(env);
+  if (!('url' in result)) throw new Error(`did not start: ${result.out} ${result.err}`);
+  return result;
+}
+
+/** Sends the signal of Ctrl-C and waits for the end. */
+async function interrupt({ child }: Pick<Started, 'child'>): Promise<number | null> {
+  if (child.exitCode !== null || child.signalCode !== null) return child.exitCode;
+  const ended = new Promise<number | null>((resolve) => child.once('close', resolve));
+  child.kill('SIGINT');
+  return ended;
+}
+
+const alive = (pid: number): boolean => {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch {
+    return false;
+  }
+};
+
+describe('npm start', () => {
+  it('prints one URL, ends cleanly on Ctrl-C, and keeps every album for the next start', async () => {
+    const first = await running({ OISEAU_DATA: data });
+    const database = Number(await readFile(join(data, 'database/mariadb.pid'), 'utf8'));
+    const made = await fetch(`${first.url}/api/albums`, {
+      method: 'POST',
+      body: '{"title":"Kept"}',
+      headers: { 'Content-Type': 'application/json' },
+    });
+    expect(made.status).toBe(201);
+    expect(await (await fetch(first.url)).text()).toContain('<title>Oiseau</title>');
+    expect(await interrupt(first)).toBe(0);
+    expect(alive(database)).toBe(false);
+    await expect(fetch(first.url)).rejects.toThrow();
+
+    const second = await running({ OISEAU_DATA: data });
+    expect(await (await fetch(`${second.url}/api/albums`)).json()).toMatchObject([{ title: 'Kept' }]);
+    await interrupt(second);
+  });
+
+  it('says in one line that a port is in use', async () => {
+    const taken = createServer().listen(0, '127.0.0.1');
+    await new Promise((resolve) => taken.once('listening', resolve));
+    const { port } = taken.address() as AddressInfo;
+    const result = await start({ OISEAU_DATA: data, OISEAU_PORT: String(port) });
+    taken.close();
+    expect(result).toMatchObject({
+      status: 1,
+      err: `Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.\n`,
+    });
+  });
+
+  it('says in one line that the data folder is in use', async () => {
+    const first = await running({ OISEAU_DATA: data });
+    const second = await start({ OISEAU_DATA: data });
+    expect(second).toMatchObject({
+      status: 1,
+      err: expect.stringMatching(/^Oiseau already runs from .* \(process \d+\)\.\n$/) as string,
+    });
+    await interrupt(first);
+  });
+
+  it('ends a database that a killed start left behind, and goes on', async () => {
+    const killed = await running({ OISEAU_DATA: data });
+    const orphan = Number(await readFile(join(data, 'database/mariadb.pid'), 'utf8'));
+    killed.child.kill('SIGKILL');
+    await new Promise((resolve) => killed.child.once('close', resolve));
+    expect(alive(orphan)).toBe(true);
+    const next = await running({ OISEAU_DATA: data });
+    expect(alive(orphan)).toBe(false);
+    expect(await (await fetch(`${next.url}/api/albums`)).json()).toMatchObject([{ title: 'Kept' }]);
+    await interrupt(next);
+  });
+
+  it('says in one line that a database is broken', async () => {
+    await writeFile(join(data, 'database/mysql/ibdata1'), 'not a tablespace');
+    const result = await start({ OISEAU_DATA: data });
+    expect(result).toMatchObject({
+      status: 1,
+      err: expect.stringMatching(/^MariaDB did not start: .*\n$/) as string,
+    });
+  });
+});
