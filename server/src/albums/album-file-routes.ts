@@ -117,9 +117,10 @@ async function findMasters(
   const found = new Map<string, string>();
   const missing: string[] = [];
   for (const name of new Set(file.tracks.map(({ master }) => master))) {
-    const brought = given[name] === undefined ? undefined : await findMaster(db, given[name]);
-    const content = brought?.sha256 ?? (await mastersNamed(db, baseName(name)))[0]?.sha256;
-    if (content) found.set(name, content);
+    const brought = given[name];
+    const master =
+      brought === undefined ? (await mastersNamed(db, baseName(name)))[0] : await findMaster(db, brought);
+    if (master) found.set(name, master.sha256);
     else missing.push(name);
   }
   if (missing.length > 0) throw new ApiError(422, `Masters are missing: ${missing.join(', ')}.`, { missing });

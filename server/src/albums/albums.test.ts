@@ -1,6 +1,6 @@
 import type { Album } from '@oiseau/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
+import { albumWithTones, startHarness, toneFile, type Harness } from '../testing/harness.js';
 
 let harness: Harness;
 beforeAll(async () => {
@@ -147,6 +147,26 @@ describe('album files', () => {
       ],
     });
     expect(await shelf()).toHaveLength(before);
+  });
+
+  it('take masters that came ahead of them, under the name in the file', async () => {
+    const { body: sent } = await harness.send<{ sha256: string }>(
+      '/masters?name=from%20a%20folder.wav',
+      toneFile(850, 5),
+    );
+    const file = JSON.stringify({
+      format: 'oiseau-album',
+      version: 1,
+      tracks: [{ master: 'masters/new.wav' }],
+    });
+    const order = (sha256: string) =>
+      harness.call<{ id: string }>('POST', '/album-files', { file, masters: { 'masters/new.wav': sha256 } });
+    const { status, body } = await order(sent.sha256);
+    expect(status).toBe(201);
+    expect((await harness.call('GET', `/albums/${body.id}/masters`)).body).toMatchObject([
+      { sha256: sent.sha256, name: 'new.wav' },
+    ]);
+    expect(await order('0'.repeat(64))).toMatchObject({ status: 422 });
   });
 
   it('name the fault of a file', async () => {
