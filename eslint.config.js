@@ -12,7 +12,7 @@ const MAY_IMPORT = {
   measure: ['time', 'pcm', 'dsp'],
   album: ['time', 'pcm', 'dsp'],
   disc: ['time', 'album'],
-  tags: ['album'],
+  tags: ['pcm', 'album'],
   checks: ['time', 'album', 'disc'],
   render: ['time', 'pcm', 'dsp', 'measure', 'album', 'disc', 'tags'],
 };

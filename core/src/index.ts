@@ -25,11 +25,21 @@ export type { ByteSink, ByteSource } from './pcm/bytes.js';
 export { isInteger, silence, WORD_BYTES, wordBits } from './pcm/block.js';
 export type { Block, PcmSource, WordFormat } from './pcm/block.js';
 export { decodeWords, encodeWords } from './pcm/words.js';
-export { demandMasterName, examineMaster, MASTER_EXTENSIONS } from './pcm/master-file.js';
+export { EMBEDDED_FIELDS, NO_TEXT, readEmbeddedText } from './pcm/embedded-text.js';
+export type { CuePoint, EmbeddedField, EmbeddedText } from './pcm/embedded-text.js';
+export {
+  demandMasterName,
+  demandStereo,
+  examineMaster,
+  isMasterName,
+  MASTER_EXTENSIONS,
+} from './pcm/master-file.js';
+export type { MasterForm } from './pcm/master-file.js';
+export { demandChannels, demandRate, PcmFileSource, SAMPLE_RATES } from './pcm/pcm-file.js';
+export type { PcmInfo } from './pcm/pcm-file.js';
 export { AudioRefused } from './pcm/refusal.js';
 export type { RefusalReason } from './pcm/refusal.js';
-export { readWavInfo, SAMPLE_RATES, WavSource } from './pcm/wav-read.js';
-export type { WavInfo } from './pcm/wav-read.js';
+export { openWav } from './pcm/wav-read.js';
 export { wavHeader, WavWriter } from './pcm/wav-write.js';
 
 export { dbToLinear, linearToDb } from './dsp/gain.js';
@@ -81,6 +91,7 @@ export type { CueSheet } from './disc/cue-sheet.js';
 export { eanFault, parseEan } from './disc/ean.js';
 export { formatIsrc, isrcFault, parseIsrc } from './disc/isrc.js';
 
+export { fieldsFromTags } from './tags/embedded-tags.js';
 export type { TagSet } from './tags/tag-set.js';
 
 export { planDeliverable } from './render/plan.js';

@@ -1,4 +1,7 @@
 export { createFile, FileByteSource } from './byte-files.js';
 export { systemCode } from './errors.js';
-export { CodecError, decodeFile } from './ffmpeg.js';
+export { decodeFile } from './decode.js';
+export { CodecError } from './ffmpeg-process.js';
+export { prepareMaster } from './master-intake.js';
+export type { Coding, PreparedMaster } from './master-intake.js';
 export { partialFolder, planSeconds, renderToFolder } from './render-folder.js';

@@ -11,7 +11,8 @@ import {
   type RenderPorts,
 } from '@oiseau/core';
 import { createFile, FileByteSource } from './byte-files.js';
-import { decodeFile, encodeFlac } from './ffmpeg.js';
+import { decodeFile } from './decode.js';
+import { encodeFlac } from './encode.js';
 
 /** The render's ports over one folder. `closeAll` lets go of the files that were opened for reading. */
 function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> } {

@@ -1,6 +1,6 @@
 import { z } from './schema-settings.js';
 import { DITHER_KINDS, type DitherKind } from '../dsp/dither.js';
-import { SAMPLE_RATES } from '../pcm/wav-read.js';
+import { SAMPLE_RATES } from '../pcm/pcm-file.js';
 import { unknownWords } from './name-pattern.js';
 
 /** Kinds and formats that the album file knows and that later versions will render. */

@@ -1,5 +1,5 @@
 import type { Block } from '../pcm/block.js';
-import { kWeighting } from './k-weighting.js';
+import { KWeightedPower } from './k-weighting.js';
 
 /** Loudness of a programme; a figure that a silent or too short one does not have is null. */
 export interface Loudness {
@@ -14,6 +14,10 @@ export interface Loudness {
 }
 
 const ABSOLUTE_GATE_LUFS = -70;
+/** Power is kept for each 10 ms, so that the highest momentary loudness is found wherever it begins (EBU Tech 3341, case 13). */
+const STEPS_A_SECOND = 100;
+/** Gating blocks follow each other by 100 ms: 400 ms that overlap by 75 % [BS.1770-4]. */
+const STEPS_IN_HOP = 10;
 const HOPS_IN_MOMENTARY = 4;
 const HOPS_IN_SHORT_TERM = 30;
 
@@ -22,60 +26,80 @@ const toPower = (lufs: number): number => 10 ** ((lufs + 0.691) / 10);
 const mean = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
 
-/** Streaming loudness meter [ITU-R BS.1770-4, EBU R 128]. Keeps one number for each 100 ms. */
+/** Streaming loudness meter [ITU-R BS.1770-4, EBU R 128]. Keeps one number for each 10 ms. */
 export class LoudnessMeter {
-  readonly #filters;
-  readonly #hop: number;
-  /** Mean square of both channels together, for each whole 100 ms. */
+  readonly #left: KWeightedPower;
+  readonly #right: KWeightedPower;
+  /** Mean square of both channels together, for each whole 10 ms. */
   readonly #powers: number[] = [];
   #sum = 0;
-  #filled = 0;
+  /** First sample of the step under way, the one behind its last, and the samples there are up to now. */
+  #stepStart = 0;
+  #stepEnd: number;
+  #position = 0;
 
-  constructor(rate: number) {
-    this.#filters = [kWeighting(rate), kWeighting(rate)] as const;
-    this.#hop = Math.round(rate / 10);
+  constructor(readonly rate: number) {
+    this.#left = new KWeightedPower(rate);
+    this.#right = new KWeightedPower(rate);
+    this.#stepEnd = Math.floor(rate / STEPS_A_SECOND);
   }
 
-  push(block: Block): void {
-    const left = block.left.slice();
-    const right = block.right.slice();
-    for (const filter of this.#filters[0]) filter.process(left);
-    for (const filter of this.#filters[1]) filter.process(right);
+  push({ left, right }: Block): void {
     for (let at = 0; at < left.length;) {
-      const end = Math.min(left.length, at + this.#hop - this.#filled);
-      let sum = 0;
-      for (let i = at; i < end; i++) sum += (left[i] as number) ** 2 + (right[i] as number) ** 2;
-      this.#sum += sum;
-      this.#filled += end - at;
+      const end = Math.min(left.length, at + this.#stepEnd - this.#position);
+      this.#sum += this.#left.over(left, at, end) + this.#right.over(right, at, end);
+      this.#position += end - at;
       at = end;
-      if (this.#filled < this.#hop) continue;
-      this.#powers.push(this.#sum / this.#hop);
+      if (this.#position < this.#stepEnd) continue;
+      this.#powers.push(this.#sum / (this.#stepEnd - this.#stepStart));
       this.#sum = 0;
-      this.#filled = 0;
+      this.#stepStart = this.#stepEnd;
+      // Step k ends at ⌊(k+1)·rate/100⌋: rates that 100 does not divide keep in step as well.
+      this.#stepEnd = Math.floor(((this.#powers.length + 1) * this.rate) / STEPS_A_SECOND);
     }
   }
 
   result(): Loudness {
-    const momentary = this.#windows(HOPS_IN_MOMENTARY);
-    const shortTerm = this.#windows(HOPS_IN_SHORT_TERM);
+    const hops = this.powers();
     return {
-      integratedLufs: gatedLoudness(momentary),
-      loudnessRangeLu: loudnessRange(shortTerm),
-      maxMomentaryLufs: highest(momentary),
-      maxShortTermLufs: highest(shortTerm),
+      integratedLufs: gatedLoudness(windows(hops, HOPS_IN_MOMENTARY)),
+      loudnessRangeLu: loudnessRange(windows(hops, HOPS_IN_SHORT_TERM)),
+      maxMomentaryLufs: highest(windows(this.#powers, HOPS_IN_MOMENTARY * STEPS_IN_HOP)),
+      maxShortTermLufs: highest(windows(this.#powers, HOPS_IN_SHORT_TERM * STEPS_IN_HOP)),
     };
   }
 
-  /** Mean power of every window of `count` hops, one hop apart. */
-  #windows(count: number): number[] {
-    const windows: number[] = [];
-    for (let end = count; end <= this.#powers.length; end++) {
-      let sum = 0;
-      for (let i = end - count; i < end; i++) sum += this.#powers[i] as number;
-      windows.push(sum / count);
-    }
-    return windows;
+  /** Mean power of each whole 100 ms, from which loudness at any time can be told (`loudnessOverTime`). */
+  powers(): Float64Array<ArrayBuffer> {
+    const hops = new Float64Array(Math.floor(this.#powers.length / STEPS_IN_HOP));
+    return hops.map((_, k) => mean(this.#powers.slice(k * STEPS_IN_HOP, (k + 1) * STEPS_IN_HOP)));
   }
+}
+
+/** Mean power of every window of `count` hops, one hop apart. */
+function windows(powers: ArrayLike<number>, count: number): number[] {
+  const means: number[] = [];
+  let sum = 0;
+  for (let end = 1; end <= powers.length; end++) {
+    sum += powers[end - 1] as number;
+    if (end > count) sum -= powers[end - 1 - count] as number;
+    if (end >= count) means.push(Math.max(0, sum) / count);
+  }
+  return means;
+}
+
+/**
+ * Loudness in LUFS at the end of each 100 ms; null where nothing sounds. As long as fewer than a whole window has passed, there
+ * is no value.
+ * @param powers as a loudness meter gives them
+ */
+export function loudnessOverTime(
+  powers: ArrayLike<number>,
+  window: 'momentary' | 'short-term',
+): (number | null)[] {
+  const hops = window === 'momentary' ? HOPS_IN_MOMENTARY : HOPS_IN_SHORT_TERM;
+  const lead = Array.from({ length: Math.min(powers.length, hops - 1) }, () => null);
+  return [...lead, ...windows(powers, hops).map((power) => (power > 1e-12 ? toLufs(power) : null))];
 }
 
 function highest(powers: readonly number[]): number | null {

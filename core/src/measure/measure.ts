@@ -5,7 +5,7 @@ import { SignalMeter, type SignalHealth } from './signal.js';
 import { TruePeakMeter } from './true-peak.js';
 
 /** Samples that are read and measured at a time. */
-const MEASURE_BLOCK = 65_536;
+const MEASURE_BLOCK = 16_384;
 
 /** What is measured of any stretch of audio. */
 export interface Measurement extends Loudness, Omit<SignalHealth, 'samplePeak'> {
@@ -31,6 +31,10 @@ export class Meters {
     this.#loudness.push(block);
     this.#truePeak.push(block);
     this.#signal.push(block);
+  }
+  /** Mean power of each 100 ms: see `loudnessOverTime`. */
+  powers(): Float64Array<ArrayBuffer> {
+    return this.#loudness.powers();
   }
   result(): Measurement {
     const { samplePeak, ...signal } = this.#signal.result();

@@ -3,6 +3,17 @@ import { isInteger, wordBits } from '../pcm/block.js';
 
 /** Samples in a row at full scale that count as a clipped run (trade.md 6). */
 const CLIPPED_RUN = 3;
+/** Clipped runs whose places are kept; beyond them only their number is. */
+const MOST_PLACES = 1000;
+
+/** A run of samples at full scale. */
+export interface ClippedRun {
+  /** Sample of its start. */
+  readonly at: number;
+  /** Samples, 3 or more. */
+  readonly length: number;
+  readonly channel: 'left' | 'right';
+}
 
 export interface SignalHealth {
   /** Highest magnitude of any sample, linear. */
@@ -11,8 +22,11 @@ export interface SignalHealth {
   readonly samplePeakAt: number;
   /** Runs of 3 or more samples at full scale, in either channel. */
   readonly clippedRuns: number;
-  /** Mean of the channel further from zero, linear, signed. */
-  readonly dcOffset: number;
+  /** The first 1,000 of them, in the order of their ends. */
+  readonly clipped: readonly ClippedRun[];
+  /** Mean of all samples, linear, signed. */
+  readonly dcLeft: number;
+  readonly dcRight: number;
   /** −1 to 1; null where a channel is silent. */
   readonly correlation: number | null;
 }
@@ -20,11 +34,13 @@ export interface SignalHealth {
 /** Streaming statistics of the samples themselves. */
 export class SignalMeter {
   readonly #fullScale: number;
+  readonly #clipped: ClippedRun[] = [];
+  /** Samples at full scale up to now, of left and right. */
+  readonly #run = [0, 0];
+  #clippedRuns = 0;
   #length = 0;
   #peak = 0;
   #peakAt = 0;
-  #clippedRuns = 0;
-  readonly #run = [0, 0];
   #sumLeft = 0;
   #sumRight = 0;
   #powerLeft = 0;
@@ -37,42 +53,76 @@ export class SignalMeter {
   }
 
   push({ left, right }: Block): void {
+    let sumLeft = 0;
+    let sumRight = 0;
+    let powerLeft = 0;
+    let powerRight = 0;
+    let cross = 0;
+    let high = 0;
+    let low = 0;
     for (let i = 0; i < left.length; i++) {
       const l = left[i] as number;
       const r = right[i] as number;
-      const magnitude = Math.max(Math.abs(l), Math.abs(r));
-      if (magnitude > this.#peak) {
-        this.#peak = magnitude;
-        this.#peakAt = this.#length + i;
+      sumLeft += l;
+      sumRight += r;
+      powerLeft += l * l;
+      powerRight += r * r;
+      cross += l * r;
+      if (l > high) high = l;
+      if (l < low) low = l;
+      if (r > high) high = r;
+      if (r < low) low = r;
+    }
+    this.#sumLeft += sumLeft;
+    this.#sumRight += sumRight;
+    this.#powerLeft += powerLeft;
+    this.#powerRight += powerRight;
+    this.#cross += cross;
+    // Most blocks neither clip nor hold a new peak: only those that do are looked at sample by sample.
+    const peak = Math.max(high, -low);
+    if (peak > this.#peak) {
+      this.#peak = peak;
+      const reaches = (value: number): boolean => Math.abs(value) === peak;
+      const [l, r] = [left.findIndex(reaches), right.findIndex(reaches)];
+      this.#peakAt = this.#length + (l < 0 ? r : r < 0 ? l : Math.min(l, r));
+    }
+    if (peak >= this.#fullScale || this.#run[0] || this.#run[1]) {
+      for (let i = 0; i < left.length; i++) {
+        this.#follow(0, this.#length + i, left[i] as number);
+        this.#follow(1, this.#length + i, right[i] as number);
       }
-      if (magnitude >= this.#fullScale || this.#run[0] || this.#run[1]) {
-        this.#countRun(0, Math.abs(l));
-        this.#countRun(1, Math.abs(r));
-      }
-      this.#sumLeft += l;
-      this.#sumRight += r;
-      this.#powerLeft += l * l;
-      this.#powerRight += r * r;
-      this.#cross += l * r;
     }
     this.#length += left.length;
   }
 
-  #countRun(channel: 0 | 1, magnitude: number): void {
-    const run = magnitude >= this.#fullScale ? (this.#run[channel] as number) + 1 : 0;
-    if (run === CLIPPED_RUN) this.#clippedRuns++;
-    this.#run[channel] = run;
+  #follow(channel: 0 | 1, at: number, value: number): void {
+    const run = this.#run[channel] as number;
+    if (Math.abs(value) >= this.#fullScale) this.#run[channel] = run + 1;
+    else if (run > 0) this.#close(channel, at);
   }
 
+  /** @param end the first sample behind the run */
+  #close(channel: 0 | 1, end: number): void {
+    const length = this.#run[channel] as number;
+    this.#run[channel] = 0;
+    if (length < CLIPPED_RUN) return;
+    this.#clippedRuns++;
+    if (this.#clipped.length < MOST_PLACES)
+      this.#clipped.push({ at: end - length, length, channel: channel === 0 ? 'left' : 'right' });
+  }
+
+  /** To be asked for once, at the end: a run that reaches the last sample ends there. */
   result(): SignalHealth {
-    const left = this.#sumLeft / Math.max(1, this.#length);
-    const right = this.#sumRight / Math.max(1, this.#length);
+    this.#close(0, this.#length);
+    this.#close(1, this.#length);
     const power = Math.sqrt(this.#powerLeft * this.#powerRight);
     return {
       samplePeak: this.#peak,
       samplePeakAt: this.#peakAt,
       clippedRuns: this.#clippedRuns,
-      dcOffset: Math.abs(left) >= Math.abs(right) ? left : right,
+      clipped: this.#clipped,
+      dcLeft: this.#sumLeft / Math.max(1, this.#length),
+      dcRight: this.#sumRight / Math.max(1, this.#length),
       correlation: power > 0 ? Math.max(-1, Math.min(1, this.#cross / power)) : null,
     };
   }

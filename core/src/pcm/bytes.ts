@@ -38,11 +38,19 @@ export class MemorySink implements ByteSink {
   }
 }
 
-/** A checked little-endian cursor over bytes in memory. Reading past the end throws a RangeError. */
+/** Which end of a number comes first: RIFF's files are little-endian, AIFF's big-endian. */
+export type ByteOrder = 'little' | 'big';
+
+/** A checked cursor over bytes in memory. Reading past the end throws a RangeError. */
 export class ByteReader {
   readonly #view: DataView;
+  readonly #little: boolean;
   position = 0;
-  constructor(readonly bytes: Uint8Array) {
+  constructor(
+    readonly bytes: Uint8Array,
+    order: ByteOrder = 'little',
+  ) {
+    this.#little = order === 'little';
     this.#view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   }
   get remaining(): number {
@@ -54,18 +62,31 @@ export class ByteReader {
     this.position += count;
     return at;
   }
+  u8(): number {
+    return this.#view.getUint8(this.#advance(1));
+  }
   u16(): number {
-    return this.#view.getUint16(this.#advance(2), true);
+    return this.#view.getUint16(this.#advance(2), this.#little);
   }
   u32(): number {
-    return this.#view.getUint32(this.#advance(4), true);
+    return this.#view.getUint32(this.#advance(4), this.#little);
   }
   /** 64 bits as a number; a RangeError where the value is not exact in a double. */
   u64(): number {
-    const value = this.#view.getBigUint64(this.#advance(8), true);
+    const value = this.#view.getBigUint64(this.#advance(8), this.#little);
     if (value > BigInt(Number.MAX_SAFE_INTEGER))
       throw new RangeError(`a 64-bit size of ${value} is out of range`);
     return Number(value);
+  }
+  /** An 80-bit IEEE 754 extended number, as AIFF stores its rate; a RangeError where it is not finite. */
+  f80(): number {
+    const at = this.#advance(10);
+    const head = this.#view.getUint16(at, false);
+    const mantissa = Number(this.#view.getBigUint64(at + 2, false));
+    const exponent = (head & 0x7fff) - 16_383 - 63;
+    const value = (head & 0x8000 ? -1 : 1) * mantissa * 2 ** exponent;
+    if (!Number.isFinite(value)) throw new RangeError('an 80-bit number is not finite');
+    return value;
   }
   /** Four characters, as Latin-1. */
   fourCC(): string {

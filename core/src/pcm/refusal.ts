@@ -8,6 +8,7 @@ export type RefusalReason =
   | 'unsupported-words'
   | 'unsupported-rate'
   | 'damaged-header'
+  | 'damaged-audio'
   | 'wrong-extension';
 
 export class AudioRefused extends Error {

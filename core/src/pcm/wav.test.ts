@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Block, WordFormat } from './block.js';
 import { ByteWriter, memorySource, MemorySink, type ByteSource } from './bytes.js';
 import { AudioRefused, type RefusalReason } from './refusal.js';
-import { readWavInfo, WavSource } from './wav-read.js';
+import { openWav, readWavInfo } from './wav-read.js';
 import { wavHeader, WavWriter } from './wav-write.js';
 import { decodeWords, encodeWords, toWord } from './words.js';
 
@@ -111,7 +111,7 @@ describe('reading WAV', () => {
       data: [1, 0, 2, 0, 3, 0, 4, 0],
       after: [7, 7, 7],
     });
-    const source = await WavSource.open(memorySource(bytes));
+    const source = await openWav(memorySource(bytes));
     const { left, right } = await source.read(0, 2);
     expect(source.length).toBe(2);
     expect([...left, ...right].map((v) => v * 32768)).toEqual([1, 3, 2, 4]);
@@ -165,7 +165,7 @@ describe('reading WAV', () => {
   });
 
   it('reads what lies around the ends as silence', async () => {
-    const source = await WavSource.open(memorySource(wav({ data: [0, 64, 0, 64] })));
+    const source = await openWav(memorySource(wav({ data: [0, 64, 0, 64] })));
     expect([...(await source.read(-2, 5)).left]).toEqual([0, 0, 0.5, 0, 0]);
     expect([...(await source.read(50, 2)).left]).toEqual([0, 0]);
   });
@@ -242,7 +242,7 @@ describe('writing WAV', () => {
       const writer = await WavWriter.begin(sink, format, 48_000, 3);
       await writer.write(encodeWords(block, format));
       writer.finish();
-      const source = await WavSource.open(memorySource(sink.bytes()));
+      const source = await openWav(memorySource(sink.bytes()));
       expect(source).toMatchObject({ rate: 48_000, format, length: 3 });
       expect(await source.read(0, 3)).toEqual(block);
     },

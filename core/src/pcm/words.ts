@@ -1,39 +1,58 @@
 import { WORD_BYTES, wordBits, type Block, type WordFormat } from './block.js';
+import type { ByteOrder } from './bytes.js';
 
 /**
- * Interleaved little-endian words → a block. `channels` is 1 or 2; one channel goes to both sides at unity.
+ * Interleaved words → a block. `channels` is 1 or 2; one channel goes to both sides at unity.
  * A B-bit word n becomes n / 2^(B−1) (trade.md 3.6).
  */
-export function decodeWords(bytes: Uint8Array, format: WordFormat, channels: number): Block {
+export function decodeWords(
+  bytes: Uint8Array,
+  format: WordFormat,
+  channels: number,
+  order: ByteOrder = 'little',
+): Block {
   const step = WORD_BYTES[format];
   const length = Math.floor(bytes.length / (step * channels));
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const read = wordReader(view, format);
-  const left = new Float64Array(length);
-  if (channels === 1) {
-    for (let i = 0; i < length; i++) left[i] = read(i * step);
-    return { left, right: left.slice() };
-  }
-  const right = new Float64Array(length);
-  for (let i = 0, at = 0; i < length; i++, at += 2 * step) {
-    left[i] = read(at);
-    right[i] = read(at + step);
-  }
-  return { left, right };
+  const left = readChannel(view, format, order === 'little', 0, step * channels, length);
+  return {
+    left,
+    right:
+      channels === 1
+        ? left.slice()
+        : readChannel(view, format, order === 'little', step, step * channels, length),
+  };
 }
 
-function wordReader(view: DataView, format: WordFormat): (at: number) => number {
+/** Every `stride` bytes a word from `at` on. One loop for each format: a call for each sample would cost as much as all meters. */
+function readChannel(
+  view: DataView,
+  format: WordFormat,
+  little: boolean,
+  at: number,
+  stride: number,
+  length: number,
+): Float64Array {
+  const audio = new Float64Array(length);
   switch (format) {
     case 'int16':
-      return (at) => view.getInt16(at, true) / 0x8000;
-    case 'int24':
-      return (at) => (view.getUint16(at, true) + view.getInt8(at + 2) * 0x1_0000) / 0x80_0000;
+      for (let i = 0; i < length; i++, at += stride) audio[i] = view.getInt16(at, little) / 0x8000;
+      return audio;
+    case 'int24': {
+      const [low, high] = little ? [0, 1] : [2, 0];
+      for (let i = 0; i < length; i++, at += stride)
+        audio[i] = (view.getUint8(at + low) + view.getInt16(at + high, little) * 0x100) / 0x80_0000;
+      return audio;
+    }
     case 'int32':
-      return (at) => view.getInt32(at, true) / 0x8000_0000;
+      for (let i = 0; i < length; i++, at += stride) audio[i] = view.getInt32(at, little) / 0x8000_0000;
+      return audio;
     case 'float32':
-      return (at) => view.getFloat32(at, true);
+      for (let i = 0; i < length; i++, at += stride) audio[i] = view.getFloat32(at, little);
+      return audio;
     case 'float64':
-      return (at) => view.getFloat64(at, true);
+      for (let i = 0; i < length; i++, at += stride) audio[i] = view.getFloat64(at, little);
+      return audio;
     default:
       return format satisfies never;
   }

@@ -1,8 +1,8 @@
 import { linearToDb } from '../dsp/gain.js';
 import { Meters } from '../measure/measure.js';
-import type { Block, WordFormat } from '../pcm/block.js';
+import type { Block, PcmSource, WordFormat } from '../pcm/block.js';
 import type { ByteSource } from '../pcm/bytes.js';
-import { WavSource } from '../pcm/wav-read.js';
+import { openWav } from '../pcm/wav-read.js';
 import { decodeWords, encodeWords } from '../pcm/words.js';
 import { formatMsf } from '../time/frames.js';
 import { readCueSheet, type CueSheet } from '../disc/cue-sheet.js';
@@ -134,7 +134,7 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
     case 'flac':
       return ports.decode(planned.path);
     case 'wav': {
-      const wav = await WavSource.open(source);
+      const wav = await openWav(source);
       return { rate: wav.rate, format: wav.format, tags: {}, blocks: () => sourceBlocks(wav) };
     }
     case 'raw':
@@ -151,7 +151,7 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
 
 const READ_BLOCK = 65_536;
 
-async function* sourceBlocks(wav: WavSource): AsyncGenerator<Block> {
+async function* sourceBlocks(wav: PcmSource): AsyncGenerator<Block> {
   for (let at = 0; at < wav.length; at += READ_BLOCK)
     yield await wav.read(at, Math.min(READ_BLOCK, wav.length - at));
 }

@@ -7,7 +7,7 @@ import { layOut, type Sequence } from '../album/sequence.js';
 import { readCueSheet } from '../disc/cue-sheet.js';
 import { memorySource, MemorySink } from '../pcm/bytes.js';
 import type { PcmSource } from '../pcm/block.js';
-import { WavSource } from '../pcm/wav-read.js';
+import { openWav } from '../pcm/wav-read.js';
 import { album, firstDifference, sequence, sequenceTrack, source, words16 } from '../testing.js';
 import { formatMsf } from '../time/frames.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
@@ -80,7 +80,7 @@ async function render(
 }
 const master = (n: number): string => n.toString(16).padStart(64, '0');
 const readAll = async (folder: MemoryFolder, path: string) => {
-  const wav = await WavSource.open(memorySource(folder.bytes(path)));
+  const wav = await openWav(memorySource(folder.bytes(path)));
   return wav.read(0, wav.length);
 };
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { SAMPLE_RATES } from '../pcm/wav-read.js';
+import { SAMPLE_RATES } from '../pcm/pcm-file.js';
 import { ceilToFrame, floorToFrame, formatMsf, frames, framesToTicks, parseMsf } from './frames.js';
 import { formatClock, parseTime } from './timecode.js';
 import { samples, samplesToTicks, secondsToTicks, ticks, ticksToSamples } from './ticks.js';

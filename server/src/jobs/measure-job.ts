@@ -1,4 +1,4 @@
-import { Meters, readThrough, SilhouetteMeter, WavSource } from '@oiseau/core';
+import { Meters, PcmFileSource, readThrough, SilhouetteMeter } from '@oiseau/core';
 import { FileByteSource } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import { findMaster, storeMeasurement } from '../masters/master-repository.js';
@@ -17,7 +17,7 @@ export async function measureJob(
   if (!master) throw new JobFailed('The master is not known any more.');
   const bytes = await FileByteSource.open(media.file(sha256));
   try {
-    const source = WavSource.of(master.info, bytes);
+    const source = new PcmFileSource(master.info, bytes);
     const meters = new Meters(source.rate, source.format);
     const outline = new SilhouetteMeter(source.rate, source.length);
     await readThrough(

@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { layOutAlbum, planDeliverable, WavSource } from '@oiseau/core';
+import { layOutAlbum, PcmFileSource, planDeliverable } from '@oiseau/core';
 import { FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { factsOf } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
@@ -26,13 +26,13 @@ export async function renderJob(
   const masters = await mastersOfAlbum(db, delivery.albumId);
   const opened = new Map<string, FileByteSource>();
   try {
-    const sources: WavSource[] = [];
+    const sources: PcmFileSource[] = [];
     for (const track of album.tracks) {
       const master = masters.find(({ sha256 }) => sha256 === track.master);
       if (!master) throw new JobFailed(`The master of “${track.title}” is not known any more.`);
       const bytes = opened.get(master.sha256) ?? (await openMaster(media, master.sha256, master.name));
       opened.set(master.sha256, bytes);
-      sources.push(WavSource.of(master.info, bytes));
+      sources.push(new PcmFileSource(master.info, bytes));
     }
     const { sequence, layout } = layOutAlbum(album, factsOf(masters));
     const plan = planDeliverable(album, layout, sources, delivery.deliverable, delivery.revision);

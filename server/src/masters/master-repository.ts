@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { SAMPLE_RATES, type Measurement, type WavInfo } from '@oiseau/core';
+import { SAMPLE_RATES, type Measurement, type PcmInfo } from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
 
 export interface MasterRecord {
   readonly sha256: string;
   readonly bytes: number;
-  readonly info: WavInfo;
+  readonly info: PcmInfo;
   /** null until a worker has measured it. */
   readonly measurement: Measurement | null;
 }
@@ -24,7 +24,7 @@ const infoSchema = z.object({
   validBits: z.int(),
   length: z.int(),
   dataOffset: z.int(),
-}) satisfies z.ZodType<WavInfo>;
+}) satisfies z.ZodType<PcmInfo>;
 
 const parse: Parse<MasterRecord> = (row) => ({
   sha256: String(row.sha256),
@@ -65,7 +65,7 @@ export function mastersNamed(db: Db, name: string): Promise<AlbumMaster[]> {
   );
 }
 
-export async function insertMaster(db: Db, sha256: string, bytes: number, info: WavInfo): Promise<void> {
+export async function insertMaster(db: Db, sha256: string, bytes: number, info: PcmInfo): Promise<void> {
   await db.execute(
     'INSERT IGNORE INTO masters (sha256, bytes, info, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
     [sha256, bytes, JSON.stringify(info)],

@@ -1,6 +1,6 @@
 import { Router, type Request } from 'express';
 import { z } from 'zod';
-import { AudioRefused, demandMasterName, examineMaster, type WavInfo } from '@oiseau/core';
+import { AudioRefused, demandMasterName, examineMaster, type PcmInfo } from '@oiseau/core';
 import { FileByteSource } from '@oiseau/host';
 import { findAlbum } from '../albums/album-repository.js';
 import type { Database } from '../db/database.js';
@@ -93,7 +93,7 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
   return router;
 }
 
-async function examine(path: string): Promise<WavInfo> {
+async function examine(path: string): Promise<PcmInfo> {
   const bytes = await FileByteSource.open(path);
   try {
     return await examineMaster(bytes);

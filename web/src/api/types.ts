@@ -1,4 +1,4 @@
-import type { Album, Deliverable, Measurement, Proof, WavInfo } from '@oiseau/core';
+import type { Album, Deliverable, Measurement, Proof, PcmInfo } from '@oiseau/core';
 
 /** What the server answers; dates are ISO texts. */
 export interface ShelfEntry {
@@ -23,7 +23,7 @@ export interface MasterRecord {
   readonly sha256: string;
   readonly name: string;
   readonly bytes: number;
-  readonly info: WavInfo;
+  readonly info: PcmInfo;
   readonly measurement: Measurement | null;
   readonly job?: { readonly state: JobState; readonly share: number; readonly message: string | null };
 }

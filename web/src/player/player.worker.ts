@@ -1,4 +1,4 @@
-import { layOut, Programme, WavSource, type Block } from '@oiseau/core';
+import { layOut, PcmFileSource, Programme, type Block } from '@oiseau/core';
 import { HttpByteSource } from './http-byte-source.js';
 import type { AudioChunk, AudioDemand, PlayerProgramme, WorkerMessage, WorkerReport } from './protocol.js';
 
@@ -23,7 +23,7 @@ function build({ sequence, masters }: PlayerProgramme): Programme {
   const sources = masters.map(({ url, bytes, info }) => {
     const file = files.get(url) ?? new HttpByteSource(url, bytes);
     files.set(url, file);
-    return WavSource.of(info, file);
+    return new PcmFileSource(info, file);
   });
   return new Programme(sequence, layOut(sequence), sources, RATE);
 }

@@ -1,10 +1,10 @@
-import type { Sequence, WavInfo } from '@oiseau/core';
+import type { Sequence, PcmInfo } from '@oiseau/core';
 
 /** The programme as the worker needs it: pure data. */
 export interface PlayerProgramme {
   readonly sequence: Sequence;
   /** For each track its master: where to read it, and its header. */
-  readonly masters: readonly { readonly url: string; readonly bytes: number; readonly info: WavInfo }[];
+  readonly masters: readonly { readonly url: string; readonly bytes: number; readonly info: PcmInfo }[];
 }
 
 /** Interface → worker. */

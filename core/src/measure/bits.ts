@@ -1,0 +1,54 @@
+import { isInteger, wordBits, type Block, type WordFormat } from '../pcm/block.js';
+
+/** Words of float masters are held against this grid: nobody delivers whole numbers finer than 24 bit. */
+const FLOAT_GRID_BITS = 24;
+
+/**
+ * How many bits of its words a master really uses: a 24-bit file whose last 8 bits are always 0 holds 16. Float words count as
+ * whole numbers as long as each is one of at most 24 bits.
+ */
+export class BitsMeter {
+  readonly #grid: number;
+  readonly #integer: boolean;
+  /** All words so far, laid over each other; its lowest set bit is the finest step in use. */
+  #union = 0;
+  /** Nothing more can be learnt: the finest step is in use, or a float word lies off the grid. */
+  #settled = false;
+  #offGrid = false;
+
+  constructor(format: WordFormat) {
+    this.#integer = isInteger(format);
+    this.#grid = this.#integer ? wordBits(format) : FLOAT_GRID_BITS;
+  }
+
+  push({ left, right }: Block): void {
+    if (this.#settled) return;
+    this.#scan(left);
+    if (!this.#settled) this.#scan(right);
+  }
+
+  #scan(audio: Float64Array): void {
+    const scale = 2 ** (this.#grid - 1);
+    let union = this.#union;
+    for (let i = 0; i < audio.length; i++) {
+      const word = (audio[i] as number) * scale;
+      const whole = word | 0;
+      if (!this.#integer && (whole !== word || Math.abs(word) > scale)) {
+        this.#offGrid = true;
+        break;
+      }
+      union |= whole;
+      if (union & 1) break;
+    }
+    this.#union = union;
+    // A float master is on the grid only if every word is: it is settled by the first that is not.
+    this.#settled = this.#offGrid || (this.#integer && (union & 1) === 1);
+  }
+
+  /** 1 to 32; null for float words that are no whole numbers, and for digital silence. */
+  result(): number | null {
+    if (this.#offGrid || this.#union === 0) return null;
+    const lowestSet = 31 - Math.clz32(this.#union & -this.#union);
+    return this.#grid - lowestSet;
+  }
+}

@@ -1,0 +1,108 @@
+import type { Block } from '../pcm/block.js';
+import { Fft } from './fft.js';
+
+/** Bins no wider than this, in Hz, so that the lowest bands are told apart. */
+const WIDEST_BIN_HZ = 6;
+
+/** Nominal mid-band frequencies of the third octaves from 25 Hz to 20 kHz [IEC 61260-1], in Hz. */
+export const THIRD_OCTAVES_HZ = [
+  25, 31.5, 40, 50, 63, 80, 100, 125, 160, 200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000, 2500,
+  3150, 4000, 5000, 6300, 8000, 10_000, 12_500, 16_000, 20_000,
+] as const;
+/** Steps from 1 kHz: band x is centred on 1000 · 10^(x/10) and reaches half a step to each side. */
+const FIRST_STEP = -16;
+
+/**
+ * The long-term average spectrum in third octaves: both channels together, in windows of Hann's shape laid end to end. A
+ * full-scale sine in both channels reads 0 dB in its band.
+ */
+export class SpectrumMeter {
+  readonly #fft: Fft;
+  readonly #window: Float64Array;
+  readonly #re: Float64Array;
+  readonly #im: Float64Array;
+  readonly #power: Float64Array;
+  #filled = 0;
+  #windows = 0;
+
+  constructor(readonly rate: number) {
+    const size = 2 ** Math.ceil(Math.log2(rate / WIDEST_BIN_HZ));
+    this.#fft = new Fft(size);
+    this.#window = Float64Array.from(
+      { length: size },
+      (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (n + 0.5)) / size),
+    );
+    this.#re = new Float64Array(size);
+    this.#im = new Float64Array(size);
+    this.#power = new Float64Array(size / 2 + 1);
+  }
+
+  push({ left, right }: Block): void {
+    const { size } = this.#fft;
+    for (let at = 0; at < left.length;) {
+      const end = Math.min(left.length, at + size - this.#filled);
+      this.#re.set(left.subarray(at, end), this.#filled);
+      this.#im.set(right.subarray(at, end), this.#filled);
+      this.#filled += end - at;
+      at = end;
+      if (this.#filled === size) this.#close();
+    }
+  }
+
+  #close(): void {
+    const { size } = this.#fft;
+    const re = this.#re;
+    const im = this.#im;
+    for (let i = 0; i < size; i++) {
+      const weight = this.#window[i] as number;
+      re[i] = (re[i] as number) * weight;
+      im[i] = (im[i] as number) * weight;
+    }
+    // Left and right as one complex signal: |X(k)|² + |X(−k)|² is twice the power of both channels together.
+    this.#fft.transform(re, im);
+    const power = this.#power;
+    for (let k = 1; k < size / 2; k++) {
+      const a = re[k] as number;
+      const b = im[k] as number;
+      const c = re[size - k] as number;
+      const d = im[size - k] as number;
+      power[k] = (power[k] as number) + (a * a + b * b + c * c + d * d) / 2;
+    }
+    this.#filled = 0;
+    this.#windows++;
+  }
+
+  /** dB for each of THIRD_OCTAVES_HZ; null where nothing is there, or where the band reaches past half the rate. */
+  result(): (number | null)[] {
+    // Of a master shorter than one window there is no better picture than the one filled up with silence.
+    if (this.#windows === 0) {
+      this.#re.fill(0, this.#filled);
+      this.#im.fill(0, this.#filled);
+      this.#close();
+    }
+    const { size } = this.#fft;
+    // A sine of amplitude 1 in both channels: power N²·(Σw/N)²/4 each, spread by the window over ENBW = 1.5 bins.
+    const full = this.#windows * 2 * (size / 4) ** 2 * 1.5;
+    return THIRD_OCTAVES_HZ.map((_, i) => {
+      const from = this.#binOf(FIRST_STEP + i - 0.5);
+      const to = this.#binOf(FIRST_STEP + i + 0.5);
+      if (to > size / 2) return null;
+      const sum = powerBetween(this.#power, from, to);
+      return sum > 0 ? 10 * Math.log10(sum / full) : null;
+    });
+  }
+
+  #binOf(step: number): number {
+    return (1000 * 10 ** (step / 10) * this.#fft.size) / this.rate;
+  }
+}
+
+/** Power between two places on the axis of bins; bin k covers [k − ½, k + ½), and a bin on the edge counts by its share. */
+function powerBetween(power: Float64Array, from: number, to: number): number {
+  let sum = 0;
+  for (let k = Math.max(1, Math.round(from)); k <= Math.min(power.length - 1, Math.round(to)); k++) {
+    const share = Math.min(to, k + 0.5) - Math.max(from, k - 0.5);
+    sum += share * (power[k] as number);
+  }
+  return sum;
+}

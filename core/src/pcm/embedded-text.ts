@@ -1,0 +1,157 @@
+import { ByteReader, type ByteSource } from './bytes.js';
+import { chunksOf } from './iff-chunks.js';
+import type { PcmInfo } from './pcm-file.js';
+import { wavChunks } from './wav-read.js';
+
+/** What a master says of itself. It is offered to the person, never used by itself. */
+export interface EmbeddedText {
+  /** Text by what it means; a field that the file does not have is left out. */
+  readonly fields: Readonly<Partial<Record<EmbeddedField, string>>>;
+  /** Marks inside the audio in samples, in order, with their names (which may be empty). */
+  readonly cues: readonly CuePoint[];
+}
+
+export interface CuePoint {
+  readonly at: number;
+  readonly name: string;
+}
+
+export const EMBEDDED_FIELDS = [
+  'title',
+  'performer',
+  'album',
+  'composer',
+  'arranger',
+  'isrc',
+  'upc',
+  'genre',
+  'label',
+  'releaseDate',
+  'copyright',
+  'comment',
+] as const;
+export type EmbeddedField = (typeof EMBEDDED_FIELDS)[number];
+
+export const NO_TEXT: EmbeddedText = { fields: {}, cues: [] };
+
+/** Text chunks longer than this are no text of people (waveform caches, pictures). */
+const MOST_TEXT = 1 << 20;
+
+type Fields = Partial<Record<EmbeddedField, string>>;
+
+/** LIST INFO of RIFF. (`ISRC` there means the supplier of the source, not the code.) */
+const INFO_FIELDS: Readonly<Record<string, EmbeddedField>> = {
+  INAM: 'title',
+  IART: 'performer',
+  IPRD: 'album',
+  IMUS: 'composer',
+  IGNR: 'genre',
+  ICRD: 'releaseDate',
+  ICOP: 'copyright',
+  ICMT: 'comment',
+};
+
+const AIFF_FIELDS: Readonly<Record<string, EmbeddedField>> = {
+  NAME: 'title',
+  AUTH: 'performer',
+  '(c) ': 'copyright',
+  ANNO: 'comment',
+};
+
+/**
+ * Reads the text and the cue points of a WAV or AIFF file: `LIST INFO`, `bext` [EBU Tech 3285], the ISRC in `axml`
+ * [EBU Tech 3352], `cue ` with its labels; NAME, AUTH, (c), ANNO and MARK. What is damaged is passed over: text is no reason to
+ * refuse a master.
+ */
+export async function readEmbeddedText(bytes: ByteSource, info: PcmInfo): Promise<EmbeddedText> {
+  const found: Found = { fields: {}, cues: new Map(), names: new Map() };
+  const aiff = info.container === 'AIFF' || info.container === 'AIFC';
+  const chunks = aiff ? chunksOf(bytes, 12, 'big') : wavChunks(bytes, info);
+  for await (const { id, body, size } of chunks) {
+    if (size > MOST_TEXT || !isText(id)) continue;
+    const content = await bytes.read(body, size);
+    try {
+      if (aiff) readAiffChunk(id, content, found);
+      else readWavChunk(id, content, found);
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+    }
+  }
+  const cues = [...found.cues]
+    .map(([mark, at]) => ({ at, name: found.names.get(mark) ?? '' }))
+    .filter(({ at }) => at >= 0 && at < info.length)
+    .sort((a, b) => a.at - b.at);
+  return { fields: found.fields, cues };
+}
+
+interface Found {
+  fields: Fields;
+  /** Sample by the mark's number, and the marks' names. */
+  readonly cues: Map<number, number>;
+  readonly names: Map<number, string>;
+}
+
+const isText = (id: string): boolean =>
+  ['LIST', 'bext', 'axml', 'cue ', 'MARK'].includes(id) || AIFF_FIELDS[id] !== undefined;
+
+function readWavChunk(id: string, content: Uint8Array, found: Found): void {
+  const reader = new ByteReader(content);
+  if (id === 'LIST') readList(reader, found);
+  if (id === 'bext') keep(found, 'comment', text(reader.take(256)));
+  if (id === 'axml')
+    keep(found, 'isrc', /ISRC:\s*([A-Z]{2}-?[A-Z0-9]{3}-?\d{2}-?\d{5})/i.exec(text(content))?.[1]);
+  if (id !== 'cue ') return;
+  for (let left = reader.u32(); left > 0; left--) {
+    const mark = reader.u32();
+    reader.take(16);
+    found.cues.set(mark, reader.u32());
+  }
+}
+
+function readList(reader: ByteReader, found: Found): void {
+  const kind = reader.fourCC();
+  if (kind !== 'INFO' && kind !== 'adtl') return;
+  while (reader.remaining >= 8) {
+    const id = reader.fourCC();
+    const size = reader.u32();
+    const content = reader.take(Math.min(size, reader.remaining));
+    if (size % 2 && reader.remaining > 0) reader.take(1);
+    const field = INFO_FIELDS[id];
+    if (kind === 'INFO' && field) keep(found, field, text(content));
+    if (kind === 'adtl' && id === 'labl' && content.length >= 4)
+      found.names.set(new ByteReader(content).u32(), text(content.subarray(4)));
+  }
+}
+
+function readAiffChunk(id: string, content: Uint8Array, found: Found): void {
+  const field = AIFF_FIELDS[id];
+  if (field) keep(found, field, text(content));
+  if (id !== 'MARK') return;
+  const reader = new ByteReader(content, 'big');
+  for (let left = reader.u16(); left > 0; left--) {
+    const mark = reader.u16();
+    found.cues.set(mark, reader.u32());
+    // A Pascal string: its length first, the whole padded to even.
+    const length = reader.u8();
+    found.names.set(mark, text(reader.take(length)));
+    if (length % 2 === 0 && reader.remaining > 0) reader.take(1);
+  }
+}
+
+/** The first that names a field wins. */
+function keep(found: Found, field: EmbeddedField, value: string | undefined): void {
+  if (value) found.fields[field] ??= value;
+}
+
+/** Text up to its NUL: UTF-8 where it is that, else ISO 8859-1, which older writers used. */
+function text(bytes: Uint8Array): string {
+  const end = bytes.indexOf(0);
+  const used = end < 0 ? bytes : bytes.subarray(0, end);
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(used).trim();
+  } catch {
+    return Array.from(used, (byte) => String.fromCharCode(byte))
+      .join('')
+      .trim();
+  }
+}

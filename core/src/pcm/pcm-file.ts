@@ -1,0 +1,112 @@
+import {
+  silence,
+  WORD_BYTES,
+  wordBits,
+  isInteger,
+  type Block,
+  type PcmSource,
+  type WordFormat,
+} from './block.js';
+import type { ByteOrder, ByteSource } from './bytes.js';
+import { AudioRefused } from './refusal.js';
+import { decodeWords } from './words.js';
+
+/** Rates that are read, in Hz: each is a whole number of samples to the second's ticks or its double. */
+export const SAMPLE_RATES = [
+  22_050, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000, 176_400, 192_000, 352_800, 384_000,
+] as const;
+
+/** What the header of a WAV or AIFF file says of the audio behind it. */
+export interface PcmInfo {
+  readonly container: 'RIFF' | 'RF64' | 'BW64' | 'AIFF' | 'AIFC';
+  readonly rate: number;
+  /** 1 or 2. */
+  readonly channels: number;
+  readonly format: WordFormat;
+  readonly order: ByteOrder;
+  /** Meaningful bits of a word as the header declares them (20 in a 24-bit word, say). */
+  readonly validBits: number;
+  /** Length in samples of one channel. */
+  readonly length: number;
+  readonly dataOffset: number;
+}
+
+/** What a header declares, before it is held against the file. */
+export interface DeclaredPcm extends Omit<PcmInfo, 'length'> {
+  /** Bytes of audio. */
+  readonly dataBytes: number;
+}
+
+/**
+ * Holds a header against what the product reads and what the file has.
+ * @throws AudioRefused for channels, rates and lengths that can't be used, and where audio that was promised is missing
+ */
+export function admitPcm({ dataBytes, ...declared }: DeclaredPcm, fileSize: number): PcmInfo {
+  const { rate, channels, format, validBits, dataOffset } = declared;
+  demandChannels(channels);
+  demandRate(rate);
+  const present = fileSize - dataOffset;
+  if (present < dataBytes) {
+    const percent = Math.max(0, Math.floor((100 * present) / dataBytes));
+    throw new AudioRefused(
+      'truncated',
+      `The file is truncated: its header promises ${dataBytes} bytes of audio and ${Math.max(0, present)} are there (${percent} %).`,
+    );
+  }
+  const length = Math.floor(dataBytes / (WORD_BYTES[format] * channels));
+  if (length === 0) throw new AudioRefused('empty', 'The file holds no audio: its length is 0 samples.');
+  const bits = wordBits(format);
+  return { ...declared, validBits: isInteger(format) ? Math.min(validBits || bits, bits) : bits, length };
+}
+
+/** @throws AudioRefused unless there are one or two channels */
+export function demandChannels(channels: number): void {
+  if (channels === 0) throw new AudioRefused('damaged-header', 'The header is damaged: it names no channel.');
+  if (channels > 2) throw new AudioRefused('too-many-channels', `${channels} channels; a master has 2.`);
+}
+
+/** @throws AudioRefused unless the rate is one that is read */
+export function demandRate(rate: number): void {
+  if (SAMPLE_RATES.some((known) => known === rate)) return;
+  throw new AudioRefused('unsupported-rate', `${rate} Hz; the rates read are ${SAMPLE_RATES.join(', ')} Hz.`);
+}
+
+/** The words of a PCM file as a source of stereo audio. Reads only what is asked for. */
+export class PcmFileSource implements PcmSource {
+  constructor(
+    readonly info: PcmInfo,
+    readonly bytes: ByteSource,
+  ) {}
+
+  get rate(): number {
+    return this.info.rate;
+  }
+  get length(): number {
+    return this.info.length;
+  }
+  get format(): WordFormat {
+    return this.info.format;
+  }
+
+  async read(start: number, count: number): Promise<Block> {
+    const from = Math.max(0, start);
+    const to = Math.min(this.length, start + count);
+    if (to <= from) return silence(count);
+    const { channels, order, dataOffset } = this.info;
+    const blockBytes = WORD_BYTES[this.format] * channels;
+    const wanted = (to - from) * blockBytes;
+    const bytes = await this.bytes.read(dataOffset + from * blockBytes, wanted);
+    if (bytes.length < wanted) {
+      throw new AudioRefused(
+        'truncated',
+        `The audio ends early: ${wanted} bytes wanted at sample ${from}, ${bytes.length} found.`,
+      );
+    }
+    const block = decodeWords(bytes, this.format, channels, order);
+    if (from === start && to === start + count) return block;
+    const padded = silence(count);
+    padded.left.set(block.left, from - start);
+    padded.right.set(block.right, from - start);
+    return padded;
+  }
+}

@@ -1,0 +1,52 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import type { WordFormat } from '@oiseau/core';
+
+/** FFmpeg did not do what it was asked; the message carries its own last words. */
+export class CodecError extends Error {
+  override readonly name = 'CodecError';
+}
+
+/** Raw sample formats as FFmpeg names them. */
+export const RAW = {
+  int16: 's16le',
+  int24: 's24le',
+  int32: 's32le',
+  float32: 'f32le',
+  float64: 'f64le',
+} as const satisfies Record<WordFormat, string>;
+
+/** Paths go in as `file:` URLs, so that none is taken for an option or a protocol. */
+export const fileArgument = (path: string): string => `file:${path}`;
+
+export interface Running {
+  readonly child: ChildProcess;
+  /** Resolves when it ended well; rejects with a CodecError otherwise. */
+  readonly done: Promise<void>;
+}
+
+/** Starts FFmpeg with its input and output piped; `what` completes “FFmpeg failed to …”. */
+export function startFfmpeg(args: readonly string[], what: string): Running {
+  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', ...args], {
+    stdio: ['pipe', 'pipe', 'pipe'],
+  });
+  let words = '';
+  child.stderr.setEncoding('utf8').on('data', (text: string) => (words = (words + text).slice(-2000)));
+  // A writer that goes on after the process has died gets EPIPE; the exit status tells the real reason.
+  child.stdin.on('error', () => undefined);
+  const done = new Promise<void>((resolve, reject) => {
+    child.once('error', (cause) =>
+      reject(new CodecError(`FFmpeg could not be started to ${what}: ${cause.message}`, { cause })),
+    );
+    child.once('close', (code, signal) => {
+      if (code === 0) resolve();
+      else
+        reject(
+          new CodecError(
+            `FFmpeg failed to ${what} (${signal ?? `status ${code}`}): ${words.trim().split('\n').at(-1) ?? ''}`,
+          ),
+        );
+    });
+  });
+  done.catch(() => undefined);
+  return { child, done };
+}

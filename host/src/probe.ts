@@ -1,0 +1,81 @@
+import { execFile } from 'node:child_process';
+import { promisify } from 'node:util';
+import type { WordFormat } from '@oiseau/core';
+import { z } from 'zod';
+import { CodecError, fileArgument } from './ffmpeg-process.js';
+
+const tags = z.record(z.string(), z.string()).default({});
+const probe = z.object({
+  streams: z.array(
+    z.object({
+      codec_type: z.string().optional(),
+      codec_name: z.string().default('unknown'),
+      sample_rate: z.coerce.number().default(0),
+      channels: z.int().default(0),
+      bits_per_raw_sample: z.coerce.number().default(0),
+      bit_rate: z.coerce.number().optional(),
+      duration: z.coerce.number().optional(),
+      tags,
+    }),
+  ),
+  format: z.object({ bit_rate: z.coerce.number().optional(), tags }),
+  chapters: z.array(z.object({ start_time: z.coerce.number(), tags })).default([]),
+});
+
+/** What a file says of its audio before it is decoded. */
+export interface ProbedAudio {
+  readonly rate: number;
+  readonly channels: number;
+  /** FFmpeg's name of the coding. */
+  readonly codec: string;
+  /** Words that hold what a decoder gives. */
+  readonly format: WordFormat;
+  /** Bits a second, where the file tells. */
+  readonly bitrate: number | null;
+  /** As the container declares it, in seconds. */
+  readonly seconds: number | null;
+  /** Keys in capitals. */
+  readonly tags: Readonly<Record<string, string>>;
+  /** Marks in seconds. */
+  readonly chapters: readonly { readonly start: number; readonly title: string }[];
+  readonly hasPicture: boolean;
+}
+
+/** @throws CodecError when the file holds no audio that FFmpeg can read */
+export async function probeAudio(path: string): Promise<ProbedAudio> {
+  let found: z.output<typeof probe>;
+  try {
+    const show = ['-show_streams', '-show_format', '-show_chapters'];
+    const { stdout } = await promisify(execFile)(
+      'ffprobe',
+      ['-v', 'error', '-of', 'json', ...show, '-i', fileArgument(path)],
+      { maxBuffer: 1 << 26 },
+    );
+    found = probe.parse(JSON.parse(stdout));
+  } catch (cause) {
+    throw new CodecError('This is no audio file that FFmpeg can read.', { cause });
+  }
+  const audio = found.streams.find(({ codec_type }) => codec_type === 'audio');
+  if (!audio || !(audio.sample_rate > 0))
+    throw new CodecError('The file holds no audio that FFmpeg can read.');
+  const bits = audio.bits_per_raw_sample;
+  return {
+    rate: audio.sample_rate,
+    channels: audio.channels,
+    codec: audio.codec_name,
+    format: bits === 16 ? 'int16' : bits === 24 ? 'int24' : bits === 32 ? 'int32' : 'float32',
+    bitrate: audio.bit_rate ?? found.format.bit_rate ?? null,
+    seconds: audio.duration ?? null,
+    tags: Object.fromEntries(
+      Object.entries({ ...audio.tags, ...found.format.tags }).map(([name, value]) => [
+        name.toUpperCase(),
+        value,
+      ]),
+    ),
+    chapters: found.chapters.map(({ start_time, tags: of }) => ({
+      start: start_time,
+      title: of.title ?? '',
+    })),
+    hasPicture: found.streams.some(({ codec_type }) => codec_type === 'video'),
+  };
+}
