@@ -6,12 +6,12 @@ import {
   AudioRefused,
   layOutAlbum,
   parseAlbumFile,
-  WavSource,
+  type PcmSource,
   type Album,
   type Layout,
   type Sequence,
 } from '@oiseau/core';
-import { FileByteSource, systemCode } from '@oiseau/host';
+import { openMaster, systemCode, type OpenMaster } from '@oiseau/host';
 import { UsageError } from './exit.js';
 
 /** An album file with its masters open beside it. */
@@ -20,27 +20,27 @@ export interface AlbumOnDisk {
   readonly sequence: Sequence;
   readonly layout: Layout;
   /** By the name in the file. */
-  readonly masters: ReadonlyMap<string, WavSource>;
+  readonly masters: ReadonlyMap<string, PcmSource>;
   close(): Promise<void>;
 }
 
 /** @throws UsageError when the file or a master can't be used, with a line for each fault */
 export async function openAlbum(path: string): Promise<AlbumOnDisk> {
   const file = parse(path, await readText(path));
-  const masters = new Map<string, WavSource>();
-  const handles: FileByteSource[] = [];
+  const masters = new Map<string, PcmSource>();
+  const opened: OpenMaster[] = [];
   const faults: string[] = [];
   for (const name of new Set(file.tracks.map(({ master }) => master))) {
     try {
-      const bytes = await FileByteSource.open(resolve(dirname(path), name));
-      handles.push(bytes);
-      masters.set(name, await WavSource.open(bytes));
+      const master = await openMaster(resolve(dirname(path), name));
+      opened.push(master);
+      masters.set(name, master.source);
     } catch (error) {
       faults.push(`${name}: ${masterFault(error)}`);
     }
   }
   const close = async (): Promise<void> => {
-    await Promise.all(handles.map((handle) => handle.close()));
+    await Promise.all(opened.map((master) => master.close()));
   };
   if (faults.length > 0) {
     await close();

@@ -3,14 +3,15 @@ import { dirname, extname, join } from 'node:path';
 import {
   AudioRefused,
   CueSheetError,
+  examineMaster,
   FIRST_PAUSE_FRAMES,
   isInteger,
   Meters,
+  PcmFileSource,
   parseEan,
   parseIsrc,
   readCueSheet,
   readThrough,
-  WavSource,
   wordBits,
   type CueSheet,
   type Measurement,
@@ -27,11 +28,24 @@ interface AudioFacts {
   seconds: number;
 }
 
+/** The figures of album-file.md; of the two channels' DC offsets the one further from zero. */
+type Measure = Pick<
+  Measurement,
+  | 'integratedLufs'
+  | 'loudnessRangeLu'
+  | 'maxMomentaryLufs'
+  | 'maxShortTermLufs'
+  | 'truePeakDbtp'
+  | 'samplePeakDbfs'
+  | 'clippedRuns'
+  | 'correlation'
+> & { dcOffset: number };
+
 interface Inspection {
   file: string;
   kind: 'audio' | 'cue';
   audio: AudioFacts | null;
-  measure: Omit<Measurement, 'samplePeakAt'> | null;
+  measure: Measure | null;
   tags: Readonly<Record<string, string>>;
   disc: {
     upc: string;
@@ -74,21 +88,23 @@ async function inspectAudio(path: string): Promise<Inspection> {
   };
   const bytes = await FileByteSource.open(path);
   try {
-    const wav = await WavSource.open(bytes);
-    const meters = new Meters(wav.rate, wav.format);
-    await readThrough(wav, (block) => meters.push(block));
+    const form = await examineMaster(bytes, true);
+    if (form.kind === 'coded') return { ...empty, ...(await inspectCoded(path)) };
+    const source = new PcmFileSource(form.info, bytes);
+    const meters = new Meters(source.rate, source.format);
+    await readThrough(source, (block) => meters.push(block));
     const audio = {
-      rate: wav.rate,
-      channels: wav.info.channels,
-      bits: words(wav.format),
-      frames: wav.length,
-      seconds: wav.length / wav.rate,
+      rate: source.rate,
+      channels: form.info.channels,
+      bits: words(source.format),
+      frames: source.length,
+      seconds: source.length / source.rate,
     };
-    return { ...empty, audio, measure: withoutPlace(meters.result()) };
+    return { ...empty, audio, measure: measureOf(meters) };
   } catch (error) {
     if (!(error instanceof AudioRefused)) throw error;
-    if (error.reason !== 'not-audio') return { ...empty, problems: [error.message] };
-    return { ...empty, ...(await inspectCoded(path)) };
+    if (error.reason === 'not-audio') throw new UsageError(`${path}: ${error.message}`, { cause: error });
+    return { ...empty, problems: [error.message] };
   } finally {
     await bytes.close();
   }
@@ -110,15 +126,27 @@ async function inspectCoded(path: string): Promise<Pick<Inspection, 'audio' | 'm
       frames,
       seconds: frames / stream.rate,
     };
-    return { audio, measure: withoutPlace(meters.result()), tags: stream.tags };
+    return { audio, measure: measureOf(meters), tags: stream.tags };
   } catch (error) {
     if (error instanceof CodecError) throw new UsageError(`${path}: ${error.message}`, { cause: error });
     throw error;
   }
 }
 
-function withoutPlace({ samplePeakAt: _place, ...measure }: Measurement): Omit<Measurement, 'samplePeakAt'> {
-  return measure;
+function measureOf(meters: Meters): Measure {
+  const found = meters.result();
+  const { dcLeft, dcRight } = found;
+  return {
+    integratedLufs: found.integratedLufs,
+    loudnessRangeLu: found.loudnessRangeLu,
+    maxMomentaryLufs: found.maxMomentaryLufs,
+    maxShortTermLufs: found.maxShortTermLufs,
+    truePeakDbtp: found.truePeakDbtp,
+    samplePeakDbfs: found.samplePeakDbfs,
+    clippedRuns: found.clippedRuns,
+    dcOffset: Math.abs(dcLeft) >= Math.abs(dcRight) ? dcLeft : dcRight,
+    correlation: found.correlation,
+  };
 }
 
 async function inspectCue(path: string): Promise<Inspection> {

@@ -35,7 +35,7 @@ export {
   MASTER_EXTENSIONS,
 } from './pcm/master-file.js';
 export type { MasterForm } from './pcm/master-file.js';
-export { demandChannels, demandRate, PcmFileSource, SAMPLE_RATES } from './pcm/pcm-file.js';
+export { demandChannels, demandRate, pcmFileBytes, PcmFileSource, SAMPLE_RATES } from './pcm/pcm-file.js';
 export type { PcmInfo } from './pcm/pcm-file.js';
 export { AudioRefused } from './pcm/refusal.js';
 export type { RefusalReason } from './pcm/refusal.js';
@@ -51,7 +51,13 @@ export { seedFromText, uniform } from './dsp/random.js';
 
 export { Meters, readThrough } from './measure/measure.js';
 export type { Measurement } from './measure/measure.js';
-export { Silhouette, SilhouetteMeter } from './measure/silhouette.js';
+export { loudnessOverTime } from './measure/loudness.js';
+export { MasterMeters } from './measure/master-meters.js';
+export type { MasterMeasurement } from './measure/master-meters.js';
+export type { ClippedRun } from './measure/signal.js';
+export { Silhouette } from './measure/silhouette.js';
+export type { SoundEdge } from './measure/sound-edges.js';
+export { THIRD_OCTAVES_HZ } from './measure/spectrum.js';
 
 export { albumSchema, DEFAULT_GAP, newAlbum, newTrack } from './album/album.js';
 export type { Album, Track } from './album/album.js';

@@ -8,6 +8,7 @@ import { deliveryRoutes } from './deliveries/delivery-routes.js';
 import { notFound } from './http/api-error.js';
 import { errorHandler } from './http/error-handler.js';
 import { masterRoutes } from './masters/master-routes.js';
+import { uploadRoutes } from './masters/upload-routes.js';
 import type { MediaStore } from './media/media-store.js';
 import { pictureRoutes } from './media/picture-routes.js';
 
@@ -39,6 +40,7 @@ export function createApp({ db, media, log, web }: AppParts): Express {
     '/api',
     albumRoutes(db),
     albumFileRoutes(db, media),
+    uploadRoutes(media),
     masterRoutes(db, media),
     pictureRoutes(db, media),
     deliveryRoutes(db, media),

@@ -30,8 +30,8 @@ export class BitsMeter {
   #scan(audio: Float64Array): void {
     const scale = 2 ** (this.#grid - 1);
     let union = this.#union;
-    for (let i = 0; i < audio.length; i++) {
-      const word = (audio[i] as number) * scale;
+    for (const value of audio) {
+      const word = value * scale;
       const whole = word | 0;
       if (!this.#integer && (whole !== word || Math.abs(word) > scale)) {
         this.#offGrid = true;

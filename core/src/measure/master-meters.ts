@@ -2,7 +2,7 @@ import type { Block, WordFormat } from '../pcm/block.js';
 import { BitsMeter } from './bits.js';
 import { DitherTraceMeter, type DitherTrace } from './dither-trace.js';
 import { Meters, type Measurement } from './measure.js';
-import { Silhouette, SilhouetteMeter } from './silhouette.js';
+import { type Silhouette, SilhouetteMeter } from './silhouette.js';
 import { SoundEdgesMeter, type SoundEdges } from './sound-edges.js';
 import { SpectrumMeter } from './spectrum.js';
 

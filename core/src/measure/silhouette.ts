@@ -63,6 +63,26 @@ export class Silhouette {
   /** @param values pairs of peak and RMS, one pair for each 1/75 s */
   constructor(readonly values: Uint16Array) {}
 
+  /** From stored pairs of little-endian 16-bit values. */
+  static fromBytes(bytes: Uint8Array): Silhouette {
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    return new Silhouette(
+      Uint16Array.from({ length: bytes.byteLength >> 1 }, (_, i) => view.getUint16(2 * i, true)),
+    );
+  }
+
+  /** The same outline with `step` buckets in one: the highest peak, the mean power. */
+  coarser(step: number): Silhouette {
+    if (step === 1) return this;
+    const values = new Uint16Array(2 * Math.ceil(this.length / step));
+    for (let i = 0; i < values.length / 2; i++) {
+      const { peak, rms } = this.over(i * step, (i + 1) * step);
+      values[2 * i] = Math.round(peak * UNITY);
+      values[2 * i + 1] = Math.round(rms * UNITY);
+    }
+    return new Silhouette(values);
+  }
+
   /** Number of 1/75 s buckets. */
   get length(): number {
     return this.values.length / 2;

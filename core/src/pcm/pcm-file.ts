@@ -31,6 +31,11 @@ export interface PcmInfo {
   readonly dataOffset: number;
 }
 
+/** Bytes from the start of the file to the end of its audio: all that a reader ever asks for. */
+export function pcmFileBytes({ dataOffset, length, format, channels }: PcmInfo): number {
+  return dataOffset + length * WORD_BYTES[format] * channels;
+}
+
 /** What a header declares, before it is held against the file. */
 export interface DeclaredPcm extends Omit<PcmInfo, 'length'> {
   /** Bytes of audio. */

@@ -7,6 +7,7 @@ import {
   albumFromFile,
   albumToFile,
   compareNames,
+  isMasterName,
   parseAlbumFile,
   safeFileName,
   uniqueNames,
@@ -132,7 +133,12 @@ async function exportAlbum(db: Db, id: string): Promise<Export> {
   if (!record) throw notFound('album');
   const masters = (await mastersOfAlbum(db, id)).sort((a, b) => compareNames(a.name, b.name));
   const names = uniqueNames(masters.map(({ name }) => safeFileName(name.replace(/\.[a-z0-9]+$/i, ''))));
-  const fileNames = new Map(masters.map(({ sha256: content }, i) => [content, `${names[i] ?? content}.wav`]));
+  const fileNames = new Map(
+    masters.map(({ sha256: content, name }, i) => {
+      const ending = isMasterName(name) ? name.slice(name.lastIndexOf('.')).toLowerCase() : '.wav';
+      return [content, `${names[i] ?? content}${ending}`];
+    }),
+  );
   const { artwork } = record.album;
   const picture = artwork ? await findPicture(db, artwork) : undefined;
   const artworkName = picture ? `cover.${picture.mediaType === 'image/png' ? 'png' : 'jpg'}` : null;

@@ -1,6 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { freshDatabase } from '../testing/harness.js';
 import { RowCountError, type Database } from './database.js';
+import { newestJob } from '../jobs/job-repository.js';
+import { findMaster } from '../masters/master-repository.js';
 import { migrate } from './migrate.js';
 import { MIGRATIONS } from './migrations.js';
 
@@ -22,6 +24,23 @@ describe('migrations', () => {
     const first = MIGRATIONS[0];
     await db.execute(first?.statements[0] ?? '');
     expect(await migrate(db)).toEqual(MIGRATIONS.map(({ name }) => name));
+  });
+
+  it('bring the masters of the first version along, to be measured anew', async () => {
+    for (const statement of MIGRATIONS[0]?.statements ?? []) await db.execute(statement);
+    const info = `{"container":"RIFF","rate":44100,"channels":2,"format":"int16","validBits":16,"length":9,"dataOffset":44}`;
+    await db.execute(
+      "INSERT INTO masters (sha256, bytes, info, measurement, created_at) VALUES (?, 80, ?, '{}', UTC_TIMESTAMP(3))",
+      ['ab'.repeat(32), info],
+    );
+    await migrate(db);
+    expect(await findMaster(db, 'ab'.repeat(32))).toMatchObject({
+      info: { order: 'little', length: 9 },
+      coding: null,
+      embedded: { fields: {}, cues: [], cover: null },
+      measurement: null,
+    });
+    expect(await newestJob(db, 'measure', 'ab'.repeat(32))).toMatchObject({ state: 'queued' });
   });
 
   it('refuse the database of a later version', async () => {

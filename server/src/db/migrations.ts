@@ -76,4 +76,17 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
     ],
   },
+  {
+    name: '002 masters: coding, text, loudness over time, versions',
+    statements: [
+      "ALTER TABLE masters ADD COLUMN IF NOT EXISTS coding TEXT NULL COMMENT 'how it was coded; null for plain PCM'",
+      "ALTER TABLE masters ADD COLUMN IF NOT EXISTS embedded MEDIUMTEXT NULL COMMENT 'text, marks and cover that lay in the file'",
+      "ALTER TABLE masters ADD COLUMN IF NOT EXISTS powers MEDIUMBLOB NULL COMMENT 'little-endian floats, mean power of each 100 ms'",
+      "ALTER TABLE album_masters ADD COLUMN IF NOT EXISTS replaces CHAR(64) CHARACTER SET ascii NULL COMMENT 'the master of which this one is a newer version'",
+      // What was measured before lacks the newer figures: every master is measured once more.
+      'UPDATE masters SET measurement = NULL',
+      `INSERT INTO jobs (kind, subject, created_at) SELECT 'measure', sha256, UTC_TIMESTAMP(3) FROM masters
+       WHERE sha256 NOT IN (SELECT subject FROM jobs WHERE kind = 'measure' AND state = 'queued')`,
+    ],
+  },
 ];

@@ -1,4 +1,4 @@
-import { Meters, PcmFileSource, readThrough, SilhouetteMeter } from '@oiseau/core';
+import { MasterMeters, PcmFileSource, readThrough } from '@oiseau/core';
 import { FileByteSource } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import { findMaster, storeMeasurement } from '../masters/master-repository.js';
@@ -15,25 +15,24 @@ export async function measureJob(
 ): Promise<void> {
   const master = await findMaster(db, sha256);
   if (!master) throw new JobFailed('The master is not known any more.');
-  const bytes = await FileByteSource.open(media.file(sha256));
+  const bytes = await FileByteSource.open(media.audio(master));
   try {
     const source = new PcmFileSource(master.info, bytes);
-    const meters = new Meters(source.rate, source.format);
-    const outline = new SilhouetteMeter(source.rate, source.length);
+    const meters = new MasterMeters(source.rate, source.format, source.length);
     await readThrough(
       source,
-      (block) => {
-        meters.push(block);
-        outline.push(block);
-      },
+      (block) => meters.push(block),
       (share) => progress.report('measure', share, (share * source.length) / source.rate),
     );
-    const { values } = outline.result();
+    const { measurement, silhouette, powers } = meters.result();
+    const bytesOf = ({ buffer, byteOffset, byteLength }: Uint16Array | Float32Array): Buffer =>
+      Buffer.from(buffer, byteOffset, byteLength);
     await storeMeasurement(
       db,
       sha256,
-      meters.result(),
-      Buffer.from(values.buffer, values.byteOffset, values.byteLength),
+      measurement,
+      bytesOf(silhouette.values),
+      bytesOf(Float32Array.from(powers)),
     );
   } finally {
     await bytes.close();

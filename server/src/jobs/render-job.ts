@@ -30,7 +30,7 @@ export async function renderJob(
     for (const track of album.tracks) {
       const master = masters.find(({ sha256 }) => sha256 === track.master);
       if (!master) throw new JobFailed(`The master of “${track.title}” is not known any more.`);
-      const bytes = opened.get(master.sha256) ?? (await openMaster(media, master.sha256, master.name));
+      const bytes = opened.get(master.sha256) ?? (await openMaster(media.audio(master), master.name));
       opened.set(master.sha256, bytes);
       sources.push(new PcmFileSource(master.info, bytes));
     }
@@ -56,9 +56,9 @@ export async function renderJob(
   }
 }
 
-async function openMaster(media: MediaStore, sha256: string, name: string): Promise<FileByteSource> {
+async function openMaster(path: string, name: string): Promise<FileByteSource> {
   try {
-    return await FileByteSource.open(media.file(sha256));
+    return await FileByteSource.open(path);
   } catch (error) {
     if (systemCode(error) === 'ENOENT')
       throw new JobFailed(`The master “${name}” is missing from the media store.`, { cause: error });

@@ -1,44 +1,65 @@
 import { z } from 'zod';
-import { SAMPLE_RATES, type Measurement, type PcmInfo } from '@oiseau/core';
+import { NO_TEXT, SAMPLE_RATES, type EmbeddedText, type MasterMeasurement, type PcmInfo } from '@oiseau/core';
+import type { Coding } from '@oiseau/host';
 import type { Db, Parse } from '../db/database.js';
 
 export interface MasterRecord {
   readonly sha256: string;
+  /** Size of the file that was brought in. */
   readonly bytes: number;
+  /** The words that are read: those of the file, or of its decoded audio. */
   readonly info: PcmInfo;
+  /** null for plain PCM. */
+  readonly coding: Coding | null;
+  readonly embedded: Embedded;
   /** null until a worker has measured it. */
-  readonly measurement: Measurement | null;
+  readonly measurement: MasterMeasurement | null;
+}
+
+/** What lay in the file beside its audio. */
+export interface Embedded extends EmbeddedText {
+  /** SHA-256 of a picture. */
+  readonly cover: string | null;
 }
 
 /** A master as one album knows it: under the name of the file that was brought in. */
 export interface AlbumMaster extends MasterRecord {
   readonly name: string;
   readonly addedAt: Date;
+  /** SHA-256 of the master of which this one is a newer version. */
+  readonly replaces: string | null;
 }
 
 const infoSchema = z.object({
-  container: z.enum(['RIFF', 'RF64', 'BW64']),
+  container: z.enum(['RIFF', 'RF64', 'BW64', 'AIFF', 'AIFC']),
   rate: z.literal([...SAMPLE_RATES]),
   channels: z.int(),
   format: z.enum(['int16', 'int24', 'int32', 'float32', 'float64']),
+  // Masters from before AIFF was read are all RIFF's.
+  order: z.enum(['little', 'big']).default('little'),
   validBits: z.int(),
   length: z.int(),
   dataOffset: z.int(),
 }) satisfies z.ZodType<PcmInfo>;
 
+const fromJson = <T>(value: unknown): T | null => (value === null ? null : (JSON.parse(String(value)) as T));
+
 const parse: Parse<MasterRecord> = (row) => ({
   sha256: String(row.sha256),
   bytes: Number(row.bytes),
   info: infoSchema.parse(JSON.parse(String(row.info))),
-  measurement: row.measurement === null ? null : (JSON.parse(String(row.measurement)) as Measurement),
+  coding: fromJson<Coding>(row.coding),
+  embedded: fromJson<Embedded>(row.embedded) ?? { ...NO_TEXT, cover: null },
+  measurement: fromJson<MasterMeasurement>(row.measurement),
 });
 const parseInAlbum: Parse<AlbumMaster> = (row) => ({
   ...parse(row),
   name: String(row.name),
   addedAt: row.added_at as Date,
+  replaces: row.replaces === null ? null : String(row.replaces),
 });
 
-const COLUMNS = 'm.sha256, m.bytes, m.info, m.measurement';
+const COLUMNS = 'm.sha256, m.bytes, m.info, m.coding, m.embedded, m.measurement';
 
 export function findMaster(db: Db, sha256: string): Promise<MasterRecord | undefined> {
   return db.maybeOne(parse, `SELECT ${COLUMNS} FROM masters m WHERE m.sha256 = ?`, [sha256]);
@@ -51,7 +72,7 @@ export function listMasters(db: Db): Promise<MasterRecord[]> {
 export function mastersOfAlbum(db: Db, albumId: string): Promise<AlbumMaster[]> {
   return db.many(
     parseInAlbum,
-    `SELECT ${COLUMNS}, a.name, a.added_at FROM album_masters a JOIN masters m ON m.sha256 = a.sha256 WHERE a.album_id = ? ORDER BY a.added_at, a.name`,
+    `SELECT ${COLUMNS}, a.name, a.added_at, a.replaces FROM album_masters a JOIN masters m ON m.sha256 = a.sha256 WHERE a.album_id = ? ORDER BY a.added_at, a.name`,
     [albumId],
   );
 }
@@ -60,29 +81,48 @@ export function mastersOfAlbum(db: Db, albumId: string): Promise<AlbumMaster[]> 
 export function mastersNamed(db: Db, name: string): Promise<AlbumMaster[]> {
   return db.many(
     parseInAlbum,
-    `SELECT ${COLUMNS}, a.name, MAX(a.added_at) AS added_at FROM album_masters a JOIN masters m ON m.sha256 = a.sha256 WHERE a.name = ? GROUP BY m.sha256 ORDER BY added_at DESC`,
+    `SELECT ${COLUMNS}, a.name, NULL AS replaces, MAX(a.added_at) AS added_at FROM album_masters a JOIN masters m ON m.sha256 = a.sha256 WHERE a.name = ? GROUP BY m.sha256 ORDER BY added_at DESC`,
     [name],
   );
 }
 
-export async function insertMaster(db: Db, sha256: string, bytes: number, info: PcmInfo): Promise<void> {
+export async function insertMaster(db: Db, master: Omit<MasterRecord, 'measurement'>): Promise<void> {
+  const { sha256, bytes, info, coding, embedded } = master;
   await db.execute(
-    'INSERT IGNORE INTO masters (sha256, bytes, info, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
-    [sha256, bytes, JSON.stringify(info)],
+    'INSERT IGNORE INTO masters (sha256, bytes, info, coding, embedded, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
+    [sha256, bytes, JSON.stringify(info), coding && JSON.stringify(coding), JSON.stringify(embedded)],
   );
 }
 
-/** Puts a master into an album; a second time only renames it there. */
-export async function linkMaster(db: Db, albumId: string, sha256: string, name: string): Promise<void> {
+/**
+ * Puts a master into an album; a second time only renames it there.
+ * @param replaces the master of which it is a newer version
+ */
+export async function linkMaster(
+  db: Db,
+  albumId: string,
+  sha256: string,
+  name: string,
+  replaces: string | null = null,
+): Promise<void> {
   await db.execute(
-    'INSERT INTO album_masters (album_id, sha256, name, added_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE name = VALUES(name)',
-    [albumId, sha256, name],
+    'INSERT INTO album_masters (album_id, sha256, name, replaces, added_at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE name = VALUES(name)',
+    [albumId, sha256, name, replaces],
   );
+}
+
+/** Takes a master out of an album; its file stays, since other albums and deliveries may use it. */
+export async function unlinkMaster(db: Db, albumId: string, sha256: string): Promise<boolean> {
+  const { changed } = await db.execute('DELETE FROM album_masters WHERE album_id = ? AND sha256 = ?', [
+    albumId,
+    sha256,
+  ]);
+  return changed === 1;
 }
 
 export async function copyLinks(db: Db, fromAlbum: string, toAlbum: string): Promise<void> {
   await db.execute(
-    'INSERT INTO album_masters (album_id, sha256, name, added_at) SELECT ?, sha256, name, added_at FROM album_masters WHERE album_id = ?',
+    'INSERT INTO album_masters (album_id, sha256, name, replaces, added_at) SELECT ?, sha256, name, replaces, added_at FROM album_masters WHERE album_id = ?',
     [toAlbum, fromAlbum],
   );
 }
@@ -90,12 +130,21 @@ export async function copyLinks(db: Db, fromAlbum: string, toAlbum: string): Pro
 export async function storeMeasurement(
   db: Db,
   sha256: string,
-  measurement: Measurement,
+  measurement: MasterMeasurement,
   silhouette: Buffer,
+  powers: Buffer,
 ): Promise<void> {
-  await db.execute('UPDATE masters SET measurement = ?, silhouette = ? WHERE sha256 = ?', [
+  await db.execute('UPDATE masters SET measurement = ?, silhouette = ?, powers = ? WHERE sha256 = ?', [
     JSON.stringify(measurement),
     silhouette,
+    powers,
+    sha256,
+  ]);
+}
+
+/** Mean power of each 100 ms as little-endian 32-bit floats. */
+export function findPowers(db: Db, sha256: string): Promise<Buffer | null | undefined> {
+  return db.maybeOne((row) => row.powers as Buffer | null, 'SELECT powers FROM masters WHERE sha256 = ?', [
     sha256,
   ]);
 }

@@ -1,10 +1,11 @@
+import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { request } from 'node:http';
-import type { Measurement } from '@oiseau/core';
+import type { MasterMeasurement } from '@oiseau/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startHarness, toneFile, type Harness } from '../testing/harness.js';
+import { albumWithTones, startHarness, toneFile, type Harness } from '../testing/harness.js';
 
 let harness: Harness;
 let albumId: string;
@@ -17,8 +18,10 @@ afterAll(() => harness.close());
 interface Master {
   sha256: string;
   name: string;
-  info: { rate: number; length: number; format: string };
-  measurement: Measurement | null;
+  info: { rate: number; length: number; format: string; dataOffset: number };
+  replaces: string | null;
+  job?: { state: string };
+  measurement: MasterMeasurement | null;
 }
 const masters = async (): Promise<Master[]> =>
   (await harness.call<Master[]>('GET', `/albums/${albumId}/masters`)).body;
@@ -52,6 +55,11 @@ describe('masters', () => {
     const values = new Uint16Array(await outline.arrayBuffer());
     expect(values.length).toBe(2 * 3 * 75);
     expect((values[0] ?? 0) / 32_768).toBeCloseTo(0.4, 2);
+    const coarse = await fetch(`${harness.url}/api/masters/${master?.sha256}/silhouette?step=64`);
+    // 225 buckets of 1/75 s in steps of 64: four
+    expect(new Uint16Array(await coarse.arrayBuffer()).length).toBe(8);
+    const powers = await fetch(`${harness.url}/api/masters/${master?.sha256}/powers`);
+    expect(new Float32Array(await powers.arrayBuffer()).length).toBe(30);
     await bringIn('third.wav', toneFile(440, 3, 96_000, 'int24'));
     const waiting = await harness.db.one(
       (row) => Number(row.n),
@@ -108,6 +116,143 @@ describe('masters', () => {
       upload.write(toneFile(440, 0.1), () => setTimeout(() => upload.destroy(new Error('line cut')), 50));
     });
     await expect.poll(incoming).toEqual([]);
+  });
+});
+
+describe('a mono master', () => {
+  it('waits for the person to agree, and then sounds in both channels', async () => {
+    const file = toneFile(555, 1).slice();
+    const view = new DataView(file.buffer);
+    view.setUint16(22, 1, true);
+    view.setUint16(32, 2, true);
+    const id = await upload(file);
+    const take = (mono: boolean) =>
+      harness.call('POST', `/albums/${albumId}/masters`, { upload: id, name: 'mono.wav', mono });
+    expect(await take(false)).toMatchObject({ status: 415, body: { reason: 'mono' } });
+    expect(await take(true)).toMatchObject({ status: 201 });
+    expect(await masters()).toContainEqual(
+      expect.objectContaining({ name: 'mono.wav', info: expect.objectContaining({ channels: 1 }) as object }),
+    );
+    expect(await readdir(harness.media.uploads)).toEqual([]);
+  });
+});
+
+/** Sends a file by the upload protocol, in one piece or up to `cut` only; gives the upload's number. */
+async function upload(file: Uint8Array<ArrayBuffer>, cut = file.length): Promise<string> {
+  const made = await fetch(`${harness.url}/api/uploads`, {
+    method: 'POST',
+    headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(file.length) },
+  });
+  expect(made.status).toBe(201);
+  const place = made.headers.get('location') ?? '';
+  await piece(place, 0, file.slice(0, cut));
+  return place.split('/').at(-1) ?? '';
+}
+async function piece(place: string, offset: number, bytes: Uint8Array<ArrayBuffer>): Promise<number> {
+  const sent = await fetch(`${harness.url}${place}`, {
+    method: 'PATCH',
+    headers: {
+      'Tus-Resumable': '1.0.0',
+      'Upload-Offset': String(offset),
+      'Content-Type': 'application/offset+octet-stream',
+    },
+    body: bytes,
+  });
+  return Number(sent.headers.get('upload-offset'));
+}
+
+describe('an upload by pieces', () => {
+  it('goes on from where it broke off', async () => {
+    const file = toneFile(666, 2);
+    const id = await upload(file, 100_000);
+    const place = `/api/uploads/${id}`;
+    const head = await fetch(`${harness.url}${place}`, {
+      method: 'HEAD',
+      headers: { 'Tus-Resumable': '1.0.0' },
+    });
+    expect(head.headers.get('upload-offset')).toBe('100000');
+    expect(await piece(place, 100_000, file.slice(100_000))).toBe(file.length);
+    const taken = await harness.call<{ sha256: string }>('POST', `/albums/${albumId}/masters`, {
+      upload: id,
+      name: 'pieces.wav',
+    });
+    expect(taken.status).toBe(201);
+    expect((await readFile(harness.media.file(taken.body.sha256))).equals(file)).toBe(true);
+  });
+
+  it('that is not complete is refused as truncated, and one that nobody made is not known', async () => {
+    const id = await upload(toneFile(667, 1), 50_000);
+    const take = (which: string) =>
+      harness.call('POST', `/albums/${albumId}/masters`, { upload: which, name: 'half.wav' });
+    expect(await take(id)).toMatchObject({ status: 415, body: { reason: 'truncated' } });
+    expect(await take('0'.repeat(32))).toMatchObject({
+      status: 404,
+      body: { error: 'There is no such upload.' },
+    });
+    expect(await take('../../etc/passwd')).toMatchObject({ status: 400 });
+    expect(await readdir(harness.media.uploads)).toEqual([]);
+  });
+});
+
+describe('a coded master', () => {
+  it('is kept as it came, and played, measured and exported from its words', async () => {
+    const coded = Uint8Array.from(
+      execFileSync('ffmpeg', ['-v', 'error', '-i', 'pipe:0', '-f', 'flac', 'pipe:1'], {
+        input: toneFile(777, 2, 44_100, 'int24'),
+      }),
+    );
+    const { status, body } = await bringIn('coded.flac', coded);
+    expect(status).toBe(201);
+    await harness.work();
+    const record = (await masters()).find(({ sha256 }) => sha256 === body.sha256);
+    expect(record).toMatchObject({
+      coding: { codec: 'flac', lossy: false },
+      info: { format: 'int24', length: 88_200 },
+    });
+    expect(record?.measurement?.samplePeakDbfs).toBeCloseTo(-7.96, 2);
+    expect((await readFile(harness.media.file(body.sha256))).equals(coded)).toBe(true);
+    const words = await fetch(`${harness.url}/api/masters/${body.sha256}/audio`);
+    expect((await words.arrayBuffer()).byteLength).toBe((record?.info.dataOffset ?? 0) + 88_200 * 6);
+  });
+});
+
+describe('a newer version of a master', () => {
+  it('is kept beside the one it replaces; the same bytes are no newer version', async () => {
+    const old = (await bringIn('take.wav', toneFile(888, 1))).body.sha256;
+    const replace = async (file: Uint8Array<ArrayBuffer>) =>
+      harness.call<{ sha256: string }>('POST', `/albums/${albumId}/masters`, {
+        upload: await upload(file),
+        name: 'take v2.wav',
+        replaces: old,
+      });
+    expect(await replace(toneFile(888, 1))).toMatchObject({ status: 409, body: { same: true } });
+    const { body } = await replace(toneFile(889, 1));
+    expect((await masters()).find(({ sha256 }) => sha256 === body.sha256)?.replaces).toBe(old);
+    expect((await harness.call('DELETE', `/albums/${albumId}/masters/${body.sha256}`)).status).toBe(204);
+    expect((await masters()).map(({ sha256 }) => sha256)).not.toContain(body.sha256);
+  });
+
+  it('is not taken out of the album while a track plays it', async () => {
+    const { id, album } = await albumWithTones(harness, [990]);
+    expect(await harness.call('DELETE', `/albums/${id}/masters/${album.tracks[0]?.master}`)).toMatchObject({
+      status: 409,
+      body: { error: 'Track 1 plays this master.' },
+    });
+  });
+});
+
+describe('measuring', () => {
+  it('is stopped and taken up again', async () => {
+    await harness.work();
+    const { sha256 } = (await bringIn('stop.wav', toneFile(991, 1))).body;
+    const stop = () => harness.call('POST', `/masters/${sha256}/measuring/stop`);
+    expect((await stop()).status).toBe(202);
+    const record = async () => (await masters()).find((master) => master.sha256 === sha256);
+    expect(await record()).toMatchObject({ measurement: null, job: { state: 'stopped' } });
+    expect(await stop()).toMatchObject({ status: 409, body: { error: 'Nothing is being measured.' } });
+    expect((await harness.call('POST', `/masters/${sha256}/measuring`)).status).toBe(202);
+    await harness.work();
+    expect((await record())?.measurement).not.toBeNull();
   });
 });
 

@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
+import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 
@@ -19,24 +19,27 @@ const STALE_MS = 24 * 3600 * 1000;
  * Files by content. Everything is streamed; names from people are never part of a path.
  *
  *     media/incoming/<random>          on its way in
+ *     media/uploads/<id>, <id>.json    on its way in by pieces, and how far it is
  *     media/files/ab/ab12…             masters and pictures, named by their SHA-256
+ *     media/decoded/ab/ab12….wav       the audio of coded masters, made from the file of that SHA-256
  *     media/deliveries/<id>/<name>/    what was rendered
  */
 export class MediaStore {
   constructor(readonly root: string) {}
 
   async prepare(): Promise<void> {
-    const incoming = join(this.root, 'incoming');
-    await mkdir(incoming, { recursive: true });
-    for (const name of await readdir(incoming)) {
-      const path = join(incoming, name);
-      if (Date.now() - (await stat(path)).mtimeMs > STALE_MS) await rm(path, { force: true });
+    for (const folder of [join(this.root, 'incoming'), this.uploads]) {
+      await mkdir(folder, { recursive: true });
+      for (const name of await readdir(folder)) {
+        const path = join(folder, name);
+        if (Date.now() - (await stat(path)).mtimeMs > STALE_MS) await rm(path, { force: true });
+      }
     }
   }
 
   /** Streams to disk while hashing; leaves nothing behind when the stream breaks or grows over `limit` bytes. */
   async receive(stream: Readable, limit = Infinity): Promise<Arrival> {
-    const path = join(this.root, 'incoming', randomUUID());
+    const path = this.scratch();
     const hash = createHash('sha256');
     let bytes = 0;
     const count = new Transform({
@@ -55,10 +58,47 @@ export class MediaStore {
     return { path, sha256: hash.digest('hex'), bytes };
   }
 
+  /** Forgets an upload, kept or not. */
+  async forgetUpload(id: string): Promise<void> {
+    await rm(this.#upload(id), { force: true });
+    await rm(`${this.#upload(id)}.json`, { force: true });
+  }
+
+  #upload(id: string): string {
+    if (!/^[0-9a-f]{32}$/.test(id)) throw new RangeError('not an upload');
+    return join(this.uploads, id);
+  }
+
+  /** A path for a new file on its way in, on the same disk as its later place. */
+  scratch(): string {
+    return join(this.root, 'incoming', randomUUID());
+  }
+
+  /** Where uploads by pieces lie until they are complete. */
+  get uploads(): string {
+    return join(this.root, 'uploads');
+  }
+
+  /** An upload that is complete, hashed as it lies there. `id` was made by the server. */
+  async uploaded(id: string): Promise<Arrival> {
+    const path = this.#upload(id);
+    const hash = createHash('sha256');
+    let bytes = 0;
+    for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) {
+      hash.update(chunk);
+      bytes += chunk.length;
+    }
+    return { path, sha256: hash.digest('hex'), bytes };
+  }
+
   /** Moves an arrival to its place; the same content is stored once. */
   async keep(arrival: Arrival): Promise<void> {
-    await mkdir(join(this.root, 'files', arrival.sha256.slice(0, 2)), { recursive: true });
-    await rename(arrival.path, this.file(arrival.sha256));
+    await move(arrival.path, this.file(arrival.sha256));
+  }
+
+  /** Puts the decoded audio of a coded file in its place. */
+  async keepDecoded(path: string, sha256: string): Promise<void> {
+    await move(path, this.decoded(sha256));
   }
 
   discard(arrival: Arrival): Promise<void> {
@@ -67,8 +107,19 @@ export class MediaStore {
 
   /** Where a file of this content lies (or would lie). */
   file(sha256: string): string {
-    if (!/^[0-9a-f]{64}$/.test(sha256)) throw new RangeError('not a SHA-256');
+    demandSha256(sha256);
     return join(this.root, 'files', sha256.slice(0, 2), sha256);
+  }
+
+  /** Where the decoded audio of a coded file lies (or would lie). */
+  decoded(sha256: string): string {
+    demandSha256(sha256);
+    return join(this.root, 'decoded', sha256.slice(0, 2), `${sha256}.wav`);
+  }
+
+  /** The words of a master: its file, or what was decoded from it. */
+  audio(master: { readonly sha256: string; readonly coding: object | null }): string {
+    return master.coding ? this.decoded(master.sha256) : this.file(master.sha256);
   }
 
   /** The folder of a delivery; `id` is made by the server. */
@@ -76,4 +127,13 @@ export class MediaStore {
     if (!/^[0-9a-f-]{36}$/.test(id)) throw new RangeError('not a delivery');
     return join(this.root, 'deliveries', id);
   }
+}
+
+function demandSha256(text: string): void {
+  if (!/^[0-9a-f]{64}$/.test(text)) throw new RangeError('not a SHA-256');
+}
+
+async function move(from: string, to: string): Promise<void> {
+  await mkdir(dirname(to), { recursive: true });
+  await rename(from, to);
 }

@@ -1,10 +1,10 @@
-import { open } from 'node:fs/promises';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import type { MediaStore } from './media-store.js';
-import { findPicture, insertPicture } from './picture-repository.js';
+import { keepPicture } from './picture-intake.js';
+import { findPicture } from './picture-repository.js';
 
 const MOST_BYTES = 30 * 1024 * 1024;
 
@@ -19,13 +19,8 @@ export function pictureRoutes(db: Database, media: MediaStore): Router {
         throw new ApiError(413, `“${name}” is larger than 30 MB.`, {}, { cause: error });
       throw error;
     });
-    const mediaType = await mediaTypeOf(arrival.path);
-    if (!mediaType) {
-      await media.discard(arrival);
+    if (!(await keepPicture(db, media, arrival, name)))
       throw new ApiError(415, `“${name}” is neither a JPEG nor a PNG picture.`);
-    }
-    await media.keep(arrival);
-    await insertPicture(db, { sha256: arrival.sha256, mediaType }, name, arrival.bytes);
     response.status(201).json({ sha256: arrival.sha256 });
   });
 
@@ -37,16 +32,4 @@ export function pictureRoutes(db: Database, media: MediaStore): Router {
   });
 
   return router;
-}
-
-async function mediaTypeOf(path: string): Promise<string | undefined> {
-  const file = await open(path, 'r');
-  try {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(8), 0, 8, 0);
-    const hex = buffer.subarray(0, bytesRead).toString('hex');
-    if (hex.startsWith('ffd8ff')) return 'image/jpeg';
-    return hex === '89504e470d0a1a0a' ? 'image/png' : undefined;
-  } finally {
-    await file.close();
-  }
 }

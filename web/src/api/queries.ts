@@ -31,7 +31,11 @@ export function useMasters(id: string): UseQueryResult<MasterRecord[]> {
     queryKey: mastersKey(id),
     queryFn: () => call<MasterRecord[]>('GET', `/albums/${id}/masters`),
     refetchInterval: ({ state }) =>
-      state.data?.some(({ measurement, job }) => !measurement && job?.state !== 'failed') ? BUSY_MS : false,
+      state.data?.some(
+        ({ measurement, job }) => !measurement && (job?.state === 'queued' || job?.state === 'running'),
+      )
+        ? BUSY_MS
+        : false,
   });
 }
 

@@ -1,4 +1,4 @@
-import type { Album, Deliverable, Measurement, Proof, PcmInfo } from '@oiseau/core';
+import type { Album, Deliverable, EmbeddedText, MasterMeasurement, PcmInfo, Proof } from '@oiseau/core';
 
 /** What the server answers; dates are ISO texts. */
 export interface ShelfEntry {
@@ -23,8 +23,19 @@ export interface MasterRecord {
   readonly sha256: string;
   readonly name: string;
   readonly bytes: number;
+  /** The words that are read: those of the file, or of its decoded audio. */
   readonly info: PcmInfo;
-  readonly measurement: Measurement | null;
+  /** null for plain PCM. */
+  readonly coding: {
+    readonly codec: string;
+    readonly lossy: boolean;
+    readonly bitrate: number | null;
+  } | null;
+  /** What lay in the file beside its audio; `cover` is the SHA-256 of a picture. */
+  readonly embedded: EmbeddedText & { readonly cover: string | null };
+  readonly measurement: MasterMeasurement | null;
+  /** SHA-256 of the master of which this one is a newer version. */
+  readonly replaces: string | null;
   readonly job?: { readonly state: JobState; readonly share: number; readonly message: string | null };
 }
 

@@ -90,7 +90,7 @@ export class UploadQueue {
     this.#change(id, { state: 'sending' });
     try {
       demandMasterName(file.name);
-      await examineMaster(fileBytes(file));
+      await examineMaster(fileBytes(file), false);
       const path = `/albums/${this.albumId}/masters?name=${encodeURIComponent(file.name)}`;
       const { sha256 } = await sendFile<{ sha256: string }>(
         path,

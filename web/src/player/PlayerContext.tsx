@@ -35,7 +35,7 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
 
   const masters = album.tracks.flatMap(({ master }): PlayerProgramme['masters'] => {
     const found = mastersById.get(master);
-    return found ? [{ url: `/api/masters/${master}/audio`, bytes: found.bytes, info: found.info }] : [];
+    return found ? [{ url: `/api/masters/${master}/audio`, info: found.info }] : [];
   });
   // Titles and codes change the album too; only what is heard makes a new programme.
   const sound = JSON.stringify({

@@ -1,4 +1,4 @@
-import { layOut, PcmFileSource, Programme, type Block } from '@oiseau/core';
+import { layOut, pcmFileBytes, PcmFileSource, Programme, type Block } from '@oiseau/core';
 import { HttpByteSource } from './http-byte-source.js';
 import type { AudioChunk, AudioDemand, PlayerProgramme, WorkerMessage, WorkerReport } from './protocol.js';
 
@@ -20,8 +20,8 @@ let line: MessagePort | undefined;
 let current = { run: -1, sent: 0, taken: 0, position: 0, chunk: FIRST_CHUNK, busy: false };
 
 function build({ sequence, masters }: PlayerProgramme): Programme {
-  const sources = masters.map(({ url, bytes, info }) => {
-    const file = files.get(url) ?? new HttpByteSource(url, bytes);
+  const sources = masters.map(({ url, info }) => {
+    const file = files.get(url) ?? new HttpByteSource(url, pcmFileBytes(info));
     files.set(url, file);
     return new PcmFileSource(info, file);
   });

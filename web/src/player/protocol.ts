@@ -4,7 +4,7 @@ import type { Sequence, PcmInfo } from '@oiseau/core';
 export interface PlayerProgramme {
   readonly sequence: Sequence;
   /** For each track its master: where to read it, and its header. */
-  readonly masters: readonly { readonly url: string; readonly bytes: number; readonly info: PcmInfo }[];
+  readonly masters: readonly { readonly url: string; readonly info: PcmInfo }[];
 }
 
 /** Interface → worker. */

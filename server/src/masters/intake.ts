@@ -1,0 +1,120 @@
+import { createHash } from 'node:crypto';
+import { readFile, rm } from 'node:fs/promises';
+import type { Readable } from 'node:stream';
+import { AudioRefused, demandMasterName, demandStereo } from '@oiseau/core';
+import { prepareMaster, systemCode, type PreparedMaster } from '@oiseau/host';
+import type { Db } from '../db/database.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { enqueueOnce } from '../jobs/job-repository.js';
+import type { Arrival, MediaStore } from '../media/media-store.js';
+import { keepPicture } from '../media/picture-intake.js';
+import { findMaster, insertMaster } from './master-repository.js';
+
+/** What a person says of a file that comes in. */
+export interface IntakeOrder {
+  /** The name of the file. */
+  readonly name: string;
+  /** One channel may be put on both sides. */
+  readonly mono: boolean;
+}
+
+/**
+ * Judges files, decodes what is coded, stores them by their content and has them measured. Of a file that is refused nothing is
+ * kept.
+ */
+export class Intake {
+  constructor(
+    readonly db: Db,
+    readonly media: MediaStore,
+  ) {}
+
+  /** Streams a file in. @throws ApiError 415 with the reason */
+  async receive(order: IntakeOrder, stream: Readable): Promise<string> {
+    demandName(order);
+    const arrival = await this.media.receive(stream);
+    try {
+      return await this.#judge(arrival, order);
+    } finally {
+      await this.media.discard(arrival);
+    }
+  }
+
+  /**
+   * Takes in what was uploaded by pieces. A file that is refused because it is mono stays, so that the person can agree
+   * without sending it again.
+   * @throws ApiError 415 with the reason, 404 where there is no such upload
+   */
+  async takeUpload(order: IntakeOrder, id: string): Promise<string> {
+    let stays = false;
+    try {
+      demandName(order);
+      return await this.#judge(await this.media.uploaded(id), order);
+    } catch (error) {
+      if (systemCode(error) === 'ENOENT') throw notFound('upload');
+      stays = error instanceof ApiError && error.details.reason === 'mono';
+      throw error;
+    } finally {
+      if (!stays) await this.media.forgetUpload(id);
+    }
+  }
+
+  async #judge(arrival: Arrival, order: IntakeOrder): Promise<string> {
+    try {
+      await this.#admit(arrival, order);
+      return arrival.sha256;
+    } catch (error) {
+      throw refusal(error);
+    }
+  }
+
+  async #admit(arrival: Arrival, { name, mono }: IntakeOrder): Promise<void> {
+    const known = await findMaster(this.db, arrival.sha256);
+    if (known) demandStereo(known.info.channels, mono);
+    else await this.#store(arrival, name, mono);
+    if (!known?.measurement) await enqueueOnce(this.db, 'measure', arrival.sha256);
+  }
+
+  async #store(arrival: Arrival, name: string, mono: boolean): Promise<void> {
+    const scratch = this.media.scratch();
+    let prepared: PreparedMaster | undefined;
+    try {
+      prepared = await prepareMaster(arrival.path, mono, scratch);
+      if (prepared.decoded) await this.media.keepDecoded(prepared.decoded, arrival.sha256);
+      await this.media.keep(arrival);
+      const { info, coding, text } = prepared;
+      const cover = prepared.cover && (await this.#keepCover(prepared.cover, name));
+      await insertMaster(this.db, {
+        sha256: arrival.sha256,
+        bytes: arrival.bytes,
+        info,
+        coding,
+        embedded: { ...text, cover },
+      });
+    } catch (error) {
+      for (const path of [prepared?.decoded, prepared?.cover]) if (path) await rm(path, { force: true });
+      throw error;
+    }
+  }
+
+  /** A picture out of the file is kept like one that was brought in; one that is no picture is let go. */
+  async #keepCover(path: string, name: string): Promise<string | null> {
+    const picture = await readFile(path);
+    const sha256 = createHash('sha256').update(picture).digest('hex');
+    const arrival = { path, sha256, bytes: picture.length };
+    return (await keepPicture(this.db, this.media, arrival, name)) ? sha256 : null;
+  }
+}
+
+function demandName({ name }: IntakeOrder): void {
+  try {
+    demandMasterName(name);
+  } catch (error) {
+    throw refusal(error);
+  }
+}
+
+/** A core's refusal as an answer; any other error as it is. */
+function refusal(error: unknown): unknown {
+  if (!(error instanceof AudioRefused)) return error;
+  return new ApiError(415, error.message, { reason: error.reason }, { cause: error });
+}
