@@ -2,7 +2,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 /** Folders of the core from the bottom up: each may import from those before it, never from those after. */
-const LAYERS = ['time', 'pcm', 'dsp', 'measure', 'album', 'checks', 'disc', 'tags', 'render'];
+const LAYERS = ['time', 'pcm', 'dsp', 'measure', 'album', 'cutting', 'checks', 'disc', 'tags', 'render'];
 
 /** What each folder of the core may import, beside itself: a pure vocabulary at the bottom, one direction upwards. */
 const MAY_IMPORT = {
@@ -11,9 +11,10 @@ const MAY_IMPORT = {
   dsp: ['time', 'pcm'],
   measure: ['time', 'pcm', 'dsp'],
   album: ['time', 'pcm', 'dsp'],
+  cutting: ['time', 'dsp', 'measure', 'album', 'disc'],
   disc: ['time', 'album'],
   tags: ['pcm', 'album'],
-  checks: ['time', 'album', 'disc'],
+  checks: ['time', 'pcm', 'measure', 'album', 'disc'],
   render: ['time', 'pcm', 'dsp', 'measure', 'album', 'disc', 'tags'],
 };
 

@@ -45,6 +45,7 @@ export { wavHeader, WavWriter } from './pcm/wav-write.js';
 export { dbToLinear, linearToDb } from './dsp/gain.js';
 export { FADE_SHAPES } from './dsp/fade.js';
 export type { FadeShape } from './dsp/fade.js';
+export { nearestZeroCrossing } from './dsp/zero-crossing.js';
 export { DITHER_KINDS } from './dsp/dither.js';
 export type { DitherKind } from './dsp/dither.js';
 export { seedFromText, uniform } from './dsp/random.js';
@@ -57,6 +58,8 @@ export type { MasterMeasurement } from './measure/master-meters.js';
 export type { ClippedRun } from './measure/signal.js';
 export { Silhouette } from './measure/silhouette.js';
 export type { SoundEdge } from './measure/sound-edges.js';
+export { soundings } from './measure/sounding.js';
+export type { SilenceSettings, Sounding } from './measure/sounding.js';
 export { THIRD_OCTAVES_HZ } from './measure/spectrum.js';
 
 export { albumSchema, DEFAULT_GAP, newAlbum, newTrack } from './album/album.js';
@@ -87,7 +90,28 @@ export type { MasterFacts } from './album/resolve.js';
 export { layOut } from './album/sequence.js';
 export type { Layout, PlacedTrack, Sequence } from './album/sequence.js';
 
+export {
+  changePiece,
+  cutAt,
+  cutAtMarks,
+  joinToPrevious,
+  moveCut,
+  pieceAt,
+  pieceEnd,
+  startCutting,
+} from './cutting/cutting.js';
+export type { Cutting, Piece } from './cutting/cutting.js';
+export { MarkListError, readMarks } from './cutting/mark-list.js';
+export type { ListedMark } from './cutting/mark-list.js';
+export { applyCutting, cutRegions } from './cutting/tracks.js';
+export type { PieceJoin } from './cutting/tracks.js';
+export { suggestTrim } from './cutting/trim.js';
+export type { Region, TrimSettings } from './cutting/trim.js';
+
 export { checkAlbum } from './checks/check.js';
+export { wordDoubt } from './checks/master-doubt-words.js';
+export { masterDoubts } from './checks/master-doubts.js';
+export type { MasterDoubt } from './checks/master-doubts.js';
 export { COMMON_LIMIT } from './checks/disc-length.js';
 export type { Finding, Severity } from './checks/finding.js';
 export { wordFinding } from './checks/words.js';
