@@ -1,6 +1,7 @@
 import { Navigate, Route, Routes } from 'react-router';
 import { AlbumPage } from './album/AlbumPage.js';
 import { ChecksView } from './checks/ChecksView.js';
+import { MasterPage } from './masters/MasterPage.js';
 import { MastersView } from './masters/MastersView.js';
 import { ProofView } from './proof/ProofView.js';
 import { RenderView } from './render/RenderView.js';
@@ -15,6 +16,7 @@ export function App() {
       <Route path="/albums/:id" element={<AlbumPage />}>
         <Route index element={<Navigate to="sequence" replace />} />
         <Route path="masters" element={<MastersView />} />
+        <Route path="masters/:sha256" element={<MasterPage />} />
         <Route path="sequence" element={<SequenceView />} />
         <Route path="sleeve" element={<SleeveView />} />
         <Route path="checks" element={<ChecksView />} />

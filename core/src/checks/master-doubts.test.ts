@@ -121,7 +121,7 @@ describe('doubts about a master', () => {
       'noise for 2.2 s before the sound',
     ],
     ['long-head', subject(edges(3.5, 58)), subject(edges(2.9, 58)), '3.5 s before the sound starts'],
-    ['long-tail', subject(edges(0.2, 51)), subject(edges(0.2, 57.1)), '9.0 s after the sound has died away'],
+    ['long-tail', subject(edges(0.2, 51)), subject(edges(0.2, 56.1)), '9.0 s after the sound has died away'],
   ])('%s is found where it is, and only there', (code, doubtful, right, words) => {
     const found = masterDoubts(doubtful).find((doubt) => doubt.code === code);
     expect(found && wordDoubt(found)).toBe(words);

@@ -2,8 +2,9 @@ import type { MasterMeasurement } from '../measure/master-meters.js';
 import { isInteger, wordBits } from '../pcm/block.js';
 import type { PcmInfo } from '../pcm/pcm-file.js';
 
-/** Silence at an edge that somebody would ask about, seconds. */
-const LONG_SILENCE = 3;
+/** How long it may be quiet before the sound, and after it has fallen under −72 dBFS, before somebody asks, seconds. */
+const LONG_HEAD = 3;
+const LONG_TAIL = 4;
 /** Sound that still stands this close to the very end (or begins there) was cut off, seconds. */
 const EDGE = 0.005;
 /** Share of full scale from which an offset is worth a word: −60 dB. */
@@ -74,16 +75,16 @@ function channelDoubts({ channels }: PcmInfo, measurement: MasterMeasurement): M
 
 function edgeDoubts({ rate, length }: PcmInfo, measurement: MasterMeasurement): MasterDoubt[] {
   const found: MasterDoubt[] = [];
-  const [loud, , quiet] = measurement.edges;
+  const [loud, soft, quiet] = measurement.edges;
   if (loud?.start == null || loud.end === null) return found;
   const head = loud.start / rate;
-  const tail = (length - loud.end) / rate;
+  const tail = (length - (soft?.end ?? loud.end)) / rate;
   const noise = head - (quiet?.start ?? loud.start) / rate;
   if (head < EDGE) found.push({ code: 'starts-abruptly' });
-  if (tail < EDGE) found.push({ code: 'ends-abruptly' });
+  if ((length - loud.end) / rate < EDGE) found.push({ code: 'ends-abruptly' });
   if (noise > 0.5) found.push({ code: 'noise-before', seconds: noise });
-  if (head > LONG_SILENCE) found.push({ code: 'long-head', seconds: head });
-  if (tail > LONG_SILENCE) found.push({ code: 'long-tail', seconds: tail });
+  if (head > LONG_HEAD) found.push({ code: 'long-head', seconds: head });
+  if (tail > LONG_TAIL) found.push({ code: 'long-tail', seconds: tail });
   return found;
 }
 

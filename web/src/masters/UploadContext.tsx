@@ -40,7 +40,7 @@ export function UploadProvider({ children }: { children: ReactNode }) {
   });
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent): void => {
-      if (queue.uploads.some(({ state }) => state === 'waiting' || state === 'sending'))
+      if (queue.uploads.some(({ state }) => state === 'waiting' || state === 'sending' || state === 'judged'))
         event.preventDefault();
     };
     window.addEventListener('beforeunload', warn);

@@ -1,12 +1,21 @@
-import { AudioRefused, compareNames, demandMasterName, examineMaster, type ByteSource } from '@oiseau/core';
-import { ApiFailure, sendFile } from '../api/client.js';
+import {
+  AudioRefused,
+  compareNames,
+  demandMasterName,
+  examineMaster,
+  isMasterName,
+  type ByteSource,
+} from '@oiseau/core';
+import { ApiFailure, call } from '../api/client.js';
+import { sendByPieces } from '../api/upload.js';
 
 /** One file on its way in. */
 export interface Upload {
   readonly id: number;
   readonly name: string;
   readonly bytes: number;
-  readonly state: 'waiting' | 'sending' | 'done' | 'refused';
+  /** `asks`: it is mono, and waits for the person to say whether it may sound on both sides. */
+  readonly state: 'waiting' | 'sending' | 'judged' | 'done' | 'refused' | 'asks';
   /** 0 to 1. */
   readonly share: number;
   /** Why it was refused. */
@@ -23,6 +32,19 @@ const fileBytes = (file: File): ByteSource => ({
   read: async (offset, length) => new Uint8Array(await file.slice(offset, offset + length).arrayBuffer()),
 });
 
+/** A file that was found in a dropped or chosen folder, where whatever else lies in it was not meant. */
+const isFromFolder = (file: File & { path?: string }): boolean =>
+  /[^./\\][/\\]/.test(file.path ?? '') || file.webkitRelativePath !== '';
+
+interface Waiting {
+  readonly id: number;
+  readonly file: File;
+  /** The person agreed to have one channel on both sides. */
+  readonly mono: boolean;
+  /** Number of an upload that is complete already. */
+  readonly sent?: string;
+}
+
 /**
  * Brings files in, a few at a time. Each is judged by the core here, before a byte is sent, and again by the server; one that
  * is refused does not hold up the others. Outside React; views subscribe.
@@ -30,7 +52,10 @@ const fileBytes = (file: File): ByteSource => ({
 export class UploadQueue {
   #uploads: readonly Upload[] = [];
   #nextId = 1;
-  readonly #waiting: { id: number; file: File }[] = [];
+  #leftAlone = 0;
+  readonly #waiting: Waiting[] = [];
+  /** Mono files by their upload, until the person has answered. */
+  readonly #asking = new Map<number, Waiting>();
   #running = 0;
   readonly #stop = new AbortController();
   readonly #listeners = new Set<() => void>();
@@ -45,16 +70,24 @@ export class UploadQueue {
     return this.#uploads;
   }
 
+  /** Other files that lay in a folder with the masters and were passed over. */
+  get leftAlone(): number {
+    return this.#leftAlone;
+  }
+
   subscribe = (listener: () => void): (() => void) => {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
   };
 
   add(files: readonly File[]): void {
-    const ordered = [...files].sort((a, b) => compareNames(a.name, b.name));
+    const meant = files.filter((file) => !isFromFolder(file) || isMasterName(file.name));
+    this.#leftAlone += files.length - meant.length;
+    this.#publish([...this.#uploads]);
+    const ordered = meant.sort((a, b) => compareNames(a.name, b.name));
     for (const file of ordered) {
       const id = this.#nextId++;
-      this.#waiting.push({ id, file });
+      this.#waiting.push({ id, file, mono: false });
       this.#publish([
         ...this.#uploads,
         { id, name: file.name, bytes: file.size, state: 'waiting', share: 0, reason: null, sha256: null },
@@ -63,9 +96,26 @@ export class UploadQueue {
     this.#pump();
   }
 
+  /** Takes mono files in, on both sides, or lets them go. */
+  answerMono(ids: readonly number[], agreed: boolean): void {
+    for (const id of ids) {
+      const asking = this.#asking.get(id);
+      this.#asking.delete(id);
+      if (!asking) continue;
+      if (agreed) {
+        this.#waiting.push({ ...asking, mono: true });
+        this.#change(id, { state: 'waiting' });
+      } else {
+        this.#publish(this.#uploads.filter((upload) => upload.id !== id));
+      }
+    }
+    this.#pump();
+  }
+
   /** Takes what was refused or is done off the list. */
   clear(): void {
-    this.#publish(this.#uploads.filter(({ state }) => state === 'waiting' || state === 'sending'));
+    this.#leftAlone = 0;
+    this.#publish(this.#uploads.filter(({ state }) => state !== 'refused' && state !== 'done'));
   }
 
   close(): void {
@@ -78,7 +128,7 @@ export class UploadQueue {
       const next = this.#waiting.shift();
       if (!next) break;
       this.#running++;
-      void this.#bringIn(next.id, next.file).finally(() => {
+      void this.#bringIn(next).finally(() => {
         this.#running--;
         this.#pump();
       });
@@ -86,20 +136,26 @@ export class UploadQueue {
     if (this.#running === 0) this.#finishBatch();
   }
 
-  async #bringIn(id: number, file: File): Promise<void> {
-    this.#change(id, { state: 'sending' });
+  async #bringIn(waiting: Waiting): Promise<void> {
+    const { id, file, mono } = waiting;
+    let sent = waiting.sent;
     try {
       demandMasterName(file.name);
-      await examineMaster(fileBytes(file), false);
-      const path = `/albums/${this.albumId}/masters?name=${encodeURIComponent(file.name)}`;
-      const { sha256 } = await sendFile<{ sha256: string }>(
-        path,
-        file,
-        (share) => this.#change(id, { share }),
-        this.#stop.signal,
-      );
-      this.#change(id, { state: 'done', share: 1, sha256 });
+      await examineMaster(fileBytes(file), mono);
+      if (sent === undefined) {
+        this.#change(id, { state: 'sending' });
+        sent = await sendByPieces(file, (share) => this.#change(id, { share }), this.#stop.signal);
+      }
+      this.#change(id, { state: 'judged', share: 1 });
+      const order = { upload: sent, name: file.name, mono };
+      const { sha256 } = await call<{ sha256: string }>('POST', `/albums/${this.albumId}/masters`, order);
+      this.#change(id, { state: 'done', sha256 });
     } catch (error) {
+      if (isMono(error)) {
+        this.#asking.set(id, { ...waiting, ...(sent === undefined ? {} : { sent }) });
+        this.#change(id, { state: 'asks' });
+        return;
+      }
       const known = error instanceof AudioRefused || error instanceof ApiFailure;
       this.#change(id, { state: 'refused', reason: known ? error.message : 'The file could not be read.' });
     }
@@ -119,4 +175,9 @@ export class UploadQueue {
     this.#uploads = uploads;
     this.#listeners.forEach((listener) => listener());
   }
+}
+
+function isMono(error: unknown): boolean {
+  if (error instanceof AudioRefused) return error.reason === 'mono';
+  return error instanceof ApiFailure && error.details.reason === 'mono';
 }

@@ -2,21 +2,41 @@ import {
   createContext,
   useContext,
   useEffect,
-  useRef,
+  useMemo,
   useState,
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import type { Guest } from './guest.js';
 import { Player, type PlayerState } from './player.js';
 import type { PlayerProgramme } from './protocol.js';
 
-const PlayerContext = createContext<Player | null>(null);
+interface PlayerContextValue {
+  readonly player: Player;
+  /** What is on the player instead of the album. */
+  readonly guest: Guest | null;
+  readonly setGuest: (guest: Guest | null) => void;
+}
 
-export function usePlayer(): Player {
-  const player = useContext(PlayerContext);
-  if (!player) throw new Error('usePlayer outside an album');
-  return player;
+const PlayerContext = createContext<PlayerContextValue | null>(null);
+
+function usePlayerContext(): PlayerContextValue {
+  const value = useContext(PlayerContext);
+  if (!value) throw new Error('usePlayer outside an album');
+  return value;
+}
+
+export const usePlayer = (): Player => usePlayerContext().player;
+export const useGuestOnPlayer = (): Guest | null => usePlayerContext().guest;
+
+/** Puts something else on the player for as long as the view is there; Space, the transport and the clock are then its own. */
+export function useGuest(guest: Guest | null): void {
+  const { setGuest } = usePlayerContext();
+  useEffect(() => {
+    setGuest(guest);
+    return () => setGuest(null);
+  }, [guest, setGuest]);
 }
 
 /** The player's state; `select` keeps a view from drawing again for what it does not show. */
@@ -29,14 +49,37 @@ export function usePlayerState<T extends string | number | boolean | null>(
 
 /** Keeps one player for the album in hand and hands it every edit that changes the sound. */
 export function PlayerProvider({ children }: { children: ReactNode }) {
-  const { sequence, album, mastersById } = useAlbum();
   const [player] = useState(() => new Player());
+  const [guest, setGuest] = useState<Guest | null>(null);
   useEffect(() => () => void player.close(), [player]);
+  const album = useAlbumProgramme();
+  useEffect(() => {
+    if (!guest && album) player.setProgramme(album);
+  }, [player, guest, album]);
+  useEffect(() => {
+    if (!guest) return undefined;
+    const { position } = player.state;
+    player.stop();
+    player.setProgramme(guest.programme);
+    player.seek(guest.playFrom ?? 0);
+    if (guest.playFrom !== undefined) void player.play(guest.playFrom);
+    return () => {
+      player.stop();
+      player.seek(position);
+    };
+  }, [player, guest]);
+  const value = useMemo(() => ({ player, guest, setGuest }), [player, guest]);
+  return <PlayerContext value={value}>{children}</PlayerContext>;
+}
 
+/** The album as the player needs it; a new one only when something changes that is heard. Null while a master is not known. */
+function useAlbumProgramme(): PlayerProgramme | null {
+  const { sequence, album, mastersById } = useAlbum();
   const masters = album.tracks.flatMap(({ master }): PlayerProgramme['masters'] => {
     const found = mastersById.get(master);
     return found ? [{ url: `/api/masters/${master}/audio`, info: found.info }] : [];
   });
+  const programme = masters.length < sequence.tracks.length ? null : { sequence, masters };
   // Titles and codes change the album too; only what is heard makes a new programme.
   const sound = JSON.stringify({
     masters: masters.map(({ url }) => url),
@@ -51,12 +94,8 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
       track.fadeOut,
     ]),
   });
-  const lastSound = useRef('');
-  useEffect(() => {
-    if (sound === lastSound.current || masters.length < sequence.tracks.length) return;
-    lastSound.current = sound;
-    player.setProgramme({ sequence, masters });
-  });
-
-  return <PlayerContext value={player}>{children}</PlayerContext>;
+  const [known, setKnown] = useState({ sound, programme });
+  // React's way to keep a value as long as its key stays the same: set during rendering, before anything is shown.
+  if (known.sound !== sound) setKnown({ sound, programme });
+  return known.sound === sound ? known.programme : programme;
 }

@@ -3,7 +3,7 @@ import { Play, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { formatDb } from '../ui/format.js';
-import { usePlayer, usePlayerState } from './PlayerContext.js';
+import { useGuestOnPlayer, usePlayer, usePlayerState } from './PlayerContext.js';
 import { PLAYER_RATE } from './player.js';
 import { trackAt } from './track-at.js';
 
@@ -23,7 +23,9 @@ export function Transport() {
   const index = trackAt(layout, now);
   const placed = index === null ? undefined : layout.tracks[index];
   const track = index === null ? undefined : album.tracks[index];
-  const empty = album.tracks.length === 0;
+  const guest = useGuestOnPlayer();
+  const empty = !guest && album.tracks.length === 0;
+  const end = guest ? guest.length : layout.end;
   return (
     <footer className="transport" aria-label="Transport">
       <Button
@@ -44,6 +46,8 @@ export function Transport() {
           <span role="alert" className="text-danger">
             {failure}
           </span>
+        ) : guest ? (
+          <span className="name">{guest.name}</span>
         ) : track && placed && index !== null ? (
           <>
             <span className="number">{index + 1}</span>{' '}
@@ -59,17 +63,19 @@ export function Transport() {
         </span>
       )}
       <dl className="transport-times">
+        {!guest && (
+          <div>
+            <dt>track</dt>
+            <dd>
+              {placed
+                ? `${formatClock(ticks(now - placed.audioStart))} · −${formatClock(ticks(Math.max(0, placed.audioEnd - now)))}`
+                : '–'}
+            </dd>
+          </div>
+        )}
         <div>
-          <dt>track</dt>
-          <dd>
-            {placed
-              ? `${formatClock(ticks(now - placed.audioStart))} · −${formatClock(ticks(Math.max(0, placed.audioEnd - now)))}`
-              : '–'}
-          </dd>
-        </div>
-        <div>
-          <dt>disc</dt>
-          <dd>{empty ? '–' : `−${formatClock(ticks(Math.max(0, layout.end - now)))}`}</dd>
+          <dt>{guest ? 'master' : 'disc'}</dt>
+          <dd>{empty ? '–' : `−${formatClock(ticks(Math.max(0, end - now)))}`}</dd>
         </div>
       </dl>
       <Level />

@@ -2,8 +2,9 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Alert, Button, Form, Modal, ProgressBar } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
-import { call, sendFile } from '../api/client.js';
+import { call } from '../api/client.js';
 import { shelfKey } from '../api/queries.js';
+import { sendByPieces } from '../api/upload.js';
 
 interface Needed {
   readonly name: string;
@@ -50,13 +51,17 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
         return file ? [{ name, file }] : [];
       });
       for (const [i, { name, file }] of chosen.entries()) {
-        const path = `/masters?name=${encodeURIComponent(file.name)}`;
-        const { sha256 } = await sendFile<{ sha256: string }>(
-          path,
+        const upload = await sendByPieces(
           file,
           (share) => setProgress((i + share) / chosen.length),
           new AbortController().signal,
         );
+        // Whoever wrote the album file has agreed to what its masters are.
+        const { sha256 } = await call<{ sha256: string }>('POST', '/masters', {
+          upload,
+          name: file.name,
+          mono: true,
+        });
         sent[name] = sha256;
       }
       const { id } = await call<{ id: string }>('POST', '/album-files', { file: text, masters: sent });

@@ -89,8 +89,6 @@ function CoverField() {
       const { sha256 } = await sendFile<{ sha256: string }>(
         `/pictures?name=${encodeURIComponent(file.name)}`,
         file,
-        () => undefined,
-        new AbortController().signal,
       );
       edit('cover', (before) => ({ ...before, artwork: sha256 }));
     } finally {

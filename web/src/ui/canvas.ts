@@ -6,6 +6,7 @@ export interface Palette {
   readonly soft: string;
   readonly rule: string;
   readonly accent: string;
+  readonly muted: string;
   readonly paper: string;
   readonly danger: string;
 }
@@ -18,6 +19,7 @@ export function readPalette(element: Element): Palette {
     soft: of('--oi-soft'),
     rule: of('--oi-rule'),
     accent: of('--oi-accent'),
+    muted: of('--oi-muted'),
     paper: of('--oi-surface'),
     danger: of('--oi-danger'),
   };

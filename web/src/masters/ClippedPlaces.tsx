@@ -1,0 +1,54 @@
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import type { MasterRecord } from '../api/types.js';
+import { count } from '../ui/format.js';
+import { IconButton } from '../ui/IconButton.js';
+import { placeWords } from './columns.js';
+
+/** How long before a clipped place playing starts, in seconds: an ear needs a moment. */
+const LEAD = 0.5;
+
+/** Walks from one clipped place to the next, by sight and by ear. */
+export function ClippedPlaces({
+  master,
+  onPlay,
+}: {
+  master: MasterRecord;
+  onPlay: (sample: number) => void;
+}) {
+  const [chosen, setChosen] = useState(0);
+  const { measurement, info } = master;
+  const clipped = measurement?.clipped ?? [];
+  const place = clipped[chosen];
+  if (!measurement || !place) return null;
+  const go = (to: number): void => {
+    const next = clipped[to];
+    setChosen(to);
+    if (next) onPlay(next.at - LEAD * info.rate);
+  };
+  return (
+    <p className="clipped-places">
+      <IconButton
+        icon={ChevronLeft}
+        label="Clipped place before"
+        disabled={chosen === 0}
+        onClick={() => go(chosen - 1)}
+      />
+      <IconButton
+        icon={ChevronRight}
+        label="Next clipped place"
+        disabled={chosen === clipped.length - 1}
+        onClick={() => go(chosen + 1)}
+      />
+      <Button variant="link" size="sm" className="p-0" onClick={() => go(chosen)}>
+        {placeWords(place.at, info.rate)}
+      </Button>
+      <span>
+        {count(place.length, 'sample')} at full scale, {place.channel} · place {chosen + 1} of{' '}
+        {clipped.length}
+        {measurement.clippedRuns > clipped.length && ` shown of ${measurement.clippedRuns}`}
+      </span>
+    </p>
+  );
+}

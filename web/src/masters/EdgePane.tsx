@@ -1,0 +1,118 @@
+import { samples, samplesToTicks, formatClock } from '@oiseau/core';
+import { Minus, Plus } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { MasterRecord } from '../api/types.js';
+import { IconButton } from '../ui/IconButton.js';
+import { useCanvas, type Draw } from '../ui/canvas.js';
+import { drawEdge } from './edge-drawing.js';
+import { useMasterStretch } from './master-pcm.js';
+
+/** How much of the master is in sight, in seconds, from the widest to a few samples. */
+const SPANS = [20, 10, 4, 2, 1, 0.4, 0.1, 0.02, 0.004, 0.001];
+const FIRST_SPAN = 3;
+/** Where the edge stands across the picture: some of what is beside the sound is seen as well. */
+const PLACE = { head: 0.35, tail: 0.65 } as const;
+
+/** The head or the tail of a master, zoomed from seconds to the single sample around the place where its sound starts or ends. */
+export function EdgePane({
+  master,
+  edge,
+  onPlay,
+}: {
+  master: MasterRecord;
+  edge: 'head' | 'tail';
+  onPlay: (sample: number) => void;
+}) {
+  const { rate, length } = master.info;
+  const [zoom, setZoom] = useState(FIRST_SPAN);
+  const edges = master.measurement?.edges ?? [];
+  const places = edges.flatMap(({ levelDb, start, end }) => {
+    const at = edge === 'head' ? start : end;
+    return at === null ? [] : [{ at, label: `−${-levelDb} dB` }];
+  });
+  const anchor = places[0]?.at ?? (edge === 'head' ? 0 : length);
+  const count = Math.max(8, Math.round((SPANS[zoom] ?? 1) * rate));
+  const from = Math.round(anchor - count * PLACE[edge]);
+  const stretch = useMasterStretch(master, from, count + 2);
+  const zoomBy = (steps: number): void =>
+    setZoom((before) => Math.max(0, Math.min(SPANS.length - 1, before + steps)));
+  const draw = useCallback<Draw>(
+    (context, width, height, palette) => {
+      if (!stretch) return;
+      drawEdge(context, width, height, palette, {
+        left: stretch.left,
+        right: stretch.right,
+        audioFrom: stretch.from,
+        from,
+        count,
+        marks: places,
+        length,
+        labels: edge === 'head' ? 'left' : 'right',
+      });
+    },
+    // The marks follow from the master.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [stretch, from, count, master],
+  );
+  const canvas = useCanvas(draw);
+  useWheel(canvas, zoomBy);
+  const span = SPANS[zoom] ?? 1;
+  return (
+    <section className="edge-pane" aria-label={edge === 'head' ? 'Head' : 'Tail'}>
+      <header>
+        <h3>{edge === 'head' ? 'Head' : 'Tail'}</h3>
+        <span className="text-secondary flex-grow-1">{edgeWords(master, edge)}</span>
+        <span className="text-secondary">
+          {span >= 0.1 ? `${span} s` : `${Math.round(span * rate)} samples`}
+        </span>
+        <IconButton
+          icon={Minus}
+          label={`Show more of the ${edge}`}
+          disabled={zoom === 0}
+          onClick={() => zoomBy(-1)}
+        />
+        <IconButton
+          icon={Plus}
+          label={`Show the ${edge} closer`}
+          disabled={zoom === SPANS.length - 1}
+          onClick={() => zoomBy(1)}
+        />
+      </header>
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={`The ${edge} of ${master.name}`}
+        title="Press to play from here; wheel to zoom"
+        onClick={({ nativeEvent, currentTarget }) =>
+          onPlay(from + (nativeEvent.offsetX / currentTarget.clientWidth) * count)
+        }
+      />
+    </section>
+  );
+}
+
+/** The wheel zooms instead of scrolling: React's own listener could not prevent that. */
+function useWheel(canvas: React.RefObject<HTMLCanvasElement | null>, zoomBy: (steps: number) => void): void {
+  const latest = useRef(zoomBy);
+  useEffect(() => {
+    latest.current = zoomBy;
+  });
+  useEffect(() => {
+    const element = canvas.current;
+    const turn = (event: WheelEvent): void => {
+      event.preventDefault();
+      latest.current(event.deltaY < 0 ? 1 : -1);
+    };
+    element?.addEventListener('wheel', turn, { passive: false });
+    return () => element?.removeEventListener('wheel', turn);
+  }, [canvas]);
+}
+
+function edgeWords({ info, measurement }: MasterRecord, edge: 'head' | 'tail'): string {
+  const loud = measurement?.edges[0];
+  if (loud?.start == null || loud.end === null) return '';
+  const clock = (sample: number): string => formatClock(samplesToTicks(samples(sample), info.rate), 3);
+  return edge === 'head'
+    ? `over −60 dBFS from ${clock(loud.start)}`
+    : `last over −60 dBFS at ${clock(loud.end)}, ${clock(info.length - loud.end)} before the end`;
+}

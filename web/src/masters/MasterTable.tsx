@@ -1,0 +1,236 @@
+import {
+  appendTracks,
+  masterDoubts,
+  newTrack,
+  titleFromFileName,
+  wordDoubt,
+  type Silhouette,
+} from '@oiseau/core';
+import {
+  createColumnHelper,
+  flexRender,
+  getCoreRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type SortingState,
+  type VisibilityState,
+} from '@tanstack/react-table';
+import { ArrowDown, ArrowUp, CircleAlert, Columns3 } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Button, Dropdown, Form } from 'react-bootstrap';
+import { Link, useNavigate } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import type { MasterRecord } from '../api/types.js';
+import { formatBytes } from '../ui/format.js';
+import { useStored } from '../ui/useStored.js';
+import { doubtCount, FIGURES, SHOWN_AT_FIRST } from './columns.js';
+import { Measuring } from './Measuring.js';
+import { Outline } from './Outline.js';
+import { versionsOf } from './versions.js';
+import { formWords } from './words.js';
+
+const column = createColumnHelper<MasterRecord>();
+const FIGURE_IDS = FIGURES.map(({ id = '' }) => id);
+
+/** The masters with the figures that matter, sorted by any of them, and a quiet sign where one is doubtful. */
+export function MasterTable({
+  masters,
+  outlines,
+}: {
+  masters: readonly MasterRecord[];
+  outlines: ReadonlyMap<string, Silhouette>;
+}) {
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const [shown, setShown] = useStored<readonly string[]>('oiseau-master-columns', SHOWN_AT_FIRST);
+  const visibility: VisibilityState = Object.fromEntries(FIGURE_IDS.map((id) => [id, shown.includes(id)]));
+  const columns = useMemo(
+    () => [
+      column.accessor('name', { header: 'File', cell: ({ row }) => <FileCell master={row.original} /> }),
+      column.display({
+        id: 'outline',
+        header: 'Silhouette',
+        cell: ({ row }) => <OutlineCell master={row.original} outline={outlines.get(row.original.sha256)} />,
+      }),
+      ...FIGURES,
+      column.accessor(doubtCount, {
+        id: 'doubts',
+        header: 'Doubts',
+        cell: ({ row }) => <DoubtCell master={row.original} />,
+      }),
+      column.display({ id: 'use', header: 'Plays as', cell: ({ row }) => <UseCell master={row.original} /> }),
+    ],
+    [outlines],
+  );
+  // The table library sorts its own copy; the list itself stays as it is.
+  const data = useMemo(() => [...masters], [masters]);
+  const table = useReactTable({
+    data,
+    columns,
+    state: { sorting, columnVisibility: visibility },
+    onSortingChange: setSorting,
+    getRowId: ({ sha256 }) => sha256,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  });
+  return (
+    <>
+      <table className="table master-table">
+        <thead>
+          {table.getHeaderGroups().map(({ id, headers }) => (
+            <tr key={id}>
+              {headers.map((header) => {
+                const numeric = isNumeric(header.column.columnDef.meta);
+                const direction = header.column.getIsSorted();
+                return (
+                  <th
+                    key={header.id}
+                    className={numeric ? 'num' : header.id}
+                    aria-sort={
+                      direction === 'asc' ? 'ascending' : direction === 'desc' ? 'descending' : undefined
+                    }
+                  >
+                    {header.column.getCanSort() ? (
+                      <button
+                        type="button"
+                        className="sort-button"
+                        onClick={header.column.getToggleSortingHandler()}
+                      >
+                        {flexRender(header.column.columnDef.header, header.getContext())}
+                        {direction === 'asc' && <ArrowUp size={13} aria-hidden />}
+                        {direction === 'desc' && <ArrowDown size={13} aria-hidden />}
+                      </button>
+                    ) : (
+                      flexRender(header.column.columnDef.header, header.getContext())
+                    )}
+                  </th>
+                );
+              })}
+              <th className="column-choice">
+                <ColumnChoice shown={shown} onChange={setShown} />
+              </th>
+            </tr>
+          ))}
+        </thead>
+        <tbody>
+          {table.getRowModel().rows.map((row) => (
+            <MasterRow key={row.id} sha256={row.id}>
+              {row.getVisibleCells().map((cell) => (
+                <td
+                  key={cell.id}
+                  className={isNumeric(cell.column.columnDef.meta) ? 'num' : cell.column.id}
+                  colSpan={cell.column.id === 'use' ? 2 : 1}
+                >
+                  {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                </td>
+              ))}
+            </MasterRow>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+const isNumeric = (meta: unknown): boolean => (meta as { numeric?: boolean } | undefined)?.numeric === true;
+
+/** A press anywhere on the row opens the master, as its name does for the keyboard. */
+function MasterRow({ sha256, children }: { sha256: string; children: React.ReactNode }) {
+  const { id } = useAlbum();
+  const navigate = useNavigate();
+  return (
+    <tr
+      onClick={({ target }) => {
+        if (!(target instanceof Element && target.closest('a, button')))
+          void navigate(`/albums/${id}/masters/${sha256}`);
+      }}
+    >
+      {children}
+    </tr>
+  );
+}
+
+function FileCell({ master }: { master: MasterRecord }) {
+  const { id, masters } = useAlbum();
+  const version = versionsOf(masters).get(master.sha256);
+  return (
+    <>
+      <Link to={`/albums/${id}/masters/${master.sha256}`} className="file-name" title={master.name}>
+        {master.name}
+      </Link>
+      <small className="text-secondary">
+        {formWords(master)} · {formatBytes(master.bytes)}
+        {version && version.of > 1 && ` · version ${version.number} of ${version.of}`}
+      </small>
+    </>
+  );
+}
+
+function OutlineCell({ master, outline }: { master: MasterRecord; outline: Silhouette | undefined }) {
+  if (!master.measurement) return <Measuring master={master} />;
+  return outline ? <Outline outline={outline} name={master.name} /> : null;
+}
+
+function DoubtCell({ master }: { master: MasterRecord }) {
+  const doubts = masterDoubts(master).map(wordDoubt);
+  const [first, ...others] = doubts;
+  if (!first) return null;
+  return (
+    <span className="doubt" title={doubts.join('\n')}>
+      <CircleAlert size={14} aria-hidden />
+      <span>
+        {first}
+        {others.length > 0 && <span className="text-secondary"> and {others.length} more</span>}
+      </span>
+    </span>
+  );
+}
+
+function UseCell({ master: { sha256, name } }: { master: MasterRecord }) {
+  const { album, edit } = useAlbum();
+  const places = album.tracks.flatMap(({ master }, i) => (master === sha256 ? [i + 1] : []));
+  if (places.length > 3) return `${places.length} tracks`;
+  if (places.length > 0) return `track ${places.join(', ')}`;
+  const use = (): void =>
+    edit(`track from ${name}`, (before) =>
+      appendTracks(before, [newTrack(crypto.randomUUID(), sha256, titleFromFileName(name))]),
+    );
+  return (
+    <Button size="sm" variant="link" className="p-0" onClick={use}>
+      add as a track
+    </Button>
+  );
+}
+
+function ColumnChoice({
+  shown,
+  onChange,
+}: {
+  shown: readonly string[];
+  onChange: (shown: readonly string[]) => void;
+}) {
+  return (
+    <Dropdown align="end" autoClose="outside">
+      <Dropdown.Toggle
+        variant="link"
+        className="icon-button"
+        aria-label="Choose columns"
+        title="Choose columns"
+      >
+        <Columns3 size={16} aria-hidden />
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="column-menu">
+        {FIGURES.map(({ id = '', header }) => (
+          <Form.Check
+            key={id}
+            id={`column-${id}`}
+            label={String(header)}
+            checked={shown.includes(id)}
+            onChange={({ target }) =>
+              onChange(target.checked ? [...shown, id] : shown.filter((other) => other !== id))
+            }
+          />
+        ))}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}

@@ -1,0 +1,46 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { Button, ProgressBar } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import { mastersKey } from '../api/queries.js';
+import type { MasterRecord } from '../api/types.js';
+import { useNotices } from '../ui/Notices.js';
+
+/** How far the measuring of a master is, with the means to stop it and to take it up again. */
+export function Measuring({ master: { sha256, name, job } }: { master: MasterRecord }) {
+  const { id } = useAlbum();
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const ask = (path: string): void => {
+    call('POST', `/masters/${sha256}/${path}`).then(
+      () => queries.invalidateQueries({ queryKey: mastersKey(id) }),
+      complain,
+    );
+  };
+  const underWay = job?.state === 'queued' || job?.state === 'running';
+  if (!underWay) {
+    return (
+      <div className="measuring">
+        {job?.state === 'failed' ? (
+          <span className="text-danger">{job.message}</span>
+        ) : (
+          <small className="text-secondary">not measured</small>
+        )}{' '}
+        <Button size="sm" variant="link" className="p-0" onClick={() => ask('measuring')}>
+          Measure
+        </Button>
+      </div>
+    );
+  }
+  return (
+    <div className="measuring">
+      <ProgressBar now={100 * job.share} aria-label={`Measuring ${name}`} />
+      <small className="text-secondary">
+        {job.state === 'running' ? `measuring, ${Math.floor(100 * job.share)} %` : 'waits to be measured'}
+      </small>{' '}
+      <Button size="sm" variant="link" className="p-0" onClick={() => ask('measuring/stop')}>
+        Stop
+      </Button>
+    </div>
+  );
+}

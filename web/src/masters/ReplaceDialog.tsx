@@ -1,0 +1,184 @@
+import { formatClock, masterTicks, ticks, type Album } from '@oiseau/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { Alert, Button, Modal, ProgressBar } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { ApiFailure, call } from '../api/client.js';
+import { mastersKey } from '../api/queries.js';
+import type { MasterRecord } from '../api/types.js';
+import { sendByPieces } from '../api/upload.js';
+import { Measuring } from './Measuring.js';
+import { replacementRows, type ReplacementRow } from './replacement.js';
+
+/**
+ * Replaces a master by a newer file: what differs is shown before it is accepted. Tracks keep trims, gaps and text; both versions
+ * stay in the album.
+ */
+export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide: () => void }) {
+  const { id, album, mastersById, edit } = useAlbum();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const input = useRef<HTMLInputElement>(null);
+  const stop = useRef(new AbortController());
+  const [share, setShare] = useState<number | null>(null);
+  const [mono, setMono] = useState<{ file: File; upload: string } | null>(null);
+  const [candidate, setCandidate] = useState<string | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  useEffect(() => {
+    const { current } = stop;
+    return () => current.abort();
+  }, []);
+
+  const send = async (file: File): Promise<void> => {
+    setFailure(null);
+    setShare(0);
+    try {
+      await take(file, await sendByPieces(file, setShare, stop.current.signal), false);
+    } finally {
+      setShare(null);
+    }
+  };
+  const take = async (file: File, upload: string, agreed: boolean): Promise<void> => {
+    setMono(null);
+    try {
+      const order = { upload, name: file.name, mono: agreed, replaces: master.sha256 };
+      const { sha256 } = await call<{ sha256: string }>('POST', `/albums/${id}/masters`, order);
+      await queries.invalidateQueries({ queryKey: mastersKey(id) });
+      setCandidate(sha256);
+    } catch (error) {
+      if (error instanceof ApiFailure && error.details.reason === 'mono') setMono({ file, upload });
+      else throw error;
+    }
+  };
+  const say = (error: unknown): void => setFailure(error instanceof Error ? error.message : String(error));
+
+  const newer = candidate === null ? undefined : mastersById.get(candidate);
+  const accept = (): void => {
+    if (!newer) return;
+    edit(`“${master.name}” replaced by “${newer.name}”`, (before) =>
+      replaceMaster(before, master.sha256, newer.sha256),
+    );
+    onHide();
+    void navigate(`/albums/${id}/masters/${newer.sha256}`);
+  };
+  /** A candidate that nobody wants is taken out of the album again. */
+  const giveUp = (): void => {
+    stop.current.abort();
+    if (candidate !== null)
+      void call('DELETE', `/albums/${id}/masters/${candidate}`)
+        .catch(() => undefined)
+        .then(() => queries.invalidateQueries({ queryKey: mastersKey(id) }));
+    onHide();
+  };
+  const tracks = album.tracks.flatMap((track, i) => (track.master === master.sha256 ? [i + 1] : []));
+  return (
+    <Modal show onHide={giveUp} size="lg" aria-labelledby="replace-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="replace-title">Replace “{master.name}”</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        {failure && <Alert variant="danger">{failure}</Alert>}
+        {share !== null && (
+          <>
+            <p>The newer file is on the way in.</p>
+            <ProgressBar now={100 * share} aria-label="Newer file" />
+          </>
+        )}
+        {mono && (
+          <Alert variant="warning">
+            “{mono.file.name}” is mono.{' '}
+            <Button size="sm" onClick={() => take(mono.file, mono.upload, true).catch(say)}>
+              Use on both sides
+            </Button>
+          </Alert>
+        )}
+        {share === null && !mono && !candidate && (
+          <>
+            <p>
+              {tracks.length > 0
+                ? `Track ${tracks.join(', ')} will play the newer file and keep its trims, gaps and text. `
+                : ''}
+              Both versions stay in the album; this can be undone.
+            </p>
+            <input
+              ref={input}
+              type="file"
+              hidden
+              aria-label="Newer file"
+              onChange={({ target }) => {
+                const file = target.files?.[0];
+                target.value = '';
+                if (file) send(file).catch(say);
+              }}
+            />
+            <Button onClick={() => input.current?.click()}>Choose the newer file</Button>
+          </>
+        )}
+        {newer && !newer.measurement && <Measuring master={newer} />}
+        {newer?.measurement && <Comparison older={master} newer={newer} album={album} />}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={giveUp}>
+          Leave it as it was
+        </Button>
+        <Button disabled={!newer?.measurement} onClick={accept}>
+          Replace
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+/** The same album with every track of one master playing another; trims, gaps and text stay. */
+function replaceMaster(album: Album, from: string, to: string): Album {
+  return {
+    ...album,
+    tracks: album.tracks.map((track) => (track.master === from ? { ...track, master: to } : track)),
+  };
+}
+
+function Comparison({ older, newer, album }: { older: MasterRecord; newer: MasterRecord; album: Album }) {
+  const end = masterTicks(newer.info);
+  const cut = album.tracks.flatMap((track, i) =>
+    track.master === older.sha256 && (track.out ?? 0) > end
+      ? [{ number: i + 1, by: ticks((track.out ?? 0) - end) }]
+      : [],
+  );
+  return (
+    <>
+      <table className="table comparison">
+        <thead>
+          <tr>
+            <th />
+            <th className="num">{older.name}</th>
+            <th className="num">{newer.name}</th>
+            <th>Difference</th>
+          </tr>
+        </thead>
+        <tbody>
+          {replacementRows(older, newer).map((row) => (
+            <Row key={row.name} row={row} />
+          ))}
+        </tbody>
+      </table>
+      {cut.map(({ number, by }) => (
+        <Alert key={number} variant="warning">
+          Track {number} ends {formatClock(by, 3)} past the end of the newer file: its out point must be
+          moved.
+        </Alert>
+      ))}
+    </>
+  );
+}
+
+function Row({ row: { name, older, newer, difference } }: { row: ReplacementRow }) {
+  return (
+    <tr className={difference ? 'differs' : undefined}>
+      <th scope="row">{name}</th>
+      <td className="num">{older}</td>
+      <td className="num">{newer}</td>
+      <td>{difference ?? <span className="text-secondary">as before</span>}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,209 @@
+import { loudnessOverTime, masterTicks, ticksToSeconds } from '@oiseau/core';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import {
+  Area,
+  CartesianGrid,
+  ComposedChart,
+  Line,
+  LineChart,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import type { MasterRecord } from '../api/types.js';
+import { formatDb } from '../ui/format.js';
+import { spectrumRows } from './spectrum-rows.js';
+
+const HEIGHT = 168;
+/** Points across a chart: as many as its pixels can show. */
+const POINTS = 400;
+const AXIS = { stroke: 'var(--oi-muted)', tick: { fill: 'var(--oi-muted)', fontSize: 12 } } as const;
+const TOOLTIP = {
+  contentStyle: {
+    background: 'var(--oi-surface)',
+    border: '1px solid var(--oi-soft)',
+    color: 'var(--oi-ink)',
+  },
+  isAnimationActive: false,
+} as const;
+
+const minutes = (seconds: number): string =>
+  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
+
+/** Whole steps that a person counts in, ten at the most. */
+function timeTicks(seconds: number): number[] {
+  const step = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1200].find((each) => seconds / each <= 10) ?? 3600;
+  return Array.from({ length: Math.floor(seconds / step) + 1 }, (_, i) => i * step);
+}
+
+async function fetchPowers(sha256: string): Promise<Float32Array> {
+  const response = await fetch(`/api/masters/${sha256}/powers`);
+  if (!response.ok) throw new Error(`no loudness of ${sha256}`);
+  return new Float32Array(await response.arrayBuffer());
+}
+
+/** Short-term and momentary loudness along the master, with its integrated loudness as a line. */
+export function LoudnessChart({
+  master,
+  onPlay,
+}: {
+  master: MasterRecord;
+  onPlay: (sample: number) => void;
+}) {
+  const powers = useQuery({
+    queryKey: ['powers', master.sha256],
+    queryFn: () => fetchPowers(master.sha256),
+    enabled: master.measurement !== null,
+    staleTime: Infinity,
+  }).data;
+  const rows = useMemo(() => {
+    if (!powers) return [];
+    const shortTerm = loudnessOverTime(powers, 'short-term');
+    const momentary = loudnessOverTime(powers, 'momentary');
+    const step = Math.max(1, Math.floor(powers.length / POINTS));
+    return Array.from({ length: Math.ceil(powers.length / step) }, (_, i) => ({
+      at: (i * step + 1) / 10,
+      shortTerm: shortTerm[i * step] ?? null,
+      momentary: momentary[i * step] ?? null,
+    }));
+  }, [powers]);
+  const integrated = master.measurement?.integratedLufs ?? null;
+  const seconds = ticksToSeconds(masterTicks(master.info));
+  return (
+    <section className="chart" aria-label="Loudness over time">
+      <header>
+        <h3>Loudness over time</h3>
+        <span className="text-secondary">
+          <span className="key strong" /> short-term <span className="key faint" /> momentary, LUFS
+        </span>
+      </header>
+      <ResponsiveContainer width="100%" height={HEIGHT}>
+        <LineChart
+          data={rows}
+          margin={{ top: 6, right: 8, bottom: 0, left: -12 }}
+          onClick={({ activeLabel }) => {
+            if (activeLabel !== undefined) onPlay(Number(activeLabel) * master.info.rate);
+          }}
+        >
+          <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
+          <XAxis
+            dataKey="at"
+            type="number"
+            domain={[0, seconds]}
+            ticks={timeTicks(seconds)}
+            tickFormatter={minutes}
+            minTickGap={40}
+            {...AXIS}
+          />
+          <YAxis
+            domain={[-60, 0]}
+            ticks={[-60, -40, -23, -14, 0]}
+            allowDataOverflow
+            tickFormatter={(value: number) => formatDb(value, 0)}
+            {...AXIS}
+          />
+          {integrated !== null && (
+            <ReferenceLine y={integrated} stroke="var(--oi-accent)" strokeDasharray="4 4" />
+          )}
+          <Line
+            dataKey="momentary"
+            stroke="var(--oi-soft)"
+            dot={false}
+            strokeWidth={1}
+            isAnimationActive={false}
+          />
+          <Line
+            dataKey="shortTerm"
+            stroke="var(--oi-accent)"
+            dot={false}
+            strokeWidth={2}
+            isAnimationActive={false}
+          />
+          <Tooltip
+            {...TOOLTIP}
+            labelFormatter={(at) => minutes(Number(at))}
+            formatter={(value) => `${formatDb(Number(value))} LUFS`}
+          />
+        </LineChart>
+      </ResponsiveContainer>
+    </section>
+  );
+}
+
+/** The long-term spectrum against the others of the album, all brought to the same loudness, so that only the balance differs. */
+export function SpectrumChart({
+  master,
+  masters,
+}: {
+  master: MasterRecord;
+  masters: readonly MasterRecord[];
+}) {
+  const rows = useMemo(
+    () =>
+      spectrumRows(
+        master,
+        masters.filter(({ sha256 }) => sha256 !== master.sha256),
+      ),
+    [master, masters],
+  );
+  return (
+    <section className="chart" aria-label="Spectrum">
+      <header>
+        <h3>Spectrum</h3>
+        <span className="text-secondary">
+          <span className="key strong" /> this one <span className="key band" /> the others at the same
+          loudness, dB
+        </span>
+      </header>
+      <ResponsiveContainer width="100%" height={HEIGHT}>
+        <ComposedChart data={rows} margin={{ top: 6, right: 8, bottom: 0, left: -12 }}>
+          <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
+          <XAxis
+            dataKey="hz"
+            type="category"
+            interval={0}
+            ticks={[31.5, 63, 125, 250, 500, 1000, 2000, 4000, 8000, 16_000]}
+            tickFormatter={(hz: number) => (hz >= 1000 ? `${hz / 1000} k` : String(hz))}
+            {...AXIS}
+          />
+          <YAxis
+            domain={[
+              (lowest: number) => Math.max(-100, 20 * Math.floor(lowest / 20)),
+              (highest: number) => 20 * Math.ceil(highest / 20),
+            ]}
+            ticks={[-100, -80, -60, -40, -20, 0, 20]}
+            allowDataOverflow
+            tickFormatter={(value: number) => formatDb(value, 0)}
+            {...AXIS}
+          />
+          <Area
+            dataKey="others"
+            stroke="none"
+            fill="var(--oi-soft)"
+            fillOpacity={0.45}
+            isAnimationActive={false}
+          />
+          <Line
+            dataKey="own"
+            stroke="var(--oi-accent)"
+            dot={false}
+            strokeWidth={2}
+            isAnimationActive={false}
+          />
+          <Tooltip
+            {...TOOLTIP}
+            labelFormatter={(hz) => `${String(hz)} Hz`}
+            formatter={(value) =>
+              Array.isArray(value)
+                ? value.map((edge) => formatDb(Number(edge))).join(' to ')
+                : formatDb(Number(value))
+            }
+          />
+        </ComposedChart>
+      </ResponsiveContainer>
+    </section>
+  );
+}

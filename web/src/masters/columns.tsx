@@ -1,0 +1,86 @@
+import { masterDoubts, masterTicks, formatClock, samples, samplesToTicks, ticks } from '@oiseau/core';
+import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
+import { formatDb, formatRate } from '../ui/format.js';
+import type { MasterRecord } from '../api/types.js';
+import { wordWords } from './words.js';
+
+const column = createColumnHelper<MasterRecord>();
+
+type Figure = (master: MasterRecord) => number | null | undefined;
+
+/** A column of figures: sorted by the figure, shown in its unit; a dash where there is none yet. */
+const figure = (
+  id: string,
+  header: string,
+  of: Figure,
+  show: (value: number) => string,
+): ColumnDef<MasterRecord, number | undefined> =>
+  column.accessor((master) => of(master) ?? undefined, {
+    id,
+    header,
+    cell: ({ getValue }) => {
+      const value = getValue();
+      return value === undefined ? '–' : show(value);
+    },
+    sortUndefined: 'last',
+    meta: { numeric: true },
+  });
+
+const unit =
+  (name: string, decimals = 1) =>
+  (value: number) =>
+    `${formatDb(value, decimals)} ${name}`;
+const seconds = (value: number): string => `${value.toFixed(2)} s`;
+const edge = (master: MasterRecord, which: 'start' | 'end'): number | undefined => {
+  const { rate, length } = master.info;
+  const at = master.measurement?.edges[0]?.[which];
+  if (at == null) return undefined;
+  return (which === 'start' ? at : length - at) / rate;
+};
+
+/** Every figure that the table can show, in the order in which it shows them. */
+export const FIGURES: readonly ColumnDef<MasterRecord, number | undefined>[] = [
+  figure('rate', 'Rate', ({ info }) => info.rate, formatRate),
+  column.accessor(({ info }) => info.validBits as number | undefined, {
+    id: 'word',
+    header: 'Word',
+    cell: ({ row }) => wordWords(row.original),
+    meta: { numeric: true },
+  }),
+  figure(
+    'length',
+    'Length',
+    ({ info }) => masterTicks(info),
+    (value) => formatClock(ticks(value), 1),
+  ),
+  figure('loudness', 'Loudness', ({ measurement }) => measurement?.integratedLufs, unit('LUFS')),
+  figure('truePeak', 'True peak', ({ measurement }) => measurement?.truePeakDbtp, unit('dBTP')),
+  figure('samplePeak', 'Sample peak', ({ measurement }) => measurement?.samplePeakDbfs, unit('dBFS', 2)),
+  figure('range', 'Range', ({ measurement }) => measurement?.loudnessRangeLu, unit('LU')),
+  figure('momentary', 'Highest momentary', ({ measurement }) => measurement?.maxMomentaryLufs, unit('LUFS')),
+  figure('shortTerm', 'Highest short-term', ({ measurement }) => measurement?.maxShortTermLufs, unit('LUFS')),
+  figure(
+    'correlation',
+    'Correlation',
+    ({ measurement }) => measurement?.correlation,
+    (value) => formatDb(value, 2),
+  ),
+  figure(
+    'bits',
+    'Bits in use',
+    ({ measurement }) => measurement?.bitsUsed,
+    (value) => `${value} bit`,
+  ),
+  figure('head', 'Before the sound', (master) => edge(master, 'start'), seconds),
+  figure('tail', 'After the sound', (master) => edge(master, 'end'), seconds),
+];
+
+/** What most people look at first; the others can be added. */
+export const SHOWN_AT_FIRST: readonly string[] = ['rate', 'word', 'length', 'loudness', 'truePeak'];
+
+/** By how much there is to doubt: the table's last column sorts by it. */
+export const doubtCount = (master: MasterRecord): number => masterDoubts(master).length;
+
+/** Place in a master as a clock shows it, to the millisecond. */
+export const placeWords = (sample: number, rate: number): string =>
+  formatClock(samplesToTicks(samples(sample), rate), 3);

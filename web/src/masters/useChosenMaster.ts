@@ -1,0 +1,9 @@
+import { useParams } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import type { MasterRecord } from '../api/types.js';
+
+/** The master that the address names, if the album has it. */
+export function useChosenMaster(): MasterRecord | undefined {
+  const { sha256 = '' } = useParams();
+  return useAlbum().mastersById.get(sha256);
+}
