@@ -94,6 +94,8 @@ export {
   changePiece,
   cutAt,
   cutAtMarks,
+  cutAtSoundings,
+  keepNames,
   joinToPrevious,
   moveCut,
   pieceAt,

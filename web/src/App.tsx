@@ -1,6 +1,7 @@
 import { Navigate, Route, Routes } from 'react-router';
 import { AlbumPage } from './album/AlbumPage.js';
 import { ChecksView } from './checks/ChecksView.js';
+import { CutPage } from './cutting/CutPage.js';
 import { MasterPage } from './masters/MasterPage.js';
 import { MastersView } from './masters/MastersView.js';
 import { ProofView } from './proof/ProofView.js';
@@ -8,6 +9,7 @@ import { RenderView } from './render/RenderView.js';
 import { SequenceView } from './sequence/SequenceView.js';
 import { ShelfView } from './shelf/ShelfView.js';
 import { SleeveView } from './sleeve/SleeveView.js';
+import { TrimPage } from './trim/TrimPage.js';
 
 export function App() {
   return (
@@ -16,7 +18,9 @@ export function App() {
       <Route path="/albums/:id" element={<AlbumPage />}>
         <Route index element={<Navigate to="sequence" replace />} />
         <Route path="masters" element={<MastersView />} />
+        <Route path="masters/trim" element={<TrimPage />} />
         <Route path="masters/:sha256" element={<MasterPage />} />
+        <Route path="masters/:sha256/cut" element={<CutPage />} />
         <Route path="sequence" element={<SequenceView />} />
         <Route path="sleeve" element={<SleeveView />} />
         <Route path="checks" element={<ChecksView />} />

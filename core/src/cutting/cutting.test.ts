@@ -9,6 +9,8 @@ import { secondsToTicks, ticks } from '../time/ticks.js';
 import {
   cutAt,
   cutAtMarks,
+  cutAtSoundings,
+  keepNames,
   changePiece,
   joinToPrevious,
   moveCut,
@@ -116,6 +118,19 @@ describe('cutting', () => {
     ]);
     expect(cutAtMarks(400, [{ at: 0, name: 'All' }]).pieces).toEqual([{ start: 0, name: 'All', keep: true }]);
     expect(cutAtMarks(400, [])).toEqual(startCutting(400));
+  });
+  it('cuts a breath before each sound that was found, never inside the one before', () => {
+    const found = soundings(outline([1, 0], [4, 0.5], [2, 0], [4, 0.5], [0.4, 0], [4, 0.5]), {
+      thresholdDb: -60,
+      shortestSilence: 0.4,
+      shortestPiece: 0,
+    });
+    // Sounds at 1–5, 7–11 and 11.4–15.4 s: cuts at 6.7 s, and half-way at 11.2 s.
+    const cut = cutAtSoundings(15.4 * 48_000, 48_000, found);
+    expect(starts(cut)).toEqual([0, 6.7 * 48_000, 11.2 * 48_000]);
+    expect(starts(cutAtSoundings(100, 48_000, []))).toEqual([0]);
+    const named = keepNames(cut, cutAtMarks(100, [{ at: 0, name: 'Flood' }]));
+    expect(named.pieces.map(({ name }) => name)).toEqual(['Flood', '', '']);
   });
   it('never leaves a hole or a piece without length, whatever is done', () => {
     const step = fc.tuple(

@@ -1,3 +1,6 @@
+import type { Sounding } from '../measure/sounding.js';
+import { frames, FRAMES_PER_SECOND } from '../time/frames.js';
+
 /** One piece of a long recording, from `start` to the next piece's start, or to the end. */
 export interface Piece {
   /** Sample of the master. */
@@ -86,4 +89,27 @@ export function cutAtMarks(
   };
   const cut = inside.reduce((cutting, { at, name }) => cutAt(cutting, at, name), start);
   return first.at > 0 ? changePiece(cut, 0, { keep: false }) : cut;
+}
+
+/** How long before a sound a cut that was found stands, in seconds: a breath, and never inside the sound before. */
+const BREATH = 0.3;
+
+/** Pieces from the sounds that a recording consists of: a cut shortly before each but the first. */
+export function cutAtSoundings(length: number, rate: number, found: readonly Sounding[]): Cutting {
+  const at = (frame: number): number => Math.round((frame * rate) / FRAMES_PER_SECOND);
+  return found.slice(1).reduce((cutting, { start }, i) => {
+    const before = found[i]?.end ?? frames(0);
+    return cutAt(cutting, at(Math.max((before + start) / 2, start - BREATH * FRAMES_PER_SECOND)));
+  }, startCutting(length));
+}
+
+/** The same cuts with the names of another cutting, piece by piece as far as they go. */
+export function keepNames(cutting: Cutting, named: Cutting): Cutting {
+  return {
+    ...cutting,
+    pieces: cutting.pieces.map((piece, i) => ({
+      ...piece,
+      name: piece.name || (named.pieces[i]?.name ?? ''),
+    })),
+  };
 }

@@ -11,6 +11,9 @@ const LIST: readonly (readonly [keys: string, what: string])[] = [
   ['Esc', 'In a field: leave it as it was'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z, Ctrl Y', 'Redo'],
+  ['C', 'While cutting: cut at the place that is heard'],
+  ['Alt ←, Alt →', 'While cutting: the cut a frame back or on'],
+  ['Delete', 'While cutting: join the piece to the one before'],
   ['1 … 6', 'Masters, Sequence, Sleeve, Checks, Render, Proof'],
   ['?', 'This list'],
 ];

@@ -9,6 +9,7 @@ export interface Palette {
   readonly muted: string;
   readonly paper: string;
   readonly danger: string;
+  readonly doubt: string;
 }
 
 export function readPalette(element: Element): Palette {
@@ -22,6 +23,7 @@ export function readPalette(element: Element): Palette {
     muted: of('--oi-muted'),
     paper: of('--oi-surface'),
     danger: of('--oi-danger'),
+    doubt: of('--oi-doubt'),
   };
 }
 

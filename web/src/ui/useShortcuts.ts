@@ -21,8 +21,11 @@ const isTyping = (target: EventTarget | null): boolean =>
 const pressableAt = (target: EventTarget | null): Element | null =>
   target instanceof Element ? target.closest('button, a, [role="menuitem"]') : null;
 
-/** Listens on the whole window; not while somebody types or a dialog is open. */
-export function useShortcuts(shortcuts: Shortcuts): void {
+/**
+ * Listens on the whole window; not while somebody types or a dialog is open.
+ * @param first a view's own keys, heard before those of the frame around it
+ */
+export function useShortcuts(shortcuts: Shortcuts, first = false): void {
   const table = useRef(shortcuts);
   useEffect(() => {
     table.current = shortcuts;
@@ -42,11 +45,11 @@ export function useShortcuts(shortcuts: Shortcuts): void {
       event.preventDefault();
       run(event);
     };
-    window.addEventListener('keydown', listen);
+    window.addEventListener('keydown', listen, { capture: first });
     window.addEventListener('pointerdown', point, { capture: true });
     return () => {
-      window.removeEventListener('keydown', listen);
+      window.removeEventListener('keydown', listen, { capture: first });
       window.removeEventListener('pointerdown', point, { capture: true });
     };
-  }, []);
+  }, [first]);
 }

@@ -1,0 +1,205 @@
+import {
+  applyCutting,
+  changePiece,
+  cutAt,
+  joinToPrevious,
+  moveCut,
+  nearestZeroCrossing,
+  pieceAt,
+  Silhouette,
+  type Cutting,
+  type MasterMeasurement,
+  type PieceJoin,
+} from '@oiseau/core';
+import { ArrowLeft, Redo2, Undo2 } from 'lucide-react';
+import { useCallback, useMemo, useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { Link, useNavigate } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useSilhouettes } from '../api/queries.js';
+import type { MasterRecord } from '../api/types.js';
+import { masterPcm } from '../masters/master-pcm.js';
+import { masterGuest } from '../player/guest.js';
+import { PLAYER_RATE } from '../player/player.js';
+import { useGuest, usePlayer } from '../player/PlayerContext.js';
+import { count } from '../ui/format.js';
+import { IconButton } from '../ui/IconButton.js';
+import { useNotices } from '../ui/Notices.js';
+import { useShortcuts } from '../ui/useShortcuts.js';
+import { CutSilhouette } from './CutSilhouette.js';
+import type { CutView } from './cut-drawing.js';
+import { JoinChoice, joinOf, START_CHOICE } from './JoinChoice.js';
+import { MarkSources } from './MarkSources.js';
+import { PieceList } from './PieceList.js';
+import { SilenceFinder } from './SilenceFinder.js';
+import { useCutting } from './useCutting.js';
+
+/** How far a cut may move to fall on a zero crossing, in seconds. */
+const CROSSING_REACH = 0.01;
+/** One step of a cut by key, in seconds: a CD frame. */
+const NUDGE = 1 / 75;
+/** The closest look, in seconds. */
+const CLOSEST = 4;
+
+export function CutDesk({ master, measurement }: { master: MasterRecord; measurement: MasterMeasurement }) {
+  const { id, album, masters, edit } = useAlbum();
+  const { rate, length } = master.info;
+  const player = usePlayer();
+  const navigate = useNavigate();
+  const { complain } = useNotices();
+  const stored = useSilhouettes(masters).get(master.sha256);
+  const outline = useMemo(() => stored ?? new Silhouette(new Uint16Array(0)), [stored]);
+  const { cutting, canUndo, canRedo, change, undo, redo, forget } = useCutting(id, album, master);
+  const [chosen, setChosen] = useState(0);
+  const [preview, setPreview] = useState<Cutting | null>(null);
+  const [choice, setChoice] = useState(START_CHOICE);
+  const [view, setView] = useState<CutView>({ from: 0, to: Math.min(length, 60 * rate) });
+  useGuest(useMemo(() => masterGuest(master), [master]));
+
+  const play = useCallback(
+    (sample: number): void => void player.play((sample / rate) * PLAYER_RATE),
+    [player, rate],
+  );
+  const heard = (): number => Math.round((player.state.position / PLAYER_RATE) * rate);
+  const zoom = useCallback(
+    (steps: number, around: number): void =>
+      setView(({ from, to }) => {
+        const wide = Math.max(CLOSEST * rate, Math.min(length, (to - from) * 2 ** -steps));
+        const start = Math.max(0, Math.min(length - wide, around - ((around - from) / (to - from)) * wide));
+        return { from: Math.round(start), to: Math.round(start + wide) };
+      }),
+    [length, rate],
+  );
+  const show = useCallback(
+    (sample: number): void =>
+      setView(({ from, to }) => {
+        const wide = to - from;
+        const start = Math.max(0, Math.min(length - wide, Math.round(sample - wide / 2)));
+        return { from: start, to: start + wide };
+      }),
+    [length],
+  );
+  const choose = (index: number, look = true): void => {
+    setChosen(index);
+    if (look) show(cutting.pieces[index]?.start ?? 0);
+  };
+  const cutHere = (): void => {
+    const at = heard();
+    const next = cutAt(cutting, at);
+    change(next);
+    setChosen(pieceAt(next, at));
+  };
+  const join = (index: number): void => {
+    change(joinToPrevious(cutting, index));
+    setChosen(Math.max(0, index - 1));
+  };
+  const nudge = (seconds: number): void =>
+    change(moveCut(cutting, chosen, (cutting.pieces[chosen]?.start ?? 0) + seconds * rate));
+  useShortcuts(
+    {
+      C: cutHere,
+      Delete: () => join(chosen),
+      'Alt+ArrowLeft': () => nudge(-NUDGE),
+      'Alt+ArrowRight': () => nudge(NUDGE),
+      ArrowUp: () => choose(Math.max(0, chosen - 1)),
+      ArrowDown: () => choose(Math.min(cutting.pieces.length - 1, chosen + 1)),
+      Enter: () => play(cutting.pieces[chosen]?.start ?? 0),
+      'Ctrl+Z': undo,
+      'Ctrl+Y': redo,
+      'Ctrl+Shift+Z': redo,
+    },
+    true,
+  );
+
+  const make = async (): Promise<void> => {
+    const final = choice.crossings ? await onCrossings(cutting, master) : cutting;
+    const made = final.pieces.filter(({ keep }) => keep).length;
+    const join: PieceJoin = joinOf(choice);
+    edit(`${count(made, 'track')} cut from “${master.name}”`, (before) =>
+      applyCutting(before, final, { sha256: master.sha256, rate, outline }, join, () => crypto.randomUUID()),
+    );
+    forget();
+    await navigate(`/albums/${id}/sequence`);
+  };
+  const kept = cutting.pieces.filter(({ keep }) => keep).length;
+  const shared = { rate, outline, cutting, preview, chosen, onChange: change, onPlay: play, onZoom: zoom };
+  const whole = useMemo(() => ({ from: 0, to: length }), [length]);
+  return (
+    <div className="cut-desk">
+      <div className="view-head">
+        <Link
+          to={`/albums/${id}/masters/${master.sha256}`}
+          className="btn btn-link icon-button"
+          aria-label="Back to the master"
+        >
+          <ArrowLeft size={18} aria-hidden />
+        </Link>
+        <div className="master-name">
+          <h2>Cut into tracks</h2>
+          <span className="text-secondary">
+            {master.name} · <kbd>C</kbd> cuts at the place that is heard, a cut is dragged, or moved a frame
+            by <kbd>Alt ←</kbd> <kbd>Alt →</kbd>
+          </span>
+        </div>
+        <div className="d-flex">
+          <IconButton icon={Undo2} label="Undo the last cut" disabled={!canUndo} onClick={undo} />
+          <IconButton icon={Redo2} label="Redo the cut" disabled={!canRedo} onClick={redo} />
+        </div>
+        <Button disabled={kept === 0} onClick={() => make().catch(complain)}>
+          Make {count(kept, 'track')}
+        </Button>
+      </div>
+      <CutSilhouette
+        {...shared}
+        label="The whole recording"
+        className="whole"
+        view={whole}
+        onChoose={(index) => choose(index)}
+        onPlay={(sample) => {
+          show(sample);
+          play(sample);
+        }}
+      />
+      <CutSilhouette
+        {...shared}
+        label="A part of the recording, closer"
+        className="close"
+        view={view}
+        onChoose={(index) => choose(index, false)}
+      />
+      <div className="cut-columns">
+        <PieceList
+          rate={rate}
+          cutting={cutting}
+          chosen={chosen}
+          onChoose={choose}
+          onPlay={play}
+          onJoin={join}
+          onMove={(index, to) => change(moveCut(cutting, index, to))}
+          onChange={(index, piece) => change(changePiece(cutting, index, piece))}
+        />
+        <div className="cut-tools">
+          <SilenceFinder
+            master={master}
+            measurement={measurement}
+            outline={outline}
+            cutting={cutting}
+            onPreview={setPreview}
+            onCut={change}
+          />
+          <MarkSources master={master} cutting={cutting} onCut={change} />
+          <JoinChoice choice={choice} onChange={setChoice} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** Every cut on the nearest zero crossing, so that none makes a step. */
+async function onCrossings(cutting: Cutting, master: MasterRecord): Promise<Cutting> {
+  const reach = Math.round(CROSSING_REACH * master.info.rate);
+  let moved = cutting;
+  for (const [i, { start }] of cutting.pieces.entries())
+    if (i > 0) moved = moveCut(moved, i, await nearestZeroCrossing(masterPcm(master), start, reach));
+  return moved;
+}

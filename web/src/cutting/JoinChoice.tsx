@@ -1,0 +1,98 @@
+import { secondsToTicks, type PieceJoin } from '@oiseau/core';
+import { Form } from 'react-bootstrap';
+import { NumberField } from './NumberField.js';
+
+/** What the person chose to become of the stretches between the sounds; seconds and dBFS. */
+export interface Choice {
+  readonly kind: PieceJoin['kind'];
+  readonly gap: number;
+  readonly thresholdDb: number;
+  readonly head: number;
+  readonly tail: number;
+  /** Cuts move to the nearest zero crossing. */
+  readonly crossings: boolean;
+}
+
+export const START_CHOICE: Choice = {
+  kind: 'continuous',
+  gap: 2,
+  thresholdDb: -60,
+  head: 0.2,
+  tail: 1,
+  crossings: true,
+};
+
+export function joinOf({ kind, gap, thresholdDb, head, tail }: Choice): PieceJoin {
+  if (kind === 'continuous') return { kind };
+  const trim = { thresholdDb, headMargin: secondsToTicks(head), tailMargin: secondsToTicks(tail) };
+  return { kind, gap: secondsToTicks(gap), trim };
+}
+
+/** Whether the tracks run into each other as the recording does, or are trimmed to their sound with gaps. */
+export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (choice: Choice) => void }) {
+  const set = (change: Partial<Choice>): void => onChange({ ...choice, ...change });
+  return (
+    <fieldset className="cut-tool">
+      <legend>The tracks</legend>
+      <Form.Check
+        type="radio"
+        name="join"
+        id="join-continuous"
+        label="run into each other, without a gap"
+        checked={choice.kind === 'continuous'}
+        onChange={() => set({ kind: 'continuous' })}
+      />
+      <Form.Check
+        type="radio"
+        name="join"
+        id="join-trimmed"
+        label="are trimmed to their sound, with gaps"
+        checked={choice.kind === 'trimmed'}
+        onChange={() => set({ kind: 'trimmed' })}
+      />
+      {choice.kind === 'trimmed' && (
+        <div className="cut-numbers">
+          <NumberField
+            label="gap"
+            unit="s"
+            value={choice.gap}
+            least={0}
+            most={60}
+            onChange={(gap) => set({ gap })}
+          />
+          <NumberField
+            label="sound is over"
+            unit="dBFS"
+            value={choice.thresholdDb}
+            least={-96}
+            most={-10}
+            onChange={(thresholdDb) => set({ thresholdDb })}
+          />
+          <NumberField
+            label="left before it"
+            unit="s"
+            value={choice.head}
+            least={0}
+            most={10}
+            onChange={(head) => set({ head })}
+          />
+          <NumberField
+            label="and after it"
+            unit="s"
+            value={choice.tail}
+            least={0}
+            most={30}
+            onChange={(tail) => set({ tail })}
+          />
+        </div>
+      )}
+      <Form.Check
+        type="checkbox"
+        id="crossings"
+        label="cuts fall on zero crossings"
+        checked={choice.crossings}
+        onChange={({ target }) => set({ crossings: target.checked })}
+      />
+    </fieldset>
+  );
+}

@@ -1,0 +1,125 @@
+import {
+  CueSheetError,
+  cutAtMarks,
+  MarkListError,
+  readMarks,
+  ticksToSamples,
+  type Cutting,
+} from '@oiseau/core';
+import { useRef, useState } from 'react';
+import { Alert, Button, Form, Modal } from 'react-bootstrap';
+import type { MasterRecord } from '../api/types.js';
+import { count } from '../ui/format.js';
+
+/** Cuts from marks that came with the recording: in the file, in a cue sheet, or in a list of times and names. */
+export function MarkSources({
+  master,
+  cutting,
+  onCut,
+}: {
+  master: MasterRecord;
+  cutting: Cutting;
+  onCut: (cutting: Cutting) => void;
+}) {
+  const [listing, setListing] = useState(false);
+  const { cues } = master.embedded;
+  return (
+    <fieldset className="cut-tool">
+      <div className="cut-row">
+        <legend>From marks</legend>
+        {cues.length > 0 && (
+          <Button size="sm" variant="outline-primary" onClick={() => onCut(cutAtMarks(cutting.length, cues))}>
+            {count(cues.length, 'mark')} of the file
+          </Button>
+        )}
+        <Button size="sm" variant="outline-primary" onClick={() => setListing(true)}>
+          A list or a cue sheet
+        </Button>
+      </div>
+      {listing && (
+        <ListDialog
+          rate={master.info.rate}
+          length={cutting.length}
+          onHide={() => setListing(false)}
+          onCut={(cut) => {
+            onCut(cut);
+            setListing(false);
+          }}
+        />
+      )}
+    </fieldset>
+  );
+}
+
+function ListDialog({
+  rate,
+  length,
+  onHide,
+  onCut,
+}: {
+  rate: number;
+  length: number;
+  onHide: () => void;
+  onCut: (cutting: Cutting) => void;
+}) {
+  const [text, setText] = useState('');
+  const input = useRef<HTMLInputElement>(null);
+  const read = readList(text, rate, length);
+  return (
+    <Modal show onHide={onHide} aria-labelledby="marks-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="marks-title">Times and names</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <p className="text-secondary">
+          One a line, such as “12:30 Ebb”, or the text of a cue sheet. What lies before the first time is left
+          out.
+        </p>
+        <Form.Control
+          as="textarea"
+          rows={10}
+          aria-label="Times and names"
+          value={text}
+          onChange={({ target }) => setText(target.value)}
+        />
+        <input
+          ref={input}
+          type="file"
+          hidden
+          accept=".cue,.txt,text/plain"
+          aria-label="Cue sheet or list"
+          onChange={({ target }) => {
+            const file = target.files?.[0];
+            target.value = '';
+            if (file) void file.text().then(setText);
+          }}
+        />
+        {'fault' in read && text.trim() !== '' && (
+          <Alert variant="danger" className="mt-3 mb-0">
+            {read.fault}
+          </Alert>
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={() => input.current?.click()}>
+          Read from a file
+        </Button>
+        <Button disabled={'fault' in read} onClick={() => 'cutting' in read && onCut(read.cutting)}>
+          {'cutting' in read ? `Cut into ${count(read.cutting.pieces.length, 'piece')}` : 'Cut'}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function readList(text: string, rate: number, length: number): { cutting: Cutting } | { fault: string } {
+  try {
+    const marks = readMarks(text).map(({ at, name }) => ({ at: ticksToSamples(at, rate), name }));
+    const outside = marks.find(({ at }) => at >= length);
+    if (outside) return { fault: `“${outside.name}” lies past the end of the recording.` };
+    return marks.length === 0 ? { fault: 'There is no time in it.' } : { cutting: cutAtMarks(length, marks) };
+  } catch (error) {
+    if (error instanceof MarkListError || error instanceof CueSheetError) return { fault: error.message };
+    throw error;
+  }
+}

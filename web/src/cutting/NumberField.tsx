@@ -1,0 +1,36 @@
+import { DraftField } from '../ui/DraftField.js';
+
+/** A number in its unit, typed; outside its range it is refused with the range. */
+export function NumberField({
+  label,
+  unit,
+  value,
+  least,
+  most,
+  onChange,
+}: {
+  label: string;
+  unit: string;
+  value: number;
+  least: number;
+  most: number;
+  onChange: (value: number) => void;
+}) {
+  const read = (text: string): number =>
+    Number(text.replace(unit, '').replace('−', '-').replace(',', '.').trim() || 'none');
+  const shown = `${String(value).replace('-', '−')} ${unit}`;
+  return (
+    <label className="number-field">
+      <span>{label}</span>
+      <DraftField
+        label={label}
+        className="form-control-sm num"
+        value={shown}
+        fault={(text) =>
+          read(text) >= least && read(text) <= most ? undefined : `From ${least} to ${most} ${unit}.`
+        }
+        onCommit={(text) => onChange(read(text))}
+      />
+    </label>
+  );
+}

@@ -1,0 +1,204 @@
+import { formatClock, secondsToTicks, ticks, ticksToSeconds, type Region } from '@oiseau/core';
+import { ArrowLeft, Play } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useSilhouettes } from '../api/queries.js';
+import { NumberField } from '../cutting/NumberField.js';
+import { masterGuest, type Guest } from '../player/guest.js';
+import { useGuest } from '../player/PlayerContext.js';
+import { count } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+import { useStored } from '../ui/useStored.js';
+import { applyTrims, hasNews, trimRows, type TrimRow } from './trim-rows.js';
+
+/** How much of a head and of a tail is heard. */
+const HEARD = secondsToTicks(5);
+
+interface Settings {
+  readonly thresholdDb: number;
+  readonly head: number;
+  readonly tail: number;
+}
+const FIRST: Settings = { thresholdDb: -60, head: 0.2, tail: 1.5 };
+
+/** Where each track could start and end: heard first, then taken over for one or for all. */
+export function TrimPage() {
+  const { id, album, sequence, masters, mastersById, edit, undo } = useAlbum();
+  const { tell } = useNotices();
+  const outlines = useSilhouettes(masters);
+  const [settings, setSettings] = useStored<Settings>('oiseau-trim', FIRST);
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [guest, setGuest] = useState<Guest | null>(null);
+  useGuest(guest);
+  const rows = useMemo(
+    () =>
+      trimRows(album, sequence, outlines, {
+        thresholdDb: settings.thresholdDb,
+        headMargin: secondsToTicks(settings.head),
+        tailMargin: secondsToTicks(settings.tail),
+      }),
+    [album, sequence, outlines, settings],
+  );
+  const accepted = rows.filter((row) => hasNews(row) && !left.has(row.id));
+  const apply = (chosen: readonly TrimRow[]): void => {
+    edit(`heads and tails of ${count(chosen.length, 'track')}`, (before) => applyTrims(before, chosen));
+    tell(`${count(chosen.length, 'track')} trimmed; gaps and fades stay.`, { label: 'Undo', run: undo });
+  };
+  const hear = (row: TrimRow, edge: 'head' | 'tail'): void => {
+    const master = mastersById.get(row.master);
+    const region = row.suggested ?? row.now;
+    const stretch: Region =
+      edge === 'head'
+        ? { in: region.in, out: ticks(Math.min(region.out, region.in + HEARD)) }
+        : { in: ticks(Math.max(region.in, region.out - HEARD)), out: region.out };
+    if (master)
+      setGuest({ ...masterGuest(master, stretch, ticks(0)), name: `${row.title}: ${edge} as suggested` });
+  };
+  const set = (change: Partial<Settings>): void => setSettings({ ...settings, ...change });
+  return (
+    <div className="trim-page">
+      <div className="view-head">
+        <Link to={`/albums/${id}/masters`} className="btn btn-link icon-button" aria-label="All masters">
+          <ArrowLeft size={18} aria-hidden />
+        </Link>
+        <div className="master-name">
+          <h2>Heads and tails</h2>
+          <span className="text-secondary">
+            Where each track could start and end. Nothing is trimmed until you say so.
+          </span>
+        </div>
+        <NumberField
+          label="The sound is over"
+          unit="dBFS"
+          value={settings.thresholdDb}
+          least={-96}
+          most={-10}
+          onChange={(thresholdDb) => set({ thresholdDb })}
+        />
+        <NumberField
+          label="Leave before it"
+          unit="s"
+          value={settings.head}
+          least={0}
+          most={10}
+          onChange={(head) => set({ head })}
+        />
+        <NumberField
+          label="Leave after it"
+          unit="s"
+          value={settings.tail}
+          least={0}
+          most={30}
+          onChange={(tail) => set({ tail })}
+        />
+        <Button disabled={accepted.length === 0} onClick={() => apply(accepted)}>
+          Trim {count(accepted.length, 'track')}
+        </Button>
+      </div>
+      <table className="table trim-table">
+        <thead>
+          <tr>
+            <th className="num">No.</th>
+            <th>Title</th>
+            <th className="num">In</th>
+            <th className="num">would be</th>
+            <th>Head</th>
+            <th className="num">Out</th>
+            <th className="num">would be</th>
+            <th>Tail</th>
+            <th>Take</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <Row
+              key={row.id}
+              row={row}
+              taken={!left.has(row.id)}
+              onTake={(taken) => setLeft((before) => toggled(before, row.id, !taken))}
+              onHear={(edge) => hear(row, edge)}
+              onApply={() => apply([row])}
+            />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function toggled(set: ReadonlySet<string>, id: string, inside: boolean): ReadonlySet<string> {
+  const next = new Set(set);
+  if (inside) next.add(id);
+  else next.delete(id);
+  return next;
+}
+
+function Row({
+  row,
+  taken,
+  onTake,
+  onHear,
+  onApply,
+}: {
+  row: TrimRow;
+  taken: boolean;
+  onTake: (taken: boolean) => void;
+  onHear: (edge: 'head' | 'tail') => void;
+  onApply: () => void;
+}) {
+  const { index, title, now, suggested, headCut, tailCut } = row;
+  const news = hasNews(row);
+  const cut = (edge: 'head' | 'tail', by: number, words: string) => (
+    <span className="trim-edge">
+      <button
+        type="button"
+        className="row-button"
+        aria-label={`Hear the ${edge} of track ${index + 1}`}
+        onClick={() => onHear(edge)}
+      >
+        <Play size={14} aria-hidden />
+      </button>
+      {by > 0 ? (
+        `${ticksToSeconds(ticks(by)).toFixed(3)} s ${words}`
+      ) : (
+        <span className="text-secondary">stays</span>
+      )}
+    </span>
+  );
+  return (
+    <tr aria-label={`track ${index + 1}: ${title}`} className={news && taken ? undefined : 'left-out'}>
+      <td className="num">{index + 1}</td>
+      <td className="name">{title || 'Untitled'}</td>
+      {suggested ? (
+        <>
+          <td className="num text-secondary">{formatClock(now.in, 3)}</td>
+          <td className="num">{headCut > 0 ? formatClock(suggested.in, 3) : ''}</td>
+          <td>{cut('head', headCut, 'off')}</td>
+          <td className="num text-secondary">{formatClock(now.out, 3)}</td>
+          <td className="num">{tailCut > 0 ? formatClock(suggested.out, 3) : ''}</td>
+          <td>{cut('tail', tailCut, 'off')}</td>
+        </>
+      ) : (
+        <td colSpan={6} className="text-secondary">
+          nothing in it is as loud as that
+        </td>
+      )}
+      <td>
+        {news && (
+          <span className="trim-edge">
+            <Form.Check
+              aria-label={`Trim track ${index + 1} with the others`}
+              checked={taken}
+              onChange={({ target }) => onTake(target.checked)}
+            />
+            <Button size="sm" variant="link" className="p-0" onClick={onApply}>
+              only this
+            </Button>
+          </span>
+        )}
+      </td>
+    </tr>
+  );
+}
