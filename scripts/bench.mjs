@@ -1,124 +1,19 @@
-// npm run bench: how fast and how large, against FFmpeg on the same files in the same run. Prints JSON; fails no build.
-import { spawn } from 'node:child_process';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+// npm run bench: how fast and how large. Prints JSON; fails no build.
+import { mkdtemp, rm } from 'node:fs/promises';
 import { availableParallelism, cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ensureBuilt, ROOT } from './build.mjs';
-import { installMissing, installPackages, NEEDED } from './system.mjs';
+import { fullDisc, imageFrom, measuring, MINUTES } from './bench-audio.mjs';
+import { views } from './bench-views.mjs';
+import { ensureBuilt } from './build.mjs';
+import { installMissing, installPackages, NEEDED_FOR_TESTS } from './system.mjs';
 
-const MINUTES = 10;
+/** `npm run bench -- measuring views` runs only those. */
+const wanted = process.argv.slice(2);
+const asked = (name) => wanted.length === 0 || wanted.includes(name);
 
-/**
- * Runs a program to its end.
- * @returns wall time in seconds, peak resident memory in MB, and when its first line that matches `mark` came
- */
-async function run(program, args, mark) {
-  const started = performance.now();
-  const child = spawn(program, args, { stdio: ['ignore', 'ignore', 'pipe'] });
-  let peakKb = 0;
-  let marked;
-  let words = '';
-  child.stderr.setEncoding('utf8').on('data', (text) => {
-    words = (words + text).slice(-2000);
-    if (mark && marked === undefined && text.includes(mark)) marked = (performance.now() - started) / 1000;
-  });
-  const poll = setInterval(async () => {
-    const status = await readFile(`/proc/${child.pid}/status`, 'utf8').catch(() => '');
-    peakKb = Math.max(peakKb, Number(/VmHWM:\s*(\d+)/.exec(status)?.[1] ?? 0));
-  }, 50);
-  const code = await new Promise((resolve) => child.once('close', resolve));
-  clearInterval(poll);
-  if (code !== 0) throw new Error(`${program} ended with ${code}: ${words.trim().split('\n').at(-1)}`);
-  return { seconds: (performance.now() - started) / 1000, peakMb: Math.round(peakKb / 1024), marked };
-}
-
-const round = (value) => Math.round(value * 100) / 100;
-const ffmpeg = (...args) => run('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', '-y', ...args]);
-
-/** A master of music-like noise: three tones that come and go over pink noise, no two seconds alike. */
-function makeMaster(path, rate, seconds) {
-  const tones = `anoisesrc=color=pink:amplitude=0.2:seed=7:r=${rate}:d=${seconds}[n];sine=220:r=${rate}:d=${seconds},tremolo=f=0.5:d=0.9[a];sine=3300:r=${rate}:d=${seconds},tremolo=f=0.3:d=0.9[b]`;
-  return ffmpeg(
-    '-filter_complex',
-    `${tones};[n][a][b]amix=inputs=3,aformat=channel_layouts=stereo`,
-    '-c:a',
-    'pcm_s24le',
-    '-ar',
-    String(rate),
-    path,
-  );
-}
-
-async function album(path, tracks) {
-  const deliverables = [{ name: 'image', kind: 'cue' }];
-  await writeFile(
-    path,
-    JSON.stringify({ format: 'oiseau-album', version: 1, title: 'Bench', tracks, deliverables }),
-  );
-}
-
-/** One master to a 16-bit disc image, by Oiseau (which also proves it) and by FFmpeg with its best and its usual resampler. */
-async function imageFrom(folder, rate) {
-  const master = join(folder, `${rate}.wav`);
-  await makeMaster(master, rate, MINUTES * 60);
-  const file = join(folder, `${rate}.json`);
-  await album(file, [{ master: `${rate}.wav`, title: 'Bench' }]);
-  const ours = await run(
-    process.execPath,
-    [join(ROOT, 'cli/bin/oiseau.mjs'), 'render', file, '--out', join(folder, 'out')],
-    'image: prove',
-  );
-  const convert = (options) =>
-    ffmpeg(
-      '-i',
-      master,
-      '-af',
-      `aresample=44100:${options}:dither_method=triangular:osf=s16`,
-      '-c:a',
-      'pcm_s16le',
-      join(folder, 'ffmpeg.wav'),
-    );
-  const best = await convert('resampler=soxr:precision=28');
-  const usual = await convert('resampler=swr');
-  return {
-    oiseau: {
-      renderSeconds: round(ours.marked ?? ours.seconds),
-      withProofSeconds: round(ours.seconds),
-      peakMb: ours.peakMb,
-      timesRealTime: round((MINUTES * 60) / (ours.marked ?? ours.seconds)),
-    },
-    ffmpegBest: { seconds: round(best.seconds), peakMb: best.peakMb },
-    ffmpegUsual: { seconds: round(usual.seconds), peakMb: usual.peakMb },
-    ratioToFfmpegBest: round((ours.marked ?? ours.seconds) / best.seconds),
-    ratioToFfmpegUsual: round((ours.marked ?? ours.seconds) / usual.seconds),
-  };
-}
-
-/** A full disc of 99 tracks: memory must not grow with the length of the album. */
-async function fullDisc(folder) {
-  await makeMaster(join(folder, 'short.wav'), 44_100, 46);
-  const file = join(folder, 'full.json');
-  await album(
-    file,
-    Array.from({ length: 99 }, (_, i) => ({ master: 'short.wav', title: `Track ${i + 1}` })),
-  );
-  const ours = await run(
-    process.execPath,
-    [join(ROOT, 'cli/bin/oiseau.mjs'), 'render', file, '--out', join(folder, 'full')],
-    'image: prove',
-  );
-  return {
-    tracks: 99,
-    minutes: round((99 * 48) / 60),
-    renderSeconds: round(ours.marked ?? ours.seconds),
-    withProofSeconds: round(ours.seconds),
-    peakMb: ours.peakMb,
-  };
-}
-
-installMissing(NEEDED);
+installMissing(NEEDED_FOR_TESTS);
 await installPackages();
-await ensureBuilt(['cli']);
+await ensureBuilt();
 const folder = await mkdtemp(join(tmpdir(), 'oiseau-bench-'));
 try {
   const results = {
@@ -128,9 +23,11 @@ try {
       node: process.versions.node,
     },
     programme: `${MINUTES} minutes, stereo, 24 bit, to a 16-bit image with triangular dither`,
-    from96kHz: await imageFrom(folder, 96_000),
-    from44kHz: await imageFrom(folder, 44_100),
-    fullDisc: await fullDisc(folder),
+    ...(asked('from96kHz') && { from96kHz: await imageFrom(folder, 96_000) }),
+    ...(asked('from44kHz') && { from44kHz: await imageFrom(folder, 44_100) }),
+    ...(asked('measuring') && { measuring: await measuring(folder, 96_000) }),
+    ...(asked('fullDisc') && { fullDisc: await fullDisc(folder) }),
+    ...(asked('views') && { views: await views() }),
   };
   console.log(JSON.stringify(results, null, 2));
 } finally {

@@ -14,6 +14,7 @@ const PROGRAMS = {
   worker: { entry: 'server/src/worker.ts', parts: ['core', 'host', 'server'] },
   demo: { entry: 'demo/src/main.ts', parts: ['core', 'host', 'demo'] },
   schema: { entry: 'scripts/schema.ts', parts: ['core'] },
+  measure: { entry: 'scripts/measure-file.ts', parts: ['core', 'host', 'scripts'] },
 };
 export const TARGETS = [...Object.keys(PROGRAMS), 'web'];
 

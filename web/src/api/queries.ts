@@ -1,3 +1,4 @@
+import { useCallback, useMemo } from 'react';
 import { Silhouette } from '@oiseau/core';
 import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { call } from './client.js';
@@ -58,19 +59,21 @@ async function fetchSilhouette(sha256: string): Promise<Silhouette> {
 
 /** Outlines of all measured masters, by SHA-256; they never change. */
 export function useSilhouettes(masters: readonly MasterRecord[]): ReadonlyMap<string, Silhouette> {
-  return useQueries({
-    queries: masters
-      .filter(({ measurement }) => measurement)
-      .map(({ sha256 }) => ({
-        queryKey: ['silhouette', sha256],
-        queryFn: () => fetchSilhouette(sha256),
-        staleTime: Infinity,
-      })),
-    combine: (results) => {
-      const measured = masters.filter(({ measurement }) => measurement);
-      return new Map(
+  const measured = useMemo(() => masters.filter(({ measurement }) => measurement), [masters]);
+  // The same function as long as the masters are the same, so that the map is the same as well.
+  const combine = useCallback(
+    (results: readonly UseQueryResult<Silhouette>[]) =>
+      new Map(
         results.flatMap(({ data }, i) => (data && measured[i] ? [[measured[i].sha256, data] as const] : [])),
-      );
-    },
+      ),
+    [measured],
+  );
+  return useQueries({
+    queries: measured.map(({ sha256 }) => ({
+      queryKey: ['silhouette', sha256],
+      queryFn: () => fetchSilhouette(sha256),
+      staleTime: Infinity,
+    })),
+    combine,
   });
 }

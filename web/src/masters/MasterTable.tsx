@@ -12,24 +12,25 @@ import {
   getCoreRowModel,
   getSortedRowModel,
   useReactTable,
+  type Row,
   type SortingState,
   type VisibilityState,
 } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp, CircleAlert, Columns3 } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { Button, Dropdown, Form } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import type { MasterRecord } from '../api/types.js';
 import { formatBytes } from '../ui/format.js';
 import { useStored } from '../ui/useStored.js';
-import { doubtCount, FIGURES, SHOWN_AT_FIRST } from './columns.js';
+import { FIGURES, SHOWN_AT_FIRST, type MasterEntry } from './columns.js';
 import { Measuring } from './Measuring.js';
 import { Outline } from './Outline.js';
 import { versionsOf } from './versions.js';
 import { formWords } from './words.js';
 
-const column = createColumnHelper<MasterRecord>();
+const column = createColumnHelper<MasterEntry>();
 const FIGURE_IDS = FIGURES.map(({ id = '' }) => id);
 
 /** The masters with the figures that matter, sorted by any of them, and a quiet sign where one is doubtful. */
@@ -45,30 +46,44 @@ export function MasterTable({
   const visibility: VisibilityState = Object.fromEntries(FIGURE_IDS.map((id) => [id, shown.includes(id)]));
   const columns = useMemo(
     () => [
-      column.accessor('name', { header: 'File', cell: ({ row }) => <FileCell master={row.original} /> }),
+      column.accessor(({ master }) => master.name, {
+        id: 'name',
+        header: 'File',
+        cell: ({ row }) => <FileCell entry={row.original} />,
+      }),
       column.display({
         id: 'outline',
         header: 'Silhouette',
-        cell: ({ row }) => <OutlineCell master={row.original} outline={outlines.get(row.original.sha256)} />,
+        cell: ({ row }) => (
+          <OutlineCell master={row.original.master} outline={outlines.get(row.original.master.sha256)} />
+        ),
       }),
       ...FIGURES,
-      column.accessor(doubtCount, {
+      column.accessor(({ doubts }) => doubts.length, {
         id: 'doubts',
         header: 'Doubts',
-        cell: ({ row }) => <DoubtCell master={row.original} />,
+        cell: ({ row }) => <DoubtCell doubts={row.original.doubts} />,
       }),
-      column.display({ id: 'use', header: 'Plays as', cell: ({ row }) => <UseCell master={row.original} /> }),
+      column.display({ id: 'use', header: 'Plays as', cell: ({ row }) => <UseCell entry={row.original} /> }),
     ],
     [outlines],
   );
-  // The table library sorts its own copy; the list itself stays as it is.
-  const data = useMemo(() => [...masters], [masters]);
+  const { album, masters: all } = useAlbum();
+  const data = useMemo((): MasterEntry[] => {
+    const versions = versionsOf(all);
+    return masters.map((master) => ({
+      master,
+      version: versions.get(master.sha256),
+      doubts: masterDoubts(master).map(wordDoubt),
+      tracks: album.tracks.flatMap((track, i) => (track.master === master.sha256 ? [i + 1] : [])),
+    }));
+  }, [masters, all, album.tracks]);
   const table = useReactTable({
     data,
     columns,
     state: { sorting, columnVisibility: visibility },
     onSortingChange: setSorting,
-    getRowId: ({ sha256 }) => sha256,
+    getRowId: ({ master }) => master.sha256,
     getCoreRowModel: getCoreRowModel(),
     getSortedRowModel: getSortedRowModel(),
   });
@@ -113,17 +128,7 @@ export function MasterTable({
         </thead>
         <tbody>
           {table.getRowModel().rows.map((row) => (
-            <MasterRow key={row.id} sha256={row.id}>
-              {row.getVisibleCells().map((cell) => (
-                <td
-                  key={cell.id}
-                  className={isNumeric(cell.column.columnDef.meta) ? 'num' : cell.column.id}
-                  colSpan={cell.column.id === 'use' ? 2 : 1}
-                >
-                  {flexRender(cell.column.columnDef.cell, cell.getContext())}
-                </td>
-              ))}
-            </MasterRow>
+            <MasterRow key={row.id} row={row} shown={shown} columns={columns} />
           ))}
         </tbody>
       </table>
@@ -133,25 +138,39 @@ export function MasterTable({
 
 const isNumeric = (meta: unknown): boolean => (meta as { numeric?: boolean } | undefined)?.numeric === true;
 
+interface MasterRowProps {
+  readonly row: Row<MasterEntry>;
+  /** What makes a row look otherwise although its master is the same: only then is it drawn again. */
+  readonly shown: readonly string[];
+  readonly columns: unknown;
+}
+
 /** A press anywhere on the row opens the master, as its name does for the keyboard. */
-function MasterRow({ sha256, children }: { sha256: string; children: React.ReactNode }) {
+const MasterRow = memo(function MasterRow({ row }: MasterRowProps) {
   const { id } = useAlbum();
   const navigate = useNavigate();
   return (
     <tr
       onClick={({ target }) => {
         if (!(target instanceof Element && target.closest('a, button')))
-          void navigate(`/albums/${id}/masters/${sha256}`);
+          void navigate(`/albums/${id}/masters/${row.id}`);
       }}
     >
-      {children}
+      {row.getVisibleCells().map((cell) => (
+        <td
+          key={cell.id}
+          className={isNumeric(cell.column.columnDef.meta) ? 'num' : cell.column.id}
+          colSpan={cell.column.id === 'use' ? 2 : 1}
+        >
+          {flexRender(cell.column.columnDef.cell, cell.getContext())}
+        </td>
+      ))}
     </tr>
   );
-}
+});
 
-function FileCell({ master }: { master: MasterRecord }) {
-  const { id, masters } = useAlbum();
-  const version = versionsOf(masters).get(master.sha256);
+function FileCell({ entry: { master, version } }: { entry: MasterEntry }) {
+  const { id } = useAlbum();
   return (
     <>
       <Link to={`/albums/${id}/masters/${master.sha256}`} className="file-name" title={master.name}>
@@ -170,8 +189,7 @@ function OutlineCell({ master, outline }: { master: MasterRecord; outline: Silho
   return outline ? <Outline outline={outline} name={master.name} /> : null;
 }
 
-function DoubtCell({ master }: { master: MasterRecord }) {
-  const doubts = masterDoubts(master).map(wordDoubt);
+function DoubtCell({ doubts }: { doubts: readonly string[] }) {
   const [first, ...others] = doubts;
   if (!first) return null;
   return (
@@ -185,11 +203,11 @@ function DoubtCell({ master }: { master: MasterRecord }) {
   );
 }
 
-function UseCell({ master: { sha256, name } }: { master: MasterRecord }) {
-  const { album, edit } = useAlbum();
-  const places = album.tracks.flatMap(({ master }, i) => (master === sha256 ? [i + 1] : []));
-  if (places.length > 3) return `${places.length} tracks`;
-  if (places.length > 0) return `track ${places.join(', ')}`;
+function UseCell({ entry: { master, tracks } }: { entry: MasterEntry }) {
+  const { edit } = useAlbum();
+  if (tracks.length > 3) return `${tracks.length} tracks`;
+  if (tracks.length > 0) return `track ${tracks.join(', ')}`;
+  const { sha256, name } = master;
   const use = (): void =>
     edit(`track from ${name}`, (before) =>
       appendTracks(before, [newTrack(crypto.randomUUID(), sha256, titleFromFileName(name))]),

@@ -1,6 +1,6 @@
 import { MASTER_EXTENSIONS } from '@oiseau/core';
 import { FilePlus2, FolderOpen, Scissors } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
@@ -25,10 +25,14 @@ export function MastersView() {
     noKeyboard: true,
   });
   const empty = masters.length === 0 && uploads.length === 0;
-  const versions = versionsOf(masters);
-  const played = new Set(album.tracks.map(({ master }) => master));
-  const isOld = (sha256: string): boolean => !!versions.get(sha256)?.replacedBy && !played.has(sha256);
-  const hidden = masters.filter(({ sha256 }) => isOld(sha256)).length;
+  // Versions that were replaced and that no track plays any more are out of the way until somebody asks for them.
+  const current = useMemo(() => {
+    const versions = versionsOf(masters);
+    const played = new Set(album.tracks.map(({ master }) => master));
+    return masters.filter(({ sha256 }) => !versions.get(sha256)?.replacedBy || played.has(sha256));
+  }, [masters, album.tracks]);
+  const hidden = masters.length - current.length;
+  const shown = older ? masters : current;
   return (
     <div {...getRootProps({ className: isDragActive ? 'masters dropping' : 'masters' })}>
       <input {...getInputProps({ 'aria-label': 'Master files' })} />
@@ -45,9 +49,7 @@ export function MastersView() {
       />
       <div className="view-head">
         <h2>Masters</h2>
-        <span className="text-secondary">
-          {masters.length > 0 && count(masters.length - (older ? 0 : hidden), 'file')}
-        </span>
+        <span className="text-secondary">{masters.length > 0 && count(shown.length, 'file')}</span>
         {hidden > 0 && (
           <Button variant="link" size="sm" className="p-0" onClick={() => setOlder(!older)}>
             {older ? 'hide' : 'show'} {count(hidden, 'older version')}
@@ -85,9 +87,7 @@ export function MastersView() {
         </div>
       )}
       <UploadList />
-      {masters.length > 0 && (
-        <MasterTable masters={masters.filter(({ sha256 }) => older || !isOld(sha256))} outlines={outlines} />
-      )}
+      {masters.length > 0 && <MasterTable masters={shown} outlines={outlines} />}
       {isDragActive && <div className="drop-hint">Let go to bring them in</div>}
     </div>
   );

@@ -1,10 +1,10 @@
 import type { Silhouette } from '@oiseau/core';
-import { useCallback } from 'react';
+import { memo, useCallback } from 'react';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { drawSilhouette } from '../ui/silhouette-drawing.js';
 
 /** A whole master as a small silhouette: peaks behind, loudness in front. */
-export function Outline({ outline, name }: { outline: Silhouette; name: string }) {
+export const Outline = memo(function Outline({ outline, name }: { outline: Silhouette; name: string }) {
   const draw = useCallback<Draw>(
     (context, width, height, { ink, soft, rule }) => {
       const stretch = { x: 0, width, ground: height - 1, height: height - 2, from: 0, to: outline.length };
@@ -18,4 +18,4 @@ export function Outline({ outline, name }: { outline: Silhouette; name: string }
     [outline],
   );
   return <canvas ref={useCanvas(draw)} className="outline" role="img" aria-label={`Silhouette of ${name}`} />;
-}
+});

@@ -175,6 +175,7 @@ export function SpectrumChart({
               (highest: number) => 20 * Math.ceil(highest / 20),
             ]}
             ticks={[-100, -80, -60, -40, -20, 0, 20]}
+            interval={0}
             allowDataOverflow
             tickFormatter={(value: number) => formatDb(value, 0)}
             {...AXIS}

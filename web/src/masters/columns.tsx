@@ -1,10 +1,21 @@
-import { masterDoubts, masterTicks, formatClock, samples, samplesToTicks, ticks } from '@oiseau/core';
+import { masterTicks, formatClock, samples, samplesToTicks, ticks } from '@oiseau/core';
 import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
 import { formatDb, formatRate } from '../ui/format.js';
 import type { MasterRecord } from '../api/types.js';
+import type { Version } from './versions.js';
 import { wordWords } from './words.js';
 
-const column = createColumnHelper<MasterRecord>();
+/** A master with what the table says of it, worked out once for all its cells. */
+export interface MasterEntry {
+  readonly master: MasterRecord;
+  readonly version: Version | undefined;
+  /** What is doubtful, in words, the gravest first. */
+  readonly doubts: readonly string[];
+  /** Numbers of the tracks that play it. */
+  readonly tracks: readonly number[];
+}
+
+const column = createColumnHelper<MasterEntry>();
 
 type Figure = (master: MasterRecord) => number | null | undefined;
 
@@ -14,8 +25,8 @@ const figure = (
   header: string,
   of: Figure,
   show: (value: number) => string,
-): ColumnDef<MasterRecord, number | undefined> =>
-  column.accessor((master) => of(master) ?? undefined, {
+): ColumnDef<MasterEntry, number | undefined> =>
+  column.accessor(({ master }) => of(master) ?? undefined, {
     id,
     header,
     cell: ({ getValue }) => {
@@ -39,12 +50,12 @@ const edge = (master: MasterRecord, which: 'start' | 'end'): number | undefined 
 };
 
 /** Every figure that the table can show, in the order in which it shows them. */
-export const FIGURES: readonly ColumnDef<MasterRecord, number | undefined>[] = [
+export const FIGURES: readonly ColumnDef<MasterEntry, number | undefined>[] = [
   figure('rate', 'Rate', ({ info }) => info.rate, formatRate),
-  column.accessor(({ info }) => info.validBits as number | undefined, {
+  column.accessor(({ master }) => master.info.validBits as number | undefined, {
     id: 'word',
     header: 'Word',
-    cell: ({ row }) => wordWords(row.original),
+    cell: ({ row }) => wordWords(row.original.master),
     meta: { numeric: true },
   }),
   figure(
@@ -77,9 +88,6 @@ export const FIGURES: readonly ColumnDef<MasterRecord, number | undefined>[] = [
 
 /** What most people look at first; the others can be added. */
 export const SHOWN_AT_FIRST: readonly string[] = ['rate', 'word', 'length', 'loudness', 'truePeak'];
-
-/** By how much there is to doubt: the table's last column sorts by it. */
-export const doubtCount = (master: MasterRecord): number => masterDoubts(master).length;
 
 /** Place in a master as a clock shows it, to the millisecond. */
 export const placeWords = (sample: number, rate: number): string =>

@@ -1,0 +1,124 @@
+// How quickly the views answer: traced in headless Chromium on a running application with a made-up album of 99 masters.
+import { spawnSync } from 'node:child_process';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { CHROMIUM_FLAGS } from './chromium.mjs';
+import { runApplication } from './run.mjs';
+import { findProgram } from './system.mjs';
+
+const TRACKS = 99;
+const SECONDS = 46;
+const round = (value) => Math.round(value * 10) / 10;
+
+/** An album of 99 masters of 46 s, two seconds apart: 79 minutes. */
+async function makeAlbum(url, folder) {
+  const api = async (method, path, body, type = 'application/json') => {
+    const response = await fetch(`${url}/api${path}`, { method, body, headers: { 'Content-Type': type } });
+    if (!response.ok) throw new Error(`${method} ${path}: ${await response.text()}`);
+    return response.json();
+  };
+  const { id } = await api('POST', '/albums', JSON.stringify({ title: 'Ninety-nine' }));
+  const masters = [];
+  for (let i = 0; i < TRACKS; i++) {
+    const path = join(folder, 'master.wav');
+    const tone = `sine=${200 + 7 * i}:r=44100:d=${SECONDS},tremolo=f=${1 + (i % 5)}:d=0.9`;
+    spawnSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', tone, '-ac', '2', path]);
+    const name = encodeURIComponent(`${i + 1} piece.wav`);
+    masters.push(
+      (await api('POST', `/albums/${id}/masters?name=${name}`, await readFile(path), 'audio/wav')).sha256,
+    );
+  }
+  const { version, album } = await api('GET', `/albums/${id}`);
+  const fade = { length: 0, shape: 'linear' };
+  const words = { performer: '', songwriter: '', composer: '', arranger: '', message: '', isrc: '' };
+  const tracks = masters.map((master, i) => ({
+    ...{
+      id: `t${i}`,
+      master,
+      in: 0,
+      out: null,
+      gapBefore: 2 * 705_600_000,
+      gainDb: 0,
+      fadeIn: fade,
+      fadeOut: fade,
+    },
+    ...{ indexes: [], title: `Piece ${i + 1}`, ...words, copyPermitted: false, preEmphasis: false },
+  }));
+  await api('PUT', `/albums/${id}`, JSON.stringify({ version, album: { ...album, tracks } }));
+  for (;;) {
+    const all = await api('GET', `/albums/${id}/masters`);
+    if (all.every(({ measurement }) => measurement)) return id;
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+  }
+}
+
+/** Frames a second and the longest wait between two frames while `act` goes on. */
+async function frames(page, act) {
+  await page.evaluate(() => {
+    const times = (window.frameTimes = []);
+    const tick = (time) => {
+      times.push(time);
+      window.frameTick = requestAnimationFrame(tick);
+    };
+    window.frameTick = requestAnimationFrame(tick);
+  });
+  await act();
+  const times = await page.evaluate(() => {
+    cancelAnimationFrame(window.frameTick);
+    return window.frameTimes;
+  });
+  const waits = times.slice(1).map((time, i) => time - times[i]);
+  return {
+    framesPerSecond: round((1000 * waits.length) / (times.at(-1) - times[0])),
+    longestMs: round(Math.max(...waits)),
+  };
+}
+
+/** Milliseconds from an act inside the page until the next frame has been drawn. */
+const untilDrawn = (page, act, argument) =>
+  page.evaluate(
+    ([source, value]) =>
+      new Promise((resolve) => {
+        const started = performance.now();
+        new Function('value', `return (${source})(value)`)(value);
+        requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - started)));
+      }),
+    [act.toString(), argument],
+  );
+
+export async function views() {
+  const data = await mkdtemp(join(tmpdir(), 'oiseau-bench-views-'));
+  const application = await runApplication({ data, port: 0, workers: 2 });
+  const { chromium } = await import('@playwright/test');
+  const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: CHROMIUM_FLAGS });
+  try {
+    const id = await makeAlbum(application.url, data);
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`${application.url}/albums/${id}/masters`);
+    await page.waitForFunction(
+      (n) => document.querySelectorAll('.master-table tbody tr').length === n,
+      TRACKS,
+    );
+    await page.waitForTimeout(2000);
+    const sorts = [];
+    for (const name of ['Loudness', 'Length', 'Doubts', 'File'])
+      sorts.push(
+        await untilDrawn(
+          page,
+          (wanted) =>
+            [...document.querySelectorAll('.sort-button')].find((b) => b.textContent === wanted).click(),
+          name,
+        ),
+      );
+    await page.mouse.move(640, 500);
+    const scroll = await frames(page, async () => {
+      for (let i = 0; i < 60; i++) await page.mouse.wheel(0, i < 30 ? 150 : -150);
+    });
+    return { masters: TRACKS, sortMs: sorts.map(round), scroll };
+  } finally {
+    await browser.close();
+    await application.stop();
+    await rm(data, { recursive: true, force: true });
+  }
+}
