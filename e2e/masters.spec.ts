@@ -1,4 +1,7 @@
 import { execFileSync } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { encodeWords, wavHeader } from '@oiseau/core';
 import { api, makeAlbum, saved, serverAlbum, url, wavFile, type TestFile } from './support.js';
@@ -67,11 +70,39 @@ test('masters of many forms come in, with a word on what is doubtful', async ({ 
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Correlation' }).click();
   // Highest first: mono has the same on both sides
-  await expect(page.locator('.master-table tbody tr').first()).toContainText(/1\.00/);
+  await expect(page.locator('tr.master').first()).toContainText(/1\.00/);
   await page.getByRole('button', { name: 'File', exact: true }).click();
-  await expect(page.locator('.master-table tbody tr').first()).toContainText('1 plain.flac');
+  await expect(page.locator('tr.master').first()).toContainText('1 plain.flac');
   await page.reload();
   await expect(page.getByRole('columnheader', { name: 'Correlation' })).toBeVisible();
+});
+
+test('a folder comes in without what else lies in it, and over a line that breaks', async ({ page }) => {
+  const { id } = await api<{ id: string }>(page, 'POST', '/albums', { title: 'Folder' });
+  const folder = await mkdtemp(join(tmpdir(), 'oiseau-folder-'));
+  await writeFile(join(folder, '02 b.wav'), tone('b', 5, sine).buffer);
+  await writeFile(join(folder, '01 a.wav'), tone('a', 6, sine).buffer);
+  await writeFile(join(folder, 'notes.txt'), 'take two is better');
+  // The first piece of every upload is lost on the way; what follows asks how much has arrived, and goes on.
+  const tries: string[] = [];
+  const broken = new Set<string>();
+  await page.route('**/api/uploads/*', async (route) => {
+    const address = route.request().url();
+    tries.push(route.request().method());
+    if (route.request().method() !== 'PATCH' || broken.has(address)) return route.continue();
+    broken.add(address);
+    return route.abort('connectionreset');
+  });
+  await page.goto(url(`/albums/${id}/masters`));
+  await page.getByLabel('Folder of masters').setInputFiles(folder);
+  await expect(page.getByText('1 other file in the folder was left alone.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /02 b\.wav/ })).toContainText('track 2');
+  expect(broken.size).toBe(2);
+  expect(tries).toContain('HEAD');
+  await saved(page);
+  const { tracks } = await serverAlbum(page, id);
+  expect(tracks.map(({ title }) => title)).toEqual(['a', 'b']);
+  await rm(folder, { recursive: true });
 });
 
 test('a master is seen large, played by itself from any point, and its clipped places are gone to', async ({

@@ -23,9 +23,9 @@ test('from dropped masters to the downloaded ZIP, sample for sample', async ({ p
       { name: 'words.wav', mimeType: 'audio/wav', buffer: Buffer.from('only words in here') },
     ]);
   await expect(page.getByText('3 files were not taken in:')).toBeVisible();
-  await expect(page.getByRole('alert')).toContainText('notes.txt “.txt” files are not taken in yet');
+  await expect(page.getByRole('alert')).toContainText('notes.txt “.txt” files are not taken in; WAV,');
   await expect(page.getByRole('alert')).toContainText('cut.wav The file is truncated');
-  await expect(page.getByRole('alert')).toContainText('words.wav This is not a WAV file');
+  await expect(page.getByRole('alert')).toContainText('words.wav This is no audio file');
   await expect(page.getByRole('row', { name: /02_lantern_oil\.wav/ })).toContainText('track 2');
   await expect(page.getByRole('img', { name: 'Silhouette of 10_neap.wav' })).toBeVisible();
 

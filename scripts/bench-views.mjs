@@ -97,7 +97,7 @@ export async function views() {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`${application.url}/albums/${id}/masters`);
     await page.waitForFunction(
-      (n) => document.querySelectorAll('.master-table tbody tr').length === n,
+      (n) => Number(document.querySelector('.master-table')?.getAttribute('aria-rowcount')) === n + 1,
       TRACKS,
     );
     await page.waitForTimeout(2000);

@@ -26,15 +26,29 @@ try {
     await page.waitForTimeout(400);
   };
   const take = (name) => page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
-  for (;;) {
-    const masters = await (await fetch(`${application.url}/api/albums/${id}/masters`)).json();
-    if (masters.every(({ measurement }) => measurement)) break;
-    await page.waitForTimeout(500);
+  for (const album of albums) {
+    for (;;) {
+      const masters = await (await fetch(`${application.url}/api/albums/${album.id}/masters`)).json();
+      if (masters.every(({ measurement }) => measurement)) break;
+      await page.waitForTimeout(500);
+    }
   }
   await goTo('/');
   await take('shelf');
   await goTo(`/albums/${id}/masters`);
   await take('masters');
+  await page.getByRole('link', { name: '05_keepers_round.wav' }).click();
+  await page.waitForTimeout(1500);
+  await take('master');
+  await goTo(`/albums/${id}/masters/trim`);
+  await take('trim');
+  const recital = albums.find(({ title }) => title === 'Carillon, Low Water').id;
+  await goTo(`/albums/${recital}/masters`);
+  await page.getByRole('link', { name: 'carillon_low_water.wav' }).click();
+  await page.getByRole('link', { name: 'Cut into tracks' }).click();
+  await page.getByRole('button', { name: 'Cut there' }).click();
+  await page.waitForTimeout(800);
+  await take('cut');
   await goTo(`/albums/${id}/sleeve`);
   await take('sleeve');
   await page.getByLabel('UPC/EAN', { exact: true }).fill('2026110900013');

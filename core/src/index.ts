@@ -22,6 +22,7 @@ export { formatClock, parseTime } from './time/timecode.js';
 
 export { memorySource } from './pcm/bytes.js';
 export type { ByteSink, ByteSource } from './pcm/bytes.js';
+export { demandFinite } from './pcm/finite.js';
 export { isInteger, silence, WORD_BYTES, wordBits } from './pcm/block.js';
 export type { Block, PcmSource, WordFormat } from './pcm/block.js';
 export { decodeWords, encodeWords } from './pcm/words.js';

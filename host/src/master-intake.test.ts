@@ -141,6 +141,19 @@ describe('a broken file is refused with a sentence of its own, and leaves nothin
     whole.fill(0x55, whole.length >> 1, (whole.length >> 1) + 400);
     return whole;
   };
+  it('a float file with a value that is no number', async () => {
+    const words = new Float64Array(48_000).fill(0.1);
+    words[24_000] = NaN;
+    const block = { left: words.map(() => 0.1), right: words };
+    await writeFile(
+      at('nan.wav'),
+      Buffer.concat([wavHeader('float32', 48_000, 48_000), encodeWords(block, 'float32')]),
+    );
+    await expect(prepare('nan.wav')).rejects.toMatchObject({
+      reason: 'damaged-audio',
+      message: 'The file is damaged: the sample at 0.500 s is no number.',
+    });
+  });
   it.each<[string, string, string[], (name: string) => Promise<Buffer>, string, RegExp]>([
     [
       'a FLAC file that ends early',

@@ -2,11 +2,13 @@ import { rm } from 'node:fs/promises';
 import {
   AudioRefused,
   demandChannels,
+  demandFinite,
   demandRate,
   demandStereo,
   examineMaster,
   fieldsFromTags,
   openWav,
+  PcmFileSource,
   readEmbeddedText,
   type EmbeddedText,
   type PcmInfo,
@@ -62,6 +64,7 @@ export async function prepareMaster(path: string, mono: boolean, scratch: string
   try {
     const form = await examineMaster(bytes, mono);
     if (form.kind === 'coded') return await prepareCoded(path, mono, scratch);
+    await demandFinite(new PcmFileSource(form.info, bytes));
     const text = await readEmbeddedText(bytes, form.info);
     return { info: form.info, coding: null, text, decoded: null, cover: null };
   } finally {

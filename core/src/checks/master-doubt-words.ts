@@ -22,7 +22,7 @@ const WORDS = {
   inverted: ({ correlation }) =>
     `channels work against each other (correlation ${correlation.toFixed(2).replace('-', '−')})`,
   offset: ({ percent }) => `DC offset of ${percent.toFixed(2)} %`,
-  'starts-abruptly': () => 'starts at full sound: chopped?',
+  'starts-abruptly': () => 'sound from the first sample: chopped, or noise?',
   'ends-abruptly': () => 'ends at full sound: chopped, or runs into the next',
   'noise-before': ({ seconds: value }) => `noise for ${seconds(value)} before the sound`,
   'long-head': ({ seconds: value }) => `${seconds(value)} before the sound starts`,

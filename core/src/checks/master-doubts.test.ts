@@ -106,7 +106,7 @@ describe('doubts about a master', () => {
       'starts-abruptly',
       subject(edges(0.001, 58)),
       subject(edges(0.01, 58)),
-      'starts at full sound: chopped?',
+      'sound from the first sample: chopped, or noise?',
     ],
     [
       'ends-abruptly',

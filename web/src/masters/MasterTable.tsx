@@ -16,8 +16,9 @@ import {
   type SortingState,
   type VisibilityState,
 } from '@tanstack/react-table';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, CircleAlert, Columns3 } from 'lucide-react';
-import { memo, useMemo, useState } from 'react';
+import { memo, useMemo, useRef, useState } from 'react';
 import { Button, Dropdown, Form } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -31,6 +32,9 @@ import { versionsOf } from './versions.js';
 import { formWords } from './words.js';
 
 const column = createColumnHelper<MasterEntry>();
+/** Height of a row, as the style sheet has it, and about how much stands above the first. */
+const ROW_PX = 49;
+const HEAD_PX = 96;
 const FIGURE_IDS = FIGURES.map(({ id = '' }) => id);
 
 /** The masters with the figures that matter, sorted by any of them, and a quiet sign where one is doubtful. */
@@ -87,9 +91,28 @@ export function MasterTable({
     getCoreRowModel: getCoreRowModel(),
     getSortedRowModel: getSortedRowModel(),
   });
+  const { rows } = table.getRowModel();
+  const body = useRef<HTMLTableElement>(null);
+  // Only the rows in sight are in the page: an album may have hundreds of masters, each with its picture.
+  const window = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => body.current?.closest('.album-view') ?? null,
+    estimateSize: () => ROW_PX,
+    overscan: 8,
+    scrollMargin: HEAD_PX,
+  });
+  const inSight = window.getVirtualItems();
+  const above = (inSight[0]?.start ?? HEAD_PX) - HEAD_PX;
+  const below = window.getTotalSize() - ((inSight.at(-1)?.end ?? HEAD_PX) - HEAD_PX);
   return (
     <>
-      <table className="table master-table">
+      <table ref={body} className="table master-table" aria-rowcount={rows.length + 1}>
+        <colgroup>
+          {table.getVisibleLeafColumns().map(({ id, columnDef }) => (
+            <col key={id} className={isNumeric(columnDef.meta) ? `num ${id}` : id} />
+          ))}
+          <col className="column-choice" />
+        </colgroup>
         <thead>
           {table.getHeaderGroups().map(({ id, headers }) => (
             <tr key={id}>
@@ -127,9 +150,12 @@ export function MasterTable({
           ))}
         </thead>
         <tbody>
-          {table.getRowModel().rows.map((row) => (
-            <MasterRow key={row.id} row={row} shown={shown} columns={columns} />
-          ))}
+          {above > 0 && <tr aria-hidden style={{ height: above }} />}
+          {inSight.map(({ index }) => {
+            const row = rows[index];
+            return row && <MasterRow key={row.id} row={row} place={index} shown={shown} columns={columns} />;
+          })}
+          {below > 0 && <tr aria-hidden style={{ height: below }} />}
         </tbody>
       </table>
     </>
@@ -140,17 +166,21 @@ const isNumeric = (meta: unknown): boolean => (meta as { numeric?: boolean } | u
 
 interface MasterRowProps {
   readonly row: Row<MasterEntry>;
+  /** From 0, in the order shown. */
+  readonly place: number;
   /** What makes a row look otherwise although its master is the same: only then is it drawn again. */
   readonly shown: readonly string[];
   readonly columns: unknown;
 }
 
 /** A press anywhere on the row opens the master, as its name does for the keyboard. */
-const MasterRow = memo(function MasterRow({ row }: MasterRowProps) {
+const MasterRow = memo(function MasterRow({ row, place }: MasterRowProps) {
   const { id } = useAlbum();
   const navigate = useNavigate();
   return (
     <tr
+      className="master"
+      aria-rowindex={place + 2}
       onClick={({ target }) => {
         if (!(target instanceof Element && target.closest('a, button')))
           void navigate(`/albums/${id}/masters/${row.id}`);

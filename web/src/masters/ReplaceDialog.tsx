@@ -20,19 +20,17 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
   const queries = useQueryClient();
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
-  const stop = useRef(new AbortController());
+  const stop = useRef<AbortController | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [mono, setMono] = useState<{ file: File; upload: string } | null>(null);
   const [candidate, setCandidate] = useState<string | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
-  useEffect(() => {
-    const { current } = stop;
-    return () => current.abort();
-  }, []);
+  useEffect(() => () => stop.current?.abort(), []);
 
   const send = async (file: File): Promise<void> => {
     setFailure(null);
     setShare(0);
+    stop.current = new AbortController();
     try {
       await take(file, await sendByPieces(file, setShare, stop.current.signal), false);
     } finally {
@@ -64,7 +62,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
   };
   /** A candidate that nobody wants is taken out of the album again. */
   const giveUp = (): void => {
-    stop.current.abort();
+    stop.current?.abort();
     if (candidate !== null)
       void call('DELETE', `/albums/${id}/masters/${candidate}`)
         .catch(() => undefined)

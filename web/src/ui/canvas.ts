@@ -12,19 +12,28 @@ export interface Palette {
   readonly doubt: string;
 }
 
-export function readPalette(element: Element): Palette {
-  const style = getComputedStyle(element);
-  const of = (name: string): string => style.getPropertyValue(name).trim();
-  return {
-    ink: of('--oi-ink'),
-    soft: of('--oi-soft'),
-    rule: of('--oi-rule'),
-    accent: of('--oi-accent'),
-    muted: of('--oi-muted'),
-    paper: of('--oi-surface'),
-    danger: of('--oi-danger'),
-    doubt: of('--oi-doubt'),
+const palettes = new Map<string, Palette>();
+
+/** The palette of the surface in use; asked of the style sheet once for each, since every question makes the browser work. */
+function readPalette(): Palette {
+  const root = document.documentElement;
+  const theme = root.dataset.bsTheme ?? '';
+  const known = palettes.get(theme);
+  if (known) return known;
+  const style = getComputedStyle(root);
+  const of = (name: string): string => style.getPropertyValue(`--oi-${name}`).trim();
+  const palette = {
+    ink: of('ink'),
+    soft: of('soft'),
+    rule: of('rule'),
+    accent: of('accent'),
+    muted: of('muted'),
+    paper: of('surface'),
+    danger: of('danger'),
+    doubt: of('doubt'),
   };
+  palettes.set(theme, palette);
+  return palette;
 }
 
 export type Draw = (
@@ -48,10 +57,16 @@ export function useCanvas(draw: Draw): RefObject<HTMLCanvasElement | null> {
       const context = canvas.getContext('2d');
       if (!context) return;
       context.scale(ratio, ratio);
-      draw(context, width, height, readPalette(canvas));
+      draw(context, width, height, readPalette());
     };
     paint();
-    const observer = new ResizeObserver(paint);
+    // An observer reports once at the start as well: only another size is news.
+    let size = `${canvas.clientWidth}×${canvas.clientHeight}`;
+    const observer = new ResizeObserver(() => {
+      const now = `${canvas.clientWidth}×${canvas.clientHeight}`;
+      if (now !== size) paint();
+      size = now;
+    });
     observer.observe(canvas);
     window.addEventListener('oiseau-theme', paint);
     return () => {
