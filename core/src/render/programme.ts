@@ -50,21 +50,29 @@ export class Programme {
   ) {
     this.length = this.at(framesToTicks(layout.leadOut));
     this.end = this.at(layout.end);
-    this.#voices = sequence.tracks.map((track, i): Voice => {
+    const voices: Voice[] = [];
+    sequence.tracks.forEach((track, i) => {
       const placed = layout.tracks[i];
       const master = masters[i];
       if (!placed || !master) throw new RangeError(`Track ${i + 1} has no place or no master.`);
-      return {
+      const start = this.at(placed.audioStart);
+      // A track that goes on where the one before it ends, in the same recording, stays with its samples: rounding the in
+      // point by itself could repeat one or leave one out.
+      const last = voices.at(-1);
+      const runsOn =
+        last?.master === master && last.end === start && sequence.tracks[i - 1]?.out === track.in;
+      voices.push({
         master,
-        source: atRate(master, rate),
-        start: this.at(placed.audioStart),
+        source: runsOn ? last.source : atRate(master, rate),
+        start,
         end: this.at(placed.audioEnd),
-        sourceStart: this.at(track.in),
+        sourceStart: runsOn ? last.sourceStart + last.end - last.start : this.at(track.in),
         gain: dbToLinear(track.gainDb),
         fadeIn: { length: this.at(track.fadeIn.length), shape: track.fadeIn.shape },
         fadeOut: { length: this.at(track.fadeOut.length), shape: track.fadeOut.shape },
-      };
+      });
     });
+    this.#voices = voices;
   }
 
   /** A time as a sample position at the programme's rate (trade.md 3.4). */

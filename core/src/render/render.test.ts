@@ -84,6 +84,29 @@ const readAll = async (folder: MemoryFolder, path: string) => {
   return wav.read(0, wav.length);
 };
 
+describe('two tracks from one recording that run into each other', () => {
+  it.each([44_100, 48_000, 96_000])('are the recording, sample for sample, at %i Hz', async (rate) => {
+    const master = source(48_000, 4, words16);
+    const cut = s(1.234_567_8);
+    const gapBefore = s(2.000_012_3);
+    const whole = programme(sequence(sequenceTrack(4, { gapBefore })), [master], rate);
+    const parts = programme(
+      sequence(
+        sequenceTrack(0, { out: cut, gapBefore }),
+        sequenceTrack(0, { in: cut, out: s(2.5), gapBefore: ticks(0) }),
+        sequenceTrack(4, { in: s(2.5), gapBefore: ticks(0) }),
+      ),
+      [master, master, master],
+      rate,
+    );
+    const wanted = await whole.read(0, whole.length);
+    const found = await parts.read(0, parts.length);
+    expect(firstDifference(found.left, wanted.left)).toBe(-1);
+    // Only rate conversion touches it: the cuts themselves leave it as it is.
+    expect(parts.touchedRanges(16)).toEqual(whole.touchedRanges(16));
+  });
+});
+
 describe('programme', () => {
   it('is silence, the region, silence', async () => {
     const of = sequence(sequenceTrack(0, { in: s(1), out: s(5) }));

@@ -5,7 +5,7 @@ import { FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau
 import { factsOf } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
 import { findDelivery, findRevision, storeProof } from '../deliveries/delivery-repository.js';
-import { mastersOfAlbum } from '../masters/master-repository.js';
+import { mastersOfAlbum, type AlbumMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { JobFailed } from './job-errors.js';
 import type { ProgressReporter } from './progress-reporter.js';
@@ -24,15 +24,16 @@ export async function renderJob(
   const album = delivery && (await findRevision(db, delivery.albumId, delivery.revision));
   if (!delivery || !album) throw new JobFailed('The delivery is not known any more.');
   const masters = await mastersOfAlbum(db, delivery.albumId);
-  const opened = new Map<string, FileByteSource>();
+  const opened = new Map<string, OpenSource>();
   try {
     const sources: PcmFileSource[] = [];
     for (const track of album.tracks) {
       const master = masters.find(({ sha256 }) => sha256 === track.master);
       if (!master) throw new JobFailed(`The master of “${track.title}” is not known any more.`);
-      const bytes = opened.get(master.sha256) ?? (await openMaster(media.audio(master), master.name));
-      opened.set(master.sha256, bytes);
-      sources.push(new PcmFileSource(master.info, bytes));
+      // One source for one master: tracks that run into each other within it are recognised by that.
+      const source = opened.get(master.sha256) ?? (await openMaster(media, master));
+      opened.set(master.sha256, source);
+      sources.push(source.pcm);
     }
     const { sequence, layout } = layOutAlbum(album, factsOf(masters));
     const plan = planDeliverable(album, layout, sources, delivery.deliverable, delivery.revision);
@@ -52,16 +53,22 @@ export async function renderJob(
     );
     await storeProof(db, delivery.id, proof);
   } finally {
-    await Promise.all([...opened.values()].map((bytes) => bytes.close()));
+    await Promise.all([...opened.values()].map(({ bytes }) => bytes.close()));
   }
 }
 
-async function openMaster(path: string, name: string): Promise<FileByteSource> {
+interface OpenSource {
+  readonly pcm: PcmFileSource;
+  readonly bytes: FileByteSource;
+}
+
+async function openMaster(media: MediaStore, master: AlbumMaster): Promise<OpenSource> {
   try {
-    return await FileByteSource.open(path);
+    const bytes = await FileByteSource.open(media.audio(master));
+    return { bytes, pcm: new PcmFileSource(master.info, bytes) };
   } catch (error) {
     if (systemCode(error) === 'ENOENT')
-      throw new JobFailed(`The master “${name}” is missing from the media store.`, { cause: error });
+      throw new JobFailed(`The master “${master.name}” is missing from the media store.`, { cause: error });
     throw error;
   }
 }

@@ -13,19 +13,19 @@ const LONGEST_CHUNK = 588 * 75;
 /** Samples computed ahead of what has been heard. */
 const AHEAD = RATE * 4;
 
-/** Byte sources outlive programmes: after an edit the same masters are still at hand. */
-const files = new Map<string, HttpByteSource>();
+/** Sources outlive programmes: after an edit the same masters are still at hand, and one master is one source. */
+const sources = new Map<string, PcmFileSource>();
 let programme: Programme | undefined;
 let line: MessagePort | undefined;
 let current = { run: -1, sent: 0, taken: 0, position: 0, chunk: FIRST_CHUNK, busy: false };
 
 function build({ sequence, masters }: PlayerProgramme): Programme {
-  const sources = masters.map(({ url, info }) => {
-    const file = files.get(url) ?? new HttpByteSource(url, pcmFileBytes(info));
-    files.set(url, file);
-    return new PcmFileSource(info, file);
+  const ofTracks = masters.map(({ url, info }) => {
+    const source = sources.get(url) ?? new PcmFileSource(info, new HttpByteSource(url, pcmFileBytes(info)));
+    sources.set(url, source);
+    return source;
   });
-  return new Programme(sequence, layOut(sequence), sources, RATE);
+  return new Programme(sequence, layOut(sequence), ofTracks, RATE);
 }
 
 /**

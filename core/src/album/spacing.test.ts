@@ -1,0 +1,99 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { album } from '../testing.js';
+import { secondsToTicks, ticks } from '../time/ticks.js';
+import { layOutAlbum } from './resolve.js';
+import { crossfade, holdFrom, setFade, setGap, setOut, trimIn } from './spacing.js';
+
+const s = secondsToTicks;
+/** Every master lasts 60 s. */
+const masters = new Map([['ab'.repeat(32), { rate: 44_100, length: 60 * 44_100 }]]);
+const starts = (of: ReturnType<typeof album>): number[] =>
+  layOutAlbum(of, masters).layout.tracks.map(({ audioStart }) => audioStart);
+const two = album({ out: s(40) }, { in: s(5), out: s(30) }, {});
+
+describe('spacing', () => {
+  it('moves an out point within its master; what follows moves along', () => {
+    // 2 s + 40 s + 2 s, then 35 s
+    expect(starts(two)[1]).toBe(s(44));
+    const longer = setOut(two, 0, s(45.5), masters);
+    expect(longer.tracks[0]?.out).toBe(s(45.5));
+    expect(starts(longer)[1]).toBe(s(49.5));
+    expect(setOut(two, 0, s(99), masters).tracks[0]?.out).toBe(s(60));
+    expect(setOut(two, 1, s(1), masters).tracks[1]?.out).toBe(s(5.01));
+  });
+
+  it('moves an in point and leaves the sound where it is', () => {
+    const trimmed = trimIn(two, 1, s(6.5), masters);
+    expect(trimmed.tracks[1]).toMatchObject({ in: s(6.5), gapBefore: s(3.5) });
+    const [, , third] = starts(two);
+    expect(starts(trimmed)[2]).toBe(third);
+    expect(trimIn(two, 1, s(-1), masters).tracks[1]).toMatchObject({ in: 0, gapBefore: s(-3) });
+  });
+
+  it('lets a gap be an overlap, but not before track 1', () => {
+    expect(setGap(two, 1, s(-3)).tracks[1]?.gapBefore).toBe(s(-3));
+    expect(setGap(two, 0, s(-3)).tracks[0]?.gapBefore).toBe(0);
+  });
+
+  it('keeps both fades within the track', () => {
+    const faded = setFade(
+      setFade(two, 1, 'fadeIn', { length: s(20) }, masters),
+      1,
+      'fadeOut',
+      { length: s(9), shape: 'slow' },
+      masters,
+    );
+    // 25 s of track: 20 s in, 5 s out
+    expect(faded.tracks[1]).toMatchObject({
+      fadeIn: { length: s(20) },
+      fadeOut: { length: s(5), shape: 'slow' },
+    });
+    const shorter = setOut(faded, 1, s(15), masters);
+    expect(shorter.tracks[1]).toMatchObject({ fadeIn: { length: s(10) }, fadeOut: { length: 0 } });
+  });
+
+  it('makes a clean crossfade of a length', () => {
+    const crossed = crossfade(two, 1, s(4), masters);
+    expect(crossed.tracks[0]?.fadeOut).toEqual({ length: s(4), shape: 'equal-power' });
+    expect(crossed.tracks[1]).toMatchObject({
+      gapBefore: s(-4),
+      fadeIn: { length: s(4), shape: 'equal-power' },
+    });
+    // Never longer than the shorter of the two: 25 s
+    expect(crossfade(two, 1, s(50), masters).tracks[1]?.gapBefore).toBe(s(-25));
+    expect(crossfade(two, 0, s(4), masters)).toBe(two);
+  });
+
+  it('holds everything after an edit in place when asked', () => {
+    const { layout } = layOutAlbum(two, masters);
+    const held = holdFrom(setOut(two, 0, s(45.5), masters), 1, layout, masters);
+    expect(starts(held)).toEqual(starts(two));
+    expect(held.tracks[1]?.gapBefore).toBe(s(-3.5));
+  });
+
+  it('never makes a region or a fade that a check would refuse, whatever is asked', () => {
+    const times = fc.integer({ min: -100_000, max: 100_000 }).map((ms) => s(ms / 1000));
+    fc.assert(
+      fc.property(times, times, times, times, (out, start, fade, cross) => {
+        const edited = crossfade(
+          setFade(
+            trimIn(setOut(two, 1, out, masters), 1, start, masters),
+            1,
+            'fadeOut',
+            { length: fade },
+            masters,
+          ),
+          1,
+          ticks(Math.abs(cross)),
+          masters,
+        );
+        const track = edited.tracks[1]!;
+        expect(track.in).toBeGreaterThanOrEqual(0);
+        expect(track.out).toBeLessThanOrEqual(s(60));
+        expect(track.out! - track.in).toBeGreaterThan(0);
+        expect(track.fadeIn.length + track.fadeOut.length).toBeLessThanOrEqual(track.out! - track.in);
+      }),
+    );
+  });
+});
