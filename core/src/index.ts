@@ -44,7 +44,7 @@ export { openWav } from './pcm/wav-read.js';
 export { wavHeader, WavWriter } from './pcm/wav-write.js';
 
 export { dbToLinear, linearToDb } from './dsp/gain.js';
-export { FADE_SHAPES, fadeGain } from './dsp/fade.js';
+export { applyFade, FADE_SHAPES, fadeGain } from './dsp/fade.js';
 export type { FadeShape } from './dsp/fade.js';
 export { nearestZeroCrossing } from './dsp/zero-crossing.js';
 export { DITHER_KINDS } from './dsp/dither.js';
@@ -89,6 +89,8 @@ export { PATTERN_WORDS, safeFileName, uniqueNames, unknownWords } from './album/
 export { layOutAlbum, masterTicks } from './album/resolve.js';
 export type { MasterFacts } from './album/resolve.js';
 export { layOut } from './album/sequence.js';
+export { transitionSpan } from './album/transition.js';
+export type { Stretch } from './album/transition.js';
 export { crossfade, holdFrom, setFade, setGap, setOut, trimIn } from './album/spacing.js';
 export type { Layout, PlacedTrack, Sequence } from './album/sequence.js';
 

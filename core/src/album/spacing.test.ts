@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { album } from '../testing.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
 import { layOutAlbum } from './resolve.js';
+import { transitionSpan } from './transition.js';
 import { crossfade, holdFrom, setFade, setGap, setOut, trimIn } from './spacing.js';
 
 const s = secondsToTicks;
@@ -95,5 +96,20 @@ describe('spacing', () => {
         expect(track.fadeIn.length + track.fadeOut.length).toBeLessThanOrEqual(track.out! - track.in);
       }),
     );
+  });
+});
+
+describe('what is heard of a transition', () => {
+  const span = (of: ReturnType<typeof album>, index: number, around: number) => {
+    const found = transitionSpan(layOutAlbum(of, masters).layout, index, s(around));
+    return found && [found.from / s(1), found.until / s(1)];
+  };
+  it('reaches around the gap, or the overlap, but not beyond the two tracks', () => {
+    // Track 1 sounds from 2 to 42 s, track 2 from 44 to 69 s.
+    expect(span(two, 1, 4)).toEqual([38, 48]);
+    expect(span(setGap(two, 1, s(-3)), 1, 4)).toEqual([35, 46]);
+    expect(span(two, 1, 100)).toEqual([2, 69]);
+    expect(span(two, 0, 4)).toEqual([0, 6]);
+    expect(span(two, 3, 4)).toBeNull();
   });
 });

@@ -1,5 +1,6 @@
 import workletUrl from './playback.worklet.ts?worker&url';
 import type {
+  Heard,
   PlayerProgramme,
   WorkerMessage,
   WorkerReport,
@@ -18,11 +19,13 @@ export interface PlayerState {
   readonly peak: number;
   /** Times that the sound ran dry since play was pressed. */
   readonly gaps: number;
+  /** Single stretches are heard, not the programme to its end. */
+  readonly hearing: boolean;
   /** Why nothing can be heard. */
   readonly failure: string | null;
 }
 
-const SILENT: PlayerState = { playing: false, position: 0, peak: 0, gaps: 0, failure: null };
+const SILENT: PlayerState = { playing: false, position: 0, peak: 0, gaps: 0, hearing: false, failure: null };
 
 /** The audio machinery. It is made ahead of the first press, and sounds only after one, as browsers ask. */
 interface Machine {
@@ -59,7 +62,7 @@ export class Player {
   /** Sets what is played. While playing, the edit is heard at once, from the place that is being heard. */
   setProgramme(programme: PlayerProgramme): void {
     this.#programme = programme;
-    if (this.#state.playing) void this.play(this.#state.position);
+    if (this.#state.playing && !this.#state.hearing) void this.play(this.#state.position);
     else void this.#prepare().catch(() => undefined);
   }
 
@@ -79,20 +82,37 @@ export class Player {
   }
 
   /** Starts at a sample of the programme. */
-  async play(from: number): Promise<void> {
+  play(from: number): Promise<void> {
+    return this.#start(from, null);
+  }
+
+  /** Plays stretches of the programme one after the other, over and over again when asked. */
+  hear(heard: Heard): Promise<void> {
+    return this.#start(heard.stretches[0]?.from ?? 0, heard);
+  }
+
+  /** Moves the stretches that are being heard, without a restart: after an edit they lie elsewhere. */
+  hearInstead(heard: Heard): void {
+    if (!this.#state.hearing) return;
+    void this.#prepare().then((machine) => this.#tellWorker(machine, { type: 'heard', heard }));
+  }
+
+  async #start(from: number, heard: Heard | null): Promise<void> {
     if (!this.#programme?.masters.length) return;
     const run = ++this.#run;
-    this.#set({ playing: true, position: Math.max(0, Math.round(from)), gaps: 0, failure: null });
+    const position = Math.max(0, Math.round(from));
+    this.#set({ playing: true, hearing: heard !== null, position, gaps: 0, failure: null });
     try {
       const machine = await this.#prepare();
       await machine.context.resume();
       if (run !== this.#run) return;
       this.#tellWorklet(machine, { type: 'run', run });
-      this.#tellWorker(machine, { type: 'play', run, from: this.#state.position });
+      this.#tellWorker(machine, { type: 'play', run, from: position, heard });
     } catch (error) {
       this.#machine = undefined;
       this.#set({
         playing: false,
+        hearing: false,
         failure: `Nothing can be heard: ${error instanceof Error ? error.message : String(error)}`,
       });
     }
@@ -101,7 +121,7 @@ export class Player {
   /** Stops and stays where it is. */
   stop(): void {
     this.#run++;
-    this.#set({ playing: false, peak: 0 });
+    this.#set({ playing: false, hearing: false, peak: 0 });
     void this.#machine?.then((machine) => {
       this.#tellWorklet(machine, { type: 'stop' });
       this.#tellWorker(machine, { type: 'stop' });
@@ -148,8 +168,11 @@ export class Player {
 
   #hear(report: WorkletReport): void {
     if (report.run !== this.#run) return;
-    if (report.type === 'ended') this.#set({ playing: false, position: 0, peak: 0 });
-    else this.#set({ position: report.position, peak: report.peak, gaps: report.gaps });
+    if (report.type === 'ended') {
+      // The programme starts anew; after single stretches the mark stays at their end.
+      const position = this.#state.hearing ? this.#state.position : 0;
+      this.#set({ playing: false, hearing: false, position, peak: 0 });
+    } else this.#set({ position: report.position, peak: report.peak, gaps: report.gaps });
   }
 
   #tellWorker({ worker }: Machine, message: WorkerMessage): void {

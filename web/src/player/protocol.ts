@@ -7,11 +7,27 @@ export interface PlayerProgramme {
   readonly masters: readonly { readonly url: string; readonly info: PcmInfo }[];
 }
 
+/** Stretches of the programme that are heard by themselves. */
+export interface Heard {
+  /** Samples `[from, until)`. */
+  readonly stretches: readonly { readonly from: number; readonly until: number }[];
+  /** Over and over again. */
+  readonly loop: boolean;
+}
+
 /** Interface → worker. */
 export type WorkerMessage =
   | { readonly type: 'programme'; readonly programme: PlayerProgramme }
   /** Start at a sample of the programme; what an earlier `run` still sends is void. */
-  | { readonly type: 'play'; readonly run: number; readonly from: number }
+  | {
+      readonly type: 'play';
+      readonly run: number;
+      readonly from: number;
+      /** Only these stretches, one after the other; null: on to the end. */
+      readonly heard: Heard | null;
+    }
+  /** Other stretches for the run under way, after an edit that moved them. */
+  | { readonly type: 'heard'; readonly heard: Heard }
   | { readonly type: 'stop' }
   /** The line to the audio thread, handed over once. */
   | { readonly type: 'line'; readonly port: MessagePort };

@@ -23,7 +23,7 @@ export function Ledger({
   onChoose,
   onPlay,
 }: {
-  chosen: number | null;
+  chosen: number;
   onChoose: (track: number) => void;
   onPlay: (track: number) => void;
 }) {
@@ -90,14 +90,16 @@ export function Ledger({
             <th aria-label="Play" />
             <th>Title</th>
             <th className="num" title="Seconds, 250 ms, 1:02.5 or MM:SS:FF">
-              Gap before
+              Gap
             </th>
             <th className="num" title="Index 01 on the disc, MM:SS:FF">
               Start
             </th>
             <th className="num">Length</th>
+            <th className="num" title="Gain in dB, and the loudness that comes of it">
+              Gain
+            </th>
             <th className="num">Loudness</th>
-            <th className="num">True peak</th>
             <th aria-label="Take out" />
           </tr>
         </thead>

@@ -42,6 +42,13 @@ function gapFault(text: string, first: boolean): string | undefined {
   return Math.abs(ticksToSeconds(gap)) > LONGEST_GAP_S ? 'That is longer than a day.' : undefined;
 }
 
+/** Decibels as typed: `-1.5`, `−1,5 dB`, `+2`. */
+function gainOf(text: string): number | undefined {
+  const found = /^([+-]?\d+(?:\.\d+)?)\s*(?:dB)?$/i.exec(text.trim().replace(/[−–]/, '-').replace(',', '.'));
+  const gain = Number(found?.[1]);
+  return found && gain >= -48 && gain <= 24 ? gain : undefined;
+}
+
 export function LedgerRow({ track, index, chosen, onChoose, onPlay, onRemove, onKeyDown }: LedgerRowProps) {
   const { edit, layout, mastersById } = useAlbum();
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
@@ -50,6 +57,7 @@ export function LedgerRow({ track, index, chosen, onChoose, onPlay, onRemove, on
   const measurement = mastersById.get(track.master)?.measurement;
   const withGain = (level: number | null | undefined): number | null =>
     level === null || level === undefined ? null : level + track.gainDb;
+  const peak = withGain(measurement?.truePeakDbtp);
   const name = `track ${index + 1}`;
   return (
     <tr
@@ -116,11 +124,26 @@ export function LedgerRow({ track, index, chosen, onChoose, onPlay, onRemove, on
       </td>
       <td className="num">{placed && formatMsf(placed.startMark)}</td>
       <td className="num">{placed && formatClock(ticks(placed.audioEnd - placed.audioStart), 1)}</td>
-      <td className="num">
-        {formatDb(withGain(measurement?.integratedLufs))} <span className="unit">LUFS</span>
+      <td className="num gain">
+        <DraftField
+          label={`Gain of ${name}`}
+          className="plain num"
+          value={formatDb(track.gainDb)}
+          fault={(text) => (gainOf(text) === undefined ? 'Decibels from −48 to 24.' : undefined)}
+          onCommit={(text) => {
+            const gainDb = gainOf(text);
+            if (gainDb === undefined || gainDb === track.gainDb) return;
+            edit(`gain of “${track.title}” ${formatDb(track.gainDb)} → ${formatDb(gainDb)} dB`, (album) =>
+              editTrack(album, track.id, { gainDb }),
+            );
+          }}
+        />
       </td>
-      <td className="num">
-        {formatDb(withGain(measurement?.truePeakDbtp))} <span className="unit">dBTP</span>
+      <td
+        className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}
+        title={peak === null ? undefined : `LUFS; true peak ${formatDb(peak)} dBTP`}
+      >
+        {formatDb(withGain(measurement?.integratedLufs))}
       </td>
       <td>
         <button

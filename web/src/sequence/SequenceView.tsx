@@ -1,17 +1,40 @@
 import { ticksToSamples } from '@oiseau/core';
+import { ChevronLeft, ChevronRight, Headphones, ListMusic, Repeat } from 'lucide-react';
 import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
+import { useSilhouettes } from '../api/queries.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer } from '../player/PlayerContext.js';
+import { IconButton } from '../ui/IconButton.js';
+import { useShortcuts } from '../ui/useShortcuts.js';
+import { Bench } from './bench/Bench.js';
 import { Ledger } from './Ledger.js';
 import { Skyline } from './Skyline.js';
+import { useTransitions, type Transitions } from './useTransitions.js';
 
-/** Order and spacing: the Skyline on top, the ledger under it. */
+/** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
 export function SequenceView() {
-  const { id, album, layout } = useAlbum();
+  const { id, album, layout, masters } = useAlbum();
   const player = usePlayer();
-  const [chosen, setChosen] = useState<number | null>(null);
+  const outlines = useSilhouettes(masters);
+  const [chosen, setChosen] = useState(0);
+  const [hold, setHold] = useState(false);
+  const transitions = useTransitions(layout);
+  const last = album.tracks.length - 1;
+  const index = Math.max(0, Math.min(last, chosen));
+  const step = (by: number): void => setChosen(Math.max(0, Math.min(last, index + by)));
+  useShortcuts(
+    {
+      T: () => transitions.hear(index),
+      L: () => transitions.setLoop(!transitions.loop),
+      N: () => step(1),
+      P: () => step(-1),
+      A: () => transitions.hearAll(),
+    },
+    true,
+  );
   if (album.tracks.length === 0) {
     return (
       <div className="empty">
@@ -23,15 +46,93 @@ export function SequenceView() {
       </div>
     );
   }
-  const play = (index: number): void => {
-    const placed = layout.tracks[index];
-    setChosen(index);
+  const play = (track: number): void => {
+    const placed = layout.tracks[track];
+    setChosen(track);
     if (placed) void player.play(ticksToSamples(placed.audioStart, PLAYER_RATE));
   };
   return (
     <div className="sequence">
-      <Skyline chosen={chosen} onChoose={setChosen} />
-      <Ledger chosen={chosen} onChoose={setChosen} onPlay={play} />
+      <Skyline chosen={index} onChoose={setChosen} />
+      <div className="sequence-columns">
+        <Ledger chosen={index} onChoose={setChosen} onPlay={play} />
+        <div className="sequence-bench">
+          <Bench
+            key={album.tracks[index]?.id}
+            index={index}
+            outlines={outlines}
+            hold={hold}
+            onHold={setHold}
+          />
+          <Hearing transitions={transitions} index={index} last={last} onStep={step} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function Hearing({
+  transitions: { around, setAround, loop, setLoop, hearing, hear, hearAll },
+  index,
+  last,
+  onStep,
+}: {
+  transitions: Transitions;
+  index: number;
+  last: number;
+  onStep: (by: number) => void;
+}) {
+  return (
+    <div className="hearing">
+      <IconButton
+        icon={ChevronLeft}
+        label="Transition before"
+        hint="Transition before (P)"
+        disabled={index === 0}
+        onClick={() => onStep(-1)}
+      />
+      <IconButton
+        icon={ChevronRight}
+        label="Next transition"
+        hint="Next transition (N)"
+        disabled={index === last}
+        onClick={() => onStep(1)}
+      />
+      <Button
+        variant={hearing ? 'primary' : 'outline-primary'}
+        title="Hear the transition (T)"
+        onClick={() => hear(index)}
+      >
+        <Headphones size={16} aria-hidden /> {hearing ? 'Stop' : 'Hear it'}
+      </Button>
+      <Form.Select
+        size="sm"
+        aria-label="Seconds around the transition"
+        value={around}
+        onChange={({ target }) => setAround(Number(target.value))}
+      >
+        {[2, 4, 8, 15].map((seconds) => (
+          <option key={seconds} value={seconds}>
+            {seconds} s around
+          </option>
+        ))}
+      </Form.Select>
+      <Button
+        variant={loop ? 'primary' : 'outline-primary'}
+        aria-pressed={loop}
+        title="Over and over again (L)"
+        onClick={() => setLoop(!loop)}
+      >
+        <Repeat size={16} aria-hidden /> Loop
+      </Button>
+      <span className="flex-grow-1" />
+      <Button
+        variant="outline-primary"
+        title="Hear all transitions, one after the other (A)"
+        onClick={hearAll}
+      >
+        <ListMusic size={16} aria-hidden /> All transitions
+      </Button>
     </div>
   );
 }

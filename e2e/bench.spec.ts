@@ -1,0 +1,163 @@
+import { expect, test, type Page } from '@playwright/test';
+import { secondsToTicks } from '@oiseau/core';
+import { makeAlbum, saved, serverAlbum, url, wavFile } from './support.js';
+
+/** Seconds, to a millisecond. */
+const s = (ticks: number | null | undefined): number =>
+  Math.round(((ticks ?? 0) / 705_600_000) * 1000) / 1000;
+
+/** Two songs of 12 s, 2 s apart, with their transition on the Bench: 15 s in sight, the end of the first in the middle. */
+async function openBench(
+  page: Page,
+): Promise<{ id: string; at: (seconds: number) => { x: number; top: number; bottom: number } }> {
+  const id = await makeAlbum(
+    page,
+    'Bench',
+    [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12), wavFile('c.wav', 3, 8)],
+    (album) => ({
+      ...album,
+      tracks: album.tracks.map((track, i) => (i === 0 ? { ...track, out: secondsToTicks(10) } : track)),
+    }),
+  );
+  await page.goto(url(`/albums/${id}/sequence`));
+  await expect(page.getByRole('img', { name: 'Transition into track 1' })).toBeVisible();
+  await page.keyboard.press('n');
+  const picture = page.getByRole('img', { name: 'Transition into track 2' });
+  await expect(picture).toBeVisible();
+  const box = (await picture.boundingBox()) ?? { x: 0, y: 0, width: 1, height: 1 };
+  // Song 1 sounds from 2 to 12 s on the disc.
+  const at = (seconds: number) => ({
+    x: box.x + ((seconds - 12 + 7.5) / 15) * box.width,
+    top: box.y + 60,
+    bottom: box.y + box.height - 60,
+  });
+  return { id, at };
+}
+
+async function drag(page: Page, from: [number, number], to: [number, number]): Promise<void> {
+  await page.mouse.move(...from);
+  await page.mouse.down();
+  await page.mouse.move(...to, { steps: 6 });
+  await page.mouse.up();
+  await saved(page);
+}
+
+const tracks = async (page: Page, id: string) => (await serverAlbum(page, id)).tracks;
+const field = (page: Page, name: string) =>
+  page.getByRole('region', { name: 'Bench' }).getByLabel(name, { exact: true });
+
+test('the out point is dragged, and what follows moves along', async ({ page }) => {
+  const { id, at } = await openBench(page);
+  await drag(page, [at(12).x, at(12).top], [at(13).x, at(13).top]);
+  // 10 + 1 s, on a frame of 1/75 s
+  expect(s((await tracks(page, id))[0]?.out)).toBeCloseTo(11, 1);
+  expect(s((await tracks(page, id))[1]?.gapBefore)).toBe(2);
+  await expect(field(page, 'Out point')).toHaveValue(/^0:1[01]\.\d{3}$/);
+});
+
+test('the in point is dragged, and the sound stays where it is', async ({ page }) => {
+  const { id, at } = await openBench(page);
+  await drag(page, [at(14).x, at(14).bottom], [at(15.5).x, at(15.5).bottom]);
+  const [, second, third] = await tracks(page, id);
+  expect(s(second?.in)).toBeCloseTo(1.5, 1);
+  expect(s((second?.gapBefore ?? 0) - (second?.in ?? 0))).toBe(2);
+  expect(s(third?.gapBefore)).toBe(2);
+});
+
+test('the gap is dragged below nothing, which makes an overlap, and Escape takes a drag back', async ({
+  page,
+}) => {
+  const { id, at } = await openBench(page);
+  await page.mouse.move(at(16).x, at(16).bottom);
+  await page.mouse.down();
+  await page.mouse.move(at(13).x, at(13).bottom, { steps: 5 });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(field(page, 'Gap')).toHaveValue('2 s');
+  await drag(page, [at(16).x, at(16).bottom], [at(13).x, at(13).bottom]);
+  expect(s((await tracks(page, id))[1]?.gapBefore)).toBeCloseTo(-1, 1);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(field(page, 'Gap')).toHaveValue('2 s');
+});
+
+test('nothing moves by a stray press of three pixels', async ({ page }) => {
+  const { id, at } = await openBench(page);
+  const before = await tracks(page, id);
+  await page.mouse.move(at(16).x, at(16).bottom);
+  await page.mouse.down();
+  await page.mouse.move(at(16).x + 3, at(16).bottom);
+  await page.mouse.up();
+  await page.waitForTimeout(600);
+  expect(await tracks(page, id)).toEqual(before);
+});
+
+test('fades are dragged from the edges, and keep their shapes', async ({ page }) => {
+  const { id, at } = await openBench(page);
+  await field(page, 'Shape of the fade-out').selectOption('cosine');
+  const { y, height } = (await page.getByRole('img', { name: 'Transition into track 2' }).boundingBox()) ?? {
+    y: 0,
+    height: 0,
+  };
+  await drag(page, [at(12).x, y + 8], [at(10).x, y + 8]);
+  await drag(page, [at(14).x, y + height - 26], [at(15).x, y + height - 26]);
+  const [first, second] = await tracks(page, id);
+  expect(first?.fadeOut.shape).toBe('cosine');
+  expect(s(first?.fadeOut.length)).toBeCloseTo(2, 1);
+  expect(s(second?.fadeIn.length)).toBeCloseTo(1, 1);
+});
+
+test('everything is typed as well: a clean crossfade, the gap, and what follows held in place', async ({
+  page,
+}) => {
+  const { id } = await openBench(page);
+  const type = async (name: string, text: string): Promise<void> => {
+    await field(page, name).fill(text);
+    await field(page, name).press('Enter');
+  };
+  await type('Length of the crossfade', '3');
+  await page.getByRole('button', { name: 'Crossfade of' }).click();
+  await saved(page);
+  const [first, second] = await tracks(page, id);
+  expect([s(first?.fadeOut.length), s(second?.fadeIn.length), s(second?.gapBefore)]).toEqual([3, 3, -3]);
+  expect(first?.fadeOut.shape).toBe('equal-power');
+  await page.getByLabel('hold what follows').check();
+  await type('Gap', '-1');
+  await saved(page);
+  // The second song starts 2 s later, the third where it was: its gap of 2 s is used up.
+  const held = await tracks(page, id);
+  expect([s(held[1]?.gapBefore), s(held[2]?.gapBefore)]).toEqual([-1, 0]);
+  await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute(
+    'title',
+    /gap before “Song 2” −3 s → −1 s/,
+  );
+});
+
+test('a transition is heard by key, over and over again while it is edited, and all of them one after the other', async ({
+  page,
+}) => {
+  await openBench(page);
+  const place = async (): Promise<number> => {
+    const [minutes = '0', seconds = '0'] = (
+      await page.getByLabel('Position on the disc', { exact: true }).innerText()
+    ).split(':');
+    return 60 * Number(minutes) + Number(seconds);
+  };
+  await page.getByLabel('Seconds around the transition').selectOption('2');
+  await page.keyboard.press('l');
+  await page.keyboard.press('t');
+  // From 10 to 16 s, again and again
+  await expect.poll(place).toBeGreaterThan(13);
+  await expect.poll(place, { timeout: 10_000 }).toBeLessThan(12);
+  await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
+  await field(page, 'Gap').fill('1');
+  await field(page, 'Gap').press('Enter');
+  await page.waitForTimeout(4000);
+  expect(await place()).toBeGreaterThan(9.5);
+  expect(await place()).toBeLessThan(15.5);
+  await expect(page.getByText('The sound broke off')).toHaveCount(0);
+  await page.keyboard.press('t');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await page.keyboard.press('a');
+  await expect.poll(place).toBeLessThan(6);
+  await expect.poll(place, { timeout: 15_000 }).toBeGreaterThan(9);
+});

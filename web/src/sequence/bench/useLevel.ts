@@ -1,0 +1,44 @@
+import { samplesToTicks, samples, ticksToSeconds, type Silhouette, type Ticks } from '@oiseau/core';
+import { useMemo } from 'react';
+import type { MasterRecord } from '../../api/types.js';
+import { useMasterStretch } from '../../masters/master-pcm.js';
+import type { LevelOf } from './bench-scene.js';
+
+/** From this span down the outline (1/75 s) is too coarse, and the samples themselves are read; seconds. */
+const CLOSE = 8;
+
+/**
+ * Levels of a master for the Bench: from its outline, or, when little is in sight, from its samples.
+ * @param from first time of the master that is in sight, and how much of it is, in seconds
+ */
+export function useLevel(
+  master: MasterRecord,
+  outline: Silhouette | undefined,
+  from: Ticks,
+  span: number,
+): LevelOf {
+  const { rate, length } = master.info;
+  const close = span <= CLOSE;
+  // Read in steps of half of what is in sight, so that a drag does not ask for every pixel anew.
+  const step = Math.max(64, Math.round((span * rate) / 2));
+  const first = Math.max(0, Math.min(length, Math.floor((ticksToSeconds(from) * rate) / step) * step));
+  const count = close ? Math.min(length - first, 4 * step) : 0;
+  const stretch = useMasterStretch(master, first, Math.max(1, count));
+  return useMemo(() => {
+    if (!close || !stretch) {
+      return (start, end) =>
+        outline ? outline.over(ticksToSeconds(start) * 75, ticksToSeconds(end) * 75).peak : 0;
+    }
+    const { left, right, from: at } = stretch;
+    const origin = samplesToTicks(samples(at), rate);
+    const perTick = rate / 705_600_000;
+    return (start, end) => {
+      const i = Math.floor((start - origin) * perTick);
+      const j = Math.max(i + 1, Math.floor((end - origin) * perTick));
+      let peak = 0;
+      for (let n = Math.max(0, i); n < Math.min(left.length, j); n++)
+        peak = Math.max(peak, Math.abs(left[n] as number), Math.abs(right[n] as number));
+      return peak;
+    };
+  }, [close, stretch, outline, rate]);
+}
