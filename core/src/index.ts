@@ -53,6 +53,8 @@ export { seedFromText, uniform } from './dsp/random.js';
 
 export { Meters, readThrough } from './measure/measure.js';
 export type { Measurement } from './measure/measure.js';
+export { LiveMeters } from './measure/live-meters.js';
+export type { LiveReading } from './measure/live-meters.js';
 export { loudnessOverTime } from './measure/loudness.js';
 export { MasterMeters } from './measure/master-meters.js';
 export type { MasterMeasurement } from './measure/master-meters.js';

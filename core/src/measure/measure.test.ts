@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { kWeighting } from './k-weighting.js';
+import { LiveMeters } from './live-meters.js';
 import { SignalMeter } from './signal.js';
 import { SilhouetteMeter } from './silhouette.js';
 
@@ -74,5 +75,51 @@ describe('silhouette', () => {
     expect(outline.length).toBe(75);
     expect(outline.over(74, 75).peak).toBe(1);
     expect(outline.over(73, 74).peak).toBe(0);
+  });
+});
+
+describe('live meters', () => {
+  const tone = (from: number, count: number, level: number): Float64Array =>
+    Float64Array.from(
+      { length: count },
+      (_, n) => level * Math.sin((2 * Math.PI * 1000 * (from + n)) / 44_100),
+    );
+  /** Feeds them in the blocks of 128 samples that an audio thread has. */
+  let fed = 0;
+  const feed = (meters: LiveMeters, seconds: number, level: number, right: number): void => {
+    for (const end = fed + seconds * 44_100; fed < end; fed += 128) {
+      const left = tone(fed, 128, level);
+      meters.push({ left, right: left.map((value) => right * value) });
+    }
+  };
+
+  it('read a stereo sine at −23 dBFS as −23 LUFS, and follow it', () => {
+    const meters = new LiveMeters(44_100);
+    const level = 10 ** (-23 / 20);
+    feed(meters, 0.3, level, 1);
+    expect(meters.read().momentaryLufs).toBeNull();
+    feed(meters, 3, level, 1);
+    const { momentaryLufs, shortTermLufs, samplePeak, truePeak, correlation } = meters.read();
+    for (const found of [momentaryLufs, shortTermLufs]) expect(found).toBeCloseTo(-23, 1);
+    for (const peak of [samplePeak, truePeak]) expect(20 * Math.log10(peak)).toBeCloseTo(-23, 1);
+    expect(correlation).toBeCloseTo(1, 9);
+    feed(meters, 0.5, level / 10, -1);
+    const later = meters.read();
+    expect(later.momentaryLufs).toBeCloseTo(-43, 1);
+    expect(later.shortTermLufs).toBeGreaterThan(-25);
+    expect(20 * Math.log10(later.samplePeak)).toBeCloseTo(-43, 1);
+    expect(later.correlation).toBeCloseTo(-1, 9);
+  });
+
+  it('have no figure for silence', () => {
+    const meters = new LiveMeters(44_100);
+    feed(meters, 3.1, 0, 0);
+    expect(meters.read()).toEqual({
+      samplePeak: 0,
+      truePeak: 0,
+      momentaryLufs: null,
+      shortTermLufs: null,
+      correlation: null,
+    });
   });
 });

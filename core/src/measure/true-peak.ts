@@ -57,6 +57,13 @@ export class TruePeakMeter {
     return this.#peak;
   }
 
+  /** Linear true peak since the last call, without waiting for the filter to die away; the next call starts anew. */
+  take(): number {
+    const peak = this.#peak;
+    this.#peak = 0;
+    return peak;
+  }
+
   #scan(audio: Float64Array): void {
     for (let from = 0; from + TAPS <= audio.length; from += STRIDE) {
       const positions = Math.min(STRIDE, audio.length - TAPS + 1 - from);

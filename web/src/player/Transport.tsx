@@ -2,13 +2,10 @@ import { formatClock, samples, samplesToTicks, ticks } from '@oiseau/core';
 import { Play, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { formatDb } from '../ui/format.js';
+import { Meters } from './Meters.js';
 import { useGuestOnPlayer, usePlayer, usePlayerState } from './PlayerContext.js';
 import { PLAYER_RATE } from './player.js';
 import { trackAt } from './track-at.js';
-
-/** Bottom of the meter in dBFS. */
-const METER_FLOOR = -60;
 
 /** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
 export function Transport() {
@@ -78,32 +75,7 @@ export function Transport() {
           <dd>{empty ? '–' : `−${formatClock(ticks(Math.max(0, end - now)))}`}</dd>
         </div>
       </dl>
-      <Level />
+      <Meters />
     </footer>
-  );
-}
-
-function Level() {
-  // Half a decibel at a time: the meter moves no more often than the eye can tell.
-  const level = usePlayerState(({ peak }) =>
-    peak > 0 ? Math.max(METER_FLOOR, Math.round(40 * Math.log10(peak)) / 2) : METER_FLOOR,
-  );
-  const share = 1 - level / METER_FLOOR;
-  const shown = level > METER_FLOOR ? formatDb(level) : '–';
-  return (
-    <div
-      className="level"
-      role="meter"
-      aria-label="Sample peak in dBFS"
-      aria-valuemin={METER_FLOOR}
-      aria-valuemax={0}
-      aria-valuenow={level}
-      aria-valuetext={`${shown} dBFS`}
-    >
-      <div className="level-track">
-        <div className="level-bar" style={{ transform: `scaleX(${share})` }} />
-      </div>
-      <span className="level-figure">{shown}</span>
-    </div>
   );
 }

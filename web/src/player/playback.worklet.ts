@@ -1,3 +1,4 @@
+import { LiveMeters } from '@oiseau/core';
 import type { AudioChunk, WorkletMessage, WorkletReport } from './protocol.js';
 
 // The audio thread's own globals, which TypeScript's DOM library does not declare.
@@ -6,6 +7,9 @@ declare class AudioWorkletProcessor {
 }
 declare function registerProcessor(name: string, processor: new () => AudioWorkletProcessor): void;
 
+/** Samples that the audio thread asks for at a time [Web Audio API]. */
+const QUANTUM = 128;
+const RATE = 44_100;
 /** Quanta of 128 samples between two reports of the position: about 23 a second. */
 const REPORT_QUANTA = 15;
 
@@ -16,7 +20,9 @@ class PlaybackProcessor extends AudioWorkletProcessor {
   #queue: AudioChunk[] = [];
   #offset = 0;
   #taken = 0;
-  #peak = 0;
+  readonly #meters = new LiveMeters(RATE);
+  /** What was heard of this quantum, for the meters. */
+  readonly #heard = { left: new Float64Array(QUANTUM), right: new Float64Array(QUANTUM) };
   /** Quanta that found the queue empty although the programme had not ended. */
   #gaps = 0;
   #quanta = 0;
@@ -51,7 +57,6 @@ class PlaybackProcessor extends AudioWorkletProcessor {
     this.#queue = [];
     this.#offset = 0;
     this.#taken = 0;
-    this.#peak = 0;
     this.#gaps = 0;
     this.#started = false;
   }
@@ -69,9 +74,8 @@ class PlaybackProcessor extends AudioWorkletProcessor {
       this.#started = true;
       const count = Math.min(left.length - filled, chunk.left.length - this.#offset);
       for (let i = 0; i < count; i++) {
-        const l = (left[filled + i] = chunk.left[this.#offset + i] ?? 0);
-        const r = (right[filled + i] = chunk.right[this.#offset + i] ?? 0);
-        this.#peak = Math.max(this.#peak, Math.abs(l), Math.abs(r));
+        left[filled + i] = chunk.left[this.#offset + i] ?? 0;
+        right[filled + i] = chunk.right[this.#offset + i] ?? 0;
       }
       filled += count;
       this.#offset += count;
@@ -86,6 +90,9 @@ class PlaybackProcessor extends AudioWorkletProcessor {
         return true;
       }
     }
+    this.#heard.left.set(left);
+    this.#heard.right.set(right);
+    this.#meters.push(this.#heard);
     if (++this.#quanta % REPORT_QUANTA === 0) this.#tell();
     return true;
   }
@@ -97,10 +104,9 @@ class PlaybackProcessor extends AudioWorkletProcessor {
       type: 'position',
       run: this.#run,
       position: chunk.position + this.#offset,
-      peak: this.#peak,
+      reading: this.#meters.read(),
       gaps: this.#gaps,
     });
-    this.#peak = 0;
   }
 
   #report(report: WorkletReport): void {

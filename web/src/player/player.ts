@@ -1,3 +1,4 @@
+import type { LiveReading } from '@oiseau/core';
 import workletUrl from './playback.worklet.ts?worker&url';
 import type {
   Heard,
@@ -15,8 +16,10 @@ export interface PlayerState {
   readonly playing: boolean;
   /** Sample of the programme that is heard, or would be when play is pressed. */
   readonly position: number;
-  /** Highest magnitude since the last report, linear. */
-  readonly peak: number;
+  /** What the meters show; null while nothing sounds. */
+  readonly reading: LiveReading | null;
+  /** Highest true peak since play was pressed, linear. */
+  readonly highestPeak: number;
   /** Times that the sound ran dry since play was pressed. */
   readonly gaps: number;
   /** Single stretches are heard, not the programme to its end. */
@@ -25,7 +28,15 @@ export interface PlayerState {
   readonly failure: string | null;
 }
 
-const SILENT: PlayerState = { playing: false, position: 0, peak: 0, gaps: 0, hearing: false, failure: null };
+const SILENT: PlayerState = {
+  playing: false,
+  position: 0,
+  reading: null,
+  highestPeak: 0,
+  gaps: 0,
+  hearing: false,
+  failure: null,
+};
 
 /** The audio machinery. It is made ahead of the first press, and sounds only after one, as browsers ask. */
 interface Machine {
@@ -101,7 +112,7 @@ export class Player {
     if (!this.#programme?.masters.length) return;
     const run = ++this.#run;
     const position = Math.max(0, Math.round(from));
-    this.#set({ playing: true, hearing: heard !== null, position, gaps: 0, failure: null });
+    this.#set({ playing: true, hearing: heard !== null, position, gaps: 0, highestPeak: 0, failure: null });
     try {
       const machine = await this.#prepare();
       await machine.context.resume();
@@ -121,7 +132,7 @@ export class Player {
   /** Stops and stays where it is. */
   stop(): void {
     this.#run++;
-    this.#set({ playing: false, hearing: false, peak: 0 });
+    this.#set({ playing: false, hearing: false, reading: null });
     void this.#machine?.then((machine) => {
       this.#tellWorklet(machine, { type: 'stop' });
       this.#tellWorker(machine, { type: 'stop' });
@@ -171,8 +182,12 @@ export class Player {
     if (report.type === 'ended') {
       // The programme starts anew; after single stretches the mark stays at their end.
       const position = this.#state.hearing ? this.#state.position : 0;
-      this.#set({ playing: false, hearing: false, position, peak: 0 });
-    } else this.#set({ position: report.position, peak: report.peak, gaps: report.gaps });
+      this.#set({ playing: false, hearing: false, position, reading: null });
+    } else {
+      const { position, reading, gaps } = report;
+      const highestPeak = Math.max(this.#state.highestPeak, reading.truePeak, reading.samplePeak);
+      this.#set({ position, reading, gaps, highestPeak });
+    }
   }
 
   #tellWorker({ worker }: Machine, message: WorkerMessage): void {

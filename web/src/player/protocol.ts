@@ -1,4 +1,4 @@
-import type { Sequence, PcmInfo } from '@oiseau/core';
+import type { LiveReading, PcmInfo, Sequence } from '@oiseau/core';
 
 /** The programme as the worker needs it: pure data. */
 export interface PlayerProgramme {
@@ -65,7 +65,7 @@ export type WorkletReport =
       readonly type: 'position';
       readonly run: number;
       readonly position: number;
-      readonly peak: number;
+      readonly reading: LiveReading;
       readonly gaps: number;
     }
   | { readonly type: 'ended'; readonly run: number };

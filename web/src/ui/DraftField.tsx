@@ -36,7 +36,8 @@ export function DraftField({
     setDraft(null);
   };
   const key = (event: KeyboardEvent<HTMLInputElement>): void => {
-    if (event.key === 'Enter') commit();
+    // Leaving the field keeps it, and gives the keys back to the transport.
+    if (event.key === 'Enter') event.currentTarget.blur();
     if (event.key === 'Escape') setDraft(null);
     onKeyDown?.(event);
   };

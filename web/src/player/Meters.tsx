@@ -1,0 +1,82 @@
+import { formatDb } from '../ui/format.js';
+import { usePlayerState } from './PlayerContext.js';
+import type { PlayerState } from './player.js';
+
+/** Bottom of the meter in dBFS. */
+const FLOOR_DB = -60;
+/** A true peak over this is a warning to those who will make lossy copies, dBTP (trade.md 6). */
+const LOSSY_CEILING_DB = -1;
+
+/** Half a decibel at a time: the meter moves no more often than the eye can tell. */
+const halves = (linear: number): number =>
+  linear > 0 ? Math.max(FLOOR_DB, Math.round(40 * Math.log10(linear)) / 2) : FLOOR_DB;
+const tenths = (value: number | null | undefined): number | null =>
+  value === null || value === undefined ? null : Math.round(value * 10) / 10;
+
+/** What is heard, in figures: peak with the highest so far, loudness of now, correlation. */
+export function Meters() {
+  const level = usePlayerState(({ reading }) => halves(reading?.samplePeak ?? 0));
+  const highest = usePlayerState(({ highestPeak }) => halves(highestPeak));
+  const share = (db: number): number => 1 - db / FLOOR_DB;
+  const shown = level > FLOOR_DB ? formatDb(level) : '–';
+  return (
+    <div className="meters">
+      <div
+        className="level"
+        role="meter"
+        aria-label="Sample peak in dBFS"
+        aria-valuemin={FLOOR_DB}
+        aria-valuemax={0}
+        aria-valuenow={level}
+        aria-valuetext={`${shown} dBFS`}
+      >
+        <div className="level-track">
+          <div className="level-bar" style={{ transform: `scaleX(${share(level)})` }} />
+          {highest > FLOOR_DB && (
+            <span className="level-hold" style={{ left: `${100 * Math.min(1, share(highest))}%` }} />
+          )}
+        </div>
+      </div>
+      <dl>
+        <div title="Highest true peak since play was pressed, dBTP">
+          <dt>peak</dt>
+          <dd className={highest > LOSSY_CEILING_DB ? 'text-danger' : undefined}>
+            {highest > FLOOR_DB ? formatDb(highest) : '–'}
+          </dd>
+        </div>
+        <Figure
+          name="400 ms"
+          title="Momentary loudness, LUFS"
+          of={({ reading }) => tenths(reading?.momentaryLufs)}
+        />
+        <Figure
+          name="3 s"
+          title="Short-term loudness, LUFS"
+          of={({ reading }) => tenths(reading?.shortTermLufs)}
+        />
+        <Figure
+          name="corr."
+          title="Correlation of the channels, −1 to 1"
+          of={({ reading }) => tenths(reading?.correlation)}
+        />
+      </dl>
+    </div>
+  );
+}
+
+function Figure({
+  name,
+  title,
+  of,
+}: {
+  name: string;
+  title: string;
+  of: (state: PlayerState) => number | null;
+}) {
+  return (
+    <div title={title}>
+      <dt>{name}</dt>
+      <dd>{formatDb(usePlayerState(of))}</dd>
+    </div>
+  );
+}
