@@ -1,8 +1,17 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { makeAlbum, url, wavFile } from './support.js';
+import { api, makeAlbum, url, wavFile } from './support.js';
 
-const STEPS = ['masters', 'sequence', 'sleeve', 'checks', 'render', 'proof'];
+const STEPS = ['masters', 'masters/trim', 'sequence', 'sleeve', 'checks', 'render', 'proof'];
+
+/** Every view of an album, those of its first master included. */
+async function viewsOf(page: Page, id: string): Promise<string[]> {
+  const masters = (): Promise<{ sha256: string; measurement: unknown }[]> =>
+    api(page, 'GET', `/albums/${id}/masters`);
+  await expect.poll(async () => (await masters()).every(({ measurement }) => measurement)).toBe(true);
+  const sha256 = (await masters())[0]?.sha256 ?? '';
+  return [...STEPS, `masters/${sha256}`, `masters/${sha256}/cut`];
+}
 
 async function violations(page: Page): Promise<string[]> {
   const { violations: found } = await new AxeBuilder({ page })
@@ -23,7 +32,7 @@ for (const theme of ['light', 'dark']) {
     await page.goto(url('/'));
     await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
     expect(await violations(page)).toEqual([]);
-    for (const step of STEPS) {
+    for (const step of await viewsOf(page, id)) {
       await page.goto(url(`/albums/${id}/${step}`));
       await expect(page.getByRole('navigation', { name: 'Steps of the album' })).toBeVisible();
       await page.waitForTimeout(300);
@@ -42,7 +51,7 @@ test('no view scrolls sideways at 1280, also with the longest title', async ({ p
     performer: long,
     tracks: album.tracks.map((track) => ({ ...track, title: long })),
   }));
-  for (const path of ['/', ...STEPS.map((step) => `/albums/${id}/${step}`)]) {
+  for (const path of ['/', ...(await viewsOf(page, id)).map((step) => `/albums/${id}/${step}`)]) {
     await page.goto(url(path));
     await page.waitForTimeout(300);
     const over = await page.evaluate(() =>

@@ -39,6 +39,8 @@ async function drag(page: Page, from: [number, number], to: [number, number]): P
   await page.mouse.down();
   await page.mouse.move(...to, { steps: 6 });
   await page.mouse.up();
+  // The edit is made when the button is let go; the word of the one before may stand there until it is drawn.
+  await page.waitForTimeout(100);
   await saved(page);
 }
 
@@ -130,6 +132,49 @@ test('everything is typed as well: a clean crossfade, the gap, and what follows 
     'title',
     /gap before “Song 2” −3 s → −1 s/,
   );
+});
+
+test('loudness is matched to one track, shown before it is taken, and undone', async ({ page }) => {
+  const { id } = await openBench(page);
+  await page.getByLabel('Gain of track 1').fill('-4');
+  await page.getByLabel('Gain of track 1').press('Enter');
+  await page.getByRole('button', { name: 'Levels' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('As loud as').selectOption('0');
+  // All three are the same noise: two would come down by 4 dB.
+  await expect(dialog.getByRole('row', { name: /Song 2/ })).toContainText(/−4\.\d dB|−3\.\d dB/);
+  expect((await tracks(page, id)).map(({ gainDb }) => gainDb).slice(1)).toEqual([0, 0]);
+  await dialog.getByRole('button', { name: 'Change 2 gains' }).click();
+  await expect.poll(async () => (await tracks(page, id))[1]?.gainDb).toBeCloseTo(-4, 0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(async () => (await tracks(page, id))[1]?.gainDb).toBe(0);
+});
+
+test('a track is dragged on the Skyline, a press only plays, and the wheel looks closer', async ({
+  page,
+}) => {
+  const { id } = await openBench(page);
+  const titles = async (): Promise<string[]> => (await tracks(page, id)).map(({ title }) => title);
+  const box = (await page.locator('.skyline canvas').boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
+  // 2 + 10 + 2 + 12 + 2 + 8 = 36 s across the width, less the room behind the lead-out
+  const x = (seconds: number): number => box.x + (seconds / 36) * (box.width - 10);
+  await page.mouse.move(x(7), box.y + 80);
+  await page.mouse.down();
+  await page.mouse.move(x(7) + 3, box.y + 80);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
+  await page.keyboard.press('Space');
+  expect(await titles()).toEqual(['Song 1', 'Song 2', 'Song 3']);
+  await drag(page, [x(7), box.y + 80], [x(34), box.y + 80]);
+  await expect.poll(titles).toEqual(['Song 2', 'Song 3', 'Song 1']);
+  await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', /“Song 1” from 1 to 3/);
+  // A disc of 36 s is seen whole; with a long pause before it there is something to look closer at.
+  await page.getByLabel('First pause').first().fill('3:00');
+  await page.getByLabel('First pause').first().press('Enter');
+  await page.mouse.move(x(30), box.y + 80);
+  await page.mouse.wheel(0, -400);
+  await page.getByRole('button', { name: 'The whole disc' }).click();
+  await expect(page.getByRole('button', { name: 'The whole disc' })).toHaveCount(0);
 });
 
 test('a transition is heard by key, over and over again while it is edited, and all of them one after the other', async ({

@@ -91,6 +91,8 @@ export { PATTERN_WORDS, safeFileName, uniqueNames, unknownWords } from './album/
 export { layOutAlbum, masterTicks } from './album/resolve.js';
 export type { MasterFacts } from './album/resolve.js';
 export { layOut } from './album/sequence.js';
+export { albumLoudness, matchedGains } from './album/levels.js';
+export type { TrackLevel } from './album/levels.js';
 export { transitionSpan } from './album/transition.js';
 export type { Stretch } from './album/transition.js';
 export { crossfade, holdFrom, setFade, setGap, setOut, trimIn } from './album/spacing.js';

@@ -6,6 +6,8 @@ import { TruePeakMeter } from './true-peak.js';
 const STEPS_A_SECOND = 100;
 const MOMENTARY_STEPS = 40;
 const SHORT_TERM_STEPS = 300;
+/** What is quieter than the absolute gate of R 128 is silence to an ear. */
+const FLOOR_LUFS = -70;
 
 /** What meters show of the sound that is heard now. */
 export interface LiveReading {
@@ -93,6 +95,7 @@ export class LiveMeters {
   #loudness(count: number): number | null {
     if (this.#steps.length < count) return null;
     const sum = this.#steps.slice(-count).reduce((total, { weighted }) => total + weighted, 0);
-    return sum > 0 ? -0.691 + 10 * Math.log10(sum / (count * this.#stepLength)) : null;
+    const lufs = -0.691 + 10 * Math.log10(sum / (count * this.#stepLength));
+    return lufs > FLOOR_LUFS ? lufs : null;
   }
 }

@@ -1,5 +1,5 @@
 import { ticksToSamples } from '@oiseau/core';
-import { ChevronLeft, ChevronRight, Headphones, ListMusic, Repeat } from 'lucide-react';
+import { ChevronLeft, ChevronRight, Headphones, ListMusic, Repeat, SlidersHorizontal } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -12,6 +12,7 @@ import { useShortcuts } from '../ui/useShortcuts.js';
 import { Bench } from './bench/Bench.js';
 import { Ledger } from './Ledger.js';
 import { Skyline } from './Skyline.js';
+import { LevelsDialog } from './LevelsDialog.js';
 import { useTransitions, type Transitions } from './useTransitions.js';
 
 /** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
@@ -21,6 +22,7 @@ export function SequenceView() {
   const outlines = useSilhouettes(masters);
   const [chosen, setChosen] = useState(0);
   const [hold, setHold] = useState(false);
+  const [levels, setLevels] = useState(false);
   const transitions = useTransitions(layout);
   const last = album.tracks.length - 1;
   const index = Math.max(0, Math.min(last, chosen));
@@ -64,9 +66,16 @@ export function SequenceView() {
             hold={hold}
             onHold={setHold}
           />
-          <Hearing transitions={transitions} index={index} last={last} onStep={step} />
+          <Hearing
+            transitions={transitions}
+            index={index}
+            last={last}
+            onStep={step}
+            onLevels={() => setLevels(true)}
+          />
         </div>
       </div>
+      {levels && <LevelsDialog chosen={index} onHide={() => setLevels(false)} />}
     </div>
   );
 }
@@ -76,11 +85,13 @@ function Hearing({
   index,
   last,
   onStep,
+  onLevels,
 }: {
   transitions: Transitions;
   index: number;
   last: number;
   onStep: (by: number) => void;
+  onLevels: () => void;
 }) {
   return (
     <div className="hearing">
@@ -123,15 +134,18 @@ function Hearing({
         title="Over and over again (L)"
         onClick={() => setLoop(!loop)}
       >
-        <Repeat size={16} aria-hidden /> Loop
+        <Repeat size={16} aria-label="Loop" />
       </Button>
       <span className="flex-grow-1" />
+      <Button variant="outline-primary" title="Loudness and peaks of all tracks" onClick={onLevels}>
+        <SlidersHorizontal size={16} aria-hidden /> Levels
+      </Button>
       <Button
         variant="outline-primary"
         title="Hear all transitions, one after the other (A)"
         onClick={hearAll}
       >
-        <ListMusic size={16} aria-hidden /> All transitions
+        <ListMusic size={16} aria-hidden /> Hear all
       </Button>
     </div>
   );

@@ -2,6 +2,7 @@ import {
   floorToFrame,
   formatClock,
   framesToTicks,
+  moveTrack,
   samples,
   samplesToTicks,
   secondsToTicks,
@@ -10,52 +11,134 @@ import {
   type Layout,
   type Ticks,
 } from '@oiseau/core';
-import { useCallback, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
+import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { trackAt } from '../player/track-at.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
-import { drawSkyline, RIGHT, timeAt, xOf } from './skyline.js';
+import {
+  discView,
+  drawSkyline,
+  panned,
+  placeAt,
+  RIGHT,
+  timeAt,
+  xOf,
+  zoomed,
+  type SkylineView,
+} from './skyline.js';
 
 /** What an arrow key moves the mark by. */
 const STEP = secondsToTicks(5);
 
-/** The whole disc drawn to scale; a press plays from there. */
-export function Skyline({ chosen, onChoose }: { chosen: number | null; onChoose: (track: number) => void }) {
-  const { album, layout, masters } = useAlbum();
+/** A press becomes a drag only after so many pixels, so that no track moves by a stray click. */
+const DRAG_AFTER_PX = 4;
+const CLOSER = 0.8;
+
+interface Press {
+  readonly x: number;
+  readonly track: number | null;
+  /** Where the track would go; null until the press has become a drag. */
+  to: number | null;
+}
+
+/** The disc drawn to scale: a press plays from there, a track is dragged to another place, the wheel zooms. */
+export function Skyline({ chosen, onChoose }: { chosen: number; onChoose: (track: number) => void }) {
+  const { album, layout, masters, edit } = useAlbum();
   const player = usePlayer();
   const silhouettes = useSilhouettes(masters);
   const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);
+  const [zoom, setZoom] = useState<SkylineView | null>(null);
+  const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
+  const press = useRef<Press | null>(null);
+  const view = useMemo(() => zoom ?? discView(layout), [zoom, layout]);
   const draw = useCallback<Draw>(
     (context, width, height, palette) =>
-      drawSkyline(context, width, height, palette, { album, layout, silhouettes, chosen }),
-    [album, layout, silhouettes, chosen],
+      drawSkyline(context, width, height, palette, { album, layout, silhouettes, chosen, view, drag }),
+    [album, layout, silhouettes, chosen, view, drag],
   );
   const canvas = useCanvas(draw);
   const position = usePlayerState(({ position: at }) => Math.floor(at / (PLAYER_RATE / 20)));
   const now = samplesToTicks(samples(position * (PLAYER_RATE / 20)), PLAYER_RATE);
 
+  const show = useCallback(
+    (next: SkylineView): void => setZoom(next.until - next.from >= discView(layout).until ? null : next),
+    [layout],
+  );
+  useEffect(() => {
+    const element = canvas.current;
+    const turn = (event: WheelEvent): void => {
+      event.preventDefault();
+      const sideways = event.shiftKey ? event.deltaY : event.deltaX;
+      if (sideways !== 0) show(panned(view, sideways / 1000, layout));
+      else if (element) {
+        const around = timeAt(view, event.offsetX, element.clientWidth);
+        show(zoomed(view, event.deltaY < 0 ? CLOSER : 1 / CLOSER, around, layout));
+      }
+    };
+    element?.addEventListener('wheel', turn, { passive: false });
+    return () => element?.removeEventListener('wheel', turn);
+  }, [canvas, view, layout, show]);
+
   const place = (event: PointerEvent): { x: number; width: number } => {
-    const box = event.currentTarget.getBoundingClientRect();
+    const box = canvas.current?.getBoundingClientRect() ?? new DOMRect();
     return { x: event.clientX - box.left, width: box.width };
   };
-  const press = (event: PointerEvent): void => {
+  const down = (event: PointerEvent): void => {
     if (event.button !== 0) return;
     const { x, width } = place(event);
-    const time = timeAt(layout, x, width);
-    const track = trackAt(layout, time);
-    if (track !== null) onChoose(track);
-    void player.play(ticksToSamples(time, PLAYER_RATE));
+    event.currentTarget.setPointerCapture(event.pointerId);
+    press.current = { x, track: trackAt(layout, timeAt(view, x, width)), to: null };
+  };
+  const move = (event: PointerEvent): void => {
+    const { x, width } = place(event);
+    setPointer({ x, width });
+    const held = press.current;
+    if (held?.track == null || (held.to === null && Math.abs(x - held.x) < DRAG_AFTER_PX)) return;
+    held.to = placeAt(layout, held.track, timeAt(view, x, width));
+    setDrag({ from: held.track, to: held.to });
+  };
+  const up = (event: PointerEvent): void => {
+    const held = press.current;
+    press.current = null;
+    setDrag(null);
+    if (!held) return;
+    const { x, width } = place(event);
+    if (held.track !== null) onChoose(held.to ?? held.track);
+    if (held.to === null) {
+      void player.play(ticksToSamples(timeAt(view, x, width), PLAYER_RATE));
+      return;
+    }
+    const { track, to } = held;
+    if (track !== null && track !== to)
+      edit(`“${album.tracks[track]?.title ?? ''}” from ${track + 1} to ${to + 1}`, (before) =>
+        moveTrack(before, track, to),
+      );
   };
   const key = (event: KeyboardEvent): void => {
+    if (event.key === 'Escape') {
+      press.current = null;
+      setDrag(null);
+    }
+    const closer = { '+': CLOSER, '-': 1 / CLOSER }[event.key];
+    if (closer) show(zoomed(view, closer, now, layout));
     const target = keyTarget(event.key, now, layout);
     if (target === undefined) return;
     event.preventDefault();
     player.seek(ticksToSamples(target, PLAYER_RATE));
   };
-  const hovered = pointer && timeAt(layout, pointer.x, pointer.width);
+  const hovered = pointer && timeAt(view, pointer.x, pointer.width);
   return (
     <div
       className="skyline"
@@ -66,17 +149,34 @@ export function Skyline({ chosen, onChoose }: { chosen: number | null; onChoose:
       aria-valuemax={layout.leadOut}
       aria-valuenow={Math.min(layout.leadOut, floorToFrame(now))}
       aria-valuetext={formatClock(now)}
-      onPointerDown={press}
-      onPointerMove={(event) => setPointer(place(event))}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
       onPointerLeave={() => setPointer(null)}
       onKeyDown={key}
     >
-      <canvas ref={canvas} aria-hidden />
-      <PlayMark layout={layout} now={now} />
-      {pointer && hovered !== null && (
-        <span className="skyline-time" style={{ left: Math.min(pointer.x, pointer.width - 60) }}>
-          {formatClock(hovered, 1)}
-        </span>
+      <div className="skyline-picture">
+        <canvas ref={canvas} aria-hidden />
+        <PlayMark view={view} now={now} />
+        {pointer && hovered !== null && (
+          <span
+            className="skyline-time"
+            style={{ left: Math.max(0, Math.min(pointer.x, pointer.width - 60)) }}
+          >
+            {formatClock(hovered, 1)}
+          </span>
+        )}
+      </div>
+      {zoom && (
+        <Button
+          size="sm"
+          variant="outline-primary"
+          className="skyline-whole"
+          onPointerDown={(event) => event.stopPropagation()}
+          onClick={() => setZoom(null)}
+        >
+          The whole disc
+        </Button>
       )}
     </div>
   );
@@ -99,7 +199,8 @@ function keyTarget(key: string, now: Ticks, layout: Layout): Ticks | undefined {
 }
 
 /** Where it plays: a line over the Skyline, placed by the width that the canvas has. */
-function PlayMark({ layout, now }: { layout: Layout; now: Ticks }) {
-  const share = xOf(layout, now, 1 + RIGHT);
+function PlayMark({ view, now }: { view: SkylineView; now: Ticks }) {
+  const share = xOf(view, now, 1 + RIGHT);
+  if (share < 0 || share > 1) return null;
   return <span className="play-mark" style={{ left: `calc((100% - ${RIGHT}px) * ${share})` }} aria-hidden />;
 }

@@ -1,6 +1,7 @@
 import {
   framesToTicks,
   ticks,
+  TICKS_PER_SECOND,
   ticksToSeconds,
   type Album,
   type Layout,
@@ -17,6 +18,9 @@ export interface SkylineScene {
   readonly silhouettes: ReadonlyMap<string, Silhouette>;
   /** Index of the chosen track. */
   readonly chosen: number | null;
+  readonly view: SkylineView;
+  /** The track that is being dragged, and the place where it would go. */
+  readonly drag: { readonly from: number; readonly to: number } | null;
 }
 
 /** Room above the silhouettes and, under the ground line, for numbers and titles. */
@@ -25,17 +29,59 @@ const FOOT = 34;
 /** Room to the right of the lead-out, so that the end of the disc can be seen. */
 export const RIGHT = 10;
 
-const discTicks = (layout: Layout): number => Math.max(1, framesToTicks(layout.leadOut));
+/** The closest look at the disc: a minute of it. */
+const CLOSEST = ticks(60 * TICKS_PER_SECOND);
 
-/** Place of a time on a Skyline of this width. */
-export function xOf(layout: Layout, time: number, width: number): number {
-  return (time / discTicks(layout)) * (width - RIGHT);
+/** The stretch of the disc that is in sight, absolute times. */
+export interface SkylineView {
+  readonly from: Ticks;
+  readonly until: Ticks;
 }
 
-/** The time at a place, within the disc. */
-export function timeAt(layout: Layout, x: number, width: number): Ticks {
+/** The whole disc. */
+export function discView(layout: Layout): SkylineView {
+  return { from: ticks(0), until: ticks(Math.max(1, framesToTicks(layout.leadOut))) };
+}
+
+/** Place of a time on a Skyline of this width. */
+export function xOf({ from, until }: SkylineView, time: number, width: number): number {
+  return ((time - from) / (until - from)) * (width - RIGHT);
+}
+
+/** The time at a place, within what is in sight. */
+export function timeAt({ from, until }: SkylineView, x: number, width: number): Ticks {
   const share = Math.max(0, Math.min(1, x / (width - RIGHT)));
-  return ticks(Math.round(share * discTicks(layout)));
+  return ticks(Math.round(from + share * (until - from)));
+}
+
+/** Closer (or wider, for a factor over 1) around a time that stays where it is, between a minute and the whole disc. */
+export function zoomed(view: SkylineView, factor: number, around: Ticks, layout: Layout): SkylineView {
+  const whole = discView(layout);
+  const span = view.until - view.from;
+  const wide = Math.min(whole.until, Math.max(Math.min(CLOSEST, whole.until), span * factor));
+  return within(around - ((around - view.from) / span) * wide, wide, whole);
+}
+
+/** The same span further along, by a share of what is in sight. */
+export function panned(view: SkylineView, share: number, layout: Layout): SkylineView {
+  const wide = view.until - view.from;
+  return within(view.from + share * wide, wide, discView(layout));
+}
+
+/** A view no longer than the disc that does not reach beyond its ends. */
+function within(from: number, wide: number, whole: SkylineView): SkylineView {
+  const span = Math.min(wide, whole.until);
+  const start = Math.max(0, Math.min(whole.until - span, from));
+  return { from: ticks(Math.round(start)), until: ticks(Math.round(start + span)) };
+}
+
+/**
+ * Where a track that is dragged would go: before the first track whose middle lies behind the place, counted as the place
+ * it ends up at.
+ */
+export function placeAt(layout: Layout, dragged: number, time: Ticks): number {
+  const middles = layout.tracks.map(({ audioStart, audioEnd }) => (audioStart + audioEnd) / 2);
+  return middles.filter((middle, i) => i !== dragged && middle < time).length;
 }
 
 /** The whole disc to scale: each track a silhouette on one ground line, as high as it is loud. */
@@ -46,13 +92,16 @@ export function drawSkyline(
   palette: Palette,
   scene: SkylineScene,
 ): void {
-  const { album, layout, silhouettes, chosen } = scene;
+  const { album, layout, silhouettes, chosen, view, drag } = scene;
   const ground = height - FOOT;
   context.clearRect(0, 0, width, height);
   layout.tracks.forEach(({ audioStart, audioEnd }, i) => {
     const track = album.tracks[i];
-    const x = xOf(layout, audioStart, width);
-    const right = xOf(layout, audioEnd, width);
+    // Of a track that reaches out of sight only what can be seen is drawn.
+    const start = Math.max(audioStart, view.from);
+    const end = Math.min(audioEnd, view.until);
+    const x = xOf(view, start, width);
+    const right = xOf(view, end, width);
     if (!track || right <= x) return;
     if (i === chosen) {
       context.fillStyle = palette.accent;
@@ -62,30 +111,41 @@ export function drawSkyline(
     }
     const outline = silhouettes.get(track.master);
     if (outline) {
-      const from = ticksToSeconds(track.in) * 75;
+      const from = ticksToSeconds(ticks(track.in + start - audioStart)) * 75;
       const stretch = {
         x,
         width: right - x,
         ground,
         height: ground - TOP,
         from,
-        to: from + ticksToSeconds(ticks(audioEnd - audioStart)) * 75,
+        to: from + ticksToSeconds(ticks(end - start)) * 75,
       };
       // Not quite opaque: where two songs overlap, both can be seen.
       context.fillStyle = i === chosen ? palette.accent : palette.soft;
-      context.globalAlpha = i === chosen ? 0.4 : 0.85;
+      context.globalAlpha = i === drag?.from ? 0.2 : i === chosen ? 0.4 : 0.85;
       drawSilhouette(context, outline, stretch, 'peak');
-      context.globalAlpha = i === chosen ? 0.9 : 0.85;
+      context.globalAlpha = i === drag?.from ? 0.3 : i === chosen ? 0.9 : 0.85;
       context.fillStyle = i === chosen ? palette.accent : palette.ink;
       drawSilhouette(context, outline, stretch, 'rms');
       context.globalAlpha = 1;
     }
   });
   context.fillStyle = palette.ink;
-  context.fillRect(0, ground, xOf(layout, discTicks(layout), width), 1);
+  const { until: leadOut } = discView(layout);
+  context.fillRect(0, ground, Math.min(width, xOf(view, leadOut, width)), 1);
   // The lead-out: the end of the disc.
-  context.fillRect(xOf(layout, discTicks(layout), width), TOP, 1, ground - TOP + 6);
+  context.fillRect(xOf(view, leadOut, width), TOP, 1, ground - TOP + 6);
+  if (drag) {
+    context.fillStyle = palette.accent;
+    context.fillRect(xOf(view, dropTime(layout, drag), width) - 2, 0, 4, ground);
+  }
   drawFoot(context, width, ground, palette, scene);
+}
+
+/** Between the two tracks where the dragged one would come to stand. */
+function dropTime(layout: Layout, { from, to }: { from: number; to: number }): number {
+  const others = layout.tracks.filter((_, i) => i !== from);
+  return others[to]?.audioStart ?? layout.end;
 }
 
 /** A tick at each start mark, the number, and the title where it fits. */
@@ -94,15 +154,14 @@ function drawFoot(
   width: number,
   ground: number,
   palette: Palette,
-  { album, layout, chosen }: SkylineScene,
+  { album, layout, chosen, view }: SkylineScene,
 ): void {
   context.textBaseline = 'top';
   let numberEnd = -Infinity;
   layout.tracks.forEach(({ startMark }, i) => {
-    const x = xOf(layout, framesToTicks(startMark), width);
+    const x = xOf(view, framesToTicks(startMark), width);
     const next = layout.tracks[i + 1];
-    const room =
-      (next ? xOf(layout, framesToTicks(next.startMark), width) : xOf(layout, discTicks(layout), width)) - x;
+    const room = xOf(view, next ? framesToTicks(next.startMark) : discView(layout).until, width) - x;
     context.fillStyle = i === chosen ? palette.accent : palette.ink;
     context.fillRect(x, ground, 1, 7);
     context.font = `600 13px 'Source Sans 3 Variable', sans-serif`;

@@ -4,6 +4,7 @@ const LIST: readonly (readonly [keys: string, what: string])[] = [
   ['Space', 'Play from the mark, or stop'],
   ['← →', 'On the Skyline: five seconds back or on'],
   ['Home, End', 'On the Skyline: start or end of the disc'],
+  ['+, −', 'On the Skyline: closer, wider; the wheel does the same, with Shift it moves along'],
   ['↑ ↓', 'In the ledger: track before or after'],
   ['T', 'Sequence: hear the transition on the Bench, or stop it'],
   ['N, P', 'Sequence: next transition, transition before'],

@@ -65,7 +65,7 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
       )}
       <div className="bench-row">
         <TimeField
-          label={index === 0 ? 'First pause here' : 'Gap'}
+          label={index === 0 ? 'First pause' : 'Gap'}
           value={secondsText(after.track.gapBefore)}
           onCommit={(gap) => onCommit(setGap(album, index, gap))}
         />
