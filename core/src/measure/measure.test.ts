@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { kWeighting } from './k-weighting.js';
 import { LiveMeters } from './live-meters.js';
 import { SignalMeter } from './signal.js';
-import { SilhouetteMeter } from './silhouette.js';
+import { Silhouette, SilhouetteMeter } from './silhouette.js';
 
 describe('K-weighting', () => {
   it('gives the coefficients that BS.1770-4 tabulates at 48 kHz', () => {
@@ -64,6 +64,15 @@ describe('silhouette', () => {
     expect(outline.over(1, 2)).toEqual({ peak: 0.5, rms: 0.5 });
     expect(outline.over(2, 3).peak).toBe(0.25);
     expect(outline.over(0, 3).peak).toBe(0.5);
+  });
+
+  it('is seen in coarser steps by its highest peak and its mean power', () => {
+    const values = Uint16Array.of(100, 30, 400, 40, 200, 0, 8, 8, 16, 16);
+    const coarse = new Silhouette(values).coarser(2);
+    // √((30² + 40²)/2) = 35.36, √(0 + 8²)/2) = 5.66; the last stands alone
+    expect([...coarse.values]).toEqual([400, 35, 200, 6, 16, 16]);
+    expect(new Silhouette(values).coarser(1).values).toBe(values);
+    expect([...Silhouette.fromBytes(Uint8Array.of(0, 1, 2, 0)).values]).toEqual([256, 2]);
   });
 
   it('keeps in step at a rate that 75 does not divide', () => {

@@ -3,10 +3,9 @@ import { useCallback, useEffect, useRef, type PointerEvent } from 'react';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayerState } from '../player/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
+import { DRAG_AFTER_PX } from '../ui/drag.js';
+import { useWheel } from '../ui/useWheel.js';
 import { cutUnder, drawCuts, sampleAt, xOf, type CutScene, type CutView } from './cut-drawing.js';
-
-/** A press becomes a drag only after so many pixels, so that no cut moves by a stray click. */
-const DRAG_AFTER_PX = 4;
 
 interface Drag {
   readonly index: number;
@@ -56,15 +55,9 @@ export function CutSilhouette(props: CutSilhouetteProps) {
     [outline, rate, cutting, preview, chosen, view],
   );
   const canvas = useCanvas(draw);
-  useEffect(() => {
-    const element = canvas.current;
-    const turn = (event: WheelEvent): void => {
-      event.preventDefault();
-      if (element) onZoom(event.deltaY < 0 ? 1 : -1, sampleAt(event.offsetX, view, element.clientWidth));
-    };
-    element?.addEventListener('wheel', turn, { passive: false });
-    return () => element?.removeEventListener('wheel', turn);
-  }, [canvas, view, onZoom]);
+  useWheel(canvas, ({ deltaY, offsetX }, width) =>
+    onZoom(deltaY < 0 ? 1 : -1, sampleAt(offsetX, view, width)),
+  );
   // Escape takes a drag back.
   useEffect(() => {
     const escape = (event: KeyboardEvent): void => {

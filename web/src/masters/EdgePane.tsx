@@ -1,9 +1,10 @@
 import { samples, samplesToTicks, formatClock } from '@oiseau/core';
 import { Minus, Plus } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { MasterRecord } from '../api/types.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
+import { useWheel } from '../ui/useWheel.js';
 import { drawEdge } from './edge-drawing.js';
 import { useMasterStretch } from './master-pcm.js';
 
@@ -25,11 +26,14 @@ export function EdgePane({
 }) {
   const { rate, length } = master.info;
   const [zoom, setZoom] = useState(FIRST_SPAN);
-  const edges = master.measurement?.edges ?? [];
-  const places = edges.flatMap(({ levelDb, start, end }) => {
-    const at = edge === 'head' ? start : end;
-    return at === null ? [] : [{ at, label: `−${-levelDb} dB` }];
-  });
+  const places = useMemo(
+    () =>
+      (master.measurement?.edges ?? []).flatMap(({ levelDb, start, end }) => {
+        const at = edge === 'head' ? start : end;
+        return at === null ? [] : [{ at, label: `−${-levelDb} dB` }];
+      }),
+    [master, edge],
+  );
   const anchor = places[0]?.at ?? (edge === 'head' ? 0 : length);
   const count = Math.max(8, Math.round((SPANS[zoom] ?? 1) * rate));
   const from = Math.round(anchor - count * PLACE[edge]);
@@ -50,12 +54,10 @@ export function EdgePane({
         labels: edge === 'head' ? 'left' : 'right',
       });
     },
-    // The marks follow from the master.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [stretch, from, count, master],
+    [stretch, from, count, places, length, edge],
   );
   const canvas = useCanvas(draw);
-  useWheel(canvas, zoomBy);
+  useWheel(canvas, ({ deltaY }) => zoomBy(deltaY < 0 ? 1 : -1));
   const span = SPANS[zoom] ?? 1;
   return (
     <section className="edge-pane" aria-label={edge === 'head' ? 'Head' : 'Tail'}>
@@ -89,23 +91,6 @@ export function EdgePane({
       />
     </section>
   );
-}
-
-/** The wheel zooms instead of scrolling: React's own listener could not prevent that. */
-function useWheel(canvas: React.RefObject<HTMLCanvasElement | null>, zoomBy: (steps: number) => void): void {
-  const latest = useRef(zoomBy);
-  useEffect(() => {
-    latest.current = zoomBy;
-  });
-  useEffect(() => {
-    const element = canvas.current;
-    const turn = (event: WheelEvent): void => {
-      event.preventDefault();
-      latest.current(event.deltaY < 0 ? 1 : -1);
-    };
-    element?.addEventListener('wheel', turn, { passive: false });
-    return () => element?.removeEventListener('wheel', turn);
-  }, [canvas]);
 }
 
 function edgeWords({ info, measurement }: MasterRecord, edge: 'head' | 'tail'): string {

@@ -10,12 +10,10 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { moveTrack, removeTracks } from '@oiseau/core';
 import { useRef, type KeyboardEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { useNotices } from '../ui/Notices.js';
 import { chord } from '../ui/useShortcuts.js';
 import { LedgerRow } from './LedgerRow.js';
-
-/** A press becomes a drag only after so many pixels, so that nothing moves by a stray click. */
-const DRAG_AFTER_PX = 4;
 
 /** Number, title, start, length, gap: typed in place, reordered by dragging or by keys. */
 export function Ledger({

@@ -11,15 +11,7 @@ import {
   type Layout,
   type Ticks,
 } from '@oiseau/core';
-import {
-  useCallback,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type KeyboardEvent,
-  type PointerEvent,
-} from 'react';
+import { useCallback, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
@@ -27,6 +19,8 @@ import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { trackAt } from '../player/track-at.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
+import { DRAG_AFTER_PX } from '../ui/drag.js';
+import { useWheel } from '../ui/useWheel.js';
 import {
   discView,
   drawSkyline,
@@ -42,8 +36,6 @@ import {
 /** What an arrow key moves the mark by. */
 const STEP = secondsToTicks(5);
 
-/** A press becomes a drag only after so many pixels, so that no track moves by a stray click. */
-const DRAG_AFTER_PX = 4;
 const CLOSER = 0.8;
 
 interface Press {
@@ -72,24 +64,13 @@ export function Skyline({ chosen, onChoose }: { chosen: number; onChoose: (track
   const position = usePlayerState(({ position: at }) => Math.floor(at / (PLAYER_RATE / 20)));
   const now = samplesToTicks(samples(position * (PLAYER_RATE / 20)), PLAYER_RATE);
 
-  const show = useCallback(
-    (next: SkylineView): void => setZoom(next.until - next.from >= discView(layout).until ? null : next),
-    [layout],
-  );
-  useEffect(() => {
-    const element = canvas.current;
-    const turn = (event: WheelEvent): void => {
-      event.preventDefault();
-      const sideways = event.shiftKey ? event.deltaY : event.deltaX;
-      if (sideways !== 0) show(panned(view, sideways / 1000, layout));
-      else if (element) {
-        const around = timeAt(view, event.offsetX, element.clientWidth);
-        show(zoomed(view, event.deltaY < 0 ? CLOSER : 1 / CLOSER, around, layout));
-      }
-    };
-    element?.addEventListener('wheel', turn, { passive: false });
-    return () => element?.removeEventListener('wheel', turn);
-  }, [canvas, view, layout, show]);
+  const show = (next: SkylineView): void =>
+    setZoom(next.until - next.from >= discView(layout).until ? null : next);
+  useWheel(canvas, ({ deltaX, deltaY, shiftKey, offsetX }, width) => {
+    const sideways = shiftKey ? deltaY : deltaX;
+    if (sideways !== 0) show(panned(view, sideways / 1000, layout));
+    else show(zoomed(view, deltaY < 0 ? CLOSER : 1 / CLOSER, timeAt(view, offsetX, width), layout));
+  });
 
   const place = (event: PointerEvent): { x: number; width: number } => {
     const box = canvas.current?.getBoundingClientRect() ?? new DOMRect();

@@ -16,6 +16,8 @@ import type { MasterRecord } from '../../api/types.js';
 import { PLAYER_RATE } from '../../player/player.js';
 import { usePlayer, usePlayerState } from '../../player/PlayerContext.js';
 import { useCanvas, type Draw } from '../../ui/canvas.js';
+import { DRAG_AFTER_PX } from '../../ui/drag.js';
+import { useWheel } from '../../ui/useWheel.js';
 import { IconButton } from '../../ui/IconButton.js';
 import { drawBench } from './bench-drawing.js';
 import { dragged, handleUnder, type Handle } from './bench-handles.js';
@@ -24,9 +26,6 @@ import { FIRST_SPAN, SPANS, timeAt, xOf, type BenchView } from './bench-view.js'
 import { changeWords } from './bench-words.js';
 import { BenchNumbers } from './BenchNumbers.js';
 import { useLevel } from './useLevel.js';
-
-/** A press becomes a drag only after so many pixels, so that nothing moves by a stray click. */
-const DRAG_AFTER_PX = 4;
 
 interface Drag {
   readonly handle: Handle;
@@ -120,19 +119,9 @@ function OpenBench({
     [scene, shownView, held],
   );
   const canvas = useCanvas(draw);
-  const zoomBy = useCallback(
-    (steps: number): void => setZoom((now) => Math.max(0, Math.min(SPANS.length - 1, now + steps))),
-    [],
-  );
-  useEffect(() => {
-    const element = canvas.current;
-    const turn = (event: WheelEvent): void => {
-      event.preventDefault();
-      zoomBy(event.deltaY < 0 ? 1 : -1);
-    };
-    element?.addEventListener('wheel', turn, { passive: false });
-    return () => element?.removeEventListener('wheel', turn);
-  }, [canvas, zoomBy]);
+  const zoomBy = (steps: number): void =>
+    setZoom((now) => Math.max(0, Math.min(SPANS.length - 1, now + steps)));
+  useWheel(canvas, ({ deltaY }) => zoomBy(deltaY < 0 ? 1 : -1));
   useEffect(() => {
     const escape = (event: KeyboardEvent): void => {
       if (event.key !== 'Escape' || !drag.current) return;
