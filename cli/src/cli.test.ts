@@ -1,4 +1,5 @@
-import { execFile } from 'node:child_process';
+import { execFile, execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -32,7 +33,9 @@ interface Run {
 }
 const oiseau = (...args: string[]): Promise<Run> =>
   new Promise((resolve) => {
-    execFile(process.execPath, ['cli/bin/oiseau.mjs', ...args], (error, out, err) =>
+    // What it decodes on the way lies in its own temporary folder, where a test can see that it is gone.
+    const env = { ...process.env, TMPDIR: folder };
+    execFile(process.execPath, ['cli/bin/oiseau.mjs', ...args], { env }, (error, out, err) =>
       resolve({ status: typeof error?.code === 'number' ? error.code : 0, out, err }),
     );
   });
@@ -110,6 +113,30 @@ describe('oiseau render', () => {
     expect(await readdir(out)).toEqual(['files']);
     expect((await readdir(join(out, 'files'))).sort()).toEqual(['01 Lamp.flac', '02 Ebb.flac', 'proof.json']);
   });
+  it('makes the same image of the same words, whatever form the masters have', async () => {
+    const image = async (...names: string[]): Promise<string> => {
+      const out = join(folder, `forms of ${names.join(' ')}`);
+      const tracks = names.map((master, i) => ({ master, title: `Song ${i + 1}` }));
+      const { status, err } = await oiseau(
+        'render',
+        await file('forms.json', { tracks }),
+        '--out',
+        out,
+        '--only',
+        'image',
+      );
+      expect([status, err.includes('image: proved')]).toEqual([0, true]);
+      return createHash('sha256')
+        .update(await readFile(join(out, 'image', 'image.wav')))
+        .digest('hex');
+    };
+    for (const name of ['one.flac', 'one.aiff'])
+      execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(folder, 'one.wav'), join(folder, name)]);
+    const wanted = await image('one.wav', 'two.wav');
+    expect(await image('one.flac', 'two.wav')).toBe(wanted);
+    expect(await image('one.aiff', 'two.wav')).toBe(wanted);
+    expect((await readdir(folder)).filter((name) => name.startsWith('oiseau-decoded-'))).toEqual([]);
+  });
   it('writes nothing while the album has errors', async () => {
     const out = join(folder, 'none');
     expect((await oiseau('render', await file('wrong.json', { upc: '123' }), '--out', out)).status).toBe(1);
@@ -145,6 +172,34 @@ describe('oiseau inspect', () => {
     });
     // Amplitude ½: −6.02 dBFS
     expect(found.measure.samplePeakDbfs).toBeCloseTo(-6.02, 2);
+  });
+  it('tells what AIFF and coded files hold, their tags included', async () => {
+    execFileSync('ffmpeg', [
+      ...[
+        '-v',
+        'error',
+        '-y',
+        '-i',
+        join(folder, 'one.wav'),
+        '-metadata',
+        'title=Ebb',
+        join(folder, 'tagged.flac'),
+      ],
+    ]);
+    execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', join(folder, 'two.wav'), join(folder, 'two.aiff')]);
+    const { status, out } = await oiseau('inspect', join(folder, 'tagged.flac'), join(folder, 'two.aiff'));
+    expect(status).toBe(0);
+    const [flac, aiff] = JSON.parse(out) as {
+      audio: object;
+      tags: object;
+      measure: { samplePeakDbfs: number };
+    }[];
+    expect(flac).toMatchObject({
+      audio: { rate: 44_100, bits: 16, frames: 220_500 },
+      tags: { TITLE: 'Ebb' },
+    });
+    expect(aiff).toMatchObject({ audio: { rate: 44_100, bits: 16, channels: 2, frames: 220_500 } });
+    expect(aiff?.measure.samplePeakDbfs).toBeCloseTo(-6.02, 2);
   });
   it('tells what a disc image holds', async () => {
     const out = join(folder, 'disc');
