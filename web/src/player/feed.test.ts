@@ -1,0 +1,139 @@
+import { layOut, Programme, secondsToTicks, ticks, type PcmSource, type Sequence } from '@oiseau/core';
+import { describe, expect, it } from 'vitest';
+import { Feed, RAMP } from './feed.js';
+import type { AudioChunk, Heard } from './protocol.js';
+
+const s = secondsToTicks;
+const RATE = 44_100;
+
+/** A master whose samples look like noise. */
+const master = (rate: number, seconds: number, seed: number): PcmSource => ({
+  rate,
+  length: rate * seconds,
+  format: 'int24',
+  read: (start, count) => {
+    const value = (n: number): number =>
+      n < 0 || n >= rate * seconds ? 0 : ((((n + seed) * 48_271) % 4_000_000) - 2_000_000) / 8_388_608;
+    const left = Float64Array.from({ length: count }, (_, i) => value(start + i));
+    return Promise.resolve({ left, right: left.map((v) => -v) });
+  },
+});
+const masters = [master(44_100, 4, 1), master(96_000, 4, 2), master(48_000, 3, 3)];
+const none = { length: ticks(0), shape: 'linear' } as const;
+/** Fades, an overlap, a gain, and masters at three rates. */
+const sequence = (gap = 1): Sequence => ({
+  markLead: ticks(0),
+  endPause: ticks(0),
+  tracks: [
+    {
+      in: s(0.1),
+      out: s(4),
+      gapBefore: s(2),
+      gainDb: -1.5,
+      fadeIn: none,
+      fadeOut: { length: s(1), shape: 'cosine' },
+      indexes: [],
+    },
+    {
+      in: ticks(0),
+      out: s(3.5),
+      gapBefore: s(-0.7),
+      gainDb: 0,
+      fadeIn: { length: s(0.7), shape: 'fast' },
+      fadeOut: none,
+      indexes: [],
+    },
+    { in: ticks(0), out: s(3), gapBefore: s(gap), gainDb: 2, fadeIn: none, fadeOut: none, indexes: [] },
+  ],
+});
+const programme = (gap?: number): Programme =>
+  new Programme(sequence(gap), layOut(sequence(gap)), masters, RATE);
+
+/** Everything that a feed gives, or its first chunks. */
+async function all(feed: Feed, most = Infinity): Promise<AudioChunk[]> {
+  const chunks: AudioChunk[] = [];
+  for (let chunk = await feed.next(); chunk; chunk = await feed.next()) {
+    chunks.push(chunk);
+    if (chunks.length >= most) break;
+  }
+  return chunks;
+}
+const samplesOf = (chunks: readonly AudioChunk[]): number[] => chunks.flatMap(({ left }) => [...left]);
+/** What a render of the same stretch holds before dither, in the words that a player takes. */
+const rendered = async (of: Programme, from: number, until: number): Promise<number[]> => [
+  ...Float32Array.from((await of.read(from, until - from)).left),
+];
+const difference = (a: readonly number[], b: readonly number[]): number =>
+  a.length === b.length ? a.findIndex((value, i) => value !== b[i]) : -2;
+
+describe('what the player is fed with', () => {
+  it('is the programme, sample for sample, from any place on', async () => {
+    const whole = programme();
+    for (const from of [0, 100_000, 3 * RATE + 7]) {
+      const chunks = await all(new Feed(1, from, programme(), null));
+      expect(difference(samplesOf(chunks), await rendered(whole, from, whole.length))).toBe(-1);
+      expect(chunks.map(({ last }) => last)).toEqual([...chunks.slice(1).map(() => false), true]);
+      expect(chunks[0]?.left.length).toBe(2940);
+    }
+  });
+
+  it('is single stretches one after the other, ramped at their edges and nowhere else', async () => {
+    const heard: Heard = {
+      stretches: [
+        { from: 100_000, until: 120_000 },
+        { from: 200_000, until: 210_000 },
+      ],
+      loop: false,
+    };
+    const found = samplesOf(await all(new Feed(1, 100_000, programme(), heard)));
+    const wanted = [
+      ...(await rendered(programme(), 100_000, 120_000)),
+      ...(await rendered(programme(), 200_000, 210_000)),
+    ];
+    expect(found.length).toBe(30_000);
+    const inner = (values: number[]): number[] => [
+      ...values.slice(RAMP, 20_000 - RAMP),
+      ...values.slice(20_000 + RAMP, -RAMP),
+    ];
+    expect(difference(inner(found), inner(wanted))).toBe(-1);
+    for (const edge of [0, 19_999, 20_000, 29_999])
+      expect(Math.abs(found[edge] ?? 1)).toBeLessThan(Math.abs(wanted[edge] ?? 0) / 100 + 1e-9);
+  });
+
+  it('comes round again in a loop, for as long as it is asked', async () => {
+    const heard: Heard = { stretches: [{ from: 5000, until: 15_000 }], loop: true };
+    const chunks = await all(new Feed(1, 5000, programme(), heard), 12);
+    expect(chunks.some(({ last }) => last)).toBe(false);
+    const starts = chunks.filter(({ position }) => position === 5000);
+    expect(starts.length).toBeGreaterThan(2);
+  });
+
+  it('goes over to an edited programme without a jump, and is then that one', async () => {
+    const feed = new Feed(1, 9 * RATE, programme(), {
+      stretches: [{ from: 8 * RATE, until: 11 * RATE }],
+      loop: false,
+    });
+    const before = await all(feed, 2);
+    const at = 9 * RATE + samplesOf(before).length;
+    feed.use(programme(0.2));
+    const after = samplesOf(await all(feed, 2));
+    const [old, edited] = [
+      await rendered(programme(), at, at + after.length),
+      await rendered(programme(0.2), at, at + after.length),
+    ];
+    expect(difference(after.slice(RAMP), edited.slice(RAMP))).toBe(-1);
+    // Half-way through the change it is the middle of both.
+    const middle = (RAMP - 1) / 2;
+    expect(after[middle]).toBeCloseTo(((old[middle] ?? 0) + (edited[middle] ?? 0)) / 2, 6);
+    expect(after[0]).toBeCloseTo(old[0] ?? 0, 2);
+  });
+
+  it('follows its stretch when an edit moves it', async () => {
+    const feed = new Feed(1, 5000, programme(), { stretches: [{ from: 5000, until: 200_000 }], loop: false });
+    await all(feed, 1);
+    feed.hearInstead({ stretches: [{ from: 5000, until: 20_000 }], loop: false });
+    const rest = await all(feed);
+    expect(5000 + 2940 + samplesOf(rest).length).toBe(20_000);
+    expect(rest.at(-1)?.last).toBe(true);
+  });
+});
