@@ -1,6 +1,6 @@
 import { secondsToTicks, type PieceJoin } from '@oiseau/core';
 import { Form } from 'react-bootstrap';
-import { NumberField } from './NumberField.js';
+import { NumberField } from '../ui/NumberField.js';
 
 /** What the person chose to become of the stretches between the sounds; seconds and dBFS. */
 export interface Choice {

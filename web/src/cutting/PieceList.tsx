@@ -1,16 +1,8 @@
-import {
-  formatClock,
-  parseTime,
-  pieceEnd,
-  samples,
-  samplesToTicks,
-  ticksToSamples,
-  type Cutting,
-  type Piece,
-} from '@oiseau/core';
+import { parseTime, pieceEnd, ticksToSamples, type Cutting, type Piece } from '@oiseau/core';
 import { Play, Merge } from 'lucide-react';
 import { Form } from 'react-bootstrap';
 import { DraftField } from '../ui/DraftField.js';
+import { formatPlace } from '../ui/format.js';
 
 interface PieceListProps {
   readonly rate: number;
@@ -35,7 +27,7 @@ export function PieceList({
   onMove,
   onChange,
 }: PieceListProps) {
-  const clock = (sample: number): string => formatClock(samplesToTicks(samples(sample), rate), 3);
+  const clock = (sample: number): string => formatPlace(sample, rate);
   const numbers = cutting.pieces.map((piece, i) =>
     piece.keep ? cutting.pieces.slice(0, i + 1).filter(({ keep }) => keep).length : null,
   );

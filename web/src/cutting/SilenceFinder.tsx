@@ -11,7 +11,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { MasterRecord } from '../api/types.js';
 import { count } from '../ui/format.js';
-import { NumberField } from './NumberField.js';
+import { NumberField } from '../ui/NumberField.js';
 
 /** Softest and loudest level that can count as silence, dBFS. */
 const LOWEST = -90;

@@ -2,9 +2,8 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { MasterRecord } from '../api/types.js';
-import { count } from '../ui/format.js';
+import { count, formatPlace } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
-import { placeWords } from './columns.js';
 
 /** How long before a clipped place playing starts, in seconds: an ear needs a moment. */
 const LEAD = 0.5;
@@ -42,7 +41,7 @@ export function ClippedPlaces({
         onClick={() => go(chosen + 1)}
       />
       <Button variant="link" size="sm" className="p-0" onClick={() => go(chosen)}>
-        {placeWords(place.at, info.rate)}
+        {formatPlace(place.at, info.rate)}
       </Button>
       <span>
         {count(place.length, 'sample')} at full scale, {place.channel} · place {chosen + 1} of{' '}

@@ -1,7 +1,7 @@
-import { samples, samplesToTicks, formatClock } from '@oiseau/core';
 import { Minus, Plus } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
 import type { MasterRecord } from '../api/types.js';
+import { formatPlace } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { useWheel } from '../ui/useWheel.js';
@@ -96,7 +96,7 @@ export function EdgePane({
 function edgeWords({ info, measurement }: MasterRecord, edge: 'head' | 'tail'): string {
   const loud = measurement?.edges[0];
   if (loud?.start == null || loud.end === null) return '';
-  const clock = (sample: number): string => formatClock(samplesToTicks(samples(sample), info.rate), 3);
+  const clock = (sample: number): string => formatPlace(sample, info.rate);
   return edge === 'head'
     ? `over −60 dBFS from ${clock(loud.start)}`
     : `last over −60 dBFS at ${clock(loud.end)}, ${clock(info.length - loud.end)} before the end`;

@@ -1,7 +1,6 @@
 import { isInteger } from '@oiseau/core';
 import type { MasterRecord } from '../api/types.js';
-import { formatDb } from '../ui/format.js';
-import { placeWords } from './columns.js';
+import { formatDb, formatPlace } from '../ui/format.js';
 
 const TRACES = { yes: 'dither seen', no: 'no dither', unclear: 'dither unclear' } as const;
 
@@ -20,7 +19,7 @@ export function Figures({ master: { info, measurement } }: { master: MasterRecor
       'Sample peak',
       formatDb(measurement.samplePeakDbfs, 2),
       'dBFS',
-      `at ${placeWords(samplePeakAt, info.rate)}`,
+      `at ${formatPlace(samplePeakAt, info.rate)}`,
     ],
     ['Correlation', formatDb(measurement.correlation, 2), ''],
     ['DC offset', `${percent(dcLeft)} / ${percent(dcRight)}`, '%', 'left / right'],

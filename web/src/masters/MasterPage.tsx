@@ -1,12 +1,4 @@
-import {
-  appendTracks,
-  formatClock,
-  masterDoubts,
-  masterTicks,
-  newTrack,
-  titleFromFileName,
-  wordDoubt,
-} from '@oiseau/core';
+import { formatClock, masterDoubts, masterTicks, wordDoubt } from '@oiseau/core';
 import { ArrowLeft, ChevronLeft, ChevronRight, CircleAlert, RefreshCw, Scissors } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -27,6 +19,7 @@ import { Figures } from './Figures.js';
 import { MasterSilhouette } from './MasterSilhouette.js';
 import { Measuring } from './Measuring.js';
 import { ReplaceDialog } from './ReplaceDialog.js';
+import { useAddTrack } from './useAddTrack.js';
 import { useChosenMaster } from './useChosenMaster.js';
 import { versionsOf } from './versions.js';
 import { formWords, wordWords } from './words.js';
@@ -81,7 +74,8 @@ function OpenMaster({ master }: { master: MasterRecord }) {
 }
 
 function Head({ master }: { master: MasterRecord }) {
-  const { id, masters, album, edit } = useAlbum();
+  const { id, masters, album } = useAlbum();
+  const addTrack = useAddTrack();
   const navigate = useNavigate();
   const [replacing, setReplacing] = useState(false);
   const place = masters.findIndex(({ sha256 }) => sha256 === master.sha256);
@@ -90,10 +84,6 @@ function Head({ master }: { master: MasterRecord }) {
   };
   const version = versionsOf(masters).get(master.sha256);
   const tracks = album.tracks.flatMap(({ master: of }, i) => (of === master.sha256 ? [i + 1] : []));
-  const add = (): void =>
-    edit(`track from ${master.name}`, (before) =>
-      appendTracks(before, [newTrack(crypto.randomUUID(), master.sha256, titleFromFileName(master.name))]),
-    );
   return (
     <div className="view-head">
       <Link
@@ -119,7 +109,7 @@ function Head({ master }: { master: MasterRecord }) {
           {tracks.length > 0 ? (
             `plays as track ${tracks.join(', ')}`
           ) : (
-            <Button variant="link" size="sm" className="p-0 align-baseline" onClick={add}>
+            <Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => addTrack(master)}>
               add as a track
             </Button>
           )}

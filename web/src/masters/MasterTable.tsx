@@ -1,11 +1,4 @@
-import {
-  appendTracks,
-  masterDoubts,
-  newTrack,
-  titleFromFileName,
-  wordDoubt,
-  type Silhouette,
-} from '@oiseau/core';
+import { masterDoubts, wordDoubt, type Silhouette } from '@oiseau/core';
 import {
   createColumnHelper,
   flexRender,
@@ -28,6 +21,7 @@ import { useStored } from '../ui/useStored.js';
 import { FIGURES, SHOWN_AT_FIRST, type MasterEntry } from './columns.js';
 import { Measuring } from './Measuring.js';
 import { Outline } from './Outline.js';
+import { useAddTrack } from './useAddTrack.js';
 import { versionsOf } from './versions.js';
 import { formWords } from './words.js';
 
@@ -234,16 +228,11 @@ function DoubtCell({ doubts }: { doubts: readonly string[] }) {
 }
 
 function UseCell({ entry: { master, tracks } }: { entry: MasterEntry }) {
-  const { edit } = useAlbum();
+  const addTrack = useAddTrack();
   if (tracks.length > 3) return `${tracks.length} tracks`;
   if (tracks.length > 0) return `track ${tracks.join(', ')}`;
-  const { sha256, name } = master;
-  const use = (): void =>
-    edit(`track from ${name}`, (before) =>
-      appendTracks(before, [newTrack(crypto.randomUUID(), sha256, titleFromFileName(name))]),
-    );
   return (
-    <Button size="sm" variant="link" className="p-0" onClick={use}>
+    <Button size="sm" variant="link" className="p-0" onClick={() => addTrack(master)}>
       add as a track
     </Button>
   );

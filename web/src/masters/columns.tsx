@@ -1,4 +1,4 @@
-import { masterTicks, formatClock, samples, samplesToTicks, ticks } from '@oiseau/core';
+import { masterTicks, formatClock, ticks } from '@oiseau/core';
 import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
 import { formatDb, formatRate } from '../ui/format.js';
 import type { MasterRecord } from '../api/types.js';
@@ -88,7 +88,3 @@ export const FIGURES: readonly ColumnDef<MasterEntry, number | undefined>[] = [
 
 /** What most people look at first; the others can be added. */
 export const SHOWN_AT_FIRST: readonly string[] = ['rate', 'word', 'length', 'loudness', 'truePeak'];
-
-/** Place in a master as a clock shows it, to the millisecond. */
-export const placeWords = (sample: number, rate: number): string =>
-  formatClock(samplesToTicks(samples(sample), rate), 3);

@@ -2,7 +2,7 @@ import { albumLoudness, matchedGains, ticks, ticksToSeconds, type TrackLevel } f
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { NumberField } from '../cutting/NumberField.js';
+import { NumberField } from '../ui/NumberField.js';
 import { count, formatDb } from '../ui/format.js';
 
 /** The picture of levels reaches from here up to full scale, in dB. */

@@ -5,7 +5,7 @@ import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
-import { NumberField } from '../cutting/NumberField.js';
+import { NumberField } from '../ui/NumberField.js';
 import { masterGuest, type Guest } from '../player/guest.js';
 import { useGuest } from '../player/PlayerContext.js';
 import { count } from '../ui/format.js';

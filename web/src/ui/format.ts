@@ -1,4 +1,4 @@
-import { FRAMES_PER_SECOND, formatMsf, frames } from '@oiseau/core';
+import { FRAMES_PER_SECOND, formatClock, formatMsf, frames, samples, samplesToTicks } from '@oiseau/core';
 
 /** `24.3 MB`, in powers of ten as disks are sold. */
 export function formatBytes(bytes: number): string {
@@ -14,6 +14,10 @@ export function formatDb(value: number | null, decimals = 1): string {
   const text = Math.abs(value).toFixed(decimals);
   return value < 0 && Number(text) !== 0 ? `−${text}` : text;
 }
+
+/** A place in a master as a clock shows it, to the millisecond: `0:42.310`. */
+export const formatPlace = (sample: number, rate: number): string =>
+  formatClock(samplesToTicks(samples(sample), rate), 3);
 
 /** `44.1 kHz` */
 export const formatRate = (hz: number): string => `${Number((hz / 1000).toFixed(3))} kHz`;

@@ -48,11 +48,8 @@ export function drawBench(
 }
 
 /** @param side −1: above the line, 1: below it */
-function drawVoice(
-  { context, width, height, palette, view }: Surface,
-  voice: BenchVoice,
-  side: -1 | 1,
-): void {
+function drawVoice(surface: Surface, voice: BenchVoice, side: -1 | 1): void {
+  const { context, width, height, palette, view } = surface;
   const axis = axisOf(height);
   const room = axis - 2;
   const { track, audioStart, audioEnd, out } = voice;
@@ -71,7 +68,7 @@ function drawVoice(
     context.fillStyle = palette.ink;
     context.fillRect(column, side < 0 ? axis - shaped : axis, 1, shaped);
   }
-  drawFades({ context, width, height, palette, view }, voice, side);
+  drawFades(surface, voice, side);
 }
 
 /** Gain of both fades at a time after the start of the track's audio. */
@@ -93,15 +90,15 @@ function drawFades(
   const { track, audioStart, audioEnd } = voice;
   context.strokeStyle = palette.accent;
   context.lineWidth = 1.5;
-  for (const [from, fade] of [
-    [audioStart, track.fadeIn],
-    [audioEnd - track.fadeOut.length, track.fadeOut],
+  for (const [direction, from, fade] of [
+    ['in', audioStart, track.fadeIn],
+    ['out', audioEnd - track.fadeOut.length, track.fadeOut],
   ] as const) {
     if (fade.length === 0) continue;
     context.beginPath();
     for (let step = 0; step <= 40; step++) {
       const x = step / 40;
-      const gain = fadeGain(fade.shape, fade === track.fadeIn ? x : 1 - x);
+      const gain = fadeGain(fade.shape, direction === 'in' ? x : 1 - x);
       context.lineTo(xOf(from + x * fade.length, view, width), axis + side * room * gain);
     }
     context.stroke();

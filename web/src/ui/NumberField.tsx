@@ -1,4 +1,4 @@
-import { DraftField } from '../ui/DraftField.js';
+import { DraftField } from './DraftField.js';
 
 /** A number in its unit, typed; outside its range it is refused with the range. */
 export function NumberField({

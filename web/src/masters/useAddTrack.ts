@@ -1,0 +1,12 @@
+import { appendTracks, newTrack, titleFromFileName } from '@oiseau/core';
+import { useAlbum } from '../album/AlbumContext.js';
+import type { MasterRecord } from '../api/types.js';
+
+/** Puts a master at the end of the album as a track, titled from its file's name. */
+export function useAddTrack(): (master: Pick<MasterRecord, 'sha256' | 'name'>) => void {
+  const { edit } = useAlbum();
+  return ({ sha256, name }) =>
+    edit(`track from ${name}`, (before) =>
+      appendTracks(before, [newTrack(crypto.randomUUID(), sha256, titleFromFileName(name))]),
+    );
+}
