@@ -5,6 +5,7 @@ import {
   albumFromFile,
   AudioRefused,
   layOutAlbum,
+  mastersInFile,
   parseAlbumFile,
   type PcmSource,
   type Album,
@@ -30,7 +31,7 @@ export async function openAlbum(path: string): Promise<AlbumOnDisk> {
   const masters = new Map<string, PcmSource>();
   const opened: OpenMaster[] = [];
   const faults: string[] = [];
-  for (const name of new Set(file.tracks.map(({ master }) => master))) {
+  for (const name of mastersInFile(file)) {
     try {
       const master = await openMaster(resolve(dirname(path), name));
       opened.push(master);

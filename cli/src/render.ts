@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { planDeliverable, type Deliverable } from '@oiseau/core';
+import { planDeliverable, sounding, type Deliverable } from '@oiseau/core';
 import { CodecError, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { openAlbum } from './album-on-disk.js';
 import { findingLine, findingsOf } from './check.js';
@@ -25,7 +25,7 @@ export async function render(
       errors.forEach((finding) => report(findingLine(finding)));
       return 1;
     }
-    const sources = album.tracks.map(({ master }) => {
+    const sources = sounding(album).map(({ master }) => {
       const source = masters.get(master);
       if (!source) throw new RangeError(`${master} was not opened`);
       return source;

@@ -46,7 +46,7 @@ export { wavHeader, WavWriter } from './pcm/wav-write.js';
 export { dbToLinear, linearToDb } from './dsp/gain.js';
 export { applyFade, FADE_SHAPES, fadeGain } from './dsp/fade.js';
 export type { FadeShape } from './dsp/fade.js';
-export { nearestZeroCrossing } from './dsp/zero-crossing.js';
+export { nearestZeroCrossing, zeroCrossingIn } from './dsp/zero-crossing.js';
 export { DITHER_KINDS } from './dsp/dither.js';
 export type { DitherKind } from './dsp/dither.js';
 export { seedFromText, uniform } from './dsp/random.js';
@@ -59,6 +59,8 @@ export { loudnessOverTime } from './measure/loudness.js';
 export { MasterMeters } from './measure/master-meters.js';
 export type { MasterMeasurement } from './measure/master-meters.js';
 export type { ClippedRun } from './measure/signal.js';
+export { estimateTempo, TEMPO_STRETCH_S } from './measure/tempo.js';
+export type { TempoEstimate } from './measure/tempo.js';
 export { Silhouette } from './measure/silhouette.js';
 export type { SoundEdge } from './measure/sound-edges.js';
 export { soundings } from './measure/sounding.js';
@@ -73,9 +75,13 @@ export {
   appendTracks,
   compareNames,
   editTrack,
+  editTracks,
+  hideFirstTrack,
   moveTrack,
   removeTracks,
+  showHidden,
   titleFromFileName,
+  trackAtIndex,
 } from './album/edit.js';
 export {
   AlbumFileError,
@@ -83,20 +89,34 @@ export {
   albumFromFile,
   albumToFile,
   describeIssues,
+  mastersInFile,
   parseAlbumFile,
 } from './album/file.js';
 export type { AlbumFile } from './album/file.js';
 export { albumFileJsonSchema } from './album/json-schema.js';
 export { PATTERN_WORDS, safeFileName, uniqueNames, unknownWords } from './album/name-pattern.js';
-export { layOutAlbum, masterTicks } from './album/resolve.js';
+export { layOutAlbum, masterTicks, sequenceOf } from './album/resolve.js';
 export type { MasterFacts } from './album/resolve.js';
-export { layOut } from './album/sequence.js';
+export { layOut, sounding } from './album/sequence.js';
 export { albumLoudness, matchedGains } from './album/levels.js';
 export type { TrackLevel } from './album/levels.js';
 export { transitionSpan } from './album/transition.js';
 export type { Stretch } from './album/transition.js';
-export { crossfade, holdFrom, setFade, setGap, setOut, trimIn } from './album/spacing.js';
-export type { Layout, PlacedTrack, Sequence } from './album/sequence.js';
+export {
+  addIndex,
+  crossfade,
+  holdFrom,
+  setFade,
+  setGap,
+  setOut,
+  setPause,
+  setStartMark,
+  trimIn,
+  waitBars,
+} from './album/spacing.js';
+export { beatLength, beatsBetween, beginsBar, FASTEST_BPM, SLOWEST_BPM, tempoOfTaps } from './album/tempo.js';
+export type { Beat, Tempo } from './album/tempo.js';
+export type { Layout, PlacedAudio, PlacedTrack, Sequence } from './album/sequence.js';
 
 export {
   changePiece,

@@ -17,12 +17,14 @@ export function sequenceTrack(seconds: number, change: Partial<SequenceTrack> = 
     fadeIn: noFade,
     fadeOut: noFade,
     indexes: [],
+    markLead: null,
+    pauseDelay: null,
     ...change,
   };
 }
 
 export function sequence(...tracks: SequenceTrack[]): Sequence {
-  return { tracks, markLead: ticks(0), endPause: ticks(0) };
+  return { hidden: null, tracks, markLead: ticks(0), endPause: ticks(0) };
 }
 
 /** A source whose sample n is `value(n)` on the left and its negative on the right. */

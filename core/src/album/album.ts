@@ -3,11 +3,13 @@ import { FADE_SHAPES } from '../dsp/fade.js';
 import { ticks, type Ticks } from '../time/ticks.js';
 import { deliverableSchema } from './deliverable.js';
 import { albumText, trackText } from './text-fields.js';
+import { tempoShape } from './tempo.js';
 
 /** An integer number of ticks; the brand is put on once the number is known to be whole. */
 const ticksSchema = z.int().transform((value): Ticks => ticks(value));
 const fadeSchema = z.strictObject({ length: ticksSchema, shape: z.enum(FADE_SHAPES) });
 
+/** What a track of an album kept before these fields came has in them: nothing of its own. */
 export const trackSchema = z.strictObject({
   /** Stable through reordering and undo; unique in the album. */
   id: z.string().min(1).max(40),
@@ -21,6 +23,15 @@ export const trackSchema = z.strictObject({
   fadeIn: fadeSchema,
   fadeOut: fadeSchema,
   indexes: z.array(ticksSchema).max(97),
+  /** How long before its audio the start mark stands, negative for a mark inside it; null: the album's. */
+  markLead: ticksSchema.nullable().default(null),
+  /** How long after the end of the track before the pause (index 00) begins; null: right there. */
+  pauseDelay: ticksSchema.nullable().default(null),
+  /** The tempo in which the track ends; `beat` counts from the start of the master. Null while nobody has told it. */
+  tempo: z
+    .strictObject({ ...tempoShape, beat: ticksSchema })
+    .nullable()
+    .default(null),
   ...trackText,
 });
 
@@ -37,6 +48,8 @@ export const albumSchema = z.strictObject({
     .nullable(),
   markLead: ticksSchema,
   endPause: ticksSchema,
+  /** A song in the first pause, before the start mark of track 1; it has no number, and no file of its own. */
+  hidden: trackSchema.nullable().default(null),
   tracks: z.array(trackSchema).max(500),
   deliverables: z.array(deliverableSchema).max(50),
 });
@@ -61,6 +74,9 @@ export function newTrack(id: string, master: string, title: string): Track {
     fadeIn: fade,
     fadeOut: fade,
     indexes: [],
+    markLead: null,
+    pauseDelay: null,
+    tempo: null,
     title,
     performer: '',
     songwriter: '',
@@ -95,6 +111,7 @@ export function newAlbum(title: string): Album {
     artwork: null,
     markLead: ticks(0),
     endPause: ticks(0),
+    hidden: null,
     tracks: [],
     deliverables: [
       deliverableSchema.parse({ name: 'image', kind: 'cue', audio: 'wav' }),

@@ -1,4 +1,4 @@
-import type { Ticks } from '../time/ticks.js';
+import { ticks, type Ticks } from '../time/ticks.js';
 import { DEFAULT_GAP, type Album, type Track } from './album.js';
 
 /** Every edit of an album: pure, the album it got is never changed. */
@@ -28,10 +28,43 @@ export function appendTracks(album: Album, added: readonly Track[]): Album {
 }
 
 export function editTrack(album: Album, id: string, change: Partial<Omit<Track, 'id'>>): Album {
+  const { hidden } = album;
+  if (hidden?.id === id) return { ...album, hidden: { ...hidden, ...change } };
   return {
     ...album,
     tracks: album.tracks.map((track) => (track.id === id ? { ...track, ...change } : track)),
   };
+}
+
+/** The track at an index; the hidden song stands before track 1, at −1. */
+export function trackAtIndex({ hidden, tracks }: Album, index: number): Track | undefined {
+  return index === -1 ? (hidden ?? undefined) : tracks[index];
+}
+
+/** Changes several tracks alike. */
+export function editTracks(
+  album: Album,
+  ids: ReadonlySet<string>,
+  change: (track: Track) => Partial<Omit<Track, 'id'>>,
+): Album {
+  return {
+    ...album,
+    tracks: album.tracks.map((track) => (ids.has(track.id) ? { ...track, ...change(track) } : track)),
+  };
+}
+
+/** Puts track 1 into the first pause, before the start mark of what was track 2 and is track 1 now. */
+export function hideFirstTrack(album: Album): Album {
+  const [first, second, ...rest] = album.tracks;
+  if (!first || !second || album.hidden) return album;
+  const gapBefore = ticks(Math.max(0, second.gapBefore));
+  return { ...album, hidden: first, tracks: [{ ...second, gapBefore }, ...rest] };
+}
+
+/** Makes the hidden song track 1. */
+export function showHidden(album: Album): Album {
+  const { hidden } = album;
+  return hidden ? { ...album, hidden: null, tracks: [hidden, ...album.tracks] } : album;
 }
 
 /**

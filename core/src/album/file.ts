@@ -1,8 +1,10 @@
 import { z } from './schema-settings.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
-import { secondsToTicks, ticksToSeconds } from '../time/ticks.js';
+import { secondsToTicks, ticksToSeconds, type Ticks } from '../time/ticks.js';
 import type { Album, Track } from './album.js';
 import { deliverableSchema } from './deliverable.js';
+import { sounding } from './sequence.js';
+import { tempoShape } from './tempo.js';
 import { albumText, trackText } from './text-fields.js';
 
 export const ALBUM_FILE_FORMAT = 'oiseau-album';
@@ -36,6 +38,12 @@ const fileTrack = z.strictObject({
   fadeIn: fade,
   fadeOut: fade,
   indexes: z.array(seconds.min(0)).max(97).default([]),
+  markLead: seconds.nullable().default(null),
+  pauseDelay: seconds.nullable().default(null),
+  tempo: z
+    .strictObject({ ...tempoShape, bar: tempoShape.bar.default(4), beat: seconds.min(0) })
+    .nullable()
+    .default(null),
   ...withDefaults(trackText),
 });
 
@@ -47,6 +55,7 @@ export const albumFileSchema = z.strictObject({
   artwork: z.string().nullable().default(null),
   markLead: seconds.min(0).default(0),
   endPause: seconds.min(0).default(0),
+  hidden: fileTrack.nullable().default(null),
   tracks: z.array(fileTrack).max(500),
   deliverables: z
     .array(deliverableSchema)
@@ -67,6 +76,7 @@ export const albumFileSchema = z.strictObject({
 });
 
 export type AlbumFile = z.output<typeof albumFileSchema>;
+type FileTrack = z.output<typeof fileTrack>;
 
 /** An album file that can't be used. `problems` has one sentence for each fault, each naming its field. */
 export class AlbumFileError extends Error {
@@ -110,34 +120,48 @@ export function parseAlbumFile(text: string): AlbumFile {
   return parsed.data;
 }
 
+const ticksOrNull = (value: number | null): Ticks | null => (value === null ? null : secondsToTicks(value));
+const secondsOrNull = (value: Ticks | null): number | null => (value === null ? null : ticksToSeconds(value));
+
+/** The names of the masters that a file's songs play, each once. */
+export const mastersInFile = (file: AlbumFile): string[] => [
+  ...new Set(sounding(file).map(({ master }) => master)),
+];
+
 /**
  * An album file → the album. `masterOf` gives a master's SHA-256 (or whatever names it for the caller) by its file name,
- * `idOf` an identity for each track by its place.
+ * `idOf` an identity for each track by its place, for the hidden song by −1.
  */
 export function albumFromFile(
   file: AlbumFile,
   masterOf: (name: string) => string,
   idOf: (index: number) => string,
 ): Album {
-  const { format: _format, version: _version, markLead, endPause, tracks, ...rest } = file;
+  const { format: _format, version: _version, markLead, endPause, hidden, tracks, ...rest } = file;
+  const trackOf = (track: FileTrack, index: number): Track => {
+    const { in: start, out, gapBefore, gain, fadeIn, fadeOut, indexes, tempo, ...text } = track;
+    return {
+      ...text,
+      id: idOf(index),
+      master: masterOf(track.master),
+      in: secondsToTicks(start),
+      out: ticksOrNull(out),
+      gapBefore: secondsToTicks(gapBefore),
+      gainDb: gain,
+      fadeIn: { length: secondsToTicks(fadeIn.length), shape: fadeIn.shape },
+      fadeOut: { length: secondsToTicks(fadeOut.length), shape: fadeOut.shape },
+      indexes: indexes.map(secondsToTicks),
+      markLead: ticksOrNull(track.markLead),
+      pauseDelay: ticksOrNull(track.pauseDelay),
+      tempo: tempo && { ...tempo, beat: secondsToTicks(tempo.beat) },
+    };
+  };
   return {
     ...rest,
     markLead: secondsToTicks(markLead),
     endPause: secondsToTicks(endPause),
-    tracks: tracks.map(
-      ({ master, in: start, out, gapBefore, gain, fadeIn, fadeOut, indexes, ...text }, index): Track => ({
-        ...text,
-        id: idOf(index),
-        master: masterOf(master),
-        in: secondsToTicks(start),
-        out: out === null ? null : secondsToTicks(out),
-        gapBefore: secondsToTicks(gapBefore),
-        gainDb: gain,
-        fadeIn: { length: secondsToTicks(fadeIn.length), shape: fadeIn.shape },
-        fadeOut: { length: secondsToTicks(fadeOut.length), shape: fadeOut.shape },
-        indexes: indexes.map(secondsToTicks),
-      }),
-    ),
+    hidden: hidden && trackOf(hidden, -1),
+    tracks: tracks.map(trackOf),
   };
 }
 
@@ -147,7 +171,36 @@ export function albumToFile(
   nameOf: (master: string) => string,
   artworkName: string | null,
 ): AlbumFile {
-  const { markLead, endPause, tracks, artwork: _artwork, ...rest } = album;
+  const { markLead, endPause, hidden, tracks, artwork: _artwork, ...rest } = album;
+  const trackOf = (track: Track): FileTrack => {
+    const {
+      id: _id,
+      in: start,
+      out,
+      gapBefore,
+      gainDb,
+      fadeIn,
+      fadeOut,
+      indexes,
+      tempo,
+      markLead: lead,
+      ...text
+    } = track;
+    return {
+      ...text,
+      master: nameOf(track.master),
+      in: ticksToSeconds(start),
+      out: secondsOrNull(out),
+      gapBefore: ticksToSeconds(gapBefore),
+      gain: gainDb,
+      fadeIn: { length: ticksToSeconds(fadeIn.length), shape: fadeIn.shape },
+      fadeOut: { length: ticksToSeconds(fadeOut.length), shape: fadeOut.shape },
+      indexes: indexes.map(ticksToSeconds),
+      markLead: secondsOrNull(lead),
+      pauseDelay: secondsOrNull(track.pauseDelay),
+      tempo: tempo && { ...tempo, beat: ticksToSeconds(tempo.beat) },
+    };
+  };
   return {
     format: ALBUM_FILE_FORMAT,
     version: ALBUM_FILE_VERSION,
@@ -155,18 +208,7 @@ export function albumToFile(
     artwork: artworkName,
     markLead: ticksToSeconds(markLead),
     endPause: ticksToSeconds(endPause),
-    tracks: tracks.map(
-      ({ id: _id, master, in: start, out, gapBefore, gainDb, fadeIn, fadeOut, indexes, ...text }) => ({
-        ...text,
-        master: nameOf(master),
-        in: ticksToSeconds(start),
-        out: out === null ? null : ticksToSeconds(out),
-        gapBefore: ticksToSeconds(gapBefore),
-        gain: gainDb,
-        fadeIn: { length: ticksToSeconds(fadeIn.length), shape: fadeIn.shape },
-        fadeOut: { length: ticksToSeconds(fadeOut.length), shape: fadeOut.shape },
-        indexes: indexes.map(ticksToSeconds),
-      }),
-    ),
+    hidden: hidden && trackOf(hidden),
+    tracks: tracks.map(trackOf),
   };
 }

@@ -1,6 +1,6 @@
 import { samplesToTicks, samples, type Ticks } from '../time/ticks.js';
 import type { Album, Track } from './album.js';
-import { layOut, type Layout, type Sequence } from './sequence.js';
+import { layOut, type Layout, type Sequence, type SequenceTrack } from './sequence.js';
 
 /** What the album needs to know of a master to lay it out. */
 export interface MasterFacts {
@@ -15,16 +15,18 @@ export function masterTicks(master: MasterFacts): Ticks {
 
 /** The album's sequence with every out point resolved. Throws a RangeError when a master is not among `masters`. */
 export function sequenceOf(
-  album: Pick<Album, 'tracks' | 'markLead' | 'endPause'>,
+  album: Pick<Album, 'hidden' | 'tracks' | 'markLead' | 'endPause'>,
   masters: ReadonlyMap<string, MasterFacts>,
 ): Sequence {
+  const region = (track: Track): SequenceTrack => ({
+    ...track,
+    out: track.out ?? masterTicks(mustHave(masters, track)),
+  });
   return {
     markLead: album.markLead,
     endPause: album.endPause,
-    tracks: album.tracks.map((track) => ({
-      ...track,
-      out: track.out ?? masterTicks(mustHave(masters, track)),
-    })),
+    hidden: album.hidden && region(album.hidden),
+    tracks: album.tracks.map(region),
   };
 }
 

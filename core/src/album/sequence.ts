@@ -1,5 +1,5 @@
 import type { FadeShape } from '../dsp/fade.js';
-import { ceilToFrame, FIRST_PAUSE_FRAMES, floorToFrame, framesToTicks } from '../time/frames.js';
+import { ceilToFrame, FIRST_PAUSE_FRAMES, floorToFrame, frames, framesToTicks } from '../time/frames.js';
 import { ticks, type Frames, type Ticks } from '../time/ticks.js';
 
 export interface Fade {
@@ -20,9 +20,15 @@ export interface SequenceTrack {
   readonly fadeOut: Fade;
   /** Index points 02 and up, after the start mark. */
   readonly indexes: readonly Ticks[];
+  /** Its own mark lead, negative for a start mark inside its audio; null: the sequence's. */
+  readonly markLead: Ticks | null;
+  /** From the end of the track before to the pause; null: none. */
+  readonly pauseDelay: Ticks | null;
 }
 
 export interface Sequence {
+  /** Sounds in the first pause, before the start mark of track 1. */
+  readonly hidden: SequenceTrack | null;
   readonly tracks: readonly SequenceTrack[];
   /** How long before its audio a track's start mark stands. */
   readonly markLead: Ticks;
@@ -30,10 +36,14 @@ export interface Sequence {
   readonly endPause: Ticks;
 }
 
-/** Where a track lies on the disc, in absolute time from the start of the first pause. */
-export interface PlacedTrack {
+/** Where audio lies on the disc, in absolute time from the start of the first pause. */
+export interface PlacedAudio {
   readonly audioStart: Ticks;
   readonly audioEnd: Ticks;
+}
+
+/** Where a track lies on the disc, and its marks. */
+export interface PlacedTrack extends PlacedAudio {
   /** Index 01. */
   readonly startMark: Frames;
   /** Index 00, where there is a pause before the start mark; always null for track 1. */
@@ -43,6 +53,7 @@ export interface PlacedTrack {
 }
 
 export interface Layout {
+  readonly hidden: PlacedAudio | null;
   readonly tracks: readonly PlacedTrack[];
   /** End of the last audio and the end pause: where continuous files end. */
   readonly end: Ticks;
@@ -57,25 +68,46 @@ export interface Layout {
  *     0           audioStart    audioEnd
  *               ^ start mark     ^ pause (index 00)
  *                                 ^ start mark, up to markLead before the audio, on a frame
+ *
+ * A hidden song stands in the first pause; the gap before track 1 then counts from its end:
+ *
+ *     |  gap  | hidden ~~~|gap| track 1
+ *     0                      ^ start mark
  */
 export function layOut(sequence: Sequence): Layout {
   const placed: PlacedTrack[] = [];
-  let cursor = ticks(0);
+  const { hidden } = sequence;
+  const placedHidden = hidden && {
+    audioStart: hidden.gapBefore,
+    audioEnd: ticks(hidden.gapBefore + hidden.out - hidden.in),
+  };
+  let cursor = placedHidden?.audioEnd ?? ticks(0);
   sequence.tracks.forEach((track, index) => {
     const audioStart = ticks(cursor + track.gapBefore);
     const audioEnd = ticks(audioStart + track.out - track.in);
-    const wished = floorToFrame(ticks(audioStart - sequence.markLead));
+    const wished = floorToFrame(ticks(audioStart - (track.markLead ?? sequence.markLead)));
     const startMark = index === 0 && wished < FIRST_PAUSE_FRAMES ? FIRST_PAUSE_FRAMES : wished;
-    const silenceFrom = ceilToFrame(cursor);
+    const pause = pauseOf(ceilToFrame(ticks(cursor + (track.pauseDelay ?? 0))), startMark, placed.at(-1));
     placed.push({
       audioStart,
       audioEnd,
       startMark,
-      pause: index > 0 && silenceFrom < startMark ? silenceFrom : null,
+      pause,
       indexes: track.indexes.map((after) => floorToFrame(ticks(framesToTicks(startMark) + after))),
     });
     cursor = audioEnd;
   });
   const end = ticks(cursor + sequence.endPause);
-  return { tracks: placed, end, leadOut: ceilToFrame(end) };
+  return { hidden: placedHidden, tracks: placed, end, leadOut: ceilToFrame(end) };
 }
+
+/** A pause lies at least a frame before its start mark and after the start mark before; track 1 has none of its own. */
+function pauseOf(wished: Frames, startMark: Frames, before: PlacedTrack | undefined): Frames | null {
+  if (!before) return null;
+  const pause = frames(Math.max(wished, before.startMark + 1));
+  return pause < startMark ? pause : null;
+}
+
+/** Everything that sounds, in the order of the disc: the hidden song, if there is one, and the tracks. */
+export const sounding = <T>({ hidden, tracks }: { hidden: T | null; tracks: readonly T[] }): readonly T[] =>
+  hidden ? [hidden, ...tracks] : tracks;

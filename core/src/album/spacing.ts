@@ -1,6 +1,8 @@
+import { ceilToFrame, FIRST_PAUSE_FRAMES, floorToFrame, frames, framesToTicks } from '../time/frames.js';
 import { ticks, type Ticks } from '../time/ticks.js';
 import type { Album, Track } from './album.js';
-import { editTrack } from './edit.js';
+import { editTrack, trackAtIndex } from './edit.js';
+import { beatLength } from './tempo.js';
 import { layOutAlbum, masterTicks, type MasterFacts } from './resolve.js';
 import type { Fade, Layout } from './sequence.js';
 
@@ -26,7 +28,7 @@ function fitted(track: Track, length: number): Pick<Track, 'fadeIn' | 'fadeOut'>
 
 /** Moves the out point, within the master and behind the in point. What follows moves along. */
 export function setOut(album: Album, index: number, out: Ticks, masters: Facts): Album {
-  const track = album.tracks[index];
+  const track = trackAtIndex(album, index);
   const master = track && masters.get(track.master);
   if (!track || !master) return album;
   const end = clamp(out, track.in + SHORTEST, masterTicks(master));
@@ -47,7 +49,50 @@ export function trimIn(album: Album, index: number, start: Ticks, masters: Facts
 export function setGap(album: Album, index: number, gap: Ticks): Album {
   const track = album.tracks[index];
   if (!track) return album;
-  return editTrack(album, track.id, { gapBefore: index === 0 ? ticks(Math.max(0, gap)) : gap });
+  const first = index === 0 && !album.hidden;
+  return editTrack(album, track.id, { gapBefore: first ? ticks(Math.max(0, gap)) : gap });
+}
+
+/** Lets a track begin so many bars of the song before it later (or earlier), on the same beat; as it was without a tempo. */
+export function waitBars(album: Album, index: number, bars: number): Album {
+  const tempo = trackAtIndex(album, index - 1)?.tempo;
+  const track = album.tracks[index];
+  if (!tempo || !track) return album;
+  return setGap(album, index, ticks(track.gapBefore + Math.round(bars * tempo.bar * beatLength(tempo))));
+}
+
+/**
+ * Moves a track's start mark to an absolute time, on the frame at or before it: the track gets a mark lead of its own.
+ * The mark of track 1 never stands before 00:02:00 (trade.md 3.2).
+ */
+export function setStartMark(album: Album, index: number, time: Ticks, layout: Layout): Album {
+  const track = album.tracks[index];
+  const placed = layout.tracks[index];
+  if (!track || !placed) return album;
+  const earliest = index === 0 ? FIRST_PAUSE_FRAMES : (layout.tracks[index - 1]?.startMark ?? 0) + 1;
+  const mark = Math.max(earliest, Math.min(floorToFrame(time), floorToFrame(placed.audioEnd) - 1));
+  return editTrack(album, track.id, { markLead: ticks(placed.audioStart - framesToTicks(frames(mark))) });
+}
+
+/** Moves a track's pause (index 00) to an absolute time, on the frame at or after it; at or after the start mark there is none. */
+export function setPause(album: Album, index: number, time: Ticks, layout: Layout): Album {
+  const track = album.tracks[index];
+  const before = layout.tracks[index - 1];
+  const placed = layout.tracks[index];
+  if (!track || !before || !placed) return album;
+  const pause = Math.max(before.startMark + 1, Math.min(ceilToFrame(time), placed.startMark));
+  return editTrack(album, track.id, { pauseDelay: ticks(framesToTicks(frames(pause)) - before.audioEnd) });
+}
+
+/** Sets an index point at an absolute time, on the frame at or before it, among those that are there; at most 97 of them. */
+export function addIndex(album: Album, index: number, time: Ticks, layout: Layout): Album {
+  const track = album.tracks[index];
+  const placed = layout.tracks[index];
+  if (!track || !placed) return album;
+  const after = ticks(framesToTicks(floorToFrame(time)) - framesToTicks(placed.startMark));
+  if (after <= 0 || time >= placed.audioEnd || track.indexes.includes(after) || track.indexes.length >= 97)
+    return album;
+  return editTrack(album, track.id, { indexes: [...track.indexes, after].sort((a, b) => a - b) });
 }
 
 /** Changes a fade; together the two never last longer than the track. */
@@ -58,7 +103,7 @@ export function setFade(
   change: Partial<Fade>,
   masters: Facts,
 ): Album {
-  const track = album.tracks[index];
+  const track = trackAtIndex(album, index);
   if (!track) return album;
   const other = track[which === 'fadeIn' ? 'fadeOut' : 'fadeIn'];
   const fade = { ...track[which], ...change };
@@ -71,7 +116,7 @@ export function setFade(
  * Shorter where one of the two is shorter.
  */
 export function crossfade(album: Album, index: number, length: Ticks, masters: Facts): Album {
-  const before = album.tracks[index - 1];
+  const before = trackAtIndex(album, index - 1);
   const after = album.tracks[index];
   if (!before || !after) return album;
   const room = Math.min(

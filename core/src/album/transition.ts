@@ -16,10 +16,14 @@ export interface Stretch {
  *
  * @param index of the track that begins; 0 is the start of the disc
  */
-export function transitionSpan({ tracks, end }: Layout, index: number, around: Ticks): Stretch | null {
+export function transitionSpan(
+  { hidden, tracks, end }: Layout,
+  index: number,
+  around: Ticks,
+): Stretch | null {
   const track = tracks[index];
   if (!track) return null;
-  const before = tracks[index - 1];
+  const before = index === 0 ? hidden : tracks[index - 1];
   const begins = before ? Math.min(before.audioEnd, track.audioStart) : track.audioStart;
   const settled = before ? Math.max(before.audioEnd, track.audioStart) : track.audioStart;
   return {

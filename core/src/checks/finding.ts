@@ -6,7 +6,7 @@ import type { Frames, Ticks } from '../time/ticks.js';
 /** error: this can't be pressed · warning: somebody will ask · hint: worth a look. */
 export type Severity = 'error' | 'warning' | 'hint';
 
-/** What a rule found: figures, no sentence. `track` counts from 0. */
+/** What a rule found: figures, no sentence. `track` counts from 0; −1 is the hidden song. */
 export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'no-tracks' }
   | { readonly code: 'too-many-tracks'; readonly count: number }

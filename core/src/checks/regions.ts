@@ -1,12 +1,15 @@
+import { trackAtIndex } from '../album/edit.js';
+import { sounding } from '../album/sequence.js';
 import { masterTicks } from '../album/resolve.js';
 import { ticks } from '../time/ticks.js';
 import type { Finding, Rule } from './finding.js';
 
 /** Each track plays a stretch that its master has, and its fades fit into it. */
 export const regions: Rule = ({ album, sequence, masters }) =>
-  sequence.tracks.flatMap((region, track): Finding[] => {
+  sounding(sequence).flatMap((region, i): Finding[] => {
+    const track = album.hidden ? i - 1 : i;
     const found: Finding[] = [];
-    const master = masters.get(album.tracks[track]?.master ?? '');
+    const master = masters.get(trackAtIndex(album, track)?.master ?? '');
     const length = ticks(region.out - region.in);
     if (master && region.out > masterTicks(master)) {
       found.push({

@@ -42,7 +42,7 @@ export interface Plan {
   readonly sheet: { readonly path: string; readonly cue: CueSheet } | null;
 }
 
-/** @param masters a source (or its facts) for each track, in order */
+/** @param masters a source (or its facts) for everything that sounds in the album, in order */
 export function planDeliverable(
   album: Album,
   layout: Layout,
@@ -54,7 +54,7 @@ export function planDeliverable(
     case 'cue':
       return planCue(album, layout, deliverable);
     case 'tracks':
-      return planTracks(album, layout, masters, deliverable, revision);
+      return planTracks(album, layout, album.hidden ? masters.slice(1) : masters, deliverable, revision);
     default:
       return deliverable satisfies never;
   }

@@ -1,4 +1,4 @@
-import type { Layout, Sequence } from '../album/sequence.js';
+import { sounding, type Layout, type PlacedAudio, type Sequence } from '../album/sequence.js';
 import type { Range } from '../dsp/dither.js';
 import { applyFade } from '../dsp/fade.js';
 import { dbToLinear } from '../dsp/gain.js';
@@ -41,7 +41,7 @@ export class Programme {
   /** Samples from absolute zero to the end of the last audio and the end pause, not filled to the frame. */
   readonly end: number;
 
-  /** @param masters one source for each track of the sequence, at its own rate */
+  /** @param masters one source for everything that sounds in the sequence, in order, at its own rate */
   constructor(
     sequence: Sequence,
     readonly layout: Layout,
@@ -51,16 +51,17 @@ export class Programme {
     this.length = this.at(framesToTicks(layout.leadOut));
     this.end = this.at(layout.end);
     const voices: Voice[] = [];
-    sequence.tracks.forEach((track, i) => {
-      const placed = layout.tracks[i];
+    const regions = sounding(sequence);
+    const places = sounding<PlacedAudio>(layout);
+    regions.forEach((track, i) => {
+      const placed = places[i];
       const master = masters[i];
-      if (!placed || !master) throw new RangeError(`Track ${i + 1} has no place or no master.`);
+      if (!placed || !master) throw new RangeError(`Song ${i + 1} has no place or no master.`);
       const start = this.at(placed.audioStart);
       // A track that goes on where the one before it ends, in the same recording, stays with its samples: rounding the in
       // point by itself could repeat one or leave one out.
       const last = voices.at(-1);
-      const runsOn =
-        last?.master === master && last.end === start && sequence.tracks[i - 1]?.out === track.in;
+      const runsOn = last?.master === master && last.end === start && regions[i - 1]?.out === track.in;
       voices.push({
         master,
         source: runsOn ? last.source : atRate(master, rate),
@@ -153,7 +154,7 @@ function merge(ranges: readonly Range[]): Range[] {
 export function soundOf(sequence: Sequence, masters: readonly PcmSource[]): string {
   return JSON.stringify([
     sequence.endPause,
-    sequence.tracks.map((track, i) => {
+    sounding(sequence).map((track, i) => {
       const master = masters[i];
       const fade = ({ length, shape: of }: { length: Ticks; shape: FadeShape }): unknown => [length, of];
       return [

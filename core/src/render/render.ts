@@ -16,7 +16,7 @@ const BLOCK_FRAMES = 64;
 export interface RenderInput {
   readonly sequence: Sequence;
   readonly layout: Layout;
-  /** One source for each track, in order. */
+  /** One source for everything that sounds in the sequence, in order. */
   readonly masters: readonly PcmSource[];
 }
 

@@ -17,9 +17,10 @@ export function formatClock(value: Ticks, decimals = 0): string {
 
 /**
  * Reads a time as a person types it: seconds (`2`, `1.4`, `-0.5`, `1,4 s`), milliseconds (`250 ms`),
- * minutes and seconds (`1:02.5`), or disc time (`00:02:00`, MM:SS:FF). Undefined when it is none of these.
+ * minutes and seconds (`1:02.5`), disc time (`00:02:00`, MM:SS:FF), or beats (`2 beats`). Undefined when it is none of these.
+ * @param beat ticks from one beat to the next, where there is a tempo to count in; beats are not understood without
  */
-export function parseTime(text: string): Ticks | undefined {
+export function parseTime(text: string, beat?: number): Ticks | undefined {
   const clean = text.trim().replace(/^[−–]/, '-').replace(',', '.');
   const discTime = parseMsf(clean.replace(/^-/, ''));
   if (discTime !== undefined) {
@@ -28,6 +29,8 @@ export function parseTime(text: string): Ticks | undefined {
   }
   const milliseconds = /^(-?\d+(?:\.\d*)?)\s*ms$/.exec(clean);
   if (milliseconds) return secondsToTicks(Number(milliseconds[1]) / 1000);
+  const beats = /^(-?\d+(?:\.\d*)?)\s*beats?$/.exec(clean);
+  if (beats) return beat === undefined ? undefined : ticks(Math.round(Number(beats[1]) * beat));
   const clock = /^(-?)(\d+):([0-5]?\d(?:\.\d*)?)$/.exec(clean);
   if (clock) {
     const value = secondsToTicks(Number(clock[2]) * 60 + Number(clock[3]));

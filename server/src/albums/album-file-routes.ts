@@ -8,6 +8,8 @@ import {
   albumToFile,
   compareNames,
   isMasterName,
+  mastersInFile,
+  sounding,
   parseAlbumFile,
   safeFileName,
   uniqueNames,
@@ -75,7 +77,7 @@ export function albumFileRoutes(db: Database, media: MediaStore): Router {
   /** Which masters a file needs, and which of them are here already under that name. */
   router.post('/album-files/masters', async (request, response) => {
     const { file: text } = importing.parse(request.body);
-    const names = [...new Set(parseForImport(text).tracks.map(({ master }) => master))];
+    const names = mastersInFile(parseForImport(text));
     const here = await Promise.all(names.map((name) => mastersNamed(db, baseName(name))));
     response.json(names.map((name, i) => ({ name, here: (here[i]?.length ?? 0) > 0 })));
   });
@@ -117,7 +119,7 @@ async function findMasters(
 ): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   const missing: string[] = [];
-  for (const name of new Set(file.tracks.map(({ master }) => master))) {
+  for (const name of mastersInFile(file)) {
     const brought = given[name];
     const master =
       brought === undefined ? (await mastersNamed(db, baseName(name)))[0] : await findMaster(db, brought);
@@ -142,7 +144,7 @@ async function exportAlbum(db: Db, id: string): Promise<Export> {
   const { artwork } = record.album;
   const picture = artwork ? await findPicture(db, artwork) : undefined;
   const artworkName = picture ? `cover.${picture.mediaType === 'image/png' ? 'png' : 'jpg'}` : null;
-  const used = new Set(record.album.tracks.map(({ master }) => master));
+  const used = new Set(sounding(record.album).map(({ master }) => master));
   const beside = [...fileNames]
     .filter(([content]) => used.has(content))
     .map(([content, name]) => ({ name, sha256: content }));

@@ -1,4 +1,4 @@
-import { layOutAlbum, type Album } from '@oiseau/core';
+import { layOutAlbum, sounding, type Album } from '@oiseau/core';
 import type { AlbumMaster, MasterRecord } from '../masters/master-repository.js';
 import type { AlbumRecord } from './album-repository.js';
 
@@ -35,5 +35,5 @@ export function factsOf(masters: readonly MasterRecord[]): Map<string, MasterRec
 /** Masters that tracks use but the album does not have: such an album can't be saved. */
 export function unknownMasters(album: Album, masters: readonly AlbumMaster[]): string[] {
   const known = new Set(masters.map(({ sha256 }) => sha256));
-  return [...new Set(album.tracks.map(({ master }) => master))].filter((sha256) => !known.has(sha256));
+  return [...new Set(sounding(album).map(({ master }) => master))].filter((sha256) => !known.has(sha256));
 }

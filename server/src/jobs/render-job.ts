@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { layOutAlbum, PcmFileSource, planDeliverable } from '@oiseau/core';
+import { layOutAlbum, PcmFileSource, planDeliverable, sounding } from '@oiseau/core';
 import { FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { factsOf } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
@@ -27,7 +27,7 @@ export async function renderJob(
   const opened = new Map<string, OpenSource>();
   try {
     const sources: PcmFileSource[] = [];
-    for (const track of album.tracks) {
+    for (const track of sounding(album)) {
       const master = masters.find(({ sha256 }) => sha256 === track.master);
       if (!master) throw new JobFailed(`The master of “${track.title}” is not known any more.`);
       // One source for one master: tracks that run into each other within it are recognised by that.

@@ -1,6 +1,6 @@
 import { Router, type Request } from 'express';
 import { z } from 'zod';
-import { Silhouette } from '@oiseau/core';
+import { Silhouette, sounding } from '@oiseau/core';
 import { findAlbum } from '../albums/album-repository.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
@@ -89,8 +89,8 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
     await db.transaction(async (transaction) => {
       const record = await findAlbum(transaction, request.params.id);
       if (!record) throw notFound('album');
-      const track = record.album.tracks.findIndex(({ master }) => master === request.params.sha256);
-      if (track >= 0) throw new ApiError(409, `Track ${track + 1} plays this master.`);
+      const player = sounding(record.album).find(({ master }) => master === request.params.sha256);
+      if (player) throw new ApiError(409, `“${player.title || 'A track'}” plays this master.`);
       if (!(await unlinkMaster(transaction, record.id, request.params.sha256))) throw notFound('master');
     });
     response.status(204).end();

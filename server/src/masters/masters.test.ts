@@ -236,7 +236,7 @@ describe('a newer version of a master', () => {
     const { id, album } = await albumWithTones(harness, [990]);
     expect(await harness.call('DELETE', `/albums/${id}/masters/${album.tracks[0]?.master}`)).toMatchObject({
       status: 409,
-      body: { error: 'Track 1 plays this master.' },
+      body: { error: '“Tone 990” plays this master.' },
     });
   });
 });
