@@ -1,7 +1,14 @@
-import { layOutAlbum, type Album, type Layout, type Sequence } from '@oiseau/core';
+import {
+  layOutAlbum,
+  sounding,
+  type Album,
+  type Layout,
+  type MasterFacts,
+  type Sequence,
+} from '@oiseau/core';
 import { createContext, useContext, useMemo } from 'react';
 import type { MasterRecord } from '../api/types.js';
-import type { Editing } from './history.js';
+import type { Editing, EditWords } from './history.js';
 
 /** Everything the views of one album share. */
 export interface AlbumContextValue {
@@ -10,12 +17,17 @@ export interface AlbumContextValue {
   readonly album: Album;
   readonly masters: readonly MasterRecord[];
   readonly mastersById: ReadonlyMap<string, MasterRecord>;
+  /** Rate and length of every master that the album plays. */
+  readonly facts: ReadonlyMap<string, MasterFacts>;
   readonly sequence: Sequence;
   readonly layout: Layout;
-  /** Makes `change` of the album, as one step that can be undone; `words` name it. */
-  edit(words: string, change: (album: Album) => Album): void;
-  undo(): void;
-  redo(): void;
+  /**
+   * Makes `change` of the album, as one step that can be undone; `words` name it. Edits that follow each other with one
+   * `mergeKey` are one step together.
+   */
+  edit(words: EditWords, change: (album: Album) => Album, mergeKey?: string): void;
+  undo(steps?: number): void;
+  redo(steps?: number): void;
   /** Resolves when everything is on the server. */
   saveNow(): Promise<void>;
 }
@@ -32,15 +44,15 @@ export function useAlbum(): AlbumContextValue {
 export function usePlacedAlbum(
   album: Album,
   masters: readonly MasterRecord[],
-): Pick<AlbumContextValue, 'mastersById' | 'sequence' | 'layout'> {
+): Pick<AlbumContextValue, 'mastersById' | 'facts' | 'sequence' | 'layout'> {
   const mastersById = useMemo(() => new Map(masters.map((master) => [master.sha256, master])), [masters]);
   return useMemo(() => {
     const facts = new Map(
-      album.tracks.map(({ master }) => [
+      sounding(album).map(({ master }) => [
         master,
         mastersById.get(master)?.info ?? { rate: 44_100, length: 0 },
       ]),
     );
-    return { mastersById, ...layOutAlbum(album, facts) };
+    return { mastersById, facts, ...layOutAlbum(album, facts) };
   }, [album, mastersById]);
 }

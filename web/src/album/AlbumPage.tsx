@@ -59,9 +59,9 @@ function Frame({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
   const [help, setHelp] = useState(false);
   useShortcuts({
     Space: () => player.toggle(),
-    'Ctrl+Z': undo,
-    'Ctrl+Y': redo,
-    'Ctrl+Shift+Z': redo,
+    'Ctrl+Z': () => undo(),
+    'Ctrl+Y': () => redo(),
+    'Ctrl+Shift+Z': () => redo(),
     '?': () => setHelp(true),
     ...Object.fromEntries(
       STEPS.map(({ path }, i) => [String(i + 1), () => void navigate(`/albums/${id}/${path}`)]),

@@ -4,6 +4,7 @@ import { useDeliveries } from '../api/queries.js';
 import { formatDiscTime } from '../ui/format.js';
 import { IconButton, ThemeButton } from '../ui/IconButton.js';
 import { useAlbum } from './AlbumContext.js';
+import { HistoryMenu } from './HistoryMenu.js';
 import { isDirty } from './history.js';
 
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
@@ -32,15 +33,16 @@ export function Header({ onHelp }: { onHelp: () => void }) {
           label="Undo"
           hint={lastEdit ? `Undo: ${lastEdit} (Ctrl Z)` : 'Nothing to undo'}
           disabled={!lastEdit}
-          onClick={undo}
+          onClick={() => undo()}
         />
         <IconButton
           icon={Redo2}
           label="Redo"
           hint={nextEdit ? `Redo: ${nextEdit} (Ctrl Shift Z)` : 'Nothing to redo'}
           disabled={!nextEdit}
-          onClick={redo}
+          onClick={() => redo()}
         />
+        <HistoryMenu />
       </div>
       <SavedState />
       <div className="d-flex">

@@ -4,7 +4,12 @@ import type { Album } from '@oiseau/core';
 export interface Step {
   readonly album: Album;
   readonly words: string;
+  /** Edits that follow each other with one key are one step: a gap moved by ten presses of a key. */
+  readonly mergeKey?: string | undefined;
 }
+
+/** An edit in words; from both albums where it may become one step with the edit before it. */
+export type EditWords = string | ((before: Album, after: Album) => string);
 
 /** The album in hand: what can be undone and redone, and how it stands with the server. */
 export interface Editing {
@@ -21,7 +26,12 @@ export interface Editing {
 }
 
 export type EditingAction =
-  | { readonly type: 'edited'; readonly album: Album; readonly words: string }
+  | {
+      readonly type: 'edited';
+      readonly album: Album;
+      readonly words: EditWords;
+      readonly mergeKey?: string | undefined;
+    }
   | { readonly type: 'undone' }
   | { readonly type: 'redone' }
   | { readonly type: 'saving' }
@@ -43,7 +53,16 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
   switch (action.type) {
     case 'edited': {
       if (action.album === state.album) return state;
-      const past = [...state.past, { album: state.album, words: action.words }].slice(-MOST_STEPS);
+      const { words, mergeKey } = action;
+      const last = state.past.at(-1);
+      const goesOn = mergeKey !== undefined && last?.mergeKey === mergeKey && state.future.length === 0;
+      const before = goesOn ? last.album : state.album;
+      const step: Step = {
+        album: before,
+        words: typeof words === 'string' ? words : words(before, action.album),
+        mergeKey,
+      };
+      const past = [...(goesOn ? state.past.slice(0, -1) : state.past), step].slice(-MOST_STEPS);
       return { ...state, album: action.album, past, future: [] };
     }
     case 'undone': {

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useReducer, useRef } from 'react';
 import { ApiFailure, call } from '../api/client.js';
 import { useServerAlbum } from '../api/queries.js';
 import type { AlbumRecord } from '../api/types.js';
-import { editingReducer, isDirty, startEditing, type Editing } from './history.js';
+import { editingReducer, isDirty, startEditing, type Editing, type EditWords } from './history.js';
 
 /** How long typing must rest before an edit goes to the server, and how long to wait after a failure. */
 const SAVE_AFTER_MS = 350;
@@ -11,9 +11,9 @@ const RETRY_MS = 3000;
 
 export interface AlbumEditing {
   readonly editing: Editing;
-  edit(words: string, change: (album: Album) => Album): void;
-  undo(): void;
-  redo(): void;
+  edit(words: EditWords, change: (album: Album) => Album, mergeKey?: string): void;
+  undo(steps?: number): void;
+  redo(steps?: number): void;
   saveNow(): Promise<void>;
   /** Gives up the own edits for the server's state. */
   takeOver(): Promise<void>;
@@ -97,13 +97,17 @@ export function useAlbumEditing(record: AlbumRecord): AlbumEditing {
     dispatch({ type: 'taken over', album: theirs.album, version: theirs.version });
   }, [id]);
 
-  const edit = useCallback((words: string, change: (album: Album) => Album): void => {
+  const edit = useCallback<AlbumEditing['edit']>((words, change, mergeKey) => {
     const album = change(newest.current.album);
-    newest.current = editingReducer(newest.current, { type: 'edited', album, words });
-    dispatch({ type: 'edited', album, words });
+    newest.current = editingReducer(newest.current, { type: 'edited', album, words, mergeKey });
+    dispatch({ type: 'edited', album, words, mergeKey });
   }, []);
-  const undo = useCallback(() => dispatch({ type: 'undone' }), []);
-  const redo = useCallback(() => dispatch({ type: 'redone' }), []);
+  const undo = useCallback((steps = 1) => {
+    for (let i = 0; i < steps; i++) dispatch({ type: 'undone' });
+  }, []);
+  const redo = useCallback((steps = 1) => {
+    for (let i = 0; i < steps; i++) dispatch({ type: 'redone' });
+  }, []);
 
   return { editing, edit, undo, redo, saveNow, takeOver };
 }

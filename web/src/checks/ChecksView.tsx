@@ -1,4 +1,4 @@
-import { wordFinding, type Finding, type Severity } from '@oiseau/core';
+import { trackAtIndex, wordFinding, type Finding, type Severity } from '@oiseau/core';
 import { CircleCheck, CircleX, Info, TriangleAlert, type LucideIcon } from 'lucide-react';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -36,14 +36,16 @@ export function ChecksView() {
       <ul className="finding-list">
         {findings.map((finding, i) => {
           const { icon: Icon, word, means } = SIGNS[finding.severity];
-          const track = 'track' in finding ? album.tracks[finding.track] : undefined;
+          const track = 'track' in finding ? trackAtIndex(album, finding.track) : undefined;
           return (
             <li key={i} className={finding.severity}>
               <span className="finding-sign" title={means}>
                 <Icon size={18} aria-hidden /> {word}
               </span>
               <span className="finding-place">
-                {'track' in finding ? `Track ${finding.track + 1} ${track?.title ?? ''}` : 'Album'}
+                {'track' in finding
+                  ? `${finding.track < 0 ? 'Hidden' : `Track ${finding.track + 1}`} ${track?.title ?? ''}`
+                  : 'Album'}
               </span>
               <span className="finding-words">{wordFinding(finding)}</span>
               <Link to={`/albums/${id}/${stepFor(finding)}`}>Go there</Link>

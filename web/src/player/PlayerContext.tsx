@@ -7,7 +7,9 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
+import { sequenceOf, sounding, type Album, type Sequence } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
+import type { MasterRecord } from '../api/types.js';
 import type { Guest } from './guest.js';
 import { Player, type PlayerState } from './player.js';
 import type { PlayerProgramme } from './protocol.js';
@@ -72,20 +74,44 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
   return <PlayerContext value={value}>{children}</PlayerContext>;
 }
 
-/** The album as the player needs it; a new one only when something changes that is heard. Null while a master is not known. */
-function useAlbumProgramme(): PlayerProgramme | null {
-  const { sequence, album, mastersById } = useAlbum();
-  const masters = album.tracks.flatMap(({ master }): PlayerProgramme['masters'] => {
+/**
+ * Lets an edit be heard before it is made: what is being heard of the album goes over to `album`, as it would sound, and
+ * with null back to the album as it is.
+ */
+export function usePreview(): (album: Album | null) => void {
+  const { mastersById, facts, album: current } = useAlbum();
+  const player = usePlayer();
+  return (draft) => {
+    if (!player.state.hearing) return;
+    const album = draft ?? current;
+    const programme = programmeOf(album, sequenceOf(album, facts), mastersById);
+    if (programme) player.setProgramme(programme);
+  };
+}
+
+/** An album as the player needs it; null while a master is not known. */
+function programmeOf(
+  album: Album,
+  sequence: Sequence,
+  mastersById: ReadonlyMap<string, MasterRecord>,
+): PlayerProgramme | null {
+  const songs = sounding(album);
+  const masters = songs.flatMap(({ master }): PlayerProgramme['masters'] => {
     const found = mastersById.get(master);
     return found ? [{ url: `/api/masters/${master}/audio`, info: found.info }] : [];
   });
-  const programme = masters.length < sequence.tracks.length ? null : { sequence, masters };
+  return masters.length < songs.length ? null : { sequence, masters };
+}
+
+/** The album in hand for the player; a new one only when something changes that is heard. */
+function useAlbumProgramme(): PlayerProgramme | null {
+  const { sequence, album, mastersById } = useAlbum();
+  const programme = programmeOf(album, sequence, mastersById);
   // Titles and codes change the album too; only what is heard makes a new programme.
   const sound = JSON.stringify({
-    masters: masters.map(({ url }) => url),
+    masters: programme?.masters.map(({ url }) => url),
     endPause: sequence.endPause,
-    markLead: sequence.markLead,
-    tracks: sequence.tracks.map((track) => [
+    tracks: sounding(sequence).map((track) => [
       track.in,
       track.out,
       track.gapBefore,

@@ -24,6 +24,7 @@ const none = { length: ticks(0), shape: 'linear' } as const;
 const sequence = (gap = 1): Sequence => ({
   markLead: ticks(0),
   endPause: ticks(0),
+  hidden: null,
   tracks: [
     {
       in: s(0.1),
@@ -33,6 +34,8 @@ const sequence = (gap = 1): Sequence => ({
       fadeIn: none,
       fadeOut: { length: s(1), shape: 'cosine' },
       indexes: [],
+      markLead: null,
+      pauseDelay: null,
     },
     {
       in: ticks(0),
@@ -42,8 +45,20 @@ const sequence = (gap = 1): Sequence => ({
       fadeIn: { length: s(0.7), shape: 'fast' },
       fadeOut: none,
       indexes: [],
+      markLead: null,
+      pauseDelay: null,
     },
-    { in: ticks(0), out: s(3), gapBefore: s(gap), gainDb: 2, fadeIn: none, fadeOut: none, indexes: [] },
+    {
+      in: ticks(0),
+      out: s(3),
+      gapBefore: s(gap),
+      gainDb: 2,
+      fadeIn: none,
+      fadeOut: none,
+      indexes: [],
+      markLead: null,
+      pauseDelay: null,
+    },
   ],
 });
 const programme = (gap?: number): Programme =>

@@ -40,7 +40,8 @@ export class Feed {
 
   /** Goes on with an edited programme from where it is. */
   use(programme: Programme): void {
-    this.#earlier = this.programme;
+    // Of several edits in a row, what was heard last is the one to go over from.
+    this.#earlier ??= this.programme;
     this.programme = programme;
   }
 

@@ -25,7 +25,19 @@ export function masterGuest(
   playFrom?: Ticks,
 ): Guest {
   const sequence: Sequence = {
-    tracks: [{ ...stretch, gapBefore: ticks(0), gainDb: 0, fadeIn: NO_FADE, fadeOut: NO_FADE, indexes: [] }],
+    hidden: null,
+    tracks: [
+      {
+        ...stretch,
+        gapBefore: ticks(0),
+        gainDb: 0,
+        fadeIn: NO_FADE,
+        fadeOut: NO_FADE,
+        indexes: [],
+        markLead: null,
+        pauseDelay: null,
+      },
+    ],
     markLead: ticks(0),
     endPause: ticks(0),
   };

@@ -54,6 +54,8 @@ export class Player {
   #programme: PlayerProgramme | undefined;
   #sentProgramme: PlayerProgramme | undefined;
   #run = 0;
+  /** When the position was last told, and by how much it is heard later than that, both in ms. */
+  #told = { at: 0, latencyMs: 0 };
   readonly #listeners = new Set<() => void>();
 
   get state(): PlayerState {
@@ -90,6 +92,14 @@ export class Player {
       this.#sentProgramme = programme;
     }
     return machine;
+  }
+
+  /** The sample that is heard at this very moment: finer than the state, which is told some twenty times a second. */
+  heardNow(): number {
+    const { playing, position, reading } = this.#state;
+    if (!playing || !reading) return position;
+    const elapsedMs = performance.now() - this.#told.at - this.#told.latencyMs;
+    return Math.max(0, position + (elapsedMs / 1000) * PLAYER_RATE);
   }
 
   /** Starts at a sample of the programme. */
@@ -168,7 +178,10 @@ export class Player {
     const machine = { context, worker, worklet };
     worker.postMessage({ type: 'line', port: port1 } satisfies WorkerMessage, [port1]);
     worklet.port.postMessage({ type: 'line', port: port2 } satisfies WorkletMessage, [port2]);
-    worklet.port.onmessage = ({ data }: MessageEvent<WorkletReport>) => this.#hear(data);
+    worklet.port.onmessage = ({ data }: MessageEvent<WorkletReport>) => {
+      this.#told = { at: performance.now(), latencyMs: 1000 * context.outputLatency };
+      this.#hear(data);
+    };
     worker.onmessage = ({ data }: MessageEvent<WorkerReport>) => {
       this.stop();
       this.#set({ failure: data.message });

@@ -73,7 +73,7 @@ self.onmessage = ({ data }: MessageEvent<WorkerMessage>): void => {
     case 'programme':
       programme = build(data.programme);
       current?.feed.use(programme);
-      void warmUp(programme, data.programme);
+      if (!current) void warmUp(programme, data.programme);
       break;
     case 'play':
       if (!programme) break;

@@ -1,4 +1,4 @@
-import { planDeliverable, type Deliverable } from '@oiseau/core';
+import { planDeliverable, sounding, type Deliverable } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Alert, Button } from 'react-bootstrap';
@@ -23,7 +23,7 @@ export function RenderView() {
   const [asking, setAsking] = useState(false);
   const errors = findings.filter(({ severity }) => severity === 'error').length;
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
-  const rates = album.tracks.map(({ master }) => ({ rate: mastersById.get(master)?.info.rate ?? 44_100 }));
+  const rates = sounding(album).map(({ master }) => ({ rate: mastersById.get(master)?.info.rate ?? 44_100 }));
 
   const render = async (): Promise<void> => {
     setAsking(true);

@@ -1,4 +1,4 @@
-import { ticksToSamples } from '@oiseau/core';
+import { layOutAlbum, ticksToSamples, type Album } from '@oiseau/core';
 import { ChevronLeft, ChevronRight, Headphones, ListMusic, Repeat, SlidersHorizontal } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
@@ -6,7 +6,7 @@ import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer } from '../player/PlayerContext.js';
+import { usePlayer, usePreview } from '../player/PlayerContext.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { Bench } from './bench/Bench.js';
@@ -17,8 +17,9 @@ import { useTransitions, type Transitions } from './useTransitions.js';
 
 /** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
 export function SequenceView() {
-  const { id, album, layout, masters } = useAlbum();
+  const { id, album, layout, masters, facts } = useAlbum();
   const player = usePlayer();
+  const preview = usePreview();
   const outlines = useSilhouettes(masters);
   const [chosen, setChosen] = useState(0);
   const [hold, setHold] = useState(false);
@@ -53,6 +54,11 @@ export function SequenceView() {
     setChosen(track);
     if (placed) void player.play(ticksToSamples(placed.audioStart, PLAYER_RATE));
   };
+  // What is being dragged is heard before it is an edit.
+  const draft = (edited: Album | null): void => {
+    preview(edited);
+    transitions.follow(edited && layOutAlbum(edited, facts).layout);
+  };
   return (
     <div className="sequence">
       <Skyline chosen={index} onChoose={setChosen} />
@@ -65,6 +71,8 @@ export function SequenceView() {
             outlines={outlines}
             hold={hold}
             onHold={setHold}
+            transitions={transitions}
+            onDraft={draft}
           />
           <Hearing
             transitions={transitions}

@@ -7,6 +7,7 @@ import { discView, panned, placeAt, RIGHT, timeAt, xOf, zoomed } from './skyline
 const s = secondsToTicks;
 /** Two songs, 2–10 s and 9–20 s, on a disc of 20 s. */
 const layout: Layout = {
+  hidden: null,
   tracks: [
     { audioStart: s(2), audioEnd: s(10), startMark: frames(150), pause: null, indexes: [] },
     { audioStart: s(9), audioEnd: s(20), startMark: frames(675), pause: null, indexes: [] },

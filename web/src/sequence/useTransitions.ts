@@ -7,6 +7,8 @@ import { useStored } from '../ui/useStored.js';
 
 /** Seconds around every transition when all are heard one after the other. */
 const ALL_AROUND = 3;
+/** Seconds around a transition when somebody counts along. */
+const ENDING = 15;
 
 export interface Transitions {
   /** Seconds that are heard before and after a transition. */
@@ -17,6 +19,10 @@ export interface Transitions {
   readonly hearing: boolean;
   /** Hears the transition into a track, or stops it. */
   readonly hear: (index: number) => void;
+  /** Hears the ending of the song before a track and a little more, for counting along. */
+  readonly hearEnding: (index: number) => void;
+  /** Moves what is being heard to where an edit that is not made yet would put it; null: back to where it is. */
+  readonly follow: (draft: Layout | null) => void;
   /** Hears all transitions of the album, a few seconds each. */
   readonly hearAll: () => void;
 }
@@ -50,6 +56,11 @@ export function useTransitions(layout: Layout): Transitions {
     hear: (index) => {
       if (hearing) player.stop();
       else start([index], around, loop);
+    },
+    hearEnding: (index) => start([index], ENDING, false),
+    follow: (draft) => {
+      if (hearing && heard)
+        player.hearInstead(heardOf(draft ?? layout, heard.indexes, heard.around, loop && !isAll));
     },
     hearAll: () =>
       start(

@@ -11,6 +11,8 @@ interface DraftFieldProps extends Omit<
   /** A faulty text is kept as well (and shown as faulty) instead of being given up. */
   readonly keepFaulty?: boolean;
   readonly onCommit: (text: string) => void;
+  /** ↑ and ↓ while nothing is typed: by 1 or −1, with Shift by 10. */
+  readonly onStep?: ((by: number) => void) | undefined;
 }
 
 /**
@@ -23,6 +25,7 @@ export function DraftField({
   fault,
   keepFaulty = false,
   onCommit,
+  onStep,
   className = '',
   onKeyDown,
   ...rest
@@ -39,6 +42,11 @@ export function DraftField({
     // Leaving the field keeps it, and gives the keys back to the transport.
     if (event.key === 'Enter') event.currentTarget.blur();
     if (event.key === 'Escape') setDraft(null);
+    const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+    if (onStep && step !== undefined && draft === null) {
+      event.preventDefault();
+      onStep(event.shiftKey ? 10 * step : step);
+    }
     onKeyDown?.(event);
   };
   return (

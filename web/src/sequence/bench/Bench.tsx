@@ -1,41 +1,44 @@
 import {
-  layOutAlbum,
+  addIndex,
   framesToTicks,
   holdFrom,
+  samples,
+  samplesToTicks,
+  setGap,
   ticks,
-  ticksToSamples,
   TICKS_PER_SECOND,
+  trackAtIndex,
+  waitBars,
   type Album,
   type Silhouette,
   type Ticks,
 } from '@oiseau/core';
 import { Minus, Plus } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import type { MasterRecord } from '../../api/types.js';
 import { PLAYER_RATE } from '../../player/player.js';
 import { usePlayer, usePlayerState } from '../../player/PlayerContext.js';
+import { trackAt } from '../../player/track-at.js';
 import { useCanvas, type Draw } from '../../ui/canvas.js';
-import { DRAG_AFTER_PX } from '../../ui/drag.js';
-import { useWheel } from '../../ui/useWheel.js';
 import { IconButton } from '../../ui/IconButton.js';
+import { useNotices } from '../../ui/Notices.js';
+import { useShortcuts } from '../../ui/useShortcuts.js';
+import { useStored } from '../../ui/useStored.js';
+import { useWheel } from '../../ui/useWheel.js';
+import { changeWords } from '../change-words.js';
+import type { Transitions } from '../useTransitions.js';
+import { BARS_AT_A_TIME, BenchBeat } from './BenchBeat.js';
 import { drawBench } from './bench-drawing.js';
-import { dragged, handleUnder, type Handle } from './bench-handles.js';
-import { voiceOf, type BenchScene } from './bench-scene.js';
-import { FIRST_SPAN, SPANS, timeAt, xOf, type BenchView } from './bench-view.js';
-import { changeWords } from './bench-words.js';
-import { BenchNumbers } from './BenchNumbers.js';
+import { BenchMarks } from './BenchMarks.js';
+import { BenchNumbers, type CommitEdit } from './BenchNumbers.js';
+import { placedBefore, voiceOf, type BenchScene } from './bench-scene.js';
+import { ALL_SNAPS } from './bench-snap.js';
+import { FIRST_SPAN, SPANS, xOf, type BenchView } from './bench-view.js';
+import { SnapMenu } from './SnapMenu.js';
+import { useBenchDrag } from './useBenchDrag.js';
 import { useLevel } from './useLevel.js';
-
-interface Drag {
-  readonly handle: Handle;
-  readonly x: number;
-  readonly y: number;
-  readonly view: BenchView;
-  readonly scene: BenchScene;
-  readonly album: Album;
-  started: boolean;
-}
+import { useTempo } from './useTempo.js';
 
 interface BenchProps {
   /** The track that begins. */
@@ -44,14 +47,20 @@ interface BenchProps {
   /** Everything after an edit stays where it is. */
   readonly hold: boolean;
   readonly onHold: (hold: boolean) => void;
+  readonly transitions: Transitions;
+  /** The album as a drag would leave it, to be heard; null when it was taken back. */
+  readonly onDraft: (draft: Album | null) => void;
 }
+
+const SIDES = { spacing: 'Spacing', marks: 'Marks', beat: 'Beat' } as const;
+type Side = keyof typeof SIDES;
 
 /** One transition, laid open (design.md): it is dragged, typed and heard here. */
 export function Bench(props: BenchProps) {
   const { album, mastersById } = useAlbum();
   const after = album.tracks[props.index];
   const master = after && mastersById.get(after.master);
-  const before = album.tracks[props.index - 1];
+  const before = trackAtIndex(album, props.index - 1);
   if (!after || !master) return null;
   return <OpenBench {...props} master={master} masterBefore={before && mastersById.get(before.master)} />;
 }
@@ -61,121 +70,100 @@ function OpenBench({
   outlines,
   hold,
   onHold,
+  transitions,
+  onDraft,
   master,
   masterBefore,
 }: BenchProps & { master: MasterRecord; masterBefore: MasterRecord | undefined }) {
-  const { album, layout, mastersById, edit } = useAlbum();
+  const { album, layout, facts, edit } = useAlbum();
+  const { tell } = useNotices();
   const player = usePlayer();
-  const facts = useMemo(() => new Map([...mastersById].map(([id, { info }]) => [id, info])), [mastersById]);
   const [zoom, setZoom] = useState(FIRST_SPAN);
-  const [draft, setDraft] = useState<Album | null>(null);
-  const [held, setHeld] = useState<Handle | null>(null);
-  const drag = useRef<Drag | null>(null);
-  const shown = draft ?? album;
-  const placed = useMemo(() => (draft ? layOutAlbum(draft, facts).layout : layout), [draft, layout, facts]);
+  const [side, setSide] = useStored<Side>('oiseau-bench-side', 'spacing');
+  const [snaps, setSnaps] = useStored('oiseau-snaps', ALL_SNAPS);
+
+  /** An edit of this transition; what follows moves along, or stays where it is. */
+  const kept = (changed: Album): Album => (hold ? holdFrom(changed, index + 1, layout, facts) : changed);
+  const commit: CommitEdit = (changed, mergeKey) => {
+    const final = kept(changed);
+    edit(changeWords, () => final, mergeKey && `${mergeKey} ${index}`);
+  };
+  const { draft, held, heldView, handlers } = useBenchDrag({
+    album,
+    layout,
+    facts,
+    index,
+    snaps,
+    kept,
+    onCommit: (changed) => edit(changeWords, () => changed),
+    onDraft,
+  });
+  const shown = draft?.album ?? album;
+  const placed = draft?.layout ?? layout;
 
   const span = SPANS[zoom] ?? 1;
   // The song that ends is the fixed point: what a gap moves is the other one.
-  const anchor = layout.tracks[index - 1]?.audioEnd ?? layout.tracks[index]?.audioStart ?? ticks(0);
-  const view = useMemo((): BenchView => {
+  const anchor = placedBefore(layout, index)?.audioEnd ?? layout.tracks[index]?.audioStart ?? ticks(0);
+  const ownView = useMemo((): BenchView => {
     const half = Math.round((span * TICKS_PER_SECOND) / 2);
     return { from: ticks(anchor - half), until: ticks(anchor + half) };
   }, [anchor, span]);
-
-  const trackBefore = shown.tracks[index - 1];
-  const trackAfter = shown.tracks[index];
-  const placedBefore = placed.tracks[index - 1];
-  const placedAfter = placed.tracks[index];
-  const inMaster = (track: Album['tracks'][number] | undefined, start: Ticks | undefined): Ticks =>
-    ticks(view.from - (start ?? 0) + (track?.in ?? 0));
-  const levelBefore = useLevel(
-    masterBefore ?? master,
-    outlines.get(trackBefore?.master ?? ''),
-    inMaster(trackBefore, placedBefore?.audioStart),
+  const view = heldView ?? ownView;
+  const scene = useBenchScene({
+    index,
+    album: shown,
+    layout: placed,
+    outlines,
+    view,
     span,
-  );
-  const levelAfter = useLevel(
     master,
-    outlines.get(trackAfter?.master ?? ''),
-    inMaster(trackAfter, placedAfter?.audioStart),
-    span,
-  );
-  const scene = useMemo((): BenchScene | null => {
-    const after = voiceOf(trackAfter, placedAfter, master, levelAfter);
-    if (!after || !placedAfter) return null;
-    return {
-      before: voiceOf(trackBefore, placedBefore, masterBefore, levelBefore),
-      after,
-      startMark: framesToTicks(placedAfter.startMark),
-      pause: placedAfter.pause === null ? null : framesToTicks(placedAfter.pause),
-    };
-  }, [trackBefore, trackAfter, placedBefore, placedAfter, master, masterBefore, levelBefore, levelAfter]);
+    masterBefore,
+  });
 
-  const shownView = drag.current?.view ?? view;
+  const caught = draft?.caught ?? null;
   const draw = useCallback<Draw>(
     (context, width, height, palette) => {
-      if (scene) drawBench(context, width, height, palette, scene, shownView, held);
+      if (scene) drawBench(context, width, height, palette, scene, view, held, caught);
     },
-    [scene, shownView, held],
+    [scene, view, held, caught],
   );
   const canvas = useCanvas(draw);
   const zoomBy = (steps: number): void =>
     setZoom((now) => Math.max(0, Math.min(SPANS.length - 1, now + steps)));
   useWheel(canvas, ({ deltaY }) => zoomBy(deltaY < 0 ? 1 : -1));
-  useEffect(() => {
-    const escape = (event: KeyboardEvent): void => {
-      if (event.key !== 'Escape' || !drag.current) return;
-      drag.current = null;
-      setDraft(null);
-      setHeld(null);
-    };
-    window.addEventListener('keydown', escape);
-    return () => window.removeEventListener('keydown', escape);
-  }, []);
 
-  /** An edit of this transition; what follows moves along, or stays where it is. */
-  const kept = (changed: Album): Album => (hold ? holdFrom(changed, index + 1, layout, facts) : changed);
-  const commit = (changed: Album): void => {
-    const final = kept(changed);
-    edit(changeWords(album, final), () => final);
+  const trackBefore = trackAtIndex(shown, index - 1);
+  const trackAfter = shown.tracks[index];
+  const tempo = useTempo(trackBefore, placedBefore(placed, index)?.audioStart);
+  const tap = (): void => {
+    if (player.state.playing) tempo.tap();
+    else transitions.hearEnding(index);
   };
-
-  const down = (event: PointerEvent<HTMLCanvasElement>): void => {
-    if (!scene || event.button !== 0) return;
-    const { offsetX: x, offsetY: y } = event.nativeEvent;
-    const { clientWidth: width, clientHeight: height } = event.currentTarget;
-    const handle = handleUnder(x, y, scene, view, width, height);
-    if (!handle) {
-      void player.play(ticksToSamples(ticks(Math.max(0, timeAt(x, view, width))), PLAYER_RATE));
-      return;
-    }
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { handle, x, y, view, scene, album, started: false };
-    setHeld(handle);
+  const wait = (bars: number): void => {
+    if (trackBefore?.tempo) commit(waitBars(album, index, bars), 'wait');
+    else tell('No beat is known yet: tap it (B) while the song before plays, or find it under “Beat”.');
   };
-  const move = (event: PointerEvent<HTMLCanvasElement>): void => {
-    const { offsetX: x, offsetY: y } = event.nativeEvent;
-    const { clientWidth: width, clientHeight: height } = event.currentTarget;
-    const now = drag.current;
-    if (!now) {
-      const over = scene && handleUnder(x, y, scene, view, width, height);
-      event.currentTarget.style.cursor = over === 'gap' ? 'grab' : over ? 'ew-resize' : '';
-      return;
-    }
-    if (!now.started && Math.hypot(x - now.x, y - now.y) < DRAG_AFTER_PX) return;
-    now.started = true;
-    const moved = ticks(timeAt(x, now.view, width) - timeAt(now.x, now.view, width));
-    setDraft(
-      kept(dragged(now.album, index, now.handle, moved, now.scene, facts, !event.shiftKey && span > 0.1)),
-    );
+  const nudge = (by: number): void => {
+    if (trackAfter) commit(setGap(album, index, ticks(trackAfter.gapBefore + by)), 'nudge');
   };
-  const up = (): void => {
-    const changed = drag.current?.started ? draft : null;
-    drag.current = null;
-    setHeld(null);
-    setDraft(null);
-    if (changed) edit(changeWords(album, changed), () => changed);
+  const indexHere = (): void => {
+    const now = samplesToTicks(samples(Math.round(player.heardNow())), PLAYER_RATE);
+    const heard = trackAt(layout, now);
+    const changed = heard === null ? album : addIndex(album, heard, now, layout);
+    if (changed === album) tell('An index point can stand where a track is heard, after its start mark.');
+    else edit(changeWords, () => changed);
   };
+  useShortcuts(
+    {
+      B: tap,
+      W: () => wait(BARS_AT_A_TIME),
+      'Shift+W': () => wait(-BARS_AT_A_TIME),
+      'Alt+ArrowLeft': () => nudge(-FRAME),
+      'Alt+ArrowRight': () => nudge(FRAME),
+      I: indexHere,
+    },
+    true,
+  );
   if (!scene) return null;
   return (
     <section className="bench" aria-label="Bench">
@@ -190,6 +178,7 @@ function OpenBench({
           )}
           {trackAfter?.title || `Track ${index + 1}`}
         </h3>
+        <SnapMenu choice={snaps} onChange={setSnaps} />
         <span className="text-secondary">{span >= 0.1 ? `${span} s` : `${span * 1000} ms`}</span>
         <IconButton
           icon={Minus}
@@ -209,23 +198,101 @@ function OpenBench({
           ref={canvas}
           role="img"
           aria-label={`Transition into track ${index + 1}`}
-          onPointerDown={down}
-          onPointerMove={move}
-          onPointerUp={up}
+          {...handlers(scene, view)}
         />
-        <BenchPlayMark view={shownView} />
+        <BenchPlayMark view={view} />
       </div>
-      <BenchNumbers
-        scene={scene}
-        index={index}
-        album={shown}
-        masters={facts}
-        hold={hold}
-        onHold={onHold}
-        onCommit={commit}
-      />
+      <div className="bench-sides" role="tablist" aria-label="Numbers of the transition">
+        {Object.entries(SIDES).map(([key, name]) => (
+          <button
+            key={key}
+            type="button"
+            role="tab"
+            aria-selected={side === key}
+            onClick={() => setSide(key as Side)}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
+      {side === 'spacing' && (
+        <BenchNumbers
+          scene={scene}
+          index={index}
+          album={shown}
+          masters={facts}
+          hold={hold}
+          onHold={onHold}
+          onCommit={commit}
+        />
+      )}
+      {side === 'marks' && (
+        <BenchMarks
+          scene={scene}
+          index={index}
+          album={shown}
+          layout={placed}
+          onCommit={commit}
+          onIndexHere={indexHere}
+        />
+      )}
+      {side === 'beat' && <BenchBeat track={trackBefore} tempo={tempo} onTap={tap} onWait={wait} />}
     </section>
   );
+}
+
+/** A frame of the disc, in ticks. */
+const FRAME = 9_408_000;
+
+/** What lies on the Bench. */
+function useBenchScene({
+  index,
+  album,
+  layout,
+  outlines,
+  view,
+  span,
+  master,
+  masterBefore,
+}: {
+  index: number;
+  album: Album;
+  layout: ReturnType<typeof useAlbum>['layout'];
+  outlines: ReadonlyMap<string, Silhouette>;
+  view: BenchView;
+  span: number;
+  master: MasterRecord;
+  masterBefore: MasterRecord | undefined;
+}): BenchScene | null {
+  const trackBefore = trackAtIndex(album, index - 1);
+  const trackAfter = album.tracks[index];
+  const before = placedBefore(layout, index);
+  const after = layout.tracks[index];
+  const inMaster = (track: Album['tracks'][number] | undefined, start: Ticks | undefined): Ticks =>
+    ticks(view.from - (start ?? 0) + (track?.in ?? 0));
+  const soundBefore = useLevel(
+    masterBefore ?? master,
+    outlines.get(trackBefore?.master ?? ''),
+    inMaster(trackBefore, before?.audioStart),
+    span,
+  );
+  const soundAfter = useLevel(
+    master,
+    outlines.get(trackAfter?.master ?? ''),
+    inMaster(trackAfter, after?.audioStart),
+    span,
+  );
+  return useMemo(() => {
+    const voice = voiceOf(trackAfter, after, master, soundAfter);
+    if (!voice || !after) return null;
+    return {
+      before: voiceOf(trackBefore, before, masterBefore, soundBefore),
+      after: voice,
+      startMark: framesToTicks(after.startMark),
+      pause: after.pause === null ? null : framesToTicks(after.pause),
+      indexes: after.indexes.map(framesToTicks),
+    };
+  }, [trackBefore, trackAfter, before, after, master, masterBefore, soundBefore, soundAfter]);
 }
 
 /** The place that is heard, where it is in sight. */

@@ -1,8 +1,8 @@
 import {
   crossfade,
   FADE_SHAPES,
+  beatLength,
   formatClock,
-  parseTime,
   secondsToTicks,
   setFade,
   setGap,
@@ -12,13 +12,12 @@ import {
   type Album,
   type FadeShape,
   type MasterFacts,
-  type Ticks,
 } from '@oiseau/core';
 import { Button, Form } from 'react-bootstrap';
-import { DraftField } from '../../ui/DraftField.js';
 import { useStored } from '../../ui/useStored.js';
 import type { BenchScene } from './bench-scene.js';
-import { secondsText } from './bench-words.js';
+import { secondsText } from '../change-words.js';
+import { TimeField } from './TimeField.js';
 
 const SHAPES: Record<FadeShape, string> = {
   linear: 'linear',
@@ -28,6 +27,9 @@ const SHAPES: Record<FadeShape, string> = {
   fast: 'fast start',
 };
 
+/** An edit of the transition; those with one key that follow each other are undone together. */
+export type CommitEdit = (album: Album, mergeKey?: string) => void;
+
 interface BenchNumbersProps {
   readonly scene: BenchScene;
   readonly index: number;
@@ -35,12 +37,14 @@ interface BenchNumbersProps {
   readonly masters: ReadonlyMap<string, MasterFacts>;
   readonly hold: boolean;
   readonly onHold: (hold: boolean) => void;
-  readonly onCommit: (album: Album) => void;
+  readonly onCommit: CommitEdit;
 }
 
 /** Everything on the Bench that can be dragged, to be typed. */
 export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCommit }: BenchNumbersProps) {
   const { before, after } = scene;
+  const tempo = before?.track.tempo;
+  const beat = tempo ? beatLength(tempo) : undefined;
   const [cross, setCross] = useStored('oiseau-crossfade', 4);
   return (
     <div className="bench-numbers">
@@ -49,12 +53,17 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
           <TimeField
             label="Out point"
             value={formatClock(before.out, 3)}
-            onCommit={(time) => onCommit(setOut(album, index - 1, time, masters))}
+            time={before.out}
+            onCommit={(time, key) => onCommit(setOut(album, index - 1, time, masters), key)}
           />
           <TimeField
             label="Fade-out"
             value={secondsText(before.track.fadeOut.length)}
-            onCommit={(length) => onCommit(setFade(album, index - 1, 'fadeOut', { length }, masters))}
+            time={before.track.fadeOut.length}
+            beat={beat}
+            onCommit={(length, key) =>
+              onCommit(setFade(album, index - 1, 'fadeOut', { length }, masters), key)
+            }
           />
           <ShapeChoice
             label="Shape of the fade-out"
@@ -65,9 +74,11 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
       )}
       <div className="bench-row">
         <TimeField
-          label={index === 0 ? 'First pause' : 'Gap'}
+          label={before ? 'Gap' : 'First pause'}
           value={secondsText(after.track.gapBefore)}
-          onCommit={(gap) => onCommit(setGap(album, index, gap))}
+          time={after.track.gapBefore}
+          beat={beat}
+          onCommit={(gap, key) => onCommit(setGap(album, index, gap), key)}
         />
         {before && (
           <span className="bench-cross">
@@ -82,6 +93,7 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
               label="Length of the crossfade"
               plain
               value={secondsText(secondsToTicks(cross))}
+              beat={beat}
               onCommit={(length) => setCross(Math.max(0, ticksToSeconds(length)))}
             />
           </span>
@@ -98,12 +110,14 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
         <TimeField
           label="In point"
           value={formatClock(after.track.in, 3)}
-          onCommit={(time) => onCommit(trimIn(album, index, time, masters))}
+          time={after.track.in}
+          onCommit={(time, key) => onCommit(trimIn(album, index, time, masters), key)}
         />
         <TimeField
           label="Fade-in"
           value={secondsText(after.track.fadeIn.length)}
-          onCommit={(length) => onCommit(setFade(album, index, 'fadeIn', { length }, masters))}
+          time={after.track.fadeIn.length}
+          onCommit={(length, key) => onCommit(setFade(album, index, 'fadeIn', { length }, masters), key)}
         />
         <ShapeChoice
           label="Shape of the fade-in"
@@ -112,39 +126,6 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
         />
       </div>
     </div>
-  );
-}
-
-function TimeField({
-  label,
-  value,
-  plain = false,
-  onCommit,
-}: {
-  label: string;
-  value: string;
-  /** Without its name beside it. */
-  plain?: boolean;
-  onCommit: (time: Ticks) => void;
-}) {
-  const field = (
-    <DraftField
-      label={label}
-      className="form-control-sm num"
-      value={value}
-      fault={(text) => (parseTime(text) === undefined ? 'Seconds, 250 ms, 1:02.5 or MM:SS:FF.' : undefined)}
-      onCommit={(text) => {
-        const time = parseTime(text);
-        if (time !== undefined) onCommit(time);
-      }}
-    />
-  );
-  if (plain) return field;
-  return (
-    <label className="bench-field">
-      <span>{label}</span>
-      {field}
-    </label>
   );
 }
 

@@ -1,4 +1,7 @@
 import {
+  beatLength,
+  beatsBetween,
+  beginsBar,
   fadeGain,
   formatClock,
   formatMsf,
@@ -10,8 +13,9 @@ import {
 } from '@oiseau/core';
 import type { Palette } from '../../ui/canvas.js';
 import { heightOf } from '../../ui/silhouette-drawing.js';
-import { handlePlaces, type Handle } from './bench-handles.js';
-import type { BenchScene, BenchVoice } from './bench-scene.js';
+import { handlePlaces, MARK_Y, PAUSE_Y, type Handle } from './bench-handles.js';
+import { originOf, type BenchScene, type BenchVoice } from './bench-scene.js';
+import type { Caught } from './bench-snap.js';
 import { axisOf, RULER, timeAt, xOf, type BenchView } from './bench-view.js';
 
 interface Surface {
@@ -34,6 +38,7 @@ export function drawBench(
   scene: BenchScene,
   view: BenchView,
   held: Handle | null,
+  caught: Caught | null,
 ): void {
   const surface = { context, width, height, palette, view };
   context.clearRect(0, 0, width, height);
@@ -42,9 +47,11 @@ export function drawBench(
   drawVoice(surface, scene.after, 1);
   context.fillStyle = palette.ink;
   context.fillRect(0, axis, width, 1);
+  drawBeats(surface, scene);
   drawMarks(surface, scene);
   drawRuler(surface);
   drawHandles(surface, scene, held);
+  if (caught) drawCaught(surface, caught);
 }
 
 /** @param side −1: above the line, 1: below it */
@@ -106,27 +113,79 @@ function drawFades(
   context.lineWidth = 1;
 }
 
-function drawMarks(
-  { context, width, height, palette, view }: Surface,
-  { startMark, pause }: BenchScene,
-): void {
+/** Least room between two beats, and between two numbers of bars, in pixels. */
+const BEAT_ROOM = 5;
+const BAR_ROOM = 26;
+
+/** The ruler of beats: on the line while the song sounds, and on past its end, where bars are counted. */
+function drawBeats({ context, width, height, palette, view }: Surface, { before }: BenchScene): void {
+  const tempo = before?.track.tempo;
+  if (!tempo) return;
+  const beatPx = (beatLength(tempo) / (view.until - view.from)) * width;
   const axis = axisOf(height);
+  const beats = beatsBetween(tempo, originOf(before), view.from, view.until);
+  const firstBar = beatsBetween(tempo, originOf(before), before.audioEnd, view.until).find((beat) =>
+    beginsBar(beat, tempo),
+  );
+  context.font = `600 12px 'Source Sans 3 Variable', sans-serif`;
+  context.textBaseline = 'bottom';
+  for (const beat of beats) {
+    const bar = beginsBar(beat, tempo);
+    if (bar ? beatPx * tempo.bar < BEAT_ROOM : beatPx < BEAT_ROOM) continue;
+    const x = Math.round(xOf(beat.time, view, width));
+    const past = beat.time >= before.audioEnd;
+    context.fillStyle = past ? palette.accent : palette.doubt;
+    const length = bar ? 18 : 8;
+    context.fillRect(x, axis - length, 1, length);
+    if (!past) continue;
+    // Past the end there is nothing to hide: the beats are lines that the next song can be held against.
+    context.globalAlpha = bar ? 0.5 : 0.22;
+    context.fillRect(x, 0, 1, height - RULER);
+    context.globalAlpha = 1;
+    if (!bar || beatPx * tempo.bar < BAR_ROOM || !firstBar) continue;
+    context.fillText(`${(beat.number - firstBar.number) / tempo.bar + 1}`, x + 3, axis - 3);
+  }
+}
+
+/** What caught the drag: a line there, and the reason. */
+function drawCaught({ context, width, height, palette, view }: Surface, { at, words }: Caught): void {
+  const x = Math.round(xOf(at, view, width));
+  context.fillStyle = palette.accent;
+  for (let y = 0; y < height - RULER; y += 4) context.fillRect(x, y, 1, 2);
+  drawLabel({ context, width, height, palette, view }, x, height - RULER - 4, words, palette.accent);
+}
+
+/** Words beside a line, on paper so that they can be read over audio; `y` is their bottom. */
+function drawLabel(
+  { context, width, palette }: Surface,
+  x: number,
+  y: number,
+  words: string,
+  colour: string,
+): void {
   context.font = `12px 'Source Sans 3 Variable', sans-serif`;
   context.textBaseline = 'bottom';
-  const line = (time: Ticks, words: string, row: number): void => {
+  const textWidth = context.measureText(words).width;
+  const fits = x + textWidth + 12 <= width;
+  const start = fits ? x + 7 : Math.max(2, x - textWidth - 11);
+  context.fillStyle = palette.paper;
+  context.fillRect(start, y - 15, textWidth + 4, 15);
+  context.fillStyle = colour;
+  context.fillText(words, start + 2, y);
+}
+
+function drawMarks(surface: Surface, { startMark, pause, indexes }: BenchScene): void {
+  const { context, width, height, palette, view } = surface;
+  const line = (time: Ticks, words: string, y: number): void => {
     const x = Math.round(xOf(time, view, width));
     if (x < 0 || x > width) return;
     context.fillStyle = palette.muted;
-    for (let y = 0; y < height - RULER; y += 5) context.fillRect(x, y, 1, 3);
-    const textWidth = context.measureText(words).width;
-    const start = Math.max(2, Math.min(width - textWidth - 4, x + 3));
-    context.fillStyle = palette.paper;
-    context.fillRect(start, axis - 17 - row * 15, textWidth + 4, 15);
-    context.fillStyle = palette.muted;
-    context.fillText(words, start + 2, axis - 3 - row * 15);
+    for (let dash = 0; dash < height - RULER; dash += 5) context.fillRect(x, dash, 1, 3);
+    drawLabel(surface, x, y + 8, words, palette.muted);
   };
-  line(startMark, `start mark ${formatMsf(floorToFrame(startMark))}`, 0);
-  if (pause !== null) line(pause, `pause ${formatMsf(floorToFrame(pause))}`, 1);
+  if (pause !== null) line(pause, `pause ${formatMsf(floorToFrame(pause))}`, PAUSE_Y);
+  line(startMark, `start mark ${formatMsf(floorToFrame(startMark))}`, MARK_Y);
+  indexes.forEach((time, i) => line(time, `index ${String(i + 2).padStart(2, '0')}`, PAUSE_Y));
 }
 
 const RULER_STEPS_S = [0.0005, 0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10];
@@ -158,9 +217,18 @@ function drawHandles(
     const size = handle === held ? 7 : 5;
     context.beginPath();
     if (handle === 'fadeIn' || handle === 'fadeOut') context.arc(x, y, size, 0, 2 * Math.PI);
+    else if (handle === 'mark' || handle === 'pause') flag(context, x, y, size);
     else context.rect(x - size, y - size, 2 * size, 2 * size);
     context.fill();
     context.strokeStyle = palette.paper;
     context.stroke();
   }
+}
+
+/** A small flag whose pole is the line of the mark. */
+function flag(context: CanvasRenderingContext2D, x: number, y: number, size: number): void {
+  context.moveTo(x, y - size);
+  context.lineTo(x + 1.4 * size, y);
+  context.lineTo(x, y + size);
+  context.closePath();
 }

@@ -2,9 +2,12 @@ import {
   setFade,
   setGap,
   setOut,
+  setPause,
+  setStartMark,
   ticks,
   trimIn,
   type Album,
+  type Layout,
   type MasterFacts,
   type Ticks,
 } from '@oiseau/core';
@@ -12,10 +15,14 @@ import type { BenchScene } from './bench-scene.js';
 import { axisOf, RULER, xOf, type BenchView } from './bench-view.js';
 
 /** What can be taken hold of on the Bench. `gap` is the song that begins, as a whole. */
-export type Handle = 'out' | 'fadeOut' | 'in' | 'fadeIn' | 'gap';
+export type Handle = 'out' | 'fadeOut' | 'in' | 'fadeIn' | 'gap' | 'mark' | 'pause';
 
 /** How near a press must be, in pixels. */
 const REACH = 8;
+
+/** Heights of the flags of the start mark and the pause. */
+export const MARK_Y = 27;
+export const PAUSE_Y = 46;
 
 export interface HandlePlace {
   readonly handle: Handle;
@@ -25,7 +32,7 @@ export interface HandlePlace {
   readonly edge?: readonly [number, number];
 }
 
-/** Where the handles stand: edges at the line, fades at the far end of their curve, where the song is at its own level. */
+/** Where the handles stand: edges at the line, marks as flags above it, fades at the far end of their curve, where the song is at its own level. */
 export function handlePlaces(
   scene: BenchScene,
   view: BenchView,
@@ -34,7 +41,7 @@ export function handlePlaces(
 ): HandlePlace[] {
   const axis = axisOf(height);
   const bottom = height - RULER;
-  const { before, after } = scene;
+  const { before, after, startMark, pause } = scene;
   const x = (time: number): number => xOf(time, view, width);
   const above: HandlePlace[] = before
     ? [
@@ -42,8 +49,11 @@ export function handlePlaces(
         { handle: 'fadeOut', x: x(before.audioEnd - before.track.fadeOut.length), y: 8 },
       ]
     : [];
+  const marks: HandlePlace[] = [{ handle: 'mark', x: x(startMark), y: MARK_Y }];
+  if (pause !== null) marks.push({ handle: 'pause', x: x(pause), y: PAUSE_Y });
   return [
     ...above,
+    ...marks,
     { handle: 'in', x: x(after.audioStart), y: axis + 8, edge: [axis, bottom] },
     { handle: 'fadeIn', x: x(after.audioStart + after.track.fadeIn.length), y: bottom - 8 },
   ];
@@ -71,50 +81,60 @@ export function handleUnder(
   return py > axis && py < height - RULER && inside ? 'gap' : null;
 }
 
-/** Drags land on CD frames, where a disc can have its marks; without snapping on the tick. */
-const FRAME = 9_408_000;
-export const snapped = (time: number, snap: boolean): Ticks =>
-  ticks(snap ? Math.round(time / FRAME) * FRAME : Math.round(time));
+/** Where a handle stands on the disc. */
+export function timeOf(handle: Handle, { before, after, startMark, pause }: BenchScene): Ticks {
+  switch (handle) {
+    case 'out':
+      return before?.audioEnd ?? ticks(0);
+    case 'fadeOut':
+      return ticks((before?.audioEnd ?? 0) - (before?.track.fadeOut.length ?? 0));
+    case 'in':
+    case 'gap':
+      return after.audioStart;
+    case 'fadeIn':
+      return ticks(after.audioStart + after.track.fadeIn.length);
+    case 'mark':
+      return startMark;
+    case 'pause':
+      return pause ?? startMark;
+    default:
+      return handle satisfies never;
+  }
+}
 
 /**
- * The album after a handle was dragged by `moved`, from the scene as it was before.
+ * The album after a handle was dragged to an absolute time, from the scene as it was before.
  * @param index of the track that begins
+ * @param layout of `album`
  */
 export function dragged(
   album: Album,
   index: number,
   handle: Handle,
-  moved: Ticks,
+  to: Ticks,
   scene: BenchScene,
+  layout: Layout,
   masters: ReadonlyMap<string, MasterFacts>,
-  snap: boolean,
 ): Album {
   const { before, after } = scene;
+  const by = to - timeOf(handle, scene);
   switch (handle) {
     case 'out':
-      return before ? setOut(album, index - 1, snapped(before.out + moved, snap), masters) : album;
+      return before ? setOut(album, index - 1, ticks(before.out + by), masters) : album;
     case 'fadeOut':
       return before
-        ? setFade(
-            album,
-            index - 1,
-            'fadeOut',
-            { length: snapped(before.track.fadeOut.length - moved, snap) },
-            masters,
-          )
+        ? setFade(album, index - 1, handle, { length: ticks(before.track.fadeOut.length - by) }, masters)
         : album;
     case 'in':
-      return trimIn(album, index, snapped(after.track.in + moved, snap), masters);
+      return trimIn(album, index, ticks(after.track.in + by), masters);
     case 'fadeIn':
-      return setFade(
-        album,
-        index,
-        'fadeIn',
-        { length: snapped(after.track.fadeIn.length + moved, snap) },
-        masters,
-      );
+      return setFade(album, index, handle, { length: ticks(after.track.fadeIn.length + by) }, masters);
     case 'gap':
-      return setGap(album, index, snapped(after.track.gapBefore + moved, snap));
+      return setGap(album, index, ticks(after.track.gapBefore + by));
+    case 'mark':
+      return setStartMark(album, index, to, layout);
+    case 'pause':
+      return setPause(album, index, to, layout);
     default:
       return handle satisfies never;
   }

@@ -1,36 +1,68 @@
-import { dbToLinear, masterTicks, type Layout, type Ticks, type Track } from '@oiseau/core';
+import {
+  dbToLinear,
+  masterTicks,
+  samples,
+  samplesToTicks,
+  ticks,
+  type Layout,
+  type PlacedAudio,
+  type Ticks,
+  type Track,
+} from '@oiseau/core';
 import type { MasterRecord } from '../../api/types.js';
 
-/** Highest magnitude of a master between two times of its own, linear. */
-export type LevelOf = (from: Ticks, to: Ticks) => number;
+/** What is known of a master's samples around the transition, in its own times. */
+export interface VoiceSound {
+  /** Highest magnitude between two times, linear. */
+  readonly level: (from: Ticks, to: Ticks) => number;
+  /** The nearest zero crossing, while samples are in sight; null where there is none or nothing is known. */
+  readonly zeroNear: (time: Ticks) => Ticks | null;
+}
+
+/** Where a song's sound stands over a level: from the first moment to the last. */
+export interface VoiceEdge {
+  readonly levelDb: number;
+  readonly start: Ticks;
+  readonly end: Ticks;
+}
 
 /** A song on the Bench: where it lies on the disc, and what its master holds around that. */
-export interface BenchVoice {
+export interface BenchVoice extends VoiceSound {
   readonly track: Track;
   readonly audioStart: Ticks;
   readonly audioEnd: Ticks;
   readonly out: Ticks;
   readonly masterLength: Ticks;
   readonly gain: number;
-  readonly level: LevelOf;
+  /** In the master's own times. */
+  readonly edges: readonly VoiceEdge[];
 }
 
 /** One transition, laid open: the song that ends (none before track 1) and the one that begins. */
 export interface BenchScene {
   readonly before: BenchVoice | null;
   readonly after: BenchVoice;
-  /** Start mark and pause of the song that begins, absolute times. */
+  /** Start mark, pause and index points of the song that begins, absolute times. */
   readonly startMark: Ticks;
   readonly pause: Ticks | null;
+  readonly indexes: readonly Ticks[];
 }
+
+/** Where a voice's master would start on the disc. */
+export const originOf = ({ audioStart, track }: BenchVoice): Ticks => ticks(audioStart - track.in);
+
+/** What sounds before a track: the hidden song before track 1, if there is one. */
+export const placedBefore = ({ hidden, tracks }: Layout, index: number): PlacedAudio | undefined =>
+  index === 0 ? (hidden ?? undefined) : tracks[index - 1];
 
 export function voiceOf(
   track: Track | undefined,
-  placed: Layout['tracks'][number] | undefined,
-  master: MasterRecord | undefined,
-  level: LevelOf,
+  placed: PlacedAudio | undefined,
+  master: Pick<MasterRecord, 'info' | 'measurement'> | undefined,
+  sound: VoiceSound,
 ): BenchVoice | null {
   if (!track || !placed || !master) return null;
+  const at = (sample: number): Ticks => samplesToTicks(samples(sample), master.info.rate);
   return {
     track,
     audioStart: placed.audioStart,
@@ -38,6 +70,9 @@ export function voiceOf(
     out: track.out ?? masterTicks(master.info),
     masterLength: masterTicks(master.info),
     gain: dbToLinear(track.gainDb),
-    level,
+    edges: (master.measurement?.edges ?? []).flatMap(({ levelDb, start, end }) =>
+      start === null || end === null ? [] : [{ levelDb, start: at(start), end: at(end) }],
+    ),
+    ...sound,
   };
 }

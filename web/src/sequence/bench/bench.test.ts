@@ -6,12 +6,14 @@ import {
   ticks,
   type Album,
   type MasterFacts,
+  type Ticks,
 } from '@oiseau/core';
 import { describe, expect, it } from 'vitest';
-import { dragged, handlePlaces, handleUnder, snapped, type Handle } from './bench-handles.js';
+import { changeWords, secondsText } from '../change-words.js';
+import { dragged, handlePlaces, handleUnder, timeOf, type Handle } from './bench-handles.js';
 import { voiceOf, type BenchScene } from './bench-scene.js';
+import { ALL_SNAPS, NO_SNAP, snap, type SnapChoice } from './bench-snap.js';
 import { axisOf, RULER, timeAt, xOf, type BenchView } from './bench-view.js';
-import { changeWords, secondsText } from './bench-words.js';
 
 const s = secondsToTicks;
 const WIDTH = 1000;
@@ -26,15 +28,24 @@ const album: Album = {
     { ...newTrack('b', 'm', 'Lantern Oil'), fadeIn: { length: s(0.4), shape: 'slow' } },
   ],
 };
+/** Its sound stands over −60 dB from 1 s to 9.5 s; zero crossings lie 5 ms from wherever one looks. */
+const record = {
+  info: { rate: 44_100, length: 20 * 44_100 },
+  measurement: { edges: [{ levelDb: -60, start: 44_100, end: 9.5 * 44_100 }] },
+} as unknown as Parameters<typeof voiceOf>[2];
+const sound = { level: () => 0.5, zeroNear: (time: Ticks) => ticks(time + s(0.005)) };
+const { layout } = layOutAlbum(album, facts);
 const sceneOf = (of: Album): BenchScene => {
-  const { layout } = layOutAlbum(of, facts);
-  const record = { info: { rate: 44_100, length: 20 * 44_100 } } as Parameters<typeof voiceOf>[2];
-  const voice = (i: number) => voiceOf(of.tracks[i], layout.tracks[i], record, () => 0.5);
+  const placed = layOutAlbum(of, facts).layout;
+  const voice = (i: number) => voiceOf(of.tracks[i], placed.tracks[i], record, sound);
   const after = voice(1);
   if (!after) throw new Error('no second song');
-  return { before: voice(0), after, startMark: s(14), pause: s(12) };
+  return { before: voice(0), after, startMark: s(14), pause: s(12), indexes: [] };
 };
 const scene = sceneOf(album);
+/** The album after a handle was dragged by some seconds. */
+const draggedBy = (handle: Handle, seconds: number): Album =>
+  dragged(album, 1, handle, ticks(timeOf(handle, scene) + s(seconds)), scene, layout, facts);
 /** From 7 to 17 s: 100 pixels a second. */
 const view: BenchView = { from: s(7), until: s(17) };
 
@@ -56,17 +67,21 @@ describe('the Bench', () => {
     expect(places).toEqual({
       out: [500, 'above'],
       fadeOut: [400, 'above'],
+      mark: [700, 'above'],
+      pause: [500, 'above'],
       in: [700, 'below'],
       fadeIn: [740, 'below'],
     });
     expect(handlePlaces({ ...scene, before: null }, view, WIDTH, HEIGHT).map(({ handle }) => handle)).toEqual(
-      ['in', 'fadeIn'],
+      ['mark', 'pause', 'in', 'fadeIn'],
     );
   });
 
   it.each<[string, number, number, Handle | null]>([
     ['the knob of the out point', 503, 92, 'out'],
-    ['its line', 498, 40, 'out'],
+    ['its line', 498, 70, 'out'],
+    ['the flag of the pause', 503, 46, 'pause'],
+    ['the flag of the start mark', 704, 27, 'mark'],
     ['the knob of the fade-out', 404, 10, 'fadeOut'],
     ['the line of the in point', 701, 150, 'in'],
     ['the knob of the fade-in', 738, 190, 'fadeIn'],
@@ -85,20 +100,67 @@ describe('the Bench', () => {
     ['in', 1, ({ tracks }) => [tracks[1]?.in, tracks[1]?.gapBefore], [s(1), s(3)]],
     ['fadeIn', 1, ({ tracks }) => tracks[1]?.fadeIn, { length: s(1.4), shape: 'slow' }],
     ['gap', -5, ({ tracks }) => tracks[1]?.gapBefore, s(-3)],
+    ['mark', -0.2, ({ tracks }) => tracks[1]?.markLead, s(0.2)],
+    ['mark', 0.4, ({ tracks }) => tracks[1]?.markLead, s(-0.4)],
+    ['pause', 0.6, ({ tracks }) => tracks[1]?.pauseDelay, s(0.6)],
   ])('drags “%s” by %f s', (handle, seconds, of, wanted) => {
-    expect(of(dragged(album, 1, handle, s(seconds), scene, facts, true))).toEqual(wanted);
+    expect(of(draggedBy(handle, seconds))).toEqual(wanted);
+  });
+});
+
+describe('what catches a drag', () => {
+  /** 120 bpm with a beat at the start of song 1's master: beats on every half second of the disc from 2 s. */
+  const tempo = { bpm: 120, bar: 4, beat: ticks(0) };
+  const withBeat = sceneOf({
+    ...album,
+    tracks: album.tracks.map((track) => ({ ...track, tempo })),
+  });
+  const only = (choice: Partial<SnapChoice>): SnapChoice => ({ ...NO_SNAP, ...choice });
+  /** Where a handle comes to lie, and why; a pixel is 10 ms and 7 of them are within reach. */
+  const caughtBy = (handle: Handle, seconds: number, choice: SnapChoice, of = withBeat) => {
+    const { time, caught } = snap(handle, s(seconds), of, view, WIDTH, choice);
+    return [time, caught?.words];
+  };
+
+  it('beats of the song before, past its end too', () => {
+    expect(caughtBy('gap', 13.54, only({ beats: true }))).toEqual([s(13.5), 'on the beat']);
+    expect(caughtBy('gap', 13.6, only({ beats: true }))).toEqual([s(13.6), undefined]);
+    expect(caughtBy('gap', 13.54, only({ beats: true }), scene)).toEqual([s(13.54), undefined]);
   });
 
-  it('binds drags to the frames of the disc, unless it is told not to', () => {
-    // 0.1234 s is 9.255 frames; 9 frames are 0.12 s.
-    expect(snapped(s(0.1234), true)).toBe(s(0.12));
-    expect(snapped(s(0.1234), false)).toBe(s(0.1234));
+  it('the first sound of the next song on a beat, when it does not begin at once', () => {
+    // Song 2 begins 0.7 s into its master, whose sound begins at 1 s: begun at 13.7 s it sounds on the beat at 14 s.
+    const late = sceneOf({
+      ...album,
+      tracks: album.tracks.map((track, i) => ({ ...track, tempo, in: s(i === 1 ? 0.7 : 0) })),
+    });
+    const { time, caught } = snap('gap', s(13.74), late, view, WIDTH, only({ beats: true }));
+    expect([time, caught?.at, caught?.words]).toEqual([s(13.7), s(14), 'first sound on the beat']);
+  });
+
+  it('where sound begins and ends', () => {
+    // The master of song 1 begins at 2 s, so its sound ends at 11.5 s; that of song 2 begins at 15 s.
+    expect(caughtBy('out', 11.47, only({ edges: true }))).toEqual([s(11.5), 'sound ends, −60 dB']);
+    expect(caughtBy('in', 15.03, only({ edges: true }))).toEqual([s(15), 'sound begins, −60 dB']);
+    expect(caughtBy('mark', 14.02, only({ edges: true }))).toEqual([s(14), 'start of the song']);
+    expect(caughtBy('pause', 12.02, only({ edges: true }))).toEqual([s(12), 'end of the song before']);
+    expect(caughtBy('gap', 12.02, only({ edges: true }))).toEqual([s(12), 'right at its end']);
+  });
+
+  it('zero crossings, for a cut, when one is within reach', () => {
+    expect(caughtBy('in', 14.3, only({ zeros: true }))).toEqual([s(14.305), 'zero crossing']);
+    expect(caughtBy('gap', 14.3, only({ zeros: true }))).toEqual([s(14.3), undefined]);
+  });
+
+  it('frames of the disc where nothing else does, unless it is free', () => {
+    // 13.2234 s is 991.755 frames: 992 frames are 13.226667 s.
+    expect(caughtBy('mark', 13.2234, ALL_SNAPS)).toEqual([ticks(992 * 9_408_000), undefined]);
+    expect(caughtBy('mark', 13.2234, NO_SNAP)).toEqual([s(13.2234), undefined]);
   });
 });
 
 describe('an edit in words', () => {
-  const words = (handle: Handle, seconds: number): string =>
-    changeWords(album, dragged(album, 1, handle, s(seconds), scene, facts, false));
+  const words = (handle: Handle, seconds: number): string => changeWords(album, draggedBy(handle, seconds));
   it('names what changed, from what, to what', () => {
     expect(words('gap', -0.6)).toBe('gap before “Lantern Oil” 2 s → 1.4 s');
     expect(words('out', 1)).toBe('out point of “Lamp Lit” 0:10.000 → 0:11.000');

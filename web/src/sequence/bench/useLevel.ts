@@ -1,14 +1,24 @@
-import { samplesToTicks, samples, ticksToSeconds, type Silhouette, type Ticks } from '@oiseau/core';
+import {
+  samplesToTicks,
+  samples,
+  ticksToSeconds,
+  zeroCrossingIn,
+  type Silhouette,
+  type Ticks,
+} from '@oiseau/core';
 import { useMemo } from 'react';
 import type { MasterRecord } from '../../api/types.js';
 import { useMasterStretch } from '../../masters/master-pcm.js';
-import type { LevelOf } from './bench-scene.js';
+import type { VoiceSound } from './bench-scene.js';
+
+/** Zero crossings are looked for so far around a place; seconds. */
+const ZERO_REACH_S = 0.02;
 
 /** From this span down the outline (1/75 s) is too coarse, and the samples themselves are read; seconds. */
 const CLOSE = 8;
 
 /**
- * Levels of a master for the Bench: from its outline, or, when little is in sight, from its samples.
+ * What the Bench shows of a master: its outline, or, when little is in sight, its samples.
  * @param from first time of the master that is in sight, and how much of it is, in seconds
  */
 export function useLevel(
@@ -16,7 +26,7 @@ export function useLevel(
   outline: Silhouette | undefined,
   from: Ticks,
   span: number,
-): LevelOf {
+): VoiceSound {
   const { rate, length } = master.info;
   const close = span <= CLOSE;
   // Read in steps of half of what is in sight, so that a drag does not ask for every pixel anew.
@@ -26,13 +36,16 @@ export function useLevel(
   const stretch = useMasterStretch(master, first, Math.max(1, count));
   return useMemo(() => {
     if (!close || !stretch) {
-      return (start, end) =>
-        outline ? outline.over(ticksToSeconds(start) * 75, ticksToSeconds(end) * 75).peak : 0;
+      return {
+        level: (start, end) =>
+          outline ? outline.over(ticksToSeconds(start) * 75, ticksToSeconds(end) * 75).peak : 0,
+        zeroNear: () => null,
+      };
     }
     const { left, right, from: at } = stretch;
     const origin = samplesToTicks(samples(at), rate);
     const perTick = rate / 705_600_000;
-    return (start, end) => {
+    const level = (start: Ticks, end: Ticks): number => {
       const i = Math.floor((start - origin) * perTick);
       const j = Math.max(i + 1, Math.floor((end - origin) * perTick));
       let peak = 0;
@@ -40,5 +53,12 @@ export function useLevel(
         peak = Math.max(peak, Math.abs(left[n] as number), Math.abs(right[n] as number));
       return peak;
     };
+    const zeroNear = (time: Ticks): Ticks | null => {
+      const sample = Math.round((time - origin) * perTick) + at;
+      if (sample <= at || sample >= at + left.length) return null;
+      const found = zeroCrossingIn(stretch, at, sample, Math.round(ZERO_REACH_S * rate));
+      return samplesToTicks(samples(found), rate);
+    };
+    return { level, zeroNear };
   }, [close, stretch, outline, rate]);
 }

@@ -1,0 +1,45 @@
+import { History } from 'lucide-react';
+import { Dropdown } from 'react-bootstrap';
+import { useAlbum } from './AlbumContext.js';
+
+/** Steps shown in each direction; further back leads Undo, step by step. */
+const MOST_SHOWN = 30;
+
+/** What was done, in words, the newest on top: a press goes back to before it, or does again what was undone. */
+export function HistoryMenu() {
+  const { editing, undo, redo } = useAlbum();
+  const { past, future } = editing;
+  const done = past.slice(-MOST_SHOWN).reverse();
+  const undone = future.slice(0, MOST_SHOWN).map((step, i) => ({ step, steps: i + 1 }));
+  return (
+    <Dropdown align="end">
+      <Dropdown.Toggle
+        variant="link"
+        className="icon-button history-toggle"
+        aria-label="What was done"
+        title="What was done, step by step"
+        disabled={past.length + future.length === 0}
+      >
+        <History size={20} aria-hidden />
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="history-menu">
+        {undone.reverse().map(({ step, steps }) => (
+          <Dropdown.Item key={`future ${steps}`} as="button" className="undone" onClick={() => redo(steps)}>
+            {step.words} <span className="text-secondary">undone</span>
+          </Dropdown.Item>
+        ))}
+        <Dropdown.Header>now</Dropdown.Header>
+        {done.map((step, i) => (
+          <Dropdown.Item key={`past ${past.length - i}`} as="button" onClick={() => undo(i + 1)}>
+            {step.words}
+          </Dropdown.Item>
+        ))}
+        {past.length > done.length && (
+          <Dropdown.ItemText className="text-secondary">
+            and {past.length - done.length} before these
+          </Dropdown.ItemText>
+        )}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
