@@ -3,13 +3,15 @@ import { spawnSync } from 'node:child_process';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { frames, round, untilDrawn } from './bench-page.mjs';
+import { sequence } from './bench-sequence.mjs';
+import { ROOT } from './build.mjs';
 import { CHROMIUM_FLAGS } from './chromium.mjs';
 import { runApplication } from './run.mjs';
 import { findProgram } from './system.mjs';
 
 const TRACKS = 99;
 const SECONDS = 46;
-const round = (value) => Math.round(value * 10) / 10;
 
 /** An album of 99 masters of 46 s, two seconds apart: 79 minutes. */
 async function makeAlbum(url, folder) {
@@ -53,40 +55,6 @@ async function makeAlbum(url, folder) {
   }
 }
 
-/** Frames a second and the longest wait between two frames while `act` goes on. */
-async function frames(page, act) {
-  await page.evaluate(() => {
-    const times = (window.frameTimes = []);
-    const tick = (time) => {
-      times.push(time);
-      window.frameTick = requestAnimationFrame(tick);
-    };
-    window.frameTick = requestAnimationFrame(tick);
-  });
-  await act();
-  const times = await page.evaluate(() => {
-    cancelAnimationFrame(window.frameTick);
-    return window.frameTimes;
-  });
-  const waits = times.slice(1).map((time, i) => time - times[i]);
-  return {
-    framesPerSecond: round((1000 * waits.length) / (times.at(-1) - times[0])),
-    longestMs: round(Math.max(...waits)),
-  };
-}
-
-/** Milliseconds from an act inside the page until the next frame has been drawn. */
-const untilDrawn = (page, act, argument) =>
-  page.evaluate(
-    ([source, value]) =>
-      new Promise((resolve) => {
-        const started = performance.now();
-        new Function('value', `return (${source})(value)`)(value);
-        requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - started)));
-      }),
-    [act.toString(), argument],
-  );
-
 export async function views() {
   const data = await mkdtemp(join(tmpdir(), 'oiseau-bench-views-'));
   const application = await runApplication({ data, port: 0, workers: 2 });
@@ -115,7 +83,12 @@ export async function views() {
     const scroll = await frames(page, async () => {
       for (let i = 0; i < 60; i++) await page.mouse.wheel(0, i < 30 ? 150 : -150);
     });
-    return { masters: TRACKS, sortMs: sorts.map(round), scroll };
+    const sequences = {};
+    spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: 'ignore' });
+    const albums = await (await fetch(`${application.url}/api/albums`)).json();
+    for (const { id: each, title } of albums.filter(({ title: of }) => of !== 'Carillon, Low Water'))
+      sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);
+    return { masters: TRACKS, sortMs: sorts.map(round), scroll, sequences };
   } finally {
     await browser.close();
     await application.stop();

@@ -75,9 +75,9 @@ export {
   appendTracks,
   compareNames,
   editTrack,
-  editTracks,
   hideFirstTrack,
   moveTrack,
+  moveTracks,
   removeTracks,
   showHidden,
   titleFromFileName,
@@ -111,6 +111,7 @@ export {
   setOut,
   setPause,
   setStartMark,
+  startAt,
   trimIn,
   waitBars,
 } from './album/spacing.js';

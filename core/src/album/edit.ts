@@ -13,8 +13,18 @@ export function moveTrack(album: Album, from: number, to: number): Album {
   return { ...album, tracks: keepFirstPause(album.tracks, tracks, firstPause) };
 }
 
+/** Moves several tracks up (−1) or down (1) by one place; as it was when one of them stands at that end already. */
+export function moveTracks(album: Album, ids: ReadonlySet<string>, by: -1 | 1): Album {
+  const places = album.tracks.flatMap(({ id }, i) => (ids.has(id) ? [i] : []));
+  const end = by < 0 ? 0 : album.tracks.length - 1;
+  if (places.includes(end)) return album;
+  // The one that goes first makes room for the next.
+  return places.sort((a, b) => (a - b) * -by).reduce((moved, i) => moveTrack(moved, i, i + by), album);
+}
+
 /** Takes tracks out; the masters stay in the album. */
 export function removeTracks(album: Album, ids: ReadonlySet<string>): Album {
+  if (album.hidden && ids.has(album.hidden.id)) return removeTracks(showHidden(album), ids);
   const tracks = album.tracks.filter(({ id }) => !ids.has(id));
   return {
     ...album,
@@ -39,18 +49,6 @@ export function editTrack(album: Album, id: string, change: Partial<Omit<Track, 
 /** The track at an index; the hidden song stands before track 1, at −1. */
 export function trackAtIndex({ hidden, tracks }: Album, index: number): Track | undefined {
   return index === -1 ? (hidden ?? undefined) : tracks[index];
-}
-
-/** Changes several tracks alike. */
-export function editTracks(
-  album: Album,
-  ids: ReadonlySet<string>,
-  change: (track: Track) => Partial<Omit<Track, 'id'>>,
-): Album {
-  return {
-    ...album,
-    tracks: album.tracks.map((track) => (ids.has(track.id) ? { ...track, ...change(track) } : track)),
-  };
 }
 
 /** Puts track 1 into the first pause, before the start mark of what was track 2 and is track 1 now. */

@@ -37,7 +37,7 @@ export function setOut(album: Album, index: number, out: Ticks, masters: Facts):
 
 /** Moves the in point; the sound stays where it is on the disc, since the gap takes up the difference. */
 export function trimIn(album: Album, index: number, start: Ticks, masters: Facts): Album {
-  const track = album.tracks[index];
+  const track = trackAtIndex(album, index);
   if (!track) return album;
   const end = endOf(track, masters);
   const moved = clamp(start, 0, end - SHORTEST);
@@ -47,10 +47,19 @@ export function trimIn(album: Album, index: number, start: Ticks, masters: Facts
 
 /** Sets the gap before a track; negative lets it begin while the one before still sounds. */
 export function setGap(album: Album, index: number, gap: Ticks): Album {
-  const track = album.tracks[index];
+  const track = trackAtIndex(album, index);
   if (!track) return album;
-  const first = index === 0 && !album.hidden;
+  const first = index === (album.hidden ? -1 : 0);
   return editTrack(album, track.id, { gapBefore: first ? ticks(Math.max(0, gap)) : gap });
+}
+
+/** Moves a track so that its start mark stands at an absolute time: its gap takes up the difference. */
+export function startAt(album: Album, index: number, time: Ticks, layout: Layout): Album {
+  const track = album.tracks[index];
+  const placed = layout.tracks[index];
+  if (!track || !placed) return album;
+  const lead = track.markLead ?? album.markLead;
+  return setGap(album, index, ticks(track.gapBefore + time + lead - placed.audioStart));
 }
 
 /** Lets a track begin so many bars of the song before it later (or earlier), on the same beat; as it was without a tempo. */

@@ -1,4 +1,4 @@
-import { formatClock, samples, samplesToTicks, ticks } from '@oiseau/core';
+import { formatClock, samples, samplesToTicks, ticks, trackAtIndex } from '@oiseau/core';
 import { Play, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -18,8 +18,8 @@ export function Transport() {
   const tenth = usePlayerState(({ position }) => Math.floor((position * 10) / PLAYER_RATE));
   const now = samplesToTicks(samples(Math.round((tenth * PLAYER_RATE) / 10)), PLAYER_RATE);
   const index = trackAt(layout, now);
-  const placed = index === null ? undefined : layout.tracks[index];
-  const track = index === null ? undefined : album.tracks[index];
+  const placed = index === null ? undefined : index < 0 ? layout.hidden : layout.tracks[index];
+  const track = index === null ? undefined : trackAtIndex(album, index);
   const guest = useGuestOnPlayer();
   const empty = !guest && album.tracks.length === 0;
   const end = guest ? guest.length : layout.end;
@@ -47,7 +47,7 @@ export function Transport() {
           <span className="name">{guest.name}</span>
         ) : track && placed && index !== null ? (
           <>
-            <span className="number">{index + 1}</span>{' '}
+            <span className="number">{index < 0 ? 'hidden' : index + 1}</span>{' '}
             <span className="name">{track.title || 'Untitled'}</span>
           </>
         ) : (

@@ -1,29 +1,35 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import {
-  editTrack,
-  formatClock,
-  formatMsf,
-  parseTime,
-  ticks,
-  ticksToSeconds,
-  type Ticks,
-  type Track,
-} from '@oiseau/core';
-import { GripVertical, Play, X } from 'lucide-react';
-import type { KeyboardEvent } from 'react';
+import { formatClock, formatMsf, ticksToSeconds, type Ticks, type Track } from '@oiseau/core';
+import { GripVertical, Play } from 'lucide-react';
+import { memo, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
+import { LEDGER_FIELDS, type FieldPlace, type LedgerFieldName } from './ledger-fields.js';
 
-interface LedgerRowProps {
+/** What the rows do, by index. One object for all of them that never changes, so that a row is drawn only for what it shows. */
+export interface LedgerActions {
+  readonly visit: (index: number) => void;
+  readonly press: (event: MouseEvent<HTMLTableRowElement>, index: number) => void;
+  readonly key: (event: KeyboardEvent<HTMLTableRowElement>, index: number) => void;
+  readonly play: (index: number) => void;
+  readonly type: (index: number, field: LedgerFieldName, text: string) => void;
+  readonly name: (id: string, index: number, title: string) => void;
+}
+
+interface LedgerRowProps extends FieldPlace {
   readonly track: Track;
+  /** −1: the hidden song. */
   readonly index: number;
+  readonly inHand: boolean;
   readonly chosen: boolean;
-  readonly onChoose: () => void;
-  readonly onPlay: () => void;
-  readonly onRemove: () => void;
-  readonly onKeyDown: (event: KeyboardEvent<HTMLTableRowElement>) => void;
+  readonly length: Ticks;
+  /** Where the track ends in its master. */
+  readonly out: Ticks;
+  readonly lufs: number | null;
+  readonly truePeak: number | null;
+  readonly actions: LedgerActions;
 }
 
 /** A gap as it is shown and typed: seconds, to a thousandth where it needs one. */
@@ -32,130 +38,141 @@ function gapText(gap: Ticks): string {
   return `${text.replace('-', '−')} s`;
 }
 
-/** A day is longer than any disc: a slip of the keyboard, not a gap. */
-const LONGEST_GAP_S = 86_400;
+const rowName = (index: number): string => (index < 0 ? 'the hidden song' : `track ${index + 1}`);
 
-function gapFault(text: string, first: boolean): string | undefined {
-  const gap = parseTime(text);
-  if (gap === undefined) return 'Seconds, 250 ms, 1:02.5 or MM:SS:FF.';
-  if (first && gap < 0) return 'Nothing stands before the first pause.';
-  return Math.abs(ticksToSeconds(gap)) > LONGEST_GAP_S ? 'That is longer than a day.' : undefined;
-}
-
-/** Decibels as typed: `-1.5`, `−1,5 dB`, `+2`. */
-function gainOf(text: string): number | undefined {
-  const found = /^([+-]?\d+(?:\.\d+)?)\s*(?:dB)?$/i.exec(text.trim().replace(/[−–]/, '-').replace(',', '.'));
-  const gain = Number(found?.[1]);
-  return found && gain >= -48 && gain <= 24 ? gain : undefined;
-}
-
-export function LedgerRow({ track, index, chosen, onChoose, onPlay, onRemove, onKeyDown }: LedgerRowProps) {
-  const { edit, layout, mastersById } = useAlbum();
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } =
-    useSortable({ id: track.id });
-  const placed = layout.tracks[index];
-  const measurement = mastersById.get(track.master)?.measurement;
-  const withGain = (level: number | null | undefined): number | null =>
-    level === null || level === undefined ? null : level + track.gainDb;
-  const peak = withGain(measurement?.truePeakDbtp);
-  const name = `track ${index + 1}`;
+export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
+  const { track, index, inHand, chosen, beat, isFirst, actions } = props;
+  const sortable = useSortable({ id: track.id, disabled: index < 0 });
+  const hidden = index < 0;
+  const name = rowName(index);
+  const withGain = (level: number | null): number | null => (level === null ? null : level + track.gainDb);
+  const peak = withGain(props.truePeak);
+  const field = (of: LedgerFieldName, label: string, value: string) => (
+    <LedgerField {...{ index, field: of, label, value, beat, isFirst, actions }} />
+  );
   return (
     <tr
-      ref={setNodeRef}
-      className={`track ${chosen ? 'chosen' : ''} ${isDragging ? 'dragging' : ''}`}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
+      role="row"
+      ref={sortable.setNodeRef}
+      className={`track ${chosen ? 'chosen' : ''} ${inHand ? 'in-hand' : ''} ${sortable.isDragging ? 'dragging' : ''}`}
+      style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
       tabIndex={0}
       aria-label={`${name}: ${track.title}`}
-      aria-current={chosen || undefined}
-      onFocus={onChoose}
-      onKeyDown={onKeyDown}
+      aria-current={inHand || undefined}
+      aria-selected={chosen}
+      onFocus={() => actions.visit(index)}
+      onMouseDown={(event) => actions.press(event, index)}
+      onKeyDown={(event) => actions.key(event, index)}
     >
-      <td className="grip">
-        <span
-          ref={setActivatorNodeRef}
-          {...attributes}
-          {...listeners}
-          tabIndex={-1}
-          role="presentation"
-          title="Drag to another place (Alt ↑ ↓)"
-        >
-          <GripVertical size={16} aria-hidden />
-        </span>
+      <td role="gridcell" className="grip">
+        {!hidden && (
+          <span
+            ref={sortable.setActivatorNodeRef}
+            {...sortable.attributes}
+            {...sortable.listeners}
+            tabIndex={-1}
+            role="presentation"
+            title="Drag to another place (Alt ↑ ↓)"
+          >
+            <GripVertical size={16} aria-hidden />
+          </span>
+        )}
       </td>
-      <td className="num track-number">{index + 1}</td>
-      <td>
+      <td role="gridcell" className="num">
         <button
           type="button"
-          className="row-button"
+          className="number-button"
           aria-label={`Play ${name}`}
-          title="Play from its start"
-          onClick={onPlay}
+          title="Play from its start (Enter)"
+          onClick={() => actions.play(index)}
         >
+          <span>{hidden ? '–' : index + 1}</span>
           <Play size={14} aria-hidden />
         </button>
       </td>
-      <td className="title">
+      <td role="gridcell" className="title" title={track.title}>
         <DraftField
           label={`Title of ${name}`}
           className="plain"
           value={track.title}
           placeholder="Untitled"
-          onCommit={(title) =>
-            edit(`title of track ${index + 1} “${track.title}” → “${title}”`, (album) =>
-              editTrack(album, track.id, { title }),
-            )
-          }
+          onCommit={(title) => actions.name(track.id, index, title)}
         />
       </td>
-      <td className="num gap">
-        <DraftField
-          label={index === 0 ? 'First pause' : `Gap before ${name}`}
-          className="plain num"
-          value={gapText(track.gapBefore)}
-          fault={(text) => gapFault(text, index === 0)}
-          onCommit={(text) => {
-            const gapBefore = parseTime(text);
-            if (gapBefore === undefined || gapBefore === track.gapBefore) return;
-            edit(`gap before “${track.title}” ${gapText(track.gapBefore)} → ${gapText(gapBefore)}`, (album) =>
-              editTrack(album, track.id, { gapBefore }),
-            );
-          }}
-        />
+      <td role="gridcell" className="num">
+        {field('gap', isFirst ? 'First pause' : `Gap before ${name}`, gapText(track.gapBefore))}
       </td>
-      <td className="num">{placed && formatMsf(placed.startMark)}</td>
-      <td className="num">{placed && formatClock(ticks(placed.audioEnd - placed.audioStart), 1)}</td>
-      <td className="num gain">
-        <DraftField
-          label={`Gain of ${name}`}
-          className="plain num"
-          value={formatDb(track.gainDb)}
-          fault={(text) => (gainOf(text) === undefined ? 'Decibels from −48 to 24.' : undefined)}
-          onCommit={(text) => {
-            const gainDb = gainOf(text);
-            if (gainDb === undefined || gainDb === track.gainDb) return;
-            edit(`gain of “${track.title}” ${formatDb(track.gainDb)} → ${formatDb(gainDb)} dB`, (album) =>
-              editTrack(album, track.id, { gainDb }),
-            );
-          }}
-        />
+      <td role="gridcell" className="num">
+        {hidden ? (
+          <span className="text-secondary" title="It sounds in the first pause and has no start mark">
+            hidden
+          </span>
+        ) : (
+          <StartField index={index} actions={actions} />
+        )}
+      </td>
+      <td role="gridcell" className="num">
+        {formatClock(props.length, 1)}
+      </td>
+      <td role="gridcell" className="num">
+        {field('in', `In point of ${name}`, formatClock(track.in, 2))}
+      </td>
+      <td role="gridcell" className="num">
+        {field('out', `Out point of ${name}`, formatClock(props.out, 2))}
+      </td>
+      <td role="gridcell" className="num">
+        {field('gain', `Gain of ${name}`, formatDb(track.gainDb))}
       </td>
       <td
+        role="gridcell"
         className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}
         title={peak === null ? undefined : `LUFS; true peak ${formatDb(peak)} dBTP`}
       >
-        {formatDb(withGain(measurement?.integratedLufs))}
-      </td>
-      <td>
-        <button
-          type="button"
-          className="row-button"
-          aria-label={`Take ${name} out`}
-          title="Take out of the album (Delete)"
-          onClick={onRemove}
-        >
-          <X size={14} aria-hidden />
-        </button>
+        {formatDb(withGain(props.lufs))}
       </td>
     </tr>
   );
+});
+
+/** The start of a track: what every edit of a track before it moves, so it alone is drawn anew. */
+function StartField({ index, actions }: Pick<LedgerRowProps, 'index' | 'actions'>) {
+  const mark = useAlbum().layout.tracks[index]?.startMark;
+  if (mark === undefined) return null;
+  return (
+    <LedgerField
+      index={index}
+      field="start"
+      label={`Start of ${rowName(index)}`}
+      value={formatMsf(mark)}
+      beat={undefined}
+      isFirst={false}
+      actions={actions}
+    />
+  );
 }
+
+const LedgerField = memo(function LedgerField({
+  index,
+  field,
+  label,
+  value,
+  beat,
+  isFirst,
+  actions,
+}: FieldPlace & {
+  readonly index: number;
+  readonly field: LedgerFieldName;
+  readonly label: string;
+  readonly value: string;
+  readonly actions: LedgerActions;
+}) {
+  return (
+    <DraftField
+      label={label}
+      className="plain num"
+      value={value}
+      fault={(text) => (text === value ? undefined : LEDGER_FIELDS[field].fault(text, { beat, isFirst }))}
+      onCommit={(text) => actions.type(index, field, text)}
+    />
+  );
+});

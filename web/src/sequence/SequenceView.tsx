@@ -1,4 +1,4 @@
-import { layOutAlbum, ticksToSamples, type Album } from '@oiseau/core';
+import { holdFrom, layOutAlbum, ticksToSamples, type Album } from '@oiseau/core';
 import { ChevronLeft, ChevronRight, Headphones, ListMusic, Repeat, SlidersHorizontal } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
@@ -13,6 +13,7 @@ import { Bench } from './bench/Bench.js';
 import { Ledger } from './Ledger.js';
 import { Skyline } from './Skyline.js';
 import { LevelsDialog } from './LevelsDialog.js';
+import { useChosenTracks } from './useChosenTracks.js';
 import { useTransitions, type Transitions } from './useTransitions.js';
 
 /** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
@@ -21,13 +22,13 @@ export function SequenceView() {
   const player = usePlayer();
   const preview = usePreview();
   const outlines = useSilhouettes(masters);
-  const [chosen, setChosen] = useState(0);
+  const chosen = useChosenTracks(album);
   const [hold, setHold] = useState(false);
   const [levels, setLevels] = useState(false);
   const transitions = useTransitions(layout);
   const last = album.tracks.length - 1;
-  const index = Math.max(0, Math.min(last, chosen));
-  const step = (by: number): void => setChosen(Math.max(0, Math.min(last, index + by)));
+  const index = Math.max(0, chosen.index);
+  const step = (by: number): void => chosen.choose(Math.max(0, Math.min(last, index + by)));
   useShortcuts(
     {
       T: () => transitions.hear(index),
@@ -50,10 +51,12 @@ export function SequenceView() {
     );
   }
   const play = (track: number): void => {
-    const placed = layout.tracks[track];
-    setChosen(track);
+    const placed = track < 0 ? layout.hidden : layout.tracks[track];
+    chosen.choose(track);
     if (placed) void player.play(ticksToSamples(placed.audioStart, PLAYER_RATE));
   };
+  const kept = (changed: Album, at: number): Album =>
+    hold ? holdFrom(changed, at + 1, layout, facts) : changed;
   // What is being dragged is heard before it is an edit.
   const draft = (edited: Album | null): void => {
     preview(edited);
@@ -61,9 +64,9 @@ export function SequenceView() {
   };
   return (
     <div className="sequence">
-      <Skyline chosen={index} onChoose={setChosen} />
+      <Skyline chosen={chosen} silhouettes={outlines} />
       <div className="sequence-columns">
-        <Ledger chosen={index} onChoose={setChosen} onPlay={play} />
+        <Ledger chosen={chosen} onPlay={play} kept={kept} />
         <div className="sequence-bench">
           <Bench
             key={album.tracks[index]?.id}
@@ -71,6 +74,7 @@ export function SequenceView() {
             outlines={outlines}
             hold={hold}
             onHold={setHold}
+            kept={(changed) => kept(changed, index)}
             transitions={transitions}
             onDraft={draft}
           />
@@ -132,7 +136,7 @@ function Hearing({
       >
         {[2, 4, 8, 15].map((seconds) => (
           <option key={seconds} value={seconds}>
-            {seconds} s around
+            ± {seconds} s
           </option>
         ))}
       </Form.Select>

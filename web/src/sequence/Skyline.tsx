@@ -9,18 +9,19 @@ import {
   ticks,
   ticksToSamples,
   type Layout,
+  type Silhouette,
   type Ticks,
 } from '@oiseau/core';
 import { useCallback, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { useSilhouettes } from '../api/queries.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { trackAt } from '../player/track-at.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { useWheel } from '../ui/useWheel.js';
+import type { ChosenTracks } from './useChosenTracks.js';
 import {
   discView,
   drawSkyline,
@@ -46,19 +47,32 @@ interface Press {
 }
 
 /** The disc drawn to scale: a press plays from there, a track is dragged to another place, the wheel zooms. */
-export function Skyline({ chosen, onChoose }: { chosen: number; onChoose: (track: number) => void }) {
-  const { album, layout, masters, edit } = useAlbum();
+export function Skyline({
+  chosen,
+  silhouettes,
+}: {
+  chosen: ChosenTracks;
+  silhouettes: ReadonlyMap<string, Silhouette>;
+}) {
+  const { album, layout, edit } = useAlbum();
   const player = usePlayer();
-  const silhouettes = useSilhouettes(masters);
   const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);
   const [zoom, setZoom] = useState<SkylineView | null>(null);
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   const press = useRef<Press | null>(null);
+  const { ids } = chosen;
   const view = useMemo(() => zoom ?? discView(layout), [zoom, layout]);
   const draw = useCallback<Draw>(
     (context, width, height, palette) =>
-      drawSkyline(context, width, height, palette, { album, layout, silhouettes, chosen, view, drag }),
-    [album, layout, silhouettes, chosen, view, drag],
+      drawSkyline(context, width, height, palette, {
+        album,
+        layout,
+        silhouettes,
+        chosen: ids,
+        view,
+        drag,
+      }),
+    [album, layout, silhouettes, ids, view, drag],
   );
   const canvas = useCanvas(draw);
   const position = usePlayerState(({ position: at }) => Math.floor(at / (PLAYER_RATE / 20)));
@@ -86,7 +100,8 @@ export function Skyline({ chosen, onChoose }: { chosen: number; onChoose: (track
     const { x, width } = place(event);
     setPointer({ x, width });
     const held = press.current;
-    if (held?.track == null || (held.to === null && Math.abs(x - held.x) < DRAG_AFTER_PX)) return;
+    if (held?.track == null || held.track < 0 || (held.to === null && Math.abs(x - held.x) < DRAG_AFTER_PX))
+      return;
     held.to = placeAt(layout, held.track, timeAt(view, x, width));
     setDrag({ from: held.track, to: held.to });
   };
@@ -96,7 +111,7 @@ export function Skyline({ chosen, onChoose }: { chosen: number; onChoose: (track
     setDrag(null);
     if (!held) return;
     const { x, width } = place(event);
-    if (held.track !== null) onChoose(held.to ?? held.track);
+    if (held.track !== null) chosen.choose(held.to ?? held.track);
     if (held.to === null) {
       void player.play(ticksToSamples(timeAt(view, x, width), PLAYER_RATE));
       return;

@@ -24,6 +24,8 @@ export function changeWords(before: Album, after: Album): string {
     if (!was || was === track) return [];
     return songWords(was, track);
   });
+  if (!before.hidden && after.hidden) words.push(`“${after.hidden.title}” hidden before track 1`);
+  if (before.hidden && !after.hidden) words.push(`“${before.hidden.title}” shown as track 1`);
   if (before.markLead !== after.markLead)
     words.push(`mark lead ${secondsText(before.markLead)} → ${secondsText(after.markLead)}`);
   return words.join(', ') || 'spacing';

@@ -1,10 +1,13 @@
 import {
   framesToTicks,
+  sounding,
   ticks,
   TICKS_PER_SECOND,
   ticksToSeconds,
+  trackAtIndex,
   type Album,
   type Layout,
+  type PlacedAudio,
   type Silhouette,
   type Ticks,
 } from '@oiseau/core';
@@ -16,8 +19,8 @@ export interface SkylineScene {
   readonly album: Album;
   readonly layout: Layout;
   readonly silhouettes: ReadonlyMap<string, Silhouette>;
-  /** Index of the chosen track. */
-  readonly chosen: number | null;
+  /** The chosen tracks. */
+  readonly chosen: ReadonlySet<string>;
   readonly view: SkylineView;
   /** The track that is being dragged, and the place where it would go. */
   readonly drag: { readonly from: number; readonly to: number } | null;
@@ -95,15 +98,18 @@ export function drawSkyline(
   const { album, layout, silhouettes, chosen, view, drag } = scene;
   const ground = height - FOOT;
   context.clearRect(0, 0, width, height);
-  layout.tracks.forEach(({ audioStart, audioEnd }, i) => {
-    const track = album.tracks[i];
+  const first = layout.hidden ? -1 : 0;
+  sounding<PlacedAudio>(layout).forEach(({ audioStart, audioEnd }, place) => {
+    const i = first + place;
+    const track = trackAtIndex(album, i);
     // Of a track that reaches out of sight only what can be seen is drawn.
     const start = Math.max(audioStart, view.from);
     const end = Math.min(audioEnd, view.until);
     const x = xOf(view, start, width);
     const right = xOf(view, end, width);
     if (!track || right <= x) return;
-    if (i === chosen) {
+    const isChosen = chosen.has(track.id);
+    if (isChosen) {
       context.fillStyle = palette.accent;
       context.globalAlpha = 0.12;
       context.fillRect(x, TOP, right - x, ground - TOP);
@@ -121,11 +127,11 @@ export function drawSkyline(
         to: from + ticksToSeconds(ticks(end - start)) * 75,
       };
       // Not quite opaque: where two songs overlap, both can be seen.
-      context.fillStyle = i === chosen ? palette.accent : palette.soft;
-      context.globalAlpha = i === drag?.from ? 0.2 : i === chosen ? 0.4 : 0.85;
+      context.fillStyle = isChosen ? palette.accent : palette.soft;
+      context.globalAlpha = i === drag?.from ? 0.2 : isChosen ? 0.4 : 0.85;
       drawSilhouette(context, outline, stretch, 'peak');
-      context.globalAlpha = i === drag?.from ? 0.3 : i === chosen ? 0.9 : 0.85;
-      context.fillStyle = i === chosen ? palette.accent : palette.ink;
+      context.globalAlpha = i === drag?.from ? 0.3 : isChosen ? 0.9 : 0.85;
+      context.fillStyle = isChosen ? palette.accent : palette.ink;
       drawSilhouette(context, outline, stretch, 'rms');
       context.globalAlpha = 1;
     }
@@ -148,7 +154,7 @@ function dropTime(layout: Layout, { from, to }: { from: number; to: number }): n
   return others[to]?.audioStart ?? layout.end;
 }
 
-/** A tick at each start mark, the number, and the title where it fits. */
+/** A tick at each start mark, a short one at each index point, the number, and the title where it fits. */
 function drawFoot(
   context: CanvasRenderingContext2D,
   width: number,
@@ -158,21 +164,25 @@ function drawFoot(
 ): void {
   context.textBaseline = 'top';
   let numberEnd = -Infinity;
-  layout.tracks.forEach(({ startMark }, i) => {
+  layout.tracks.forEach(({ startMark, indexes }, i) => {
+    const track = album.tracks[i];
+    const isChosen = track !== undefined && chosen.has(track.id);
+    context.fillStyle = palette.muted;
+    for (const point of indexes) context.fillRect(xOf(view, framesToTicks(point), width), ground, 1, 4);
     const x = xOf(view, framesToTicks(startMark), width);
     const next = layout.tracks[i + 1];
     const room = xOf(view, next ? framesToTicks(next.startMark) : discView(layout).until, width) - x;
-    context.fillStyle = i === chosen ? palette.accent : palette.ink;
+    context.fillStyle = isChosen ? palette.accent : palette.ink;
     context.fillRect(x, ground, 1, 7);
     context.font = `600 13px 'Source Sans 3 Variable', sans-serif`;
     const number = String(i + 1);
     const numberWidth = context.measureText(number).width;
     // With 99 tracks some numbers would touch: those are left out, the ticks stay.
-    if (x + 3 < numberEnd + 4 && i !== chosen) return;
+    if (x + 3 < numberEnd + 4 && !isChosen) return;
     context.fillText(number, x + 4, ground + 6);
     numberEnd = x + 4 + numberWidth;
     context.font = `13px 'Source Sans 3 Variable', sans-serif`;
-    const title = fit(context, album.tracks[i]?.title ?? '', room - 10);
+    const title = fit(context, track?.title ?? '', room - 10);
     if (title) context.fillText(title, x + 4, ground + 20);
   });
 }

@@ -1,7 +1,6 @@
 import {
   addIndex,
   framesToTicks,
-  holdFrom,
   samples,
   samplesToTicks,
   setGap,
@@ -47,6 +46,8 @@ interface BenchProps {
   /** Everything after an edit stays where it is. */
   readonly hold: boolean;
   readonly onHold: (hold: boolean) => void;
+  /** An edit of this transition; what follows moves along, or stays where it is. */
+  readonly kept: (changed: Album) => Album;
   readonly transitions: Transitions;
   /** The album as a drag would leave it, to be heard; null when it was taken back. */
   readonly onDraft: (draft: Album | null) => void;
@@ -70,6 +71,7 @@ function OpenBench({
   outlines,
   hold,
   onHold,
+  kept,
   transitions,
   onDraft,
   master,
@@ -82,8 +84,6 @@ function OpenBench({
   const [side, setSide] = useStored<Side>('oiseau-bench-side', 'spacing');
   const [snaps, setSnaps] = useStored('oiseau-snaps', ALL_SNAPS);
 
-  /** An edit of this transition; what follows moves along, or stays where it is. */
-  const kept = (changed: Album): Album => (hold ? holdFrom(changed, index + 1, layout, facts) : changed);
   const commit: CommitEdit = (changed, mergeKey) => {
     const final = kept(changed);
     edit(changeWords, () => final, mergeKey && `${mergeKey} ${index}`);
@@ -149,7 +149,7 @@ function OpenBench({
   const indexHere = (): void => {
     const now = samplesToTicks(samples(Math.round(player.heardNow())), PLAYER_RATE);
     const heard = trackAt(layout, now);
-    const changed = heard === null ? album : addIndex(album, heard, now, layout);
+    const changed = heard === null || heard < 0 ? album : addIndex(album, heard, now, layout);
     if (changed === album) tell('An index point can stand where a track is heard, after its start mark.');
     else edit(changeWords, () => changed);
   };

@@ -54,7 +54,7 @@ export function BenchMarks({ scene, index, album, layout, onCommit, onIndexHere 
           />
         )}
         <TimeField
-          label="Mark lead of all"
+          label="All lead by"
           value={secondsText(album.markLead)}
           time={album.markLead}
           onCommit={(lead, key) => onCommit({ ...album, markLead: ticks(Math.max(0, lead)) }, key)}

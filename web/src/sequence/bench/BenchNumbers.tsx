@@ -101,6 +101,8 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
         <Form.Check
           type="switch"
           id="bench-hold"
+          className="bench-hold"
+          title="Every song after this transition stays where it is on the disc"
           label="hold what follows"
           checked={hold}
           onChange={({ target }) => onHold(target.checked)}

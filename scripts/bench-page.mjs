@@ -1,0 +1,38 @@
+// What the measurements of views share: the time to a drawing, frames a second.
+
+export const round = (value) => Math.round(value * 10) / 10;
+export const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
+
+/** Frames a second and the longest wait between two frames while `act` goes on. */
+export async function frames(page, act) {
+  await page.evaluate(() => {
+    const times = (window.frameTimes = []);
+    const tick = (time) => {
+      times.push(time);
+      window.frameTick = requestAnimationFrame(tick);
+    };
+    window.frameTick = requestAnimationFrame(tick);
+  });
+  await act();
+  const times = await page.evaluate(() => {
+    cancelAnimationFrame(window.frameTick);
+    return window.frameTimes;
+  });
+  const waits = times.slice(1).map((time, i) => time - times[i]);
+  return {
+    framesPerSecond: round((1000 * waits.length) / (times.at(-1) - times[0])),
+    longestMs: round(Math.max(...waits)),
+  };
+}
+
+/** Milliseconds from an act inside the page until the next frame has been drawn. */
+export const untilDrawn = (page, act, argument) =>
+  page.evaluate(
+    ([source, value]) =>
+      new Promise((resolve) => {
+        const started = performance.now();
+        new Function('value', `return (${source})(value)`)(value);
+        requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - started)));
+      }),
+    [act.toString(), argument],
+  );

@@ -1,0 +1,48 @@
+import { Button } from 'react-bootstrap';
+import { count } from '../ui/format.js';
+
+/** What a press changes the gain by, dB. */
+const STEP_DB = 0.5;
+
+/** What can be done to several chosen tracks at once. */
+export function ChosenStrip({
+  size,
+  onGain,
+  onRemove,
+  onLetGo,
+}: {
+  size: number;
+  onGain: (by: number) => void;
+  onRemove: () => void;
+  onLetGo: () => void;
+}) {
+  return (
+    <div className="chosen-strip" role="status">
+      <span>
+        <b>{count(size, 'track')}</b> chosen: what is typed into one goes to all.
+      </span>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        aria-label="All softer by half a decibel"
+        onClick={() => onGain(-STEP_DB)}
+      >
+        −{STEP_DB} dB
+      </Button>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        aria-label="All louder by half a decibel"
+        onClick={() => onGain(STEP_DB)}
+      >
+        +{STEP_DB} dB
+      </Button>
+      <Button size="sm" variant="outline-primary" title="Delete" onClick={onRemove}>
+        Take out
+      </Button>
+      <Button size="sm" variant="link" title="Escape" onClick={onLetGo}>
+        Only one
+      </Button>
+    </div>
+  );
+}
