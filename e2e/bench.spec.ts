@@ -1,15 +1,21 @@
 import { expect, test, type Page } from '@playwright/test';
 import { secondsToTicks } from '@oiseau/core';
-import { makeAlbum, saved, serverAlbum, url, wavFile } from './support.js';
-
-/** Seconds, to a millisecond. */
-const s = (ticks: number | null | undefined): number =>
-  Math.round(((ticks ?? 0) / 705_600_000) * 1000) / 1000;
+import {
+  benchField,
+  drag,
+  inSeconds as s,
+  makeAlbum,
+  openSecondTransition,
+  saved,
+  serverAlbum,
+  typeInto,
+  wavFile,
+} from './support.js';
 
 /** Two songs of 12 s, 2 s apart, with their transition on the Bench: 15 s in sight, the end of the first in the middle. */
 async function openBench(
   page: Page,
-): Promise<{ id: string; at: (seconds: number) => { x: number; top: number; bottom: number } }> {
+): Promise<{ id: string; at: Awaited<ReturnType<typeof openSecondTransition>> }> {
   const id = await makeAlbum(
     page,
     'Bench',
@@ -19,34 +25,10 @@ async function openBench(
       tracks: album.tracks.map((track, i) => (i === 0 ? { ...track, out: secondsToTicks(10) } : track)),
     }),
   );
-  await page.goto(url(`/albums/${id}/sequence`));
-  await expect(page.getByRole('img', { name: 'Transition into track 1' })).toBeVisible();
-  await page.keyboard.press('n');
-  const picture = page.getByRole('img', { name: 'Transition into track 2' });
-  await expect(picture).toBeVisible();
-  const box = (await picture.boundingBox()) ?? { x: 0, y: 0, width: 1, height: 1 };
-  // Song 1 sounds from 2 to 12 s on the disc.
-  const at = (seconds: number) => ({
-    x: box.x + ((seconds - 12 + 7.5) / 15) * box.width,
-    top: box.y + 60,
-    bottom: box.y + box.height - 60,
-  });
-  return { id, at };
-}
-
-async function drag(page: Page, from: [number, number], to: [number, number]): Promise<void> {
-  await page.mouse.move(...from);
-  await page.mouse.down();
-  await page.mouse.move(...to, { steps: 6 });
-  await page.mouse.up();
-  // The edit is made when the button is let go; the word of the one before may stand there until it is drawn.
-  await page.waitForTimeout(100);
-  await saved(page);
+  return { id, at: await openSecondTransition(page, id) };
 }
 
 const tracks = async (page: Page, id: string) => (await serverAlbum(page, id)).tracks;
-const field = (page: Page, name: string) =>
-  page.getByRole('region', { name: 'Bench' }).getByLabel(name, { exact: true });
 
 test('the out point is dragged, and what follows moves along', async ({ page }) => {
   const { id, at } = await openBench(page);
@@ -54,7 +36,7 @@ test('the out point is dragged, and what follows moves along', async ({ page }) 
   // 10 + 1 s, on a frame of 1/75 s
   expect(s((await tracks(page, id))[0]?.out)).toBeCloseTo(11, 1);
   expect(s((await tracks(page, id))[1]?.gapBefore)).toBe(2);
-  await expect(field(page, 'Out point')).toHaveValue(/^0:1[01]\.\d{3}$/);
+  await expect(benchField(page, 'Out point')).toHaveValue(/^0:1[01]\.\d{3}$/);
 });
 
 test('the in point is dragged, and the sound stays where it is', async ({ page }) => {
@@ -75,11 +57,11 @@ test('the gap is dragged below nothing, which makes an overlap, and Escape takes
   await page.mouse.move(at(13).x, at(13).bottom, { steps: 5 });
   await page.keyboard.press('Escape');
   await page.mouse.up();
-  await expect(field(page, 'Gap')).toHaveValue('2 s');
+  await expect(benchField(page, 'Gap')).toHaveValue('2 s');
   await drag(page, [at(16).x, at(16).bottom], [at(13).x, at(13).bottom]);
   expect(s((await tracks(page, id))[1]?.gapBefore)).toBeCloseTo(-1, 1);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(field(page, 'Gap')).toHaveValue('2 s');
+  await expect(benchField(page, 'Gap')).toHaveValue('2 s');
 });
 
 test('nothing moves by a stray press of three pixels', async ({ page }) => {
@@ -95,7 +77,7 @@ test('nothing moves by a stray press of three pixels', async ({ page }) => {
 
 test('fades are dragged from the edges, and keep their shapes', async ({ page }) => {
   const { id, at } = await openBench(page);
-  await field(page, 'Shape of the fade-out').selectOption('cosine');
+  await benchField(page, 'Shape of the fade-out').selectOption('cosine');
   const { y, height } = (await page.getByRole('img', { name: 'Transition into track 2' }).boundingBox()) ?? {
     y: 0,
     height: 0,
@@ -112,10 +94,7 @@ test('everything is typed as well: a clean crossfade, the gap, and what follows 
   page,
 }) => {
   const { id } = await openBench(page);
-  const type = async (name: string, text: string): Promise<void> => {
-    await field(page, name).fill(text);
-    await field(page, name).press('Enter');
-  };
+  const type = (name: string, text: string): Promise<void> => typeInto(benchField(page, name), text);
   await type('Length of the crossfade', '3');
   await page.getByRole('button', { name: 'Crossfade of' }).click();
   await saved(page);
@@ -148,6 +127,37 @@ test('loudness is matched to one track, shown before it is taken, and undone', a
   await expect.poll(async () => (await tracks(page, id))[1]?.gainDb).toBeCloseTo(-4, 0);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(async () => (await tracks(page, id))[1]?.gainDb).toBe(0);
+});
+
+test('a gain is dragged and typed among the levels, and Escape takes a drag back', async ({ page }) => {
+  const { id } = await openBench(page);
+  await page.getByRole('button', { name: 'Levels' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Levels' });
+  const picture = dialog.locator('td.picture').nth(1);
+  const box = (await picture.boundingBox()) ?? { x: 0, y: 0, width: 1, height: 1 };
+  const from = box.x + box.width / 2;
+  const y = box.y + box.height / 2;
+  // The picture is 40 dB wide: an eighth of it is 5 dB.
+  await page.mouse.move(from, y);
+  await page.mouse.down();
+  await page.mouse.move(from - box.width / 8, y, { steps: 5 });
+  await expect(dialog.getByLabel('Gain of track 2')).toHaveValue('−5.0 dB');
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(dialog.getByLabel('Gain of track 2')).toHaveValue('0.0 dB');
+  await page.mouse.move(from, y);
+  await page.mouse.down();
+  await page.mouse.move(from - box.width / 8, y, { steps: 5 });
+  await page.mouse.up();
+  await typeInto(dialog.getByLabel('Gain of track 3'), '-1.5');
+  await dialog.getByLabel('Gain of track 3').press('ArrowUp');
+  await dialog.getByRole('button', { name: 'Leave them as they are' }).click();
+  await saved(page);
+  const gains = (await tracks(page, id)).map(({ gainDb }) => gainDb);
+  expect([gains[0], gains[2]]).toEqual([0, -1.4]);
+  expect(gains[1]).toBeCloseTo(-5, 0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByLabel('Gain of track 3')).toHaveValue('−1.5');
 });
 
 test('a track is dragged on the Skyline, a press only plays, and the wheel looks closer', async ({
@@ -194,8 +204,8 @@ test('a transition is heard by key, over and over again while it is edited, and 
   await expect.poll(place).toBeGreaterThan(13);
   await expect.poll(place, { timeout: 10_000 }).toBeLessThan(12);
   await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
-  await field(page, 'Gap').fill('1');
-  await field(page, 'Gap').press('Enter');
+  await benchField(page, 'Gap').fill('1');
+  await benchField(page, 'Gap').press('Enter');
   await page.waitForTimeout(4000);
   expect(await place()).toBeGreaterThan(9.5);
   expect(await place()).toBeLessThan(15.5);

@@ -70,7 +70,7 @@ test('a gap that is no time is refused while typing, and Escape leaves the field
   await open(page, 'Gaps');
   const gap = page.getByLabel('Gap before track 2');
   await gap.fill('soon');
-  await expect(page.getByText('Seconds, 250 ms, 1:02.5 or MM:SS:FF.')).toBeVisible();
+  await expect(page.getByText('Seconds, 250 ms, 1:02.5, MM:SS:FF or “2 beats”.')).toBeVisible();
   await gap.press('Escape');
   await expect(gap).toHaveValue('2.00 s');
   await gap.fill('-1');

@@ -1,5 +1,5 @@
 import { encodeWords, newTrack, secondsToTicks, wavHeader, type Album, type WordFormat } from '@oiseau/core';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 
 export const url = (path: string): string => `${process.env.OISEAU_URL ?? ''}${path}`;
 
@@ -13,7 +13,7 @@ export interface TestFile {
 export const testWord = (seed: number, n: number): number =>
   (((n * 7919 + seed * 104_729) % 20_000) - 10_000) / 32_768;
 
-/** A WAV file of such words; the right channel is the left one turned over. */
+/** A WAV file of such words. */
 export function wavFile(
   name: string,
   seed: number,
@@ -22,6 +22,16 @@ export function wavFile(
   format: WordFormat = 'int16',
 ): TestFile {
   const left = Float64Array.from({ length: Math.round(seconds * rate) }, (_, n) => testWord(seed, n));
+  return soundFile(name, left, rate, format);
+}
+
+/** A WAV file of a left channel, the right one being it turned over. */
+export function soundFile(
+  name: string,
+  left: Float64Array,
+  rate = 44_100,
+  format: WordFormat = 'int16',
+): TestFile {
   const words = encodeWords({ left, right: left.map((value) => -value) }, format);
   return {
     name,
@@ -74,3 +84,46 @@ export const ledgerTitles = (page: Page): Promise<string[]> =>
     .evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value));
 
 export const saved = (page: Page): Promise<void> => expect(page.locator('.saved-state')).toHaveText('saved');
+
+/** Seconds, to a millisecond. */
+export const inSeconds = (ticks: number | null | undefined): number =>
+  Math.round(((ticks ?? 0) / 705_600_000) * 1000) / 1000;
+
+/** Presses at a place, moves to another and lets go; the edit that it makes is on the server then. */
+export async function drag(page: Page, from: [number, number], to: [number, number]): Promise<void> {
+  await page.mouse.move(...from);
+  await page.mouse.down();
+  await page.mouse.move(...to, { steps: 6 });
+  await page.mouse.up();
+  // The edit is made when the button is let go; the word of the one before may stand there until it is drawn.
+  await page.waitForTimeout(100);
+  await saved(page);
+}
+
+/** A field of the Bench by its name. */
+export const benchField = (page: Page, name: string) =>
+  page.getByRole('region', { name: 'Bench' }).getByLabel(name, { exact: true });
+
+export async function typeInto(field: Locator, text: string): Promise<void> {
+  await field.fill(text);
+  await field.press('Enter');
+}
+
+/** The transition into track 2 on the Bench: 15 s in sight, the end of song 1, 12 s into the disc, in the middle. */
+export async function openSecondTransition(
+  page: Page,
+  id: string,
+): Promise<(seconds: number) => { x: number; top: number; bottom: number; y: number }> {
+  await page.goto(url(`/albums/${id}/sequence`));
+  await expect(page.getByRole('img', { name: 'Transition into track 1' })).toBeVisible();
+  await page.keyboard.press('n');
+  const picture = page.getByRole('img', { name: 'Transition into track 2' });
+  await expect(picture).toBeVisible();
+  const box = (await picture.boundingBox()) ?? { x: 0, y: 0, width: 1, height: 1 };
+  return (seconds) => ({
+    x: box.x + ((seconds - 12 + 7.5) / 15) * box.width,
+    top: box.y + 60,
+    bottom: box.y + box.height - 60,
+    y: box.y,
+  });
+}

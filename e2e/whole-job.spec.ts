@@ -30,7 +30,7 @@ test('from dropped masters to the downloaded ZIP, sample for sample', async ({ p
   await expect(page.getByRole('img', { name: 'Silhouette of 10_neap.wav' })).toBeVisible();
 
   await page.getByRole('link', { name: /Sequence/ }).click();
-  expect(await ledgerTitles(page)).toEqual(['Lamp Lit', 'lantern oil', 'neap']);
+  await expect.poll(() => ledgerTitles(page)).toEqual(['Lamp Lit', 'lantern oil', 'neap']);
   const title = page.getByLabel('Title of track 2');
   await title.fill('Lantern Oil');
   await title.press('Enter');

@@ -4,7 +4,18 @@ import { album } from '../testing.js';
 import { secondsToTicks } from '../time/ticks.js';
 import { albumSchema } from './album.js';
 import { deliverableSchema } from './deliverable.js';
-import { appendTracks, compareNames, editTrack, moveTrack, removeTracks, titleFromFileName } from './edit.js';
+import {
+  appendTracks,
+  compareNames,
+  editTrack,
+  hideFirstTrack,
+  moveTrack,
+  moveTracks,
+  removeTracks,
+  showHidden,
+  titleFromFileName,
+  trackAtIndex,
+} from './edit.js';
 import { AlbumFileError, albumFromFile, albumToFile, parseAlbumFile } from './file.js';
 import { fillPattern, safeFileName, uniqueNames, unknownWords, type PatternWord } from './name-pattern.js';
 
@@ -40,6 +51,32 @@ describe('edits', () => {
     expect(ids(appendTracks(start, album({ id: 'new' }).tracks))).toBe('t1 t2 t3 new');
     expect(editTrack(start, 't2', { title: 'Lantern Oil' }).tracks[1]?.title).toBe('Lantern Oil');
     expect(moveTrack(start, 0, 9)).toBe(start);
+  });
+
+  it('move several tracks together, as far as there is room', () => {
+    const five = album({}, {}, {}, {}, {});
+    const some = new Set(['t2', 't4']);
+    expect(ids(moveTracks(five, some, -1))).toBe('t2 t1 t4 t3 t5');
+    expect(ids(moveTracks(five, some, 1))).toBe('t1 t3 t2 t5 t4');
+    expect(ids(moveTracks(five, new Set(['t2', 't3']), 1))).toBe('t1 t4 t2 t3 t5');
+    expect(moveTracks(five, new Set(['t1', 't3']), -1)).toBe(five);
+    expect(moveTracks(five, new Set(['t3', 't5']), 1)).toBe(five);
+  });
+
+  it('hide the first track, and show it again as it was', () => {
+    const three = album({ gapBefore: s(3) }, { gapBefore: s(-1) }, {});
+    const hidden = hideFirstTrack(three);
+    expect([hidden.hidden?.id, ids(hidden)]).toEqual(['t1', 't2 t3']);
+    // What was an overlap is none with the marks between.
+    expect(hidden.tracks[0]?.gapBefore).toBe(0);
+    expect(hideFirstTrack(hidden)).toBe(hidden);
+    expect(hideFirstTrack(album({}))).toEqual(album({}));
+    expect(trackAtIndex(hidden, -1)?.id).toBe('t1');
+    expect(editTrack(hidden, 't1', { title: 'Ebb' }).hidden?.title).toBe('Ebb');
+    expect(ids(showHidden(hidden))).toBe('t1 t2 t3');
+    // Taken out, it leaves its first pause to the song that comes first then.
+    const gone = removeTracks(hidden, new Set(['t1']));
+    expect([gone.hidden, ids(gone), gone.tracks[0]?.gapBefore]).toEqual([null, 't2 t3', s(3)]);
   });
 
   it('every order can be reached and loses no track', () => {
@@ -181,19 +218,31 @@ describe('album file', () => {
             gain: -1.5,
             fadeOut: { length: 3, shape: 'cosine' },
             indexes: [10],
+            markLead: -0.2,
+            pauseDelay: 0.4,
+            tempo: { bpm: 92.5, bar: 3, beat: 0.125 },
           },
         ],
+        hidden: { master: 'hush.wav', gain: -3 },
         deliverables: [{ name: 'image', kind: 'cue', dither: 'shaped' }],
       }),
     );
     const made = albumFromFile(
       file,
-      () => 'cd'.repeat(32),
+      (name) => (name === 'hush.wav' ? 'ef' : 'cd').repeat(32),
       (i) => `t${i}`,
     );
     expect(albumSchema.parse(made)).toEqual(made);
+    expect(made.hidden).toMatchObject({ id: 't-1', gainDb: -3 });
+    expect(made.tracks[0]).toMatchObject({
+      markLead: s(-0.2),
+      pauseDelay: s(0.4),
+      tempo: { bpm: 92.5, bar: 3, beat: s(0.125) },
+    });
     expect(made.tracks[0]).toMatchObject({ in: s(0.25), out: s(61.5), gapBefore: s(-0.5), gainDb: -1.5 });
-    expect(albumToFile(made, () => 'one.wav', null)).toEqual(file);
+    expect(albumToFile(made, (master) => (master.startsWith('ef') ? 'hush.wav' : 'one.wav'), null)).toEqual(
+      file,
+    );
   });
 });
 

@@ -47,6 +47,44 @@ describe('layout (trade.md 3)', () => {
     expect(layout.tracks.map(({ startMark }) => startMark)).toEqual([150, 1040]);
   });
 
+  it('a track has a lead of its own: more than the album’s, none, or a mark inside its audio', () => {
+    const lead = (frames: number) => ticks(frames * TICKS_PER_FRAME);
+    const layout = layOut({
+      ...sequence(
+        sequenceTrack(10),
+        sequenceTrack(10, { markLead: lead(20) }),
+        sequenceTrack(10, { markLead: lead(0) }),
+        sequenceTrack(10, { markLead: lead(-30) }),
+      ),
+      markLead: lead(10),
+    });
+    // Audio starts at 2, 14, 26 and 38 s: frames 150, 1050, 1950 and 2850.
+    expect(layout.tracks.map(({ startMark }) => startMark)).toEqual([150, 1030, 1950, 2880]);
+  });
+
+  it('a pause of its own begins later, also rounded up, and is gone where no frame of it is left', () => {
+    const pauses = (delay: number): (number | null)[] =>
+      layOut(sequence(sequenceTrack(10), sequenceTrack(10, { pauseDelay: s(delay) }))).tracks.map(
+        ({ pause }) => pause,
+      );
+    // The first song ends at 12 s, frame 900; the second starts at 14 s, frame 1050.
+    expect(pauses(0)).toEqual([null, 900]);
+    expect(pauses(0.5)).toEqual([null, 938]);
+    expect(pauses(1.99)).toEqual([null, null]);
+    expect(pauses(-0.5)).toEqual([null, 863]);
+  });
+
+  it('a hidden song sounds in the first pause, before the start mark of track 1', () => {
+    const layout = layOut({ ...sequence(sequenceTrack(5), sequenceTrack(5)), hidden: sequenceTrack(10) });
+    expect(layout.hidden).toEqual({ audioStart: s(2), audioEnd: s(12) });
+    // 12 s + 2 s of gap: frame 1050; track 1 has no pause mark, since its pause is the first pause.
+    expect(layout.tracks.map(({ pause, startMark }) => [pause, startMark])).toEqual([
+      [null, 1050],
+      [1425, 1575],
+    ]);
+    expect(layout.leadOut).toBe(1950);
+  });
+
   it('index points stand after the start mark, rounded down; the end pause moves the lead-out', () => {
     const layout = layOut({ ...sequence(sequenceTrack(10, { indexes: [s(1), s(2.51)] })), endPause: s(1) });
     // 150 + 75; 150 + 188.25

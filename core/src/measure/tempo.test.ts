@@ -42,6 +42,12 @@ describe('the tempo of an ending', () => {
     expect((Math.abs(beats - Math.round(beats)) * 60) / bpm).toBeLessThan(0.015);
   });
 
+  it('is found where the channels are against each other', () => {
+    const { left } = strokes(44_100, 20, 92, 0.3, () => 0.5);
+    const found = estimateTempo({ left, right: left.map((value) => -value) }, 44_100, 4);
+    expect(Math.abs((found?.bpm ?? 0) / 92 - 1)).toBeLessThan(0.003);
+  });
+
   it('begins a bar where it is struck hardest', () => {
     const found = estimateTempo(
       strokes(44_100, 20, 100, 0.2, (beat) => (beat % 3 === 2 ? 0.9 : 0.15)),

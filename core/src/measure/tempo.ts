@@ -61,14 +61,14 @@ function onsetStrength({ left, right }: Block, rate: number): Float64Array {
     const start = Math.round(n * hop) - size / 2;
     if (start < 0 || start + size > left.length) continue;
     for (let i = 0; i < size; i++) {
-      re[i] = (window[i] as number) * ((left[start + i] as number) + (right[start + i] as number));
-      im[i] = 0;
+      re[i] = (window[i] as number) * (left[start + i] as number);
+      im[i] = (window[i] as number) * (right[start + i] as number);
     }
     fft.transform(re, im);
     let grown = 0;
     for (let k = 0; k < bins; k++) {
       // Compressed above −60 dBFS, so that a soft stroke under a loud tail counts as well.
-      now[k] = Math.log1p((1000 * Math.hypot(re[k] as number, im[k] as number)) / (size / 2));
+      now[k] = Math.log1p((1000 * bothMagnitude(re, im, k)) / (size / 2));
       if (filled) grown += Math.max(0, (now[k] as number) - (before[k] as number));
     }
     strength[n] = grown;
@@ -76,6 +76,15 @@ function onsetStrength({ left, right }: Block, rate: number): Float64Array {
     [before, now] = [now, before];
   }
   return strength;
+}
+
+/**
+ * Magnitude of both channels together at a frequency, of a transform whose real part was the left one and whose imaginary
+ * part the right one: √(2·(|L|² + |R|²)), so that channels against each other do not cancel.
+ */
+function bothMagnitude(re: Float64Array, im: Float64Array, k: number): number {
+  const mirrored = (re.length - k) % re.length;
+  return Math.hypot(re[k] as number, im[k] as number, re[mirrored] as number, im[mirrored] as number);
 }
 
 /** The lag, in hundredths of a second, at which the onsets are most like themselves. */

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Album } from '../album/album.js';
 import { deliverableSchema } from '../album/deliverable.js';
 import { layOutAlbum } from '../album/resolve.js';
-import { layOut, type Sequence } from '../album/sequence.js';
+import { layOut, sounding, type Sequence } from '../album/sequence.js';
 import { readCueSheet } from '../disc/cue-sheet.js';
 import { memorySource, MemorySink } from '../pcm/bytes.js';
 import type { PcmSource } from '../pcm/block.js';
@@ -65,7 +65,7 @@ async function render(
   masters: PcmSource[],
   deliverable: object,
 ): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
-  const facts = new Map(subject.tracks.map((track, i) => [track.master, masters[i] as PcmSource]));
+  const facts = new Map(sounding(subject).map((track, i) => [track.master, masters[i] as PcmSource]));
   const { sequence: of, layout } = layOutAlbum(subject, facts);
   const plan = planDeliverable(
     subject,
@@ -237,6 +237,28 @@ describe('disc image with a cue sheet', () => {
       { index: 0, frames: 0 },
       { index: 1, frames: 37 },
     ]);
+  });
+
+  it('holds a hidden song in the first pause, and has no file of its own for it', async () => {
+    const hidden = { ...album({ master: master(3), title: 'Hush' }).tracks[0] } as Album['tracks'][number];
+    const subject: Album = { ...two, hidden };
+    const all = () => [source(44_100, 3, (n) => words16(n + 999)), ...masters()];
+    const { folder, proof } = await render(subject, all(), { kind: 'cue' });
+    const image = await readAll(folder, 'image.wav');
+    // From 00:02:00: 3 s of it, then the gap of 2 s before track 1.
+    for (const n of [0, 1, 3 * 44_100 - 1]) expect(image.left[n]).toBe(words16(n + 999));
+    expect(image.left[3 * 44_100]).toBe(0);
+    for (const n of [0, 12_345]) expect(image.left[5 * 44_100 + n]).toBe(words16(n));
+    const sheet = readCueSheet(new TextDecoder().decode(folder.bytes('image.cue')));
+    expect(sheet.tracks.map(({ indexes }) => indexes.map(({ frames }) => frames))).toEqual([
+      [0, 375],
+      [750, 862],
+    ]);
+    expect(proof.proved).toBe(true);
+    const files = await render(subject, all(), { kind: 'tracks', format: 'wav', bits: 16 });
+    expect(files.proof.files.length).toBe(2);
+    expect((await readAll(files.folder, files.proof.files[0]?.path ?? '')).left[7]).toBe(words16(7));
+    expect(files.proof.proved).toBe(true);
   });
 
   it('dithers longer words, the same bytes each time and in each container', async () => {

@@ -21,6 +21,23 @@ describe('editing', () => {
     expect(run(back, { type: 'redone' }, { type: 'redone' }).album.title).toBe('c');
   });
 
+  it('makes one step of edits that follow each other with one key, in words from the first to the last', () => {
+    const nudge = (title: string, mergeKey: string): EditingAction => ({
+      type: 'edited',
+      album: album(title),
+      words: (before, after) => `title ${before.title} → ${after.title}`,
+      mergeKey,
+    });
+    const state = run(startEditing(album('a'), 1), nudge('b', 'k'), nudge('c', 'k'), nudge('d', 'other'));
+    expect(state.past.map(({ words }) => words)).toEqual(['title a → c', 'title c → d']);
+    expect(run(state, { type: 'undone' }, { type: 'undone' }).album.title).toBe('a');
+    // After an undo, and after another edit, a new step begins.
+    const anew = run(state, { type: 'undone' }, nudge('e', 'k'));
+    expect(anew.past.map(({ words }) => words)).toEqual(['title a → c', 'title c → e']);
+    const between = run(startEditing(album('a'), 1), nudge('b', 'k'), edit('x'), nudge('c', 'k'));
+    expect(between.past.length).toBe(3);
+  });
+
   it('drops what was undone when something new is done', () => {
     const state = run(startEditing(album('a'), 1), edit('b'), { type: 'undone' }, edit('x'));
     expect([state.album.title, state.future]).toEqual(['x', []]);

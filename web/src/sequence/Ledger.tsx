@@ -52,8 +52,8 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   const move = (from: number, to: number): void => {
     const track = tracks[from];
     if (!track || to < 0 || to > last || from === to) return;
+    chosen.choose(from);
     edit(`“${track.title}” from ${from + 1} to ${to + 1}`, (before) => moveTrack(before, from, to));
-    chosen.choose(to);
   };
   /** Moves what is chosen, or the one row alone. */
   const moveBy = (index: number, by: -1 | 1): void => {

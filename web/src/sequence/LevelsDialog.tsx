@@ -1,9 +1,13 @@
-import { albumLoudness, matchedGains, ticks, ticksToSeconds, type TrackLevel } from '@oiseau/core';
-import { useState } from 'react';
+import { albumLoudness, editTrack, matchedGains, ticks, ticksToSeconds, type TrackLevel } from '@oiseau/core';
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { DRAG_AFTER_PX } from '../ui/drag.js';
+import { DraftField } from '../ui/DraftField.js';
 import { NumberField } from '../ui/NumberField.js';
 import { count, formatDb } from '../ui/format.js';
+import { changeWords } from './change-words.js';
+import { gainOf } from './ledger-fields.js';
 
 /** The picture of levels reaches from here up to full scale, in dB. */
 const FLOOR_DB = -40;
@@ -13,17 +17,19 @@ export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () =>
   const { album, layout, mastersById, edit } = useAlbum();
   const [reference, setReference] = useState(chosen);
   const [ceiling, setCeiling] = useState(-1);
+  const [draft, setDraft] = useState<{ readonly id: string; readonly gainDb: number } | null>(null);
   const levels = album.tracks.map((track, i): TrackLevel => {
     const measurement = mastersById.get(track.master)?.measurement;
     const placed = layout.tracks[i];
     return {
       integratedLufs: measurement?.integratedLufs ?? null,
       truePeakDbtp: measurement?.truePeakDbtp ?? null,
-      gainDb: track.gainDb,
+      gainDb: draft?.id === track.id ? draft.gainDb : track.gainDb,
       length: placed ? ticksToSeconds(ticks(placed.audioEnd - placed.audioStart)) : 0,
     };
   });
   const gains = matchedGains(levels, reference, ceiling);
+  const matched = levels.map((level, i) => ({ ...level, gainDb: gains[i] ?? level.gainDb }));
   const changed = levels.filter(({ gainDb }, i) => gains[i] !== gainDb).length;
   const take = (): void => {
     const title = album.tracks[reference]?.title ?? '';
@@ -63,8 +69,8 @@ export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () =>
             onChange={setCeiling}
           />
           <p className="text-secondary">
-            Nothing is normalised: that would bring every peak to the same height, which says nothing of how
-            loud a song is, and only lifts its noise.
+            Drag a level, or type its gain. Nothing is normalised: that would bring every peak to the same
+            height, which says nothing of how loud a song is, and only lifts its noise.
           </p>
         </div>
         <table className="table levels">
@@ -87,7 +93,18 @@ export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () =>
               const level = levels[i];
               return (
                 level && (
-                  <Row key={id} number={i + 1} title={title} level={level} gain={gains[i] ?? level.gainDb} />
+                  <Row
+                    key={id}
+                    number={i + 1}
+                    title={title}
+                    level={level}
+                    gain={gains[i] ?? level.gainDb}
+                    onDraft={(gainDb) => setDraft(gainDb === null ? null : { id, gainDb })}
+                    onGain={(gainDb) => {
+                      setDraft(null);
+                      edit(changeWords, (before) => editTrack(before, id, { gainDb }));
+                    }}
+                  />
                 )
               );
             })}
@@ -96,14 +113,14 @@ export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () =>
             <tr>
               <td />
               <th scope="row">The album</th>
-              <td />
+              <td className="picture">
+                <span className="level-now" style={{ width: `${share(albumLoudness(levels))}%` }} />
+                <span className="level-then" style={{ left: `${share(albumLoudness(matched))}%` }} />
+              </td>
               <td className="num">{formatDb(albumLoudness(levels))} LUFS</td>
               <td />
               <td />
-              <td className="num">
-                {formatDb(albumLoudness(levels.map((level, i) => ({ ...level, gainDb: gains[i] ?? 0 }))))}{' '}
-                LUFS
-              </td>
+              <td className="num">{formatDb(albumLoudness(matched))} LUFS</td>
             </tr>
           </tfoot>
         </table>
@@ -120,6 +137,49 @@ export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () =>
   );
 }
 
+/** A drag of a level moves its gain by tenths of a decibel, within what a gain may be. */
+const draggedGain = (from: number, pixels: number, width: number): number =>
+  Math.max(-48, Math.min(24, Math.round(10 * (from - (pixels / width) * FLOOR_DB)) / 10));
+
+/** A level that is dragged sideways: the gain follows, and Escape takes it back. */
+function useLevelDrag(
+  gainDb: number,
+  onDraft: (gain: number | null) => void,
+  onGain: (gain: number) => void,
+) {
+  const drag = useRef<{ readonly x: number; readonly from: number; to: number | null } | null>(null);
+  useEffect(() => {
+    const escape = (event: KeyboardEvent): void => {
+      if (event.key !== 'Escape' || !drag.current) return;
+      // The drag is taken back, the dialog stays.
+      event.stopPropagation();
+      drag.current = null;
+      onDraft(null);
+    };
+    window.addEventListener('keydown', escape, { capture: true });
+    return () => window.removeEventListener('keydown', escape, { capture: true });
+  }, [onDraft]);
+  return {
+    onPointerDown: (event: PointerEvent<HTMLElement>) => {
+      if (event.button !== 0) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      drag.current = { x: event.clientX, from: gainDb, to: null };
+    },
+    onPointerMove: (event: PointerEvent<HTMLElement>) => {
+      const held = drag.current;
+      const by = event.clientX - (held?.x ?? 0);
+      if (!held || (held.to === null && Math.abs(by) < DRAG_AFTER_PX)) return;
+      held.to = draggedGain(held.from, by, event.currentTarget.clientWidth);
+      onDraft(held.to);
+    },
+    onPointerUp: () => {
+      const to = drag.current?.to ?? null;
+      drag.current = null;
+      if (to !== null) onGain(to);
+    },
+  };
+}
+
 const share = (db: number | null): number =>
   db === null ? 0 : Math.max(0, Math.min(100, 100 * (1 - db / FLOOR_DB)));
 
@@ -128,27 +188,42 @@ function Row({
   title,
   level,
   gain,
+  onDraft,
+  onGain,
 }: {
   number: number;
   title: string;
   level: TrackLevel;
+  /** That would match it. */
   gain: number;
+  onDraft: (gainDb: number | null) => void;
+  onGain: (gainDb: number) => void;
 }) {
   const { integratedLufs, truePeakDbtp, gainDb } = level;
   const withGain = (value: number | null, by: number): number | null => (value === null ? null : value + by);
   const peak = withGain(truePeakDbtp, gainDb);
+  const drag = useLevelDrag(gainDb, onDraft, onGain);
   return (
     <tr>
       <td className="num">{number}</td>
       <td className="name">{title || 'Untitled'}</td>
-      <td className="picture">
+      <td className="picture" title="Drag sideways to change the gain" {...drag}>
         <span className="level-now" style={{ width: `${share(withGain(integratedLufs, gainDb))}%` }} />
         <span className="level-then" style={{ left: `${share(withGain(integratedLufs, gain))}%` }} />
         <span className="level-peak" style={{ left: `${share(withGain(truePeakDbtp, gain))}%` }} />
       </td>
       <td className="num">{formatDb(withGain(integratedLufs, gainDb))} LUFS</td>
       <td className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}>{formatDb(peak)} dBTP</td>
-      <td className="num">{formatDb(gainDb)} dB</td>
+      <td className="num">
+        <DraftField
+          label={`Gain of track ${number}`}
+          className="plain num"
+          value={`${formatDb(gainDb)} dB`}
+          fault={(text) => (gainOf(text) === undefined ? 'Decibels from −48 to 24.' : undefined)}
+          onCommit={(text) => onGain(gainOf(text) ?? gainDb)}
+          onStep={(by) => onGain(Math.round(10 * gainDb + by) / 10)}
+        />
+      </td>
       <td className="num">{gain === gainDb ? '' : <strong>{formatDb(gain)} dB</strong>}</td>
     </tr>
   );

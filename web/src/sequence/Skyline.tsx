@@ -111,7 +111,7 @@ export function Skyline({
     setDrag(null);
     if (!held) return;
     const { x, width } = place(event);
-    if (held.track !== null) chosen.choose(held.to ?? held.track);
+    if (held.track !== null) chosen.choose(held.track);
     if (held.to === null) {
       void player.play(ticksToSamples(timeAt(view, x, width), PLAYER_RATE));
       return;

@@ -43,13 +43,13 @@ const LONGEST_GAP_S = 86_400;
 
 function gapFault(text: string, { beat, isFirst }: FieldPlace): string | undefined {
   const gap = parseTime(text, beat);
-  if (gap === undefined) return timeFault(text, beat);
+  if (gap === undefined) return timeFault(text, beat ?? null);
   if (isFirst && gap < 0) return 'Nothing stands before the first pause.';
   return Math.abs(ticksToSeconds(gap)) > LONGEST_GAP_S ? 'That is longer than a day.' : undefined;
 }
 
 /** Decibels as typed: `-1.5`, `−1,5 dB`, `+2`. */
-function gainOf(text: string): number | undefined {
+export function gainOf(text: string): number | undefined {
   const found = /^([+-]?\d+(?:\.\d+)?)\s*(?:dB)?$/i.exec(text.trim().replace(/[−–]/, '-').replace(',', '.'));
   const gain = Number(found?.[1]);
   return found && gain >= -48 && gain <= 24 ? gain : undefined;

@@ -19,6 +19,9 @@ export interface ChosenTracks {
 }
 
 interface Choice {
+  /** Of the one in hand; it stays in hand when it moves. */
+  readonly id: string;
+  /** Where it was: what stands there is in hand once it is gone. */
   readonly index: number;
   /** Where a range began. */
   readonly anchor: number;
@@ -26,39 +29,46 @@ interface Choice {
 }
 
 export function useChosenTracks(album: Album): ChosenTracks {
-  const [choice, setChoice] = useState<Choice>({ index: 0, anchor: 0, ids: new Set() });
   const { tracks } = album;
+  const idAt = (at: number): string => trackAtIndex(album, at)?.id ?? '';
+  const [choice, setChoice] = useState<Choice>({ id: idAt(0), index: 0, anchor: 0, ids: new Set() });
   const least = album.hidden ? -1 : 0;
   const clamp = (index: number): number => Math.max(least, Math.min(tracks.length - 1, index));
-  const index = clamp(choice.index);
-  const idAt = (at: number): string => trackAtIndex(album, at)?.id ?? '';
+  const index = indexOf(album, choice.id) ?? clamp(choice.index);
   const inHand = idAt(index);
   const ids = useMemo(() => chosenIds(album, choice.ids, inHand), [album, choice.ids, inHand]);
 
-  const choose = (at: number): void =>
-    setChoice({ index: clamp(at), anchor: clamp(at), ids: new Set([idAt(clamp(at))]) });
+  const take = (at: number, anchor: number, others: ReadonlySet<string>): void =>
+    setChoice({ id: idAt(at), index: at, anchor, ids: others });
+  const choose = (at: number): void => take(clamp(at), clamp(at), new Set([idAt(clamp(at))]));
   return {
     index,
     ids,
     choose,
     visit: (at) => {
-      if (ids.has(idAt(at))) setChoice({ ...choice, index: at, ids });
+      if (ids.has(idAt(at))) take(at, choice.anchor, ids);
       else choose(at);
     },
     extend: (at) => {
       const to = Math.max(0, clamp(at));
       const from = Math.max(0, clamp(choice.anchor));
       const range = tracks.slice(Math.min(from, to), Math.max(from, to) + 1);
-      setChoice({ index: to, anchor: from, ids: new Set(range.map(({ id }) => id)) });
+      take(to, from, new Set(range.map(({ id }) => id)));
     },
     toggle: (at) => {
       const others = new Set(ids);
-      if (others.delete(idAt(at)))
-        setChoice({ index: at === index ? firstOf(album, others) : index, anchor: at, ids: others });
-      else setChoice({ index: at, anchor: at, ids: others.add(idAt(at)) });
+      if (!others.delete(idAt(at))) take(at, at, others.add(idAt(at)));
+      else take(at === index ? firstOf(album, others) : index, at, others);
     },
-    all: () => setChoice({ ...choice, index, ids: new Set(tracks.map(({ id }) => id)) }),
+    all: () => take(index, choice.anchor, new Set(tracks.map(({ id }) => id))),
   };
+}
+
+/** The place of a track, −1 for the hidden song; null when it is gone. */
+function indexOf({ hidden, tracks }: Album, id: string): number | null {
+  if (hidden?.id === id) return -1;
+  const found = tracks.findIndex((track) => track.id === id);
+  return found < 0 ? null : found;
 }
 
 /** What is chosen and still there; the one in hand alone when it is not among them. */

@@ -1,48 +1,71 @@
-import { Modal, Table } from 'react-bootstrap';
+import { Modal } from 'react-bootstrap';
 
-const LIST: readonly (readonly [keys: string, what: string])[] = [
-  ['Space', 'Play from the mark, or stop'],
-  ['← →', 'On the Skyline: five seconds back or on'],
-  ['Home, End', 'On the Skyline: start or end of the disc'],
-  ['+, −', 'On the Skyline: closer, wider; the wheel does the same, with Shift it moves along'],
-  ['↑ ↓', 'In the ledger: track before or after'],
-  ['T', 'Sequence: hear the transition on the Bench, or stop it'],
-  ['N, P', 'Sequence: next transition, transition before'],
-  ['L', 'Sequence: hear it over and over again'],
-  ['A', 'Sequence: hear all transitions, one after the other'],
-  ['Shift', 'While dragging on the Bench: not bound to the frames of the disc'],
-  ['Enter', 'In the ledger: play the track from its start'],
-  ['Alt ↑, Alt ↓', 'In the ledger: move the track up or down'],
-  ['Delete', 'In the ledger: take the track out of the album'],
-  ['Esc', 'In a field: leave it as it was'],
-  ['Ctrl Z', 'Undo'],
-  ['Ctrl Shift Z, Ctrl Y', 'Redo'],
-  ['C', 'While cutting: cut at the place that is heard'],
-  ['Alt ←, Alt →', 'While cutting: the cut a frame back or on'],
-  ['Delete', 'While cutting: join the piece to the one before'],
-  ['1 … 6', 'Masters, Sequence, Sleeve, Checks, Render, Proof'],
-  ['?', 'This list'],
-];
+type Keys = readonly (readonly [keys: string, what: string])[];
+
+/** All keys, by the place where they are heard. */
+const PLACES: Readonly<Record<string, Keys>> = {
+  'In every view of an album': [
+    ['Space', 'Play from the mark, or stop'],
+    ['1 … 6', 'Masters, Sequence, Sleeve, Checks, Render, Proof'],
+    ['Ctrl Z', 'Undo'],
+    ['Ctrl Shift Z, Ctrl Y', 'Redo'],
+    ['Esc', 'In a field: leave it as it was; in a drag: take it back'],
+    ['?', 'This list'],
+  ],
+  Sequence: [
+    ['T', 'Hear the transition on the Bench, or stop it'],
+    ['N, P', 'Next transition, transition before'],
+    ['L', 'Hear it over and over again'],
+    ['A', 'Hear all transitions, one after the other'],
+    ['Alt ←, Alt →', 'The gap a frame shorter or longer'],
+    ['B', 'Tap the beat of the song before; the first press plays its ending'],
+    ['W, Shift W', 'Same beat, two bars later or earlier'],
+    ['I', 'An index point where the song is heard'],
+    ['Shift', 'While dragging on the Bench: caught by nothing'],
+    ['↑ ↓', 'In a time of the Bench: a frame more or less, with Shift ten'],
+  ],
+  'On the Skyline': [
+    ['← →', 'Five seconds back or on'],
+    ['Home, End', 'Start or end of the disc'],
+    ['+, −', 'Closer, wider; the wheel does the same, with Shift it moves along'],
+  ],
+  'In the ledger': [
+    ['↑ ↓, Home, End', 'From row to row; in a field, to the same one of the next row'],
+    ['Shift ↑, Shift ↓', 'Choose several rows; Shift and Ctrl with a press do so too'],
+    ['Ctrl A', 'Choose all of them; Esc chooses one again'],
+    ['Enter', 'Play the track from its start'],
+    ['Alt ↑, Alt ↓', 'Move what is chosen up or down'],
+    ['Delete', 'Take what is chosen out of the album'],
+  ],
+  'While cutting': [
+    ['C', 'Cut at the place that is heard'],
+    ['Alt ←, Alt →', 'The cut a frame back or on'],
+    ['Delete', 'Join the piece to the one before'],
+  ],
+};
 
 export function ShortcutHelp({ show, onHide }: { show: boolean; onHide: () => void }) {
   return (
-    <Modal show={show} onHide={onHide} aria-labelledby="shortcut-title">
+    <Modal show={show} onHide={onHide} size="xl" scrollable aria-labelledby="shortcut-title">
       <Modal.Header closeButton>
         <Modal.Title id="shortcut-title">Keys</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <Table size="sm" className="mb-0">
-          <tbody>
-            {LIST.map(([keys, what]) => (
-              <tr key={keys}>
-                <th scope="row" className="text-nowrap pe-4">
-                  {keys}
-                </th>
-                <td>{what}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Table>
+        <div className="key-places">
+          {Object.entries(PLACES).map(([place, keys]) => (
+            <section key={place} aria-label={place}>
+              <h3>{place}</h3>
+              <dl>
+                {keys.map(([pressed, what]) => (
+                  <div key={pressed}>
+                    <dt>{pressed}</dt>
+                    <dd>{what}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          ))}
+        </div>
         <p className="mt-3 mb-0 text-secondary">On a Mac, Command stands for Ctrl.</p>
       </Modal.Body>
     </Modal>

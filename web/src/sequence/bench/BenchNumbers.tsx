@@ -44,7 +44,7 @@ interface BenchNumbersProps {
 export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCommit }: BenchNumbersProps) {
   const { before, after } = scene;
   const tempo = before?.track.tempo;
-  const beat = tempo ? beatLength(tempo) : undefined;
+  const beat = tempo ? beatLength(tempo) : null;
   const [cross, setCross] = useStored('oiseau-crossfade', 4);
   return (
     <div className="bench-numbers">

@@ -1,13 +1,20 @@
 import { framesToTicks, frames, parseTime, ticks, type Ticks } from '@oiseau/core';
 import { DraftField } from '../../ui/DraftField.js';
 
-const FORMS = 'Seconds, 250 ms, 1:02.5 or MM:SS:FF';
+/** Ticks of a beat, where times may be counted in beats; null: the song before has no tempo yet. */
+type BeatInHand = number | null;
+
+/** What can be typed for a time. */
+const formsOf = (beat?: BeatInHand): string =>
+  beat === undefined
+    ? 'Seconds, 250 ms, 1:02.5 or MM:SS:FF'
+    : 'Seconds, 250 ms, 1:02.5, MM:SS:FF or “2 beats”';
 
 /** What is wrong with a text that should be a time; undefined when it is one. */
-export function timeFault(text: string, beat?: number): string | undefined {
-  if (parseTime(text, beat) !== undefined) return undefined;
-  const needsTempo = beat === undefined && parseTime(text, 1) !== undefined;
-  return needsTempo ? 'The song before has no tempo yet.' : `${FORMS}, or “2 beats”.`;
+export function timeFault(text: string, beat?: BeatInHand): string | undefined {
+  if (parseTime(text, beat ?? undefined) !== undefined) return undefined;
+  const needsTempo = beat === null && parseTime(text, 1) !== undefined;
+  return needsTempo ? 'The song before has no tempo yet.' : `${formsOf(beat)}.`;
 }
 
 /** A time in a field of the Bench: typed, or moved by ↑ and ↓ a frame of the disc at a time. */
@@ -23,8 +30,8 @@ export function TimeField({
   value: string;
   /** The value itself; without it the arrow keys do nothing. */
   time?: Ticks;
-  /** Ticks of a beat, where beats may be typed. */
-  beat?: number | undefined;
+  /** Where it may be counted in beats. */
+  beat?: BeatInHand | undefined;
   /** Without its name beside it. */
   plain?: boolean;
   /** @param mergeKey for steps by the arrow keys, which are undone together */
@@ -34,11 +41,11 @@ export function TimeField({
     <DraftField
       label={label}
       className="form-control-sm num"
-      title={`${FORMS}${beat === undefined ? '' : ', or “2 beats”'}; ↑ ↓ by a frame, with Shift by ten`}
+      title={`${formsOf(beat)}; ↑ ↓ by a frame, with Shift by ten`}
       value={value}
       fault={(text) => (text === value ? undefined : timeFault(text, beat))}
       onCommit={(text) => {
-        const typed = parseTime(text, beat);
+        const typed = parseTime(text, beat ?? undefined);
         if (typed !== undefined) onCommit(typed);
       }}
       onStep={
