@@ -67,7 +67,12 @@ try {
   await page.keyboard.press('t');
   await page.waitForTimeout(4500);
   await take('sequence');
+  await page.keyboard.press('t');
+  await page.keyboard.press('Control+Z');
   await page.getByRole('button', { name: 'Dim surface' }).click();
+  await page.getByRole('tab', { name: 'Beat' }).click();
+  await page.getByRole('button', { name: 'Find it in the last 20 s' }).click();
+  await page.getByLabel('Beats in a bar').waitFor();
   await page.waitForTimeout(300);
   await take('sequence-dim');
   await page.getByRole('button', { name: 'Light surface' }).click();
@@ -75,7 +80,7 @@ try {
   await page.waitForTimeout(600);
   await take('levels');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await goTo(`/albums/${id}/render`);
   await page.getByRole('button', { name: /^Render 2/ }).click();
   await page.waitForTimeout(8000);

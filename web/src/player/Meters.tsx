@@ -16,7 +16,8 @@ const tenths = (value: number | null | undefined): number | null =>
 /** What is heard, in figures: peak with the highest so far, loudness of now, correlation. */
 export function Meters() {
   const level = usePlayerState(({ reading }) => halves(reading?.samplePeak ?? 0));
-  const highest = usePlayerState(({ highestPeak }) => halves(highestPeak));
+  const highest = usePlayerState(({ highestSamplePeak }) => halves(highestSamplePeak));
+  const highestTrue = usePlayerState(({ highestTruePeak }) => halves(highestTruePeak));
   const share = (db: number): number => 1 - db / FLOOR_DB;
   const shown = level > FLOOR_DB ? formatDb(level) : '–';
   return (
@@ -38,10 +39,14 @@ export function Meters() {
         </div>
       </div>
       <dl>
-        <div title="Highest true peak since play was pressed, dBTP">
+        <div title="Highest sample peak since play was pressed, dBFS">
           <dt>peak</dt>
-          <dd className={highest > LOSSY_CEILING_DB ? 'text-danger' : undefined}>
-            {highest > FLOOR_DB ? formatDb(highest) : '–'}
+          <dd>{highest > FLOOR_DB ? formatDb(highest) : '–'}</dd>
+        </div>
+        <div title="Highest true peak since play was pressed, dBTP">
+          <dt>true</dt>
+          <dd className={highestTrue > LOSSY_CEILING_DB ? 'text-danger' : undefined}>
+            {highestTrue > FLOOR_DB ? formatDb(highestTrue) : '–'}
           </dd>
         </div>
         <Figure

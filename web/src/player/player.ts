@@ -18,8 +18,9 @@ export interface PlayerState {
   readonly position: number;
   /** What the meters show; null while nothing sounds. */
   readonly reading: LiveReading | null;
-  /** Highest true peak since play was pressed, linear. */
-  readonly highestPeak: number;
+  /** Highest peaks since play was pressed, linear. */
+  readonly highestSamplePeak: number;
+  readonly highestTruePeak: number;
   /** Times that the sound ran dry since play was pressed. */
   readonly gaps: number;
   /** Single stretches are heard, not the programme to its end. */
@@ -32,7 +33,8 @@ const SILENT: PlayerState = {
   playing: false,
   position: 0,
   reading: null,
-  highestPeak: 0,
+  highestSamplePeak: 0,
+  highestTruePeak: 0,
   gaps: 0,
   hearing: false,
   failure: null,
@@ -122,7 +124,11 @@ export class Player {
     if (!this.#programme?.masters.length) return;
     const run = ++this.#run;
     const position = Math.max(0, Math.round(from));
-    this.#set({ playing: true, hearing: heard !== null, position, gaps: 0, highestPeak: 0, failure: null });
+    const { highestSamplePeak, highestTruePeak } = SILENT;
+    this.#set({
+      ...{ playing: true, hearing: heard !== null, position, gaps: 0, failure: null },
+      ...{ highestSamplePeak, highestTruePeak },
+    });
     try {
       const machine = await this.#prepare();
       await machine.context.resume();
@@ -198,8 +204,10 @@ export class Player {
       this.#set({ playing: false, hearing: false, position, reading: null });
     } else {
       const { position, reading, gaps } = report;
-      const highestPeak = Math.max(this.#state.highestPeak, reading.truePeak, reading.samplePeak);
-      this.#set({ position, reading, gaps, highestPeak });
+      const highestSamplePeak = Math.max(this.#state.highestSamplePeak, reading.samplePeak);
+      // The true peak comes a little later than the samples it lies between; it is never lower than they are.
+      const highestTruePeak = Math.max(this.#state.highestTruePeak, reading.truePeak, highestSamplePeak);
+      this.#set({ position, reading, gaps, highestSamplePeak, highestTruePeak });
     }
   }
 
