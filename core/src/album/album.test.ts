@@ -140,6 +140,13 @@ describe('album file', () => {
       isrc: '',
       copyPermitted: false,
       preEmphasis: false,
+      lyricist: '',
+      publisher: '',
+      comment: '',
+      language: '',
+      advisory: '',
+      tags: {},
+      secondWords: {},
     });
   });
 
@@ -224,6 +231,11 @@ describe('album file', () => {
           },
         ],
         hidden: { master: 'hush.wav', gain: -3 },
+        secondLanguage: { language: 'ja', charset: 'ms-jis', words: { title: '九つの潮' } },
+        accepted: [
+          { code: 'long-tail', track: 1, reason: 'It is meant to fade into the sea.' },
+          { code: 'upc-missing', track: null, reason: 'A demo.' },
+        ],
         deliverables: [{ name: 'image', kind: 'cue', dither: 'shaped' }],
       }),
     );
@@ -234,6 +246,7 @@ describe('album file', () => {
     );
     expect(albumSchema.parse(made)).toEqual(made);
     expect(made.hidden).toMatchObject({ id: 't-1', gainDb: -3 });
+    expect(made.accepted.map(({ track }) => track)).toEqual(['t0', null]);
     expect(made.tracks[0]).toMatchObject({
       markLead: s(-0.2),
       pauseDelay: s(0.4),

@@ -2,7 +2,7 @@ import { z } from './schema-settings.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { ticks, type Ticks } from '../time/ticks.js';
 import { deliverableSchema } from './deliverable.js';
-import { albumText, trackText } from './text-fields.js';
+import { acceptedShape, albumText, laterAlbumText, laterTrackText, trackText } from './text-fields.js';
 import { tempoShape } from './tempo.js';
 
 /** An integer number of ticks; the brand is put on once the number is known to be whole. */
@@ -33,6 +33,7 @@ export const trackSchema = z.strictObject({
     .nullable()
     .default(null),
   ...trackText,
+  ...laterTrackText,
 });
 
 /**
@@ -41,6 +42,12 @@ export const trackSchema = z.strictObject({
  */
 export const albumSchema = z.strictObject({
   ...albumText,
+  ...laterAlbumText,
+  /** Findings that somebody has accepted; `track` is the track's id, null where they concern the album. */
+  accepted: z
+    .array(z.strictObject({ ...acceptedShape, track: z.string().max(40).nullable() }))
+    .max(1000)
+    .default([]),
   /** SHA-256 of the cover's file. */
   artwork: z
     .string()
@@ -86,6 +93,13 @@ export function newTrack(id: string, master: string, title: string): Track {
     isrc: '',
     copyPermitted: false,
     preEmphasis: false,
+    lyricist: '',
+    publisher: '',
+    comment: '',
+    language: '',
+    advisory: '',
+    tags: {},
+    secondWords: {},
   };
 }
 
@@ -108,6 +122,12 @@ export function newAlbum(title: string): Album {
     language: 'en',
     discNumber: 1,
     discTotal: 1,
+    genreCode: 0,
+    comment: '',
+    tags: {},
+    cdTextCharset: 'iso-8859-1',
+    secondLanguage: null,
+    accepted: [],
     artwork: null,
     markLead: ticks(0),
     endPause: ticks(0),

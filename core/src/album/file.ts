@@ -5,7 +5,7 @@ import type { Album, Track } from './album.js';
 import { deliverableSchema } from './deliverable.js';
 import { sounding } from './sequence.js';
 import { tempoShape } from './tempo.js';
-import { albumText, trackText } from './text-fields.js';
+import { acceptedShape, albumText, laterAlbumText, laterTrackText, trackText } from './text-fields.js';
 
 export const ALBUM_FILE_FORMAT = 'oiseau-album';
 export const ALBUM_FILE_VERSION = 1;
@@ -45,6 +45,7 @@ const fileTrack = z.strictObject({
     .nullable()
     .default(null),
   ...withDefaults(trackText),
+  ...laterTrackText,
 });
 
 /** The album file of album-file.md: strict, so that a slip of the pen is named instead of ignored. */
@@ -52,6 +53,12 @@ export const albumFileSchema = z.strictObject({
   format: z.literal(ALBUM_FILE_FORMAT),
   version: z.literal(ALBUM_FILE_VERSION),
   ...withDefaults(albumText, { language: 'en', discNumber: 1, discTotal: 1 }),
+  ...laterAlbumText,
+  /** `track` from 1, 0 for the hidden song; null: the album. */
+  accepted: z
+    .array(z.strictObject({ ...acceptedShape, track: z.int().min(0).nullable() }))
+    .max(1000)
+    .default([]),
   artwork: z.string().nullable().default(null),
   markLead: seconds.min(0).default(0),
   endPause: seconds.min(0).default(0),
@@ -137,7 +144,7 @@ export function albumFromFile(
   masterOf: (name: string) => string,
   idOf: (index: number) => string,
 ): Album {
-  const { format: _format, version: _version, markLead, endPause, hidden, tracks, ...rest } = file;
+  const { format: _format, version: _version, markLead, endPause, hidden, tracks, accepted, ...rest } = file;
   const trackOf = (track: FileTrack, index: number): Track => {
     const { in: start, out, gapBefore, gain, fadeIn, fadeOut, indexes, tempo, ...text } = track;
     return {
@@ -162,6 +169,7 @@ export function albumFromFile(
     endPause: secondsToTicks(endPause),
     hidden: hidden && trackOf(hidden, -1),
     tracks: tracks.map(trackOf),
+    accepted: accepted.map((each) => ({ ...each, track: each.track === null ? null : idOf(each.track - 1) })),
   };
 }
 
@@ -171,7 +179,9 @@ export function albumToFile(
   nameOf: (master: string) => string,
   artworkName: string | null,
 ): AlbumFile {
-  const { markLead, endPause, hidden, tracks, artwork: _artwork, ...rest } = album;
+  const { markLead, endPause, hidden, tracks, accepted, artwork: _artwork, ...rest } = album;
+  const numberOf = (id: string): number =>
+    hidden?.id === id ? 0 : tracks.findIndex((track) => track.id === id) + 1;
   const trackOf = (track: Track): FileTrack => {
     const {
       id: _id,
@@ -210,5 +220,9 @@ export function albumToFile(
     endPause: ticksToSeconds(endPause),
     hidden: hidden && trackOf(hidden),
     tracks: tracks.map(trackOf),
+    // What was accepted of a track that is gone is gone with it.
+    accepted: accepted
+      .filter(({ track }) => track === null || track === hidden?.id || numberOf(track) > 0)
+      .map((each) => ({ ...each, track: each.track === null ? null : numberOf(each.track) })),
   };
 }

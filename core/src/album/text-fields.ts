@@ -1,5 +1,20 @@
 import { z } from './schema-settings.js';
 
+/** Character sets of CD-Text: ISO 8859-1, its ASCII part, or the double-byte characters of MS-JIS [MMC-3 annex J]. */
+export const CD_TEXT_CHARSETS = ['iso-8859-1', 'ascii', 'ms-jis'] as const;
+export type CdTextCharset = (typeof CD_TEXT_CHARSETS)[number];
+
+/** The words that the disc itself can hold, of the album and of each track. */
+export const CD_TEXT_FIELDS = [
+  'title',
+  'performer',
+  'songwriter',
+  'composer',
+  'arranger',
+  'message',
+] as const;
+export type CdTextField = (typeof CD_TEXT_FIELDS)[number];
+
 /** Text of a person, kept as typed; control codes other than line breaks and tabs have no place in it. */
 const text = z
   .string()
@@ -37,4 +52,50 @@ export const trackText = {
   isrc: text,
   copyPermitted: z.boolean(),
   preEmphasis: z.boolean(),
+};
+
+/** A field that an album or a file from before it does not have is empty. */
+const later = text.default('');
+
+/** Words of a second language, by field. */
+const secondWords = z.partialRecord(z.enum(CD_TEXT_FIELDS), text).default({});
+
+/** Tags of a person's own, by their name in capitals. */
+const ownTags = z
+  .record(
+    z
+      .string()
+      .max(60)
+      .regex(/^[A-Z0-9][A-Z0-9 _-]*$/, 'A tag’s name has capital letters, digits, blanks, “_” and “-” only.'),
+    text,
+  )
+  .default({});
+
+/** The code of a finding that somebody has accepted, and the reason. */
+export const acceptedShape = { code: z.string().min(1).max(60), reason: text.min(1) };
+
+/** More words of an album; each has a default, so that what was made before them loads as it is. */
+export const laterAlbumText = {
+  /** Code of the genre on the disc, 0 for none. */
+  genreCode: z.int().min(0).max(28).default(0),
+  comment: later,
+  tags: ownTags,
+  cdTextCharset: z.enum(CD_TEXT_CHARSETS).default('iso-8859-1'),
+  /** The album's words in a second language of CD-Text; null: there is none. */
+  secondLanguage: z
+    .strictObject({ language: text, charset: z.enum(CD_TEXT_CHARSETS), words: secondWords })
+    .nullable()
+    .default(null),
+};
+
+/** More words of a track. */
+export const laterTrackText = {
+  lyricist: later,
+  publisher: later,
+  comment: later,
+  /** BCP 47; empty: the album's. */
+  language: later,
+  advisory: z.enum(['', 'explicit', 'clean']).default(''),
+  tags: ownTags,
+  secondWords,
 };

@@ -1,6 +1,4 @@
-/** Character sets of CD-Text [MMC-3 annex J]: ISO 8859-1, its ASCII part, or the double-byte characters of MS-JIS. */
-export const CD_TEXT_CHARSETS = ['iso-8859-1', 'ascii', 'ms-jis'] as const;
-export type CdTextCharset = (typeof CD_TEXT_CHARSETS)[number];
+import type { CdTextCharset } from '../album/text-fields.js';
 
 /** The byte that names a set in the size packs. */
 export const CHARSET_CODE: Record<CdTextCharset, number> = {

@@ -1,18 +1,20 @@
-import { CD_TEXT_CHARSETS, CHARSET_CODE, charBytes, decodeCdText, encodeCdText } from './cd-text-charset.js';
-import type { CdTextCharset } from './cd-text-charset.js';
+import {
+  CD_TEXT_CHARSETS,
+  CD_TEXT_FIELDS,
+  type CdTextCharset,
+  type CdTextField,
+} from '../album/text-fields.js';
+import { CHARSET_CODE, charBytes, decodeCdText, encodeCdText } from './cd-text-charset.js';
 
-/** The texts of a block by their pack type: the album's first, then one for each track. */
-export const CD_TEXT_TYPES = {
+/** Pack types of the words [IEC 61866]. */
+const TYPES: Record<CdTextField, number> = {
   title: 0x80,
   performer: 0x81,
   songwriter: 0x82,
   composer: 0x83,
   arranger: 0x84,
   message: 0x85,
-} as const;
-export type CdTextField = keyof typeof CD_TEXT_TYPES;
-const FIELDS = Object.keys(CD_TEXT_TYPES) as CdTextField[];
-
+};
 const DISC_ID = 0x86;
 const GENRE = 0x87;
 const CODES = 0x8e;
@@ -66,9 +68,9 @@ function partsOf(block: CdTextBlock): Part[] {
   const encode = (text: string): Uint8Array => encodeCdText(text, charset);
   // Codes are plain letters in every block, whatever its set.
   const plain = (text: string): Uint8Array => encodeCdText(text, 'ascii');
-  const parts: Part[] = FIELDS.flatMap((field) => {
+  const parts: Part[] = CD_TEXT_FIELDS.flatMap((field) => {
     const of = texts[field];
-    return of ? [{ type: CD_TEXT_TYPES[field], charset, strings: of.map(encode) }] : [];
+    return of ? [{ type: TYPES[field], charset, strings: of.map(encode) }] : [];
   });
   if (discId !== '') parts.push({ type: DISC_ID, charset: 'ascii', strings: [plain(discId)] });
   if (genre.code !== 0) {
@@ -223,8 +225,8 @@ function unpackBlock(packs: readonly Uint8Array[], number: number): CdTextBlock 
     firstTrack,
     lastTrack,
     texts: Object.fromEntries(
-      FIELDS.flatMap((field) => {
-        const found = strings(CD_TEXT_TYPES[field], charset);
+      CD_TEXT_FIELDS.flatMap((field) => {
+        const found = strings(TYPES[field], charset);
         return found ? [[field, found]] : [];
       }),
     ),
