@@ -134,6 +134,8 @@ test('a gain is dragged and typed among the levels, and Escape takes a drag back
   await page.getByRole('button', { name: 'Levels' }).click();
   const dialog = page.getByRole('dialog', { name: 'Levels' });
   const picture = dialog.locator('td.picture').nth(1);
+  // The dialog slides in; it is still when a pointer can come to rest on it.
+  await picture.hover();
   const box = (await picture.boundingBox()) ?? { x: 0, y: 0, width: 1, height: 1 };
   const from = box.x + box.width / 2;
   const y = box.y + box.height / 2;
