@@ -13,8 +13,8 @@ const MAY_IMPORT = {
   album: ['time', 'pcm', 'dsp'],
   cutting: ['time', 'dsp', 'measure', 'album', 'disc'],
   disc: ['time', 'album'],
-  tags: ['pcm', 'album'],
-  checks: ['time', 'pcm', 'measure', 'album', 'disc'],
+  tags: ['pcm', 'album', 'disc'],
+  checks: ['time', 'pcm', 'measure', 'album', 'disc', 'tags'],
   render: ['time', 'pcm', 'dsp', 'measure', 'album', 'disc', 'tags'],
 };
 

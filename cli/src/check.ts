@@ -4,7 +4,9 @@ import type { ExitStatus } from './exit.js';
 
 /** `error track 3: …`, one finding a line. */
 export function findingLine(finding: Finding): string {
-  return `${finding.severity}${'track' in finding ? ` ${finding.track < 0 ? 'hidden song' : `track ${finding.track + 1}`}` : ''}: ${wordFinding(finding)}`;
+  const track = 'track' in finding ? finding.track : null;
+  const place = track === null ? '' : track < 0 ? ' hidden song' : ` track ${track + 1}`;
+  return `${finding.severity}${place}: ${wordFinding(finding)}`;
 }
 
 export function findingsOf({ album, sequence, layout, masters }: AlbumOnDisk): Finding[] {

@@ -139,21 +139,38 @@ export type { PieceJoin } from './cutting/tracks.js';
 export { suggestTrim } from './cutting/trim.js';
 export type { Region, TrimSettings } from './cutting/trim.js';
 
-export { checkAlbum } from './checks/check.js';
+export { acceptedReason, acceptFinding, checkAlbum, placeOf } from './checks/check.js';
+export { mendOf } from './checks/mend.js';
+export type { Mend } from './checks/mend.js';
 export { wordDoubt } from './checks/master-doubt-words.js';
 export { masterDoubts } from './checks/master-doubts.js';
 export type { MasterDoubt } from './checks/master-doubts.js';
 export { COMMON_LIMIT } from './checks/disc-length.js';
-export type { Finding, Severity } from './checks/finding.js';
+export type { CheckSubject, Finding, Severity } from './checks/finding.js';
 export { wordFinding } from './checks/words.js';
 
 export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
 export type { CueSheet } from './disc/cue-sheet.js';
 export { eanFault, parseEan } from './disc/ean.js';
-export { formatIsrc, isrcFault, parseIsrc } from './disc/isrc.js';
+export { formatIsrc, isrcFault, isrcRun, parseIsrc } from './disc/isrc.js';
 
 export { fieldsFromTags } from './tags/embedded-tags.js';
 export type { TagSet } from './tags/tag-set.js';
+export {
+  ALBUM_ROW,
+  cellFault,
+  cellText,
+  hasCell,
+  inheritedText,
+  TABLE_FIELDS,
+  writeCells,
+} from './tags/text-table.js';
+export type { CellEdit, TableColumn, TableField } from './tags/text-table.js';
+export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords, unfitTexts } from './disc/cd-text.js';
+export { misfits, plainText } from './disc/cd-text-charset.js';
+export { MOST_PACKS, packCdText, packCount, unpackCdText } from './disc/cd-text-packs.js';
+export { CD_TEXT_CHARSETS, CD_TEXT_FIELDS } from './album/text-fields.js';
+export type { CdTextCharset, CdTextField } from './album/text-fields.js';
 
 export { planDeliverable } from './render/plan.js';
 export type { Plan, PlannedAudio } from './render/plan.js';

@@ -126,6 +126,7 @@ export function newAlbum(title: string): Album {
     comment: '',
     tags: {},
     cdTextCharset: 'iso-8859-1',
+    cdTextPlain: false,
     secondLanguage: null,
     accepted: [],
     artwork: null,

@@ -81,6 +81,8 @@ export const laterAlbumText = {
   comment: later,
   tags: ownTags,
   cdTextCharset: z.enum(CD_TEXT_CHARSETS).default('iso-8859-1'),
+  /** Somebody has agreed that what a character set does not have is written in its plain form. */
+  cdTextPlain: z.boolean().default(false),
   /** The album's words in a second language of CD-Text; null: there is none. */
   secondLanguage: z
     .strictObject({ language: text, charset: z.enum(CD_TEXT_CHARSETS), words: secondWords })

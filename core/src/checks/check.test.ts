@@ -2,8 +2,10 @@ import { describe, expect, it } from 'vitest';
 import type { Album, Track } from '../album/album.js';
 import { layOutAlbum } from '../album/resolve.js';
 import { album } from '../testing.js';
-import { secondsToTicks, ticks } from '../time/ticks.js';
-import { checkAlbum } from './check.js';
+import { deliverableSchema } from '../album/deliverable.js';
+import { secondsToTicks, ticks, type Ticks } from '../time/ticks.js';
+import { acceptedReason, acceptFinding, checkAlbum } from './check.js';
+import { mendOf } from './mend.js';
 import type { CheckCode } from './finding.js';
 import { wordFinding } from './words.js';
 
@@ -15,11 +17,27 @@ const codes = (subject: Album): CheckCode[] => check(subject).map(({ code }) => 
 const many = (count: number, change: Partial<Track> = {}): Album =>
   album(...Array.from({ length: count }, () => change));
 
+/** Two songs with 2 s between them, the start mark of the second some time before its audio. */
+const marked = (markLead: Ticks): Album => album({}, { markLead });
+const named = (pattern: string, ...titles: string[]): Album => ({
+  ...album(...titles.map((title) => ({ title }))),
+  deliverables: [deliverableSchema.parse({ name: 'files', kind: 'tracks', pattern })],
+});
+
+/** An album that nothing is wrong with. */
+const right: Album = {
+  ...album({ isrc: 'ZZ-OIS-26-00001' }, { isrc: 'ZZOIS2600002' }),
+  upc: '2012345678903',
+};
+/** The right album with another first track, or other words of its own. */
+const withTrack = (change: Partial<Track>): Album => ({
+  ...right,
+  tracks: right.tracks.map((track, i) => (i === 0 ? { ...track, ...change } : track)),
+});
+
 describe('checks', () => {
   it('find nothing in an album that is right', () => {
-    expect(
-      codes({ ...album({ isrc: 'ZZ-OIS-26-00001' }, { isrc: 'ZZOIS2600002' }), upc: '2012345678903' }),
-    ).toEqual([]);
+    expect(codes(right)).toEqual([]);
   });
 
   it.each<[CheckCode, Album, Album]>([
@@ -60,6 +78,24 @@ describe('checks', () => {
     ['upc-malformed', { ...album({}), upc: '2012345678904' }, { ...album({}), upc: '2012345678903' }],
     ['title-empty', album({ title: ' ' }), album({ title: 'Ebb' })],
     ['album-title-empty', { ...album({}), title: '' }, album({})],
+    ['upc-missing', { ...right, upc: ' ' }, right],
+    ['isrc-missing', withTrack({ isrc: '' }), right],
+    ['isrc-all-missing', album({}, {}), withTrack({ isrc: '' })],
+    ['title-like-file', withTrack({ title: '01_lamp_lit.wav' }), withTrack({ title: '99 Lamps' })],
+    ['title-like-file', withTrack({ title: '03 - Neap' }), withTrack({ title: 'Neap – Ebb' })],
+    ['stray-blanks', withTrack({ composer: 'Ada  Marram' }), withTrack({ composer: 'Ada Marram' })],
+    ['stray-blanks', { ...right, label: 'Fog ' }, { ...right, label: 'Fog' }],
+    ['cd-text-unfit', withTrack({ title: 'Keeper’s Round' }), withTrack({ title: "Keeper's Round" })],
+    ['cd-text-unfit', { ...right, cdTextCharset: 'ascii', performer: 'Ærø' }, { ...right, performer: 'Ærø' }],
+    [
+      'cd-text-unfit',
+      withTrack({ title: 'Keeper’s Round' }),
+      { ...withTrack({ title: 'Keeper’s Round' }), cdTextPlain: true },
+    ],
+    // 3,043 bytes of messages are 254 packs; 3 of titles, 4 of performers, 4 of codes and 3 of sizes are too many.
+    ['cd-text-too-long', withTrack({ message: 'x'.repeat(3040) }), withTrack({ message: 'x'.repeat(2500) })],
+    ['mark-in-song-before', marked(s(2.5)), marked(s(2))],
+    ['names-alike', named('{title}', 'Ebb', 'ebb'), named('{number} {title}', 'Ebb', 'ebb')],
   ])('%s is found where it is, and only there', (code, broken, right) => {
     expect(codes(broken)).toContain(code);
     expect(codes(right)).not.toContain(code);
@@ -68,13 +104,60 @@ describe('checks', () => {
 
   it('warn past 79:57 and forbid past 79:59:74', () => {
     const ending = (seconds: number): Album => ({ ...many(77), endPause: s(seconds - 77 * 62) });
-    expect(check(ending(4797))).toEqual([]);
-    expect(check(ending(4797.5))).toMatchObject([{ code: 'disc-too-long', severity: 'warning' }]);
-    expect(check(ending(4800))).toMatchObject([{ code: 'disc-too-long', severity: 'error' }]);
+    const found = (seconds: number) => check(ending(seconds)).filter(({ code }) => code === 'disc-too-long');
+    expect(found(4797)).toEqual([]);
+    expect(found(4797.5)).toMatchObject([{ severity: 'warning' }]);
+    expect(found(4800)).toMatchObject([{ severity: 'error' }]);
   });
 
   it('put errors first', () => {
     const found = check({ ...album({ title: '', gapBefore: ticks(0) }), title: '' });
-    expect(found.map(({ severity }) => severity)).toEqual(['error', 'warning', 'warning']);
+    expect(found.map(({ severity }) => severity)).toEqual(['error', 'warning', 'warning', 'hint', 'hint']);
+  });
+});
+
+describe('accepting', () => {
+  const broken = withTrack({ title: '03 - Neap' });
+  const subjectOf = (of: Album) => ({ album: of, masters, ...layOutAlbum(of, masters) });
+  it('keeps the reason with the track, wherever it moves, and can be taken back', () => {
+    const [finding] = check(broken);
+    if (!finding) throw new Error('nothing found');
+    const accepted = acceptFinding(broken, finding, 'Its real name.');
+    expect(accepted.accepted).toEqual([{ code: 'title-like-file', track: 't1', reason: 'Its real name.' }]);
+    const moved = { ...accepted, tracks: [...accepted.tracks].reverse() };
+    const [again] = check(moved);
+    expect(again && acceptedReason(subjectOf(moved), again)).toBe('Its real name.');
+    expect(acceptFinding(accepted, finding, null).accepted).toEqual([]);
+  });
+
+  it('is not for errors', () => {
+    const short = album({ gapBefore: s(1) });
+    const [error] = check(short);
+    if (!error) throw new Error('nothing found');
+    const accepted = acceptFinding(short, error, 'It will do.');
+    expect(acceptedReason(subjectOf(accepted), error)).toBeNull();
+  });
+});
+
+describe('mending', () => {
+  it.each<[CheckCode, Album]>([
+    ['stray-blanks', withTrack({ performer: '  Marram   Lamps ' })],
+    ['stray-blanks', { ...right, title: 'Nine  Tides' }],
+    ['title-like-file', withTrack({ title: '01_lamp_lit.wav' })],
+    ['cd-text-unfit', withTrack({ title: 'Keeper’s Round' })],
+    ['mark-in-song-before', marked(s(2.5))],
+    ['upc-malformed', { ...right, upc: '2012345678904' }],
+    ['first-pause-short', album({ gapBefore: s(1) })],
+  ])('%s is gone afterwards', (code, broken) => {
+    const subject = { album: broken, masters, ...layOutAlbum(broken, masters) };
+    const finding = checkAlbum(subject).find((each) => each.code === code);
+    const mend = finding && mendOf(finding, subject);
+    expect(mend?.label).toMatch(/\w/);
+    expect(codes(mend?.change(broken) ?? broken)).not.toContain(code);
+  });
+
+  it('is nothing for what a person must decide', () => {
+    const subject = { album: album(), masters, ...layOutAlbum(album(), masters) };
+    expect(checkAlbum(subject).map((finding) => mendOf(finding, subject))).toEqual([null]);
   });
 });

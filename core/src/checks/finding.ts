@@ -1,12 +1,14 @@
 import type { Album } from '../album/album.js';
+import type { CdTextField } from '../album/text-fields.js';
 import type { MasterFacts } from '../album/resolve.js';
 import type { Layout, Sequence } from '../album/sequence.js';
 import type { Frames, Ticks } from '../time/ticks.js';
+import type { DoubtSubject } from './master-doubts.js';
 
 /** error: this can't be pressed · warning: somebody will ask · hint: worth a look. */
 export type Severity = 'error' | 'warning' | 'hint';
 
-/** What a rule found: figures, no sentence. `track` counts from 0; −1 is the hidden song. */
+/** What a rule found: figures, no sentence. `track` counts from 0; −1 is the hidden song, null the album. */
 export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'no-tracks' }
   | { readonly code: 'too-many-tracks'; readonly count: number }
@@ -28,7 +30,46 @@ export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'upc-malformed'; readonly text: string }
   | { readonly code: 'title-empty'; readonly track: number }
   | { readonly code: 'album-title-empty' }
+  | { readonly code: 'upc-missing' }
+  | { readonly code: 'isrc-missing'; readonly track: number }
+  | { readonly code: 'isrc-all-missing' }
+  | { readonly code: 'title-like-file'; readonly track: number; readonly text: string; readonly tidy: string }
+  | {
+      readonly code: 'stray-blanks';
+      readonly track: number | null;
+      readonly field: TextName;
+      readonly text: string;
+    }
+  | {
+      readonly code: 'cd-text-unfit';
+      readonly track: number | null;
+      readonly field: CdTextField;
+      readonly block: number;
+      readonly chars: string;
+      readonly plain: string;
+    }
+  | { readonly code: 'cd-text-too-long'; readonly block: number; readonly packs: number }
+  | { readonly code: 'mark-in-song-before'; readonly track: number; readonly by: Ticks }
+  | { readonly code: 'cut-off'; readonly track: number; readonly end: 'head' | 'tail' }
+  | {
+      readonly code: 'long-silence';
+      readonly track: number;
+      readonly end: 'head' | 'tail';
+      readonly seconds: number;
+    }
+  | { readonly code: 'clipped'; readonly track: number; readonly runs: number }
+  | { readonly code: 'over-full-scale'; readonly track: number; readonly peakDbfs: number }
+  | { readonly code: 'lossy-master'; readonly track: number; readonly codec: string }
+  | { readonly code: 'dithered-again'; readonly track: number; readonly why: string }
+  | { readonly code: 'channels-inverted'; readonly track: number; readonly correlation: number }
+  | { readonly code: 'one-sided'; readonly track: number }
+  | { readonly code: 'loudness-apart'; readonly track: number; readonly lufs: number; readonly by: number }
+  | { readonly code: 'rates-differ'; readonly rates: readonly number[] }
+  | { readonly code: 'masters-unused'; readonly count: number }
+  | { readonly code: 'names-alike'; readonly deliverable: string; readonly name: string }
 );
+/** Fields of words that a person types. */
+export type TextName = CdTextField | 'lyricist' | 'publisher' | 'label' | 'genre' | 'copyright' | 'phonogram';
 export type CheckCode = Finding['code'];
 
 /** What the rules may look at. */
@@ -37,6 +78,8 @@ export interface CheckSubject {
   readonly sequence: Sequence;
   readonly layout: Layout;
   readonly masters: ReadonlyMap<string, MasterFacts>;
+  /** What was measured of every master of the album, where it is known; rules that need it find nothing without. */
+  readonly details?: ReadonlyMap<string, DoubtSubject>;
 }
 
 export type Rule = (subject: CheckSubject) => Finding[];

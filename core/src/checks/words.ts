@@ -33,6 +33,40 @@ const WORDS = {
   'upc-malformed': ({ text }) => `“${text}” is no UPC/EAN. ${eanFault(text) ?? ''}`.trim(),
   'title-empty': () => 'The track has no title.',
   'album-title-empty': () => 'The album has no title.',
+  'upc-missing': () => 'The album has no UPC/EAN; shops and plants ask for one.',
+  'isrc-missing': () => 'The track has no ISRC.',
+  'isrc-all-missing': () => 'No track has an ISRC; shops ask for them.',
+  'title-like-file': ({ text, tidy }) => `“${text}” looks like a file’s name; “${tidy}” may be meant.`,
+  'stray-blanks': ({ field, text }) =>
+    `The ${field} “${text}” has blanks at an end, or two of them together.`,
+  'cd-text-unfit': ({ field, chars, plain, block }) =>
+    `${[...chars].join(' ')} in the ${field}${block > 0 ? ' of the second language' : ''} can’t be shown by CD-Text; the disc would say “${plain}”.`,
+  'cd-text-too-long': ({ packs, block }) =>
+    `The CD-Text${block > 0 ? ' of the second language' : ''} takes ${packs} packs; a disc holds 256.`,
+  'mark-in-song-before': ({ by }) =>
+    `The start mark stands ${s(ticksToSeconds(by))} before the end of the song before, so its end is heard.`,
+  'cut-off': ({ end }) =>
+    end === 'head'
+      ? 'The track begins in the middle of sound, without a fade-in.'
+      : 'The track ends in the middle of sound, without a fade-out.',
+  'long-silence': ({ end, seconds }) =>
+    end === 'head' ? `${s(seconds)} of quiet before the sound.` : `${s(seconds)} of quiet after the sound.`,
+  clipped: ({ runs }) => `The master is clipped in ${runs} ${runs === 1 ? 'place' : 'places'}.`,
+  'over-full-scale': ({ peakDbfs }) =>
+    `With its gain the peak is ${peakDbfs.toFixed(1)} dB over full scale, and would be cut off.`,
+  'lossy-master': ({ codec }) => `The master was compressed with loss (${codec}).`,
+  'dithered-again': ({ why }) => `The master is 16 bit with dither, and is dithered once more: ${why}.`,
+  'channels-inverted': ({ correlation }) =>
+    `The channels work against each other (correlation ${correlation.toFixed(2)}).`,
+  'one-sided': () => 'One channel is silent.',
+  'loudness-apart': ({ lufs, by }) =>
+    `${lufs.toFixed(1)} LUFS: ${Math.abs(by).toFixed(1)} LU ${by > 0 ? 'louder' : 'softer'} than the songs around it.`,
+  'rates-differ': ({ rates }) =>
+    `The masters have different rates: ${rates.map((rate) => `${rate / 1000} kHz`).join(', ')}.`,
+  'masters-unused': ({ count }) =>
+    count === 1 ? 'A master is in no track.' : `${count} masters are in no track.`,
+  'names-alike': ({ deliverable, name }) =>
+    `Two files of “${deliverable}” would be named “${name}”; one gets a number.`,
 } satisfies Table;
 
 export function wordFinding(finding: Finding): string {

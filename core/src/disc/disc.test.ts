@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { frames } from '../time/frames.js';
 import { readCueSheet, writeCueSheet, type CueSheet } from './cue-sheet.js';
 import { eanCheckDigit, eanFault, parseEan } from './ean.js';
-import { formatIsrc, isrcFault, parseIsrc } from './isrc.js';
+import { formatIsrc, isrcFault, isrcRun, parseIsrc } from './isrc.js';
 
 describe('ISRC (ISO 3901)', () => {
   it.each(['ZZOIS2600001', 'zz-ois-26-00001', 'ISRC ZZ OIS 26 00001', ' ZZ‐OIS‐26‐00001 '])(
@@ -24,6 +24,13 @@ describe('ISRC (ISO 3901)', () => {
     expect(isrcFault(text)).toMatch(why);
   });
   it('may be empty', () => expect(isrcFault('  ')).toBeUndefined());
+  it('runs on from a first number', () => {
+    expect(isrcRun('zz-ois', '26', 98, 3)).toEqual(['ZZOIS2600098', 'ZZOIS2600099', 'ZZOIS2600100']);
+    expect(isrcRun('ZZ0I5', '07', 99_999, 1)).toEqual(['ZZ0I50799999']);
+    expect(() => isrcRun('ZZOIS', '26', 99_998, 3)).toThrow(/0 to 99999/);
+    expect(() => isrcRun('ZZOI', '26', 1, 1)).toThrow(/prefix/);
+    expect(() => isrcRun('ZZOIS', '2026', 1, 1)).toThrow(/two digits/);
+  });
 });
 
 describe('UPC/EAN', () => {

@@ -17,6 +17,25 @@ export function formatIsrc(isrc: string): string {
 }
 
 /**
+ * ISRCs with consecutive numbers, in the stored form.
+ * @param prefix country and registrant, five characters
+ * @param year two digits
+ * @throws RangeError when the prefix or the year is none, or the numbers run past 99999
+ */
+export function isrcRun(prefix: string, year: string, first: number, count: number): string[] {
+  const bare = prefix.toUpperCase().replace(/[-‐–\s]/g, '');
+  if (!/^[A-Z]{2}[A-Z0-9]{3}$/.test(bare))
+    throw new RangeError('A prefix is two letters and three letters or digits, as in ZZ-OIS.');
+  if (!/^\d{2}$/.test(year.trim())) throw new RangeError('The year is two digits, as in 26.');
+  if (!Number.isInteger(first) || first < 0 || first + count - 1 > 99_999)
+    throw new RangeError('The numbers go from 0 to 99999.');
+  return Array.from(
+    { length: count },
+    (_, i) => `${bare}${year.trim()}${String(first + i).padStart(5, '0')}`,
+  );
+}
+
+/**
  * What is wrong with a text that should be an ISRC, for the person who types it; undefined when nothing is.
  * An empty text is no ISRC and no fault.
  */

@@ -5,7 +5,7 @@ import {
   type Deliverable,
   type TracksDeliverable,
 } from '../album/deliverable.js';
-import { fillPattern, uniqueNames } from '../album/name-pattern.js';
+import { uniqueNames } from '../album/name-pattern.js';
 import type { Layout } from '../album/sequence.js';
 import { writeCueSheet, type CueSheet } from '../disc/cue-sheet.js';
 import { parseEan } from '../disc/ean.js';
@@ -13,6 +13,7 @@ import { parseIsrc } from '../disc/isrc.js';
 import { discMarks } from '../disc/marks.js';
 import type { DitherKind } from '../dsp/dither.js';
 import { WORD_BYTES, type PcmSource, type WordFormat } from '../pcm/block.js';
+import { patternNames } from '../tags/file-names.js';
 import { trackTags, type TagSet } from '../tags/tag-set.js';
 import { FIRST_PAUSE_FRAMES, frames, framesToTicks } from '../time/frames.js';
 import { ticks, ticksToSamples, type Ticks } from '../time/ticks.js';
@@ -153,23 +154,7 @@ function planTracks(
 ): Plan {
   const stretches = trackStretches(layout, deliverable.gaps);
   const upc = parseEan(album.upc) ?? '';
-  const names = uniqueNames(
-    album.tracks.map((track, i) =>
-      fillPattern(deliverable.pattern, {
-        number: String(i + 1).padStart(2, '0'),
-        title: track.title,
-        performer: track.performer || album.performer,
-        album: album.title,
-        albumPerformer: album.performer,
-        isrc: parseIsrc(track.isrc) ?? '',
-        upc,
-        catalogNumber: album.catalogNumber,
-        date: album.releaseDate,
-        disc: String(album.discNumber),
-        revision: String(revision),
-      }),
-    ),
-  );
+  const names = uniqueNames(patternNames(album, deliverable.pattern, revision));
   const audio = album.tracks.flatMap((track, i) => {
     const stretch = stretches[i];
     const master = masters[i];

@@ -37,12 +37,12 @@ export function Rail() {
 function useSigns(): Readonly<Record<string, string>> {
   const { id, album, masters } = useAlbum();
   const { uploads } = useUploads();
-  const findings = useFindings();
+  const { open } = useFindings();
   const deliveries = useDeliveries(id).data ?? [];
   const arriving = uploads.filter(({ state }) => state === 'waiting' || state === 'sending').length;
   const withoutCode = album.tracks.filter(({ isrc }) => !parseIsrc(isrc)).length;
   const found = (['error', 'warning', 'hint'] as const).flatMap((kind) => {
-    const n = findings.filter(({ severity }) => severity === kind).length;
+    const n = open.filter(({ severity }) => severity === kind).length;
     return n > 0 ? [count(n, kind)] : [];
   });
   const running = deliveries.filter(isUnderWay);

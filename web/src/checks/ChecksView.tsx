@@ -1,7 +1,20 @@
-import { trackAtIndex, wordFinding, type Finding, type Severity } from '@oiseau/core';
-import { CircleCheck, CircleX, Info, TriangleAlert, type LucideIcon } from 'lucide-react';
+import {
+  acceptFinding,
+  mendOf,
+  trackAtIndex,
+  wordFinding,
+  type Album,
+  type Finding,
+  type Severity,
+} from '@oiseau/core';
+import { CircleCheck, CircleX, Info, TriangleAlert, Wrench, type LucideIcon } from 'lucide-react';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
+import { DraftField } from '../ui/DraftField.js';
+import { count } from '../ui/format.js';
+import { placeToMend } from './place-to-mend.js';
 import { useFindings } from './useFindings.js';
 
 const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }> = {
@@ -10,49 +23,133 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
   hint: { icon: Info, word: 'Hint', means: 'worth a look' },
 };
 
-/** Where a finding is mended. */
-function stepFor({ code }: Finding): 'masters' | 'sequence' | 'sleeve' {
-  if (code === 'no-tracks') return 'masters';
-  return ['isrc-malformed', 'isrc-double', 'upc-malformed', 'title-empty', 'album-title-empty'].includes(code)
-    ? 'sleeve'
-    : 'sequence';
-}
-
-/** What is wrong or doubtful, each with the way to where it is mended. */
+/** What is wrong or doubtful, each with the way to mend it, or to accept it for a reason. */
 export function ChecksView() {
-  const { id, album } = useAlbum();
-  const findings = useFindings();
+  const { album, edit } = useAlbum();
+  const { subject, open, accepted } = useFindings();
+  const number = (severity: Severity): number =>
+    open.filter((finding) => finding.severity === severity).length;
+  const errors = number('error');
   return (
     <div className="checks">
       <div className="view-head">
         <h2>Checks</h2>
+        {open.length > 0 && (
+          <p className="text-secondary mb-0">
+            {[
+              errors > 0 && `${count(errors, 'error')}: this can’t be pressed`,
+              number('warning') > 0 && `${count(number('warning'), 'warning')}: somebody will ask`,
+              number('hint') > 0 && `${count(number('hint'), 'hint')}: worth a look`,
+            ]
+              .filter(Boolean)
+              .join(' · ')}
+          </p>
+        )}
       </div>
-      {findings.length === 0 && (
+      {open.length === 0 && (
         <p className="all-clear">
-          <CircleCheck size={20} aria-hidden /> Nothing is wrong: the disc is legal and the codes that are
-          given are valid.
+          <CircleCheck size={20} aria-hidden /> Nothing is left to mend: the disc is legal, and its words and
+          codes are in order.
         </p>
       )}
-      <ul className="finding-list">
-        {findings.map((finding, i) => {
-          const { icon: Icon, word, means } = SIGNS[finding.severity];
-          const track = 'track' in finding ? trackAtIndex(album, finding.track) : undefined;
-          return (
-            <li key={i} className={finding.severity}>
-              <span className="finding-sign" title={means}>
-                <Icon size={18} aria-hidden /> {word}
-              </span>
-              <span className="finding-place">
-                {'track' in finding
-                  ? `${finding.track < 0 ? 'Hidden' : `Track ${finding.track + 1}`} ${track?.title ?? ''}`
-                  : 'Album'}
-              </span>
-              <span className="finding-words">{wordFinding(finding)}</span>
-              <Link to={`/albums/${id}/${stepFor(finding)}`}>Go there</Link>
-            </li>
-          );
-        })}
+      <ul className="finding-list" aria-label="Findings">
+        {open.map((finding, i) => (
+          <OpenFinding
+            key={`${finding.code} ${placeName(album, finding)} ${i}`}
+            finding={finding}
+            mend={mendOf(finding, subject)}
+          />
+        ))}
       </ul>
+      {accepted.length > 0 && (
+        <>
+          <h3>Accepted</h3>
+          <ul className="finding-list accepted" aria-label="Accepted findings">
+            {accepted.map(({ finding, reason }, i) => (
+              <li key={i}>
+                <Sign severity={finding.severity} />
+                <span className="finding-place">{placeName(album, finding)}</span>
+                <span className="finding-words">
+                  {wordFinding(finding)} <em>“{reason}”</em>
+                </span>
+                <span className="finding-acts">
+                  <Button
+                    size="sm"
+                    variant="link"
+                    onClick={() =>
+                      edit(`“${wordFinding(finding)}” no longer accepted`, (before) =>
+                        acceptFinding(before, finding, null),
+                      )
+                    }
+                  >
+                    No longer
+                  </Button>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
     </div>
+  );
+}
+
+function Sign({ severity }: { severity: Severity }) {
+  const { icon: Icon, word, means } = SIGNS[severity];
+  return (
+    <span className="finding-sign" title={means}>
+      <Icon size={18} aria-hidden /> {word}
+    </span>
+  );
+}
+
+function placeName(album: Album, finding: Finding): string {
+  if (!('track' in finding) || finding.track === null) return 'The album';
+  const title = trackAtIndex(album, finding.track)?.title ?? '';
+  return `${finding.track < 0 ? 'Hidden' : finding.track + 1} ${title}`;
+}
+
+function OpenFinding({ finding, mend }: { finding: Finding; mend: ReturnType<typeof mendOf> }) {
+  const { id, album, edit } = useAlbum();
+  const [asking, setAsking] = useState(false);
+  const words = wordFinding(finding);
+  return (
+    <li className={finding.severity}>
+      <Sign severity={finding.severity} />
+      <span className="finding-place">{placeName(album, finding)}</span>
+      <span className="finding-words">{words}</span>
+      <span className="finding-acts">
+        {mend && (
+          <Button
+            size="sm"
+            variant="outline-primary"
+            onClick={() => edit(`${mend.label} (${placeName(album, finding)})`, mend.change)}
+          >
+            <Wrench size={14} aria-hidden /> {mend.label}
+          </Button>
+        )}
+        {finding.severity !== 'error' && !asking && (
+          <Button size="sm" variant="link" onClick={() => setAsking(true)}>
+            Accept …
+          </Button>
+        )}
+        {asking && (
+          <DraftField
+            label="Reason why this is accepted"
+            className="form-control-sm"
+            placeholder="why it may stay, then Enter"
+            value=""
+            // The field comes because somebody asked for it just now.
+            autoFocus
+            onCommit={(reason) => {
+              setAsking(false);
+              if (reason.trim() !== '')
+                edit(`“${words}” accepted`, (before) => acceptFinding(before, finding, reason.trim()));
+            }}
+          />
+        )}
+        <Link to={`/albums/${id}/${placeToMend(finding)}`}>Go there</Link>
+      </span>
+    </li>
   );
 }

@@ -16,12 +16,12 @@ import { DeliveryList } from './DeliveryList.js';
 /** The deliverables of this album, what they will write, and the running and finished renders. */
 export function RenderView() {
   const { id, album, layout, mastersById, edit, saveNow } = useAlbum();
-  const findings = useFindings();
+  const { open } = useFindings();
   const deliveries = useDeliveries(id);
   const queries = useQueryClient();
   const { complain } = useNotices();
   const [asking, setAsking] = useState(false);
-  const errors = findings.filter(({ severity }) => severity === 'error').length;
+  const errors = open.filter(({ severity }) => severity === 'error').length;
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
   const rates = sounding(album).map(({ master }) => ({ rate: mastersById.get(master)?.info.rate ?? 44_100 }));
 

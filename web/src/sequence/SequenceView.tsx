@@ -2,7 +2,7 @@ import { holdFrom, layOutAlbum, ticksToSamples, type Album } from '@oiseau/core'
 import { ChevronLeft, ChevronRight, Headphones, ListMusic, Repeat, SlidersHorizontal } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
 import { PLAYER_RATE } from '../player/player.js';
@@ -22,7 +22,9 @@ export function SequenceView() {
   const player = usePlayer();
   const preview = usePreview();
   const outlines = useSilhouettes(masters);
-  const chosen = useChosenTracks(album);
+  // Checks lead to a track by its number.
+  const [search] = useSearchParams();
+  const chosen = useChosenTracks(album, Math.max(0, (Number(search.get('track')) || 1) - 1));
   const [hold, setHold] = useState(false);
   const [levels, setLevels] = useState(false);
   const transitions = useTransitions(layout);

@@ -28,10 +28,16 @@ interface Choice {
   readonly ids: ReadonlySet<string>;
 }
 
-export function useChosenTracks(album: Album): ChosenTracks {
+/** @param first the track in hand at the start */
+export function useChosenTracks(album: Album, first: number): ChosenTracks {
   const { tracks } = album;
   const idAt = (at: number): string => trackAtIndex(album, at)?.id ?? '';
-  const [choice, setChoice] = useState<Choice>({ id: idAt(0), index: 0, anchor: 0, ids: new Set() });
+  const [choice, setChoice] = useState<Choice>({
+    id: idAt(first),
+    index: first,
+    anchor: first,
+    ids: new Set(),
+  });
   const least = album.hidden ? -1 : 0;
   const clamp = (index: number): number => Math.max(least, Math.min(tracks.length - 1, index));
   const index = indexOf(album, choice.id) ?? clamp(choice.index);

@@ -1,0 +1,152 @@
+import { describe, expect, it } from 'vitest';
+import type { Album, Track } from '../album/album.js';
+import { layOutAlbum } from '../album/resolve.js';
+import type { MasterMeasurement } from '../measure/master-meters.js';
+import type { PcmInfo } from '../pcm/pcm-file.js';
+import { album } from '../testing.js';
+import { secondsToTicks, ticks } from '../time/ticks.js';
+import { checkAlbum } from './check.js';
+import type { CheckCode } from './finding.js';
+import type { DoubtSubject } from './master-doubts.js';
+import { wordFinding } from './words.js';
+
+const s = secondsToTicks;
+const RATE = 44_100;
+const info = {
+  container: 'wav',
+  format: 'int24',
+  validBits: 24,
+  channels: 2,
+  rate: RATE,
+  length: 60 * RATE,
+} as unknown as PcmInfo;
+const edge = (levelDb: -60 | -72 | -90, start: number, end: number) => ({
+  levelDb,
+  start: start * RATE,
+  end: end * RATE,
+});
+/** 60 s whose sound stands from 0.5 to 55 s and has died away at 57 s. */
+const fine = {
+  integratedLufs: -16,
+  truePeakDbtp: -1.5,
+  samplePeakDbfs: -2,
+  clippedRuns: 0,
+  clipped: [],
+  dcLeft: 0,
+  dcRight: 0,
+  correlation: 0.6,
+  bitsUsed: 24,
+  ditherTrace: 'no',
+  edges: [edge(-60, 0.5, 55), edge(-72, 0.4, 57), edge(-90, 0.3, 58)],
+} as unknown as MasterMeasurement;
+
+/** Codes found in an album of one song, or of those given, whose first master was measured so. */
+function codes(
+  measured: Partial<MasterMeasurement>,
+  change: Partial<DoubtSubject> & { readonly rate?: number } = {},
+  of: Album = album({ master: 'a' }),
+): CheckCode[] {
+  const { rate = RATE, ...detail } = change;
+  const first = { info: { ...info, rate, length: 60 * rate }, coding: null, ...detail };
+  const details = new Map<string, DoubtSubject>([
+    ['a', { ...first, measurement: { ...fine, ...measured } }],
+    ['b', { info, coding: null, measurement: fine }],
+  ]);
+  const masters = new Map([...details].map(([id, { info: facts }]) => [id, facts]));
+  const found = checkAlbum({ album: of, masters, details, ...layOutAlbum(of, masters) });
+  for (const finding of found) expect(wordFinding(finding)).toMatch(/^.{10,}[.”]$/s);
+  return found.map(({ code }) => code);
+}
+const three = (change: Partial<Track>): Album =>
+  album({ master: 'b' }, { master: 'a', ...change }, { master: 'b' });
+const fade = { length: s(0.1), shape: 'linear' } as const;
+
+describe('checks of what was measured', () => {
+  it('find nothing in masters that are fine', () => {
+    expect(codes({}, {}, three({}))).toEqual(['upc-missing', 'isrc-all-missing']);
+  });
+
+  it.each<[CheckCode, CheckCode[], CheckCode[]]>([
+    [
+      'clipped',
+      codes({ clippedRuns: 1, clipped: [{ at: 30 * RATE, length: 5 }] as never }),
+      // The clipped place is trimmed away.
+      codes(
+        { clippedRuns: 1, clipped: [{ at: 30 * RATE, length: 5 }] as never },
+        {},
+        album({ master: 'a', out: s(20), fadeOut: fade }),
+      ),
+    ],
+    [
+      'over-full-scale',
+      codes({}, {}, album({ master: 'a', gainDb: 2.1 })),
+      codes({}, {}, album({ master: 'a', gainDb: 2 })),
+    ],
+    [
+      'lossy-master',
+      codes({}, { coding: { codec: 'mp3', lossy: true } }),
+      codes({}, { coding: { codec: 'flac', lossy: false } }),
+    ],
+    ['channels-inverted', codes({ correlation: -0.5 }), codes({ correlation: -0.2 })],
+    ['one-sided', codes({ correlation: null }), codes({})],
+    // 16-bit words with dither, louder by 1 dB; untouched they are copied as they are.
+    [
+      'dithered-again',
+      codes({ bitsUsed: 16, ditherTrace: 'yes' }, {}, album({ master: 'a', gainDb: -1 })),
+      codes({ bitsUsed: 16, ditherTrace: 'yes' }),
+    ],
+    [
+      'dithered-again',
+      codes({ bitsUsed: 16, ditherTrace: 'yes' }, { rate: 48_000 }),
+      codes({ bitsUsed: 16, ditherTrace: 'no' }, { rate: 48_000 }),
+    ],
+    [
+      'dithered-again',
+      codes({ bitsUsed: 16, ditherTrace: 'yes' }, {}, three({ gapBefore: s(-1) })),
+      codes({ bitsUsed: 16, ditherTrace: 'yes' }, {}, three({})),
+    ],
+    [
+      'cut-off',
+      codes({}, {}, album({ master: 'a', out: s(40) })),
+      codes({}, {}, album({ master: 'a', out: s(40), fadeOut: fade })),
+    ],
+    [
+      'cut-off',
+      codes({}, {}, album({ master: 'a', in: s(3) })),
+      codes({}, {}, album({ master: 'a', in: s(0.5) })),
+    ],
+    // Two tracks of one recording that run into each other are not cut.
+    [
+      'cut-off',
+      codes({}, {}, album({ master: 'a', out: s(40) }, { master: 'a', in: s(41), gapBefore: ticks(0) })),
+      codes({}, {}, album({ master: 'a', out: s(40) }, { master: 'a', in: s(40), gapBefore: ticks(0) })),
+    ],
+    // Sound from 3.6 s, and after 57 s nothing.
+    [
+      'long-silence',
+      codes({ edges: [edge(-60, 3.6, 55), edge(-72, 3.5, 57)] }),
+      codes({}, {}, album({ master: 'a' })),
+    ],
+    [
+      'long-silence',
+      codes({ edges: [edge(-60, 0.5, 50), edge(-72, 0.5, 53)] }),
+      codes({ edges: [edge(-60, 0.5, 50), edge(-72, 0.5, 55)] }),
+    ],
+    // Its neighbours are at −16 LUFS.
+    [
+      'loudness-apart',
+      codes({ integratedLufs: -11.5 }, {}, three({})),
+      codes({ integratedLufs: -13 }, {}, three({})),
+    ],
+    [
+      'loudness-apart',
+      codes({ integratedLufs: -21 }, {}, three({})),
+      codes({ integratedLufs: -21 }, {}, three({ gainDb: 3 })),
+    ],
+    ['rates-differ', codes({}, { rate: 96_000 }, three({})), codes({}, {}, three({}))],
+    ['masters-unused', codes({}), codes({}, {}, three({}))],
+  ])('%s is found where it is, and only there', (code, broken, right) => {
+    expect(broken).toContain(code);
+    expect(right).not.toContain(code);
+  });
+});

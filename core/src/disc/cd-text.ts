@@ -1,0 +1,176 @@
+import type { Album } from '../album/album.js';
+import { CD_TEXT_FIELDS, type CdTextCharset, type CdTextField } from '../album/text-fields.js';
+import { misfits, plainText, type Misfit } from './cd-text-charset.js';
+import type { CdTextBlock } from './cd-text-packs.js';
+import { parseEan } from './ean.js';
+import { parseIsrc } from './isrc.js';
+
+/** Genres that a disc can name by a code [MMC-3 annex J]; the place is the code. */
+export const CD_TEXT_GENRES = [
+  'none',
+  'not defined',
+  'adult contemporary',
+  'alternative rock',
+  'children’s music',
+  'classical',
+  'contemporary Christian',
+  'country',
+  'dance',
+  'easy listening',
+  'erotic',
+  'folk',
+  'gospel',
+  'hip hop',
+  'jazz',
+  'Latin',
+  'musical',
+  'new age',
+  'opera',
+  'operetta',
+  'pop',
+  'rap',
+  'reggae',
+  'rock',
+  'rhythm and blues',
+  'sound effects',
+  'soundtrack',
+  'spoken word',
+  'world music',
+] as const;
+
+/** Language codes of the EBU [Tech 3264 appendix 3] by the language of a BCP 47 tag. */
+export const CD_TEXT_LANGUAGES: Readonly<Record<string, { readonly code: number; readonly name: string }>> = {
+  cs: { code: 0x06, name: 'Czech' },
+  da: { code: 0x07, name: 'Danish' },
+  de: { code: 0x08, name: 'German' },
+  en: { code: 0x09, name: 'English' },
+  es: { code: 0x0a, name: 'Spanish' },
+  et: { code: 0x0c, name: 'Estonian' },
+  fo: { code: 0x0e, name: 'Faroese' },
+  fr: { code: 0x0f, name: 'French' },
+  ga: { code: 0x11, name: 'Irish' },
+  gd: { code: 0x12, name: 'Gaelic' },
+  is: { code: 0x14, name: 'Icelandic' },
+  it: { code: 0x15, name: 'Italian' },
+  la: { code: 0x17, name: 'Latin' },
+  lv: { code: 0x18, name: 'Latvian' },
+  lt: { code: 0x1a, name: 'Lithuanian' },
+  hu: { code: 0x1b, name: 'Hungarian' },
+  nl: { code: 0x1d, name: 'Dutch' },
+  no: { code: 0x1e, name: 'Norwegian' },
+  nb: { code: 0x1e, name: 'Norwegian' },
+  pl: { code: 0x20, name: 'Polish' },
+  pt: { code: 0x21, name: 'Portuguese' },
+  ro: { code: 0x22, name: 'Romanian' },
+  sk: { code: 0x25, name: 'Slovak' },
+  sl: { code: 0x26, name: 'Slovenian' },
+  fi: { code: 0x27, name: 'Finnish' },
+  sv: { code: 0x28, name: 'Swedish' },
+  tr: { code: 0x29, name: 'Turkish' },
+  ja: { code: 0x69, name: 'Japanese' },
+};
+
+/** The EBU code of a BCP 47 language tag; English where it has none. */
+export const languageCode = (tag: string): number =>
+  (CD_TEXT_LANGUAGES[tag.toLowerCase().split('-')[0] ?? ''] ?? CD_TEXT_LANGUAGES.en)?.code ?? 0x09;
+
+/** Fields that a track leaves to the album when it has no text of its own; a title or a message is never inherited. */
+const INHERITED: ReadonlySet<CdTextField> = new Set(['performer', 'songwriter', 'composer', 'arranger']);
+
+/** The words of one language as the disc will hold them, before any plain form: the album's first, then each track's. */
+export interface CdTextWords {
+  readonly charset: CdTextCharset;
+  readonly language: number;
+  readonly texts: Readonly<Record<CdTextField, readonly string[]>>;
+}
+
+/** The words of the album's language, and of the second one where there is one. */
+export function cdTextWords(album: Album): CdTextWords[] {
+  const first = wordsOf(album, album.cdTextCharset, album.language, (field, track) =>
+    track === null ? album[field] : (album.tracks[track]?.[field] ?? ''),
+  );
+  const { secondLanguage } = album;
+  if (!secondLanguage) return [first];
+  const second = wordsOf(album, secondLanguage.charset, secondLanguage.language, (field, track) =>
+    track === null ? (secondLanguage.words[field] ?? '') : (album.tracks[track]?.secondWords[field] ?? ''),
+  );
+  return [first, second];
+}
+
+function wordsOf(
+  album: Album,
+  charset: CdTextCharset,
+  language: string,
+  textOf: (field: CdTextField, track: number | null) => string,
+): CdTextWords {
+  const own = (field: CdTextField): string[] => {
+    const all = textOf(field, null);
+    const each = album.tracks.map((_, track) => textOf(field, track));
+    return [all, ...each.map((text) => text || (INHERITED.has(field) ? all : ''))].map(oneLine);
+  };
+  const texts = {
+    title: own('title'),
+    performer: own('performer'),
+    songwriter: own('songwriter'),
+    composer: own('composer'),
+    arranger: own('arranger'),
+    message: own('message'),
+  };
+  return { charset, language: languageCode(language), texts };
+}
+
+/** A player has one line: breaks and tabs are blanks there. */
+const oneLine = (text: string): string => text.replace(/[\r\n\t]+/g, ' ').trim();
+
+/** A text of the disc with characters that its set does not have. */
+export interface UnfitText {
+  /** 0: the album's language, 1: the second. */
+  readonly block: number;
+  readonly field: CdTextField;
+  /** From 0; null for the album. */
+  readonly track: number | null;
+  readonly text: string;
+  readonly misfits: readonly Misfit[];
+}
+
+/** Every text that does not fit into its character set; an inherited one counts once, for the album. */
+export function unfitTexts(album: Album): UnfitText[] {
+  return cdTextWords(album).flatMap(({ charset, texts }, block) =>
+    CD_TEXT_FIELDS.flatMap((field) =>
+      texts[field].flatMap((text, place): UnfitText[] => {
+        if (place > 0 && INHERITED.has(field) && text === texts[field][0]) return [];
+        const found = misfits(text, charset);
+        return found.length === 0
+          ? []
+          : [{ block, field, track: place === 0 ? null : place - 1, text, misfits: found }];
+      }),
+    ),
+  );
+}
+
+/**
+ * The blocks of an album's CD-Text, what does not fit into a character set in its plain form. Fields that nobody filled
+ * in are left out; a field that one track has is there for all (trade.md 7). Empty when there is nothing to say.
+ */
+export function cdTextBlocks(album: Album): CdTextBlock[] {
+  const isrcs = album.tracks.map(({ isrc }) => parseIsrc(isrc) ?? '');
+  const codes = [parseEan(album.upc) ?? '', ...isrcs];
+  const common = {
+    firstTrack: 1,
+    lastTrack: album.tracks.length,
+    discId: plainText(album.catalogNumber, 'ascii'),
+    genre: { code: album.genreCode, text: plainText(album.genre, 'ascii') },
+    codes: codes.some((code) => code !== '') ? codes : null,
+  };
+  return cdTextWords(album).map(({ charset, language, texts }) => ({
+    ...common,
+    charset,
+    language,
+    texts: Object.fromEntries(
+      CD_TEXT_FIELDS.filter((field) => texts[field].some((text) => text !== '')).map((field) => [
+        field,
+        texts[field].map((text) => plainText(text, charset)),
+      ]),
+    ),
+  }));
+}

@@ -1,0 +1,34 @@
+import type { Finding } from '@oiseau/core';
+
+const SLEEVE: ReadonlySet<Finding['code']> = new Set([
+  'isrc-malformed',
+  'isrc-double',
+  'isrc-missing',
+  'isrc-all-missing',
+  'upc-malformed',
+  'upc-missing',
+  'title-empty',
+  'album-title-empty',
+  'title-like-file',
+  'stray-blanks',
+  'cd-text-unfit',
+  'cd-text-too-long',
+]);
+const MASTERS: ReadonlySet<Finding['code']> = new Set([
+  'no-tracks',
+  'clipped',
+  'lossy-master',
+  'channels-inverted',
+  'one-sided',
+  'rates-differ',
+  'masters-unused',
+]);
+
+/** The step, and in it the track, where a finding is mended: the end of an address. */
+export function placeToMend(finding: Finding): string {
+  const { code } = finding;
+  const track = 'track' in finding && finding.track !== null ? `?track=${finding.track + 1}` : '';
+  if (SLEEVE.has(code)) return `sleeve${track}`;
+  if (MASTERS.has(code)) return 'masters';
+  return code === 'names-alike' ? 'render' : `sequence${track}`;
+}
