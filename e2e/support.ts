@@ -127,3 +127,22 @@ export async function openSecondTransition(
     y: box.y,
   });
 }
+
+const WORD_COLUMNS = [
+  'Title',
+  'Performer',
+  'Songwriter',
+  'Composer',
+  'Arranger',
+  'Lyricist',
+  'ISRC',
+] as const;
+
+/** A cell of the first columns of the Sleeve's grid; row 0 is the album's. */
+export const wordCell = (page: Page, row: number, column: (typeof WORD_COLUMNS)[number]): Locator =>
+  page
+    .getByRole('grid', { name: 'Words and codes' })
+    .getByRole('row')
+    .nth(row + 1)
+    .getByRole('gridcell')
+    .nth(WORD_COLUMNS.indexOf(column));

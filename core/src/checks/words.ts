@@ -9,6 +9,8 @@ type Of<C extends CheckCode> = Extract<Finding, { code: C }>;
 type Table = { [C in CheckCode]: (finding: Of<C>) => string };
 
 const s = (seconds: number): string => `${seconds.toFixed(2)} s`;
+/** With a real minus sign. */
+const signed = (value: number, decimals: number): string => value.toFixed(decimals).replace('-', '−');
 
 /** One sentence for each finding. A new code breaks the build here until somebody words it. */
 const WORDS = {
@@ -57,10 +59,10 @@ const WORDS = {
   'lossy-master': ({ codec }) => `The master was compressed with loss (${codec}).`,
   'dithered-again': ({ why }) => `The master is 16 bit with dither, and is dithered once more: ${why}.`,
   'channels-inverted': ({ correlation }) =>
-    `The channels work against each other (correlation ${correlation.toFixed(2)}).`,
+    `The channels work against each other (correlation ${signed(correlation, 2)}).`,
   'one-sided': () => 'One channel is silent.',
   'loudness-apart': ({ lufs, by }) =>
-    `${lufs.toFixed(1)} LUFS: ${Math.abs(by).toFixed(1)} LU ${by > 0 ? 'louder' : 'softer'} than the songs around it.`,
+    `${signed(lufs, 1)} LUFS: ${Math.abs(by).toFixed(1)} LU ${by > 0 ? 'louder' : 'softer'} than the songs around it.`,
   'rates-differ': ({ rates }) =>
     `The masters have different rates: ${rates.map((rate) => `${rate / 1000} kHz`).join(', ')}.`,
   'masters-unused': ({ count }) =>

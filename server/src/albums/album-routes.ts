@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { z } from 'zod';
-import { albumSchema, newAlbum } from '@oiseau/core';
+import { albumSchema, newAlbum, parseIsrc } from '@oiseau/core';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { copyLinks, listMasters, mastersOfAlbum } from '../masters/master-repository.js';
@@ -36,6 +36,19 @@ export function albumRoutes(db: Database): Router {
     const id = randomUUID();
     await insertAlbum(db, id, newAlbum(title));
     response.status(201).json({ id });
+  });
+
+  /** The ISRCs that stand in other albums: a code is for one recording. */
+  router.get('/albums/:id/isrcs-elsewhere', async (request, response) => {
+    const others = (await listAlbums(db)).filter(({ id }) => id !== request.params.id);
+    response.json(
+      others.flatMap(({ album }) =>
+        album.tracks.flatMap(({ isrc }) => {
+          const code = parseIsrc(isrc);
+          return code ? [{ isrc: code, album: album.title }] : [];
+        }),
+      ),
+    );
   });
 
   router.get('/albums/:id', async (request, response) => {

@@ -40,6 +40,14 @@ export function useMasters(id: string): UseQueryResult<MasterRecord[]> {
   });
 }
 
+/** ISRCs of the other albums on the Shelf. */
+export function useIsrcsElsewhere(id: string): UseQueryResult<{ isrc: string; album: string }[]> {
+  return useQuery({
+    queryKey: ['isrcs elsewhere', id],
+    queryFn: () => call<{ isrc: string; album: string }[]>('GET', `/albums/${id}/isrcs-elsewhere`),
+  });
+}
+
 export function useDeliveries(id: string): UseQueryResult<DeliveryRecord[]> {
   return useQuery({
     queryKey: deliveriesKey(id),

@@ -1,0 +1,146 @@
+import { CD_TEXT_GENRES, eanFault, mendOf, parseEan, type Album } from '@oiseau/core';
+import { Button, Form } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useFindings } from '../checks/useFindings.js';
+import { DraftField } from '../ui/DraftField.js';
+
+type TextField =
+  | 'title'
+  | 'performer'
+  | 'upc'
+  | 'label'
+  | 'catalogNumber'
+  | 'releaseDate'
+  | 'genre'
+  | 'copyright'
+  | 'phonogram';
+
+const FIELDS: readonly {
+  field: TextField;
+  label: string;
+  placeholder?: string;
+  fault?: (text: string) => string | undefined;
+}[] = [
+  { field: 'title', label: 'Album title' },
+  { field: 'performer', label: 'Performer' },
+  { field: 'upc', label: 'UPC/EAN', placeholder: '13 digits, the last a check digit', fault: eanFault },
+  { field: 'label', label: 'Label' },
+  { field: 'catalogNumber', label: 'Catalogue number' },
+  { field: 'releaseDate', label: 'Release date', placeholder: '2026-11-09', fault: dateFault },
+  { field: 'copyright', label: '© line', placeholder: '2026 Marram Lamps' },
+  { field: 'phonogram', label: '℗ line', placeholder: '2026 Marram Lamps' },
+  { field: 'genre', label: 'Genre' },
+];
+
+function dateFault(text: string): string | undefined {
+  return text.trim() === '' || /^\d{4}(-\d{2}(-\d{2})?)?$/.test(text.trim())
+    ? undefined
+    : 'Year, or year-month-day: 2026-11-09.';
+}
+
+/** A text as it is kept: a valid code in its one form, everything else as typed. */
+const keptForm = (field: TextField, text: string): string =>
+  field === 'upc' ? (parseEan(text) ?? text) : text;
+
+/** Words and codes of the album itself. */
+export function AlbumFields() {
+  const { album, edit } = useAlbum();
+  const change = (field: TextField, label: string, text: string): void => {
+    const kept = keptForm(field, text);
+    if (kept !== album[field])
+      edit(`${label} “${album[field]}” → “${kept}”`, (before: Album) => ({ ...before, [field]: kept }));
+  };
+  return (
+    <div className="sleeve-fields">
+      {FIELDS.map(({ field, label, placeholder, fault }) => (
+        <Form.Group key={field} className={`sleeve-field ${field}`}>
+          <Form.Label>{label}</Form.Label>
+          <DraftField
+            label={label}
+            value={album[field]}
+            keepFaulty
+            onCommit={(text) => change(field, label, text)}
+            {...(placeholder ? { placeholder } : {})}
+            {...(fault ? { fault } : {})}
+          />
+          {field === 'upc' && <CheckDigit />}
+        </Form.Group>
+      ))}
+      <Form.Group className="sleeve-field">
+        <Form.Label>Genre on the disc</Form.Label>
+        <Form.Select
+          aria-label="Genre on the disc"
+          value={album.genreCode}
+          onChange={({ target }) => {
+            const genreCode = Number(target.value);
+            edit(`genre on the disc → ${CD_TEXT_GENRES[genreCode] ?? 'none'}`, (before) => ({
+              ...before,
+              genreCode,
+            }));
+          }}
+        >
+          {CD_TEXT_GENRES.map((name, code) => (
+            <option key={name} value={code}>
+              {name}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
+      <Form.Group className="sleeve-field">
+        <Form.Label>Disc</Form.Label>
+        <span className="disc-of">
+          <DiscNumber field="discNumber" label="Number of the disc" />
+          of
+          <DiscNumber field="discTotal" label="Discs in all" />
+        </span>
+      </Form.Group>
+      <Form.Group className="sleeve-field">
+        <Form.Label>Language</Form.Label>
+        <DraftField
+          label="Language"
+          value={album.language}
+          placeholder="en"
+          fault={(text) =>
+            /^[a-z]{2,3}(-[A-Za-z0-9]+)*$/.test(text.trim()) ? undefined : 'As in en, de or ja.'
+          }
+          onCommit={(language) =>
+            edit(`language ${album.language} → ${language}`, (before) => ({ ...before, language }))
+          }
+        />
+      </Form.Group>
+    </div>
+  );
+}
+
+/** Where only the check digit is wrong, the right one is offered. */
+function CheckDigit() {
+  const { edit } = useAlbum();
+  const { open, subject } = useFindings();
+  const finding = open.find(({ code }) => code === 'upc-malformed');
+  const mend = finding && mendOf(finding, subject);
+  if (!mend) return null;
+  return (
+    <Button size="sm" variant="link" className="check-digit" onClick={() => edit(mend.label, mend.change)}>
+      {mend.label}
+    </Button>
+  );
+}
+
+function DiscNumber({ field, label }: { field: 'discNumber' | 'discTotal'; label: string }) {
+  const { album, edit } = useAlbum();
+  const numberOf = (text: string): number => (/^\d{1,3}$/.test(text.trim()) ? Number(text) : 0);
+  return (
+    <DraftField
+      label={label}
+      className="num"
+      value={String(album[field])}
+      fault={(text) => (numberOf(text) > 0 ? undefined : 'From 1 to 999.')}
+      onCommit={(text) =>
+        edit(`${label.toLowerCase()} ${album[field]} → ${numberOf(text)}`, (before) => ({
+          ...before,
+          [field]: numberOf(text),
+        }))
+      }
+    />
+  );
+}

@@ -1,0 +1,105 @@
+import { editTrack, formatIsrc, isrcRun, parseIsrc } from '@oiseau/core';
+import { useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useIsrcsElsewhere } from '../api/queries.js';
+import { DraftField } from '../ui/DraftField.js';
+import { count } from '../ui/format.js';
+import { useStored } from '../ui/useStored.js';
+import { CodeShape, ISRC_SHAPE } from './CodeShape.js';
+
+const thisYear = (): string => String(new Date().getFullYear() % 100).padStart(2, '0');
+
+/** Gives tracks ISRCs that follow each other, and shows the codes that stand elsewhere already. */
+export function CodesDialog({ onHide }: { onHide: () => void }) {
+  const { id, album, edit } = useAlbum();
+  const [prefix, setPrefix] = useStored('oiseau-isrc-prefix', '');
+  const [year, setYear] = useState(thisYear);
+  const [first, setFirst] = useState('1');
+  const [onlyMissing, setOnlyMissing] = useState(true);
+  const elsewhere = useIsrcsElsewhere(id).data ?? [];
+  const taken = new Map(elsewhere.map(({ isrc, album: title }) => [isrc, title]));
+  const targets = album.tracks.filter(({ isrc }) => !onlyMissing || !parseIsrc(isrc));
+  const { run, fault } = runOf(prefix, year, Number(first), targets.length);
+  const doubles = run.filter((isrc) => taken.has(isrc));
+  const own = new Set(album.tracks.flatMap(({ isrc }) => parseIsrc(isrc) ?? []));
+  const sharedNow = [...own].filter((isrc) => taken.has(isrc));
+  const give = (): void => {
+    edit(`ISRCs of ${count(targets.length, 'track')} from ${formatIsrc(run[0] ?? '')}`, (before) =>
+      targets.reduce(
+        (changed, track, i) => editTrack(changed, track.id, { isrc: run[i] ?? track.isrc }),
+        before,
+      ),
+    );
+    onHide();
+  };
+  return (
+    <Modal show onHide={onHide} aria-labelledby="codes-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="codes-title">ISRCs</Modal.Title>
+      </Modal.Header>
+      <Modal.Body className="codes-dialog">
+        <CodeShape parts={ISRC_SHAPE} />
+        <div className="codes-fields">
+          <label>
+            Prefix
+            <DraftField label="Prefix" value={prefix} placeholder="ZZ-OIS" onCommit={setPrefix} />
+          </label>
+          <label>
+            Year
+            <DraftField label="Year" value={year} onCommit={setYear} />
+          </label>
+          <label>
+            First number
+            <DraftField label="First number" value={first} onCommit={setFirst} />
+          </label>
+        </div>
+        <Form.Check
+          type="switch"
+          id="codes-missing"
+          label="only tracks without a valid one"
+          checked={onlyMissing}
+          onChange={({ target }) => setOnlyMissing(target.checked)}
+        />
+        <p role="status" className={fault ? 'text-danger' : undefined}>
+          {fault ??
+            (targets.length === 0
+              ? 'Every track has one.'
+              : `${formatIsrc(run[0] ?? '')} to ${formatIsrc(run.at(-1) ?? '')}, for ${count(targets.length, 'track')}.`)}
+        </p>
+        {doubles.map((isrc) => (
+          <p key={isrc} className="text-danger mb-0">
+            {formatIsrc(isrc)} stands in “{taken.get(isrc)}” already.
+          </p>
+        ))}
+        {sharedNow.map((isrc) => (
+          <p key={isrc} className="text-secondary mb-0">
+            {formatIsrc(isrc)} of this album stands in “{taken.get(isrc)}” too: right for the same recording.
+          </p>
+        ))}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={onHide}>
+          Leave them as they are
+        </Button>
+        <Button disabled={fault !== null || targets.length === 0} onClick={give}>
+          Give {count(targets.length, 'ISRC')}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+/** The codes, or why there are none. */
+function runOf(
+  prefix: string,
+  year: string,
+  first: number,
+  number: number,
+): { readonly run: readonly string[]; readonly fault: string | null } {
+  try {
+    return { run: isrcRun(prefix, year, first, number), fault: null };
+  } catch (error) {
+    return { run: [], fault: error instanceof Error ? error.message : String(error) };
+  }
+}

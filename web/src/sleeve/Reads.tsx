@@ -1,0 +1,140 @@
+import {
+  cdTextBlocks,
+  cdTextWords,
+  MOST_PACKS,
+  misfits,
+  packCount,
+  plainText,
+  type Album,
+  type CdTextField,
+} from '@oiseau/core';
+import { useMemo } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+
+const CHARSETS = {
+  'iso-8859-1': 'Latin (ISO 8859-1)',
+  ascii: 'plain ASCII',
+  'ms-jis': 'Japanese (MS-JIS)',
+} as const;
+
+/** How the words of a track will read: on the two lines of a disc player, and in a phone’s list. */
+export function Reads({ track, second }: { track: number | null; second: boolean }) {
+  const { album, edit } = useAlbum();
+  const words = useMemo(() => cdTextWords(album), [album]);
+  const packs = useMemo(() => cdTextBlocks(album).map(packCount), [album]);
+  const shown = words[second ? 1 : 0] ?? words[0];
+  if (!shown) return null;
+  const place = track === null ? 0 : track + 1;
+  const text = (field: CdTextField): string => shown.texts[field][place] ?? '';
+  const unfit = (['title', 'performer'] as const).flatMap((field) => misfits(text(field), shown.charset));
+  return (
+    <div className="reads">
+      <figure className="player-lines" aria-label="On a disc player">
+        <PlayerLine text={plainText(text('performer'), shown.charset)} />
+        <PlayerLine text={plainText(text('title'), shown.charset)} />
+        <figcaption>a disc player</figcaption>
+      </figure>
+      <PhoneList album={album} track={track} />
+      <div className="cd-text">
+        <Form.Select
+          size="sm"
+          aria-label="Characters of CD-Text"
+          value={album.cdTextCharset}
+          onChange={({ target }) => {
+            const charset = (Object.keys(CHARSETS) as (keyof typeof CHARSETS)[]).find(
+              (each) => each === target.value,
+            );
+            if (charset)
+              edit(`CD-Text in ${CHARSETS[charset]}`, (before) => ({ ...before, cdTextCharset: charset }));
+          }}
+        >
+          {Object.entries(CHARSETS).map(([charset, name]) => (
+            <option key={charset} value={charset}>
+              CD-Text in {name}
+            </option>
+          ))}
+        </Form.Select>
+        <span className={(packs[0] ?? 0) > MOST_PACKS ? 'text-danger' : 'text-secondary'}>
+          {packs.map((count) => `${count} of ${MOST_PACKS} packs`).join(', second language ')}
+        </span>
+        {unfit.length > 0 && (
+          <span className="text-secondary">
+            The disc can’t show{' '}
+            {unfit.map(({ char, plain }, i) => (
+              <span key={i}>
+                <mark>{char}</mark>
+                {plain === '' ? '' : ` → ${plain}`}{' '}
+              </span>
+            ))}
+            {album.cdTextPlain ? (
+              'and has plain letters there.'
+            ) : (
+              <Button
+                size="sm"
+                variant="link"
+                onClick={() =>
+                  edit('plain letters on the disc', (before) => ({ ...before, cdTextPlain: true }))
+                }
+              >
+                Plain letters on the disc
+              </Button>
+            )}
+          </span>
+        )}
+        <SecondLanguage />
+      </div>
+    </div>
+  );
+}
+
+/** Twenty characters at a time, scrolling where there are more. */
+function PlayerLine({ text }: { text: string }) {
+  const long = text.length > 20;
+  return (
+    <span className="player-line">
+      <span
+        className={long ? 'scrolling' : undefined}
+        style={long ? { animationDuration: `${text.length * 0.25}s` } : undefined}
+      >
+        {text || '\u00a0'}
+      </span>
+    </span>
+  );
+}
+
+/** The tags as a phone lists them: a few tracks around the one in hand. */
+function PhoneList({ album, track }: { album: Album; track: number | null }) {
+  const first = Math.max(0, Math.min((track ?? 0) - 1, album.tracks.length - 3));
+  return (
+    <figure className="phone-list" aria-label="On a phone">
+      {album.tracks.slice(first, first + 3).map(({ id, title, performer, advisory }, i) => (
+        <span key={id} className={first + i === track ? 'in-hand' : undefined}>
+          <b>{first + i + 1}</b> {title || 'Untitled'}
+          {advisory === 'explicit' && <em title="Explicit">E</em>}
+          <small>{performer || album.performer}</small>
+        </span>
+      ))}
+      <figcaption>a phone</figcaption>
+    </figure>
+  );
+}
+
+function SecondLanguage() {
+  const { album, edit } = useAlbum();
+  const { secondLanguage } = album;
+  return (
+    <Form.Check
+      type="switch"
+      id="second-language"
+      label="a second language (Japanese)"
+      checked={secondLanguage !== null}
+      onChange={({ target }) =>
+        edit(target.checked ? 'a second language' : 'no second language', (before) => ({
+          ...before,
+          secondLanguage: target.checked ? { language: 'ja', charset: 'ms-jis', words: {} } : null,
+        }))
+      }
+    />
+  );
+}

@@ -1,0 +1,59 @@
+import { newAlbum, newTrack, writeCells, type Album } from '@oiseau/core';
+import { describe, expect, it } from 'vitest';
+import { albumToCsv, readCsv } from './csv.js';
+
+const album: Album = {
+  ...newAlbum('Nine Tides'),
+  performer: 'Marram Lamps',
+  tracks: [
+    { ...newTrack('a', 'm', 'Lamp, Lit'), isrc: 'ZZOIS2600001' },
+    { ...newTrack('b', 'm', 'The “Long” Groyne'), copyPermitted: true },
+  ],
+};
+const taken = (text: string): Album =>
+  writeCells(
+    album,
+    readCsv(album, text).changes.map(({ edit }) => edit),
+  );
+
+describe('the words as CSV', () => {
+  it('have a head, the album and a row for each track', () => {
+    const lines = albumToCsv(album).split('\r\n');
+    expect(lines[0]).toMatch(/^\uFEFFNo\.,Title,Performer,Songwriter/);
+    expect(lines[1]).toMatch(/^Album,Nine Tides,Marram Lamps,/);
+    expect(lines[2]).toMatch(/^1,"Lamp, Lit",,.*,ZZ-OIS-26-00001,,,,$/);
+    expect(lines[3]).toMatch(/,yes,$/);
+    expect(lines.length).toBe(5);
+  });
+
+  it('change nothing when they come back as they went', () => {
+    expect(readCsv(album, albumToCsv(album))).toEqual({ changes: [], problems: [] });
+  });
+
+  it('are known by names and numbers, in any order, and say what they would change', () => {
+    const { changes, problems } = readCsv(
+      album,
+      'ISRC,Title,No\r\nzzois2600002,Groyne,2\r\n,Tides,Album\r\n',
+    );
+    expect(changes.map(({ place, name, from, to }) => `${name} of ${place}: ${from} → ${to}`)).toEqual([
+      'ISRC of track 2:  → zzois2600002',
+      'Title of track 2: The “Long” Groyne → Groyne',
+      'Title of the album: Nine Tides → Tides',
+    ]);
+    expect(problems).toEqual([]);
+    const after = taken('ISRC,Title,No\r\nzzois2600002,Groyne,2\r\n');
+    expect(after.tracks[1]).toMatchObject({ isrc: 'ZZOIS2600002', title: 'Groyne', copyPermitted: true });
+    expect(after.tracks[0]).toEqual(album.tracks[0]);
+  });
+
+  it('say what they can’t be taken for', () => {
+    expect(readCsv(album, 'a,b\r\n1,2\r\n').problems).toEqual([
+      'No column has the name of a field, such as “Title” or “ISRC”.',
+    ]);
+    expect(readCsv(album, 'No.,Title,Mood,ISRC\r\n7,X,calm,\r\n1,"Lamp, Lit",,ZZ\r\n').problems).toEqual([
+      'The column “Mood” is no field; it is left out.',
+      'Line 2 is of no track of this album; it is left out.',
+      'ISRC of track 1, “ZZ”: 2 of 12 characters.',
+    ]);
+  });
+});

@@ -1,0 +1,89 @@
+import {
+  ALBUM_ROW,
+  cellFault,
+  cellText,
+  hasCell,
+  TABLE_FIELDS,
+  type Album,
+  type CellEdit,
+  type TableField,
+} from '@oiseau/core';
+import Papa from 'papaparse';
+import { FIELD_NAMES } from './sets.js';
+
+const NUMBER = 'No.';
+
+/** All words and codes as CSV: a head, the album, then a row for each track; UTF-8 with a mark, as spreadsheets like it. */
+export function albumToCsv(album: Album): string {
+  const rows = [ALBUM_ROW, ...album.tracks.keys()].map((row) => [
+    row === ALBUM_ROW ? 'Album' : String(row + 1),
+    ...TABLE_FIELDS.map((field) => cellText(album, row, { field, second: false })),
+  ]);
+  const text = Papa.unparse([[NUMBER, ...TABLE_FIELDS.map((field) => FIELD_NAMES[field])], ...rows], {
+    newline: '\r\n',
+  });
+  return `\uFEFF${text}\r\n`;
+}
+
+/** A change that a CSV would make, for people to look at. */
+export interface CsvChange {
+  readonly edit: CellEdit;
+  /** `track 3`, `the album` */
+  readonly place: string;
+  readonly name: string;
+  readonly from: string;
+  readonly to: string;
+}
+
+export interface CsvReading {
+  readonly changes: readonly CsvChange[];
+  /** What can't be taken over, a sentence each. */
+  readonly problems: readonly string[];
+}
+
+/**
+ * What a CSV would change: its columns are known by their names, its rows by their numbers, in whatever order; columns
+ * that it does not have stay as they are.
+ */
+export function readCsv(album: Album, text: string): CsvReading {
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd());
+  const [head = [], ...rows] = data;
+  const problems: string[] = [];
+  const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.toLowerCase();
+  const numberAt = head.findIndex((name) => same(name, NUMBER) || same(name, 'No'));
+  const fields = head.map((name): TableField | null => {
+    const found = TABLE_FIELDS.find((field) => same(name, FIELD_NAMES[field]) || same(name, field));
+    return found ?? null;
+  });
+  if (!fields.some((field) => field !== null))
+    return { changes: [], problems: ['No column has the name of a field, such as “Title” or “ISRC”.'] };
+  head.forEach((name, i) => {
+    if (fields[i] === null && i !== numberAt && name.trim() !== '')
+      problems.push(`The column “${name.trim()}” is no field; it is left out.`);
+  });
+  const changes = rows.flatMap((cells, line): CsvChange[] => {
+    const row = rowOf(numberAt < 0 ? String(line + 1) : (cells[numberAt] ?? ''), album.tracks.length);
+    if (row === null) {
+      problems.push(`Line ${line + 2} is of no track of this album; it is left out.`);
+      return [];
+    }
+    const place = row === ALBUM_ROW ? 'the album' : `track ${row + 1}`;
+    return fields.flatMap((field, i): CsvChange[] => {
+      if (field === null) return [];
+      const column = { field, second: false };
+      const to = cells[i] ?? '';
+      const from = cellText(album, row, column);
+      if (!hasCell(row, column) || to === from) return [];
+      const fault = cellFault(column, to);
+      if (fault) problems.push(`${FIELD_NAMES[field]} of ${place}, “${to}”: ${fault}`);
+      return [{ edit: { row, column, text: to }, place, name: FIELD_NAMES[field], from, to }];
+    });
+  });
+  return { changes, problems };
+}
+
+function rowOf(number: string, tracks: number): number | null {
+  if (/^album$/i.test(number.trim())) return ALBUM_ROW;
+  const track = /^\d+$/.test(number.trim()) ? Number(number) : 0;
+  return track >= 1 && track <= tracks ? track - 1 : null;
+}

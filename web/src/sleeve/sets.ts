@@ -1,0 +1,52 @@
+import { CD_TEXT_FIELDS, type Album, type TableField } from '@oiseau/core';
+import type { ShownColumn } from './grid/TextGrid.js';
+
+export const FIELD_NAMES: Record<TableField, string> = {
+  title: 'Title',
+  performer: 'Performer',
+  songwriter: 'Songwriter',
+  composer: 'Composer',
+  arranger: 'Arranger',
+  lyricist: 'Lyricist',
+  publisher: 'Publisher',
+  message: 'Message',
+  comment: 'Comment',
+  isrc: 'ISRC',
+  language: 'Language',
+  advisory: 'Advisory',
+  copyPermitted: 'Copy permitted',
+  preEmphasis: 'Pre-emphasis',
+};
+
+const columns = (second: boolean, ...fields: readonly (readonly [TableField, number])[]): ShownColumn[] =>
+  fields.map(([field, wide]) => ({ field, second, wide, name: FIELD_NAMES[field] }));
+
+const NAMES = columns(
+  false,
+  ['title', 1.6],
+  ['performer', 1.2],
+  ['songwriter', 1],
+  ['composer', 1],
+  ['arranger', 1],
+  ['lyricist', 1],
+  ['isrc', 1.1],
+);
+const MORE = columns(
+  false,
+  ['title', 1.4],
+  ['message', 1.4],
+  ['comment', 1.2],
+  ['publisher', 1],
+  ['language', 0.7],
+  ['advisory', 0.7],
+  ['copyPermitted', 0.8],
+  ['preEmphasis', 0.8],
+);
+const SECOND = columns(true, ...CD_TEXT_FIELDS.map((field) => [field, 1] as const));
+
+/** Columns that are shown together: all of them would not fit side by side. */
+export const setsOf = ({ secondLanguage }: Album): Readonly<Record<string, readonly ShownColumn[]>> => ({
+  'Names and codes': NAMES,
+  'More words, flags': MORE,
+  ...(secondLanguage && { 'Second language': SECOND }),
+});
