@@ -45,9 +45,10 @@ async function file(name: string, change: object): Promise<string> {
     format: 'oiseau-album',
     version: 1,
     title: 'Nine Tides',
+    upc: '2012345678903',
     tracks: [
-      { master: 'one.wav', title: 'Lamp' },
-      { master: 'two.wav', title: 'Ebb' },
+      { master: 'one.wav', title: 'Lamp', isrc: 'ZZOIS2600001' },
+      { master: 'two.wav', title: 'Ebb', isrc: 'ZZOIS2600002' },
     ],
     deliverables: [
       { name: 'image', kind: 'cue' },
@@ -72,12 +73,20 @@ describe('oiseau check', () => {
       'error: The first pause is 1.00 s; a disc needs at least 2 s.',
       'error: “123” is no UPC/EAN. 3 digits; a UPC has 12, an EAN 13.',
       'warning track 1: The track has no title.',
+      'hint: No track has an ISRC; shops ask for them.',
     ]);
   });
   it('is 0 with warnings alone', async () => {
     expect(await oiseau('check', await file('warned.json', { title: '' }))).toMatchObject({
       status: 0,
       out: 'warning: The album has no title.\n',
+    });
+  });
+  it('says what was accepted, and why', async () => {
+    const accepted = [{ code: 'upc-missing', track: null, reason: 'A demo.' }];
+    expect(await oiseau('check', await file('accepted.json', { upc: '', accepted }))).toMatchObject({
+      status: 0,
+      out: 'hint: The album has no UPC/EAN; shops and plants ask for one. Accepted: “A demo.”\n',
     });
   });
   it.each<[string, object, RegExp]>([

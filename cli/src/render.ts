@@ -1,9 +1,9 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { planDeliverable, sounding, type Deliverable } from '@oiseau/core';
+import { checkAlbum, planDeliverable, sounding, type Deliverable } from '@oiseau/core';
 import { CodecError, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { openAlbum } from './album-on-disk.js';
-import { findingLine, findingsOf } from './check.js';
+import { findingLine, subjectOf } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
 
 /** The command line renders an album as it stands; numbered revisions belong to the Shelf. */
@@ -20,9 +20,10 @@ export async function render(
   const { album, sequence, layout, masters } = opened;
   try {
     const chosen = choose(album.deliverables, only);
-    const errors = findingsOf(opened).filter(({ severity }) => severity === 'error');
+    const subject = subjectOf(opened);
+    const errors = checkAlbum(subject).filter(({ severity }) => severity === 'error');
     if (errors.length > 0) {
-      errors.forEach((finding) => report(findingLine(finding)));
+      errors.forEach((finding) => report(findingLine(subject, finding)));
       return 1;
     }
     const sources = sounding(album).map(({ master }) => {

@@ -139,7 +139,7 @@ export type { PieceJoin } from './cutting/tracks.js';
 export { suggestTrim } from './cutting/trim.js';
 export type { Region, TrimSettings } from './cutting/trim.js';
 
-export { acceptedReason, acceptFinding, checkAlbum, placeOf } from './checks/check.js';
+export { acceptedReason, acceptFinding, checkAlbum, placeWords } from './checks/check.js';
 export { mendOf } from './checks/mend.js';
 export type { Mend } from './checks/mend.js';
 export { wordDoubt } from './checks/master-doubt-words.js';
@@ -167,6 +167,8 @@ export {
 } from './tags/text-table.js';
 export type { CellEdit, TableColumn, TableField } from './tags/text-table.js';
 export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords, unfitTexts } from './disc/cd-text.js';
+export { flagWords, pqSheet } from './disc/pq-sheet.js';
+export type { PqSheet, PqTrack } from './disc/pq-sheet.js';
 export { misfits, plainText } from './disc/cd-text-charset.js';
 export { MOST_PACKS, packCdText, packCount, unpackCdText } from './disc/cd-text-packs.js';
 export { CD_TEXT_CHARSETS, CD_TEXT_FIELDS } from './album/text-fields.js';

@@ -5,6 +5,7 @@ import { albumFileRoutes } from './albums/album-file-routes.js';
 import { albumRoutes } from './albums/album-routes.js';
 import type { Database } from './db/database.js';
 import { deliveryRoutes } from './deliveries/delivery-routes.js';
+import { sheetRoutes } from './sheets/sheet-routes.js';
 import { notFound } from './http/api-error.js';
 import { errorHandler } from './http/error-handler.js';
 import { masterRoutes } from './masters/master-routes.js';
@@ -44,6 +45,7 @@ export function createApp({ db, media, log, web }: AppParts): Express {
     masterRoutes(db, media),
     pictureRoutes(db, media),
     deliveryRoutes(db, media),
+    sheetRoutes(db),
   );
   app.use('/api', () => {
     throw notFound('address');

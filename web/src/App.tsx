@@ -1,6 +1,7 @@
 import { Navigate, Route, Routes } from 'react-router';
 import { AlbumPage } from './album/AlbumPage.js';
 import { ChecksView } from './checks/ChecksView.js';
+import { PqSheetView } from './checks/PqSheetView.js';
 import { CutPage } from './cutting/CutPage.js';
 import { MasterPage } from './masters/MasterPage.js';
 import { MastersView } from './masters/MastersView.js';
@@ -24,6 +25,7 @@ export function App() {
         <Route path="sequence" element={<SequenceView />} />
         <Route path="sleeve" element={<SleeveView />} />
         <Route path="checks" element={<ChecksView />} />
+        <Route path="checks/pq-sheet" element={<PqSheetView />} />
         <Route path="render" element={<RenderView />} />
         <Route path="proof" element={<ProofView />} />
       </Route>

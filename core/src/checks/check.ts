@@ -60,6 +60,13 @@ export function acceptedReason({ album }: CheckSubject, finding: Finding): strin
 export const placeOf = (album: Album, finding: Finding): string | null =>
   'track' in finding && finding.track !== null ? (trackAtIndex(album, finding.track)?.id ?? null) : null;
 
+/** Where a finding stands, for people: `5 Keeper’s Round`, `The album`. */
+export function placeWords(album: Album, finding: Finding): string {
+  if (!('track' in finding) || finding.track === null) return 'The album';
+  const title = trackAtIndex(album, finding.track)?.title ?? '';
+  return `${finding.track < 0 ? 'Hidden' : finding.track + 1} ${title}`.trim();
+}
+
 /** The album with a finding accepted for a reason, or (reason null) no longer accepted. */
 export function acceptFinding(album: Album, finding: Finding, reason: string | null): Album {
   const track = placeOf(album, finding);

@@ -1,12 +1,4 @@
-import {
-  acceptFinding,
-  mendOf,
-  trackAtIndex,
-  wordFinding,
-  type Album,
-  type Finding,
-  type Severity,
-} from '@oiseau/core';
+import { acceptFinding, mendOf, placeWords, wordFinding, type Finding, type Severity } from '@oiseau/core';
 import { CircleCheck, CircleX, Info, TriangleAlert, Wrench, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -25,7 +17,7 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
 
 /** What is wrong or doubtful, each with the way to mend it, or to accept it for a reason. */
 export function ChecksView() {
-  const { album, edit } = useAlbum();
+  const { id, album, edit } = useAlbum();
   const { subject, open, accepted } = useFindings();
   const number = (severity: Severity): number =>
     open.filter((finding) => finding.severity === severity).length;
@@ -45,6 +37,10 @@ export function ChecksView() {
               .join(' · ')}
           </p>
         )}
+        <span className="flex-grow-1" />
+        <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks/pq-sheet`}>
+          PQ sheet
+        </Link>
       </div>
       {open.length === 0 && (
         <p className="all-clear">
@@ -55,7 +51,7 @@ export function ChecksView() {
       <ul className="finding-list" aria-label="Findings">
         {open.map((finding, i) => (
           <OpenFinding
-            key={`${finding.code} ${placeName(album, finding)} ${i}`}
+            key={`${finding.code} ${placeWords(album, finding)} ${i}`}
             finding={finding}
             mend={mendOf(finding, subject)}
           />
@@ -68,7 +64,7 @@ export function ChecksView() {
             {accepted.map(({ finding, reason }, i) => (
               <li key={i}>
                 <Sign severity={finding.severity} />
-                <span className="finding-place">{placeName(album, finding)}</span>
+                <span className="finding-place">{placeWords(album, finding)}</span>
                 <span className="finding-words">
                   {wordFinding(finding)} <em>“{reason}”</em>
                 </span>
@@ -103,12 +99,6 @@ function Sign({ severity }: { severity: Severity }) {
   );
 }
 
-function placeName(album: Album, finding: Finding): string {
-  if (!('track' in finding) || finding.track === null) return 'The album';
-  const title = trackAtIndex(album, finding.track)?.title ?? '';
-  return `${finding.track < 0 ? 'Hidden' : finding.track + 1} ${title}`;
-}
-
 function OpenFinding({ finding, mend }: { finding: Finding; mend: ReturnType<typeof mendOf> }) {
   const { id, album, edit } = useAlbum();
   const [asking, setAsking] = useState(false);
@@ -116,14 +106,14 @@ function OpenFinding({ finding, mend }: { finding: Finding; mend: ReturnType<typ
   return (
     <li className={finding.severity}>
       <Sign severity={finding.severity} />
-      <span className="finding-place">{placeName(album, finding)}</span>
+      <span className="finding-place">{placeWords(album, finding)}</span>
       <span className="finding-words">{words}</span>
       <span className="finding-acts">
         {mend && (
           <Button
             size="sm"
             variant="outline-primary"
-            onClick={() => edit(`${mend.label} (${placeName(album, finding)})`, mend.change)}
+            onClick={() => edit(`${mend.label} (${placeWords(album, finding)})`, mend.change)}
           >
             <Wrench size={14} aria-hidden /> {mend.label}
           </Button>

@@ -4,6 +4,7 @@ import { Button, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { saveText } from '../ui/save-text.js';
 import { albumToCsv, readCsv, type CsvReading } from './csv.js';
 
 /** The words as a CSV file, out, and in again after a look at what would change. */
@@ -12,15 +13,7 @@ export function CsvButtons() {
   const { complain } = useNotices();
   const input = useRef<HTMLInputElement>(null);
   const [reading, setReading] = useState<(CsvReading & { readonly file: string }) | null>(null);
-  const save = (): void => {
-    const address = URL.createObjectURL(new Blob([albumToCsv(album)], { type: 'text/csv' }));
-    const link = Object.assign(document.createElement('a'), {
-      href: address,
-      download: `${safeFileName(album.title)}.csv`,
-    });
-    link.click();
-    URL.revokeObjectURL(address);
-  };
+  const save = (): void => saveText(`${safeFileName(album.title)}.csv`, 'text/csv', albumToCsv(album));
   const take = ({ changes, file }: CsvReading & { readonly file: string }): void => {
     edit(`${count(changes.length, 'cell')} from ${file}`, (before) =>
       writeCells(

@@ -37,6 +37,14 @@ const PLACES: Readonly<Record<string, Keys>> = {
     ['Alt ↑, Alt ↓', 'Move what is chosen up or down'],
     ['Delete', 'Take what is chosen out of the album'],
   ],
+  'In the grid of the Sleeve': [
+    ['Arrows, Tab, Enter', 'From cell to cell; typing replaces what stands there'],
+    ['F2', 'Change the text in hand; Esc leaves it as it was'],
+    ['Shift, arrows', 'Choose a block; Ctrl A chooses all'],
+    ['Ctrl C, X, V', 'Copy, cut, paste the block, also from and to a spreadsheet'],
+    ['Ctrl D', 'Fill down'],
+    ['Delete', 'Empty what is chosen'],
+  ],
   'While cutting': [
     ['C', 'Cut at the place that is heard'],
     ['Alt ←, Alt →', 'The cut a frame back or on'],

@@ -1,0 +1,59 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
+
+let harness: Harness;
+beforeAll(async () => {
+  harness = await startHarness();
+});
+afterAll(() => harness.close());
+
+const pdf = async (
+  id: string,
+): Promise<{ status: number; type: string | null; name: string; text: string }> => {
+  const response = await fetch(`${harness.url}/api/albums/${id}/pq-sheet.pdf`);
+  return {
+    status: response.status,
+    type: response.headers.get('content-type'),
+    name: response.headers.get('content-disposition') ?? '',
+    text: Buffer.from(await response.arrayBuffer()).toString('latin1'),
+  };
+};
+
+describe('the PQ sheet as PDF', () => {
+  it('comes whole, with its fonts in it', async () => {
+    const { id } = await albumWithTones(harness, [301, 302], { title: 'Nine Tides: “Łódź”' });
+    const { status, type, name, text } = await pdf(id);
+    expect([status, type]).toEqual([200, 'application/pdf']);
+    expect(name).toMatch(/PQ sheet\.pdf/);
+    expect(text).toMatch(/^%PDF-1\.\d/);
+    expect(text.trimEnd()).toMatch(/%%EOF$/);
+    // Regular and bold, each embedded whole or as a subset.
+    expect(text.match(/\/FontFile2 /g)?.length).toBe(2);
+    expect(text).toContain('/Count 1');
+  });
+
+  it('goes on over pages', async () => {
+    const { id, version, album } = await albumWithTones(harness, [303]);
+    const [track] = album.tracks;
+    const tracks = Array.from({ length: 60 }, (_, i) => ({ ...track, id: `t${i}` }));
+    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, tracks } });
+    // 60 pauses and 60 tracks at 15 points are three pages of A4.
+    expect((await pdf(id)).text).toContain('/Count 3');
+  });
+
+  it('is none of an album that does not exist', async () => {
+    expect((await pdf('nowhere')).status).toBe(404);
+  });
+});
+
+describe('ISRCs of other albums', () => {
+  it('are told with the album that they stand in, valid ones alone', async () => {
+    const { id, version, album } = await albumWithTones(harness, [304, 305]);
+    const tracks = album.tracks.map((track, i) => ({ ...track, isrc: i === 0 ? 'zz-ois-26-00077' : 'ZZ' }));
+    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, title: 'Taken', tracks } });
+    const other = await albumWithTones(harness, [306]);
+    const { body } = await harness.call<unknown[]>('GET', `/albums/${other.id}/isrcs-elsewhere`);
+    expect(body).toEqual([{ isrc: 'ZZOIS2600077', album: 'Taken' }]);
+    expect((await harness.call('GET', `/albums/${id}/isrcs-elsewhere`)).body).toEqual([]);
+  });
+});
