@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { frames, round, untilDrawn } from './bench-page.mjs';
 import { sequence } from './bench-sequence.mjs';
+import { sleeve } from './bench-sleeve.mjs';
 import { ROOT } from './build.mjs';
 import { CHROMIUM_FLAGS } from './chromium.mjs';
 import { runApplication } from './run.mjs';
@@ -88,7 +89,8 @@ export async function views() {
     const albums = await (await fetch(`${application.url}/api/albums`)).json();
     for (const { id: each, title } of albums.filter(({ title: of }) => of !== 'Carillon, Low Water'))
       sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);
-    return { masters: TRACKS, sortMs: sorts.map(round), scroll, sequences };
+    const words = await sleeve(page, `${application.url}/albums/${id}`, TRACKS);
+    return { masters: TRACKS, sortMs: sorts.map(round), scroll, sequences, sleeve: words };
   } finally {
     await browser.close();
     await application.stop();

@@ -50,14 +50,21 @@ try {
   await page.waitForTimeout(800);
   await take('cut');
   await goTo(`/albums/${id}/sleeve`);
+  const cells = page
+    .getByRole('grid', { name: 'Words and codes' })
+    .getByRole('row')
+    .nth(6)
+    .getByRole('gridcell');
+  await cells.first().click();
   await take('sleeve');
   await page.getByLabel('UPC/EAN', { exact: true }).fill('2026110900013');
-  await page.getByLabel('Title of track 3').fill('');
-  await page.getByLabel('Title of track 3').press('Enter');
+  await page.getByLabel('UPC/EAN', { exact: true }).press('Enter');
   await page.getByRole('link', { name: /Checks/ }).click();
   await page.waitForTimeout(600);
   await take('checks');
-  await page.keyboard.press('Control+Z');
+  await page.getByRole('link', { name: 'PQ sheet' }).click();
+  await page.waitForTimeout(300);
+  await take('pq-sheet');
   await page.keyboard.press('Control+Z');
   await page.locator('.saved-state', { hasText: /^saved$/ }).waitFor();
   await goTo(`/albums/${id}/sequence`);

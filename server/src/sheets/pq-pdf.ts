@@ -61,7 +61,9 @@ export function writePqPdf(
     ['Lead-out', formatMsf(sheet.leadOut)],
     ['Made on', made],
   ].filter(([, value]) => value !== '');
-  pdf.fontSize(9).text(facts.map(([name, value]) => `${name}: ${value}`).join('   '));
+  pdf
+    .fontSize(9)
+    .text(facts.map(([name, value]) => `${name}: ${value}`.replaceAll(' ', '\u00a0')).join('   '));
   pdf.moveDown(0.8);
 
   let y = head(pdf, pdf.y);

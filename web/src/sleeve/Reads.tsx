@@ -1,4 +1,5 @@
 import {
+  CD_TEXT_LANGUAGES,
   cdTextBlocks,
   cdTextWords,
   MOST_PACKS,
@@ -120,21 +121,36 @@ function PhoneList({ album, track }: { album: Album; track: number | null }) {
   );
 }
 
+/** The language of the second block: its words have columns of their own in the grid. */
 function SecondLanguage() {
   const { album, edit } = useAlbum();
   const { secondLanguage } = album;
+  const choose = (language: string): void => {
+    const name = CD_TEXT_LANGUAGES[language]?.name;
+    edit(`second language: ${name ?? 'none'}`, (before) => ({
+      ...before,
+      secondLanguage: name
+        ? {
+            words: before.secondLanguage?.words ?? {},
+            language,
+            charset: language === 'ja' ? 'ms-jis' : 'iso-8859-1',
+          }
+        : null,
+    }));
+  };
   return (
-    <Form.Check
-      type="switch"
-      id="second-language"
-      label="a second language (Japanese)"
-      checked={secondLanguage !== null}
-      onChange={({ target }) =>
-        edit(target.checked ? 'a second language' : 'no second language', (before) => ({
-          ...before,
-          secondLanguage: target.checked ? { language: 'ja', charset: 'ms-jis', words: {} } : null,
-        }))
-      }
-    />
+    <Form.Select
+      size="sm"
+      aria-label="Second language"
+      value={secondLanguage?.language ?? ''}
+      onChange={({ target }) => choose(target.value)}
+    >
+      <option value="">no second language</option>
+      {Object.entries(CD_TEXT_LANGUAGES).map(([language, { name }]) => (
+        <option key={language} value={language}>
+          {name} as a second language
+        </option>
+      ))}
+    </Form.Select>
   );
 }
