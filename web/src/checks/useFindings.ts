@@ -1,5 +1,5 @@
 import { acceptedReason, checkAlbum, type CheckSubject, type Finding } from '@oiseau/core';
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 
 /** What the checks found of the album as it stands now. */
@@ -18,8 +18,13 @@ export function useFindings(): Checked {
     const kept = masters.filter(({ sha256 }) => !replaced.has(sha256) || facts.has(sha256));
     return new Map(kept.map((master) => [master.sha256, master]));
   }, [masters, facts]);
+  const now = useMemo(
+    () => ({ album, sequence, layout, masters: facts, details }),
+    [album, sequence, layout, facts, details],
+  );
+  // An edit is drawn first; what the checks say of it comes right after.
+  const subject = useDeferredValue(now);
   return useMemo(() => {
-    const subject = { album, sequence, layout, masters: facts, details };
     const all = checkAlbum(subject).map((finding) => ({
       finding,
       reason: acceptedReason(subject, finding),
@@ -29,5 +34,5 @@ export function useFindings(): Checked {
       open: all.flatMap(({ finding, reason }) => (reason === null ? [finding] : [])),
       accepted: all.flatMap(({ finding, reason }) => (reason === null ? [] : [{ finding, reason }])),
     };
-  }, [album, sequence, layout, facts, details]);
+  }, [subject]);
 }
