@@ -226,3 +226,31 @@ test('a finding is accepted for a reason that is kept, and mended by a button', 
   expect(album.accepted).toEqual([{ code: 'upc-missing', track: null, reason: 'A gift for friends.' }]);
   expect(album.tracks[1]?.title).toBe('ebb');
 });
+
+test('the tags of a track are shown as its file will carry them, own ones are added and taken out', async ({
+  page,
+}) => {
+  const id = await openSleeve(page);
+  await wordCell(page, 2, 'Lyricist').click();
+  await page.keyboard.type('Ivo Sands');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowUp');
+  await page.getByRole('button', { name: 'Tags …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Tags' });
+  await expect(dialog.getByRole('row', { name: 'LYRICIST' })).toContainText('Ivo Sands');
+  await expect(dialog.getByRole('row', { name: 'TRACKNUMBER' })).toContainText('2');
+  await typeInto(dialog.getByLabel('Name of an own tag'), 'mood');
+  await typeInto(dialog.getByLabel('Text of an own tag'), 'calm');
+  await dialog.getByRole('button', { name: 'Add' }).click();
+  await typeInto(dialog.getByLabel('Name of an own tag'), 'PLACE');
+  await typeInto(dialog.getByLabel('Text of an own tag'), 'lighthouse');
+  await dialog.getByLabel('Whose own tag').selectOption('all tracks');
+  await dialog.getByRole('button', { name: 'Add' }).click();
+  await expect(dialog.getByRole('row', { name: 'PLACE' })).toContainText('own, all tracks');
+  await saved(page);
+  const album = await serverAlbum(page, id);
+  expect([album.tags, album.tracks[1]?.tags]).toEqual([{ PLACE: 'lighthouse' }, { MOOD: 'calm' }]);
+  await dialog.getByRole('button', { name: 'Take MOOD out' }).click();
+  await saved(page);
+  expect((await tracks(page, id))[1]?.tags).toEqual({});
+});

@@ -155,6 +155,7 @@ export { eanFault, parseEan } from './disc/ean.js';
 export { formatIsrc, isrcFault, isrcRun, parseIsrc } from './disc/isrc.js';
 
 export { fieldsFromTags } from './tags/embedded-tags.js';
+export { trackTags } from './tags/tag-set.js';
 export type { TagSet } from './tags/tag-set.js';
 export {
   ALBUM_ROW,

@@ -13,19 +13,22 @@ export const TAG_NAMES = [
   'DATE',
   'GENRE',
   'COMPOSER',
+  'LYRICIST',
   'ARRANGER',
   'ISRC',
   'BARCODE',
   'LABEL',
   'CATALOGNUMBER',
   'COPYRIGHT',
+  'COMMENT',
 ] as const;
 export type TagName = (typeof TAG_NAMES)[number];
-/** Values by name; a tag that is empty is left out. */
-export type TagSet = Partial<Record<TagName, string>>;
+/** Values by name, a person’s own tags among them; a tag that is empty is left out. */
+export type TagSet = Readonly<Record<string, string>>;
 
 /**
- * The tags of one track. A performer or writer left empty is the album's, a title is not inherited.
+ * The tags of one track. A performer or writer left empty is the album's, a title is not inherited. Own tags of the track
+ * go before those of the album, and both before what is filled in here.
  * @param index the track's place, from 0
  */
 export function trackTags(album: Album, index: number, codes: { isrc: string; upc: string }): TagSet {
@@ -43,12 +46,15 @@ export function trackTags(album: Album, index: number, codes: { isrc: string; up
     DATE: album.releaseDate,
     GENRE: album.genre,
     COMPOSER: track.composer || album.composer,
+    LYRICIST: track.lyricist,
     ARRANGER: track.arranger || album.arranger,
     ISRC: codes.isrc,
     BARCODE: codes.upc,
     LABEL: album.label,
     CATALOGNUMBER: album.catalogNumber,
     COPYRIGHT: album.copyright,
+    COMMENT: track.comment || album.comment,
   };
-  return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== ''));
+  const tags: TagSet = { ...all, ...album.tags, ...track.tags };
+  return Object.fromEntries(Object.entries(tags).filter(([, value]) => value !== ''));
 }

@@ -11,6 +11,7 @@ import { go, START, type GridState } from './grid/grid-state.js';
 import { TextGrid } from './grid/TextGrid.js';
 import { Reads } from './Reads.js';
 import { setsOf } from './sets.js';
+import { TagsDialog } from './TagsDialog.js';
 
 /** All words and codes of the album and its tracks, and how they will read. */
 export function SleeveView() {
@@ -24,6 +25,7 @@ export function SleeveView() {
   const names = Object.keys(sets);
   const [chosen, setChosen] = useState(names[0] ?? '');
   const [codes, setCodes] = useState(false);
+  const [tags, setTags] = useState(false);
   const set = sets[chosen] ?? Object.values(sets)[0] ?? [];
   const write = (edits: readonly CellEdit[], words: string): void =>
     edit(words, (before) => writeCells(before, edits));
@@ -76,12 +78,21 @@ export function SleeveView() {
             <Button size="sm" variant="outline-primary" onClick={() => setCodes(true)}>
               ISRCs …
             </Button>
+            <Button
+              size="sm"
+              variant="outline-primary"
+              title="What a track’s file will carry"
+              onClick={() => setTags(true)}
+            >
+              Tags …
+            </Button>
             <CsvButtons />
           </div>
           <TextGrid columns={set} state={state} onState={setState} onWrite={write} />
           <Reads track={track} second={column?.second ?? false} />
         </>
       )}
+      {tags && <TagsDialog first={track ?? 0} onHide={() => setTags(false)} />}
       {codes && <CodesDialog onHide={() => setCodes(false)} />}
     </div>
   );

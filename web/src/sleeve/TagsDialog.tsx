@@ -1,0 +1,127 @@
+import { editTrack, parseEan, parseIsrc, trackTags, type Album } from '@oiseau/core';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { DraftField } from '../ui/DraftField.js';
+
+const NAME = /^[A-Z0-9][A-Z0-9 _-]*$/;
+
+/** Whose own tag it is. */
+type Owner = 'track' | 'album';
+
+function withTag(
+  album: Album,
+  owner: Owner,
+  id: string,
+  change: (tags: Album['tags']) => Album['tags'],
+): Album {
+  if (owner === 'album') return { ...album, tags: change(album.tags) };
+  const track = album.tracks.find((each) => each.id === id);
+  return track ? editTrack(album, id, { tags: change(track.tags) }) : album;
+}
+
+/** Exactly what a track's file will carry as tags, and tags of one's own to add. */
+export function TagsDialog({ first, onHide }: { first: number; onHide: () => void }) {
+  const { album, edit } = useAlbum();
+  const [index, setIndex] = useState(first);
+  const [name, setName] = useState('');
+  const [value, setValue] = useState('');
+  const [owner, setOwner] = useState<Owner>('track');
+  const track = album.tracks[index];
+  if (!track) return null;
+  const tags = trackTags(album, index, {
+    isrc: parseIsrc(track.isrc) ?? '',
+    upc: parseEan(album.upc) ?? '',
+  });
+  const ownerOf = (tag: string): Owner | null =>
+    tag in track.tags ? 'track' : tag in album.tags ? 'album' : null;
+  const add = (): void => {
+    const where = owner === 'album' ? 'all tracks' : `track ${index + 1}`;
+    edit(`tag ${name} “${value}” for ${where}`, (before) =>
+      withTag(before, owner, track.id, (own) => ({ ...own, [name]: value })),
+    );
+    setName('');
+    setValue('');
+  };
+  const takeOut = (tag: string, of: Owner): void =>
+    edit(`tag ${tag} taken out`, (before) =>
+      withTag(before, of, track.id, (own) =>
+        Object.fromEntries(Object.entries(own).filter(([each]) => each !== tag)),
+      ),
+    );
+  return (
+    <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="tags-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="tags-title">Tags</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <Form.Select
+          aria-label="Track"
+          className="mb-2"
+          value={index}
+          onChange={({ target }) => setIndex(Number(target.value))}
+        >
+          {album.tracks.map(({ id, title }, i) => (
+            <option key={id} value={i}>
+              {i + 1} {title || 'Untitled'}
+            </option>
+          ))}
+        </Form.Select>
+        <table className="table tags-table">
+          <tbody>
+            {Object.entries(tags).map(([tag, text]) => {
+              const of = ownerOf(tag);
+              return (
+                <tr key={tag}>
+                  <th scope="row">{tag}</th>
+                  <td>{text}</td>
+                  <td className="text-secondary">
+                    {of && (
+                      <>
+                        own, {of === 'album' ? 'all tracks' : 'this track'}
+                        <button
+                          type="button"
+                          className="row-button"
+                          aria-label={`Take ${tag} out`}
+                          onClick={() => takeOut(tag, of)}
+                        >
+                          <X size={14} aria-hidden />
+                        </button>
+                      </>
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+        <div className="own-tag">
+          <DraftField
+            label="Name of an own tag"
+            placeholder="MOOD"
+            value={name}
+            fault={(text) =>
+              text === '' || NAME.test(text.toUpperCase())
+                ? undefined
+                : 'Letters, digits, blanks, “_” and “-”.'
+            }
+            onCommit={(text) => setName(text.trim().toUpperCase())}
+          />
+          <DraftField label="Text of an own tag" placeholder="calm" value={value} onCommit={setValue} />
+          <Form.Select
+            aria-label="Whose own tag"
+            value={owner}
+            onChange={({ target }) => setOwner(target.value === 'album' ? 'album' : 'track')}
+          >
+            <option value="track">this track</option>
+            <option value="album">all tracks</option>
+          </Form.Select>
+          <Button variant="outline-primary" disabled={!NAME.test(name) || value === ''} onClick={add}>
+            Add
+          </Button>
+        </div>
+      </Modal.Body>
+    </Modal>
+  );
+}
