@@ -11,6 +11,7 @@ export type { Frames, Samples, Ticks } from './time/ticks.js';
 export {
   FIRST_PAUSE_FRAMES,
   FRAMES_PER_SECOND,
+  TICKS_PER_FRAME,
   ceilToFrame,
   floorToFrame,
   formatMsf,
@@ -60,7 +61,6 @@ export { MasterMeters } from './measure/master-meters.js';
 export type { MasterMeasurement } from './measure/master-meters.js';
 export type { ClippedRun } from './measure/signal.js';
 export { estimateTempo, TEMPO_STRETCH_S } from './measure/tempo.js';
-export type { TempoEstimate } from './measure/tempo.js';
 export { Silhouette } from './measure/silhouette.js';
 export type { SoundEdge } from './measure/sound-edges.js';
 export { soundings } from './measure/sounding.js';
@@ -141,7 +141,6 @@ export type { Region, TrimSettings } from './cutting/trim.js';
 
 export { acceptedReason, acceptFinding, checkAlbum, placeWords } from './checks/check.js';
 export { mendOf } from './checks/mend.js';
-export type { Mend } from './checks/mend.js';
 export { wordDoubt } from './checks/master-doubt-words.js';
 export { masterDoubts } from './checks/master-doubts.js';
 export type { MasterDoubt } from './checks/master-doubts.js';
@@ -152,7 +151,7 @@ export { wordFinding } from './checks/words.js';
 export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
 export type { CueSheet } from './disc/cue-sheet.js';
 export { eanFault, parseEan } from './disc/ean.js';
-export { formatIsrc, isrcFault, isrcRun, parseIsrc } from './disc/isrc.js';
+export { formatIsrc, isrcRun, parseIsrc } from './disc/isrc.js';
 
 export { fieldsFromTags } from './tags/embedded-tags.js';
 export { trackTags } from './tags/tag-set.js';
@@ -167,13 +166,13 @@ export {
   writeCells,
 } from './tags/text-table.js';
 export type { CellEdit, TableColumn, TableField } from './tags/text-table.js';
-export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords, unfitTexts } from './disc/cd-text.js';
+export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords } from './disc/cd-text.js';
 export { flagWords, pqSheet } from './disc/pq-sheet.js';
-export type { PqSheet, PqTrack } from './disc/pq-sheet.js';
+export type { PqSheet } from './disc/pq-sheet.js';
 export { misfits, plainText } from './disc/cd-text-charset.js';
-export { MOST_PACKS, packCdText, packCount, unpackCdText } from './disc/cd-text-packs.js';
-export { CD_TEXT_CHARSETS, CD_TEXT_FIELDS } from './album/text-fields.js';
-export type { CdTextCharset, CdTextField } from './album/text-fields.js';
+export { MOST_PACKS, packCount } from './disc/cd-text-packs.js';
+export { CD_TEXT_FIELDS, TAG_NAME } from './album/text-fields.js';
+export type { CdTextField } from './album/text-fields.js';
 
 export { planDeliverable } from './render/plan.js';
 export type { Plan, PlannedAudio } from './render/plan.js';

@@ -1,6 +1,6 @@
 import { z } from './schema-settings.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
-import { ticks, type Ticks } from '../time/ticks.js';
+import { secondsToTicks, ticks, type Ticks } from '../time/ticks.js';
 import { deliverableSchema } from './deliverable.js';
 import { acceptedShape, albumText, laterAlbumText, laterTrackText, trackText } from './text-fields.js';
 import { tempoShape } from './tempo.js';
@@ -66,7 +66,7 @@ export type Album = z.output<typeof albumSchema>;
 export type TextField = keyof typeof albumText;
 
 /** Two seconds: the pause before track 1 that the Red Book asks for, and the gap people expect to start from. */
-export const DEFAULT_GAP = ticks(2 * 705_600_000);
+export const DEFAULT_GAP = secondsToTicks(2);
 
 /** A track that plays a whole master, two seconds after the one before. */
 export function newTrack(id: string, master: string, title: string): Track {

@@ -1,5 +1,5 @@
 import { z } from './schema-settings.js';
-import { ticks, type Ticks } from '../time/ticks.js';
+import { ticks, TICKS_PER_SECOND, type Ticks } from '../time/ticks.js';
 
 /** Beats in a minute that a person counts, slowest and fastest. */
 export const SLOWEST_BPM = 20;
@@ -22,7 +22,7 @@ export interface Tempo {
 }
 
 /** Ticks from one beat to the next; not rounded, since beats are counted far past the end. */
-export const beatLength = ({ bpm }: Pick<Tempo, 'bpm'>): number => (60 / bpm) * 705_600_000;
+export const beatLength = ({ bpm }: Pick<Tempo, 'bpm'>): number => (60 / bpm) * TICKS_PER_SECOND;
 
 /** One beat on the disc. */
 export interface Beat {

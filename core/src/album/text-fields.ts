@@ -60,13 +60,15 @@ const later = text.default('');
 /** Words of a second language, by field. */
 const secondWords = z.partialRecord(z.enum(CD_TEXT_FIELDS), text).default({});
 
+/** Names that tags of one's own may have. */
+export const TAG_NAME = /^[A-Z0-9][A-Z0-9 _-]{0,59}$/;
+
 /** Tags of a person's own, by their name in capitals. */
 const ownTags = z
   .record(
     z
       .string()
-      .max(60)
-      .regex(/^[A-Z0-9][A-Z0-9 _-]*$/, 'A tag’s name has capital letters, digits, blanks, “_” and “-” only.'),
+      .regex(TAG_NAME, 'A tag’s name has capital letters, digits, blanks, “_” and “-” only, 60 at the most.'),
     text,
   )
   .default({});

@@ -72,6 +72,9 @@ export type Finding = { readonly severity: Severity } & (
 export type TextName = CdTextField | 'lyricist' | 'publisher' | 'label' | 'genre' | 'copyright' | 'phonogram';
 export type CheckCode = Finding['code'];
 
+/** What is known of a master; `replaces` is the id of the older version that it stands for. */
+export type MasterDetail = DoubtSubject & { readonly replaces?: string | null };
+
 /** What the rules may look at. */
 export interface CheckSubject {
   readonly album: Album;
@@ -79,7 +82,7 @@ export interface CheckSubject {
   readonly layout: Layout;
   readonly masters: ReadonlyMap<string, MasterFacts>;
   /** What was measured of every master of the album, where it is known; rules that need it find nothing without. */
-  readonly details?: ReadonlyMap<string, DoubtSubject>;
+  readonly details?: ReadonlyMap<string, MasterDetail>;
 }
 
 export type Rule = (subject: CheckSubject) => Finding[];

@@ -2,6 +2,7 @@ import type { Track } from '../album/album.js';
 import { trackAtIndex } from '../album/edit.js';
 import { sounding } from '../album/sequence.js';
 import type { MasterMeasurement } from '../measure/master-meters.js';
+import { ticksToSeconds } from '../time/ticks.js';
 import type { CheckSubject } from './finding.js';
 import type { DoubtSubject } from './master-doubts.js';
 
@@ -17,8 +18,6 @@ export interface HeardRegion {
   readonly until: number;
 }
 
-const TICKS = 705_600_000;
-
 /** Everything that sounds, with what was measured of it; without details there is nothing. */
 export function heardRegions({ album, sequence, details }: CheckSubject): HeardRegion[] {
   if (!details) return [];
@@ -29,6 +28,8 @@ export function heardRegions({ album, sequence, details }: CheckSubject): HeardR
     const detail = of && details.get(of.master);
     if (!of || !detail) return [];
     const { measurement } = detail;
-    return [{ track, of, detail, measurement, from: region.in / TICKS, until: region.out / TICKS }];
+    return [
+      { track, of, detail, measurement, from: ticksToSeconds(region.in), until: ticksToSeconds(region.out) },
+    ];
   });
 }

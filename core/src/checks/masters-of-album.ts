@@ -8,7 +8,9 @@ export const mastersOfAlbum: Rule = ({ album, masters, details }) => {
   const rates = new Set([...used].flatMap((id) => masters.get(id)?.rate ?? []));
   if (rates.size > 1)
     found.push({ code: 'rates-differ', severity: 'hint', rates: [...rates].sort((a, b) => a - b) });
-  const count = [...(details?.keys() ?? [])].filter((id) => !used.has(id)).length;
+  // The older version of a master is kept on purpose.
+  const replaced = new Set([...(details?.values() ?? [])].map(({ replaces }) => replaces));
+  const count = [...(details?.keys() ?? [])].filter((id) => !used.has(id) && !replaced.has(id)).length;
   if (count > 0 && album.tracks.length > 0) found.push({ code: 'masters-unused', severity: 'hint', count });
   return found;
 };

@@ -61,7 +61,52 @@ const three = (change: Partial<Track>): Album =>
   album({ master: 'b' }, { master: 'a', ...change }, { master: 'b' });
 const fade = { length: s(0.1), shape: 'linear' } as const;
 
+/** A hidden song of master “a” before two of master “b”. */
+const withHidden = (change: Partial<Track>): Album => {
+  const [hidden, ...tracks] = album({ master: 'a', ...change }, { master: 'b' }, { master: 'b' }).tracks;
+  return { ...album(), hidden: hidden ?? null, tracks };
+};
+
+describe('checks of a hidden song', () => {
+  it('find what they find of a track, at the place before track 1', () => {
+    const masters = new Map([
+      ['a', info],
+      ['b', info],
+    ]);
+    const found = (of: Album): string[] =>
+      checkAlbum({ album: of, masters, ...layOutAlbum(of, masters) }).flatMap((finding) =>
+        'track' in finding && finding.track !== null ? [`${finding.code} ${finding.track}`] : [],
+      );
+    expect(found(withHidden({}))).toEqual([]);
+    expect(found(withHidden({ out: s(61) }))).toContain('region-outside-master -1');
+    expect(found(withHidden({ out: s(0) }))).toContain('region-empty -1');
+    // Track 1 begins inside it and ends before it does.
+    const swallowed = withHidden({});
+    const [first, second] = swallowed.tracks;
+    if (!first || !second) throw new Error('no tracks');
+    const inside = { ...first, gapBefore: s(-50), out: s(20) };
+    expect(found({ ...swallowed, tracks: [inside, second] })).toContain('overlap-over-two 0');
+  });
+
+  it('ask for two seconds before it, not before track 1', () => {
+    expect(codes({}, {}, withHidden({ gapBefore: s(1) }))).toContain('first-pause-short');
+    expect(codes({}, {}, withHidden({ gapBefore: s(2) }))).not.toContain('first-pause-short');
+  });
+
+  it('look at what was measured of it', () => {
+    expect(codes({ correlation: -0.5 }, {}, withHidden({}))).toContain('channels-inverted');
+    expect(codes({ bitsUsed: 16, ditherTrace: 'yes' }, {}, withHidden({ gainDb: 1 }))).toContain(
+      'dithered-again',
+    );
+  });
+});
+
 describe('checks of what was measured', () => {
+  it('do not count the older version of a master as left over', () => {
+    expect(codes({})).toContain('masters-unused');
+    expect(codes({}, { replaces: 'b' } as Partial<DoubtSubject>)).not.toContain('masters-unused');
+  });
+
   it('find nothing in masters that are fine', () => {
     expect(codes({}, {}, three({}))).toEqual(['upc-missing', 'isrc-all-missing']);
   });

@@ -1,6 +1,7 @@
 import type { Album } from '../album/album.js';
 import { editTrack, trackAtIndex } from '../album/edit.js';
 import { eanCheckDigit } from '../disc/ean.js';
+import { FIRST_PAUSE_FRAMES, framesToTicks } from '../time/frames.js';
 import { ticks } from '../time/ticks.js';
 import type { CheckSubject, Finding } from './finding.js';
 import { tidyBlanks } from './text-habits.js';
@@ -62,7 +63,7 @@ export function mendOf(finding: Finding, { album, layout }: CheckSubject): Mend 
       return first
         ? {
             label: 'Make it 2 s',
-            change: (before) => editTrack(before, first.id, { gapBefore: ticks(2 * 705_600_000) }),
+            change: (before) => editTrack(before, first.id, { gapBefore: framesToTicks(FIRST_PAUSE_FRAMES) }),
           }
         : null;
     }

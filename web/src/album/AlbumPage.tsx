@@ -4,6 +4,7 @@ import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
 import { useMasters, useServerAlbum } from '../api/queries.js';
 import type { AlbumRecord, MasterRecord } from '../api/types.js';
+import { FindingsProvider } from '../checks/FindingsContext.js';
 import { UploadProvider } from '../masters/UploadContext.js';
 import { PlayerProvider, usePlayer } from '../player/PlayerContext.js';
 import { Transport } from '../player/Transport.js';
@@ -45,7 +46,9 @@ function OpenAlbum({ record, masters }: { record: AlbumRecord; masters: readonly
     <AlbumContext value={{ id: record.id, album, masters, ...placed, ...editing }}>
       <UploadProvider>
         <PlayerProvider>
-          <Frame takeOver={takeOver} />
+          <FindingsProvider>
+            <Frame takeOver={takeOver} />
+          </FindingsProvider>
         </PlayerProvider>
       </UploadProvider>
     </AlbumContext>

@@ -2,7 +2,7 @@ import { parseIsrc } from '@oiseau/core';
 import { BookOpen } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
 import { isUnderWay, useDeliveries } from '../api/queries.js';
-import { useFindings } from '../checks/useFindings.js';
+import { useFindings } from '../checks/FindingsContext.js';
 import { useUploads } from '../masters/UploadContext.js';
 import { Cover } from '../shelf/Cover.js';
 import { count } from '../ui/format.js';

@@ -7,7 +7,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { count } from '../ui/format.js';
 import { placeToMend } from './place-to-mend.js';
-import { useFindings } from './useFindings.js';
+import { useFindings } from './FindingsContext.js';
 
 const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }> = {
   error: { icon: CircleX, word: 'Error', means: 'this can’t be pressed' },

@@ -10,6 +10,7 @@ import type { MasterRecord } from '../api/types.js';
 import { sendByPieces } from '../api/upload.js';
 import { Measuring } from './Measuring.js';
 import { replacementRows, type ReplacementRow } from './replacement.js';
+import { FileInput } from '../ui/FileInput.js';
 
 /**
  * Replaces a master by a newer file: what differs is shown before it is accepted. Tracks keep trims, gaps and text; both versions
@@ -99,17 +100,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
                 : ''}
               Both versions stay in the album; this can be undone.
             </p>
-            <input
-              ref={input}
-              type="file"
-              hidden
-              aria-label="Newer file"
-              onChange={({ target }) => {
-                const file = target.files?.[0];
-                target.value = '';
-                if (file) send(file).catch(say);
-              }}
-            />
+            <FileInput ref={input} label="Newer file" onFile={(file) => void send(file).catch(say)} />
             <Button onClick={() => input.current?.click()}>Choose the newer file</Button>
           </>
         )}

@@ -143,6 +143,22 @@ describe('what the player is fed with', () => {
     expect(after[0]).toBeCloseTo(old[0] ?? 0, 2);
   });
 
+  it('goes over from what was heard last when several edits come before the next chunk', async () => {
+    const feed = new Feed(1, 9 * RATE, programme(), {
+      stretches: [{ from: 8 * RATE, until: 11 * RATE }],
+      loop: false,
+    });
+    const at = 9 * RATE + samplesOf(await all(feed, 2)).length;
+    feed.use(programme(0.9));
+    feed.use(programme(0.2));
+    const after = samplesOf(await all(feed, 1));
+    const heard = await rendered(programme(), at, at + after.length);
+    const edited = await rendered(programme(0.2), at, at + after.length);
+    const middle = (RAMP - 1) / 2;
+    expect(after[middle]).toBeCloseTo(((heard[middle] ?? 0) + (edited[middle] ?? 0)) / 2, 6);
+    expect(difference(after.slice(RAMP), edited.slice(RAMP))).toBe(-1);
+  });
+
   it('follows its stretch when an edit moves it', async () => {
     const feed = new Feed(1, 5000, programme(), { stretches: [{ from: 5000, until: 200_000 }], loop: false });
     await all(feed, 1);

@@ -7,7 +7,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey, useDeliveries } from '../api/queries.js';
 import type { DeliveryRecord } from '../api/types.js';
-import { useFindings } from '../checks/useFindings.js';
+import { useFindings } from '../checks/FindingsContext.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { DeliverableCard } from './DeliverableCard.js';

@@ -27,7 +27,7 @@ import { useStable } from '../ui/useStable.js';
 import { changeWords } from './change-words.js';
 import { ChosenStrip } from './ChosenStrip.js';
 import { fieldPlace, LEDGER_FIELDS, typed, typedWords, type LedgerFieldName } from './ledger-fields.js';
-import { LedgerRow, type LedgerActions } from './LedgerRow.js';
+import { LedgerRow, rowName, type LedgerActions } from './LedgerRow.js';
 import type { ChosenTracks } from './useChosenTracks.js';
 
 interface LedgerProps {
@@ -104,8 +104,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   const rowKey = (event: KeyboardEvent<HTMLTableRowElement>, index: number): void => {
     const pressed = chord(event);
     if (event.target instanceof HTMLInputElement) {
-      const row = { ArrowUp: index - 1, ArrowDown: index + 1 }[pressed];
-      if (row === undefined) return;
+      if (pressed !== 'ArrowUp' && pressed !== 'ArrowDown') return;
       event.preventDefault();
       walkColumn(event.currentTarget, event.target, pressed === 'ArrowUp');
       return;
@@ -150,7 +149,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     type,
     name: (id, index, title) => {
       const was = trackAtIndex(album, index)?.title ?? '';
-      edit(`title of track ${index + 1} “${was}” → “${title}”`, (before) => editTrack(before, id, { title }));
+      edit(`title of ${rowName(index)} “${was}” → “${title}”`, (before) => editTrack(before, id, { title }));
     },
   });
   const row = (index: number) => {

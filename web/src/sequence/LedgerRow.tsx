@@ -38,7 +38,8 @@ function gapText(gap: Ticks): string {
   return `${text.replace('-', '−')} s`;
 }
 
-const rowName = (index: number): string => (index < 0 ? 'the hidden song' : `track ${index + 1}`);
+/** A row in words. */
+export const rowName = (index: number): string => (index < 0 ? 'the hidden song' : `track ${index + 1}`);
 
 export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
   const { track, index, inHand, chosen, beat, isFirst, actions } = props;

@@ -44,6 +44,16 @@ describe('Skyline', () => {
       null,
     ]);
   });
+  it('knows the hidden song, but a track that sounds over its end before it', () => {
+    const hidden = { audioStart: s(0.5), audioEnd: s(3) };
+    expect([0, 0.5, 1.99, 2, 2.99].map((time) => trackAt({ ...layout, hidden }, s(time)))).toEqual([
+      null,
+      -1,
+      -1,
+      0,
+      0,
+    ]);
+  });
   it('is zoomed around a time that stays where it is, from the disc to a minute', () => {
     const long: Layout = { ...layout, end: s(1000), leadOut: frames(75_000) };
     const whole = discView(long);

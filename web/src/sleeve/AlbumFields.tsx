@@ -1,7 +1,7 @@
 import { CD_TEXT_GENRES, eanFault, mendOf, parseEan, type Album } from '@oiseau/core';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { useFindings } from '../checks/useFindings.js';
+import { useFindings } from '../checks/FindingsContext.js';
 import { DraftField } from '../ui/DraftField.js';
 
 type TextField =

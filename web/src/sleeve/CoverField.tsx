@@ -5,6 +5,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { sendFile } from '../api/client.js';
 import { Cover } from '../shelf/Cover.js';
 import { useNotices } from '../ui/Notices.js';
+import { FileInput } from '../ui/FileInput.js';
 
 export function CoverField() {
   const { album, edit } = useAlbum();
@@ -26,17 +27,11 @@ export function CoverField() {
   return (
     <div className="sleeve-cover">
       <Cover artwork={album.artwork} title={album.title} />
-      <input
+      <FileInput
         ref={input}
-        type="file"
+        label="Cover picture"
         accept="image/jpeg,image/png"
-        hidden
-        aria-label="Cover picture"
-        onChange={({ target }) => {
-          const file = target.files?.[0];
-          target.value = '';
-          if (file) take(file).catch(complain);
-        }}
+        onFile={(file) => void take(file).catch(complain)}
       />
       <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => input.current?.click()}>
         <ImagePlus size={16} aria-hidden /> {album.artwork ? 'Another cover' : 'Choose a cover'}

@@ -6,6 +6,7 @@ import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { saveText } from '../ui/save-text.js';
 import { albumToCsv, readCsv, type CsvReading } from './csv.js';
+import { FileInput } from '../ui/FileInput.js';
 
 /** The words as a CSV file, out, and in again after a look at what would change. */
 export function CsvButtons() {
@@ -31,20 +32,16 @@ export function CsvButtons() {
       <Button size="sm" variant="outline-primary" onClick={() => input.current?.click()}>
         CSV in …
       </Button>
-      <input
+      <FileInput
         ref={input}
-        type="file"
+        label="CSV file"
         accept=".csv,text/csv"
-        hidden
-        aria-label="CSV file"
-        onChange={({ target }) => {
-          const file = target.files?.[0];
-          target.value = '';
-          file
-            ?.text()
+        onFile={(file) =>
+          void file
+            .text()
             .then((text) => setReading({ ...readCsv(album, text), file: file.name }))
-            .catch(complain);
-        }}
+            .catch(complain)
+        }
       />
       {reading && (
         <Modal show onHide={() => setReading(null)} size="lg" scrollable aria-labelledby="csv-title">

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
+import { Tabs } from '../ui/Tabs.js';
 import { AlbumFields } from './AlbumFields.js';
 import { CodesDialog } from './CodesDialog.js';
 import { CoverField } from './CoverField.js';
@@ -50,22 +51,15 @@ export function SleeveView() {
       ) : (
         <>
           <div className="grid-tools">
-            <div className="bench-sides" role="tablist" aria-label="Columns">
-              {names.map((name) => (
-                <button
-                  key={name}
-                  type="button"
-                  role="tab"
-                  aria-selected={name === chosen}
-                  onClick={() => {
-                    setChosen(name);
-                    setState(go({ row: state.at.row, column: 0 }));
-                  }}
-                >
-                  {name}
-                </button>
-              ))}
-            </div>
+            <Tabs
+              label="Columns"
+              names={Object.fromEntries(names.map((name) => [name, name]))}
+              chosen={chosen}
+              onChoose={(name) => {
+                setChosen(name);
+                setState(go({ row: state.at.row, column: 0 }));
+              }}
+            />
             <span className="flex-grow-1" />
             <Button
               size="sm"

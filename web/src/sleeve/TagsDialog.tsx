@@ -1,11 +1,9 @@
-import { editTrack, parseEan, parseIsrc, trackTags, type Album } from '@oiseau/core';
+import { editTrack, parseEan, parseIsrc, TAG_NAME, trackTags, type Album } from '@oiseau/core';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
-
-const NAME = /^[A-Z0-9][A-Z0-9 _-]*$/;
 
 /** Whose own tag it is. */
 type Owner = 'track' | 'album';
@@ -102,7 +100,7 @@ export function TagsDialog({ first, onHide }: { first: number; onHide: () => voi
             placeholder="MOOD"
             value={name}
             fault={(text) =>
-              text === '' || NAME.test(text.toUpperCase())
+              text === '' || TAG_NAME.test(text.toUpperCase())
                 ? undefined
                 : 'Letters, digits, blanks, “_” and “-”.'
             }
@@ -117,7 +115,7 @@ export function TagsDialog({ first, onHide }: { first: number; onHide: () => voi
             <option value="track">this track</option>
             <option value="album">all tracks</option>
           </Form.Select>
-          <Button variant="outline-primary" disabled={!NAME.test(name) || value === ''} onClick={add}>
+          <Button variant="outline-primary" disabled={!TAG_NAME.test(name) || value === ''} onClick={add}>
             Add
           </Button>
         </div>

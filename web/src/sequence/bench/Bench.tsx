@@ -5,6 +5,7 @@ import {
   samplesToTicks,
   setGap,
   ticks,
+  TICKS_PER_FRAME,
   TICKS_PER_SECOND,
   trackAtIndex,
   waitBars,
@@ -23,6 +24,7 @@ import { useCanvas, type Draw } from '../../ui/canvas.js';
 import { IconButton } from '../../ui/IconButton.js';
 import { useNotices } from '../../ui/Notices.js';
 import { useShortcuts } from '../../ui/useShortcuts.js';
+import { Tabs } from '../../ui/Tabs.js';
 import { useStored } from '../../ui/useStored.js';
 import { useWheel } from '../../ui/useWheel.js';
 import { changeWords } from '../change-words.js';
@@ -158,8 +160,8 @@ function OpenBench({
       B: tap,
       W: () => wait(BARS_AT_A_TIME),
       'Shift+W': () => wait(-BARS_AT_A_TIME),
-      'Alt+ArrowLeft': () => nudge(-FRAME),
-      'Alt+ArrowRight': () => nudge(FRAME),
+      'Alt+ArrowLeft': () => nudge(-TICKS_PER_FRAME),
+      'Alt+ArrowRight': () => nudge(TICKS_PER_FRAME),
       I: indexHere,
     },
     true,
@@ -202,19 +204,7 @@ function OpenBench({
         />
         <BenchPlayMark view={view} />
       </div>
-      <div className="bench-sides" role="tablist" aria-label="Numbers of the transition">
-        {Object.entries(SIDES).map(([key, name]) => (
-          <button
-            key={key}
-            type="button"
-            role="tab"
-            aria-selected={side === key}
-            onClick={() => setSide(key as Side)}
-          >
-            {name}
-          </button>
-        ))}
-      </div>
+      <Tabs label="Numbers of the transition" names={SIDES} chosen={side} onChoose={setSide} />
       {side === 'spacing' && (
         <BenchNumbers
           scene={scene}
@@ -240,9 +230,6 @@ function OpenBench({
     </section>
   );
 }
-
-/** A frame of the disc, in ticks. */
-const FRAME = 9_408_000;
 
 /** What lies on the Bench. */
 function useBenchScene({

@@ -1,4 +1,4 @@
-import { beatsBetween, ticks, type Ticks } from '@oiseau/core';
+import { beatsBetween, ticks, TICKS_PER_FRAME, TICKS_PER_SECOND, type Ticks } from '@oiseau/core';
 import type { Handle } from './bench-handles.js';
 import { originOf, type BenchScene } from './bench-scene.js';
 import type { BenchView } from './bench-view.js';
@@ -23,7 +23,6 @@ export interface Caught {
 
 /** How near a place must be to catch a drag, in pixels. */
 const REACH_PX = 7;
-const FRAME = 9_408_000;
 /** Closer than this the frames of the disc would be leaps; seconds in sight. */
 const CLOSE_S = 0.1;
 
@@ -49,8 +48,8 @@ export function snap(
   if (caught) return { time: caught.time, caught };
   const zero = choice.zeros ? onZero(handle, to, scene) : null;
   if (zero && Math.abs(zero.time - to) <= reach) return { time: zero.time, caught: zero };
-  const framed = choice.frames && span > CLOSE_S * 705_600_000;
-  return { time: framed ? ticks(Math.round(to / FRAME) * FRAME) : to, caught: null };
+  const framed = choice.frames && span > CLOSE_S * TICKS_PER_SECOND;
+  return { time: framed ? ticks(Math.round(to / TICKS_PER_FRAME) * TICKS_PER_FRAME) : to, caught: null };
 }
 
 /** Beats of the song that ends; its successor may begin on one, or sound for the first time on one. */

@@ -5,6 +5,7 @@ import {
   zeroCrossingIn,
   type Silhouette,
   type Ticks,
+  TICKS_PER_SECOND,
 } from '@oiseau/core';
 import { useMemo } from 'react';
 import type { MasterRecord } from '../../api/types.js';
@@ -44,7 +45,7 @@ export function useLevel(
     }
     const { left, right, from: at } = stretch;
     const origin = samplesToTicks(samples(at), rate);
-    const perTick = rate / 705_600_000;
+    const perTick = rate / TICKS_PER_SECOND;
     const level = (start: Ticks, end: Ticks): number => {
       const i = Math.floor((start - origin) * perTick);
       const j = Math.max(i + 1, Math.floor((end - origin) * perTick));

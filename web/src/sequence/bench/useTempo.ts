@@ -7,6 +7,7 @@ import {
   TEMPO_STRETCH_S,
   ticks,
   ticksToSamples,
+  ticksToSeconds,
   type Tempo,
   type Ticks,
   type Track,
@@ -51,7 +52,7 @@ export function useTempo(track: Track | undefined, audioStart: Ticks | undefined
   const tap = (): void => {
     if (!track || audioStart === undefined) return;
     const onDisc = player.heardNow() / PLAYER_RATE;
-    const now = onDisc - (audioStart - track.in) / 705_600_000;
+    const now = onDisc - ticksToSeconds(ticks(audioStart - track.in));
     const last = counted.current?.times.at(-1);
     const goesOn =
       counted.current?.id === track.id && last !== undefined && now > last && now - last < NEW_COUNT_S;

@@ -1,5 +1,5 @@
 import { acceptedReason, checkAlbum, type CheckSubject, type Finding } from '@oiseau/core';
-import { useDeferredValue, useMemo } from 'react';
+import { createContext, useContext, useDeferredValue, useMemo, type ReactNode } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 
 /** What the checks found of the album as it stands now. */
@@ -10,21 +10,24 @@ export interface Checked {
   readonly accepted: readonly { readonly finding: Finding; readonly reason: string }[];
 }
 
+const FindingsContext = createContext<Checked | null>(null);
+
 export function useFindings(): Checked {
-  const { album, sequence, layout, facts, masters } = useAlbum();
-  const details = useMemo(() => {
-    // The older version of a master is kept on purpose; it counts as long as a track plays it.
-    const replaced = new Set(masters.map(({ replaces }) => replaces));
-    const kept = masters.filter(({ sha256 }) => !replaced.has(sha256) || facts.has(sha256));
-    return new Map(kept.map((master) => [master.sha256, master]));
-  }, [masters, facts]);
+  const checked = useContext(FindingsContext);
+  if (!checked) throw new Error('useFindings outside an album');
+  return checked;
+}
+
+/** Checks the album once for all its views. */
+export function FindingsProvider({ children }: { children: ReactNode }) {
+  const { album, sequence, layout, facts, mastersById } = useAlbum();
   const now = useMemo(
-    () => ({ album, sequence, layout, masters: facts, details }),
-    [album, sequence, layout, facts, details],
+    () => ({ album, sequence, layout, masters: facts, details: mastersById }),
+    [album, sequence, layout, facts, mastersById],
   );
   // An edit is drawn first; what the checks say of it comes right after.
   const subject = useDeferredValue(now);
-  return useMemo(() => {
+  const checked = useMemo(() => {
     const all = checkAlbum(subject).map((finding) => ({
       finding,
       reason: acceptedReason(subject, finding),
@@ -35,4 +38,5 @@ export function useFindings(): Checked {
       accepted: all.flatMap(({ finding, reason }) => (reason === null ? [] : [{ finding, reason }])),
     };
   }, [subject]);
+  return <FindingsContext value={checked}>{children}</FindingsContext>;
 }
