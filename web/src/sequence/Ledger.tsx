@@ -40,6 +40,9 @@ interface LedgerProps {
 /** The same object every time: all rows are drawn anew when it changes. */
 const DRAG_START = { activationConstraint: { distance: DRAG_AFTER_PX } };
 
+/** Rows on either side of the one in hand that can be in sight with it. */
+const NEAR = 20;
+
 /** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys. */
 export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   const { album, layout, facts, mastersById, edit, undo } = useAlbum();
@@ -165,6 +168,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
         index={index}
         inHand={index === chosen.index}
         chosen={chosen.ids.has(track.id)}
+        near={Math.abs(index - chosen.index) < NEAR}
         {...fieldPlace(album, index)}
         length={ticks(placed.audioEnd - placed.audioStart)}
         out={track.out ?? (master ? masterTicks(master) : track.in)}

@@ -2,7 +2,7 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { formatClock, formatMsf, ticksToSeconds, type Ticks, type Track } from '@oiseau/core';
 import { GripVertical, Play } from 'lucide-react';
-import { memo, type KeyboardEvent, type MouseEvent } from 'react';
+import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
@@ -24,6 +24,8 @@ interface LedgerRowProps extends FieldPlace {
   readonly index: number;
   readonly inHand: boolean;
   readonly chosen: boolean;
+  /** Close to the row in hand: what it shows of an edit is drawn at once, farther rows follow. */
+  readonly near: boolean;
   readonly length: Ticks;
   /** Where the track ends in its master. */
   readonly out: Ticks;
@@ -109,7 +111,7 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
             hidden
           </span>
         ) : (
-          <StartField index={index} actions={actions} />
+          <StartField index={index} near={props.near} actions={actions} />
         )}
       </td>
       <td role="gridcell" className="num">
@@ -136,8 +138,10 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
 });
 
 /** The start of a track: what every edit of a track before it moves, so it alone is drawn anew. */
-function StartField({ index, actions }: Pick<LedgerRowProps, 'index' | 'actions'>) {
-  const mark = useAlbum().layout.tracks[index]?.startMark;
+function StartField({ index, near, actions }: Pick<LedgerRowProps, 'index' | 'near' | 'actions'>) {
+  const now = useAlbum().layout.tracks[index]?.startMark;
+  const soon = useDeferredValue(now);
+  const mark = near ? now : soon;
   if (mark === undefined) return null;
   return (
     <LedgerField

@@ -4,13 +4,13 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
-import { useSilhouettes } from '../api/queries.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePreview } from '../player/PlayerContext.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { Bench } from './bench/Bench.js';
 import { Ledger } from './Ledger.js';
+import { Outlines } from './Outlines.js';
 import { Skyline } from './Skyline.js';
 import { LevelsDialog } from './LevelsDialog.js';
 import { useChosenTracks } from './useChosenTracks.js';
@@ -18,10 +18,15 @@ import { useTransitions, type Transitions } from './useTransitions.js';
 
 /** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
 export function SequenceView() {
-  const { id, album, layout, masters, facts } = useAlbum();
+  return <Outlines masters={useAlbum().masters}>{PARTS}</Outlines>;
+}
+
+const PARTS = <Parts />;
+
+function Parts() {
+  const { id, album, layout, facts } = useAlbum();
   const player = usePlayer();
   const preview = usePreview();
-  const outlines = useSilhouettes(masters);
   // Checks lead to a track by its number.
   const [search] = useSearchParams();
   const chosen = useChosenTracks(album, Math.max(0, (Number(search.get('track')) || 1) - 1));
@@ -66,14 +71,13 @@ export function SequenceView() {
   };
   return (
     <div className="sequence">
-      <Skyline chosen={chosen} silhouettes={outlines} />
+      <Skyline chosen={chosen} />
       <div className="sequence-columns">
         <Ledger chosen={chosen} onPlay={play} kept={kept} />
         <div className="sequence-bench">
           <Bench
             key={album.tracks[index]?.id}
             index={index}
-            outlines={outlines}
             hold={hold}
             onHold={setHold}
             kept={(changed) => kept(changed, index)}

@@ -9,10 +9,17 @@ import {
   ticks,
   ticksToSamples,
   type Layout,
-  type Silhouette,
   type Ticks,
 } from '@oiseau/core';
-import { useCallback, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  useCallback,
+  useDeferredValue,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
@@ -21,6 +28,7 @@ import { trackAt } from '../player/track-at.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { useWheel } from '../ui/useWheel.js';
+import { useOutlines } from './Outlines.js';
 import type { ChosenTracks } from './useChosenTracks.js';
 import {
   discView,
@@ -47,14 +55,9 @@ interface Press {
 }
 
 /** The disc drawn to scale: a press plays from there, a track is dragged to another place, the wheel zooms. */
-export function Skyline({
-  chosen,
-  silhouettes,
-}: {
-  chosen: ChosenTracks;
-  silhouettes: ReadonlyMap<string, Silhouette>;
-}) {
+export function Skyline({ chosen }: { chosen: ChosenTracks }) {
   const { album, layout, edit } = useAlbum();
+  const silhouettes = useOutlines();
   const player = usePlayer();
   const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);
   const [zoom, setZoom] = useState<SkylineView | null>(null);
@@ -62,17 +65,16 @@ export function Skyline({
   const press = useRef<Press | null>(null);
   const { ids } = chosen;
   const view = useMemo(() => zoom ?? discView(layout), [zoom, layout]);
+  // The numbers of an edit are drawn first, the whole disc right after.
+  const scene = useDeferredValue(
+    useMemo(
+      () => ({ album, layout, silhouettes, chosen: ids, view }),
+      [album, layout, silhouettes, ids, view],
+    ),
+  );
   const draw = useCallback<Draw>(
-    (context, width, height, palette) =>
-      drawSkyline(context, width, height, palette, {
-        album,
-        layout,
-        silhouettes,
-        chosen: ids,
-        view,
-        drag,
-      }),
-    [album, layout, silhouettes, ids, view, drag],
+    (context, width, height, palette) => drawSkyline(context, width, height, palette, { ...scene, drag }),
+    [scene, drag],
   );
   const canvas = useCanvas(draw);
   const position = usePlayerState(({ position: at }) => Math.floor(at / (PLAYER_RATE / 20)));

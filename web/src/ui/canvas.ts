@@ -1,4 +1,4 @@
-import { useEffect, useRef, type RefObject } from 'react';
+import { useCallback, useEffect, useRef, type RefObject } from 'react';
 
 /** The colours of the surface in use, for drawing on a canvas. */
 export interface Palette {
@@ -46,26 +46,33 @@ export type Draw = (
 /** Draws on a canvas that fills its box: again when `draw` changes, the box is resized or the surface is switched. */
 export function useCanvas(draw: Draw): RefObject<HTMLCanvasElement | null> {
   const ref = useRef<HTMLCanvasElement>(null);
+  // The size is what the observer told, never asked for while drawing: the question would lay out the whole page at once.
+  const size = useRef({ width: 0, height: 0 });
+  const latest = useRef(draw);
+  const paint = useCallback((): void => {
+    const { width, height } = size.current;
+    const context = ref.current?.getContext('2d');
+    if (!context || width === 0) return;
+    const ratio = window.devicePixelRatio;
+    context.canvas.width = Math.round(width * ratio);
+    context.canvas.height = Math.round(height * ratio);
+    context.scale(ratio, ratio);
+    latest.current(context, width, height, readPalette());
+  }, []);
+  useEffect(() => {
+    latest.current = draw;
+    paint();
+  }, [draw, paint]);
   useEffect(() => {
     const canvas = ref.current;
     if (!canvas) return undefined;
-    const paint = (): void => {
-      const { clientWidth: width, clientHeight: height } = canvas;
-      const ratio = window.devicePixelRatio;
-      canvas.width = Math.round(width * ratio);
-      canvas.height = Math.round(height * ratio);
-      const context = canvas.getContext('2d');
-      if (!context) return;
-      context.scale(ratio, ratio);
-      draw(context, width, height, readPalette());
-    };
-    paint();
-    // An observer reports once at the start as well: only another size is news.
-    let size = `${canvas.clientWidth}×${canvas.clientHeight}`;
-    const observer = new ResizeObserver(() => {
-      const now = `${canvas.clientWidth}×${canvas.clientHeight}`;
-      if (now !== size) paint();
-      size = now;
+    const observer = new ResizeObserver(([entry]) => {
+      if (!entry) return;
+      size.current = {
+        width: Math.round(entry.contentRect.width),
+        height: Math.round(entry.contentRect.height),
+      };
+      paint();
     });
     observer.observe(canvas);
     window.addEventListener('oiseau-theme', paint);
@@ -73,6 +80,6 @@ export function useCanvas(draw: Draw): RefObject<HTMLCanvasElement | null> {
       observer.disconnect();
       window.removeEventListener('oiseau-theme', paint);
     };
-  }, [draw]);
+  }, [paint]);
   return ref;
 }

@@ -10,7 +10,6 @@ import {
   trackAtIndex,
   waitBars,
   type Album,
-  type Silhouette,
   type Ticks,
 } from '@oiseau/core';
 import { Minus, Plus } from 'lucide-react';
@@ -31,6 +30,7 @@ import { changeWords } from '../change-words.js';
 import type { Transitions } from '../useTransitions.js';
 import { BARS_AT_A_TIME, BenchBeat } from './BenchBeat.js';
 import { drawBench } from './bench-drawing.js';
+import { useOutlines } from '../Outlines.js';
 import { BenchMarks } from './BenchMarks.js';
 import { BenchNumbers, type CommitEdit } from './BenchNumbers.js';
 import { placedBefore, voiceOf, type BenchScene } from './bench-scene.js';
@@ -44,7 +44,6 @@ import { useTempo } from './useTempo.js';
 interface BenchProps {
   /** The track that begins. */
   readonly index: number;
-  readonly outlines: ReadonlyMap<string, Silhouette>;
   /** Everything after an edit stays where it is. */
   readonly hold: boolean;
   readonly onHold: (hold: boolean) => void;
@@ -70,7 +69,6 @@ export function Bench(props: BenchProps) {
 
 function OpenBench({
   index,
-  outlines,
   hold,
   onHold,
   kept,
@@ -115,7 +113,6 @@ function OpenBench({
     index,
     album: shown,
     layout: placed,
-    outlines,
     view,
     span,
     master,
@@ -236,7 +233,6 @@ function useBenchScene({
   index,
   album,
   layout,
-  outlines,
   view,
   span,
   master,
@@ -245,12 +241,12 @@ function useBenchScene({
   index: number;
   album: Album;
   layout: ReturnType<typeof useAlbum>['layout'];
-  outlines: ReadonlyMap<string, Silhouette>;
   view: BenchView;
   span: number;
   master: MasterRecord;
   masterBefore: MasterRecord | undefined;
 }): BenchScene | null {
+  const outlines = useOutlines();
   const trackBefore = trackAtIndex(album, index - 1);
   const trackAfter = album.tracks[index];
   const before = placedBefore(layout, index);
