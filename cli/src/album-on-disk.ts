@@ -9,10 +9,11 @@ import {
   parseAlbumFile,
   type PcmSource,
   type Album,
+  type CoverFacts,
   type Layout,
   type Sequence,
 } from '@oiseau/core';
-import { openMaster, systemCode, type OpenMaster } from '@oiseau/host';
+import { coverFacts, openMaster, systemCode, type OpenMaster } from '@oiseau/host';
 import { UsageError } from './exit.js';
 
 /** An album file with its masters open beside it. */
@@ -22,6 +23,8 @@ export interface AlbumOnDisk {
   readonly layout: Layout;
   /** By the name in the file. */
   readonly masters: ReadonlyMap<string, PcmSource>;
+  /** The picture that the file names. */
+  readonly cover: { readonly path: string; readonly facts: CoverFacts } | null;
   close(): Promise<void>;
 }
 
@@ -40,10 +43,13 @@ export async function openAlbum(path: string): Promise<AlbumOnDisk> {
       faults.push(`${name}: ${masterFault(error)}`);
     }
   }
+  const cover = file.artwork === null ? null : await openCover(resolve(dirname(path), file.artwork));
+  if (cover === undefined)
+    faults.push(`${file.artwork}: the cover is no JPEG or PNG picture that can be read.`);
   const close = async (): Promise<void> => {
     await Promise.all(opened.map((master) => master.close()));
   };
-  if (faults.length > 0) {
+  if (faults.length > 0 || cover === undefined) {
     await close();
     throw new UsageError(faults.join('\n'));
   }
@@ -52,7 +58,18 @@ export async function openAlbum(path: string): Promise<AlbumOnDisk> {
     (name) => name,
     (index) => `track-${index + 1}`,
   );
-  return { album, masters, close, ...layOutAlbum(album, masters) };
+  return { album, masters, cover, close, ...layOutAlbum(album, masters) };
+}
+
+/** undefined: it can't be used. */
+async function openCover(path: string): Promise<AlbumOnDisk['cover'] | undefined> {
+  try {
+    const facts = await coverFacts(path);
+    return facts ? { path, facts } : undefined;
+  } catch (error) {
+    if (systemCode(error)) return undefined;
+    throw error;
+  }
 }
 
 async function readText(path: string): Promise<string> {

@@ -12,8 +12,9 @@ export function findingLine(subject: CheckSubject, finding: Finding): string {
 }
 
 /** The rules' view of an album on disk. Its masters are not measured here, so rules that need that find nothing. */
-export const subjectOf = ({ album, sequence, layout, masters }: AlbumOnDisk): CheckSubject => ({
+export const subjectOf = ({ album, sequence, layout, masters, cover }: AlbumOnDisk): CheckSubject => ({
   ...{ album, sequence, layout, masters },
+  cover: cover?.facts ?? null,
 });
 
 /** `oiseau check ALBUM.json` */

@@ -94,9 +94,9 @@ describe('oiseau check', () => {
     ['a missing master', { tracks: [{ master: 'three.wav' }] }, /three\.wav: the master is missing/],
     ['a truncated master', { tracks: [{ master: 'cut.wav' }] }, /cut\.wav: The file is truncated/],
     [
-      'a kind that does not exist yet',
-      { deliverables: [{ name: 'plant', kind: 'ddp' }] },
-      /deliverables\[0\].*“ddp” can't be rendered yet/,
+      'a kind that does not exist',
+      { deliverables: [{ name: 'plant', kind: 'tape' }] },
+      /deliverables\[0\].*“tape” is not known; ddp, cue, tracks and continuous are/,
     ],
   ])('is 2 for %s', async (_, change, words) => {
     const { status, err } = await oiseau('check', await file('unusable.json', change));

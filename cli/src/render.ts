@@ -1,7 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { checkAlbum, planDeliverable, sounding, type Deliverable } from '@oiseau/core';
-import { CodecError, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
+import { CodecError, embeddedCover, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { openAlbum } from './album-on-disk.js';
 import { findingLine, subjectOf } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
@@ -31,6 +31,7 @@ export async function render(
       if (!source) throw new RangeError(`${master} was not opened`);
       return source;
     });
+    const cover = opened.cover && (await embeddedCover(opened.cover.path));
     await mkdir(out, { recursive: true });
     let status: ExitStatus = 0;
     for (const deliverable of chosen) {
@@ -38,7 +39,7 @@ export async function render(
       const tell = progressLines(deliverable.name, planSeconds(plan), report);
       const proof = await renderToFolder(
         plan,
-        { sequence, layout, masters: sources },
+        { sequence, layout, masters: sources, cover },
         REVISION,
         join(out, deliverable.name),
         tell,

@@ -69,8 +69,10 @@ export { THIRD_OCTAVES_HZ } from './measure/spectrum.js';
 
 export { albumSchema, DEFAULT_GAP, newAlbum, newTrack } from './album/album.js';
 export type { Album, Track } from './album/album.js';
-export { deliverableSchema, ditherOf } from './album/deliverable.js';
-export type { Deliverable } from './album/deliverable.js';
+export { AUDIO_FORMATS, CODINGS, MP3_BITRATES } from './album/coding.js';
+export type { AudioFormat, Coding } from './album/coding.js';
+export { bitrateOf, codingOf, deliverableSchema, ditherOf, isImage, isLossy } from './album/deliverable.js';
+export type { Deliverable, SoundDeliverable } from './album/deliverable.js';
 export {
   appendTracks,
   compareNames,
@@ -145,15 +147,20 @@ export { wordDoubt } from './checks/master-doubt-words.js';
 export { masterDoubts } from './checks/master-doubts.js';
 export type { MasterDoubt } from './checks/master-doubts.js';
 export { COMMON_LIMIT } from './checks/disc-length.js';
-export type { CheckSubject, Finding, Severity } from './checks/finding.js';
+export type { CheckSubject, CoverFacts, Finding, Severity } from './checks/finding.js';
 export { wordFinding } from './checks/words.js';
 
 export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
 export type { CueSheet } from './disc/cue-sheet.js';
+export { DdpError, readDdp } from './disc/ddp-read.js';
+export type { DdpFolder, DdpFound } from './disc/ddp-read.js';
 export { eanFault, parseEan } from './disc/ean.js';
 export { formatIsrc, isrcRun, parseIsrc } from './disc/isrc.js';
 
 export { fieldsFromTags } from './tags/embedded-tags.js';
+export { containerTags, TAG_CONTAINER } from './tags/container-tags.js';
+export type { ContainerTag, TagContainer } from './tags/container-tags.js';
+export type { EmbeddedPicture } from './tags/flac-blocks.js';
 export { trackTags } from './tags/tag-set.js';
 export type { TagSet } from './tags/tag-set.js';
 export {
@@ -175,10 +182,11 @@ export { CD_TEXT_FIELDS, TAG_NAME } from './album/text-fields.js';
 export type { CdTextField } from './album/text-fields.js';
 
 export { planDeliverable } from './render/plan.js';
-export type { Plan, PlannedAudio } from './render/plan.js';
-export type { AudioStream, FileSink, Hasher, Progress, RenderPorts } from './render/ports.js';
+export { expectedSize } from './render/planned.js';
+export type { Plan, PlannedAudio } from './render/planned.js';
+export type { AudioStream, EncoderOrder, FileSink, Hasher, Progress, RenderPorts } from './render/ports.js';
 export { Programme } from './render/programme.js';
-export { proveRender } from './render/proof.js';
+export { PROOF_TESTS, proveRender } from './render/proof.js';
 export type { Proof, ProofFile, ProofTest } from './render/proof.js';
 export { renderPlan } from './render/render.js';
 export type { RenderInput } from './render/render.js';

@@ -1,4 +1,6 @@
-import { open, type FileHandle } from 'node:fs/promises';
+import { createReadStream, createWriteStream } from 'node:fs';
+import { open, rename, writeFile, type FileHandle } from 'node:fs/promises';
+import { pipeline } from 'node:stream/promises';
 import type { ByteSource, FileSink } from '@oiseau/core';
 
 /** A file on disk as a byte source; keep it open while reading, then `close` it. */
@@ -49,4 +51,12 @@ export async function createFile(path: string): Promise<FileSink> {
     },
     abort: () => handle.close(),
   };
+}
+
+/** Puts bytes before everything that a file holds; the file is copied once. */
+export async function prepend(path: string, bytes: Uint8Array): Promise<void> {
+  const longer = `${path}.longer`;
+  await writeFile(longer, bytes, { flag: 'wx' });
+  await pipeline(createReadStream(path), createWriteStream(longer, { flags: 'a' }));
+  await rename(longer, path);
 }

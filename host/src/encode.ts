@@ -1,45 +1,78 @@
 import { once } from 'node:events';
-import type { FileSink, TagSet } from '@oiseau/core';
+import type { EncoderOrder, FileSink } from '@oiseau/core';
 import { CodecError, fileArgument, RAW, startFfmpeg } from './ffmpeg-process.js';
 
-/** Starts a FLAC encoder fed with interleaved little-endian words. Same words and tags give the same bytes. */
-export async function encodeFlac(
-  path: string,
-  audio: { rate: number; format: 'int16' | 'int24' },
-  tags: TagSet,
-): Promise<FileSink> {
-  const metadata = Object.entries(tags).flatMap(([name, value]) => ['-metadata', `${name}=${value}`]);
-  const words =
-    audio.format === 'int24' ? ['-sample_fmt', 's32', '-bits_per_raw_sample', '24'] : ['-sample_fmt', 's16'];
-  const { child, done } = startFfmpeg(
-    [
-      ...['-f', RAW[audio.format], '-ar', String(audio.rate), '-ac', '2', '-i', 'pipe:0'],
-      ...['-map_metadata', '-1', ...metadata],
-      ...[
+/** What FFmpeg is told for each coding, and the container that it writes. */
+function encoderArguments({ coding, rate, format, bitrate, quality, headBytes }: EncoderOrder): string[] {
+  const kbit = bitrate === null ? [] : ['-b:a', `${bitrate}k`];
+  const words = format === 'int16' ? 's16' : 's32';
+  switch (coding) {
+    case 'flac': {
+      const wide = format === 'int24' ? ['-bits_per_raw_sample', '24'] : [];
+      return [
         '-c:a',
         'flac',
-        ...words,
-        '-fflags',
-        '+bitexact',
-        '-flags:a',
-        '+bitexact',
-        '-n',
+        '-sample_fmt',
+        words,
+        ...wide,
+        '-metadata_header_padding',
+        String(headBytes),
         '-f',
         'flac',
-        fileArgument(path),
-      ],
+      ];
+    }
+    case 'alac': {
+      const wide = format === 'int24' ? ['-bits_per_raw_sample', '24'] : [];
+      return ['-c:a', 'alac', '-sample_fmt', `${words}p`, ...wide, ...mp4(rate)];
+    }
+    case 'aac':
+      return ['-c:a', 'aac', ...kbit, ...mp4(rate)];
+    case 'mp3': {
+      const variable = quality === null ? [] : ['-q:a', String(quality)];
+      // The Xing frame carries delay and padding of the encoder, by which players join tracks without a gap.
+      return [
+        '-c:a',
+        'libmp3lame',
+        ...kbit,
+        ...variable,
+        '-write_xing',
+        '1',
+        '-id3v2_version',
+        '0',
+        '-f',
+        'mp3',
+      ];
+    }
+    case 'opus':
+      return ['-c:a', 'libopus', ...kbit, '-vbr', 'on', '-serial_offset', '1', '-f', 'opus'];
+    case 'ogg':
+      return ['-c:a', 'libvorbis', ...kbit, '-serial_offset', '1', '-f', 'ogg'];
+    default:
+      return coding satisfies never;
+  }
+}
+
+/** An M4A file whose edit list counts in samples, so that it is as long as what went in. */
+const mp4 = (rate: number): string[] => ['-movie_timescale', String(rate), '-f', 'ipod'];
+
+/** Starts an encoder fed with interleaved little-endian stereo words. Same words give the same bytes. */
+export async function encode(path: string, order: EncoderOrder): Promise<FileSink> {
+  const { child, done } = startFfmpeg(
+    [
+      ...['-f', RAW[order.format], '-ar', String(order.rate), '-ac', '2', '-i', 'pipe:0'],
+      ...['-map_metadata', '-1', '-fflags', '+bitexact', '-flags:a', '+bitexact'],
+      ...[...encoderArguments(order), '-n', fileArgument(path)],
     ],
-    'write FLAC',
+    `write ${order.coding.toUpperCase()}`,
   );
   const { stdin } = child;
   if (!stdin) throw new CodecError('FFmpeg has no input.');
   return {
     async write(bytes) {
-      if (!stdin.write(bytes))
-        await Promise.race([
-          once(stdin, 'drain'),
-          done.then(() => Promise.reject(new CodecError('FFmpeg ended before the audio did.'))),
-        ]);
+      if (stdin.write(bytes)) return;
+      const ended = done.then(() => Promise.reject(new CodecError('FFmpeg ended before the audio did.')));
+      // A broken pipe only says that FFmpeg has died; its own last words say why.
+      await Promise.race([once(stdin, 'drain').catch(() => ended), ended]);
     },
     async close() {
       stdin.end();

@@ -7,3 +7,5 @@ export type { Coding, PreparedMaster } from './master-intake.js';
 export { openMaster } from './open-master.js';
 export type { OpenMaster } from './open-master.js';
 export { partialFolder, planSeconds, renderToFolder } from './render-folder.js';
+export { coverFacts, embeddedCover } from './cover.js';
+export { withDdpFolder } from './ddp-folder.js';

@@ -54,7 +54,7 @@ async function render(settings: object, target: string, stopAt = Infinity): Prom
     deliverableSchema.parse({ name: 'd', ...settings }),
     3,
   );
-  return renderToFolder(plan, { sequence, layout, masters }, 3, target, (phase, seconds) => {
+  return renderToFolder(plan, { sequence, layout, masters, cover: null }, 3, target, (phase, seconds) => {
     if (phase === 'render' && seconds >= stopAt) throw new Error('stopped by a person');
   });
 }

@@ -1,5 +1,4 @@
-import { createHash } from 'node:crypto';
-import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdir, open, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import {
   proveRender,
@@ -10,9 +9,11 @@ import {
   type RenderInput,
   type RenderPorts,
 } from '@oiseau/core';
-import { createFile, FileByteSource } from './byte-files.js';
+import { createFile, FileByteSource, prepend } from './byte-files.js';
 import { decodeFile } from './decode.js';
-import { encodeFlac } from './encode.js';
+import { hasher } from './hash.js';
+import { encode } from './encode.js';
+import { writeTags } from './write-tags.js';
 
 /** The render's ports over one folder. `closeAll` lets go of the files that were opened for reading. */
 function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> } {
@@ -25,12 +26,20 @@ function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> 
       opened.push(source);
       return source;
     },
-    encodeFlac: (path, audio, tags) => encodeFlac(at(path), audio, tags),
-    decode: (path) => decodeFile(at(path)),
-    sha256: () => {
-      const hash = createHash('sha256');
-      return { update: (bytes) => void hash.update(bytes), digest: () => hash.digest('hex') };
+    patch: async (path, offset, bytes) => {
+      const file = await open(at(path), 'r+');
+      try {
+        await file.write(bytes, 0, bytes.length, offset);
+      } finally {
+        await file.close();
+      }
     },
+    prepend: (path, bytes) => prepend(at(path), bytes),
+    encode: (path, order) => encode(at(path), order),
+    tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
+    decode: (path) => decodeFile(at(path)),
+    sha256: () => hasher('sha256'),
+    md5: () => hasher('md5'),
     closeAll: async () => {
       await Promise.all(opened.splice(0).map((source) => source.close()));
     },
@@ -65,7 +74,7 @@ export async function renderToFolder(
       progress(name, seconds);
   try {
     const written = await renderPlan(plan, input, ports, phase('render'));
-    const proof = await proveRender(plan, written, revision, ports, phase('prove'));
+    const proof = await proveRender(plan, written, revision, input.cover !== null, ports, phase('prove'));
     await ports.closeAll();
     await writeFile(join(partial, 'proof.json'), `${JSON.stringify(proof, null, 2)}\n`);
     await rm(target, { recursive: true, force: true });

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { album } from '../testing.js';
 import { secondsToTicks } from '../time/ticks.js';
 import { albumSchema } from './album.js';
-import { deliverableSchema } from './deliverable.js';
+import { bitrateOf, deliverableSchema } from './deliverable.js';
 import {
   appendTracks,
   compareNames,
@@ -162,19 +162,34 @@ describe('album file', () => {
     ['another format', { ...smallest, format: 'other' }, /^format: /],
     ['a later version', { ...smallest, version: 2 }, /^version: /],
     [
-      'a kind to come',
-      { ...smallest, deliverables: [{ name: 'plant', kind: 'ddp' }] },
-      /“ddp” can't be rendered yet; cue and tracks can/,
-    ],
-    [
       'no known kind',
       { ...smallest, deliverables: [{ name: 'plant', kind: 'tape' }] },
       /“tape” is not known/,
     ],
     [
-      'a format to come',
-      { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'mp3' }] },
-      /“mp3” can't be rendered yet/,
+      'no known format',
+      { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'wax' }] },
+      /“wax” is not known; wav, aiff, flac, mp3, m4a, opus and ogg are/,
+    ],
+    [
+      'a rate that MP3 does not know',
+      { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'mp3', rate: 96_000 }] },
+      /deliverables\[0\]\.rate: MP3 holds 44100 and 48000 Hz, not 96000/,
+    ],
+    [
+      'a bit rate that MP3 does not know',
+      { ...smallest, deliverables: [{ name: 'r', kind: 'continuous', format: 'mp3', bitrate: 200 }] },
+      /deliverables\[0\]\.bitrate: MP3 knows .* not 200/,
+    ],
+    [
+      'a bit rate that is too much',
+      { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'ogg', bitrate: 512 }] },
+      /OGG takes 64 to 500 kbit/,
+    ],
+    [
+      'a place that is no mark',
+      { ...smallest, deliverables: [{ name: 'r', kind: 'continuous', from: 'song 3' }] },
+      /deliverables\[0\]\.from/,
     ],
     [
       'FLAC in float',
@@ -273,10 +288,23 @@ describe('deliverables', () => {
       format: 'wav',
       bits: 24,
       rate: 'source',
+      codec: 'aac',
+      bitrate: null,
+      quality: null,
       gaps: 'append',
       pattern: '{number} {title}',
       select: null,
     });
+    const usual = (settings: object): number | null => {
+      const parsed = deliverableSchema.parse({ name: 'a', kind: 'continuous', ...settings });
+      return parsed.kind === 'continuous' ? bitrateOf(parsed) : null;
+    };
+    expect(usual({ format: 'mp3' })).toBe(320);
+    expect(usual({ format: 'm4a' })).toBe(256);
+    expect(usual({ format: 'opus' })).toBe(160);
+    expect(usual({ format: 'ogg' })).toBe(256);
+    expect(usual({ format: 'mp3', quality: 2 })).toBeNull();
+    expect(usual({ format: 'm4a', codec: 'alac' })).toBeNull();
   });
 });
 

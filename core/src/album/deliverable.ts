@@ -1,11 +1,8 @@
 import { z } from './schema-settings.js';
 import { DITHER_KINDS, type DitherKind } from '../dsp/dither.js';
 import { SAMPLE_RATES } from '../pcm/pcm-file.js';
+import { AUDIO_FORMATS, CODINGS, MP3_BITRATES, type Coding } from './coding.js';
 import { unknownWords } from './name-pattern.js';
-
-/** Kinds and formats that the album file knows and that later versions will render. */
-const KINDS_TO_COME = ['ddp', 'continuous'];
-const FORMATS_TO_COME = ['aiff', 'mp3', 'm4a', 'opus', 'ogg'];
 
 const folderName = z
   .string()
@@ -15,34 +12,47 @@ const folderName = z
     error: (issue) => `“${String(issue.input)}” is no plain folder name.`,
   });
 
+const known = (names: readonly string[]): string => `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+const oneOf = <const T extends readonly string[]>(values: T) =>
+  z.enum(values, { error: (issue) => `“${String(issue.input)}” is not known; ${known(values)} are.` });
+
 const dither = z.enum(DITHER_KINDS);
+
+/** What a pressing plant takes [DDP 2.00]: 44.1 kHz, 16 bit. */
+const ddpDeliverable = z.strictObject({
+  name: folderName,
+  kind: z.literal('ddp'),
+  dither: dither.default('triangular'),
+});
 
 /** A disc image with a cue sheet: 44.1 kHz, 16 bit. */
 const cueDeliverable = z.strictObject({
   name: folderName,
   kind: z.literal('cue'),
-  audio: z
-    .enum(['wav', 'bin'], { error: (issue) => `“${String(issue.input)}” is not known; wav and bin are.` })
-    .default('wav'),
+  audio: oneOf(['wav', 'bin']).default('wav'),
   dither: dither.default('triangular'),
 });
+
+/** How the audio of a file is kept. What means nothing for a coding is left aside. */
+const sound = {
+  format: oneOf(AUDIO_FORMATS).default('wav'),
+  /** Of M4A. */
+  codec: oneOf(['aac', 'alac']).default('aac'),
+  bits: z.union([z.literal(16), z.literal(24), z.literal(32), z.literal('float')]).default(24),
+  rate: z.union([z.literal('source'), z.literal([...SAMPLE_RATES])]).default('source'),
+  dither: dither.optional(),
+  /** kbit/s; null: what is usual for the coding. */
+  bitrate: z.int().min(16).max(512).nullable().default(null),
+  /** MP3 at a variable bit rate, 0 (best) to 9 (smallest); null: at a constant one. */
+  quality: z.int().min(0).max(9).nullable().default(null),
+};
 
 /** One file for each track. */
 const tracksDeliverable = z
   .strictObject({
     name: folderName,
     kind: z.literal('tracks'),
-    format: z
-      .enum(['wav', 'flac'], {
-        error: (issue) =>
-          FORMATS_TO_COME.includes(String(issue.input))
-            ? `“${String(issue.input)}” can't be rendered yet; wav and flac can.`
-            : `“${String(issue.input)}” is not known; wav and flac are.`,
-      })
-      .default('wav'),
-    bits: z.union([z.literal(16), z.literal(24), z.literal(32), z.literal('float')]).default(24),
-    rate: z.union([z.literal('source'), z.literal([...SAMPLE_RATES])]).default('source'),
-    dither: dither.optional(),
+    ...sound,
     gaps: z.enum(['append', 'prepend', 'drop']).default('append'),
     pattern: z
       .string()
@@ -56,28 +66,95 @@ const tracksDeliverable = z
     /** Track numbers from 1; null: all. */
     select: z.array(z.int().min(1).max(99)).min(1).nullable().default(null),
   })
-  .refine(({ format, bits }) => format !== 'flac' || bits === 16 || bits === 24, {
-    path: ['bits'],
-    message: 'FLAC holds 16 or 24 bits.',
-  });
+  .superRefine(soundFits);
 
-export const deliverableSchema = z.discriminatedUnion('kind', [cueDeliverable, tracksDeliverable], {
-  error: (issue) => {
-    if (issue.code !== 'invalid_union') return undefined;
-    const kind = (issue.input as { kind?: unknown } | null)?.kind;
-    if (kind === undefined) return 'The kind is missing; cue and tracks can be rendered.';
-    return KINDS_TO_COME.includes(String(kind))
-      ? `Kind “${String(kind)}” can't be rendered yet; cue and tracks can.`
-      : `Kind “${String(kind)}” is not known; cue and tracks are.`;
+/** A place on the disc: seconds from the start mark of track 1, or a mark (“3”, “3.0” its pause, “3.2” its index 2). */
+const place = z.union([
+  z.number().min(0),
+  z.string().regex(/^[1-9]\d?(\.\d\d?)?$/, 'A mark is a track (“3”) or a track and an index (“3.2”).'),
+]);
+export type Place = z.output<typeof place>;
+
+/** The album, or a section of it, as one file. */
+const continuousDeliverable = z
+  .strictObject({
+    name: folderName,
+    kind: z.literal('continuous'),
+    ...sound,
+    /** Where it begins; null: at the start mark of track 1. */
+    from: place.nullable().default(null),
+    /** Where it ends; null: at the end of the last audio. */
+    to: place.nullable().default(null),
+  })
+  .superRefine(soundFits);
+
+type Sound = z.output<z.ZodObject<typeof sound>>;
+
+/** How a file of this format is coded. */
+export const codingOf = ({ format, codec }: Pick<Sound, 'format' | 'codec'>): Coding =>
+  format === 'm4a' ? codec : format;
+
+function soundFits(value: Sound, context: z.RefinementCtx): void {
+  const coding = codingOf(value);
+  const { lossy, bits, rates, bitrate } = CODINGS[coding];
+  const fault = (path: string, message: string): void =>
+    context.addIssue({ code: 'custom', path: [path], message });
+  const name = coding.toUpperCase();
+  if (!lossy && !bits.includes(value.bits))
+    fault('bits', `${name} holds ${bits.join(' or ')} bits, not ${value.bits}.`);
+  if (value.rate !== 'source' && !rates.includes(value.rate))
+    fault('rate', `${name} holds ${known(rates.map(String))} Hz, not ${value.rate}.`);
+  if (value.bitrate !== null && bitrate) {
+    if (value.bitrate < bitrate.least || value.bitrate > bitrate.most)
+      fault('bitrate', `${name} takes ${bitrate.least} to ${bitrate.most} kbit/s, not ${value.bitrate}.`);
+    else if (coding === 'mp3' && !MP3_BITRATES.includes(value.bitrate))
+      fault('bitrate', `MP3 knows ${known(MP3_BITRATES.map(String))} kbit/s, not ${value.bitrate}.`);
+  }
+}
+
+const KINDS = ['ddp', 'cue', 'tracks', 'continuous'];
+
+export const deliverableSchema = z.discriminatedUnion(
+  'kind',
+  [ddpDeliverable, cueDeliverable, tracksDeliverable, continuousDeliverable],
+  {
+    error: (issue) => {
+      if (issue.code !== 'invalid_union') return undefined;
+      const kind = (issue.input as { kind?: unknown } | null)?.kind;
+      return kind === undefined
+        ? `The kind is missing; ${known(KINDS)} can be rendered.`
+        : `Kind “${String(kind)}” is not known; ${known(KINDS)} are.`;
+    },
   },
-});
+);
 
 export type Deliverable = z.output<typeof deliverableSchema>;
+export type DdpDeliverable = z.output<typeof ddpDeliverable>;
 export type CueDeliverable = z.output<typeof cueDeliverable>;
 export type TracksDeliverable = z.output<typeof tracksDeliverable>;
+export type ContinuousDeliverable = z.output<typeof continuousDeliverable>;
+/** Deliverables whose format is chosen. */
+export type SoundDeliverable = TracksDeliverable | ContinuousDeliverable;
+
+/** Whether it is an image of a disc: 44.1 kHz, 16 bit, with marks. */
+export const isImage = (deliverable: Deliverable): deliverable is DdpDeliverable | CueDeliverable =>
+  deliverable.kind === 'ddp' || deliverable.kind === 'cue';
+
+/** Whether what is heard from its files differs from what went into them. */
+export const isLossy = (deliverable: Deliverable): boolean =>
+  !isImage(deliverable) && CODINGS[codingOf(deliverable)].lossy;
 
 /** The dither in force: as chosen, or triangular where words are shortened to 16 bit, else none. */
 export function ditherOf(deliverable: Deliverable): DitherKind {
-  if (deliverable.kind === 'cue') return deliverable.dither;
+  if (isImage(deliverable)) return deliverable.dither;
+  if (isLossy(deliverable)) return 'none';
   return deliverable.dither ?? (deliverable.bits === 16 ? 'triangular' : 'none');
+}
+
+/** kbit/s in force; null where it follows from the words, or varies. */
+export function bitrateOf(deliverable: SoundDeliverable): number | null {
+  const coding = codingOf(deliverable);
+  if (coding === 'mp3' && deliverable.quality !== null) return null;
+  const { bitrate } = CODINGS[coding];
+  return bitrate && (deliverable.bitrate ?? bitrate.usual);
 }

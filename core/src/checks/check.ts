@@ -6,13 +6,16 @@ import { discLength } from './disc-length.js';
 import { ditherTwice } from './dither-twice.js';
 import { edgesOfSound } from './edges-of-sound.js';
 import { fileNames } from './file-names.js';
+import { cover } from './cover.js';
 import type { CheckSubject, Finding, Rule, Severity } from './finding.js';
 import { firstPause } from './first-pause.js';
 import { levels } from './levels.js';
+import { lossyPeaks } from './lossy-peaks.js';
 import { masterFaults } from './master-faults.js';
 import { mastersOfAlbum } from './masters-of-album.js';
 import { missingCodes } from './missing-codes.js';
 import { overlaps } from './overlaps.js';
+import { sections } from './sections.js';
 import { regions } from './regions.js';
 import { startMarks } from './start-marks.js';
 import { textHabits } from './text-habits.js';
@@ -38,6 +41,9 @@ const RULES: readonly Rule[] = [
   titles,
   textHabits,
   cdText,
+  cover,
+  lossyPeaks,
+  sections,
   fileNames,
   mastersOfAlbum,
 ];

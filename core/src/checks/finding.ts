@@ -66,6 +66,18 @@ export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'loudness-apart'; readonly track: number; readonly lufs: number; readonly by: number }
   | { readonly code: 'rates-differ'; readonly rates: readonly number[] }
   | { readonly code: 'masters-unused'; readonly count: number }
+  | { readonly code: 'cover-small'; readonly width: number; readonly height: number }
+  | { readonly code: 'cover-not-square'; readonly width: number; readonly height: number }
+  | { readonly code: 'cover-colours'; readonly space: string }
+  | { readonly code: 'cover-see-through' }
+  | { readonly code: 'cover-heavy'; readonly bytes: number }
+  | {
+      readonly code: 'lossy-peak';
+      readonly track: number;
+      readonly deliverable: string;
+      readonly peakDbtp: number;
+    }
+  | { readonly code: 'section-empty'; readonly deliverable: string }
   | { readonly code: 'names-alike'; readonly deliverable: string; readonly name: string }
 );
 /** Fields of words that a person types. */
@@ -75,6 +87,18 @@ export type CheckCode = Finding['code'];
 /** What is known of a master; `replaces` is the id of the older version that it stands for. */
 export type MasterDetail = DoubtSubject & { readonly replaces?: string | null };
 
+/** A picture as its file describes it. */
+export interface CoverFacts {
+  readonly width: number;
+  readonly height: number;
+  readonly format: 'jpeg' | 'png';
+  /** `srgb`, `cmyk`, `b-w` … */
+  readonly space: string;
+  readonly channels: number;
+  readonly hasAlpha: boolean;
+  readonly bytes: number;
+}
+
 /** What the rules may look at. */
 export interface CheckSubject {
   readonly album: Album;
@@ -83,6 +107,8 @@ export interface CheckSubject {
   readonly masters: ReadonlyMap<string, MasterFacts>;
   /** What was measured of every master of the album, where it is known; rules that need it find nothing without. */
   readonly details?: ReadonlyMap<string, MasterDetail>;
+  /** Of the album's picture, where it is known. */
+  readonly cover?: CoverFacts | null;
 }
 
 export type Rule = (subject: CheckSubject) => Finding[];

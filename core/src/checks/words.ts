@@ -67,6 +67,18 @@ const WORDS = {
     `The masters have different rates: ${rates.map((rate) => `${rate / 1000} kHz`).join(', ')}.`,
   'masters-unused': ({ count }) =>
     count === 1 ? 'A master is in no track.' : `${count} masters are in no track.`,
+  'cover-small': ({ width, height }) =>
+    `The cover is ${width} × ${height} pixels; shops ask for 3000 × 3000, and 1400 are the least.`,
+  'cover-not-square': ({ width, height }) => `The cover is not square: ${width} × ${height} pixels.`,
+  'cover-colours': ({ space }) =>
+    `The cover’s colours are ${space.toUpperCase()}; shops and players want RGB (sRGB).`,
+  'cover-see-through': () => 'The cover has see-through parts; copies in files show white there.',
+  'cover-heavy': ({ bytes }) =>
+    `The cover’s file has ${(bytes / 2 ** 20).toFixed(1)} MB; many shops take 10 MB at the most.`,
+  'lossy-peak': ({ peakDbtp, deliverable }) =>
+    `The true peak is ${signed(peakDbtp, 1)} dBTP; “${deliverable}” is coded with loss and may clip over −1 dBTP.`,
+  'section-empty': ({ deliverable }) =>
+    `“${deliverable}” has no section of the album between its two places.`,
   'names-alike': ({ deliverable, name }) =>
     `Two files of “${deliverable}” would be named “${name}”; one gets a number.`,
 } satisfies Table;

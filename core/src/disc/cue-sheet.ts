@@ -1,6 +1,10 @@
 import { formatMsf, frames, parseMsf } from '../time/frames.js';
 import type { Frames } from '../time/ticks.js';
 
+/** Types of a file that a cue sheet can name; WAVE stands for whatever a player decodes. */
+export const CUE_AUDIO = ['WAVE', 'BINARY', 'AIFF', 'MP3'] as const;
+export type CueAudio = (typeof CUE_AUDIO)[number];
+
 /** A cue sheet's contents; times count from the start of the file it names. Empty text means: not given. */
 export interface CueSheet {
   readonly catalog: string;
@@ -8,7 +12,7 @@ export interface CueSheet {
   readonly performer: string;
   readonly songwriter: string;
   readonly file: string;
-  readonly audio: 'WAVE' | 'BINARY';
+  readonly audio: CueAudio;
   readonly tracks: readonly CueTrack[];
 }
 
@@ -26,6 +30,9 @@ export interface CueTrack {
 const two = (value: number): string => String(value).padStart(2, '0');
 /** The form has no escape: a double quote becomes a single one, a line break a blank (trade.md 9). */
 const quoted = (text: string): string => `"${text.replace(/"/g, "'").replace(/[\r\n\t]+/g, ' ')}"`;
+
+/** The bytes of a cue sheet: UTF-8, CRLF. */
+export const encodeCueSheet = (sheet: CueSheet): Uint8Array => new TextEncoder().encode(writeCueSheet(sheet));
 
 /** Writes a cue sheet as text with CRLF line ends; to be stored as UTF-8. */
 export function writeCueSheet(sheet: CueSheet): string {
@@ -98,10 +105,10 @@ export function readCueSheet(text: string): CueSheet {
           break;
         case 'FILE':
           if (album.file !== '') fail('a second FILE; an image has one.');
-          if (second !== 'WAVE' && second !== 'BINARY')
-            fail(`FILE of type ${second || 'nothing'}; WAVE and BINARY are read.`);
           album.file = first;
-          album.audio = second === 'BINARY' ? 'BINARY' : 'WAVE';
+          album.audio =
+            CUE_AUDIO.find((type) => type === second) ??
+            fail(`FILE of type ${second || 'nothing'}; ${CUE_AUDIO.join(', ')} are read.`);
           break;
         case 'TRACK':
           if (Number(first) !== tracks.length + 1)

@@ -133,6 +133,6 @@ describe('cue sheet', () => {
     ['no file', 'TRACK 01 AUDIO\n', /names no FILE/],
     ['a track out of turn', 'FILE "a" WAVE\nTRACK 02 AUDIO', /Line 2.*TRACK 02 where 01/],
     ['a bad time', 'FILE "a" WAVE\nTRACK 01 AUDIO\nINDEX 01 00:00:99', /Line 3/],
-    ['an unread type', 'FILE "a" MP3', /MP3; WAVE and BINARY/],
+    ['an unread type', 'FILE "a" TAPE', /TAPE; WAVE, BINARY, AIFF, MP3/],
   ])('refuses %s, naming the line', (_, text, words) => expect(() => readCueSheet(text)).toThrow(words));
 });

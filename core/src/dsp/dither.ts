@@ -8,6 +8,25 @@ export type DitherKind = (typeof DITHER_KINDS)[number];
 /** Error-feedback coefficients for 44.1 kHz [Lipshitz, Vanderkooy and Wannamaker 1991]. */
 const SHAPING = [2.033, -2.165, 1.959, -1.59, 0.6149] as const;
 
+/**
+ * The most by which a shortened sample can differ from what it was, in LSB of the target: half of one by rounding, and what the
+ * dither adds; noise shaping lets past errors in as well.
+ */
+export function mostErrorLsb(kind: DitherKind): number {
+  switch (kind) {
+    case 'none':
+      return 0.5;
+    case 'rectangular':
+      return 1;
+    case 'triangular':
+      return 1.5;
+    case 'shaped':
+      return 1.5 * SHAPING.reduce((sum, h) => sum + Math.abs(h), 1);
+    default:
+      return kind satisfies never;
+  }
+}
+
 /** A half-open range of samples `[start, end)`. */
 export interface Range {
   readonly start: number;

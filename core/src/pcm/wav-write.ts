@@ -9,14 +9,20 @@ const RIFF_LIMIT = 0xffff_ffff;
  * Over 4 GiB it becomes RF64 with a `ds64` chunk [EBU Tech 3306]. Float files get the `fact` chunk that
  * every format but plain PCM needs.
  * @param length samples of one channel
+ * @param text chunks that stand between the form and the audio, padded to even
  */
-export function wavHeader(format: WordFormat, rate: number, length: number): Uint8Array<ArrayBuffer> {
+export function wavHeader(
+  format: WordFormat,
+  rate: number,
+  length: number,
+  text: Uint8Array = new Uint8Array(),
+): Uint8Array<ArrayBuffer> {
   const blockBytes = WORD_BYTES[format] * 2;
   const dataBytes = length * blockBytes;
   const float = !isInteger(format);
   const formBytes = float ? 18 : 16;
   // Stereo words of 2, 3, 4 or 8 bytes always make an even number of bytes: no pad byte is ever needed.
-  const inner = 4 + (8 + formBytes) + (float ? 12 : 0) + 8 + dataBytes;
+  const inner = 4 + (8 + formBytes) + (float ? 12 : 0) + text.length + 8 + dataBytes;
   const wide = inner > RIFF_LIMIT;
   const out = new ByteWriter();
   out
@@ -43,6 +49,7 @@ export function wavHeader(format: WordFormat, rate: number, length: number): Uin
     .u16(wordBits(format));
   if (float) out.u16(0).latin1('fact').u32(4).u32(Math.min(length, RIFF_LIMIT));
   return out
+    .raw(text)
     .latin1('data')
     .u32(wide ? RIFF_LIMIT : dataBytes)
     .done();
@@ -60,8 +67,14 @@ export class WavWriter {
   ) {
     this.#left = bytes;
   }
-  static async begin(sink: ByteSink, format: WordFormat, rate: number, length: number): Promise<WavWriter> {
-    await sink.write(wavHeader(format, rate, length));
+  static async begin(
+    sink: ByteSink,
+    format: WordFormat,
+    rate: number,
+    length: number,
+    text?: Uint8Array,
+  ): Promise<WavWriter> {
+    await sink.write(wavHeader(format, rate, length, text));
     return new WavWriter(sink, length * WORD_BYTES[format] * 2);
   }
   async write(words: Uint8Array): Promise<void> {

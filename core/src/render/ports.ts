@@ -1,6 +1,8 @@
-import type { TagSet } from '../tags/tag-set.js';
+import type { Coding } from '../album/coding.js';
 import type { Block, WordFormat } from '../pcm/block.js';
 import type { ByteSink, ByteSource } from '../pcm/bytes.js';
+import type { ContainerTag } from '../tags/container-tags.js';
+import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 
 /** A file being written. */
 export interface FileSink extends ByteSink {
@@ -16,29 +18,49 @@ export interface AudioStream {
   readonly format: WordFormat;
   /** Tags as the decoder reports them, keys in capitals. */
   readonly tags: Readonly<Record<string, string>>;
+  readonly hasPicture: boolean;
   blocks(): AsyncIterable<Block>;
 }
 
-/** A running SHA-256. */
+/** A running checksum. */
 export interface Hasher {
   update(bytes: Uint8Array): void;
   /** Lower-case hexadecimal. */
   digest(): string;
 }
 
+/** What an encoder is asked for. */
+export interface EncoderOrder {
+  readonly coding: Exclude<Coding, 'wav' | 'aiff'>;
+  readonly rate: number;
+  /** Of the interleaved little-endian stereo words that it is given. */
+  readonly format: WordFormat;
+  readonly bitrate: number | null;
+  readonly quality: number | null;
+  /** FLAC: bytes to leave for what is written into its head afterwards. */
+  readonly headBytes: number;
+}
+
 /** What a render needs of the outside world. Paths are relative to the deliverable's folder. */
 export interface RenderPorts {
   createFile(path: string): Promise<FileSink>;
   openFile(path: string): Promise<ByteSource>;
-  /** Starts an encoder that takes interleaved little-endian words of `format` and writes a coded file. */
-  encodeFlac(
+  /** Writes over bytes of a finished file. */
+  patch(path: string, at: number, bytes: Uint8Array): Promise<void>;
+  encode(path: string, order: EncoderOrder): Promise<FileSink>;
+  /** Puts bytes before everything that a finished file holds. */
+  prepend(path: string, bytes: Uint8Array): Promise<void>;
+  /** Writes tags and a cover into a finished file: the item list of MP4, Vorbis comments of Ogg. */
+  tag(
     path: string,
-    audio: { rate: number; format: 'int16' | 'int24' },
-    tags: TagSet,
-  ): Promise<FileSink>;
+    coding: 'aac' | 'alac' | 'opus' | 'ogg',
+    tags: readonly ContainerTag[],
+    picture: EmbeddedPicture | null,
+  ): Promise<void>;
   /** A decoder of coded files; it shares no code with the encoder's caller. */
   decode(path: string): Promise<AudioStream>;
   sha256(): Hasher;
+  md5(): Hasher;
 }
 
 /** Reports work done; may throw to end it (a stop asked for by a person). */

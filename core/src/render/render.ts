@@ -1,12 +1,17 @@
 import type { Layout, Sequence } from '../album/sequence.js';
+import { encodeCueSheet } from '../disc/cue-sheet.js';
+import { checksumLines, DDP_SUMS, ddpFiles, ddpPaths } from '../disc/ddp.js';
 import { Quantiser } from '../dsp/dither.js';
 import { seedFromText } from '../dsp/random.js';
-import { isInteger, wordBits, type Block, type PcmSource } from '../pcm/block.js';
-import { WavWriter } from '../pcm/wav-write.js';
-import { encodeWords } from '../pcm/words.js';
+import { isInteger, wordBits, type Block, type PcmSource, type WordFormat } from '../pcm/block.js';
+import { decodeWords, encodeWords } from '../pcm/words.js';
+import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 import { ticksToSamples } from '../time/ticks.js';
-import { encodeSheet, type Plan, type PlannedAudio } from './plan.js';
-import type { FileSink, Progress, RenderPorts } from './ports.js';
+import { openContainer, tagFile } from './containers.js';
+import { digestOf } from './digest.js';
+import { Envelope } from './envelope.js';
+import type { Plan, PlannedAudio } from './planned.js';
+import type { Progress, RenderPorts } from './ports.js';
 import { Programme, soundOf } from './programme.js';
 
 /** CD frames rendered at a time: 0.85 s, small enough to keep memory flat and a stop quick. */
@@ -18,6 +23,8 @@ export interface RenderInput {
   readonly layout: Layout;
   /** One source for everything that sounds in the sequence, in order. */
   readonly masters: readonly PcmSource[];
+  /** The cover as it is embedded; null where there is none. */
+  readonly cover: EmbeddedPicture | null;
 }
 
 /** What a written file was made from, for the proof to hold it against. */
@@ -27,6 +34,10 @@ export interface WrittenAudio {
   readonly wordsSha256: string;
   /** Highest magnitude that was written, linear. */
   readonly samplePeak: number;
+  /** Null test: the largest difference of a written word to the programme, linear. */
+  readonly residual: number;
+  /** Power of each CD frame, to find what a lossy decoder gives back in its place. */
+  readonly envelope: Float64Array;
 }
 
 /**
@@ -54,22 +65,46 @@ export async function renderPlan(
     if (current?.programme !== programme || current.position !== start) {
       current = new Stream(programme, file, start, soundOf(input.sequence, input.masters));
     }
-    written.push(await writeAudio(file, current, ports, (seconds) => progress(doneSeconds + seconds)));
+    written.push(await writeAudio(file, current, input, ports, (seconds) => progress(doneSeconds + seconds)));
     doneSeconds += file.length / file.rate;
   }
-  if (plan.sheet) {
-    const sink = await ports.createFile(plan.sheet.path);
-    await sink.write(encodeSheet(plan.sheet.cue));
-    await sink.close();
-  }
+  await writeDescriptions(plan, ports);
   return written;
 }
+
+/** The files that describe the audio: a cue sheet, or a disc description with checksums of everything in it. */
+async function writeDescriptions({ sheet, ddp }: Plan, ports: RenderPorts): Promise<void> {
+  if (sheet) await writeFile(sheet.path, encodeCueSheet(sheet.cue), ports);
+  if (!ddp) return;
+  for (const { path, bytes } of ddpFiles(ddp)) await writeFile(path, bytes, ports);
+  const sums: { path: string; md5: string }[] = [];
+  for (const path of ddpPaths(ddp))
+    sums.push({ path, md5: await digestOf(await ports.openFile(path), ports.md5()) });
+  await writeFile(DDP_SUMS, new TextEncoder().encode(checksumLines(sums)), ports);
+}
+
+async function writeFile(path: string, bytes: Uint8Array, ports: RenderPorts): Promise<void> {
+  const sink = await ports.createFile(path);
+  await sink.write(bytes);
+  await sink.close();
+}
+
+/** Words that are to be written, and the programme that they were made from. */
+interface Shortened {
+  readonly words: Block;
+  readonly programme: Block;
+}
+
+const cut = ({ left, right }: Block, from: number, to?: number): Block => ({
+  left: left.subarray(from, to),
+  right: right.subarray(from, to),
+});
 
 /** The programme, shortened to a file's words, read in order from some sample on. */
 class Stream {
   readonly #quantiser: Quantiser | undefined;
   /** Words already made but not yet asked for: blocks lie on the frame grid, files need not. */
-  #rest: Block | undefined;
+  #rest: Shortened | undefined;
 
   constructor(
     readonly programme: Programme,
@@ -90,81 +125,79 @@ class Stream {
   }
 
   /** The next samples, at most `most` and at most one block. */
-  async next(most: number): Promise<Block> {
-    const block = this.#rest ?? (await this.#fresh());
-    const length = block.left.length;
+  async next(most: number): Promise<Shortened> {
+    const { words, programme } = this.#rest ?? (await this.#fresh());
+    const length = words.left.length;
     const taken = Math.min(most, length);
-    this.#rest =
-      taken < length ? { left: block.left.subarray(taken), right: block.right.subarray(taken) } : undefined;
+    this.#rest = taken < length ? { words: cut(words, taken), programme: cut(programme, taken) } : undefined;
     this.position += taken;
-    return { left: block.left.subarray(0, taken), right: block.right.subarray(0, taken) };
+    return { words: cut(words, 0, taken), programme: cut(programme, 0, taken) };
   }
 
-  async #fresh(): Promise<Block> {
+  async #fresh(): Promise<Shortened> {
     const grid = this.programme.frameLength;
     const start = Math.floor(this.position / grid) * grid;
     const block = await this.programme.read(start, grid * BLOCK_FRAMES);
+    const programme = { left: block.left.slice(), right: block.right.slice() };
     this.#quantiser?.process(block, start);
     const skip = this.position - start;
-    return { left: block.left.subarray(skip), right: block.right.subarray(skip) };
+    return { words: cut(block, skip), programme: cut(programme, skip) };
   }
 }
 
 async function writeAudio(
   file: PlannedAudio,
   stream: Stream,
+  input: RenderInput,
   ports: RenderPorts,
   progress: Progress,
 ): Promise<WrittenAudio> {
   const hash = ports.sha256();
-  const sink = await openContainer(file, ports);
+  const sink = await openContainer(file, input.cover, ports);
+  const envelope = new Envelope(file.rate);
   let samplePeak = 0;
+  let residual = 0;
   try {
     for (let done = 0; done < file.length;) {
-      const block = await stream.next(file.length - done);
+      const { words: block, programme } = await stream.next(file.length - done);
       const words = encodeWords(block, file.format);
       hash.update(words);
+      const stored = decodeWords(words, file.format, 2);
+      samplePeak = Math.max(samplePeak, peakOf(stored.left), peakOf(stored.right));
+      residual = Math.max(residual, residualOf(stored, programme, file.format));
+      envelope.push(stored);
       await sink.write(words);
-      samplePeak = Math.max(samplePeak, peakOf(block.left), peakOf(block.right));
       done += block.left.length;
       await progress(done / file.rate);
     }
     await sink.close();
+    await tagFile(file, input.cover, ports);
   } catch (error) {
     await sink.abort();
     throw error;
   }
-  return { planned: file, wordsSha256: hash.digest(), samplePeak };
-}
-
-async function openContainer(file: PlannedAudio, ports: RenderPorts): Promise<FileSink> {
-  switch (file.container) {
-    case 'raw':
-      return ports.createFile(file.path);
-    case 'wav': {
-      const sink = await ports.createFile(file.path);
-      const wav = await WavWriter.begin(sink, file.format, file.rate, file.length);
-      return {
-        write: (words) => wav.write(words),
-        close: async () => {
-          wav.finish();
-          await sink.close();
-        },
-        abort: () => sink.abort(),
-      };
-    }
-    case 'flac': {
-      if (file.format !== 'int16' && file.format !== 'int24')
-        throw new RangeError(`FLAC holds 16 or 24 bits, not ${file.format}.`);
-      return ports.encodeFlac(file.path, { rate: file.rate, format: file.format }, file.tags);
-    }
-    default:
-      return file.container satisfies never;
-  }
+  return { planned: file, wordsSha256: hash.digest(), samplePeak, residual, envelope: envelope.done() };
 }
 
 function peakOf(audio: Float64Array): number {
   let peak = 0;
   for (const value of audio) peak = Math.max(peak, Math.abs(value));
   return peak;
+}
+
+/** The largest difference of stored words to the programme, which is limited to what the words can hold; linear. */
+function residualOf(stored: Block, programme: Block, format: WordFormat): number {
+  const highest = isInteger(format) ? 1 - 2 ** (1 - wordBits(format)) : Infinity;
+  const lowest = isInteger(format) ? -1 : -Infinity;
+  let most = 0;
+  for (const side of ['left', 'right'] as const) {
+    const words = stored[side];
+    const wanted = programme[side];
+    for (let i = 0; i < words.length; i++) {
+      const value = wanted[i] as number;
+      const limited = value > highest ? highest : value < lowest ? lowest : value;
+      most = Math.max(most, Math.abs((words[i] as number) - limited));
+    }
+  }
+  return most;
 }

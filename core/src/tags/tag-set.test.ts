@@ -27,6 +27,7 @@ describe('tags of a track', () => {
       ISRC: 'ZZOIS2600002',
       BARCODE: '2012345678903',
       LABEL: 'Low Light',
+      LANGUAGE: 'en',
       COMMENT: 'Recorded at low tide',
     });
     expect(trackTags(subject, 0, { isrc: '', upc: '' })).toMatchObject({

@@ -18,13 +18,47 @@ export const TAG_NAMES = [
   'ISRC',
   'BARCODE',
   'LABEL',
+  'PUBLISHER',
   'CATALOGNUMBER',
   'COPYRIGHT',
+  'LANGUAGE',
+  'ADVISORY',
   'COMMENT',
 ] as const;
 export type TagName = (typeof TAG_NAMES)[number];
 /** Values by name, a person’s own tags among them; a tag that is empty is left out. */
 export type TagSet = Readonly<Record<string, string>>;
+
+/** The tags of the album as one file: what its tracks do not share is left out. */
+export function albumTags(album: Album, codes: { upc: string }): TagSet {
+  const all: Partial<Record<TagName, string>> = {
+    TITLE: album.title,
+    ARTIST: album.performer,
+    ALBUM: album.title,
+    ALBUMARTIST: album.performer,
+    DISCNUMBER: String(album.discNumber),
+    DISCTOTAL: String(album.discTotal),
+    ...sharedTags(album, codes.upc),
+    COMPOSER: album.composer,
+    ARRANGER: album.arranger,
+    LANGUAGE: album.language,
+    COMMENT: album.comment,
+  };
+  return filled({ ...all, ...album.tags });
+}
+
+/** What every file of the album says alike. */
+const sharedTags = (album: Album, upc: string) => ({
+  DATE: album.releaseDate,
+  GENRE: album.genre,
+  BARCODE: upc,
+  LABEL: album.label,
+  CATALOGNUMBER: album.catalogNumber,
+  COPYRIGHT: album.copyright,
+});
+
+const filled = (tags: TagSet): TagSet =>
+  Object.fromEntries(Object.entries(tags).filter(([, value]) => value !== ''));
 
 /**
  * The tags of one track. A performer or writer left empty is the album's, a title is not inherited. Own tags of the track
@@ -43,18 +77,16 @@ export function trackTags(album: Album, index: number, codes: { isrc: string; up
     TRACKTOTAL: String(album.tracks.length),
     DISCNUMBER: String(album.discNumber),
     DISCTOTAL: String(album.discTotal),
-    DATE: album.releaseDate,
-    GENRE: album.genre,
+    ...sharedTags(album, codes.upc),
     COMPOSER: track.composer || album.composer,
     LYRICIST: track.lyricist,
     ARRANGER: track.arranger || album.arranger,
     ISRC: codes.isrc,
-    BARCODE: codes.upc,
-    LABEL: album.label,
-    CATALOGNUMBER: album.catalogNumber,
-    COPYRIGHT: album.copyright,
+    PUBLISHER: track.publisher,
+    LANGUAGE: track.language || album.language,
+    ADVISORY: track.advisory,
     COMMENT: track.comment || album.comment,
   };
   const tags: TagSet = { ...all, ...album.tags, ...track.tags };
-  return Object.fromEntries(Object.entries(tags).filter(([, value]) => value !== ''));
+  return filled(tags);
 }

@@ -5,6 +5,8 @@ export const FRAMES_PER_SECOND = 75;
 export const TICKS_PER_FRAME = 9_408_000;
 /** Stereo samples of 44.1 kHz in one frame. */
 export const SAMPLES_PER_FRAME = 588;
+/** Bytes of audio in one frame: 588 stereo samples of 16 bit. */
+export const SECTOR_BYTES = 2352;
 /** The two seconds of pause that stand before index 01 of track 1 [IEC 60908]. */
 export const FIRST_PAUSE_FRAMES = 150 as Frames;
 

@@ -1,7 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { layOutAlbum, PcmFileSource, planDeliverable, sounding } from '@oiseau/core';
-import { FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
+import { layOutAlbum, PcmFileSource, planDeliverable, sounding, type EmbeddedPicture } from '@oiseau/core';
+import { embeddedCover, FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { factsOf } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
 import { findDelivery, findRevision, storeProof } from '../deliveries/delivery-repository.js';
@@ -37,12 +37,13 @@ export async function renderJob(
     }
     const { sequence, layout } = layOutAlbum(album, factsOf(masters));
     const plan = planDeliverable(album, layout, sources, delivery.deliverable, delivery.revision);
+    const cover = album.artwork === null ? null : await coverOf(media, album.artwork);
     const total = Math.max(1e-9, planSeconds(plan));
     const target = join(media.delivery(delivery.id), delivery.deliverable.name);
     await mkdir(media.delivery(delivery.id), { recursive: true });
     const proof = await renderToFolder(
       plan,
-      { sequence, layout, masters: sources },
+      { sequence, layout, masters: sources, cover },
       delivery.revision,
       target,
       (phase, seconds) => {
@@ -54,6 +55,14 @@ export async function renderJob(
     await storeProof(db, delivery.id, proof);
   } finally {
     await Promise.all([...opened.values()].map(({ bytes }) => bytes.close()));
+  }
+}
+
+async function coverOf(media: MediaStore, sha256: string): Promise<EmbeddedPicture> {
+  try {
+    return await embeddedCover(media.file(sha256));
+  } catch (error) {
+    throw new JobFailed('The cover is missing from the media store, or can’t be read.', { cause: error });
   }
 }
 

@@ -1,0 +1,146 @@
+import { plainText } from '../disc/cd-text-charset.js';
+import { aiffHeader, swapWords } from '../pcm/aiff-write.js';
+import { isInteger, WORD_BYTES, wordBits } from '../pcm/block.js';
+import type { ByteSource } from '../pcm/bytes.js';
+import { bextLoudness, wavTextChunks, type BextLoudness } from '../pcm/wav-text.js';
+import { WavWriter } from '../pcm/wav-write.js';
+import { containerTags, TAG_CONTAINER, type ContainerTag } from '../tags/container-tags.js';
+import {
+  flacMetadata,
+  flacTextBytes,
+  readFlacBlocks,
+  type EmbeddedPicture,
+  type FlacText,
+} from '../tags/flac-blocks.js';
+import { id3Tag } from '../tags/id3.js';
+import type { PlannedAudio } from './planned.js';
+import type { FileSink, RenderPorts } from './ports.js';
+
+/** What a file of this plan will carry as tags, under the names of its container. */
+export const tagsOf = ({ coding, tags }: PlannedAudio): ContainerTag[] =>
+  coding === 'raw' ? [] : containerTags(tags, TAG_CONTAINER[coding]);
+
+/** Marks as text chunks name them: “3 Glass Hour”, or “3.2 Glass Hour” for an index point. */
+const namedMarks = ({ marks }: PlannedAudio): { at: number; name: string }[] =>
+  marks.map(({ at, track, index, name }) => ({
+    at,
+    name: `${track}${index === 1 ? '' : `.${index}`} ${name}`.trim(),
+  }));
+
+const flacText = (file: PlannedAudio, picture: EmbeddedPicture | null): FlacText => ({
+  tags: tagsOf(file),
+  picture,
+  marks: file.marks,
+  upc: file.upc,
+  length: file.length,
+});
+
+/** A WAV image is words and nothing else: no text, as a plant expects. */
+const hasText = (file: PlannedAudio): boolean => Object.keys(file.tags).length > 0 || file.marks.length > 0;
+
+function wavText(file: PlannedAudio): { bytes: Uint8Array; loudnessAt: number } | null {
+  if (!hasText(file)) return null;
+  const info = tagsOf(file).filter(({ key }) => key.length === 4);
+  const { TITLE: title = '', ARTIST: artist = '', DATE: date = '', ISRC: isrc = '' } = file.tags;
+  return wavTextChunks(
+    {
+      info,
+      isrc,
+      description: plainText([artist, title].filter(Boolean).join(': '), 'ascii'),
+      date,
+      marks: namedMarks(file),
+    },
+    { rate: file.rate, bits: wordBits(file.format) },
+  );
+}
+
+/** Bytes of a WAV file's head before the text chunks: RIFF, form, and what float words add. */
+const wavFormBytes = (file: PlannedAudio, wide: boolean): number =>
+  12 + (wide ? 36 : 0) + 8 + (isInteger(file.format) ? 16 : 18 + 12);
+
+/** Opens a file for the words of a plan, in whatever container it has. */
+export async function openContainer(
+  file: PlannedAudio,
+  picture: EmbeddedPicture | null,
+  ports: RenderPorts,
+): Promise<FileSink> {
+  switch (file.coding) {
+    case 'raw':
+      return ports.createFile(file.path);
+    case 'wav': {
+      const sink = await ports.createFile(file.path);
+      const wav = await WavWriter.begin(sink, file.format, file.rate, file.length, wavText(file)?.bytes);
+      return {
+        write: (words) => wav.write(words),
+        close: async () => {
+          wav.finish();
+          await sink.close();
+        },
+        abort: () => sink.abort(),
+      };
+    }
+    case 'aiff': {
+      const head = aiffHeader(file.format, file.rate, file.length, {
+        marks: namedMarks(file),
+        id3: id3Tag(tagsOf(file), picture),
+      });
+      const sink = await ports.createFile(file.path);
+      await sink.write(head);
+      const step = WORD_BYTES[file.format];
+      return { ...sink, write: (words) => sink.write(swapWords(words.slice(), step)) };
+    }
+    case 'flac':
+    case 'alac':
+    case 'mp3':
+    case 'aac':
+    case 'opus':
+    case 'ogg': {
+      const { coding, rate, format, bitrate, quality } = file;
+      const headBytes = coding === 'flac' ? flacTextBytes(flacText(file, picture)) : 0;
+      return ports.encode(file.path, { coding, rate, format, bitrate, quality, headBytes });
+    }
+    default:
+      return file.coding satisfies never;
+  }
+}
+
+/** Writes the tags and the cover into a finished file whose container takes them afterwards. */
+export async function tagFile(
+  file: PlannedAudio,
+  picture: EmbeddedPicture | null,
+  ports: RenderPorts,
+): Promise<void> {
+  switch (file.coding) {
+    case 'raw':
+    case 'wav':
+    case 'aiff':
+      return;
+    case 'flac': {
+      const { at, space } = await readFlacBlocks(await ports.openFile(file.path));
+      await ports.patch(file.path, at, flacMetadata(flacText(file, picture), space));
+      return;
+    }
+    case 'mp3':
+      return ports.prepend(file.path, id3Tag(tagsOf(file), picture));
+    case 'aac':
+    case 'alac':
+    case 'opus':
+    case 'ogg':
+      return ports.tag(file.path, file.coding, tagsOf(file), picture);
+    default:
+      return file.coding satisfies never;
+  }
+}
+
+/** Writes the loudness that was measured of a finished WAV file into its `bext`. */
+export async function sealLoudness(
+  file: PlannedAudio,
+  source: ByteSource,
+  loudness: BextLoudness,
+  ports: RenderPorts,
+): Promise<void> {
+  const text = file.coding === 'wav' ? wavText(file) : null;
+  if (!text) return;
+  const wide = String.fromCharCode(...(await source.read(0, 4))) === 'RF64';
+  await ports.patch(file.path, wavFormBytes(file, wide) + text.loudnessAt, bextLoudness(loudness));
+}

@@ -1,0 +1,198 @@
+import { CODINGS } from '../album/coding.js';
+import { mostErrorLsb } from '../dsp/dither.js';
+import { linearToDb } from '../dsp/gain.js';
+import { Meters } from '../measure/measure.js';
+import { isInteger, wordBits, type Block } from '../pcm/block.js';
+import type { ByteSource } from '../pcm/bytes.js';
+import { readEmbeddedText } from '../pcm/embedded-text.js';
+import { examineMaster } from '../pcm/master-file.js';
+import { PcmFileSource } from '../pcm/pcm-file.js';
+import { decodeWords, encodeWords } from '../pcm/words.js';
+import { reportedTag, TAG_CONTAINER } from '../tags/container-tags.js';
+import { readFlacBlocks } from '../tags/flac-blocks.js';
+import { sealLoudness, tagsOf } from './containers.js';
+import { digestOf } from './digest.js';
+import { compareEnvelopes, Envelope } from './envelope.js';
+import type { PlannedAudio } from './planned.js';
+import type { AudioStream, Progress, RenderPorts } from './ports.js';
+import type { ProofFile, ProofTest } from './proof.js';
+import { equal } from './prove-test.js';
+import type { WrittenAudio } from './render.js';
+
+/** The true peak that a lossy file should keep to (trade.md 6). */
+const LOSSY_CEILING_DBTP = -1;
+/** How alike what a lossy file decodes to must be to what went in, in its loudness over time. */
+const LEAST_LIKENESS = 0.9;
+
+/** Decibels to a thousandth: as fine as anyone reads them, and free of the last bits of a logarithm. */
+const roundTo3 = (value: number): number => Math.round(value * 1000) / 1000;
+const roundDb = (linear: number): number | null => (linear > 0 ? roundTo3(linearToDb(linear)) : null);
+const orNull = (value: number | null): number | null => (value === null ? null : roundTo3(value));
+
+const isLossy = ({ coding }: PlannedAudio): boolean => coding !== 'raw' && CODINGS[coding].lossy;
+
+/** Reads an audio file back as a stranger would, measures and tests it. */
+export async function proveAudio(
+  audio: WrittenAudio,
+  hasCover: boolean,
+  ports: RenderPorts,
+  progress: Progress,
+): Promise<ProofFile> {
+  const { planned } = audio;
+  const source = await ports.openFile(planned.path);
+  const stream = await openBack(planned, source, ports);
+  const lossy = isLossy(planned);
+  const meters = new Meters(stream.rate, stream.format);
+  const hash = ports.sha256();
+  const envelope = new Envelope(stream.rate);
+  let frames = 0;
+  for await (const block of stream.blocks()) {
+    meters.push(block);
+    if (lossy) envelope.push(block);
+    else hash.update(encodeWords(block, planned.format));
+    frames += block.left.length;
+    await progress(frames / stream.rate);
+  }
+  const measured = meters.result();
+  await sealLoudness(planned, source, measured, ports);
+  const tests = [equal('length', frames, planned.length), equal('rate', stream.rate, planned.rate)];
+  if (lossy) tests.push(placeTest(envelope.done(), audio.envelope));
+  else
+    tests.push(
+      equal('samplePeak', orNull(measured.samplePeakDbfs), roundDb(audio.samplePeak)),
+      equal('audio', hash.digest(), audio.wordsSha256),
+      nullTest(audio),
+    );
+  tests.push(...(await textTests(planned, hasCover, source, ports)));
+  const peak = measured.truePeakDbtp;
+  return {
+    path: planned.path,
+    bytes: source.size,
+    sha256: await digestOf(source, ports.sha256()),
+    frames,
+    rate: stream.rate,
+    samplePeakDbfs: orNull(measured.samplePeakDbfs),
+    truePeakDbtp: orNull(peak),
+    integratedLufs: orNull(measured.integratedLufs),
+    clippedRuns: measured.clippedRuns,
+    cureDb: lossy && peak !== null && peak > LOSSY_CEILING_DBTP ? roundTo3(LOSSY_CEILING_DBTP - peak) : null,
+    tests,
+  };
+}
+
+/**
+ * Null test: the file less the programme leaves no more than rounding and dither. The words that are read back are those that
+ * were written (`audio`), and those were laid against the programme as they were written. Integers in LSB, float in dBFS.
+ */
+function nullTest({ planned: { format, dither }, residual }: WrittenAudio): ProofTest {
+  if (!isInteger(format)) {
+    // Float words keep 24 bits: half a step below ±2.
+    const found = roundDb(residual);
+    return { id: 'null', passed: residual <= 2 ** -24, found, wanted: roundDb(2 ** -24) };
+  }
+  const found = residual * 2 ** (wordBits(format) - 1);
+  const most = mostErrorLsb(dither);
+  return { id: 'null', passed: found <= most * (1 + 1e-9), found: roundTo3(found), wanted: roundTo3(most) };
+}
+
+/** A lossy file begins, ends and sounds where the programme does. Shift in CD frames. */
+function placeTest(found: Float64Array, wanted: Float64Array): ProofTest {
+  const { likeness, shift } = compareEnvelopes(found, wanted);
+  return {
+    id: 'place',
+    passed: shift === 0 && likeness >= LEAST_LIKENESS,
+    found: shift === 0 ? roundTo3(likeness) : `${shift} frames off`,
+    wanted: LEAST_LIKENESS,
+  };
+}
+
+async function textTests(
+  planned: PlannedAudio,
+  hasCover: boolean,
+  source: ByteSource,
+  ports: RenderPorts,
+): Promise<ProofTest[]> {
+  const tests: ProofTest[] = [];
+  if (planned.coding === 'raw') return tests;
+  const tags = tagsOf(planned);
+  if (tags.length > 0) {
+    const { tags: reported, hasPicture } = await ports.decode(planned.path);
+    const isrc = await axmlIsrc(planned, source);
+    const container = TAG_CONTAINER[planned.coding];
+    const valueOf = (key: string): string | undefined =>
+      key === 'axml ISRC' ? isrc : reportedTag(reported, key, container);
+    const wrong = tags.find(({ key, value }) => valueOf(key) !== value);
+    tests.push(
+      wrong
+        ? {
+            id: 'tags',
+            passed: false,
+            found: `${wrong.key}=${valueOf(wrong.key) ?? ''}`,
+            wanted: `${wrong.key}=${wrong.value}`,
+          }
+        : equal('tags', tags.length, tags.length),
+    );
+    // WAV has no place for a picture.
+    if (planned.coding !== 'wav' && hasCover) tests.push(equal('cover', hasPicture ? 1 : 0, 1));
+  }
+  const marks = await marksOf(planned, source);
+  if (marks) {
+    const wanted = planned.marks.map(({ at }) => at).join(' ');
+    tests.push(equal('marks', marks.join(' '), wanted));
+  }
+  return tests;
+}
+
+async function axmlIsrc({ coding }: PlannedAudio, source: ByteSource): Promise<string | undefined> {
+  if (coding !== 'wav') return undefined;
+  const form = await examineMaster(source, true);
+  return form.kind === 'pcm' ? (await readEmbeddedText(source, form.info)).fields.isrc : undefined;
+}
+
+/** Marks that a file of several tracks carries, in samples; null where its container has none. */
+async function marksOf({ coding, marks }: PlannedAudio, source: ByteSource): Promise<number[] | null> {
+  if (marks.length === 0) return null;
+  if (coding === 'flac') return (await readFlacBlocks(source)).marks.map(({ at }) => at);
+  if (coding !== 'wav' && coding !== 'aiff') return null;
+  const form = await examineMaster(source, true);
+  return form.kind === 'pcm' ? (await readEmbeddedText(source, form.info)).cues.map(({ at }) => at) : [];
+}
+
+type Opened = Pick<AudioStream, 'rate' | 'format' | 'blocks'>;
+
+async function openBack(planned: PlannedAudio, source: ByteSource, ports: RenderPorts): Promise<Opened> {
+  switch (planned.coding) {
+    case 'wav':
+    case 'aiff': {
+      const form = await examineMaster(source, true);
+      if (form.kind !== 'pcm') throw new RangeError(`${planned.path} is no PCM file`);
+      const pcm = new PcmFileSource(form.info, source);
+      return { rate: pcm.rate, format: pcm.format, blocks: () => sourceBlocks(pcm) };
+    }
+    case 'raw': {
+      const { rate, format } = planned;
+      return { rate, format, blocks: () => rawBlocks(source, format) };
+    }
+    case 'flac':
+    case 'alac':
+    case 'mp3':
+    case 'aac':
+    case 'opus':
+    case 'ogg':
+      return ports.decode(planned.path);
+    default:
+      return planned.coding satisfies never;
+  }
+}
+
+const READ_BLOCK = 65_536;
+
+async function* sourceBlocks(pcm: PcmFileSource): AsyncGenerator<Block> {
+  for (let at = 0; at < pcm.length; at += READ_BLOCK)
+    yield await pcm.read(at, Math.min(READ_BLOCK, pcm.length - at));
+}
+
+async function* rawBlocks(source: ByteSource, format: PlannedAudio['format']): AsyncGenerator<Block> {
+  const step = READ_BLOCK * 4;
+  for (let at = 0; at < source.size; at += step) yield decodeWords(await source.read(at, step), format, 2);
+}

@@ -1,0 +1,25 @@
+import { join } from 'node:path';
+import { type DdpFolder } from '@oiseau/core';
+import { FileByteSource } from './byte-files.js';
+import { systemCode } from './errors.js';
+import { hasher, sumOf } from './hash.js';
+
+/** Hands a folder on disk to a reader of disc descriptions, and lets go of its files afterwards. */
+export async function withDdpFolder<T>(folder: string, read: (files: DdpFolder) => Promise<T>): Promise<T> {
+  const opened: FileByteSource[] = [];
+  const open = async (path: string): Promise<FileByteSource | null> => {
+    try {
+      const source = await FileByteSource.open(join(folder, path));
+      opened.push(source);
+      return source;
+    } catch (error) {
+      if (systemCode(error) === 'ENOENT') return null;
+      throw error;
+    }
+  };
+  try {
+    return await read({ open, md5: (path) => sumOf(join(folder, path), hasher('md5')) });
+  } finally {
+    await Promise.all(opened.map((source) => source.close()));
+  }
+}

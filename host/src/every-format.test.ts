@@ -1,0 +1,206 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  deliverableSchema,
+  layOutAlbum,
+  newAlbum,
+  newTrack,
+  planDeliverable,
+  readDdp,
+  type Album,
+  type PcmSource,
+  type Proof,
+  type WordFormat,
+} from '@oiseau/core';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { decodeFile, embeddedCover, renderToFolder, withDdpFolder } from './index.js';
+
+let folder: string;
+let cover: Awaited<ReturnType<typeof embeddedCover>>;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'oiseau-formats-'));
+  const picture = join(folder, 'cover.png');
+  await sharp({ create: { width: 1600, height: 1600, channels: 3, background: '#286090' } })
+    .png()
+    .toFile(picture);
+  cover = await embeddedCover(picture);
+});
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+/** Strokes that swell and die away at uneven moments, so that a shift in time can be heard and seen. */
+function strokes(rate: number, seconds: number, format: WordFormat, level = 0.5): PcmSource {
+  const words = Float64Array.from({ length: Math.round(rate * seconds) }, (_, n) => {
+    const t = n / rate;
+    const beat = (t * 1.7) % 1;
+    const value = level * Math.exp(-4 * beat) * Math.sin(2 * Math.PI * (220 + 30 * Math.floor(t * 1.7)) * t);
+    return Math.round(value * 2 ** 23) / 2 ** 23;
+  });
+  return {
+    rate,
+    length: words.length,
+    format,
+    read: (start, count) => {
+      const left = Float64Array.from({ length: count }, (_, i) => words[start + i] ?? 0);
+      return Promise.resolve({ left, right: left.map((each) => each / 2) });
+    },
+  };
+}
+
+const masters = [strokes(48_000, 4.5, 'int24'), strokes(44_100, 5.25, 'int24', 0.99)];
+const album: Album = {
+  ...newAlbum('Nine Tides'),
+  performer: 'Marram Lamps',
+  composer: 'Ada Marram',
+  upc: '2012345678903',
+  label: 'Low Light',
+  catalogNumber: 'LL-7',
+  genre: 'Folk',
+  copyright: '2026 Low Light',
+  comment: 'Recorded at low tide',
+  releaseDate: '2026-11-09',
+  artwork: 'cover',
+  tags: { MOOD: 'calm' },
+  tracks: ['Lamp Lit', '潮 & “é”'].map((title, i) => ({
+    ...newTrack(`t${i}`, `m${i}`, title),
+    isrc: `ZZOIS260000${i}`,
+    lyricist: 'Ivo Sands',
+    publisher: 'Dune Songs',
+    arranger: 'The Lamps',
+    advisory: i === 0 ? ('explicit' as const) : ('' as const),
+  })),
+};
+
+async function render(name: string, settings: object): Promise<{ proof: Proof; target: string }> {
+  const facts = new Map(masters.map((each, i) => [`m${i}`, each]));
+  const { sequence, layout } = layOutAlbum(album, facts);
+  const deliverable = deliverableSchema.parse({ name, ...settings });
+  const plan = planDeliverable(album, layout, masters, deliverable, 3);
+  const target = join(folder, name);
+  await rm(target, { recursive: true, force: true });
+  const input = { sequence, layout, masters, cover };
+  return { proof: await renderToFolder(plan, input, 3, target, () => undefined), target };
+}
+
+/** What was not as it should be, to be read in a failure. */
+const faults = ({ files }: Proof): unknown[] =>
+  files.flatMap(({ path, tests }) =>
+    tests.filter(({ passed }) => !passed).map((test) => ({ path, ...test })),
+  );
+
+const TRACKS: [string, object][] = [
+  ['wav', { bits: 24 }],
+  ['wav', { bits: 'float' }],
+  ['aiff', { bits: 24 }],
+  ['aiff', { bits: 16 }],
+  ['aiff', { bits: 'float' }],
+  ['flac', { bits: 24 }],
+  ['m4a', { codec: 'alac', bits: 16 }],
+  ['m4a', { codec: 'alac', bits: 24 }],
+  ['mp3', {}],
+  ['mp3', { quality: 2 }],
+  ['m4a', {}],
+  ['opus', {}],
+  ['ogg', {}],
+];
+
+describe.each(TRACKS)('%s %o', (format, settings) => {
+  it('for each track is proved, with all of its tags and its cover', async () => {
+    const { proof } = await render('tracks', { kind: 'tracks', format, ...settings });
+    expect(faults(proof)).toEqual([]);
+    expect(proof.proved).toBe(true);
+    const ids = proof.files[0]?.tests.map(({ id }) => id);
+    expect(ids).toContain('tags');
+    if (format !== 'wav') expect(ids).toContain('cover');
+  });
+  it('for the whole album is proved, and the same each time', async () => {
+    const sums = async (): Promise<unknown> => {
+      const { proof, target } = await render('whole', { kind: 'continuous', format, ...settings });
+      expect(faults(proof)).toEqual([]);
+      expect((await readdir(target)).sort()).toEqual(['proof.json', 'whole.cue', `whole.${format}`].sort());
+      return proof.files.map(({ sha256 }) => sha256);
+    };
+    expect(await sums()).toEqual(await sums());
+  });
+});
+
+describe('tags, as FFmpeg reads them', () => {
+  const reported = async (settings: object): Promise<Record<string, string>> => {
+    const { target } = await render('read', { kind: 'tracks', pattern: '{number}', ...settings });
+    const [name = ''] = await readdir(target);
+    return { ...(await decodeFile(join(target, name))).tags };
+  };
+  it('MP3 has ID3v2.3 frames', async () => {
+    expect(await reported({ format: 'mp3' })).toMatchObject({
+      TITLE: 'Lamp Lit',
+      ALBUM_ARTIST: 'Marram Lamps',
+      TRACK: '1/2',
+      DISC: '1/1',
+      DATE: '2026-11-09',
+      TSRC: 'ZZOIS2600000',
+      BARCODE: '2012345678903',
+      PUBLISHER: 'Low Light',
+      COMMENT: 'Recorded at low tide',
+      MOOD: 'calm',
+    });
+    const head = await readFile(join(folder, 'read', '01.mp3'));
+    expect(head.subarray(0, 4).toString('latin1')).toBe('ID3\u0003');
+  });
+  it('M4A has the items of MP4, others in a free form', async () => {
+    expect(await reported({ format: 'm4a' })).toMatchObject({
+      TITLE: 'Lamp Lit',
+      TRACK: '1/2',
+      ISRC: 'ZZOIS2600000',
+      LYRICIST: 'Ivo Sands',
+      LABEL: 'Low Light',
+      RATING: '1',
+      MOOD: 'calm',
+    });
+  });
+  it.each(['flac', 'opus', 'ogg'])('%s has Vorbis comments under their own names', async (format) => {
+    expect(await reported({ format })).toMatchObject({
+      TITLE: 'Lamp Lit',
+      TRACKTOTAL: '2',
+      ISRC: 'ZZOIS2600000',
+      PUBLISHER: 'Dune Songs',
+      COMMENT: 'Recorded at low tide',
+      ADVISORY: 'explicit',
+    });
+  });
+  it('WAV has LIST INFO and bext', async () => {
+    expect(await reported({ format: 'wav' })).toMatchObject({
+      TITLE: 'Lamp Lit',
+      ARTIST: 'Marram Lamps',
+      DATE: '2026-11-09',
+    });
+  });
+});
+
+describe('a disc image for a plant', () => {
+  it('is proved, and md5sum finds its checksums right', async () => {
+    const { proof, target } = await render('plant', { kind: 'ddp' });
+    expect(faults(proof)).toEqual([]);
+    expect((await readdir(target)).sort()).toEqual(
+      ['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR', 'proof.json'].sort(),
+    );
+    execFileSync('md5sum', ['-c', '--quiet', 'MD5SUMS'], { cwd: target });
+  });
+  it('is told to be damaged when a byte of it changes', async () => {
+    const { target } = await render('plant', { kind: 'ddp' });
+    const bytes = await readFile(join(target, 'PQDESCR'));
+    // The frames of the third packet: index 01 of track 1 no longer stands at 00:02:00 sharp.
+    bytes.write('07', 2 * 64 + 14);
+    await writeFile(join(target, 'PQDESCR'), bytes);
+    const found = await withDdpFolder(target, readDdp);
+    expect(found.problems).toEqual(['The checksum of PQDESCR is not that of MD5SUMS.']);
+  });
+});
+
+it('an overshoot of a lossy file is told with the gain that cures it', async () => {
+  const { proof } = await render('loud', { kind: 'tracks', format: 'mp3', bitrate: 96, select: [2] });
+  const [file] = proof.files;
+  expect(file?.truePeakDbtp).toBeGreaterThan(-1);
+  expect(file?.cureDb).toBeCloseTo(-1 - (file?.truePeakDbtp ?? 0), 6);
+});

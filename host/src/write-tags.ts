@@ -1,0 +1,51 @@
+import {
+  ByteVector,
+  File,
+  Mpeg4AppleTag,
+  Picture,
+  PictureType,
+  TagTypes,
+  XiphComment,
+} from 'node-taglib-sharp';
+import { TAG_CONTAINER, type ContainerTag, type EmbeddedPicture } from '@oiseau/core';
+
+/** The mean of free-form items in the item list of MP4. */
+const FREE_FORM = 'com.apple.iTunes';
+
+/** Writes tags and a cover into a finished M4A or Ogg file, exactly as they are listed. */
+export function writeTags(
+  path: string,
+  coding: 'aac' | 'alac' | 'opus' | 'ogg',
+  tags: readonly ContainerTag[],
+  picture: EmbeddedPicture | null,
+): void {
+  const file = File.createFromPath(path);
+  try {
+    const mp4 = TAG_CONTAINER[coding] === 'mp4';
+    const tag = file.getTag(mp4 ? TagTypes.Apple : TagTypes.Xiph, true);
+    for (const { key, value } of tags) {
+      if (tag instanceof Mpeg4AppleTag) addItem(tag, { key, value });
+      else if (tag instanceof XiphComment) tag.setFieldAsStrings(key, value);
+      else throw new RangeError(`no tags of ${coding} in this file`);
+    }
+    if (picture) {
+      const bytes = ByteVector.fromByteArray(picture.bytes);
+      tag.pictures = [Picture.fromFullData(bytes, PictureType.FrontCover, picture.mediaType, '')];
+    }
+    file.save();
+  } finally {
+    file.dispose();
+  }
+}
+
+function addItem(tag: Mpeg4AppleTag, { key, value }: ContainerTag): void {
+  const [number = 0, total = 0] = value.split('/').map(Number);
+  if (key === 'trkn') [tag.track, tag.trackCount] = [number, total];
+  else if (key === 'disk') [tag.disc, tag.discCount] = [number, total];
+  else if (key.startsWith('----:')) tag.setItunesStrings(FREE_FORM, key.slice(5), value);
+  else {
+    const type = ByteVector.fromByteArray(Buffer.from(key, 'latin1'));
+    if (key === 'rtng') tag.setQuickTimeData(type, [ByteVector.fromByte(number)], 0x15);
+    else tag.setQuickTimeString(type, value);
+  }
+}
