@@ -12,7 +12,7 @@ const MAY_IMPORT = {
   measure: ['time', 'pcm', 'dsp'],
   album: ['time', 'pcm', 'dsp'],
   cutting: ['time', 'dsp', 'measure', 'album', 'disc'],
-  disc: ['time', 'album'],
+  disc: ['time', 'pcm', 'album'],
   tags: ['pcm', 'album', 'disc'],
   checks: ['time', 'pcm', 'measure', 'album', 'disc', 'tags'],
   render: ['time', 'pcm', 'dsp', 'measure', 'album', 'disc', 'tags'],

@@ -48,7 +48,7 @@ export { dbToLinear, linearToDb } from './dsp/gain.js';
 export { applyFade, FADE_SHAPES, fadeGain } from './dsp/fade.js';
 export type { FadeShape } from './dsp/fade.js';
 export { nearestZeroCrossing, zeroCrossingIn } from './dsp/zero-crossing.js';
-export { DITHER_KINDS } from './dsp/dither.js';
+export { DITHER_KINDS, errorDensityDb } from './dsp/dither.js';
 export type { DitherKind } from './dsp/dither.js';
 export { seedFromText, uniform } from './dsp/random.js';
 
@@ -69,6 +69,7 @@ export { THIRD_OCTAVES_HZ } from './measure/spectrum.js';
 
 export { albumSchema, DEFAULT_GAP, newAlbum, newTrack } from './album/album.js';
 export type { Album, Track } from './album/album.js';
+export { compareAlbums } from './album/compare.js';
 export { AUDIO_FORMATS, CODINGS, MP3_BITRATES } from './album/coding.js';
 export type { AudioFormat, Coding } from './album/coding.js';
 export { bitrateOf, codingOf, deliverableSchema, ditherOf, isImage, isLossy } from './album/deliverable.js';
@@ -152,6 +153,7 @@ export { wordFinding } from './checks/words.js';
 
 export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
 export type { CueSheet } from './disc/cue-sheet.js';
+export { discMarks } from './disc/marks.js';
 export { DdpError, readDdp } from './disc/ddp-read.js';
 export type { DdpFolder, DdpFound } from './disc/ddp-read.js';
 export { eanFault, parseEan } from './disc/ean.js';
@@ -161,6 +163,7 @@ export { fieldsFromTags } from './tags/embedded-tags.js';
 export { containerTags, TAG_CONTAINER } from './tags/container-tags.js';
 export type { ContainerTag, TagContainer } from './tags/container-tags.js';
 export type { EmbeddedPicture } from './tags/flac-blocks.js';
+export { MP3_FRAME, setMp3Length } from './tags/mp3-info.js';
 export { trackTags } from './tags/tag-set.js';
 export type { TagSet } from './tags/tag-set.js';
 export {
@@ -188,5 +191,6 @@ export type { AudioStream, EncoderOrder, FileSink, Hasher, Progress, RenderPorts
 export { Programme } from './render/programme.js';
 export { PROOF_TESTS, proveRender } from './render/proof.js';
 export type { Proof, ProofFile, ProofTest } from './render/proof.js';
+export { untouchedTracks } from './render/untouched.js';
 export { renderPlan } from './render/render.js';
 export type { RenderInput } from './render/render.js';

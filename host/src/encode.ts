@@ -1,5 +1,6 @@
 import { once } from 'node:events';
-import type { EncoderOrder, FileSink } from '@oiseau/core';
+import { open } from 'node:fs/promises';
+import { MP3_FRAME, setMp3Length, WORD_BYTES, type EncoderOrder, type FileSink } from '@oiseau/core';
 import { CodecError, fileArgument, RAW, startFfmpeg } from './ffmpeg-process.js';
 
 /** What FFmpeg is told for each coding, and the container that it writes. */
@@ -52,6 +53,21 @@ function encoderArguments({ coding, rate, format, bitrate, quality, headBytes }:
   }
 }
 
+/** The first frame of an MP3 file lies in these bytes, whatever its bit rate. */
+const MP3_HEAD = 2048;
+
+async function patchMp3Length(path: string, length: number): Promise<void> {
+  const file = await open(path, 'r+');
+  try {
+    const head = new Uint8Array(MP3_HEAD);
+    const { bytesRead } = await file.read(head, 0, MP3_HEAD, 0);
+    setMp3Length(head.subarray(0, bytesRead), length);
+    await file.write(head, 0, bytesRead, 0);
+  } finally {
+    await file.close();
+  }
+}
+
 /** An M4A file whose edit list counts in samples, so that it is as long as what went in. */
 const mp4 = (rate: number): string[] => ['-movie_timescale', String(rate), '-f', 'ipod'];
 
@@ -75,8 +91,11 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
       await Promise.race([once(stdin, 'drain').catch(() => ended), ended]);
     },
     async close() {
+      // A decoder of MP3 is late by half a frame and more: without a frame after the last sample it could not cut the end off.
+      if (order.coding === 'mp3') stdin.write(new Uint8Array(MP3_FRAME * 2 * WORD_BYTES[order.format]));
       stdin.end();
       await done;
+      if (order.coding === 'mp3') await patchMp3Length(path, order.length);
     },
     abort() {
       child.kill('SIGKILL');

@@ -5,6 +5,9 @@ import { albumFileRoutes } from './albums/album-file-routes.js';
 import { albumRoutes } from './albums/album-routes.js';
 import type { Database } from './db/database.js';
 import { deliveryRoutes } from './deliveries/delivery-routes.js';
+import { listenRoutes } from './deliveries/listen-routes.js';
+import { noteRoutes } from './deliveries/note-routes.js';
+import { presetRoutes } from './presets/preset-routes.js';
 import { sheetRoutes } from './sheets/sheet-routes.js';
 import { notFound } from './http/api-error.js';
 import { errorHandler } from './http/error-handler.js';
@@ -45,6 +48,9 @@ export function createApp({ db, media, log, web }: AppParts): Express {
     masterRoutes(db, media),
     pictureRoutes(db, media),
     deliveryRoutes(db, media),
+    noteRoutes(db),
+    listenRoutes(db, media),
+    presetRoutes(db),
     sheetRoutes(db),
   );
   app.use('/api', () => {

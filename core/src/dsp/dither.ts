@@ -27,6 +27,23 @@ export function mostErrorLsb(kind: DitherKind): number {
   }
 }
 
+/**
+ * Density of the error that a kind of dither leaves at a frequency, in dB over that of rounding alone (1/12 LSB² over the band):
+ * rectangular adds 1/12, triangular 2/12; shaping bends the whole by 1 − Σ h[k]·z⁻ᵏ.
+ * @param turn frequency as a share of the sample rate, 0 to 0.5
+ */
+export function errorDensityDb(kind: DitherKind, turn: number): number {
+  const power = { none: 1, rectangular: 2, triangular: 3, shaped: 3 }[kind];
+  let re = 1;
+  let im = 0;
+  if (kind === 'shaped')
+    SHAPING.forEach((h, k) => {
+      re -= h * Math.cos(2 * Math.PI * turn * (k + 1));
+      im += h * Math.sin(2 * Math.PI * turn * (k + 1));
+    });
+  return 10 * Math.log10(power * (re * re + im * im));
+}
+
 /** A half-open range of samples `[start, end)`. */
 export interface Range {
   readonly start: number;

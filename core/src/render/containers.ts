@@ -95,9 +95,9 @@ export async function openContainer(
     case 'aac':
     case 'opus':
     case 'ogg': {
-      const { coding, rate, format, bitrate, quality } = file;
+      const { coding, rate, format, bitrate, quality, length } = file;
       const headBytes = coding === 'flac' ? flacTextBytes(flacText(file, picture)) : 0;
-      return ports.encode(file.path, { coding, rate, format, bitrate, quality, headBytes });
+      return ports.encode(file.path, { coding, rate, format, bitrate, quality, length, headBytes });
     }
     default:
       return file.coding satisfies never;

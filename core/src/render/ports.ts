@@ -37,6 +37,8 @@ export interface EncoderOrder {
   readonly format: WordFormat;
   readonly bitrate: number | null;
   readonly quality: number | null;
+  /** Samples of one channel that it will be given. */
+  readonly length: number;
   /** FLAC: bytes to leave for what is written into its head afterwards. */
   readonly headBytes: number;
 }

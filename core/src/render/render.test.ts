@@ -11,7 +11,8 @@ import { openWav } from '../pcm/wav-read.js';
 import { album, firstDifference, sequence, sequenceTrack, source, words16 } from '../testing.js';
 import { formatMsf } from '../time/frames.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
-import { planDeliverable, type Plan } from './plan.js';
+import { planDeliverable } from './plan.js';
+import type { Plan } from './planned.js';
 import type { RenderPorts } from './ports.js';
 import { Programme } from './programme.js';
 import { proveRender, type Proof } from './proof.js';
@@ -85,7 +86,9 @@ class MemoryFolder implements RenderPorts {
     return Promise.reject(new Error('no tags in this test'));
   }
   decode(path: string) {
-    const none = async function* (): AsyncGenerator<never> {};
+    const none = async function* (): AsyncGenerator<never> {
+      yield* [];
+    };
     return Promise.resolve({
       rate: 0,
       format: 'int16' as const,

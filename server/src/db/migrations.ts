@@ -89,4 +89,28 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
        WHERE sha256 NOT IN (SELECT subject FROM jobs WHERE kind = 'measure' AND state = 'queued')`,
     ],
   },
+  {
+    name: '003 presets, who asked for a delivery, cleared files, notes',
+    statements: [
+      `CREATE TABLE IF NOT EXISTS presets (
+        name VARCHAR(100) PRIMARY KEY,
+        deliverable LONGTEXT NOT NULL,
+        created_at DATETIME(3) NOT NULL
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`,
+      "ALTER TABLE jobs ADD COLUMN IF NOT EXISTS turn INT NOT NULL DEFAULT 0 COMMENT 'lower goes first'",
+      'ALTER TABLE jobs ADD INDEX IF NOT EXISTS queue_by_turn (state, kind, turn, id)',
+      "ALTER TABLE deliveries ADD COLUMN IF NOT EXISTS asked_by VARCHAR(200) NOT NULL DEFAULT ''",
+      "ALTER TABLE deliveries ADD COLUMN IF NOT EXISTS cleared_at DATETIME(3) NULL COMMENT 'when its files were deleted; the record stays'",
+      `CREATE TABLE IF NOT EXISTS notes (
+        id CHAR(36) CHARACTER SET ascii PRIMARY KEY,
+        delivery_id CHAR(36) CHARACTER SET ascii NOT NULL,
+        path VARCHAR(500) NOT NULL,
+        seconds DOUBLE NOT NULL COMMENT 'from the start of the file',
+        text TEXT NOT NULL,
+        created_at DATETIME(3) NOT NULL,
+        INDEX by_delivery (delivery_id, path, seconds),
+        FOREIGN KEY (delivery_id) REFERENCES deliveries (id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+    ],
+  },
 ];

@@ -10,6 +10,10 @@ export interface Delivery {
   readonly revision: number;
   readonly deliverable: Deliverable;
   readonly createdAt: Date;
+  /** Name of the person who asked for it; may be empty. */
+  readonly askedBy: string;
+  /** When its files were deleted; the record stays. */
+  readonly clearedAt: Date | null;
   readonly jobId: number;
   readonly state: JobState;
   readonly progress: JobProgress | null;
@@ -24,6 +28,8 @@ const parse: Parse<Delivery> = (row) => ({
   revision: Number(row.revision),
   deliverable: deliverableSchema.parse(JSON.parse(String(row.deliverable))),
   createdAt: row.created_at as Date,
+  askedBy: String(row.asked_by),
+  clearedAt: row.cleared_at as Date | null,
   jobId: Number(row.job_id),
   state: row.state as JobState,
   progress: row.progress === null ? null : (JSON.parse(String(row.progress)) as JobProgress),
@@ -32,7 +38,7 @@ const parse: Parse<Delivery> = (row) => ({
 });
 
 const SELECT =
-  'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.job_id, d.proof, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
+  'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, d.proof, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
 
 /** The newest first; those of one moment in the order in which they were queued. */
 export function deliveriesOfAlbum(db: Db, albumId: string): Promise<Delivery[]> {
@@ -45,20 +51,48 @@ export function findDelivery(db: Db, id: string): Promise<Delivery | undefined> 
 
 export async function insertDelivery(
   db: Db,
-  delivery: Pick<Delivery, 'id' | 'albumId' | 'revision' | 'deliverable' | 'jobId'>,
+  delivery: Pick<Delivery, 'id' | 'albumId' | 'revision' | 'deliverable' | 'askedBy' | 'jobId'>,
 ): Promise<void> {
   await db.execute(
-    'INSERT INTO deliveries (id, album_id, revision, deliverable, job_id, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
-    [delivery.id, delivery.albumId, delivery.revision, JSON.stringify(delivery.deliverable), delivery.jobId],
+    'INSERT INTO deliveries (id, album_id, revision, deliverable, asked_by, job_id, created_at) VALUES (?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
+    [
+      delivery.id,
+      delivery.albumId,
+      delivery.revision,
+      JSON.stringify(delivery.deliverable),
+      delivery.askedBy,
+      delivery.jobId,
+    ],
   );
-}
-
-export async function setJob(db: Db, id: string, jobId: number): Promise<void> {
-  await db.execute('UPDATE deliveries SET job_id = ? WHERE id = ?', [jobId, id]);
 }
 
 export async function storeProof(db: Db, id: string, proof: Proof): Promise<void> {
   await db.execute('UPDATE deliveries SET proof = ? WHERE id = ?', [JSON.stringify(proof), id]);
+}
+
+/** A numbered state of an album, without what it holds. */
+export interface Revision {
+  readonly number: number;
+  readonly createdAt: Date;
+}
+
+/** The newest first. */
+export function revisionsOfAlbum(db: Db, albumId: string): Promise<Revision[]> {
+  return db.many(
+    (row) => ({ number: Number(row.number), createdAt: row.created_at as Date }),
+    'SELECT number, created_at FROM revisions WHERE album_id = ? ORDER BY number DESC',
+    [albumId],
+  );
+}
+
+/** Its files are gone; what is known of them stays. */
+export async function markCleared(db: Db, id: string): Promise<void> {
+  await db.execute('UPDATE deliveries SET cleared_at = UTC_TIMESTAMP(3) WHERE id = ?', [id]);
+}
+
+/** It is to be rendered once more: its files are on their way. */
+export async function askAgain(db: Db, id: string, jobId: number): Promise<void> {
+  await db.execute('UPDATE deliveries SET job_id = ?, cleared_at = NULL WHERE id = ?', [jobId, id]);
 }
 
 export function findRevision(db: Db, albumId: string, number: number): Promise<Album | undefined> {

@@ -2,7 +2,7 @@
 export class ApiError extends Error {
   override readonly name = 'ApiError';
   constructor(
-    readonly status: 400 | 404 | 409 | 413 | 415 | 422 | 507,
+    readonly status: 400 | 404 | 409 | 410 | 413 | 415 | 422 | 507,
     message: string,
     /** Further facts for the interface, such as the newer version that stands in the way. */
     readonly details: Readonly<Record<string, unknown>> = {},

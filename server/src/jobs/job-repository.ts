@@ -65,7 +65,7 @@ export function claim(database: Database, worker: string): Promise<Job | undefin
   return database.transaction(async (db) => {
     const job = await db.maybeOne(
       parse,
-      `SELECT ${COLUMNS} FROM jobs FORCE INDEX (queue) WHERE state = 'queued' ORDER BY kind, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+      `SELECT ${COLUMNS} FROM jobs FORCE INDEX (queue_by_turn) WHERE state = 'queued' ORDER BY kind, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
     );
     if (!job) return undefined;
     await db.execute(
@@ -126,6 +126,16 @@ export async function requestStop(db: Db, id: number): Promise<boolean> {
     [id],
   );
   return waiting + running > 0;
+}
+
+/** Puts a waiting job before all others of its kind; false when it does not wait any more. */
+export async function putFirst(db: Db, id: number): Promise<boolean> {
+  const { changed } = await db.execute(
+    `UPDATE jobs SET turn = (SELECT least FROM (SELECT MIN(turn) - 1 AS least FROM jobs WHERE state = 'queued') AS waiting)
+     WHERE id = ? AND state = 'queued'`,
+    [id],
+  );
+  return changed > 0;
 }
 
 export function findJob(db: Db, id: number): Promise<Job | undefined> {

@@ -1,3 +1,4 @@
+import { coverFacts } from '@oiseau/host';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
@@ -29,6 +30,14 @@ export function pictureRoutes(db: Database, media: MediaStore): Router {
     if (!picture) throw notFound('picture');
     response.type(picture.mediaType).set('Cache-Control', 'public, max-age=31536000, immutable');
     response.sendFile(media.file(picture.sha256));
+  });
+
+  /** Size, colours and weight, for the checks. */
+  router.get('/pictures/:sha256/facts', async (request, response) => {
+    const picture = await findPicture(db, request.params.sha256);
+    const facts = picture && (await coverFacts(media.file(picture.sha256)));
+    if (!facts) throw notFound('picture');
+    response.set('Cache-Control', 'public, max-age=31536000, immutable').json(facts);
   });
 
   return router;

@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import { z } from 'zod';
 import {
   acceptedReason,
   checkAlbum,
@@ -9,6 +10,7 @@ import {
   type CheckSubject,
 } from '@oiseau/core';
 import { findAlbum } from '../albums/album-repository.js';
+import { findRevision } from '../deliveries/delivery-repository.js';
 import { factsOf } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
@@ -19,9 +21,13 @@ import { writePqPdf } from './pq-pdf.js';
 export function sheetRoutes(db: Database): Router {
   const router = Router();
   router.get('/albums/:id/pq-sheet.pdf', async (request, response) => {
-    const record = await findAlbum(db, request.params.id);
-    if (!record) throw notFound('album');
-    const { album } = record;
+    // The sheet of a revision goes with what was rendered from it; without one it is the album as it stands.
+    const { revision } = z.object({ revision: z.coerce.number().int().optional() }).parse(request.query);
+    const album =
+      revision === undefined
+        ? (await findAlbum(db, request.params.id))?.album
+        : await findRevision(db, request.params.id, revision);
+    if (!album) throw notFound(revision === undefined ? 'album' : 'revision');
     const records = await mastersOfAlbum(db, request.params.id);
     const masters = factsOf(records);
     const placed = layOutAlbum(album, masters);

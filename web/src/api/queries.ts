@@ -1,5 +1,5 @@
 import { useCallback, useMemo } from 'react';
-import { Silhouette } from '@oiseau/core';
+import { Silhouette, type CoverFacts } from '@oiseau/core';
 import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { call } from './client.js';
 import type { AlbumRecord, DeliveryRecord, MasterRecord, ShelfEntry } from './types.js';
@@ -46,6 +46,16 @@ export function useIsrcsElsewhere(id: string): UseQueryResult<{ isrc: string; al
     queryKey: ['isrcs elsewhere', id],
     queryFn: () => call<{ isrc: string; album: string }[]>('GET', `/albums/${id}/isrcs-elsewhere`),
   });
+}
+
+/** Size, colours and weight of a picture; it never changes. */
+export function useCoverFacts(sha256: string | null): CoverFacts | undefined {
+  return useQuery({
+    queryKey: ['cover facts', sha256],
+    queryFn: () => call<CoverFacts>('GET', `/pictures/${sha256}/facts`),
+    enabled: sha256 !== null,
+    staleTime: Infinity,
+  }).data;
 }
 
 export function useDeliveries(id: string): UseQueryResult<DeliveryRecord[]> {

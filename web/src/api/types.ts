@@ -44,6 +44,10 @@ export interface DeliveryRecord {
   readonly revision: number;
   readonly deliverable: Deliverable;
   readonly createdAt: string;
+  /** May be empty. */
+  readonly askedBy: string;
+  /** When its files were deleted. */
+  readonly clearedAt: string | null;
   readonly state: JobState;
   readonly progress: {
     readonly share: number;
@@ -53,4 +57,18 @@ export interface DeliveryRecord {
   } | null;
   readonly message: string | null;
   readonly proof: Proof | null;
+}
+
+/** What somebody noted while listening to a rendered file. */
+export interface NoteRecord {
+  readonly id: string;
+  readonly path: string;
+  /** From the start of the file. */
+  readonly seconds: number;
+  readonly text: string;
+}
+
+export interface RevisionRecord {
+  readonly number: number;
+  readonly createdAt: string;
 }

@@ -1,6 +1,7 @@
 import { acceptedReason, checkAlbum, type CheckSubject, type Finding } from '@oiseau/core';
 import { createContext, useContext, useDeferredValue, useMemo, type ReactNode } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import { useCoverFacts } from '../api/queries.js';
 
 /** What the checks found of the album as it stands now. */
 export interface Checked {
@@ -21,9 +22,10 @@ export function useFindings(): Checked {
 /** Checks the album once for all its views. */
 export function FindingsProvider({ children }: { children: ReactNode }) {
   const { album, sequence, layout, facts, mastersById } = useAlbum();
+  const cover = useCoverFacts(album.artwork) ?? null;
   const now = useMemo(
-    () => ({ album, sequence, layout, masters: facts, details: mastersById }),
-    [album, sequence, layout, facts, mastersById],
+    () => ({ album, sequence, layout, masters: facts, details: mastersById, cover }),
+    [album, sequence, layout, facts, mastersById, cover],
   );
   // An edit is drawn first; what the checks say of it comes right after.
   const subject = useDeferredValue(now);

@@ -13,6 +13,11 @@ const SLEEVE: ReadonlySet<Finding['code']> = new Set([
   'stray-blanks',
   'cd-text-unfit',
   'cd-text-too-long',
+  'cover-small',
+  'cover-not-square',
+  'cover-colours',
+  'cover-see-through',
+  'cover-heavy',
 ]);
 const MASTERS: ReadonlySet<Finding['code']> = new Set([
   'no-tracks',
@@ -30,5 +35,5 @@ export function placeToMend(finding: Finding): string {
   const track = 'track' in finding && finding.track !== null ? `?track=${finding.track + 1}` : '';
   if (SLEEVE.has(code)) return `sleeve${track}`;
   if (MASTERS.has(code)) return 'masters';
-  return code === 'names-alike' ? 'render' : `sequence${track}`;
+  return code === 'names-alike' || code === 'section-empty' ? 'render' : `sequence${track}`;
 }

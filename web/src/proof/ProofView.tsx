@@ -1,10 +1,12 @@
 import { formatClock, samples, samplesToTicks, type ProofFile, type ProofTest } from '@oiseau/core';
-import { CircleCheck, CircleX, Download } from 'lucide-react';
-import { Form } from 'react-bootstrap';
+import { CircleCheck, CircleX, Download, FileText, Printer } from 'lucide-react';
+import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
 import type { DeliveryRecord } from '../api/types.js';
+import { ProofListening } from './ProofListening.js';
+import { Revisions } from './Revisions.js';
 import { count, formatBytes, formatDb, formatWhen } from '../ui/format.js';
 
 const TEST_NAMES: Record<ProofTest['id'], string> = {
@@ -12,10 +14,15 @@ const TEST_NAMES: Record<ProofTest['id'], string> = {
   rate: 'rate',
   samplePeak: 'sample peak',
   audio: 'every sample',
+  null: 'null test',
+  place: 'in its place',
   tags: 'tags',
+  cover: 'cover',
   marks: 'marks',
   text: 'words',
   codes: 'codes',
+  flags: 'flags',
+  checksums: 'checksums',
 };
 
 /** What was rendered, read back and tested. */
@@ -52,9 +59,21 @@ export function ProofView() {
           ))}
         </Form.Select>
         <span className="flex-grow-1" />
-        <a className="btn btn-outline-primary" href={`/api/deliveries/${chosen.id}/zip`} download>
-          <Download size={16} aria-hidden /> All files as ZIP
+        <Button variant="outline-primary" onClick={() => window.print()}>
+          <Printer size={16} aria-hidden /> Print
+        </Button>
+        <a
+          className="btn btn-outline-primary"
+          href={`/api/albums/${id}/pq-sheet.pdf?revision=${chosen.revision}`}
+          download
+        >
+          <FileText size={16} aria-hidden /> PQ sheet
         </a>
+        {chosen.clearedAt === null && (
+          <a className="btn btn-outline-primary" href={`/api/deliveries/${chosen.id}/zip`} download>
+            <Download size={16} aria-hidden /> All files as ZIP
+          </a>
+        )}
       </div>
       <Verdict delivery={chosen} files={chosen.proof.files} />
       <table className="table proof-table">
@@ -76,6 +95,17 @@ export function ProofView() {
           ))}
         </tbody>
       </table>
+      <div className="proof-columns">
+        {chosen.clearedAt === null ? (
+          <ProofListening key={chosen.id} delivery={chosen} />
+        ) : (
+          <p className="text-secondary">
+            The files were cleared {formatWhen(chosen.clearedAt, new Date())}; “Render again” under Render
+            makes the same ones.
+          </p>
+        )}
+        <Revisions />
+      </div>
     </div>
   );
 }
@@ -96,7 +126,8 @@ function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonl
 }
 
 function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) {
-  const { path, bytes, frames, rate, samplePeakDbfs, truePeakDbtp, integratedLufs, sha256, tests } = file;
+  const { path, bytes, frames, rate, samplePeakDbfs, truePeakDbtp, integratedLufs, sha256, tests, cureDb } =
+    file;
   return (
     <tr>
       <th scope="row">
@@ -108,7 +139,14 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
         {frames === null || rate === null ? '–' : formatClock(samplesToTicks(samples(frames), rate), 2)}
       </td>
       <td className="num">{samplePeakDbfs === null ? '–' : `${formatDb(samplePeakDbfs, 2)} dBFS`}</td>
-      <td className="num">{truePeakDbtp === null ? '–' : `${formatDb(truePeakDbtp, 2)} dBTP`}</td>
+      <td className="num">
+        {truePeakDbtp === null ? '–' : `${formatDb(truePeakDbtp, 2)} dBTP`}
+        {cureDb != null && (
+          <div className="cure" title="What this coding gives back overshoots; players may clip it">
+            {formatDb(cureDb, 1)} dB would cure it
+          </div>
+        )}
+      </td>
       <td className="num">{integratedLufs === null ? '–' : `${formatDb(integratedLufs)} LUFS`}</td>
       <td>
         <ul className="test-list">

@@ -1,11 +1,22 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { CircleCheck, CircleX, Clock, LoaderCircle, OctagonX, Download, type LucideIcon } from 'lucide-react';
+import {
+  ArrowUpToLine,
+  CircleCheck,
+  CircleX,
+  Clock,
+  Download,
+  Eraser,
+  LoaderCircle,
+  OctagonX,
+  type LucideIcon,
+} from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey } from '../api/queries.js';
 import type { DeliveryRecord } from '../api/types.js';
+import { IconButton } from '../ui/IconButton.js';
 import { count, formatBytes, formatWait, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 
@@ -40,12 +51,12 @@ export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryReco
 
 function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: boolean }) {
   const { id: albumId } = useAlbum();
-  const { id, state, revision, deliverable, proof, createdAt, message } = delivery;
+  const { id, state, revision, deliverable, proof, createdAt, askedBy, clearedAt, message } = delivery;
   const queries = useQueryClient();
   const { complain } = useNotices();
   const notProved = state === 'done' && proof?.proved === false;
   const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'not proved' } : SIGNS[state];
-  const ask = (what: 'stop' | 'retry'): void => {
+  const ask = (what: 'stop' | 'retry' | 'first' | 'clear'): void => {
     call('POST', `/deliveries/${id}/${what}`).then(
       () => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }),
       complain,
@@ -69,24 +80,40 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
           <span className="text-secondary">
             {proof ? `${count(proof.files.length, 'file')}, ${formatBytes(bytes)}, ` : ''}
             {formatWhen(createdAt, new Date())}
+            {askedBy !== '' && `, asked by ${askedBy}`}
+            {clearedAt !== null && ', files cleared'}
           </span>
         )}
       </span>
       <span className="delivery-actions">
-        {proof && state === 'done' && (
+        {proof && state === 'done' && <Link to={`/albums/${albumId}/proof?delivery=${id}`}>Proof</Link>}
+        {proof && state === 'done' && clearedAt === null && (
           <>
-            <Link to={`/albums/${albumId}/proof?delivery=${id}`}>Proof</Link>
             <a href={`/api/deliveries/${id}/zip`} download>
               <Download size={14} aria-hidden /> ZIP
             </a>
+            <IconButton
+              icon={Eraser}
+              label={`Clear the files of ${deliverable.name}, revision ${revision}`}
+              hint="Clear the files; the record and the proof stay"
+              onClick={() => ask('clear')}
+            />
           </>
+        )}
+        {state === 'queued' && (
+          <IconButton
+            icon={ArrowUpToLine}
+            label={`Render ${deliverable.name} first`}
+            hint="Before all others that wait"
+            onClick={() => ask('first')}
+          />
         )}
         {(state === 'queued' || state === 'running') && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('stop')}>
             Stop
           </Button>
         )}
-        {(state === 'failed' || state === 'stopped') && (
+        {(state === 'failed' || state === 'stopped' || clearedAt !== null) && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('retry')}>
             Render again
           </Button>

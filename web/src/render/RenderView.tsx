@@ -1,47 +1,108 @@
-import { planDeliverable, sounding, type Deliverable } from '@oiseau/core';
+import {
+  planDeliverable,
+  sounding,
+  untouchedTracks,
+  type Deliverable,
+  type MasterFacts,
+  type PcmSource,
+} from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Alert, Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey, useDeliveries } from '../api/queries.js';
-import type { DeliveryRecord } from '../api/types.js';
+import type { DeliveryRecord, MasterRecord } from '../api/types.js';
 import { useFindings } from '../checks/FindingsContext.js';
-import { count } from '../ui/format.js';
+import { count, formatBytes } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
-import { DeliverableCard } from './DeliverableCard.js';
+import { useStored } from '../ui/useStored.js';
+import { DeliverableList } from './DeliverableList.js';
+import { DeliverablePane } from './DeliverablePane.js';
 import { DeliveryList } from './DeliveryList.js';
+import { fileCount, planSize } from './PlanFiles.js';
+import { freeName } from './presets.js';
+
+type Facts = MasterFacts & Pick<PcmSource, 'format'>;
+
+/** What the server has not told of yet counts as a plain CD master. */
+function factsOf(masters: ReadonlyMap<string, MasterRecord>): (sha256: string) => Facts {
+  const known = new Map<string, Facts>();
+  return (sha256) => {
+    const facts = known.get(sha256) ??
+      masters.get(sha256)?.info ?? { rate: 44_100, length: 0, format: 'int16' as const };
+    known.set(sha256, facts);
+    return facts;
+  };
+}
 
 /** The deliverables of this album, what they will write, and the running and finished renders. */
 export function RenderView() {
-  const { id, album, layout, mastersById, edit, saveNow } = useAlbum();
-  const { open } = useFindings();
+  const { id, album, sequence, layout, mastersById, edit, saveNow } = useAlbum();
+  const { open: findings } = useFindings();
   const deliveries = useDeliveries(id);
   const queries = useQueryClient();
   const { complain } = useNotices();
   const [asking, setAsking] = useState(false);
-  const errors = open.filter(({ severity }) => severity === 'error').length;
+  const [open, setOpen] = useState<string | null>(null);
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [by, setBy] = useStored('oiseau-asked-by', '');
+  const errors = findings.filter(({ severity }) => severity === 'error').length;
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
-  const rates = sounding(album).map(({ master }) => ({ rate: mastersById.get(master)?.info.rate ?? 44_100 }));
+  const facts = useMemo(() => {
+    const of = factsOf(mastersById);
+    return sounding(album).map(({ master }) => of(master));
+  }, [album, mastersById]);
+  const plans = useMemo(
+    () =>
+      album.deliverables.map((deliverable) => planDeliverable(album, layout, facts, deliverable, revision)),
+    [album, layout, facts, revision],
+  );
+  const shown = plans.find(({ deliverable }) => deliverable.name === open) ?? plans[0];
+  const untouched = useMemo(
+    () => (shown ? untouchedTracks(shown, sequence, layout, facts) : []),
+    [shown, sequence, layout, facts],
+  );
+  const chosen = plans.filter(({ deliverable }) => !left.has(deliverable.name));
+  const bytes = chosen.reduce((sum, plan) => sum + planSize(plan).bytes, 0);
+  const files = chosen.reduce((sum, plan) => sum + fileCount(plan), 0);
 
   const render = async (): Promise<void> => {
     setAsking(true);
     try {
       await saveNow();
+      const deliverables = chosen.map(({ deliverable }) => deliverable.name);
       queries.setQueryData(
         deliveriesKey(id),
-        await call<DeliveryRecord[]>('POST', `/albums/${id}/deliveries`, {}),
+        await call<DeliveryRecord[]>('POST', `/albums/${id}/deliveries`, { deliverables, by }),
       );
     } finally {
       setAsking(false);
     }
   };
-  const change = (index: number, deliverable: Deliverable): void =>
-    edit(`settings of “${deliverable.name}”`, (before) => ({
+  const change = (name: string, deliverable: Deliverable): void => {
+    edit(`settings of “${name}”`, (before) => ({
       ...before,
-      deliverables: before.deliverables.map((old, i) => (i === index ? deliverable : old)),
+      deliverables: before.deliverables.map((old) => (old.name === name ? deliverable : old)),
     }));
+    setOpen(deliverable.name);
+  };
+  const add = (deliverable: Deliverable): void => {
+    const named = { ...deliverable, name: freeName(deliverable.name, album.deliverables) };
+    edit(`deliverable “${named.name}” added`, (before) => ({
+      ...before,
+      deliverables: [...before.deliverables, named],
+    }));
+    setOpen(named.name);
+  };
+  const remove = (name: string): void =>
+    edit(`deliverable “${name}” taken out`, (before) => ({
+      ...before,
+      deliverables: before.deliverables.filter((old) => old.name !== name),
+    }));
+  const tick = (name: string, ticked: boolean): void =>
+    setLeft(new Set(ticked ? [...left].filter((each) => each !== name) : [...left, name]));
 
   if (album.tracks.length === 0) {
     return (
@@ -57,13 +118,25 @@ export function RenderView() {
     <div className="render">
       <div className="view-head">
         <h2>Render</h2>
-        <span className="text-secondary">What is written, from a numbered revision of the album</span>
+        <span className="text-secondary">
+          {count(files, 'file')}, {formatBytes(bytes)} at the most
+        </span>
         <span className="flex-grow-1" />
+        <label className="asked-by">
+          Asked by{' '}
+          <input
+            className="form-control form-control-sm"
+            value={by}
+            maxLength={200}
+            placeholder="your name"
+            onChange={({ target }) => setBy(target.value)}
+          />
+        </label>
         <Button
-          disabled={errors > 0 || asking || album.deliverables.length === 0}
+          disabled={errors > 0 || asking || chosen.length === 0}
           onClick={() => render().catch(complain)}
         >
-          Render {count(album.deliverables.length, 'deliverable')}
+          Render {count(chosen.length, 'deliverable')}
         </Button>
       </div>
       {errors > 0 && (
@@ -72,15 +145,27 @@ export function RenderView() {
           <Link to={`/albums/${id}/checks`}>See the Checks</Link>
         </Alert>
       )}
-      <div className="deliverables">
-        {album.deliverables.map((deliverable, i) => (
-          <DeliverableCard
-            key={deliverable.name}
-            deliverable={deliverable}
-            plan={planDeliverable(album, layout, rates, deliverable, revision)}
-            onChange={(changed) => change(i, changed)}
+      <div className="render-columns">
+        <DeliverableList
+          plans={plans}
+          open={shown?.deliverable.name ?? ''}
+          onOpen={setOpen}
+          ticked={new Set(chosen.map(({ deliverable }) => deliverable.name))}
+          onTick={tick}
+          onAdd={add}
+        />
+        {shown && (
+          <DeliverablePane
+            key={shown.deliverable.name}
+            plan={shown}
+            untouched={untouched}
+            others={album.deliverables
+              .map(({ name }) => name)
+              .filter((name) => name !== shown.deliverable.name)}
+            onChange={(deliverable) => change(shown.deliverable.name, deliverable)}
+            onRemove={() => remove(shown.deliverable.name)}
           />
-        ))}
+        )}
       </div>
       <DeliveryList deliveries={deliveries.data ?? []} />
     </div>

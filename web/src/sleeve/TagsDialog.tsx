@@ -1,9 +1,20 @@
-import { editTrack, parseEan, parseIsrc, TAG_NAME, trackTags, type Album } from '@oiseau/core';
+import {
+  containerTags,
+  editTrack,
+  parseEan,
+  parseIsrc,
+  TAG_NAME,
+  trackTags,
+  type Album,
+  type ContainerTag,
+  type TagContainer,
+} from '@oiseau/core';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
+import { Tabs } from '../ui/Tabs.js';
 
 /** Whose own tag it is. */
 type Owner = 'track' | 'album';
@@ -19,6 +30,40 @@ function withTag(
   return track ? editTrack(album, id, { tags: change(track.tags) }) : album;
 }
 
+/** The tags by their meaning, or as one kind of file carries them. */
+const SHOWN = {
+  all: 'By meaning',
+  vorbis: 'FLAC, Opus, Ogg',
+  id3: 'MP3, AIFF',
+  mp4: 'M4A',
+  riff: 'WAV',
+} as const satisfies Record<TagContainer | 'all', string>;
+
+const ABOUT: Readonly<Record<TagContainer, string>> = {
+  vorbis: 'Vorbis comments, and the cover as a picture.',
+  id3: 'Frames of ID3v2.3, and the cover as a picture.',
+  mp4: 'Items of MP4, those without a name of their own in a free form (----), and the cover.',
+  riff: 'LIST INFO, the ISRC in axml, and bext with the loudness. WAV has no place for a cover or for the other tags.',
+};
+
+function CarriedTags({ tags, container }: { tags: readonly ContainerTag[]; container: TagContainer }) {
+  return (
+    <>
+      <p className="text-secondary mt-2">{ABOUT[container]}</p>
+      <table className="table tags-table">
+        <tbody>
+          {tags.map(({ key, value }) => (
+            <tr key={key}>
+              <th scope="row">{key}</th>
+              <td>{value}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
 /** Exactly what a track's file will carry as tags, and tags of one's own to add. */
 export function TagsDialog({ first, onHide }: { first: number; onHide: () => void }) {
   const { album, edit } = useAlbum();
@@ -26,6 +71,7 @@ export function TagsDialog({ first, onHide }: { first: number; onHide: () => voi
   const [name, setName] = useState('');
   const [value, setValue] = useState('');
   const [owner, setOwner] = useState<Owner>('track');
+  const [shown, setShown] = useState<keyof typeof SHOWN>('all');
   const track = album.tracks[index];
   if (!track) return null;
   const tags = trackTags(album, index, {
@@ -66,7 +112,9 @@ export function TagsDialog({ first, onHide }: { first: number; onHide: () => voi
             </option>
           ))}
         </Form.Select>
-        <table className="table tags-table">
+        <Tabs label="Kind of file" names={SHOWN} chosen={shown} onChoose={setShown} />
+        {shown !== 'all' && <CarriedTags tags={containerTags(tags, shown)} container={shown} />}
+        <table className="table tags-table" hidden={shown !== 'all'}>
           <tbody>
             {Object.entries(tags).map(([tag, text]) => {
               const of = ownerOf(tag);

@@ -1,0 +1,52 @@
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { Router, type Request, type Response } from 'express';
+import { wavHeader } from '@oiseau/core';
+import type { Database } from '../db/database.js';
+import type { MediaStore } from '../media/media-store.js';
+import { demandFile, demandRendered } from './rendered.js';
+
+/** Rendered files to be heard in the browser: as they are, or with a WAV head before the bare words of an image. */
+export function listenRoutes(db: Database, media: MediaStore): Router {
+  const router = Router();
+  router.get('/deliveries/:id/listen/:path', async (request, response) => {
+    const rendered = await demandRendered(db, media, request.params.id);
+    const path = demandFile(rendered, request.params.path);
+    if (/\.(dat|bin)$/i.test(path)) await sendWords(request, response, join(rendered.folder, path));
+    else response.sendFile(path, { root: rendered.folder, dotfiles: 'allow' });
+  });
+  return router;
+}
+
+/** 16-bit stereo words at 44.1 kHz as a WAV file, or a range of it. */
+async function sendWords(request: Request, response: Response, path: string): Promise<void> {
+  const { size } = await stat(path);
+  const head = Buffer.from(wavHeader('int16', 44_100, size / 4));
+  const total = head.length + size;
+  const ranges = request.range(total);
+  if (ranges === -1) {
+    response.status(416).set('Content-Range', `bytes */${total}`).end();
+    return;
+  }
+  const [range] = Array.isArray(ranges) ? ranges : [];
+  const { start, end } = range ?? { start: 0, end: total - 1 };
+  response.status(range ? 206 : 200).set({
+    'Content-Type': 'audio/wav',
+    'Accept-Ranges': 'bytes',
+    'Content-Length': String(end - start + 1),
+    ...(range ? { 'Content-Range': `bytes ${start}-${end}/${total}` } : {}),
+  });
+  response.write(head.subarray(Math.min(start, head.length), Math.min(end + 1, head.length)));
+  const from = Math.max(0, start - head.length);
+  const to = end - head.length;
+  if (to < from) {
+    response.end();
+    return;
+  }
+  // A listener who goes elsewhere closes the connection: that is no fault.
+  await pipeline(createReadStream(path, { start: from, end: to }), response).catch((error: unknown) => {
+    if (!response.destroyed) throw error;
+  });
+}

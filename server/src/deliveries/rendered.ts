@@ -1,0 +1,36 @@
+import { join } from 'node:path';
+import type { Db } from '../db/database.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import type { MediaStore } from '../media/media-store.js';
+import { findDelivery, type Delivery } from './delivery-repository.js';
+
+export async function demandDelivery(db: Db, id: string): Promise<Delivery> {
+  const delivery = await findDelivery(db, id);
+  if (!delivery) throw notFound('delivery');
+  return delivery;
+}
+
+/** A delivery whose files are there to be had. */
+export interface Rendered {
+  readonly delivery: Delivery;
+  readonly folder: string;
+  /** Names that the proof lists, and the proof: a path from outside can lead nowhere else. */
+  readonly files: readonly string[];
+}
+
+/** @throws ApiError when it is not rendered, or its files were cleared */
+export async function demandRendered(db: Db, media: MediaStore, id: string): Promise<Rendered> {
+  const delivery = await demandDelivery(db, id);
+  if (delivery.clearedAt)
+    throw new ApiError(410, 'The files of this delivery were cleared; render it again to have them back.');
+  if (!delivery.proof) throw new ApiError(409, 'This delivery is not rendered.');
+  const folder = join(media.delivery(delivery.id), delivery.deliverable.name);
+  return { delivery, folder, files: [...delivery.proof.files.map(({ path }) => path), 'proof.json'] };
+}
+
+/** The one of its files that a request names. */
+export function demandFile({ files }: Rendered, wanted: string): string {
+  const path = files.find((file) => file === wanted);
+  if (!path) throw notFound('file');
+  return path;
+}

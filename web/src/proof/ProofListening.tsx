@@ -1,0 +1,184 @@
+import {
+  formatClock,
+  layOutAlbum,
+  planDeliverable,
+  secondsToTicks,
+  sounding,
+  type Album,
+  type Plan,
+} from '@oiseau/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { X } from 'lucide-react';
+import { useMemo, useRef, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import type { DeliveryRecord, NoteRecord } from '../api/types.js';
+import { DraftField } from '../ui/DraftField.js';
+import { useNotices } from '../ui/Notices.js';
+import { useShortcuts } from '../ui/useShortcuts.js';
+import { usePlayer } from '../player/PlayerContext.js';
+import { audioOf, isHeard, marksInFile, trackOfMoment } from './listening.js';
+
+/** The plan that a delivery was rendered by, from its revision. */
+function useDeliveredPlan(
+  delivery: DeliveryRecord,
+): { plan: Plan; layout: ReturnType<typeof layOutAlbum>['layout'] } | null {
+  const { id, mastersById } = useAlbum();
+  const { revision, deliverable } = delivery;
+  const { data: album } = useQuery({
+    queryKey: ['revision', id, revision],
+    queryFn: () => call<Album>('GET', `/albums/${id}/revisions/${revision}`),
+    staleTime: Infinity,
+  });
+  return useMemo(() => {
+    if (!album) return null;
+    const facts = new Map([...mastersById].map(([sha, { info }]) => [sha, info]));
+    if (!sounding(album).every(({ master }) => facts.has(master))) return null;
+    const { layout } = layOutAlbum(album, facts);
+    const masters = sounding(album).map(({ master }) => facts.get(master) ?? { rate: 44_100 });
+    return { layout, plan: planDeliverable(album, layout, masters, deliverable, revision) };
+  }, [album, mastersById, deliverable, revision]);
+}
+
+/** The last listen: the rendered file itself, with the album's marks and notes that lead back to their place. */
+export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
+  const delivered = useDeliveredPlan(delivery);
+  const files = delivered?.plan.audio.filter(isHeard) ?? [];
+  const [chosen, setChosen] = useState<string | null>(null);
+  const file = files.find(({ path }) => path === chosen) ?? files[0];
+  const notes = useNotes(delivery.id);
+  const audio = useRef<HTMLAudioElement>(null);
+  const player = usePlayer();
+  const note = (): void => {
+    if (!file || !audio.current) return;
+    void notes.add({ path: file.path, seconds: audio.current.currentTime, text: '' });
+  };
+  useShortcuts({ M: note }, true);
+  if (!delivered || !file)
+    return delivered ? (
+      <p className="text-secondary">A browser plays neither AIFF nor ALAC; listen to another deliverable.</p>
+    ) : null;
+  const { layout } = delivered;
+  const go = (seconds: number): void => {
+    if (!audio.current) return;
+    audio.current.currentTime = seconds;
+    void audio.current.play();
+  };
+  return (
+    <section className="listening" aria-label="Proof listening">
+      <h3>The last listen</h3>
+      <div className="listening-head">
+        {files.length > 1 && (
+          <Form.Select
+            size="sm"
+            aria-label="File to hear"
+            value={file.path}
+            onChange={({ target }) => setChosen(target.value)}
+          >
+            {files.map(({ path }) => (
+              <option key={path}>{path}</option>
+            ))}
+          </Form.Select>
+        )}
+        <audio
+          ref={audio}
+          controls
+          preload="metadata"
+          aria-label={`Rendered file ${file.path}`}
+          src={`/api/deliveries/${delivery.id}/listen/${encodeURIComponent(file.path)}`}
+          // Two things sounding at once would judge neither.
+          onPlay={() => player.stop()}
+        />
+        <Button size="sm" variant="outline-primary" title="Note this moment (M)" onClick={note}>
+          Note this moment
+        </Button>
+      </div>
+      <div className="listening-marks">
+        {marksInFile(layout, file)
+          .filter(({ index }) => index === 1)
+          .map(({ track, seconds }) => (
+            <button key={track} type="button" title={`Hear from track ${track}`} onClick={() => go(seconds)}>
+              {track} <span>{formatClock(secondsToTicks(seconds))}</span>
+            </button>
+          ))}
+      </div>
+      <ul className="note-list" aria-label="Notes">
+        {notes.all.map((each) => (
+          <NoteRow
+            key={each.id}
+            note={each}
+            track={trackOfMoment(layout, audioOf(delivered.plan, each.path) ?? file, each.seconds)}
+            onHear={() => {
+              setChosen(each.path);
+              // The other file is only there after the next drawing.
+              requestAnimationFrame(() => go(each.seconds));
+            }}
+            onWrite={(text) => notes.write(each.id, text)}
+            onRemove={() => notes.remove(each.id)}
+          />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function useNotes(deliveryId: string) {
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const key = ['notes', deliveryId];
+  const { data } = useQuery({
+    queryKey: key,
+    queryFn: () => call<NoteRecord[]>('GET', `/deliveries/${deliveryId}/notes`),
+  });
+  const then = (done: Promise<unknown>): Promise<void> =>
+    done.then(() => queries.invalidateQueries({ queryKey: key }), complain);
+  return {
+    all: data ?? [],
+    add: (note: Omit<NoteRecord, 'id'>) => then(call('POST', `/deliveries/${deliveryId}/notes`, note)),
+    write: (id: string, text: string) => void then(call('PUT', `/notes/${id}`, { text })),
+    remove: (id: string) => void then(call('DELETE', `/notes/${id}`)),
+  };
+}
+
+function NoteRow({
+  note,
+  track,
+  onHear,
+  onWrite,
+  onRemove,
+}: {
+  note: NoteRecord;
+  track: number;
+  onHear: () => void;
+  onWrite: (text: string) => void;
+  onRemove: () => void;
+}) {
+  const { id: albumId } = useAlbum();
+  const time = formatClock(secondsToTicks(note.seconds), 1);
+  return (
+    <li>
+      <button type="button" className="note-time" title="Hear this moment again" onClick={onHear}>
+        {time}
+      </button>
+      <span className="text-secondary">{note.path}</span>
+      <DraftField
+        label={`Note at ${time}`}
+        className="form-control-sm"
+        value={note.text}
+        placeholder="What is heard here?"
+        onCommit={onWrite}
+      />
+      <Link to={`/albums/${albumId}/sequence?track=${track}`}>Track {track} in Sequence</Link>
+      <button
+        type="button"
+        className="row-button"
+        aria-label={`Take the note at ${time} out`}
+        onClick={onRemove}
+      >
+        <X size={14} aria-hidden />
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,93 @@
+import { compareAlbums, type Album } from '@oiseau/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import type { RevisionRecord } from '../api/types.js';
+import { formatWhen } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+
+/** The album as it stands, beside the numbered revisions. */
+const NOW = 0;
+
+function useRevision(albumId: string, number: number | null): Album | undefined {
+  return useQuery({
+    queryKey: ['revision', albumId, number],
+    queryFn: () => call<Album>('GET', `/albums/${albumId}/revisions/${number}`),
+    enabled: number !== null && number !== NOW,
+    staleTime: Infinity,
+  }).data;
+}
+
+/** Two states of the album laid side by side in words; an older one can be brought back. */
+export function Revisions() {
+  const { id, album, facts, mastersById, edit } = useAlbum();
+  const { tell } = useNotices();
+  const revisions =
+    useQuery({
+      queryKey: ['revisions', id],
+      queryFn: () => call<RevisionRecord[]>('GET', `/albums/${id}/revisions`),
+    }).data ?? [];
+  const [from, setFrom] = useState<number | null>(null);
+  const [to, setTo] = useState(NOW);
+  const older = from ?? revisions[0]?.number ?? null;
+  const before = useRevision(id, older);
+  const later = useRevision(id, to);
+  const after = to === NOW ? album : later;
+  if (revisions.length === 0) return null;
+  const known = new Map([...[...mastersById].map(([sha, { info }]) => [sha, info] as const), ...facts]);
+  const changes = before && after ? compareAlbums(before, after, known) : null;
+  const name = (number: number): string => (number === NOW ? 'the album now' : `revision ${number}`);
+  const bringBack = (): void => {
+    if (!before || older === null) return;
+    edit(`revision ${older} brought back`, () => before);
+    tell(`The album is as it was in revision ${older}. Undo takes that back.`);
+  };
+  const options = revisions.map(({ number, createdAt }) => (
+    <option key={number} value={number}>
+      revision {number}, {formatWhen(createdAt, new Date())}
+    </option>
+  ));
+  return (
+    <section className="revisions" aria-label="Revisions compared">
+      <h3>What has changed</h3>
+      <div className="revision-choice">
+        <span>from</span>
+        <Form.Select
+          size="sm"
+          aria-label="Older state"
+          value={older ?? ''}
+          onChange={({ target }) => setFrom(Number(target.value))}
+        >
+          {options}
+        </Form.Select>
+        <span>to</span>
+        <Form.Select
+          size="sm"
+          aria-label="Newer state"
+          value={to}
+          onChange={({ target }) => setTo(Number(target.value))}
+        >
+          <option value={NOW}>the album now</option>
+          {options}
+        </Form.Select>
+        <Button size="sm" variant="outline-primary" disabled={!before} onClick={bringBack}>
+          Bring revision {older} back
+        </Button>
+      </div>
+      {changes &&
+        (changes.length === 0 ? (
+          <p className="text-secondary">
+            Nothing: {name(older ?? NOW)} and {name(to)} say and sound the same.
+          </p>
+        ) : (
+          <ul className="change-list">
+            {changes.map((change) => (
+              <li key={change}>{change}</li>
+            ))}
+          </ul>
+        ))}
+    </section>
+  );
+}

@@ -1,0 +1,95 @@
+import type { Deliverable, Plan } from '@oiseau/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { Plus, TriangleAlert } from 'lucide-react';
+import { Dropdown, Form } from 'react-bootstrap';
+import { call } from '../api/client.js';
+import { count } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+import { formWords, kindWords } from './describe.js';
+import { fileCount, planSize } from './PlanFiles.js';
+import { presetsKey, SHIPPED, usePresets, type Preset } from './presets.js';
+
+interface ListProps {
+  readonly plans: readonly Plan[];
+  /** Name of the one that lies open. */
+  readonly open: string;
+  readonly onOpen: (name: string) => void;
+  /** Names of those that will be rendered. */
+  readonly ticked: ReadonlySet<string>;
+  readonly onTick: (name: string, ticked: boolean) => void;
+  readonly onAdd: (deliverable: Deliverable) => void;
+}
+
+/** All forms in which this album will leave, each with what it will weigh. */
+export function DeliverableList({ plans, open, onOpen, ticked, onTick, onAdd }: ListProps) {
+  return (
+    <section className="deliverable-list" aria-label="Deliverables">
+      <ul>
+        {plans.map((plan) => {
+          const { deliverable } = plan;
+          const { name } = deliverable;
+          const doubtful = plan.audio.some(({ length, silent }) => length === 0 || silent);
+          return (
+            <li key={name} className={name === open ? 'open' : ''}>
+              <Form.Check
+                aria-label={`Render ${name}`}
+                checked={ticked.has(name)}
+                onChange={({ target }) => onTick(name, target.checked)}
+              />
+              <button type="button" aria-current={name === open || undefined} onClick={() => onOpen(name)}>
+                <strong>{name}</strong>
+                <span>{kindWords(deliverable)}</span>
+                <span className="text-secondary">
+                  {formWords(deliverable)} · {count(fileCount(plan), 'file')}, {planSize(plan).words}
+                  {doubtful && (
+                    <span className="plan-fault">
+                      <TriangleAlert size={14} aria-hidden /> a file is empty or silent
+                    </span>
+                  )}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      <AddMenu onAdd={onAdd} />
+    </section>
+  );
+}
+
+/** Adds a deliverable out of the presets that ship and those that somebody saved. */
+function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
+  const own = usePresets().data ?? [];
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const item = ({ name, deliverable }: Preset) => (
+    <Dropdown.Item key={name} onClick={() => onAdd({ ...deliverable, name })}>
+      <strong>{name}</strong> <span className="text-secondary">{kindWords(deliverable)}</span>
+    </Dropdown.Item>
+  );
+  const forget = (name: string): void => {
+    call('DELETE', `/presets/${encodeURIComponent(name)}`).then(
+      () => queries.invalidateQueries({ queryKey: presetsKey }),
+      complain,
+    );
+  };
+  return (
+    <Dropdown>
+      <Dropdown.Toggle variant="outline-primary" size="sm">
+        <Plus size={16} aria-hidden /> Add a deliverable
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="preset-menu">
+        {SHIPPED.map(item)}
+        {own.length > 0 && <Dropdown.Divider />}
+        {own.length > 0 && <Dropdown.Header>Your presets</Dropdown.Header>}
+        {own.map(item)}
+        {own.length > 0 && <Dropdown.Divider />}
+        {own.map(({ name }) => (
+          <Dropdown.Item key={name} className="text-secondary" onClick={() => forget(name)}>
+            Forget the preset “{name}”
+          </Dropdown.Item>
+        ))}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}

@@ -1,0 +1,74 @@
+import { deliverableSchema, type Deliverable, type Plan } from '@oiseau/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { BookmarkPlus, Trash2 } from 'lucide-react';
+import { Button } from 'react-bootstrap';
+import { call } from '../api/client.js';
+import { DraftField } from '../ui/DraftField.js';
+import { useNotices } from '../ui/Notices.js';
+import { DeliverableSettings } from './DeliverableSettings.js';
+import { PlanFiles } from './PlanFiles.js';
+import { presetsKey } from './presets.js';
+import { tracksText } from './track-list.js';
+
+interface PaneProps {
+  readonly plan: Plan;
+  /** Numbers of the tracks that go through bit for bit. */
+  readonly untouched: readonly number[];
+  /** Names of the other deliverables. */
+  readonly others: readonly string[];
+  readonly onChange: (deliverable: Deliverable) => void;
+  readonly onRemove: () => void;
+}
+
+/** One deliverable, open: its settings and every file it will write. */
+export function DeliverablePane({ plan, untouched, others, onChange, onRemove }: PaneProps) {
+  const { deliverable } = plan;
+  const queries = useQueryClient();
+  const { tell, complain } = useNotices();
+  const save = (): void => {
+    call('PUT', `/presets/${encodeURIComponent(deliverable.name)}`, deliverable).then(() => {
+      tell(`“${deliverable.name}” is a preset now, for every album.`);
+      return queries.invalidateQueries({ queryKey: presetsKey });
+    }, complain);
+  };
+  const nameFault = (name: string): string | undefined => {
+    if (others.some((other) => other.toLowerCase() === name.toLowerCase()))
+      return 'Another deliverable has this name.';
+    const read = deliverableSchema.safeParse({ ...deliverable, name });
+    return read.success ? undefined : (read.error.issues[0]?.message ?? 'No plain folder name.');
+  };
+  return (
+    <section className="deliverable" aria-label={deliverable.name}>
+      <header>
+        <DraftField
+          label="Name of the deliverable"
+          className="plain"
+          value={deliverable.name}
+          fault={nameFault}
+          onCommit={(name) => onChange({ ...deliverable, name })}
+        />
+        <Button size="sm" variant="outline-primary" onClick={save}>
+          <BookmarkPlus size={16} aria-hidden /> Save as preset
+        </Button>
+        <Button size="sm" variant="outline-primary" onClick={onRemove}>
+          <Trash2 size={16} aria-hidden /> Take out
+        </Button>
+      </header>
+      <div className="deliverable-columns">
+        <div>
+          <DeliverableSettings deliverable={deliverable} onChange={onChange} />
+          {untouched.length > 0 && (
+            <p className="setting-note">
+              {untouched.length === 1 ? 'Track ' : 'Tracks '}
+              {tracksText(untouched)} {untouched.length === 1 ? 'goes' : 'go'} through bit for bit, without
+              dither.
+            </p>
+          )}
+        </div>
+        <div className="plan-scroll">
+          <PlanFiles plan={plan} />
+        </div>
+      </div>
+    </section>
+  );
+}

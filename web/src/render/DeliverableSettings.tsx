@@ -1,0 +1,241 @@
+import {
+  AUDIO_FORMATS,
+  bitrateOf,
+  codingOf,
+  CODINGS,
+  ditherOf,
+  MP3_BITRATES,
+  PATTERN_WORDS,
+  unknownWords,
+  type AudioFormat,
+  type Coding,
+  type Deliverable,
+  type SoundDeliverable,
+} from '@oiseau/core';
+import { DraftField } from '../ui/DraftField.js';
+import { formatRate } from '../ui/format.js';
+import { Choice } from './Choice.js';
+import { DitherChoice } from './DitherChoice.js';
+import { SectionFields } from './SectionFields.js';
+import { TrackChoice } from './TrackChoice.js';
+
+interface SettingsProps<D extends Deliverable> {
+  readonly deliverable: D;
+  readonly onChange: (deliverable: Deliverable) => void;
+}
+
+/** The settings of one deliverable: only those that mean something for it. */
+export function DeliverableSettings({ deliverable, onChange }: SettingsProps<Deliverable>) {
+  return (
+    <div className="settings">
+      {deliverable.kind === 'ddp' || deliverable.kind === 'cue' ? (
+        <ImageSettings deliverable={deliverable} onChange={onChange} />
+      ) : (
+        <SoundSettings deliverable={deliverable} onChange={onChange} />
+      )}
+    </div>
+  );
+}
+
+function ImageSettings({
+  deliverable,
+  onChange,
+}: SettingsProps<Extract<Deliverable, { kind: 'ddp' | 'cue' }>>) {
+  return (
+    <>
+      {deliverable.kind === 'cue' && (
+        <Choice
+          label="Image"
+          value={deliverable.audio}
+          options={[
+            ['wav', 'WAV'],
+            ['bin', 'BIN (raw sectors)'],
+          ]}
+          onChange={(audio) => onChange({ ...deliverable, audio })}
+        />
+      )}
+      <DitherChoice value={deliverable.dither} onChange={(dither) => onChange({ ...deliverable, dither })} />
+    </>
+  );
+}
+
+const FORMAT_NAMES: Readonly<Record<AudioFormat, string>> = {
+  wav: 'WAV',
+  aiff: 'AIFF',
+  flac: 'FLAC',
+  mp3: 'MP3',
+  m4a: 'M4A',
+  opus: 'Opus',
+  ogg: 'Ogg Vorbis',
+};
+
+/** A deliverable of another format, with what that can't hold set to what it can. */
+function inFormat(
+  deliverable: SoundDeliverable,
+  change: Partial<Pick<SoundDeliverable, 'format' | 'codec'>>,
+): SoundDeliverable {
+  const next = { ...deliverable, ...change };
+  const { bits, rates, lossy } = CODINGS[codingOf(next)];
+  return {
+    ...next,
+    bits: lossy || bits.includes(next.bits) ? next.bits : 24,
+    rate: next.rate === 'source' || rates.includes(next.rate) ? next.rate : 'source',
+    bitrate: null,
+    quality: null,
+  };
+}
+
+type Bits = SoundDeliverable['bits'];
+const bitsOf = (text: string): Bits =>
+  text === 'float' ? 'float' : text === '16' ? 16 : text === '32' ? 32 : 24;
+
+function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable>) {
+  const coding = codingOf(deliverable);
+  const { bits, rates, lossy } = CODINGS[coding];
+  const asIs = deliverable.kind === 'tracks' ? 'as the master' : 'the masters’ highest';
+  return (
+    <>
+      <Choice
+        label="Format"
+        value={deliverable.format}
+        options={AUDIO_FORMATS.map((format) => [format, FORMAT_NAMES[format]])}
+        onChange={(format) => onChange(inFormat(deliverable, { format }))}
+      />
+      {deliverable.format === 'm4a' && (
+        <Choice
+          label="Coding"
+          value={deliverable.codec}
+          options={[
+            ['aac', 'AAC (with loss)'],
+            ['alac', 'ALAC (without loss)'],
+          ]}
+          onChange={(codec) => onChange(inFormat(deliverable, { codec }))}
+        />
+      )}
+      {lossy ? (
+        <BitrateChoice deliverable={deliverable} coding={coding} onChange={onChange} />
+      ) : (
+        <Choice
+          label="Word"
+          value={String(deliverable.bits)}
+          options={bits.map((word) => [String(word), word === 'float' ? '32 bit float' : `${word} bit`])}
+          onChange={(text) => onChange({ ...deliverable, bits: bitsOf(text) })}
+        />
+      )}
+      {rates.length > 1 && (
+        <Choice
+          label="Rate"
+          value={String(deliverable.rate)}
+          options={[['source', asIs], ...rates.map((rate) => [String(rate), formatRate(rate)] as const)]}
+          onChange={(text) => {
+            const rate = rates.find((each) => String(each) === text) as Exclude<
+              SoundDeliverable['rate'],
+              'source'
+            >;
+            onChange({ ...deliverable, rate: text === 'source' ? 'source' : rate });
+          }}
+        />
+      )}
+      {!lossy && deliverable.bits === 16 && (
+        <DitherChoice
+          value={ditherOf(deliverable)}
+          onChange={(dither) => onChange({ ...deliverable, dither })}
+        />
+      )}
+      {deliverable.kind === 'tracks' ? (
+        <TrackFileSettings deliverable={deliverable} onChange={onChange} />
+      ) : (
+        <SectionFields deliverable={deliverable} onChange={onChange} />
+      )}
+    </>
+  );
+}
+
+const USUAL_BITRATES = [64, 96, 128, 160, 192, 256, 320, 400];
+
+/** A constant bit rate, or for MP3 a quality at a variable one. */
+function BitrateChoice({
+  deliverable,
+  coding,
+  onChange,
+}: SettingsProps<SoundDeliverable> & { readonly coding: Coding }) {
+  const { bitrate: range } = CODINGS[coding];
+  if (!range) return null;
+  const rates = (coding === 'mp3' ? MP3_BITRATES : USUAL_BITRATES).filter(
+    (rate) => rate >= range.least && rate <= range.most,
+  );
+  const now = bitrateOf(deliverable);
+  const all = now === null || rates.includes(now) ? rates : [...rates, now].sort((a, b) => a - b);
+  const constant = all.map((rate) => [`b${rate}`, `${rate} kbit/s`] as const);
+  const variable =
+    coding === 'mp3'
+      ? [0, 2, 4, 6].map((quality) => [`q${quality}`, `variable, quality ${quality}`] as const)
+      : [];
+  return (
+    <Choice
+      label="Bit rate"
+      value={deliverable.quality !== null && coding === 'mp3' ? `q${deliverable.quality}` : `b${now}`}
+      options={[...constant, ...variable]}
+      onChange={(text: string) => {
+        const value = Number(text.slice(1));
+        onChange(
+          text.startsWith('q')
+            ? { ...deliverable, bitrate: null, quality: value }
+            : { ...deliverable, bitrate: value, quality: null },
+        );
+      }}
+    />
+  );
+}
+
+function patternFault(text: string): string | undefined {
+  if (text.trim() === '') return 'A name needs at least a word.';
+  const [unknown] = unknownWords(text);
+  return unknown === undefined
+    ? undefined
+    : `{${unknown}} is not known; there are ${PATTERN_WORDS.map((word) => `{${word}}`).join(' ')}.`;
+}
+
+function TrackFileSettings({
+  deliverable,
+  onChange,
+}: SettingsProps<Extract<Deliverable, { kind: 'tracks' }>>) {
+  const { gaps, pattern, select } = deliverable;
+  return (
+    <>
+      <Choice
+        label="Gaps"
+        value={gaps}
+        options={[
+          ['append', 'at the end of the track before'],
+          ['prepend', 'at the head of the track after'],
+          ['drop', 'left out'],
+        ]}
+        onChange={(chosen) => onChange({ ...deliverable, gaps: chosen })}
+      />
+      <TrackChoice select={select} onChange={(chosen) => onChange({ ...deliverable, select: chosen })} />
+      <label className="setting">
+        <span>Names</span>
+        <DraftField
+          label="Name pattern"
+          className="form-control-sm"
+          value={pattern}
+          fault={patternFault}
+          onCommit={(text) => onChange({ ...deliverable, pattern: text })}
+        />
+      </label>
+      <p className="setting-note pattern-words">
+        {PATTERN_WORDS.map((word) => (
+          <button
+            key={word}
+            type="button"
+            title={`Put {${word}} at the end of the names`}
+            onClick={() => onChange({ ...deliverable, pattern: `${pattern} {${word}}`.trim() })}
+          >
+            {`{${word}}`}
+          </button>
+        ))}
+      </p>
+    </>
+  );
+}

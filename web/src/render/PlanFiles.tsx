@@ -1,0 +1,93 @@
+import {
+  expectedSize,
+  formatClock,
+  samples,
+  samplesToTicks,
+  type Plan,
+  type PlannedAudio,
+} from '@oiseau/core';
+import { TriangleAlert } from 'lucide-react';
+import { formatBytes, formatRate } from '../ui/format.js';
+
+/** How many files a plan writes, cue sheets and disc descriptions among them. */
+export const fileCount = ({ audio, sheet, ddp }: Plan): number =>
+  audio.length + (sheet ? 1 : 0) + (ddp ? (ddp.cdText.length > 0 ? 5 : 4) : 0);
+
+/** What a plan's audio will take, and how sure that is. */
+export function planSize({ audio }: Plan): { bytes: number; words: string } {
+  const sizes = audio.map(expectedSize);
+  const bytes = sizes.reduce((sum, size) => sum + size.bytes, 0);
+  const how = sizes.some((size) => size.how === 'at most')
+    ? 'at most '
+    : sizes.some((size) => size.how === 'about')
+      ? 'about '
+      : '';
+  return { bytes, words: `${how}${formatBytes(bytes)}` };
+}
+
+/** Every file that a deliverable will write, before anything is written. */
+export function PlanFiles({ plan }: { plan: Plan }) {
+  const seen = new Set<string>();
+  return (
+    <table className="table plan-files" aria-label={`Files of ${plan.deliverable.name}`}>
+      <thead>
+        <tr>
+          <th>File</th>
+          <th className="num">Rate</th>
+          <th className="num">Length</th>
+          <th className="num">Size</th>
+        </tr>
+      </thead>
+      <tbody>
+        {plan.audio.map((file) => {
+          const twice = seen.has(file.path.toLowerCase());
+          seen.add(file.path.toLowerCase());
+          return <FileRow key={file.path} file={file} twice={twice} />;
+        })}
+        {plan.sheet && <OtherFile path={plan.sheet.path} what="cue sheet" />}
+        {plan.ddp && (
+          <>
+            <OtherFile path="DDPID, DDPMS" what="identity and map" />
+            <OtherFile path="PQDESCR" what={`${plan.ddp.marks.length + 2} marks`} />
+            {plan.ddp.cdText.length > 0 && <OtherFile path="CDTEXT.BIN" what="CD-Text" />}
+            <OtherFile path="MD5SUMS" what="checksums" />
+          </>
+        )}
+        <OtherFile path="proof.json" what="the proof" />
+      </tbody>
+    </table>
+  );
+}
+
+function FileRow({ file, twice }: { file: PlannedAudio; twice: boolean }) {
+  const { path, rate, length, silent } = file;
+  const { bytes, how } = expectedSize(file);
+  const fault = length === 0 ? 'empty' : silent ? 'silent' : twice ? 'named twice' : null;
+  return (
+    <tr className={fault ? 'doubtful' : ''}>
+      <td className="file-name">
+        {path}
+        {fault && (
+          <span className="plan-fault">
+            <TriangleAlert size={14} aria-hidden /> {fault}
+          </span>
+        )}
+      </td>
+      <td className="num">{formatRate(rate)}</td>
+      <td className="num">{formatClock(samplesToTicks(samples(length), rate), 1)}</td>
+      <td className="num" title={how}>
+        {how === 'at most' ? '≤ ' : how === 'about' ? '~ ' : ''}
+        {formatBytes(bytes)}
+      </td>
+    </tr>
+  );
+}
+
+function OtherFile({ path, what }: { path: string; what: string }) {
+  return (
+    <tr className="minor">
+      <td className="file-name">{path}</td>
+      <td colSpan={3}>{what}</td>
+    </tr>
+  );
+}

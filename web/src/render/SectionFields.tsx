@@ -1,0 +1,59 @@
+import { parseTime, ticksToSeconds, type Deliverable } from '@oiseau/core';
+import { DraftField } from '../ui/DraftField.js';
+
+type Continuous = Extract<Deliverable, { kind: 'continuous' }>;
+type Place = Continuous['from'];
+
+const MARK = /^(?:track\s*)?([1-9]\d?(?:\.\d\d?)?)$/i;
+
+/** A mark as people name it (“track 3”, “track 3.2”), or a time. */
+const placeText = (place: Place): string =>
+  place === null ? '' : typeof place === 'number' ? `${place} s` : `track ${place}`;
+
+/** Reads “track 3”, “track 3.2” or a time from the start of track 1; undefined when it is neither. */
+function readPlace(text: string): Place | undefined {
+  if (text.trim() === '') return null;
+  const mark = /^track/i.test(text.trim()) ? MARK.exec(text.trim())?.[1] : undefined;
+  if (mark) return mark;
+  const time = parseTime(text);
+  return time !== undefined && time >= 0 ? ticksToSeconds(time) : undefined;
+}
+
+const fault = (text: string): string | undefined =>
+  readPlace(text) === undefined ? 'A mark (track 3, track 3.2) or a time (2:30, 95 s).' : undefined;
+
+/** Where a continuous file begins and ends. */
+export function SectionFields({
+  deliverable,
+  onChange,
+}: {
+  deliverable: Continuous;
+  onChange: (deliverable: Deliverable) => void;
+}) {
+  const field = (of: 'from' | 'to', label: string, placeholder: string) => (
+    <label className="setting">
+      <span>{label}</span>
+      <DraftField
+        label={label}
+        className="form-control-sm"
+        value={placeText(deliverable[of])}
+        placeholder={placeholder}
+        fault={fault}
+        onCommit={(text) => {
+          const place = readPlace(text);
+          if (place !== undefined) onChange({ ...deliverable, [of]: place });
+        }}
+      />
+    </label>
+  );
+  return (
+    <>
+      {field('from', 'From', 'the start of track 1')}
+      {field('to', 'To', 'the end of the last track')}
+      <p className="setting-note">
+        A mark (track 3, track 3.2) or a time from the start of track 1 (2:30). Leave both empty for the whole
+        album.
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,41 @@
+import { deliverableSchema, type Deliverable } from '@oiseau/core';
+import { useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { call } from '../api/client.js';
+
+export interface Preset {
+  readonly name: string;
+  readonly deliverable: Deliverable;
+}
+
+const shipped = (name: string, settings: object): Preset => ({
+  name,
+  deliverable: deliverableSchema.parse({ name, ...settings }),
+});
+
+/** Forms that nearly every album leaves in. */
+export const SHIPPED: readonly Preset[] = [
+  shipped('plant', { kind: 'ddp', dither: 'shaped' }),
+  shipped('disc image', { kind: 'cue', dither: 'shaped' }),
+  shipped('shops 24-bit', { kind: 'tracks', format: 'flac', bits: 24 }),
+  shipped('picture 48 kHz', { kind: 'tracks', format: 'wav', bits: 24, rate: 48_000 }),
+  shipped('reference', { kind: 'tracks', format: 'mp3' }),
+  shipped('to pass round', { kind: 'continuous', format: 'm4a' }),
+  shipped('whole album', { kind: 'continuous', format: 'flac', bits: 24 }),
+  shipped('archive float', { kind: 'tracks', format: 'wav', bits: 'float' }),
+];
+
+export const presetsKey = ['presets'];
+
+/** Forms that somebody saved, for every album. */
+export function usePresets(): UseQueryResult<Preset[]> {
+  return useQuery({ queryKey: presetsKey, queryFn: () => call<Preset[]>('GET', '/presets') });
+}
+
+/** A name that none of an album's deliverables has yet, as near to the wanted one as can be. */
+export function freeName(wanted: string, taken: readonly Deliverable[]): string {
+  const names = new Set(taken.map(({ name }) => name.toLowerCase()));
+  for (let n = 1; ; n++) {
+    const name = n === 1 ? wanted : `${wanted} ${n}`;
+    if (!names.has(name.toLowerCase())) return name;
+  }
+}
