@@ -44,17 +44,77 @@ test('errors are named, lead to their place and stand in the way of a render', a
 test('settings that mean nothing for a format are not shown', async ({ page }) => {
   const id = await makeAlbum(page, 'Settings', [wavFile('g.wav', 11, 5)]);
   await page.goto(url(`/albums/${id}/render`));
+  await page.getByRole('button', { name: /^files FLAC/ }).click();
   const files = page.getByRole('region', { name: 'files' });
-  await expect(files.getByLabel('Dither')).toHaveCount(0);
+  const words = files.getByLabel('Word').getByRole('option');
+  await expect(files.getByLabel('Dither', { exact: true })).toHaveCount(0);
   await files.getByLabel('Word').selectOption('16 bit');
-  await expect(files.getByLabel('Dither')).toHaveValue('triangular');
-  await expect(files.getByLabel('Word').getByRole('option')).toHaveText(['16 bit', '24 bit']);
+  await expect(files.getByLabel('Dither', { exact: true })).toHaveValue('triangular');
+  await expect(words).toHaveText(['16 bit', '24 bit']);
   await files.getByLabel('Format').selectOption('WAV');
-  await expect(files.getByLabel('Word').getByRole('option')).toHaveText([
-    '16 bit',
-    '24 bit',
-    '32 bit',
-    '32 bit float',
-  ]);
+  await expect(words).toHaveText(['16 bit', '24 bit', '32 bit', '32 bit float']);
   await expect(files.getByText('01 Song 1.wav')).toBeVisible();
+  await files.getByLabel('Format').selectOption('MP3');
+  await expect(files.getByLabel('Word')).toHaveCount(0);
+  await expect(files.getByLabel('Dither', { exact: true })).toHaveCount(0);
+  await expect(files.getByLabel('Bit rate')).toHaveValue('b320');
+  await files.getByLabel('Bit rate').selectOption('variable, quality 2');
+  await files.getByLabel('Format').selectOption('Opus');
+  await expect(files.getByLabel('Rate', { exact: true })).toHaveCount(0);
+  await expect(files.getByText('01 Song 1.opus')).toBeVisible();
+});
+
+test('the plan shows every name, length and size, and what is wrong with a section', async ({ page }) => {
+  const id = await makeAlbum(page, 'Plan', [wavFile('h.wav', 12, 5), wavFile('i.wav', 13, 6)]);
+  await page.goto(url(`/albums/${id}/render`));
+  await page.getByRole('button', { name: 'Add a deliverable' }).click();
+  await page.getByRole('button', { name: /^plant/ }).click();
+  const files = page.getByRole('table', { name: 'Files of plant' });
+  // 2 + 5 + 2 + 6 s: 1125 sectors of 2,352 bytes.
+  await expect(files.getByRole('row', { name: /IMAGE\.DAT/ })).toContainText('0:15.0');
+  await expect(files.getByRole('row', { name: /IMAGE\.DAT/ })).toContainText('2.6 MB');
+  await expect(page.getByText('Tracks 1–2 go through bit for bit')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Add a deliverable' }).click();
+  await page.getByRole('button', { name: /^whole album/ }).click();
+  await page.getByLabel('From').fill('track 2');
+  await page.getByLabel('From').press('Enter');
+  const whole = page.getByRole('table', { name: 'Files of whole album' });
+  await expect(whole.getByRole('row', { name: /whole album\.flac/ })).toContainText('0:06.0');
+  await page.getByLabel('To', { exact: true }).fill('track 2');
+  await page.getByLabel('To', { exact: true }).press('Enter');
+  await expect(whole.getByText('empty')).toBeVisible();
+  await expect(page.getByText('1 error must be mended before anything can be rendered.')).toBeVisible();
+
+  await page.getByRole('button', { name: /^files FLAC/ }).click();
+  await page.getByLabel('Tracks to render').fill('2');
+  await page.getByLabel('Tracks to render').press('Enter');
+  await page.getByLabel('Name pattern').fill('{album} {number}');
+  await page.getByLabel('Name pattern').press('Enter');
+  await expect(page.getByRole('table', { name: 'Files of files' }).locator('.file-name').first()).toHaveText(
+    'Plan 02.flac',
+  );
+});
+
+test('a form is saved as a preset and waits in every other album', async ({ page }) => {
+  const first = await makeAlbum(page, 'Preset one', [wavFile('j.wav', 14, 5)]);
+  const second = await makeAlbum(page, 'Preset two', [wavFile('k.wav', 15, 5)]);
+  await page.goto(url(`/albums/${first}/render`));
+  await page.getByRole('button', { name: 'Add a deliverable' }).click();
+  await page.getByRole('button', { name: /^reference/ }).click();
+  await page.getByLabel('Name of the deliverable').fill('for the band');
+  await page.getByLabel('Name of the deliverable').press('Enter');
+  await page.getByLabel('Bit rate').selectOption('192 kbit/s');
+  await page.getByRole('button', { name: 'Save as preset' }).click();
+  await expect(page.getByText('“for the band” is a preset now, for every album.')).toBeVisible();
+  await page.goto(url(`/albums/${second}/render`));
+  await page.getByRole('button', { name: 'Add a deliverable' }).click();
+  await page.getByRole('button', { name: /^for the band MP3/ }).click();
+  await expect(page.getByLabel('Bit rate')).toHaveValue('b192');
+  await page.getByRole('button', { name: 'Add a deliverable' }).click();
+  await page.getByRole('button', { name: 'Forget the preset “for the band”' }).click();
+  await page.getByRole('button', { name: 'Add a deliverable' }).click();
+  const menu = page.locator('.preset-menu');
+  await expect(menu.getByRole('button', { name: /^plant/ })).toBeVisible();
+  await expect(menu.getByRole('button', { name: /^for the band/ })).toHaveCount(0);
 });

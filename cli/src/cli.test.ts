@@ -1,6 +1,6 @@
 import { execFile, execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { encodeWords, wavHeader } from '@oiseau/core';
@@ -237,6 +237,58 @@ describe('oiseau inspect', () => {
         ],
       },
       problems: [],
+    });
+  });
+  it('tells what a folder for a pressing plant holds, and what is wrong with it', async () => {
+    const out = join(folder, 'pressing');
+    const deliverables = [
+      { name: 'plant', kind: 'ddp' },
+      { name: 'radio', kind: 'tracks', format: 'mp3', bitrate: 128 },
+      { name: 'whole', kind: 'continuous', format: 'flac', bits: 24, rate: 48_000 },
+    ];
+    const tracks = [
+      { master: 'one.wav', title: 'Lamp', isrc: 'ZZOIS2600001', copyPermitted: true },
+      { master: 'two.wav', title: 'Ebb' },
+    ];
+    const album = await file('pressing.json', {
+      title: 'Nine Tides',
+      upc: '2012345678903',
+      tracks,
+      deliverables,
+    });
+    const rendered = await oiseau('render', album, '--out', out);
+    expect(rendered).toMatchObject({ status: 0 });
+    expect((await readdir(join(out, 'plant'))).sort()).toEqual(
+      ['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR', 'proof.json'].sort(),
+    );
+    expect((await readdir(join(out, 'radio'))).sort()).toEqual(['01 Lamp.mp3', '02 Ebb.mp3', 'proof.json']);
+    expect((await readdir(join(out, 'whole'))).sort()).toEqual(['proof.json', 'whole.cue', 'whole.flac']);
+    const inspected = await oiseau('inspect', join(out, 'plant'));
+    expect(inspected.status).toBe(0);
+    expect(JSON.parse(inspected.out)).toMatchObject({
+      kind: 'ddp',
+      // From 00:00:00: pause 2 s, 5 s, 2 s, 5 s.
+      audio: { rate: 44_100, channels: 2, bits: 16, frames: 14 * 44_100 },
+      disc: {
+        upc: '2012345678903',
+        marks: [
+          { track: 1, index: 0, frames: 0, isrc: '' },
+          { track: 1, index: 1, frames: 150, isrc: 'ZZOIS2600001' },
+          { track: 2, index: 0, frames: 525, isrc: '' },
+          { track: 2, index: 1, frames: 675, isrc: '' },
+        ],
+        leadOut: 1050,
+        text: { title: 'Nine Tides', tracks: [{ title: 'Lamp' }, { title: 'Ebb' }] },
+      },
+      problems: [],
+    });
+    await truncate(join(out, 'plant', 'IMAGE.DAT'), 1049 * 2352);
+    const damaged = await oiseau('inspect', join(out, 'plant'));
+    expect(damaged.status).toBe(1);
+    expect(damaged.out).toContain('IMAGE.DAT holds 1049 sectors, DDPMS tells of 1050.');
+    expect(await oiseau('inspect', join(out, 'radio'))).toMatchObject({
+      status: 2,
+      err: expect.stringContaining('DDPID is missing') as string,
     });
   });
   it('is 1 where something is wrong in a file, 2 where it can’t be used', async () => {

@@ -3,6 +3,7 @@ import { dirname, extname, join } from 'node:path';
 import {
   AudioRefused,
   CueSheetError,
+  DdpError,
   examineMaster,
   FIRST_PAUSE_FRAMES,
   isInteger,
@@ -11,13 +12,16 @@ import {
   parseEan,
   parseIsrc,
   readCueSheet,
+  readDdp,
   readThrough,
+  WORD_BYTES,
   wordBits,
   type CueSheet,
+  type DdpFound,
   type Measurement,
   type WordFormat,
 } from '@oiseau/core';
-import { CodecError, decodeFile, FileByteSource, systemCode } from '@oiseau/host';
+import { CodecError, decodeFile, FileByteSource, systemCode, withDdpFolder } from '@oiseau/host';
 import { UsageError, type ExitStatus } from './exit.js';
 
 interface AudioFacts {
@@ -43,13 +47,15 @@ type Measure = Pick<
 
 interface Inspection {
   file: string;
-  kind: 'audio' | 'cue';
+  kind: 'audio' | 'ddp' | 'cue';
   audio: AudioFacts | null;
   measure: Measure | null;
   tags: Readonly<Record<string, string>>;
   disc: {
     upc: string;
     marks: { track: number; index: number; frames: number; isrc: string }[];
+    /** In frames; null where the image does not tell. */
+    leadOut: number | null;
     text: object;
   } | null;
   problems: string[];
@@ -65,8 +71,7 @@ export async function inspect(paths: readonly string[], print: (text: string) =>
 
 async function inspectFile(path: string): Promise<Inspection> {
   try {
-    if ((await stat(path)).isDirectory())
-      throw new UsageError(`${path}: a folder; disc image folders can't be inspected yet.`);
+    if ((await stat(path)).isDirectory()) return await inspectDdp(path);
     return extname(path).toLowerCase() === '.cue' ? await inspectCue(path) : await inspectAudio(path);
   } catch (error) {
     if (systemCode(error) === 'ENOENT') throw new UsageError(`${path}: no such file.`, { cause: error });
@@ -133,6 +138,71 @@ async function inspectCoded(path: string): Promise<Pick<Inspection, 'audio' | 'm
   }
 }
 
+/** Measures the bare words of an image: 16 bit, stereo, 44.1 kHz. */
+async function inspectWords(path: string): Promise<Pick<Inspection, 'audio' | 'measure'>> {
+  const bytes = await FileByteSource.open(path);
+  try {
+    const frames = Math.floor(bytes.size / WORD_BYTES.int16 / 2);
+    const words = { format: 'int16', order: 'little', validBits: 16, dataOffset: 0 } as const;
+    const source = new PcmFileSource(
+      { container: 'RIFF', rate: 44_100, channels: 2, length: frames, ...words },
+      bytes,
+    );
+    const meters = new Meters(source.rate, source.format);
+    await readThrough(source, (block) => meters.push(block));
+    const audio = { rate: 44_100, channels: 2, bits: 16, frames, seconds: frames / 44_100 };
+    return { audio, measure: measureOf(meters) };
+  } finally {
+    await bytes.close();
+  }
+}
+
+/** A disc image folder as a plant gets it. */
+async function inspectDdp(path: string): Promise<Inspection> {
+  let found: DdpFound;
+  try {
+    found = await withDdpFolder(path, readDdp);
+  } catch (error) {
+    if (error instanceof DdpError)
+      throw new UsageError(`${path}: no disc image folder; ${error.message}`, { cause: error });
+    throw error;
+  }
+  const { upc, marks, leadOut, image, cdText, problems } = found;
+  const words =
+    image === null
+      ? null
+      : await inspectWords(join(path, image)).catch((error: unknown) => {
+          if (systemCode(error) === 'ENOENT') return null;
+          throw error;
+        });
+  return {
+    file: path,
+    kind: 'ddp',
+    audio: words?.audio ?? null,
+    measure: words?.measure ?? null,
+    tags: {},
+    disc: {
+      upc,
+      marks: marks.map(({ track, index, frames, isrc }) => ({ track, index, frames, isrc })),
+      leadOut,
+      text: discText(cdText),
+    },
+    problems: [...problems],
+  };
+}
+
+/** The words of the first language of CD-Text, as those of a cue sheet are shown. */
+function discText([block]: DdpFound['cdText']): object {
+  if (!block) return {};
+  const { texts, firstTrack, lastTrack } = block;
+  const of = (place: number): object =>
+    Object.fromEntries(Object.entries(texts).map(([field, all]) => [field, all[place] ?? '']));
+  return {
+    ...of(0),
+    tracks: Array.from({ length: lastTrack - firstTrack + 1 }, (_, i) => of(i + 1)),
+  };
+}
+
 function measureOf(meters: Meters): Measure {
   const found = meters.result();
   const { dcLeft, dcRight } = found;
@@ -170,8 +240,7 @@ async function inspectCue(path: string): Promise<Inspection> {
       isrc: index === 1 ? isrc : '',
     }));
   });
-  const image =
-    sheet.audio === 'WAVE' ? await inspectImage(join(dirname(path), sheet.file), problems) : undefined;
+  const image = await inspectImage(join(dirname(path), sheet.file), sheet.audio, problems);
   const last = marks.at(-1);
   if (image?.audio && last && (last.frames - FIRST_PAUSE_FRAMES) / 75 >= image.audio.seconds) {
     problems.push(`The last mark stands at or past the end of ${sheet.file}.`);
@@ -188,14 +257,24 @@ async function inspectCue(path: string): Promise<Inspection> {
     audio: image?.audio ?? null,
     measure: image?.measure ?? null,
     tags: {},
-    disc: { upc: sheet.catalog, marks, text },
+    disc: {
+      upc: sheet.catalog,
+      marks,
+      // The image begins two seconds into the disc.
+      leadOut: image?.audio ? FIRST_PAUSE_FRAMES + Math.ceil(image.audio.seconds * 75) : null,
+      text,
+    },
     problems: [...problems, ...(image?.problems ?? [])],
   };
 }
 
-async function inspectImage(path: string, problems: string[]): Promise<Inspection | undefined> {
+async function inspectImage(
+  path: string,
+  audio: CueSheet['audio'],
+  problems: string[],
+): Promise<(Pick<Inspection, 'audio' | 'measure'> & Partial<Inspection>) | undefined> {
   try {
-    return await inspectAudio(path);
+    return await (audio === 'BINARY' ? inspectWords(path) : inspectAudio(path));
   } catch (error) {
     problems.push(
       systemCode(error) === 'ENOENT'

@@ -389,9 +389,14 @@ describe('files for each track', () => {
       deliverableSchema.parse({ name: 'd', kind: 'cue' }),
       1,
     );
-    const stop = renderPlan(plan, { sequence: of, layout, masters: masters() }, new MemoryFolder(), () => {
-      throw new Error('stopped');
-    });
+    const stop = renderPlan(
+      plan,
+      { sequence: of, layout, masters: masters(), cover: null },
+      new MemoryFolder(),
+      () => {
+        throw new Error('stopped');
+      },
+    );
     await expect(stop).rejects.toThrow('stopped');
   });
 });

@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest';
+import { album } from '../testing.js';
+import { secondsToTicks } from '../time/ticks.js';
+import type { Album, Track } from './album.js';
+import { compareAlbums } from './compare.js';
+import { deliverableSchema } from './deliverable.js';
+import { moveTrack } from './edit.js';
+
+const facts = new Map([['m', { rate: 44_100, length: 44_100 * 10 }]]);
+const three = album({ master: 'm' }, { master: 'm' }, { master: 'm' });
+const change = (index: number, words: Partial<Track>): Album => ({
+  ...three,
+  tracks: three.tracks.map((track, i) => (i === index ? { ...track, ...words } : track)),
+});
+const told = (after: Album): string[] => compareAlbums(three, after, facts);
+
+describe('two states of an album in words', () => {
+  it('are alike when nothing has changed', () => expect(told({ ...three })).toEqual([]));
+  it('tell of times', () => {
+    expect(told(change(1, { gapBefore: secondsToTicks(3) }))).toEqual([
+      'track 2 starts 1.00 s later',
+      'track 3 starts 1.00 s later',
+      'the disc ends at 0:37.00 instead of 0:36.00',
+    ]);
+    expect(told(change(2, { out: secondsToTicks(8) }))).toEqual([
+      'track 3 is 2.00 s shorter',
+      'the disc ends at 0:34.00 instead of 0:36.00',
+    ]);
+  });
+  it('tell of words and codes', () => {
+    expect(told(change(0, { isrc: 'ZZOIS2600001', title: 'Ebb' }))).toEqual([
+      'track 1: title “Song 1” → “Ebb”',
+      'track 1: ISRC added',
+    ]);
+    expect(told({ ...three, performer: '', label: 'Low Light' })).toEqual([
+      'album: performer taken out',
+      'album: label added',
+    ]);
+  });
+  it('tell of order', () => {
+    expect(told(moveTrack(three, 0, 1)).slice(0, 2)).toEqual([
+      '“Song 2” from track 2 to track 1',
+      '“Song 1” from track 1 to track 2',
+    ]);
+    expect(told({ ...three, tracks: three.tracks.slice(0, 2) })).toEqual([
+      '“Song 3” taken out',
+      'the disc ends at 0:24.00 instead of 0:36.00',
+    ]);
+  });
+  it('tell of sound and flags', () => {
+    expect(
+      told(
+        change(1, {
+          gainDb: -1.5,
+          copyPermitted: true,
+          fadeOut: { length: secondsToTicks(4), shape: 'cosine' },
+        }),
+      ),
+    ).toEqual([
+      'track 2: gain 0.0 dB → −1.5 dB',
+      'track 2: fade-out 0 s linear → 4 s cosine',
+      'track 2: copy permitted set',
+    ]);
+    expect(told({ ...three, artwork: 'ab' })).toEqual(['album: another cover']);
+  });
+  it('tell of deliverables', () => {
+    const plant = deliverableSchema.parse({ name: 'plant', kind: 'ddp' });
+    expect(told({ ...three, deliverables: [plant] })).toEqual([
+      'deliverable “image” taken out',
+      'deliverable “files” taken out',
+      'deliverable “plant” added',
+    ]);
+  });
+});

@@ -1,0 +1,81 @@
+import { expect, test } from '@playwright/test';
+import { makeAlbum, saved, url, wavFile } from './support.js';
+
+test('the rendered file is heard with its marks, noted, and the note leads back to its place', async ({
+  page,
+}) => {
+  const id = await makeAlbum(
+    page,
+    'Last listen',
+    [wavFile('l.wav', 16, 5), wavFile('m.wav', 17, 6)],
+    (album) => ({
+      ...album,
+      deliverables: album.deliverables.slice(0, 1),
+    }),
+  );
+  await page.goto(url(`/albums/${id}/render`));
+  await page.getByLabel('Asked by').fill('Ada');
+  await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
+  await expect(page.locator('.delivery.done')).toContainText('asked by Ada', { timeout: 60_000 });
+  await page.getByRole('link', { name: 'Proof', exact: true }).click();
+  await expect(page.getByText('null test')).toBeVisible();
+
+  const listening = page.getByRole('region', { name: 'Proof listening' });
+  // Song 2 begins at 5 + 2 s of the image, which begins with song 1.
+  await listening.getByRole('button', { name: '2 0:07' }).click();
+  const audio = listening.locator('audio');
+  await expect
+    .poll(() => audio.evaluate((element: HTMLAudioElement) => element.currentTime))
+    .toBeGreaterThan(7.1);
+  await audio.evaluate((element: HTMLAudioElement) => element.pause());
+  await page.keyboard.press('m');
+  const notes = listening.getByRole('list', { name: 'Notes' });
+  await expect(notes.getByRole('listitem')).toHaveCount(1);
+  const note = notes.getByRole('textbox');
+  await note.fill('a click');
+  await note.press('Enter');
+  await page.reload();
+  await expect(notes.getByRole('textbox')).toHaveValue('a click');
+  await notes.getByRole('link', { name: 'Track 2 in Sequence' }).click();
+  await expect(page).toHaveURL(/sequence\?track=2$/);
+  await expect(page.getByRole('row', { name: /track 2/ })).toHaveAttribute('aria-current', 'true');
+});
+
+test('two states of the album are compared in words, an older one is brought back, files are cleared and made again', async ({
+  page,
+}) => {
+  const id = await makeAlbum(
+    page,
+    'Round again',
+    [wavFile('n.wav', 18, 5), wavFile('o.wav', 19, 6)],
+    (album) => ({
+      ...album,
+      deliverables: album.deliverables.slice(0, 1),
+    }),
+  );
+  await page.goto(url(`/albums/${id}/render`));
+  await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
+  await expect(page.locator('.delivery.done')).toBeVisible({ timeout: 60_000 });
+
+  await page.getByRole('link', { name: /Sequence/ }).click();
+  const gap = page.getByLabel('Gap before track 2');
+  await gap.fill('3');
+  await gap.press('Enter');
+  await saved(page);
+  await page.getByRole('link', { name: /^Proof/ }).click();
+  const changes = page.getByRole('region', { name: 'Revisions compared' });
+  await expect(changes.getByRole('listitem')).toHaveText([
+    'track 2 starts 1.00 s later',
+    'the disc ends at 0:16.00 instead of 0:15.00',
+  ]);
+  await changes.getByRole('button', { name: 'Bring revision 1 back' }).click();
+  await expect(
+    changes.getByText('Nothing: revision 1 and the album now say and sound the same.'),
+  ).toBeVisible();
+
+  await page.getByRole('link', { name: /^Render/ }).click();
+  await page.getByRole('button', { name: 'Clear the files of image, revision 1' }).click();
+  await expect(page.locator('.delivery')).toContainText('files cleared');
+  await page.locator('.delivery').getByRole('button', { name: 'Render again' }).click();
+  await expect(page.locator('.delivery').getByRole('link', { name: 'ZIP' })).toBeVisible({ timeout: 60_000 });
+});

@@ -1,0 +1,166 @@
+import { readdir } from 'node:fs/promises';
+import { deliverableSchema, type Album, type Proof } from '@oiseau/core';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
+import { workOnce } from '../jobs/work.js';
+
+let harness: Harness;
+beforeEach(async () => {
+  harness = await startHarness();
+});
+afterEach(() => harness.close());
+
+interface Delivery {
+  id: string;
+  revision: number;
+  state: string;
+  askedBy: string;
+  clearedAt: string | null;
+  deliverable: { name: string };
+  proof: Proof | null;
+}
+const deliveries = async (id: string): Promise<Delivery[]> =>
+  (await harness.call<Delivery[]>('GET', `/albums/${id}/deliveries`)).body;
+const PLANT = deliverableSchema.parse({ name: 'plant', kind: 'ddp' });
+const RADIO = deliverableSchema.parse({ name: 'radio', kind: 'tracks', format: 'mp3', bitrate: 128 });
+
+/** An album of one tone with the two deliverables, rendered once. */
+async function rendered(): Promise<{ id: string; version: number; album: Album; plant: Delivery }> {
+  const made = await albumWithTones(harness, [300], { deliverables: [PLANT, RADIO] });
+  await harness.call('POST', `/albums/${made.id}/deliveries`, { by: 'Ada' });
+  await harness.work();
+  const plant = (await deliveries(made.id)).find(({ deliverable }) => deliverable.name === 'plant');
+  return { ...made, plant: plant as Delivery };
+}
+
+describe('deliveries', () => {
+  it('keep who asked, and are proved in every form', async () => {
+    const { id } = await rendered();
+    const all = await deliveries(id);
+    expect(all.map(({ state, askedBy, proof }) => [state, askedBy, proof?.proved])).toEqual([
+      ['done', 'Ada', true],
+      ['done', 'Ada', true],
+    ]);
+  });
+
+  it('can have their files cleared: the record stays, and rendering again gives the same bytes', async () => {
+    const { id, plant } = await rendered();
+    const sums = plant.proof?.files.map(({ path, sha256 }) => [path, sha256]);
+    expect((await harness.call('POST', `/deliveries/${plant.id}/clear`)).status).toBe(204);
+    await expect(readdir(harness.media.delivery(plant.id))).rejects.toThrow('ENOENT');
+    expect(await harness.call('GET', `/deliveries/${plant.id}/files`)).toMatchObject({
+      status: 410,
+      body: { error: expect.stringContaining('render it again') },
+    });
+    const cleared = (await deliveries(id)).find((each) => each.id === plant.id);
+    expect(cleared?.clearedAt).not.toBeNull();
+    expect(cleared?.proof?.proved).toBe(true);
+    expect((await harness.call('POST', `/deliveries/${plant.id}/retry`)).status).toBe(202);
+    await harness.work();
+    const again = (await deliveries(id)).find((each) => each.id === plant.id);
+    expect(again).toMatchObject({ state: 'done', clearedAt: null });
+    expect(again?.proof?.files.map(({ path, sha256 }) => [path, sha256])).toEqual(sums);
+  });
+
+  it('of an older revision can be asked for when the album has moved on', async () => {
+    const { id, version, album, plant } = await rendered();
+    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, title: 'Renamed' } });
+    await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['plant'] });
+    await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['plant'], revision: 1 });
+    await harness.work();
+    const plants = (await deliveries(id)).filter(({ deliverable }) => deliverable.name === 'plant');
+    expect(plants.map(({ revision }) => revision)).toEqual([2, 1, 1]);
+    expect(plants[1]?.proof).toEqual(plant.proof);
+    expect((await harness.call<{ number: number }[]>('GET', `/albums/${id}/revisions`)).body).toMatchObject([
+      { number: 2 },
+      { number: 1 },
+    ]);
+    const titles = await Promise.all(
+      [1, 2].map(async (n) => (await harness.call<Album>('GET', `/albums/${id}/revisions/${n}`)).body.title),
+    );
+    expect(titles).toEqual(['Nine Tides', 'Renamed']);
+    expect((await harness.call('GET', `/albums/${id}/revisions/3`)).status).toBe(404);
+    const refused = await harness.call('POST', `/albums/${id}/deliveries`, { revision: 9 });
+    expect(refused.status).toBe(404);
+  });
+
+  it('that wait can be put before the others', async () => {
+    const { id } = await albumWithTones(harness, [300], { deliverables: [PLANT, RADIO] });
+    await harness.work();
+    await harness.call('POST', `/albums/${id}/deliveries`, {});
+    const radio = (await deliveries(id)).find(({ deliverable }) => deliverable.name === 'radio');
+    expect((await harness.call('POST', `/deliveries/${radio?.id}/first`)).status).toBe(202);
+    await workOnce(harness.worker);
+    const states = Object.fromEntries(
+      (await deliveries(id)).map(({ deliverable, state }) => [deliverable.name, state]),
+    );
+    expect(states).toEqual({ radio: 'done', plant: 'queued' });
+    expect((await harness.call('POST', `/deliveries/${radio?.id}/first`)).status).toBe(409);
+  });
+});
+
+describe('listening to what was rendered', () => {
+  it('gives the bare words of an image a head, whole and in ranges', async () => {
+    const { plant } = await rendered();
+    const at = `${harness.url}/api/deliveries/${plant.id}/listen/IMAGE.DAT`;
+    // 2 s of pause and 5 s of sound: 525 sectors.
+    const whole = await fetch(at);
+    const bytes = new Uint8Array(await whole.arrayBuffer());
+    expect(whole.headers.get('content-type')).toBe('audio/wav');
+    expect(bytes.length).toBe(44 + 525 * 2352);
+    for (const [from, to] of [
+      [0, 9],
+      [40, 60],
+      [400_000, 400_100],
+    ] as const) {
+      const part = await fetch(at, { headers: { Range: `bytes=${from}-${to}` } });
+      expect(part.status).toBe(206);
+      expect(part.headers.get('content-range')).toBe(`bytes ${from}-${to}/${bytes.length}`);
+      expect(new Uint8Array(await part.arrayBuffer())).toEqual(bytes.subarray(from, to + 1));
+    }
+    expect((await fetch(at, { headers: { Range: `bytes=${bytes.length}-` } })).status).toBe(416);
+    const outside = await fetch(
+      `${harness.url}/api/deliveries/${plant.id}/listen/${encodeURIComponent('../x')}`,
+    );
+    expect(outside.status).toBe(404);
+  });
+
+  it('keeps notes at moments of a file, to be worded and taken out', async () => {
+    const { plant } = await rendered();
+    const notes = `/deliveries/${plant.id}/notes`;
+    await harness.call('POST', notes, { path: 'IMAGE.DAT', seconds: 4.5, text: '' });
+    const early = await harness.call<{ id: string }>('POST', notes, {
+      path: 'IMAGE.DAT',
+      seconds: 2.25,
+      text: 'click?',
+    });
+    await harness.call('PUT', `/notes/${early.body.id}`, { text: 'a click at the start' });
+    expect((await harness.call<object[]>('GET', notes)).body).toMatchObject([
+      { seconds: 2.25, text: 'a click at the start' },
+      { seconds: 4.5, text: '' },
+    ]);
+    await harness.call('DELETE', `/notes/${early.body.id}`);
+    expect((await harness.call<object[]>('GET', notes)).body).toHaveLength(1);
+    expect((await harness.call('POST', notes, { path: 'x', seconds: -1, text: '' })).status).toBe(400);
+    expect(
+      (await harness.call('POST', '/deliveries/none/notes', { path: 'x', seconds: 1, text: '' })).status,
+    ).toBe(404);
+  });
+});
+
+describe('presets', () => {
+  it('are kept for every album, changed and forgotten', async () => {
+    const put = (settings: object) => harness.call('PUT', '/presets/for%20Ada', settings);
+    expect((await put(RADIO)).status).toBe(200);
+    expect((await put({ ...RADIO, bitrate: 192 })).status).toBe(200);
+    expect((await harness.call('GET', '/presets')).body).toEqual([
+      { name: 'for Ada', deliverable: { ...RADIO, bitrate: 192 } },
+    ]);
+    expect(await put({ ...RADIO, bitrate: 200 })).toMatchObject({
+      status: 400,
+      body: { error: expect.stringContaining('MP3 knows') },
+    });
+    await harness.call('DELETE', '/presets/for%20Ada');
+    expect((await harness.call('GET', '/presets')).body).toEqual([]);
+  });
+});
