@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Album, Track } from '../album/album.js';
+import { deliverableSchema } from '../album/deliverable.js';
 import { layOutAlbum } from '../album/resolve.js';
 import type { MasterMeasurement } from '../measure/master-meters.js';
 import type { PcmInfo } from '../pcm/pcm-file.js';
@@ -66,6 +67,23 @@ const withHidden = (change: Partial<Track>): Album => {
   const [hidden, ...tracks] = album({ master: 'a', ...change }, { master: 'b' }, { master: 'b' }).tracks;
   return { ...album(), hidden: hidden ?? null, tracks };
 };
+
+describe('checks of peaks before a coding with loss', () => {
+  const lossy = {
+    ...three({}),
+    deliverables: [deliverableSchema.parse({ name: 'r', kind: 'tracks', format: 'mp3' })],
+  };
+  it('ask for room where there is such a deliverable, gains counted in', () => {
+    expect(codes({ truePeakDbtp: -0.9 }, {}, lossy)).toEqual(expect.arrayContaining(['lossy-peak']));
+    expect(codes({ truePeakDbtp: -1 }, {}, lossy)).not.toContain('lossy-peak');
+    const lifted = { ...lossy, tracks: lossy.tracks.map((track) => ({ ...track, gainDb: 0.6 })) };
+    // −1.5 + 0.6 = −0.9 dBTP on each of the three.
+    expect(codes({}, {}, lifted).filter((code) => code === 'lossy-peak')).toHaveLength(3);
+  });
+  it('are silent where every deliverable is without loss', () => {
+    expect(codes({ truePeakDbtp: -0.1 }, {}, three({}))).not.toContain('lossy-peak');
+  });
+});
 
 describe('checks of a hidden song', () => {
   it('find what they find of a track, at the place before track 1', () => {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { PcmSource } from '../pcm/block.js';
 import { firstDifference } from '../testing.js';
-import { Quantiser, type DitherKind } from './dither.js';
+import { errorDensityDb, mostErrorLsb, Quantiser, type DitherKind } from './dither.js';
 import { applyFade, FADE_SHAPES, fadeGain } from './fade.js';
 import { seedFromText, uniform } from './random.js';
 import { filterEdges, resampledLength, ResampledSource } from './resample.js';
@@ -226,5 +226,23 @@ describe('dither', () => {
   it('limits and never wraps', () => {
     expect(Math.max(...shorten('triangular', () => 1.2))).toBe(32_767 * lsb);
     expect(Math.min(...shorten('shaped', () => -1.2))).toBe(-1);
+  });
+});
+
+describe('the error of shortened words', () => {
+  it('is half a step by rounding, and what the dither adds', () => {
+    expect(mostErrorLsb('none')).toBe(0.5);
+    expect(mostErrorLsb('rectangular')).toBe(1);
+    expect(mostErrorLsb('triangular')).toBe(1.5);
+    // 1.5 · (1 + 2.033 + 2.165 + 1.959 + 1.59 + 0.6149)
+    expect(mostErrorLsb('shaped')).toBeCloseTo(1.5 * 9.3619, 9);
+  });
+  it('has twice and three times the power of rounding, bent by shaping', () => {
+    expect(errorDensityDb('none', 0.2)).toBe(0);
+    expect(errorDensityDb('rectangular', 0.2)).toBeCloseTo(3.0103, 4);
+    expect(errorDensityDb('triangular', 0.4)).toBeCloseTo(4.7712, 4);
+    // At 0 Hz: 1 − (2.033 − 2.165 + 1.959 − 1.59 + 0.6149) = 0.1481; at half the rate: 1 + 2.033 + 2.165 + 1.959 + 1.59 + 0.6149
+    expect(errorDensityDb('shaped', 0)).toBeCloseTo(4.7712 + 20 * Math.log10(0.1481), 3);
+    expect(errorDensityDb('shaped', 0.5)).toBeCloseTo(4.7712 + 20 * Math.log10(9.3619), 3);
   });
 });
