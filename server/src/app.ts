@@ -16,9 +16,9 @@ import { uploadRoutes } from './masters/upload-routes.js';
 import type { MediaStore } from './media/media-store.js';
 import { pictureRoutes } from './media/picture-routes.js';
 
-/** Everything the browser may load comes from this server. */
+/** Everything the browser may load comes from this server; the core’s kernels are WebAssembly. */
 const POLICY =
-  "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; frame-ancestors 'none'";
+  "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; frame-ancestors 'none'";
 
 export interface AppParts {
   readonly db: Database;

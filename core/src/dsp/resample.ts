@@ -1,18 +1,16 @@
 import { isInteger, type Block, type PcmSource } from '../pcm/block.js';
+import { resampleRows, type Rows } from './kernels.js';
 
 /** Stop-band attenuation designed for: 140 dB are promised, the rest is margin for the double's own noise. */
 const ATTENUATION_DB = 150;
 
-/** Half-width and table of a polyphase low-pass for one pair of rates. */
-interface Kernel {
-  /** Phases: output rate / gcd. */
-  readonly up: number;
-  /** Input samples that `up` output samples advance: input rate / gcd. */
-  readonly down: number;
-  /** Taps per phase, even. */
-  readonly taps: number;
-  /** `up` rows of `taps`; row p serves output positions whose fraction of an input sample is p/up. */
-  readonly table: Float64Array;
+/**
+ * A polyphase low-pass for one pair of rates: `up` is the output rate / gcd, `down` the input rate / gcd. Row p of the table serves output
+ * positions whose fraction of an input sample is p/up; rows are filled with zeros to a multiple of 8 taps.
+ */
+interface Kernel extends Rows {
+  /** Half of the taps that are not just filling. */
+  readonly half: number;
 }
 
 function gcd(a: number, b: number): number {
@@ -51,14 +49,14 @@ function designKernel(inputRate: number, outputRate: number): Kernel {
   const { passHz, stopHz } = filterEdges(inputRate, outputRate);
   const transition = (2 * Math.PI * (stopHz - passHz)) / inputRate;
   const half = Math.ceil((ATTENUATION_DB - 7.95) / (2.285 * transition) / 2) + 1;
-  const taps = 2 * half;
+  const taps = Math.ceil((2 * half) / 8) * 8;
   const beta = 0.1102 * (ATTENUATION_DB - 8.7);
   // Cut-off in cycles per input sample, doubled: the sinc's argument and its gain at once.
   const cutoff = (passHz + stopHz) / inputRate;
   const scale = cutoff / besselI0(beta);
   const table = new Float64Array(up * taps);
   for (let phase = 0; phase < up; phase++) {
-    for (let tap = 0; tap < taps; tap++) {
+    for (let tap = 0; tap < 2 * half; tap++) {
       // Row p, tap t weighs the input sample at floor(position) − half + 1 + t.
       const distance = phase / up + half - 1 - tap;
       const inside = 1 - (distance / half) ** 2;
@@ -68,7 +66,7 @@ function designKernel(inputRate: number, outputRate: number): Kernel {
       table[phase * taps + tap] = scale * sinc * besselI0(beta * Math.sqrt(inside));
     }
   }
-  return { up, down, taps, table };
+  return { up, down, taps, half, table };
 }
 
 const kernels = new Map<string, Kernel>();
@@ -107,19 +105,12 @@ export class ResampledSource implements PcmSource {
   }
 
   async read(start: number, count: number): Promise<Block> {
-    const { up, down, taps, table } = this.#kernel;
-    const half = taps / 2;
+    const { up, down, taps, half } = this.#kernel;
     const first = Math.floor((start * down) / up) - half + 1;
-    const last = Math.floor(((start + count - 1) * down) / up) + half;
+    const last = Math.floor(((start + count - 1) * down) / up) - half + taps;
     const input = await this.#input(first, last - first + 1);
-    const left = new Float64Array(count);
-    const right = new Float64Array(count);
-    for (let i = 0; i < count; i++) {
-      const position = (start + i) * down;
-      const whole = Math.floor(position / up);
-      convolve(table, (position - whole * up) * taps, taps, input, whole - half + 1 - first, left, right, i);
-    }
-    return { left, right };
+    const position = start * down;
+    return resampleRows(this.#kernel, { phase: position % up, at: 0, count }, input);
   }
 
   async #input(start: number, count: number): Promise<Block> {
@@ -139,38 +130,6 @@ export class ResampledSource implements PcmSource {
     this.#last = { start, block };
     return block;
   }
-}
-
-/**
- * One output sample of both channels: the hot loop. Even and odd taps (their number is even) are summed apart, since a
- * processor can then work on the next product while the last sum is still under way.
- */
-function convolve(
-  table: Float64Array,
-  row: number,
-  taps: number,
-  input: Block,
-  at: number,
-  left: Float64Array,
-  right: Float64Array,
-  to: number,
-): void {
-  const inLeft = input.left;
-  const inRight = input.right;
-  let evenLeft = 0;
-  let oddLeft = 0;
-  let evenRight = 0;
-  let oddRight = 0;
-  for (let t = 0; t < taps; t += 2) {
-    const even = table[row + t] as number;
-    const odd = table[row + t + 1] as number;
-    evenLeft += even * (inLeft[at + t] as number);
-    evenRight += even * (inRight[at + t] as number);
-    oddLeft += odd * (inLeft[at + t + 1] as number);
-    oddRight += odd * (inRight[at + t + 1] as number);
-  }
-  left[to] = evenLeft + oddLeft;
-  right[to] = evenRight + oddRight;
 }
 
 /** The source itself where the rate is right already, so that its words stay untouched. */

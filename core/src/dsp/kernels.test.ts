@@ -1,0 +1,41 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { firstDifference } from '../testing.js';
+import { kernels, resampleReference, type Rows } from './kernels.js';
+
+describe('the kernels', () => {
+  it('run on this machine', () => expect(kernels).not.toBeNull());
+
+  it('resample to the same bits as the reference, whatever is asked of them', () => {
+    const value = (n: number): number => Math.sin(n * n * 0.37) * 10 ** ((n % 9) - 4);
+    fc.assert(
+      fc.property(
+        fc.record({
+          up: fc.integer({ min: 1, max: 20 }),
+          down: fc.integer({ min: 1, max: 40 }),
+          eighths: fc.integer({ min: 1, max: 6 }),
+          count: fc.integer({ min: 0, max: 60 }),
+          start: fc.nat(1000),
+        }),
+        ({ up, down, eighths, count, start }) => {
+          const taps = 8 * eighths;
+          const rows: Rows = {
+            up,
+            down,
+            taps,
+            table: Float64Array.from({ length: up * taps }, (_, n) => value(n)),
+          };
+          const phase = start % up;
+          const length = Math.floor((phase + Math.max(0, count - 1) * down) / up) + taps;
+          const left = Float64Array.from({ length }, (_, n) => value(n + 7));
+          const input = { left, right: left.map((each) => -0.3 * each) };
+          const walk = { phase, at: 0, count };
+          const wanted = resampleReference(rows, walk, input);
+          const found = kernels?.resample(rows, walk, input);
+          expect(firstDifference(found?.left ?? [], wanted.left)).toBe(-1);
+          expect(firstDifference(found?.right ?? [], wanted.right)).toBe(-1);
+        },
+      ),
+    );
+  });
+});

@@ -1,0 +1,9 @@
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { expect, it } from 'vitest';
+
+it('the compiled kernels are those of their source', () => {
+  const script = join(import.meta.dirname, 'kernels.mjs');
+  const { status, stderr } = spawnSync(process.execPath, [script, '--check'], { encoding: 'utf8' });
+  expect([status, stderr]).toEqual([0, '']);
+});
