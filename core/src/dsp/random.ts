@@ -18,7 +18,7 @@ function mix(value: number): number {
 /** A uniform value in [0, 1) with 32 bits; `index` from 0 to 2^53. */
 export function uniform(seed: Seed, index: number): number {
   const low = index | 0;
-  const high = Math.floor(index / 0x1_0000_0000) | 0;
+  const high = (index / 0x1_0000_0000) | 0;
   return (mix(mix(low ^ seed.a) + (high ^ seed.b)) >>> 0) / 0x1_0000_0000;
 }
 

@@ -1,3 +1,4 @@
+import { CODINGS } from '../album/coding.js';
 import type { Layout, Sequence } from '../album/sequence.js';
 import { encodeCueSheet } from '../disc/cue-sheet.js';
 import { checksumLines, DDP_SUMS, ddpFiles, ddpPaths } from '../disc/ddp.js';
@@ -36,7 +37,7 @@ export interface WrittenAudio {
   readonly samplePeak: number;
   /** Null test: the largest difference of a written word to the programme, linear. */
   readonly residual: number;
-  /** Power of each CD frame, to find what a lossy decoder gives back in its place. */
+  /** Power of each CD frame of a lossy file, to find what its decoder gives back in its place; else empty. */
   readonly envelope: Float64Array;
 }
 
@@ -155,17 +156,17 @@ async function writeAudio(
   const hash = ports.sha256();
   const sink = await openContainer(file, input.cover, ports);
   const envelope = new Envelope(file.rate);
-  let samplePeak = 0;
-  let residual = 0;
+  const lossy = file.coding !== 'raw' && CODINGS[file.coding].lossy;
+  const extremes: Extremes = { peak: 0, residual: 0 };
   try {
     for (let done = 0; done < file.length;) {
       const { words: block, programme } = await stream.next(file.length - done);
       const words = encodeWords(block, file.format);
       hash.update(words);
       const stored = decodeWords(words, file.format, 2);
-      samplePeak = Math.max(samplePeak, peakOf(stored.left), peakOf(stored.right));
-      residual = Math.max(residual, residualOf(stored, programme, file.format));
-      envelope.push(stored);
+      compare(stored.left, programme.left, file.format, extremes);
+      compare(stored.right, programme.right, file.format, extremes);
+      if (lossy) envelope.push(stored);
       await sink.write(words);
       done += block.left.length;
       await progress(done / file.rate);
@@ -176,28 +177,29 @@ async function writeAudio(
     await sink.abort();
     throw error;
   }
+  const { peak: samplePeak, residual } = extremes;
   return { planned: file, wordsSha256: hash.digest(), samplePeak, residual, envelope: envelope.done() };
 }
 
-function peakOf(audio: Float64Array): number {
-  let peak = 0;
-  for (const value of audio) peak = Math.max(peak, Math.abs(value));
-  return peak;
+/** The highest stored magnitude and the largest difference to the programme so far, linear. */
+interface Extremes {
+  peak: number;
+  residual: number;
 }
 
-/** The largest difference of stored words to the programme, which is limited to what the words can hold; linear. */
-function residualOf(stored: Block, programme: Block, format: WordFormat): number {
+/** Lays stored words against the programme, which is limited to what the words can hold. */
+function compare(stored: Float64Array, wanted: Float64Array, format: WordFormat, so: Extremes): void {
   const highest = isInteger(format) ? 1 - 2 ** (1 - wordBits(format)) : Infinity;
   const lowest = isInteger(format) ? -1 : -Infinity;
-  let most = 0;
-  for (const side of ['left', 'right'] as const) {
-    const words = stored[side];
-    const wanted = programme[side];
-    for (let i = 0; i < words.length; i++) {
-      const value = wanted[i] as number;
-      const limited = value > highest ? highest : value < lowest ? lowest : value;
-      most = Math.max(most, Math.abs((words[i] as number) - limited));
-    }
+  let { peak, residual } = so;
+  for (let i = 0; i < stored.length; i++) {
+    const word = stored[i] as number;
+    const value = wanted[i] as number;
+    const magnitude = Math.abs(word);
+    if (magnitude > peak) peak = magnitude;
+    const difference = Math.abs(word - (value > highest ? highest : value < lowest ? lowest : value));
+    if (difference > residual) residual = difference;
   }
-  return most;
+  so.peak = peak;
+  so.residual = residual;
 }
