@@ -153,6 +153,10 @@ export { wordFinding } from './checks/words.js';
 
 export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
 export type { CueSheet } from './disc/cue-sheet.js';
+export { albumFromImage, ImageUnusable } from './cutting/from-image.js';
+export { compareImage } from './disc/compare-image.js';
+export { imageOfCue, imageOfDdp } from './disc/disc-image.js';
+export type { DiscImage } from './disc/disc-image.js';
 export { discMarks } from './disc/marks.js';
 export { DdpError, readDdp } from './disc/ddp-read.js';
 export type { DdpFolder, DdpFound } from './disc/ddp-read.js';

@@ -8,4 +8,6 @@ export { openMaster } from './open-master.js';
 export type { OpenMaster } from './open-master.js';
 export { partialFolder, planSeconds, renderToFolder } from './render-folder.js';
 export { coverFacts, embeddedCover } from './cover.js';
+export { NoDiscImage, openImage } from './open-image.js';
+export type { OpenImage } from './open-image.js';
 export { withDdpFolder } from './ddp-folder.js';

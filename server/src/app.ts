@@ -11,6 +11,7 @@ import { presetRoutes } from './presets/preset-routes.js';
 import { sheetRoutes } from './sheets/sheet-routes.js';
 import { notFound } from './http/api-error.js';
 import { errorHandler } from './http/error-handler.js';
+import { imageRoutes } from './images/image-routes.js';
 import { masterRoutes } from './masters/master-routes.js';
 import { uploadRoutes } from './masters/upload-routes.js';
 import type { MediaStore } from './media/media-store.js';
@@ -51,6 +52,7 @@ export function createApp({ db, media, log, web }: AppParts): Express {
     noteRoutes(db),
     listenRoutes(db, media),
     presetRoutes(db),
+    imageRoutes(db, media),
     sheetRoutes(db),
   );
   app.use('/api', () => {

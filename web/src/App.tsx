@@ -3,6 +3,7 @@ import { AlbumPage } from './album/AlbumPage.js';
 import { ChecksView } from './checks/ChecksView.js';
 import { PqSheetView } from './checks/PqSheetView.js';
 import { CutPage } from './cutting/CutPage.js';
+import { ImagePage } from './images/ImagePage.js';
 import { MasterPage } from './masters/MasterPage.js';
 import { MastersView } from './masters/MastersView.js';
 import { ProofView } from './proof/ProofView.js';
@@ -29,6 +30,7 @@ export function App() {
         <Route path="render" element={<RenderView />} />
         <Route path="proof" element={<ProofView />} />
       </Route>
+      <Route path="/images/:id" element={<ImagePage />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>
   );

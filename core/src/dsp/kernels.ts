@@ -76,14 +76,26 @@ class Kernels {
   }
 }
 
+/**
+ * What every browser, worker and Node.js has, but TypeScript declares only together with the DOM or with Node’s types, both of which the
+ * core must do without.
+ */
+interface Globals {
+  readonly atob: (base64: string) => string;
+  readonly WebAssembly: {
+    readonly Module: new (bytes: Uint8Array) => object;
+    readonly Instance: new (module: object) => { readonly exports: Exports };
+  };
+}
+
 /** null where the machine has no SIMD in WebAssembly: plain TypeScript does the work there. */
 export const kernels = load();
 
 function load(): Kernels | null {
   try {
+    const { atob, WebAssembly } = globalThis as unknown as Globals;
     const bytes = Uint8Array.from(atob(KERNELS_WASM), (char) => char.charCodeAt(0));
-    const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes));
-    return new Kernels(exports as unknown as Exports);
+    return new Kernels(new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports);
   } catch {
     return null;
   }

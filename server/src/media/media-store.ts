@@ -23,16 +23,18 @@ const STALE_MS = 24 * 3600 * 1000;
  *     media/files/ab/ab12…             masters and pictures, named by their SHA-256
  *     media/decoded/ab/ab12….wav       the audio of coded masters, made from the file of that SHA-256
  *     media/deliveries/<id>/<name>/    what was rendered
+ *     media/images/<id>/               disc images of others, for a day
  */
 export class MediaStore {
   constructor(readonly root: string) {}
 
   async prepare(): Promise<void> {
-    for (const folder of [join(this.root, 'incoming'), this.uploads]) {
+    for (const folder of [join(this.root, 'incoming'), this.uploads, join(this.root, 'images')]) {
       await mkdir(folder, { recursive: true });
       for (const name of await readdir(folder)) {
         const path = join(folder, name);
-        if (Date.now() - (await stat(path)).mtimeMs > STALE_MS) await rm(path, { force: true });
+        if (Date.now() - (await stat(path)).mtimeMs > STALE_MS)
+          await rm(path, { recursive: true, force: true });
       }
     }
   }
@@ -120,6 +122,12 @@ export class MediaStore {
   /** The words of a master: its file, or what was decoded from it. */
   audio(master: { readonly sha256: string; readonly coding: object | null }): string {
     return master.coding ? this.decoded(master.sha256) : this.file(master.sha256);
+  }
+
+  /** The folder of a disc image that somebody brought; `id` is made by the server. */
+  image(id: string): string {
+    if (!/^[0-9a-f-]{36}$/.test(id)) throw new RangeError('not an image');
+    return join(this.root, 'images', id);
   }
 
   /** The folder of a delivery; `id` is made by the server. */

@@ -27,8 +27,9 @@ export function useServerAlbum(id: string): UseQueryResult<AlbumRecord> {
   });
 }
 
-export function useMasters(id: string): UseQueryResult<MasterRecord[]> {
+export function useMasters(id: string, enabled = true): UseQueryResult<MasterRecord[]> {
   return useQuery({
+    enabled,
     queryKey: mastersKey(id),
     queryFn: () => call<MasterRecord[]>('GET', `/albums/${id}/masters`),
     refetchInterval: ({ state }) =>

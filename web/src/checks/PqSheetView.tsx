@@ -3,10 +3,8 @@ import Papa from 'papaparse';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
-import { count } from '../ui/format.js';
 import { saveText } from '../ui/save-text.js';
-
-const two = (index: number): string => String(index).padStart(2, '0');
+import { PqTable, two } from './PqTable.js';
 
 /** The marks of the disc for people: on screen, as PDF and as CSV. */
 export function PqSheetView() {
@@ -36,70 +34,7 @@ export function PqSheetView() {
           PDF
         </Button>
       </div>
-      <p className="pq-facts">
-        <b>{sheet.title || 'Untitled'}</b> {sheet.performer}
-        {sheet.upc && <span>UPC/EAN {sheet.upc}</span>}
-        {sheet.catalogNumber && <span>{sheet.catalogNumber}</span>}
-        {sheet.disc && <span>disc {sheet.disc}</span>}
-        <span>{count(sheet.tracks.length, 'track')}</span>
-        <span>
-          plays <b>{formatMsf(sheet.playing)}</b>
-        </span>
-      </p>
-      <table className="table pq-table">
-        <thead>
-          <tr>
-            <th className="num">Track</th>
-            <th className="num">Index</th>
-            <th className="num">Starts at</th>
-            <th className="num">Lasts</th>
-            <th>Title and performer</th>
-            <th>ISRC</th>
-            <th>Flags</th>
-          </tr>
-        </thead>
-        {sheet.tracks.map((track) => (
-          <tbody key={track.number}>
-            {track.pause !== null && (
-              <tr className="minor">
-                <td />
-                <td className="num">00</td>
-                <td className="num">{formatMsf(track.pause)}</td>
-                <td className="num">{formatMsf(track.pauseLength)}</td>
-                <td colSpan={3}>pause</td>
-              </tr>
-            )}
-            <tr>
-              <td className="num">{track.number}</td>
-              <td className="num">01</td>
-              <td className="num">{formatMsf(track.start)}</td>
-              <td className="num">{formatMsf(track.length)}</td>
-              <td>
-                {track.title || 'Untitled'} <span className="text-secondary">{track.performer}</span>
-              </td>
-              <td>{track.isrc}</td>
-              <td>{flagWords(track)}</td>
-            </tr>
-            {track.indexes.map((at, i) => (
-              <tr key={at} className="minor">
-                <td />
-                <td className="num">{two(i + 2)}</td>
-                <td className="num">{formatMsf(at)}</td>
-                <td colSpan={4} />
-              </tr>
-            ))}
-          </tbody>
-        ))}
-        <tfoot>
-          <tr>
-            <td />
-            <td />
-            <td className="num">{formatMsf(sheet.leadOut)}</td>
-            <td />
-            <td colSpan={3}>lead-out</td>
-          </tr>
-        </tfoot>
-      </table>
+      <PqTable sheet={sheet} />
     </div>
   );
 }

@@ -9,6 +9,7 @@ import type { ShelfEntry } from '../api/types.js';
 import { count, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { ThemeButton } from '../ui/IconButton.js';
+import { OpenImageButton } from '../images/OpenImageButton.js';
 import { Cover } from './Cover.js';
 import { ImportDialog } from './ImportDialog.js';
 
@@ -31,6 +32,7 @@ export function ShelfView() {
         <span className="text-secondary">{shelf.data && count(shelf.data.length, 'album')}</span>
         <span className="flex-grow-1" />
         <ThemeButton />
+        <OpenImageButton />
         <Button variant="outline-primary" onClick={() => setImporting(true)}>
           <Upload size={16} aria-hidden /> Open an album file
         </Button>

@@ -1,0 +1,70 @@
+import { newAlbum, newTrack, type Album, type Track } from '../album/album.js';
+import type { DiscImage, ImageText } from '../disc/disc-image.js';
+import { frames, framesToTicks } from '../time/frames.js';
+import { ticks, type Frames, type Ticks } from '../time/ticks.js';
+
+/** An image without what an album needs, in one sentence. */
+export class ImageUnusable extends Error {
+  override readonly name = 'ImageUnusable';
+}
+
+/**
+ * An album whose tracks are the image, sample for sample and mark for mark, with its words and codes. Each track plays from its pause to
+ * the next one’s, so that nothing is lost between them; its start mark stands inside its audio, as far behind the pause as it did.
+ *
+ *     image:  |pause 1|song 1 ~~~|pause 2 |song 2 ~~~
+ *     tracks:         [1         )[2                )
+ *     marks:          ^1.1        ^2.0    ^2.1
+ *
+ * @param master SHA-256 of the image’s audio, whose first sample is the disc’s frame `image.audio.from`
+ * @throws ImageUnusable when it names no audio, no end or no track
+ */
+export function albumFromImage(image: DiscImage, master: string, idOf: (index: number) => string): Album {
+  const { leadOut, audio } = image;
+  if (!audio) throw new ImageUnusable('The image names no audio.');
+  if (leadOut === null) throw new ImageUnusable('The image does not tell where the disc ends.');
+  const album: Album = {
+    ...newAlbum(''),
+    ...image.text,
+    upc: image.upc,
+    catalogNumber: image.masterId === image.text.title ? '' : image.masterId,
+  };
+  const inMaster = (at: number): Ticks => framesToTicks(frames(at - audio.from));
+  const opensAt = (track: number): Frames | undefined =>
+    image.marks.find((mark) => mark.track === track && (mark.index === 1 || (mark.index === 0 && track > 1)))
+      ?.frames;
+  const tracks = image.tracks.map((of, i): Track => {
+    const number = i + 1;
+    const opens = opensAt(number);
+    const starts = image.marks.find((mark) => mark.track === number && mark.index === 1)?.frames;
+    const ends = i + 1 < image.tracks.length ? opensAt(number + 1) : leadOut;
+    if (opens === undefined || starts === undefined || ends === undefined)
+      throw new ImageUnusable(`Track ${number} has no start mark.`);
+    return {
+      ...newTrack(idOf(i), master, ''),
+      ...ownWords(of.text, image.text),
+      isrc: of.isrc,
+      copyPermitted: of.copyPermitted,
+      preEmphasis: of.preEmphasis,
+      in: inMaster(opens),
+      out: inMaster(ends),
+      gapBefore: i === 0 ? framesToTicks(starts) : ticks(0),
+      markLead: ticks(framesToTicks(opens) - framesToTicks(starts)),
+      indexes: image.marks
+        .filter((mark) => mark.track === number && mark.index > 1)
+        .map(({ frames: at }) => ticks(framesToTicks(at) - framesToTicks(starts))),
+    };
+  });
+  if (tracks.length === 0) throw new ImageUnusable('The image has no track.');
+  return { ...album, tracks };
+}
+
+/** What a track says that the album does not say for it anyway. */
+function ownWords(text: ImageText, album: ImageText): ImageText {
+  return Object.fromEntries(
+    Object.entries(text).filter(
+      ([field, value]) =>
+        field === 'title' || field === 'message' || value !== album[field as keyof ImageText],
+    ),
+  );
+}

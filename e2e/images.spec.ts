@@ -1,0 +1,58 @@
+import { deliverableSchema } from '@oiseau/core';
+import { expect, test } from '@playwright/test';
+import { unzipSync } from 'fflate';
+import { api, makeAlbum, url, wavFile } from './support.js';
+
+test('a folder of another house is opened, compared with a revision and taken in', async ({ page }) => {
+  const id = await makeAlbum(
+    page,
+    'Brought back',
+    [wavFile('p.wav', 20, 5), wavFile('q.wav', 21, 6)],
+    (album) => ({
+      ...album,
+      deliverables: [deliverableSchema.parse({ name: 'plant', kind: 'ddp' })],
+    }),
+  );
+  await api(page, 'POST', `/albums/${id}/deliveries`, {});
+  const deliveries = () => api<{ id: string; state: string }[]>(page, 'GET', `/albums/${id}/deliveries`);
+  await expect.poll(async () => (await deliveries())[0]?.state, { timeout: 60_000 }).toBe('done');
+  const zip = await page.request.get(url(`/api/deliveries/${(await deliveries())[0]?.id}/zip`));
+  const files = Object.entries(unzipSync(await zip.body())).map(([path, bytes]) => ({
+    name: path.replace('plant/', ''),
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from(bytes),
+  }));
+  // The proof is ours; a plant's folder does not have it.
+  const brought = files.filter(({ name }) => name !== 'proof.json');
+
+  await page.goto(url('/'));
+  await page.getByLabel('Files of a disc image').setInputFiles(brought);
+  await expect(page.getByRole('status')).toContainText(
+    'In order. Sizes, marks, codes, text and checksums agree.',
+  );
+  // 2 + 5 + 2 s
+  await expect(page.getByRole('cell', { name: '00:09:00' })).toBeVisible();
+  await page.getByLabel('Album to compare with').selectOption('Brought back');
+  await expect(
+    page.getByText('The image says what the revision says: words, codes and every time.'),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Take it in as a new album' }).click();
+  await expect(page.getByLabel('Start of track 2')).toHaveValue('00:09:00');
+  await expect(page.getByLabel('Title of track 1')).toHaveValue('Song 1');
+
+  await page.goto(url('/'));
+  const damaged = brought.map((file) =>
+    file.name === 'IMAGE.DAT' ? { ...file, buffer: file.buffer.subarray(0, 2352 * 1000) } : file,
+  );
+  await page.getByLabel('Files of a disc image').setInputFiles(damaged);
+  await expect(page.getByRole('status')).toContainText('3 faults.');
+  await expect(page.getByRole('list', { name: 'Faults' })).toContainText(
+    'IMAGE.DAT holds 1000 sectors, DDPMS tells of 1125.',
+  );
+
+  await page.goto(url('/'));
+  await page
+    .getByLabel('Files of a disc image')
+    .setInputFiles([{ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('only words') }]);
+  await expect(page.getByRole('alert')).toContainText('This is no disc image: DDPID is missing.');
+});

@@ -1,0 +1,124 @@
+import { randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { mkdir, rename, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { Router } from 'express';
+import { z } from 'zod';
+import { albumFromImage, ImageUnusable, safeFileName, wavHeader, type DiscImage } from '@oiseau/core';
+import { NoDiscImage, openImage, systemCode } from '@oiseau/host';
+import { insertAlbum } from '../albums/album-repository.js';
+import type { Database } from '../db/database.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { Intake } from '../masters/intake.js';
+import { linkMaster } from '../masters/master-repository.js';
+import type { MediaStore } from '../media/media-store.js';
+
+const bringing = z.strictObject({
+  /** Uploads by pieces, with the names that their files have in the folder. */
+  files: z
+    .array(z.strictObject({ upload: z.string(), name: z.string().min(1).max(255) }))
+    .min(1)
+    .max(50),
+});
+
+/** Disc images that others made: opened, judged, and taken in as albums. They lie here for a day. */
+export function imageRoutes(db: Database, media: MediaStore): Router {
+  const router = Router();
+  const intake = new Intake(db, media);
+
+  router.post('/images', async (request, response) => {
+    const { files } = bringing.parse(request.body);
+    const id = randomUUID();
+    const folder = media.image(id);
+    try {
+      // Names become paths inside a folder of their own: none may lead out of it, or be another’s.
+      const odd = files.find(({ name }) => name !== safeFileName(name));
+      if (odd) throw new ApiError(422, `“${odd.name}” is no plain file name.`);
+      await mkdir(folder, { recursive: true });
+      for (const { upload, name } of files)
+        await rename((await media.uploaded(upload)).path, join(folder, name));
+      const image = await read(folder);
+      response.status(201).json({ id, image });
+    } catch (error) {
+      await rm(folder, { recursive: true, force: true });
+      if (systemCode(error) === 'ENOENT') throw notFound('upload');
+      throw error;
+    } finally {
+      await Promise.all(files.map(({ upload }) => media.forgetUpload(upload)));
+    }
+  });
+
+  router.get('/images/:id', async (request, response) => {
+    response.json({ id: request.params.id, image: await read(await found(request.params.id)) });
+  });
+
+  router.delete('/images/:id', async (request, response) => {
+    await rm(await found(request.params.id), { recursive: true, force: true });
+    response.status(204).end();
+  });
+
+  /** Takes the image in: its audio as one master, its marks as tracks of that. */
+  router.post('/images/:id/album', async (request, response) => {
+    const folder = await found(request.params.id);
+    const image = await read(folder);
+    if (!image.audio) throw new ApiError(422, 'The image names no audio.');
+    const path = join(folder, image.audio.path);
+    const bare = /\.(dat|bin)$/i.test(path);
+    const name = bare ? `${safeFileName(image.text.title ?? 'Disc image')}.wav` : image.audio.path;
+    const sha256 = await intake.receive(
+      { name, mono: false },
+      bare ? await withHead(path) : createReadStream(path),
+    );
+    const album = usable(() => albumFromImage(image, sha256, () => randomUUID()));
+    const id = randomUUID();
+    await db.transaction(async (transaction) => {
+      await insertAlbum(transaction, id, album);
+      await linkMaster(transaction, id, sha256, name);
+    });
+    response.status(201).json({ id });
+  });
+
+  async function found(id: string): Promise<string> {
+    if (!z.uuid().safeParse(id).success) throw notFound('image');
+    const folder = media.image(id);
+    await stat(folder).catch(() => {
+      throw notFound('image');
+    });
+    return folder;
+  }
+
+  return router;
+}
+
+async function read(folder: string): Promise<DiscImage> {
+  try {
+    const { image, close } = await openImage(folder);
+    await close();
+    return image;
+  } catch (error) {
+    if (error instanceof NoDiscImage)
+      throw new ApiError(422, `This is no disc image: ${error.message}`, {}, { cause: error });
+    throw error;
+  }
+}
+
+function usable<T>(make: () => T): T {
+  try {
+    return make();
+  } catch (error) {
+    if (error instanceof ImageUnusable) throw new ApiError(422, error.message, {}, { cause: error });
+    throw error;
+  }
+}
+
+/** The bare words of an image as a WAV file. */
+async function withHead(path: string): Promise<Readable> {
+  const { size } = await stat(path);
+  const length = Math.floor(size / 4);
+  async function* parts(): AsyncGenerator<Uint8Array> {
+    yield wavHeader('int16', 44_100, length);
+    yield* createReadStream(path, { end: Math.max(0, length * 4 - 1) }) as AsyncIterable<Buffer>;
+  }
+  return Readable.from(parts());
+}

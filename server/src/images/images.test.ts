@@ -1,0 +1,123 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import {
+  deliverableSchema,
+  layOutAlbum,
+  discMarks,
+  type Album,
+  type DiscImage,
+  type Proof,
+} from '@oiseau/core';
+import { Upload } from 'tus-js-client';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
+
+let harness: Harness;
+beforeEach(async () => {
+  harness = await startHarness();
+});
+afterEach(() => harness.close());
+
+/** Sends bytes by pieces and gives the upload's number. */
+const upload = (bytes: Buffer): Promise<string> =>
+  new Promise((resolve, reject) => {
+    const sending = new Upload(bytes, {
+      endpoint: `${harness.url}/api/uploads`,
+      onError: reject,
+      onSuccess: () => resolve(sending.url?.split('/').at(-1) ?? ''),
+    });
+    sending.start();
+  });
+
+interface Delivery {
+  id: string;
+  deliverable: { name: string };
+  proof: Proof | null;
+}
+
+/** An album rendered to one deliverable, and the files of that. */
+async function rendered(
+  settings: object,
+): Promise<{ album: Album; delivery: Delivery; files: Map<string, Buffer> }> {
+  const { id, album } = await albumWithTones(harness, [300, 500], {
+    upc: '2012345678903',
+    deliverables: [deliverableSchema.parse({ name: 'd', ...settings })],
+  });
+  await harness.call('POST', `/albums/${id}/deliveries`, {});
+  await harness.work();
+  const [delivery] = (await harness.call<Delivery[]>('GET', `/albums/${id}/deliveries`)).body as [Delivery];
+  const folder = join(harness.media.delivery(delivery.id), 'd');
+  const names = (await readdir(folder)).filter((name) => name !== 'proof.json');
+  const files = new Map<string, Buffer>();
+  for (const name of names) files.set(name, await readFile(join(folder, name)));
+  return { album, delivery, files };
+}
+
+async function bring(files: ReadonlyMap<string, Buffer>) {
+  const sent: { upload: string; name: string }[] = [];
+  for (const [name, bytes] of files) sent.push({ upload: await upload(bytes), name });
+  return harness.call<{ id: string; image: DiscImage; error: string }>('POST', '/images', { files: sent });
+}
+
+const sumOf = ({ proof }: Delivery, path: string): string | undefined =>
+  proof?.files.find((file) => file.path === path)?.sha256;
+
+describe('a disc image that somebody brings', () => {
+  it('is judged, taken in as an album, and gives the same image again, byte for byte', async () => {
+    const first = await rendered({ kind: 'ddp' });
+    const { status, body } = await bring(first.files);
+    expect(status).toBe(201);
+    expect(body.image).toMatchObject({ kind: 'ddp', upc: '2012345678903', problems: [] });
+    expect((await harness.call<{ image: DiscImage }>('GET', `/images/${body.id}`)).body.image).toEqual(
+      body.image,
+    );
+
+    const made = await harness.call<{ id: string }>('POST', `/images/${body.id}/album`);
+    expect(made.status).toBe(201);
+    await harness.work();
+    const { version, album } = (
+      await harness.call<{ version: number; album: Album }>('GET', `/albums/${made.body.id}`)
+    ).body;
+    expect(album.tracks.map(({ title }) => title)).toEqual(['Tone 300', 'Tone 500']);
+    const facts = new Map(album.tracks.map(({ master }) => [master, { rate: 44_100, length: 14 * 44_100 }]));
+    expect(discMarks(layOutAlbum(album, facts).layout)).toEqual(
+      body.image.marks.filter(({ track, index }) => track > 1 || index > 0),
+    );
+    const deliverables = [deliverableSchema.parse({ name: 'd', kind: 'ddp' })];
+    await harness.call('PUT', `/albums/${made.body.id}`, { version, album: { ...album, deliverables } });
+    await harness.call('POST', `/albums/${made.body.id}/deliveries`, {});
+    await harness.work();
+    const [again] = (await harness.call<Delivery[]>('GET', `/albums/${made.body.id}/deliveries`)).body as [
+      Delivery,
+    ];
+    expect(again.proof?.proved).toBe(true);
+    for (const path of ['IMAGE.DAT', 'PQDESCR', 'DDPMS'])
+      expect(sumOf(again, path)).toBe(sumOf(first.delivery, path));
+    expect((await harness.call('DELETE', `/images/${body.id}`)).status).toBe(204);
+    expect((await harness.call('GET', `/images/${body.id}`)).status).toBe(404);
+  });
+
+  it('can be a cue sheet with its image', async () => {
+    const { files } = await rendered({ kind: 'cue', audio: 'bin' });
+    const { body } = await bring(files);
+    // 2 + 5 + 2 + 5 s
+    expect(body.image).toMatchObject({ kind: 'cue', leadOut: 14 * 75, problems: [] });
+    expect((await harness.call('POST', `/images/${body.id}/album`)).status).toBe(201);
+  });
+
+  it('is told what is wrong with it, and one that is none is not kept', async () => {
+    const { files } = await rendered({ kind: 'ddp' });
+    const cut = files.get('IMAGE.DAT') as Buffer;
+    const damaged = await bring(new Map([...files, ['IMAGE.DAT', cut.subarray(0, cut.length - 2352)]]));
+    expect(damaged.body.image.problems.join(' ')).toMatch(
+      /holds 1049 sectors, DDPMS tells of 1050.*checksum of IMAGE\.DAT/,
+    );
+    const words = await bring(new Map([['notes.txt', Buffer.from('only words')]]));
+    expect(words).toMatchObject({ status: 422, body: { error: 'This is no disc image: DDPID is missing.' } });
+    const climbing = await bring(new Map([['../DDPID', Buffer.from('x')]]));
+    expect(climbing).toMatchObject({ status: 422, body: { error: '“../DDPID” is no plain file name.' } });
+    expect(await readdir(join(harness.media.root, 'images'))).toEqual([damaged.body.id]);
+    expect(await readdir(harness.media.uploads)).toEqual([]);
+    expect((await harness.call('GET', '/images/..')).status).toBe(404);
+  });
+});

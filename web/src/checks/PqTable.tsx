@@ -1,0 +1,77 @@
+import { flagWords, formatMsf, type PqSheet } from '@oiseau/core';
+import { count } from '../ui/format.js';
+
+/** An index as people write it: `01`. */
+export const two = (index: number): string => String(index).padStart(2, '0');
+
+/** The marks of a disc with its words and codes. */
+export function PqTable({ sheet }: { sheet: PqSheet }) {
+  return (
+    <>
+      <p className="pq-facts">
+        <b>{sheet.title || 'Untitled'}</b> {sheet.performer}
+        {sheet.upc && <span>UPC/EAN {sheet.upc}</span>}
+        {sheet.catalogNumber && <span>{sheet.catalogNumber}</span>}
+        {sheet.disc && <span>disc {sheet.disc}</span>}
+        <span>{count(sheet.tracks.length, 'track')}</span>
+        <span>
+          plays <b>{formatMsf(sheet.playing)}</b>
+        </span>
+      </p>
+      <table className="table pq-table">
+        <thead>
+          <tr>
+            <th className="num">Track</th>
+            <th className="num">Index</th>
+            <th className="num">Starts at</th>
+            <th className="num">Lasts</th>
+            <th>Title and performer</th>
+            <th>ISRC</th>
+            <th>Flags</th>
+          </tr>
+        </thead>
+        {sheet.tracks.map((track) => (
+          <tbody key={track.number}>
+            {track.pause !== null && (
+              <tr className="minor">
+                <td />
+                <td className="num">00</td>
+                <td className="num">{formatMsf(track.pause)}</td>
+                <td className="num">{formatMsf(track.pauseLength)}</td>
+                <td colSpan={3}>pause</td>
+              </tr>
+            )}
+            <tr>
+              <td className="num">{track.number}</td>
+              <td className="num">01</td>
+              <td className="num">{formatMsf(track.start)}</td>
+              <td className="num">{formatMsf(track.length)}</td>
+              <td>
+                {track.title || 'Untitled'} <span className="text-secondary">{track.performer}</span>
+              </td>
+              <td>{track.isrc}</td>
+              <td>{flagWords(track)}</td>
+            </tr>
+            {track.indexes.map((at, i) => (
+              <tr key={at} className="minor">
+                <td />
+                <td className="num">{two(i + 2)}</td>
+                <td className="num">{formatMsf(at)}</td>
+                <td colSpan={4} />
+              </tr>
+            ))}
+          </tbody>
+        ))}
+        <tfoot>
+          <tr>
+            <td />
+            <td />
+            <td className="num">{formatMsf(sheet.leadOut)}</td>
+            <td />
+            <td colSpan={3}>lead-out</td>
+          </tr>
+        </tfoot>
+      </table>
+    </>
+  );
+}

@@ -1,0 +1,197 @@
+import {
+  albumFromImage,
+  compareImage,
+  ImageUnusable,
+  layOutAlbum,
+  pqSheet,
+  type Album,
+  type DiscImage,
+  type MasterFacts,
+} from '@oiseau/core';
+import { useQuery } from '@tanstack/react-query';
+import { CircleCheck, CircleX } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Button, Form, Spinner } from 'react-bootstrap';
+import { Link, useNavigate, useParams } from 'react-router';
+import { call } from '../api/client.js';
+import { useMasters, useShelf } from '../api/queries.js';
+import type { RevisionRecord } from '../api/types.js';
+import { PqTable } from '../checks/PqTable.js';
+import { count } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+
+/** A disc image that somebody else made: judged, listed, compared, taken in. */
+export function ImagePage() {
+  const { id = '' } = useParams();
+  const { data, error } = useQuery({
+    queryKey: ['image', id],
+    queryFn: () => call<{ image: DiscImage }>('GET', `/images/${id}`),
+    staleTime: Infinity,
+  });
+  return (
+    <main className="shelf image-page">
+      <header className="shelf-header">
+        <h1>Disc image</h1>
+        <span className="flex-grow-1" />
+        <Link className="btn btn-outline-primary" to="/">
+          To the Shelf
+        </Link>
+      </header>
+      {error ? (
+        <p role="alert" className="text-danger">
+          {error.message}
+        </p>
+      ) : data ? (
+        <Judged id={id} image={data.image} />
+      ) : (
+        <Spinner aria-label="Reading the image" />
+      )}
+    </main>
+  );
+}
+
+/** Stands for the image's audio while it is not taken in: it lasts from its first frame to the lead-out. */
+const IMAGE_MASTER = 'image';
+function imageFacts({ leadOut, audio }: DiscImage): Map<string, MasterFacts> {
+  const sectors = (leadOut ?? 0) - (audio?.from ?? 0);
+  return new Map([[IMAGE_MASTER, { rate: 44_100, length: Math.max(0, sectors) * 588 }]]);
+}
+
+/** The image as an album, or why it can be none. */
+function asAlbum(image: DiscImage): Album | string {
+  try {
+    return albumFromImage(image, IMAGE_MASTER, (index) => `image-${index}`);
+  } catch (error) {
+    if (error instanceof ImageUnusable) return error.message;
+    throw error;
+  }
+}
+
+function Judged({ id, image }: { id: string; image: DiscImage }) {
+  const navigate = useNavigate();
+  const { complain } = useNotices();
+  const [busy, setBusy] = useState(false);
+  const album = useMemo(() => asAlbum(image), [image]);
+  const { problems } = image;
+  const right = problems.length === 0;
+  const Icon = right ? CircleCheck : CircleX;
+  const takeIn = async (): Promise<void> => {
+    setBusy(true);
+    try {
+      const made = await call<{ id: string }>('POST', `/images/${id}/album`);
+      await navigate(`/albums/${made.id}/sequence`);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <>
+      <p className={right ? 'verdict' : 'verdict failed'} role="status">
+        <Icon size={22} aria-hidden />
+        <strong>{right ? 'In order.' : `${count(problems.length, 'fault')}.`}</strong>{' '}
+        {right &&
+          (image.kind === 'ddp'
+            ? 'Sizes, marks, codes, text and checksums agree.'
+            : 'The cue sheet and its image agree.')}
+      </p>
+      {!right && (
+        <ul aria-label="Faults">
+          {problems.map((problem) => (
+            <li key={problem}>{problem}</li>
+          ))}
+        </ul>
+      )}
+      {typeof album === 'string' ? (
+        <p className="text-danger">{album}</p>
+      ) : (
+        <>
+          <div className="view-head">
+            <h2>PQ sheet</h2>
+            <span className="flex-grow-1" />
+            <Button disabled={busy} onClick={() => takeIn().catch(complain)}>
+              Take it in as a new album
+            </Button>
+          </div>
+          <PqTable sheet={pqSheet(album, layOutAlbum(album, imageFacts(image)).layout)} />
+          <Compared image={image} />
+        </>
+      )}
+    </>
+  );
+}
+
+/** The image laid against a revision of an album on the Shelf. */
+function Compared({ image }: { image: DiscImage }) {
+  const shelf = useShelf().data ?? [];
+  const [chosen, setChosen] = useState('');
+  const [number, setNumber] = useState(0);
+  const revisions =
+    useQuery({
+      queryKey: ['revisions', chosen],
+      queryFn: () => call<RevisionRecord[]>('GET', `/albums/${chosen}/revisions`),
+      enabled: chosen !== '',
+    }).data ?? [];
+  const revision = number || revisions[0]?.number || 0;
+  const { data: other } = useQuery({
+    queryKey: ['revision', chosen, revision],
+    queryFn: () => call<Album>('GET', `/albums/${chosen}/revisions/${revision}`),
+    enabled: chosen !== '' && revision > 0,
+    staleTime: Infinity,
+  });
+  const masters = useMasters(chosen, chosen !== '').data;
+  const changes = useMemo(() => {
+    if (!other || !masters) return null;
+    const facts = new Map(masters.map(({ sha256, info }) => [sha256, info]));
+    return compareImage(other, layOutAlbum(other, facts).layout, image);
+  }, [other, masters, image]);
+  return (
+    <section className="revisions" aria-label="Compared with a revision">
+      <h3>Compared with a revision</h3>
+      <div className="revision-choice">
+        <Form.Select
+          size="sm"
+          aria-label="Album to compare with"
+          value={chosen}
+          onChange={({ target }) => {
+            setChosen(target.value);
+            setNumber(0);
+          }}
+        >
+          <option value="">choose an album</option>
+          {shelf.map(({ id, title }) => (
+            <option key={id} value={id}>
+              {title || 'Untitled album'}
+            </option>
+          ))}
+        </Form.Select>
+        {revisions.length > 0 && (
+          <Form.Select
+            size="sm"
+            aria-label="Revision to compare with"
+            value={revision}
+            onChange={({ target }) => setNumber(Number(target.value))}
+          >
+            {revisions.map((each) => (
+              <option key={each.number} value={each.number}>
+                revision {each.number}
+              </option>
+            ))}
+          </Form.Select>
+        )}
+      </div>
+      {chosen !== '' && revisions.length === 0 && (
+        <p className="text-secondary">Nothing was rendered of this album yet, so it has no revision.</p>
+      )}
+      {changes &&
+        (changes.length === 0 ? (
+          <p>The image says what the revision says: words, codes and every time.</p>
+        ) : (
+          <ul className="change-list">
+            {changes.map((change) => (
+              <li key={change}>{change}</li>
+            ))}
+          </ul>
+        ))}
+    </section>
+  );
+}
