@@ -89,13 +89,25 @@ try {
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await goTo(`/albums/${id}/render`);
-  await page.getByRole('button', { name: /^Render 2/ }).click();
-  await page.waitForTimeout(8000);
+  for (const preset of [/^reference/, /^plant/]) {
+    await page.getByRole('button', { name: 'Add a deliverable' }).click();
+    await page.locator('.preset-menu').getByRole('button', { name: preset }).click();
+    await page.waitForTimeout(400);
+  }
+  await page.getByPlaceholder('your name').fill('Ada');
+  await page.getByRole('button', { name: /^Render 4/ }).click();
+  await page.locator('.delivery.done').first().waitFor({ timeout: 180_000 });
+  await page.locator('.delivery.running').first().waitFor({ timeout: 180_000 });
   await page.mouse.move(640, 780);
   await take('render');
-  await page.locator('.delivery.done').nth(1).waitFor({ timeout: 180_000 });
-  await page.getByRole('link', { name: 'Proof', exact: true }).first().click();
-  await page.waitForTimeout(600);
+  await page.locator('.delivery.done').nth(3).waitFor({ timeout: 180_000 });
+  await page
+    .locator('.delivery', { hasText: 'reference' })
+    .getByRole('link', { name: 'Proof', exact: true })
+    .click();
+  await page.waitForTimeout(2000);
+  await page.keyboard.press('m');
+  await page.waitForTimeout(800);
   await take('proof');
 } finally {
   await browser.close();

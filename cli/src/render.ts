@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { checkAlbum, planDeliverable, sounding, type Deliverable } from '@oiseau/core';
+import { checkAlbum, planDeliverable, sounding, TooLongForContainer, type Deliverable } from '@oiseau/core';
 import { CodecError, embeddedCover, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { openAlbum } from './album-on-disk.js';
 import { findingLine, subjectOf } from './check.js';
@@ -49,9 +49,10 @@ export async function render(
     }
     return status;
   } catch (error) {
-    if (error instanceof CodecError) throw new UsageError(error.message, { cause: error });
     if (systemCode(error) === 'ENOSPC')
       throw new UsageError(`${out}: the disk is full; nothing half-done was left.`, { cause: error });
+    if (error instanceof CodecError || error instanceof TooLongForContainer)
+      throw new UsageError(error.message, { cause: error });
     if (systemCode(error))
       throw new UsageError(`${out}: could not be written (${systemCode(error)}).`, { cause: error });
     throw error;

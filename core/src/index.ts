@@ -42,6 +42,7 @@ export type { PcmInfo } from './pcm/pcm-file.js';
 export { AudioRefused } from './pcm/refusal.js';
 export type { RefusalReason } from './pcm/refusal.js';
 export { openWav } from './pcm/wav-read.js';
+export { TooLongForContainer } from './pcm/aiff-write.js';
 export { wavHeader, WavWriter } from './pcm/wav-write.js';
 
 export { dbToLinear, linearToDb } from './dsp/gain.js';

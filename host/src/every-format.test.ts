@@ -199,6 +199,21 @@ describe('a disc image for a plant', () => {
   });
 });
 
+it('an encoder that can’t go on says so in one sentence', async () => {
+  const sink = await encode(join(folder, 'no such folder', 'a.flac'), {
+    ...{
+      coding: 'flac',
+      rate: 44_100,
+      format: 'int16',
+      bitrate: null,
+      quality: null,
+      headBytes: 0,
+      length: 4,
+    },
+  });
+  await expect(sink.close()).rejects.toThrow(/^FFmpeg failed to write FLAC \(status 1\): .*No such file/);
+});
+
 describe('an MP3 file', () => {
   it('gives back exactly the samples that went in, whatever their number', async () => {
     // From one frame to the next in uneven steps, around the half frame by which a decoder is late.

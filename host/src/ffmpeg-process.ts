@@ -4,6 +4,12 @@ import type { WordFormat } from '@oiseau/core';
 /** FFmpeg did not do what it was asked; the message carries its own last words. */
 export class CodecError extends Error {
   override readonly name = 'CodecError';
+  /** The system's code where FFmpeg's words name one that matters. */
+  readonly code: 'ENOSPC' | undefined;
+  constructor(message: string, options?: ErrorOptions & { readonly code?: 'ENOSPC' | undefined }) {
+    super(message, options);
+    this.code = options?.code;
+  }
 }
 
 /** Raw sample formats as FFmpeg names them. */
@@ -38,11 +44,14 @@ export function startFfmpeg(args: readonly string[], what: string): Running {
       reject(new CodecError(`FFmpeg could not be started to ${what}: ${cause.message}`, { cause })),
     );
     child.once('close', (code, signal) => {
-      if (code === 0) resolve();
+      // Only its words tell of a full disk: its exit status is 1 for everything, and 0 when the very end could not be written.
+      const full = words.includes('No space left on device');
+      if (code === 0 && !full) resolve();
       else
         reject(
           new CodecError(
             `FFmpeg failed to ${what} (${signal ?? `status ${code}`}): ${words.trim().split('\n').at(-1) ?? ''}`,
+            { code: full ? 'ENOSPC' : undefined },
           ),
         );
     });

@@ -1,6 +1,7 @@
-import { access, readdir, rm } from 'node:fs/promises';
+import { execFileSync } from 'node:child_process';
+import { access, mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Proof } from '@oiseau/core';
+import { deliverableSchema, type Proof } from '@oiseau/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
 import { claim, enqueue, findJob, heartbeat, recoverDead, requestStop } from './job-repository.js';
@@ -168,4 +169,33 @@ describe('a render', () => {
     });
     expect(await exists(join(harness.media.delivery(failed?.id ?? ''), 'image'))).toBe(false);
   });
+
+  // A disk of its own, too small for the files, takes a mount: only root may make one.
+  it.runIf(process.getuid?.() === 0).each(['cue', 'flac'])(
+    'to a full disk (%s) says so, and leaves nothing half-done',
+    async (form) => {
+      const settings = form === 'cue' ? { kind: 'cue' } : { kind: 'tracks', format: 'flac' };
+      const deliverables = [deliverableSchema.parse({ name: 'd', ...settings })];
+      const { id } = await albumWithTones(harness, [300, 500], { deliverables });
+      await harness.work();
+      await harness.call('POST', `/albums/${id}/deliveries`, {});
+      const folder = harness.media.delivery((await deliveries(id))[0]?.id ?? '');
+      await mkdir(folder, { recursive: true });
+      execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64k', 'tmpfs', folder]);
+      try {
+        await harness.work();
+        expect((await deliveries(id))[0]).toMatchObject({
+          state: 'failed',
+          message: 'The disk is full; nothing half-done was left. Make room and try again.',
+        });
+        expect(await readdir(folder)).toEqual([]);
+      } finally {
+        execFileSync('umount', [folder]);
+      }
+      // With room again, the same render goes through.
+      await harness.call('POST', `/deliveries/${(await deliveries(id))[0]?.id}/retry`);
+      await harness.work();
+      expect((await deliveries(id))[0]?.proof?.proved).toBe(true);
+    },
+  );
 });

@@ -1,4 +1,4 @@
-import { AudioRefused } from '@oiseau/core';
+import { AudioRefused, TooLongForContainer } from '@oiseau/core';
 import { CodecError, systemCode } from '@oiseau/host';
 import type { Logger } from 'pino';
 import type { Database } from '../db/database.js';
@@ -64,9 +64,10 @@ async function touch({ db, log }: WorkerParts, job: Job): Promise<void> {
 }
 
 function failureSentence(error: unknown): string {
-  if (error instanceof JobFailed || error instanceof CodecError) return error.message;
-  if (error instanceof AudioRefused) return `A master can't be read: ${error.message}`;
   if (systemCode(error) === 'ENOSPC')
     return 'The disk is full; nothing half-done was left. Make room and try again.';
+  if (error instanceof JobFailed || error instanceof CodecError || error instanceof TooLongForContainer)
+    return error.message;
+  if (error instanceof AudioRefused) return `A master can't be read: ${error.message}`;
   return 'Something went wrong in the worker; the server log has the details.';
 }
