@@ -38,4 +38,18 @@ describe('the kernels', () => {
       ),
     );
   });
+
+  it('resample and measure one after the other without treading on each other', () => {
+    // Tables stay in the memory for good, everything else is given up: a second table must not lie where scratch did.
+    const rows = (seed: number): Rows => ({
+      ...{ up: 2, down: 3, taps: 8 },
+      table: Float64Array.from({ length: 16 }, (_, n) => Math.cos(n * seed)),
+    });
+    const input = { left: new Float64Array(64).fill(0.5), right: new Float64Array(64).fill(-0.25) };
+    const walk = { phase: 1, at: 0, count: 30 };
+    const [one, two] = [rows(1), rows(2)];
+    const wanted = [one, two, one].map((each) => resampleReference(each, walk, input).left);
+    const found = [one, two, one].map((each) => kernels?.resample(each, walk, input).left);
+    expect(found).toEqual(wanted);
+  });
 });

@@ -9,6 +9,18 @@ const FIRST = 1024;
 interface Exports {
   readonly memory: { readonly buffer: ArrayBuffer; grow(pages: number): number };
   readonly resample: (...args: number[]) => void;
+  readonly truePeak: (...args: number[]) => number;
+}
+
+/** The points between samples at which a true-peak meter looks. */
+export interface PeakPoints {
+  /** A row of 24 weights for each. */
+  readonly table: Float64Array;
+  readonly rows: number;
+  /** The most that a full-scale signal can reach at any point. */
+  readonly reach: number;
+  /** The most that the taps outside of the middle eight can add of it. */
+  readonly outerReach: number;
 }
 
 /** Rows of weights for each phase of a polyphase filter; `taps` is a multiple of 8. */
@@ -52,6 +64,15 @@ class Kernels {
     this.#view(inRight, length).set(input.right);
     this.#exports.resample(rows, taps, up, down, phase, at, count, inLeft, inRight, outLeft, outRight);
     return { left: this.#view(outLeft, count).slice(), right: this.#view(outRight, count).slice() };
+  }
+
+  /** The higher of `peak` and the highest magnitude of a signal, its points between the samples included. */
+  truePeak({ table, rows, reach, outerReach }: PeakPoints, audio: Float64Array, peak: number): number {
+    const weights = this.#tableAt(table);
+    // The last pair of positions may read one sample beyond the end.
+    this.#demand(this.#used + 8 * (audio.length + 1));
+    this.#view(this.#used, audio.length).set(audio);
+    return this.#exports.truePeak(this.#used, audio.length, weights, rows, reach, outerReach, peak);
   }
 
   #tableAt(table: Float64Array): number {

@@ -1,3 +1,4 @@
+import { kernels, type PeakPoints } from '../dsp/kernels.js';
 import type { Block } from '../pcm/block.js';
 
 /** Taps to each side of the interpolated point. */
@@ -18,32 +19,12 @@ const TARGET_RATE = 176_400;
  * up, is passed over, which changes no result.
  */
 export class TruePeakMeter {
-  /** Points between two samples. */
-  readonly #phases: number;
-  /** TAPS weights for each of those points. */
-  readonly #table: Float64Array;
-  /** The most that a full-scale signal can reach at any point: the largest sum of a point's magnitudes. */
-  readonly #reach: number;
-  /** The most that the taps outside the core can add of it. */
-  readonly #outerReach: number;
+  readonly #points: PeakPoints;
   readonly #channels = [new ChannelTail(), new ChannelTail()] as const;
   #peak = 0;
 
   constructor(rate: number) {
-    const factor = Math.max(1, Math.ceil(TARGET_RATE / rate));
-    this.#phases = factor - 1;
-    this.#table = new Float64Array(this.#phases * TAPS);
-    let reach = 1;
-    let outerReach = 0;
-    const sumOf = (taps: Float64Array): number => taps.reduce((sum, tap) => sum + Math.abs(tap), 0);
-    for (let phase = 0; phase < this.#phases; phase++) {
-      const row = interpolator((phase + 1) / factor);
-      this.#table.set(row, phase * TAPS);
-      reach = Math.max(reach, sumOf(row));
-      outerReach = Math.max(outerReach, sumOf(row) - sumOf(row.subarray(CORE_FROM, CORE_TO)));
-    }
-    this.#reach = reach;
-    this.#outerReach = outerReach;
+    this.#points = pointsFor(rate);
   }
 
   push(block: Block): void {
@@ -65,16 +46,53 @@ export class TruePeakMeter {
   }
 
   #scan(audio: Float64Array): void {
-    for (let from = 0; from + TAPS <= audio.length; from += STRIDE) {
-      const positions = Math.min(STRIDE, audio.length - TAPS + 1 - from);
-      const most = highest(audio, from, from + positions + TAPS - 1);
-      if (most * this.#reach <= this.#peak) continue;
-      this.#peak = Math.max(this.#peak, highest(audio, from + HALF, from + HALF + positions));
-      // A hair more than the bound, for the rounding of sums that are taken in another order.
-      const outer = most * this.#outerReach * (1 + 1e-9) + 1e-300;
-      this.#peak = interpolatedPeak(audio, from, positions, this.#table, this.#peak, outer);
-    }
+    this.#peak = kernels
+      ? kernels.truePeak(this.#points, audio, this.#peak)
+      : scanReference(this.#points, audio, this.#peak);
   }
+}
+
+/** One table for all meters of a factor: the kernels keep it. */
+const known = new Map<number, PeakPoints>();
+
+/** The points between two samples that are looked at for a rate. */
+export function pointsFor(rate: number): PeakPoints {
+  const factor = Math.max(1, Math.ceil(TARGET_RATE / rate));
+  const points = known.get(factor) ?? designPoints(factor);
+  known.set(factor, points);
+  return points;
+}
+
+/** The reach is the largest sum of a point's magnitudes. */
+function designPoints(factor: number): PeakPoints {
+  const rows = factor - 1;
+  const table = new Float64Array(rows * TAPS);
+  let reach = 1;
+  let outerReach = 0;
+  const sumOf = (taps: Float64Array): number => taps.reduce((sum, tap) => sum + Math.abs(tap), 0);
+  for (let row = 0; row < rows; row++) {
+    const weights = interpolator((row + 1) / factor);
+    table.set(weights, row * TAPS);
+    reach = Math.max(reach, sumOf(weights));
+    outerReach = Math.max(outerReach, sumOf(weights) - sumOf(weights.subarray(CORE_FROM, CORE_TO)));
+  }
+  return { table, rows, reach, outerReach };
+}
+
+/** The reference in plain TypeScript; the kernel finds the same peak. */
+export function scanReference(points: PeakPoints, audio: Float64Array, soFar: number): number {
+  const { table, reach, outerReach } = points;
+  let peak = soFar;
+  for (let from = 0; from + TAPS <= audio.length; from += STRIDE) {
+    const positions = Math.min(STRIDE, audio.length - TAPS + 1 - from);
+    const most = highest(audio, from, from + positions + TAPS - 1);
+    if (most * reach <= peak) continue;
+    peak = Math.max(peak, highest(audio, from + HALF, from + HALF + positions));
+    // A hair more than the bound, for the rounding of sums that are taken in another order.
+    const outer = most * outerReach * (1 + 1e-9) + 1e-300;
+    peak = interpolatedPeak(audio, from, positions, table, peak, outer);
+  }
+  return peak;
 }
 
 function highest(audio: Float64Array, from: number, to: number): number {
