@@ -250,6 +250,16 @@ test('the tags of a track are shown as its file will carry them, own ones are ad
   await saved(page);
   const album = await serverAlbum(page, id);
   expect([album.tags, album.tracks[1]?.tags]).toEqual([{ PLACE: 'lighthouse' }, { MOOD: 'calm' }]);
+  // The same tags as each kind of file carries them.
+  await dialog.getByRole('tab', { name: 'MP3, AIFF' }).click();
+  await expect(dialog.getByRole('row', { name: 'TRCK' })).toContainText(/2\/\d/);
+  await expect(dialog.getByRole('row', { name: 'TXXX:MOOD' })).toContainText('calm');
+  await dialog.getByRole('tab', { name: 'M4A' }).click();
+  await expect(dialog.getByRole('row', { name: '----:LYRICIST' })).toContainText('Ivo Sands');
+  await dialog.getByRole('tab', { name: 'WAV' }).click();
+  await expect(dialog.getByRole('row', { name: 'ITRK' })).toContainText('2');
+  await expect(dialog.getByRole('row', { name: /MOOD/ })).toHaveCount(0);
+  await dialog.getByRole('tab', { name: 'By meaning' }).click();
   await dialog.getByRole('button', { name: 'Take MOOD out' }).click();
   await saved(page);
   expect((await tracks(page, id))[1]?.tags).toEqual({});

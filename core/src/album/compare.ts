@@ -4,14 +4,19 @@ import { framesToTicks } from '../time/frames.js';
 import { ticksToSeconds } from '../time/ticks.js';
 import type { Album, Track } from './album.js';
 
-/** Words of an album and of a track that are told of when they change, by their name in the album. */
-const ALBUM_WORDS = {
+/** Words that are told of when they change, by their name in the album and in its tracks. */
+const SHARED_WORDS = {
   title: 'title',
   performer: 'performer',
   songwriter: 'songwriter',
   composer: 'composer',
   arranger: 'arranger',
   message: 'message',
+  comment: 'comment',
+} as const satisfies Partial<Record<keyof Album & keyof Track, string>>;
+
+const ALBUM_WORDS = {
+  ...SHARED_WORDS,
   genre: 'genre',
   label: 'label',
   catalogNumber: 'catalogue number',
@@ -20,20 +25,13 @@ const ALBUM_WORDS = {
   copyright: '© line',
   phonogram: '℗ line',
   language: 'language',
-  comment: 'comment',
 } as const satisfies Partial<Record<keyof Album, string>>;
 
 const TRACK_WORDS = {
-  title: 'title',
-  performer: 'performer',
-  songwriter: 'songwriter',
-  composer: 'composer',
-  arranger: 'arranger',
-  message: 'message',
+  ...SHARED_WORDS,
   isrc: 'ISRC',
   lyricist: 'lyricist',
   publisher: 'publisher',
-  comment: 'comment',
 } as const satisfies Partial<Record<keyof Track, string>>;
 
 type Facts = ReadonlyMap<string, MasterFacts>;

@@ -1,7 +1,13 @@
 import { readdir } from 'node:fs/promises';
-import { deliverableSchema, type Album, type Proof } from '@oiseau/core';
+import { deliverableSchema, type Album } from '@oiseau/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
+import {
+  albumWithTones,
+  deliveriesOf,
+  startHarness,
+  type AnsweredDelivery,
+  type Harness,
+} from '../testing/harness.js';
 import { workOnce } from '../jobs/work.js';
 
 let harness: Harness;
@@ -10,27 +16,18 @@ beforeEach(async () => {
 });
 afterEach(() => harness.close());
 
-interface Delivery {
-  id: string;
-  revision: number;
-  state: string;
-  askedBy: string;
-  clearedAt: string | null;
-  deliverable: { name: string };
-  proof: Proof | null;
-}
-const deliveries = async (id: string): Promise<Delivery[]> =>
-  (await harness.call<Delivery[]>('GET', `/albums/${id}/deliveries`)).body;
+const deliveries = (id: string): Promise<AnsweredDelivery[]> => deliveriesOf(harness, id);
+
 const PLANT = deliverableSchema.parse({ name: 'plant', kind: 'ddp' });
 const RADIO = deliverableSchema.parse({ name: 'radio', kind: 'tracks', format: 'mp3', bitrate: 128 });
 
 /** An album of one tone with the two deliverables, rendered once. */
-async function rendered(): Promise<{ id: string; version: number; album: Album; plant: Delivery }> {
+async function rendered(): Promise<{ id: string; version: number; album: Album; plant: AnsweredDelivery }> {
   const made = await albumWithTones(harness, [300], { deliverables: [PLANT, RADIO] });
   await harness.call('POST', `/albums/${made.id}/deliveries`, { by: 'Ada' });
   await harness.work();
   const plant = (await deliveries(made.id)).find(({ deliverable }) => deliverable.name === 'plant');
-  return { ...made, plant: plant as Delivery };
+  return { ...made, plant: plant as AnsweredDelivery };
 }
 
 describe('deliveries', () => {

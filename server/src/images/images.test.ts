@@ -1,16 +1,15 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import {
-  deliverableSchema,
-  layOutAlbum,
-  discMarks,
-  type Album,
-  type DiscImage,
-  type Proof,
-} from '@oiseau/core';
+import { deliverableSchema, layOutAlbum, discMarks, type Album, type DiscImage } from '@oiseau/core';
 import { Upload } from 'tus-js-client';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
+import {
+  albumWithTones,
+  deliveriesOf,
+  startHarness,
+  type AnsweredDelivery,
+  type Harness,
+} from '../testing/harness.js';
 
 let harness: Harness;
 beforeEach(async () => {
@@ -29,23 +28,17 @@ const upload = (bytes: Buffer): Promise<string> =>
     sending.start();
   });
 
-interface Delivery {
-  id: string;
-  deliverable: { name: string };
-  proof: Proof | null;
-}
-
 /** An album rendered to one deliverable, and the files of that. */
 async function rendered(
   settings: object,
-): Promise<{ album: Album; delivery: Delivery; files: Map<string, Buffer> }> {
+): Promise<{ album: Album; delivery: AnsweredDelivery; files: Map<string, Buffer> }> {
   const { id, album } = await albumWithTones(harness, [300, 500], {
     upc: '2012345678903',
     deliverables: [deliverableSchema.parse({ name: 'd', ...settings })],
   });
   await harness.call('POST', `/albums/${id}/deliveries`, {});
   await harness.work();
-  const [delivery] = (await harness.call<Delivery[]>('GET', `/albums/${id}/deliveries`)).body as [Delivery];
+  const [delivery] = (await deliveriesOf(harness, id)) as [AnsweredDelivery];
   const folder = join(harness.media.delivery(delivery.id), 'd');
   const names = (await readdir(folder)).filter((name) => name !== 'proof.json');
   const files = new Map<string, Buffer>();
@@ -59,7 +52,7 @@ async function bring(files: ReadonlyMap<string, Buffer>) {
   return harness.call<{ id: string; image: DiscImage; error: string }>('POST', '/images', { files: sent });
 }
 
-const sumOf = ({ proof }: Delivery, path: string): string | undefined =>
+const sumOf = ({ proof }: AnsweredDelivery, path: string): string | undefined =>
   proof?.files.find((file) => file.path === path)?.sha256;
 
 describe('a disc image that somebody brings', () => {
@@ -87,9 +80,7 @@ describe('a disc image that somebody brings', () => {
     await harness.call('PUT', `/albums/${made.body.id}`, { version, album: { ...album, deliverables } });
     await harness.call('POST', `/albums/${made.body.id}/deliveries`, {});
     await harness.work();
-    const [again] = (await harness.call<Delivery[]>('GET', `/albums/${made.body.id}/deliveries`)).body as [
-      Delivery,
-    ];
+    const [again] = (await deliveriesOf(harness, made.body.id)) as [AnsweredDelivery];
     expect(again.proof?.proved).toBe(true);
     for (const path of ['IMAGE.DAT', 'PQDESCR', 'DDPMS'])
       expect(sumOf(again, path)).toBe(sumOf(first.delivery, path));

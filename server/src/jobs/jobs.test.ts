@@ -1,9 +1,15 @@
 import { execFileSync } from 'node:child_process';
 import { access, mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { deliverableSchema, type Proof } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
+import {
+  albumWithTones,
+  deliveriesOf,
+  startHarness,
+  type AnsweredDelivery,
+  type Harness,
+} from '../testing/harness.js';
 import { claim, enqueue, findJob, heartbeat, recoverDead, requestStop } from './job-repository.js';
 import { workOnce } from './work.js';
 
@@ -13,16 +19,8 @@ beforeEach(async () => {
 });
 afterEach(() => harness.close());
 
-interface Delivery {
-  id: string;
-  revision: number;
-  state: string;
-  message: string | null;
-  deliverable: { name: string };
-  proof: Proof | null;
-}
-const deliveries = async (id: string): Promise<Delivery[]> =>
-  (await harness.call<Delivery[]>('GET', `/albums/${id}/deliveries`)).body;
+const deliveries = (id: string): Promise<AnsweredDelivery[]> => deliveriesOf(harness, id);
+
 const exists = (path: string): Promise<boolean> =>
   access(path).then(
     () => true,
@@ -87,7 +85,7 @@ describe('a render', () => {
       ['done', 1, 'image'],
     ]);
     expect(done.every(({ proof }) => proof?.proved)).toBe(true);
-    const image = done[1] as Delivery;
+    const image = done[1] as AnsweredDelivery;
     const files = (
       await harness.call<{ path: string; bytes: number }[]>('GET', `/deliveries/${image.id}/files`)
     ).body;
@@ -135,7 +133,7 @@ describe('a render', () => {
     const { id } = await albumWithTones(harness, [300]);
     await harness.work();
     await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['image'] });
-    const [delivery] = (await deliveries(id)) as [Delivery];
+    const [delivery] = (await deliveries(id)) as [AnsweredDelivery];
     // The wish is there before the first heartbeat, so the render is stopped in its first block.
     await harness.db.execute("UPDATE jobs SET stop_requested = TRUE WHERE kind = 'render'");
     await workOnce(harness.worker);

@@ -3,7 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { encodeWords, newTrack, wavHeader, type Album, type WordFormat } from '@oiseau/core';
+import { encodeWords, newTrack, wavHeader, type Album, type Proof, type WordFormat } from '@oiseau/core';
 import { pino } from 'pino';
 import { inject } from 'vitest';
 import { createApp } from '../app.js';
@@ -131,4 +131,20 @@ export async function albumWithTones(
     album,
   });
   return { id, version: saved.body.version, album };
+}
+
+/** A delivery as the server answers it, as far as tests look at it. */
+export interface AnsweredDelivery {
+  readonly id: string;
+  readonly revision: number;
+  readonly state: string;
+  readonly message: string | null;
+  readonly askedBy: string;
+  readonly clearedAt: string | null;
+  readonly deliverable: { readonly name: string };
+  readonly proof: Proof | null;
+}
+
+export async function deliveriesOf(harness: Harness, albumId: string): Promise<AnsweredDelivery[]> {
+  return (await harness.call<AnsweredDelivery[]>('GET', `/albums/${albumId}/deliveries`)).body;
 }
