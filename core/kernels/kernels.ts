@@ -144,3 +144,79 @@ function between(audio: usize, positions: i32, row: usize, outer: f64, peak: f64
   }
   return peak;
 }
+
+/** Error-feedback coefficients, as in core/src/dsp/dither.ts. */
+const H0: f64 = 2.033;
+const H1: f64 = -2.165;
+const H2: f64 = 1.959;
+const H3: f64 = -1.59;
+const H4: f64 = 0.6149;
+
+function mix(value: i32): i32 {
+  let x = value;
+  x = (x ^ (<i32>((<u32>x) >>> 16))) * 0x7feb352d;
+  x = (x ^ (<i32>((<u32>x) >>> 15))) * 0x846ca68b;
+  return x ^ (<i32>((<u32>x) >>> 16));
+}
+
+/** As in core/src/dsp/random.ts. */
+function uniform(a: i32, b: i32, index: i64): f64 {
+  const low = <i32>index;
+  const high = <i32>(index >> 32);
+  return (<f64>(<u32>mix(mix(low ^ a) + (high ^ b)))) / 4294967296.0;
+}
+
+function limit(word: f64, scale: f64): f64 {
+  return (word >= scale ? scale - 1 : word < -scale ? -scale : word) / scale;
+}
+
+/**
+ * Shortens one channel of a run of samples in place to whole steps of 1/scale.
+ * @param kind 0 rounds only, 1 rectangular, 2 triangular, 3 shaped
+ * @param position of the first sample of the run on the disc; `channel` 0 or 1
+ * @param errors the last five errors of the channel, newest first
+ */
+export function shorten(
+  audio: usize,
+  count: i32,
+  position: f64,
+  channel: i32,
+  kind: i32,
+  scale: f64,
+  a: i32,
+  b: i32,
+  errors: usize,
+): void {
+  let index = ((<i64>position) * 2 + channel) * 2;
+  let e0 = f64.load(errors);
+  let e1 = f64.load(errors, 8);
+  let e2 = f64.load(errors, 16);
+  let e3 = f64.load(errors, 24);
+  let e4 = f64.load(errors, 32);
+  for (let i = 0; i < count; i++, index += 4) {
+    const at = audio + ((<usize>i) << 3);
+    const x = f64.load(at) * scale;
+    let word: f64;
+    if (kind == 0) word = Math.floor(x + 0.5);
+    else if (kind == 1) word = Math.floor(x + uniform(a, b, index));
+    else {
+      const noise = uniform(a, b, index) - uniform(a, b, index + 1);
+      if (kind == 2) word = Math.floor(x + noise + 0.5);
+      else {
+        const v = x - H0 * e0 - H1 * e1 - H2 * e2 - H3 * e3 - H4 * e4;
+        word = Math.floor(v + noise + 0.5);
+        e4 = e3;
+        e3 = e2;
+        e2 = e1;
+        e1 = e0;
+        e0 = word - v;
+      }
+    }
+    f64.store(at, limit(word, scale));
+  }
+  f64.store(errors, e0);
+  f64.store(errors, e1, 8);
+  f64.store(errors, e2, 16);
+  f64.store(errors, e3, 24);
+  f64.store(errors, e4, 32);
+}

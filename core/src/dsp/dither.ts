@@ -1,9 +1,9 @@
 import type { Block } from '../pcm/block.js';
+import { DITHER_KINDS, type DitherKind } from './dither-kinds.js';
+import { kernels, type ShortenOrder, type ShortenRun } from './kernels.js';
 import { uniform, type Seed } from './random.js';
 
-/** Dither kinds of trade.md section 4, as they are written in an album file. */
-export const DITHER_KINDS = ['none', 'rectangular', 'triangular', 'shaped'] as const;
-export type DitherKind = (typeof DITHER_KINDS)[number];
+export { DITHER_KINDS, type DitherKind };
 
 /** Error-feedback coefficients for 44.1 kHz [Lipshitz, Vanderkooy and Wannamaker 1991]. */
 const SHAPING = [2.033, -2.165, 1.959, -1.59, 0.6149] as const;
@@ -60,8 +60,8 @@ export interface Range {
  */
 export class Quantiser {
   readonly #scale: number;
-  /** Past errors of left and right for the shaped kind, newest first. */
-  readonly #errors = [new Float64Array(SHAPING.length), new Float64Array(SHAPING.length)] as const;
+  /** Past errors of left, then of right, for the shaped kind, newest first. */
+  readonly #errors = new Float64Array(2 * SHAPING.length);
   #range = 0;
 
   constructor(
@@ -79,60 +79,100 @@ export class Quantiser {
    * @param start position of the block's first sample, a multiple of `frameLength`
    */
   process(block: Block, start: number): void {
-    const length = block.left.length;
-    for (let from = 0; from < length; from += this.frameLength) {
-      const to = Math.min(length, from + this.frameLength);
-      const silent = isSilent(block.left, from, to) && isSilent(block.right, from, to);
-      if (silent) {
-        this.#forgetErrors();
+    const { kind, seed } = this;
+    const order = {
+      kind,
+      scale: this.#scale,
+      seed,
+      start,
+      runs: this.#runs(block, start),
+      errors: this.#errors,
+    };
+    if (kernels) kernels.shorten(block, order);
+    else shortenReference(block, order);
+  }
+
+  /** What is to be done with which samples, frame by frame; silent frames are left as they are. */
+  #runs(block: Block, start: number): ShortenRun[] {
+    const runs: ShortenRun[] = [];
+    const { length } = block.left;
+    let forget = false;
+    for (let frame = 0; frame < length; frame += this.frameLength) {
+      const end = Math.min(length, frame + this.frameLength);
+      if (isSilent(block.left, frame, end) && isSilent(block.right, frame, end)) {
+        forget = true;
         continue;
       }
-      this.#frame(block, start, from, to);
+      for (let from = frame; from < end;) {
+        const { touched, until } = this.#stretch(start + from);
+        const to = Math.min(end, until - start);
+        const dithered = touched && this.kind !== 'none';
+        const before = runs.at(-1);
+        forget ||= !dithered;
+        if (before && before.to === from && before.dithered === dithered && !(forget && dithered))
+          runs[runs.length - 1] = { ...before, to };
+        else runs.push({ from, to, dithered, forget });
+        forget = !dithered;
+        from = to;
+      }
     }
+    // Silence at the end of a block is remembered into the next.
+    if (forget) runs.push({ from: length, to: length, dithered: false, forget });
+    return runs;
   }
 
-  #frame(block: Block, start: number, from: number, to: number): void {
-    for (let i = from; i < to; i++) {
-      const position = start + i;
-      const dithered = this.kind !== 'none' && this.#isTouched(position);
-      if (!dithered && this.kind === 'shaped') this.#forgetErrors();
-      block.left[i] = this.#sample(block.left[i] as number, 2 * position, 0, dithered);
-      block.right[i] = this.#sample(block.right[i] as number, 2 * position + 1, 1, dithered);
-    }
-  }
-
-  #sample(value: number, index: number, channel: 0 | 1, dithered: boolean): number {
-    const x = value * this.#scale;
-    if (!dithered) return this.#limit(Math.floor(x + 0.5));
-    if (this.kind === 'rectangular') return this.#limit(Math.floor(x + uniform(this.seed, 2 * index)));
-    const noise = uniform(this.seed, 2 * index) - uniform(this.seed, 2 * index + 1);
-    if (this.kind === 'triangular') return this.#limit(Math.floor(x + noise + 0.5));
-    const errors = this.#errors[channel];
-    let v = x;
-    for (let k = 0; k < SHAPING.length; k++) v -= (SHAPING[k] as number) * (errors[k] as number);
-    const y = Math.floor(v + noise + 0.5);
-    errors.copyWithin(1, 0, SHAPING.length - 1);
-    errors[0] = y - v;
-    return this.#limit(y);
-  }
-
-  #limit(word: number): number {
-    const limited = word >= this.#scale ? this.#scale - 1 : word < -this.#scale ? -this.#scale : word;
-    return limited / this.#scale;
-  }
-
-  /** Ranges are in order and positions only grow, so a pointer that walks along is enough. */
-  #isTouched(position: number): boolean {
+  /** Whether a sample is touched, and the first one after it of which the opposite is true. Positions only grow, so a pointer that walks along is enough. */
+  #stretch(position: number): { touched: boolean; until: number } {
     let range = this.touched[this.#range];
     while (range && range.end <= position) range = this.touched[++this.#range];
-    return range !== undefined && range.start <= position;
-  }
-
-  #forgetErrors(): void {
-    this.#errors[0].fill(0);
-    this.#errors[1].fill(0);
+    if (!range) return { touched: false, until: Infinity };
+    return range.start <= position
+      ? { touched: true, until: range.end }
+      : { touched: false, until: range.start };
   }
 }
+
+/** The reference in plain TypeScript: the same words as the kernel makes. */
+export function shortenReference({ left, right }: Block, order: ShortenOrder): void {
+  const { runs, errors } = order;
+  [left, right].forEach((audio, channel) => {
+    const own = errors.subarray(channel * SHAPING.length, (channel + 1) * SHAPING.length);
+    for (const run of runs) {
+      if (run.forget) own.fill(0);
+      for (let i = run.from; i < run.to; i++)
+        audio[i] = shortened(
+          audio[i] as number,
+          2 * (2 * (order.start + i) + channel),
+          own,
+          run.dithered,
+          order,
+        );
+    }
+  });
+}
+
+function shortened(
+  value: number,
+  index: number,
+  errors: Float64Array,
+  dithered: boolean,
+  { kind, scale, seed }: ShortenOrder,
+): number {
+  const x = value * scale;
+  if (!dithered || kind === 'none') return limit(Math.floor(x + 0.5), scale);
+  if (kind === 'rectangular') return limit(Math.floor(x + uniform(seed, index)), scale);
+  const noise = uniform(seed, index) - uniform(seed, index + 1);
+  if (kind === 'triangular') return limit(Math.floor(x + noise + 0.5), scale);
+  let v = x;
+  for (let k = 0; k < SHAPING.length; k++) v -= (SHAPING[k] as number) * (errors[k] as number);
+  const word = Math.floor(v + noise + 0.5);
+  errors.copyWithin(1, 0, SHAPING.length - 1);
+  errors[0] = word - v;
+  return limit(word, scale);
+}
+
+const limit = (word: number, scale: number): number =>
+  (word >= scale ? scale - 1 : word < -scale ? -scale : word) / scale;
 
 function isSilent(audio: Float64Array, from: number, to: number): boolean {
   for (let i = from; i < to; i++) if (audio[i] !== 0) return false;

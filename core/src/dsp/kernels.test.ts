@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Block } from '../pcm/block.js';
 import { firstDifference } from '../testing.js';
+import { DITHER_KINDS, shortenReference } from './dither.js';
 import { kernels, resampleReference, type Rows } from './kernels.js';
 
 describe('the kernels', () => {
@@ -51,5 +53,36 @@ describe('the kernels', () => {
     const wanted = [one, two, one].map((each) => resampleReference(each, walk, input).left);
     const found = [one, two, one].map((each) => kernels?.resample(each, walk, input).left);
     expect(found).toEqual(wanted);
+  });
+
+  it('shorten to the same words as the reference, with the same errors carried on', () => {
+    const run = fc.record({ length: fc.nat(40), dithered: fc.boolean(), forget: fc.boolean() });
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...DITHER_KINDS),
+        fc.constantFrom(16, 24),
+        fc.integer({ min: 0, max: 2 ** 40 }),
+        fc.array(run, { maxLength: 6 }),
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        (kind, bits, start, pieces, level) => {
+          let from = 0;
+          const runs = pieces.map(({ length, ...how }) => ({ ...how, from, to: (from += length) }));
+          const audio = (): Float64Array =>
+            Float64Array.from({ length: from + 3 }, (_, n) => level * Math.sin(n * 1.7 + start));
+          const order = () => ({
+            ...{ kind, start, runs, seed: { a: 12_345, b: -678 }, scale: 2 ** (bits - 1) },
+            errors: new Float64Array(10).fill(0.25),
+          });
+          const [wanted, found] = [order(), order()];
+          const blocks = [wanted, found].map(() => ({ left: audio(), right: audio().map((v) => -v / 3) }));
+          const [one, two] = blocks as [Block, Block];
+          shortenReference(one, wanted);
+          kernels?.shorten(two, found);
+          expect(firstDifference(two.left, one.left)).toBe(-1);
+          expect(firstDifference(two.right, one.right)).toBe(-1);
+          expect(found.errors).toEqual(wanted.errors);
+        },
+      ),
+    );
   });
 });

@@ -1,5 +1,7 @@
 import type { Block } from '../pcm/block.js';
+import type { DitherKind } from './dither-kinds.js';
 import { KERNELS_WASM } from './kernels-wasm.js';
+import type { Seed } from './random.js';
 
 const PAGE = 65_536;
 /** The first bytes of the memory stay free, so that no offset is 0. */
@@ -10,7 +12,38 @@ interface Exports {
   readonly memory: { readonly buffer: ArrayBuffer; grow(pages: number): number };
   readonly resample: (...args: number[]) => void;
   readonly truePeak: (...args: number[]) => number;
+  readonly shorten: (...args: number[]) => void;
 }
+
+/** Samples `[from, to)` of a block that are shortened in one way. */
+export interface ShortenRun {
+  readonly from: number;
+  readonly to: number;
+  /** Rounded only where not. */
+  readonly dithered: boolean;
+  /** Past errors are forgotten before it. */
+  readonly forget: boolean;
+}
+
+export interface ShortenOrder {
+  readonly kind: DitherKind;
+  /** Steps of full scale: 2^(bits−1). */
+  readonly scale: number;
+  readonly seed: Seed;
+  /** Place of the block’s first sample on the disc. */
+  readonly start: number;
+  readonly runs: readonly ShortenRun[];
+  /** The last five errors of left, then of right, newest first; kept from block to block. */
+  readonly errors: Float64Array;
+}
+
+/** The number by which the kernel knows a kind. */
+const KIND_NUMBER: Readonly<Record<DitherKind, number>> = {
+  none: 0,
+  rectangular: 1,
+  triangular: 2,
+  shaped: 3,
+};
 
 /** The points between samples at which a true-peak meter looks. */
 export interface PeakPoints {
@@ -73,6 +106,40 @@ class Kernels {
     this.#demand(this.#used + 8 * (audio.length + 1));
     this.#view(this.#used, audio.length).set(audio);
     return this.#exports.truePeak(this.#used, audio.length, weights, rows, reach, outerReach, peak);
+  }
+
+  /** Shortens a block in place. */
+  shorten({ left, right }: Block, order: ShortenOrder): void {
+    const { kind, scale, seed, start, runs, errors } = order;
+    const errorsAt = this.#used;
+    const audioAt = errorsAt + 8 * errors.length;
+    this.#demand(audioAt + 16 * left.length);
+    const kept = this.#view(errorsAt, errors.length);
+    kept.set(errors);
+    const channels = [left, right];
+    channels.forEach((audio, channel) => {
+      const at = audioAt + 8 * channel * left.length;
+      const view = this.#view(at, audio.length);
+      view.set(audio);
+      const own = errorsAt + 4 * channel * errors.length;
+      for (const { from, to, dithered, forget } of runs) {
+        if (forget) kept.fill(0, (channel * errors.length) / 2, ((channel + 1) * errors.length) / 2);
+        const kindNumber = dithered ? KIND_NUMBER[kind] : 0;
+        this.#exports.shorten(
+          at + 8 * from,
+          to - from,
+          start + from,
+          channel,
+          kindNumber,
+          scale,
+          seed.a,
+          seed.b,
+          own,
+        );
+      }
+      audio.set(view);
+    });
+    errors.set(kept);
   }
 
   #tableAt(table: Float64Array): number {
