@@ -1,6 +1,9 @@
 import { WORD_BYTES, type Block, type WordFormat } from './block.js';
 import type { ByteOrder } from './bytes.js';
 
+/** Whether the machine keeps the low byte of a number first, as WAV does. */
+const MACHINE_IS_LITTLE = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1;
+
 /**
  * Interleaved words → a block. `channels` is 1 or 2; one channel goes to both sides at unity.
  * A B-bit word n becomes n / 2^(B−1) (trade.md 3.6).
@@ -37,6 +40,13 @@ function readChannel(
   switch (format) {
     // Words of two and three bytes are put together at the top of 32 bits, so that the sign comes out by itself.
     case 'int16': {
+      // Where the machine's own words lie ready, they are taken as they are.
+      if (little && MACHINE_IS_LITTLE && bytes.byteOffset % 2 === 0) {
+        const own = new Int16Array(bytes.buffer, bytes.byteOffset, bytes.byteLength >> 1);
+        for (let i = 0, n = at >> 1; i < length; i++, n += stride >> 1)
+          audio[i] = (own[n] as number) / 0x8000;
+        return audio;
+      }
       const [low, high] = little ? [0, 1] : [1, 0];
       for (let i = 0; i < length; i++, at += stride)
         audio[i] = (((bytes[at + low] as number) << 16) | ((bytes[at + high] as number) << 24)) / 0x8000_0000;
@@ -95,6 +105,12 @@ function writeChannel(
   const { length } = audio;
   switch (format) {
     case 'int16':
+      if (MACHINE_IS_LITTLE) {
+        const own = new Int16Array(bytes.buffer, bytes.byteOffset, bytes.byteLength >> 1);
+        for (let i = 0, n = at >> 1; i < length; i++, n += stride >> 1)
+          own[n] = toWord(audio[i] as number, 0x8000);
+        return;
+      }
       for (let i = 0; i < length; i++, at += stride) {
         const word = toWord(audio[i] as number, 0x8000);
         bytes[at] = word;
