@@ -311,6 +311,25 @@ describe('disc image with a cue sheet', () => {
     expect(files.proof.proved).toBe(true);
   });
 
+  it.each(['triangular', 'shaped'])(
+    'holds the samples of the disc description of the same dither (%s), also where a hidden song sounds across its start',
+    async (dither) => {
+      // In the first pause from 0.5 s on for 3 s: it sounds at 00:02:00, where the image with a cue sheet begins.
+      const hidden = {
+        ...album({ master: master(2), gapBefore: s(0.5) }).tracks[0],
+      } as Album['tracks'][number];
+      const one = { ...album({ master: master(1) }), hidden };
+      const quiet = () =>
+        [3, 5].map((seconds) => source(44_100, seconds, (n) => 0.1 + 1e-6 * (n % 11), 'int24'));
+      const cue = (await render(one, quiet(), { kind: 'cue', audio: 'bin', dither })).folder.bytes(
+        'image.bin',
+      );
+      const { folder, proof } = await render(one, quiet(), { kind: 'ddp', dither });
+      expect(proof.files[0]?.tests.filter(({ passed }) => !passed)).toEqual([]);
+      expect(firstDifference(cue, folder.bytes('IMAGE.DAT').subarray(150 * 2352))).toBe(-1);
+    },
+  );
+
   it('dithers longer words, the same bytes each time and in each container', async () => {
     const quiet = () => [source(44_100, 5, (n) => 0.25 + 1e-6 * (n % 7), 'int24')];
     const one = album({ master: master(1) });

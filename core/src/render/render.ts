@@ -64,7 +64,10 @@ export async function renderPlan(
     }
     const start = ticksToSamples(file.start, file.rate);
     if (current?.programme !== programme || current.position !== start) {
-      current = new Stream(programme, file, start, soundOf(input.sequence, input.masters));
+      // Shaped dither remembers: where a hidden song may still sound, an image that begins after the first pause begins as one does that holds it.
+      const from = input.layout.hidden && file.dither === 'shaped' ? 0 : start;
+      current = new Stream(programme, file, from, soundOf(input.sequence, input.masters));
+      await current.skipTo(start);
     }
     written.push(await writeAudio(file, current, input, ports, (seconds) => progress(doneSeconds + seconds)));
     doneSeconds += file.length / file.rate;
@@ -133,6 +136,11 @@ class Stream {
     this.#rest = taken < length ? { words: cut(words, taken), programme: cut(programme, taken) } : undefined;
     this.position += taken;
     return { words: cut(words, 0, taken), programme: cut(programme, 0, taken) };
+  }
+
+  /** Passes over samples, which leaves its marks on shaped dither. */
+  async skipTo(position: number): Promise<void> {
+    while (this.position < position) await this.next(position - this.position);
   }
 
   async #fresh(): Promise<Shortened> {
