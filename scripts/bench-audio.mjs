@@ -48,8 +48,7 @@ function makeMaster(path, rate, seconds) {
   );
 }
 
-async function album(path, tracks) {
-  const deliverables = [{ name: 'image', kind: 'cue' }];
+async function album(path, tracks, deliverables = [{ name: 'image', kind: 'cue' }]) {
   await writeFile(
     path,
     JSON.stringify({ format: 'oiseau-album', version: 1, title: 'Bench', tracks, deliverables }),
@@ -108,6 +107,47 @@ export async function imageFrom(folder, rate) {
     ffmpegUsual: { seconds: round(usual.seconds), peakMb: usual.peakMb },
     ratioToFfmpegBest: round((ours.marked ?? ours.seconds) / best.seconds),
     ratioToFfmpegUsual: round((ours.marked ?? ours.seconds) / usual.seconds),
+  };
+}
+
+/**
+ * One sitting: twelve tracks to a disc image for a plant and to a FLAC set, side by side on two cores as two workers do it, each proved;
+ * against two of FFmpeg at once, one resampling and dithering to 16 bit, one packing FLAC.
+ */
+export async function sitting(folder, rate) {
+  const master = await masterOf(folder, rate);
+  const file = join(folder, 'sitting.json');
+  const each = (MINUTES * 60) / 12;
+  await album(
+    file,
+    Array.from({ length: 12 }, (_, i) => ({
+      ...{ master: `${rate}.wav`, title: `Track ${i + 1}`, in: i * each, out: (i + 1) * each },
+      gapBefore: i === 0 ? 2 : 0,
+    })),
+    [
+      { name: 'plant', kind: 'ddp' },
+      { name: 'shops', kind: 'tracks', format: 'flac', bits: 24 },
+    ],
+  );
+  const one = (name) =>
+    run(process.execPath, [
+      ...[join(ROOT, 'cli/bin/oiseau.mjs'), 'render', file, '--out', join(folder, 'sitting'), '--only', name],
+    ]);
+  const begun = performance.now();
+  const ours = await Promise.all([one('plant'), one('shops')]);
+  const seconds = (performance.now() - begun) / 1000;
+  const begunTheirs = performance.now();
+  const filter = 'aresample=44100:resampler=soxr:precision=28:dither_method=triangular:osf=s16';
+  await Promise.all([
+    ffmpeg('-i', master, '-af', filter, '-c:a', 'pcm_s16le', join(folder, 'plant.wav')),
+    ffmpeg('-i', master, '-c:a', 'flac', join(folder, 'shops.flac')),
+  ]);
+  const theirs = (performance.now() - begunTheirs) / 1000;
+  return {
+    seconds: round(seconds),
+    peakMb: Math.max(...ours.map(({ peakMb }) => peakMb)),
+    ffmpegSeconds: round(theirs),
+    ratioToFfmpeg: round(seconds / theirs),
   };
 }
 
