@@ -71,8 +71,7 @@ const CORE_FROM: i32 = 8;
 function highest(audio: usize, from: i32, to: i32): f64 {
   let most = f64x2.splat(0);
   let i = from;
-  for (; i + 2 <= to; i += 2)
-    most = f64x2.pmax(most, f64x2.abs(v128.load(audio + ((<usize>i) << 3))));
+  for (; i + 2 <= to; i += 2) most = f64x2.pmax(most, f64x2.abs(v128.load(audio + ((<usize>i) << 3))));
   let peak = Math.max(f64x2.extract_lane(most, 0), f64x2.extract_lane(most, 1));
   if (i < to) peak = Math.max(peak, Math.abs(f64.load(audio + ((<usize>i) << 3))));
   return peak;
@@ -101,7 +100,13 @@ export function truePeak(
     peak = Math.max(peak, highest(audio, from + HALF, from + HALF + positions));
     const outer = most * outerReach * (1 + 1e-9) + 1e-300;
     for (let row = 0; row < rows; row++)
-      peak = between(audio + ((<usize>from) << 3), positions, table + ((<usize>(row * TAPS)) << 3), outer, peak);
+      peak = between(
+        audio + ((<usize>from) << 3),
+        positions,
+        table + ((<usize>(row * TAPS)) << 3),
+        outer,
+        peak,
+      );
   }
   return peak;
 }
@@ -163,7 +168,7 @@ function mix(value: i32): i32 {
 function uniform(a: i32, b: i32, index: i64): f64 {
   const low = <i32>index;
   const high = <i32>(index >> 32);
-  return (<f64>(<u32>mix(mix(low ^ a) + (high ^ b)))) / 4294967296.0;
+  return <f64>(<u32>mix(mix(low ^ a) + (high ^ b))) / 4294967296.0;
 }
 
 function limit(word: f64, scale: f64): f64 {
@@ -187,7 +192,7 @@ export function shorten(
   b: i32,
   errors: usize,
 ): void {
-  let index = ((<i64>position) * 2 + channel) * 2;
+  let index = (<i64>position * 2 + channel) * 2;
   let e0 = f64.load(errors);
   let e1 = f64.load(errors, 8);
   let e2 = f64.load(errors, 16);
