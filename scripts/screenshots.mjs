@@ -1,6 +1,6 @@
 // npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots/.
 import { spawnSync } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt, ROOT } from './build.mjs';
@@ -109,6 +109,24 @@ try {
   await page.keyboard.press('m');
   await page.waitForTimeout(800);
   await take('proof');
+  // The folder for the plant, as another house would open it.
+  const deliveries = await (await fetch(`${application.url}/api/albums/${id}/deliveries`)).json();
+  const plant = deliveries.find(({ deliverable }) => deliverable.name === 'plant');
+  const files = await (await fetch(`${application.url}/api/deliveries/${plant.id}/files`)).json();
+  const brought = [];
+  for (const { path } of files.filter(({ path: name }) => name !== 'proof.json')) {
+    const response = await fetch(`${application.url}/api/deliveries/${plant.id}/files/${path}`);
+    const folder = join(data, 'brought');
+    await mkdir(folder, { recursive: true });
+    await writeFile(join(folder, path), Buffer.from(await response.arrayBuffer()));
+    brought.push(join(folder, path));
+  }
+  await goTo('/');
+  await page.getByLabel('Files of a disc image').setInputFiles(brought);
+  await page.getByRole('status').waitFor({ timeout: 60_000 });
+  await page.getByLabel('Album to compare with').selectOption('Nine Tides');
+  await page.waitForTimeout(1200);
+  await take('image');
 } finally {
   await browser.close();
   await application.stop();
