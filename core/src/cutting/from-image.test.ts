@@ -174,6 +174,6 @@ describe('an image laid against an album', () => {
     ]);
     const wordless = same.tracks.map((track) => ({ ...track, text: {} }));
     expect(told({ text: {}, tracks: wordless })).toEqual(['the image has no words']);
-    expect(told({ tracks: [first] })).toEqual(['the image has 1 tracks, the album 2']);
+    expect(told({ tracks: [first] })).toEqual(['the image has 1 track, the album 2']);
   });
 });

@@ -18,7 +18,9 @@ const CUE_FIELDS: readonly CdTextField[] = ['title', 'performer', 'songwriter'];
 export function compareImage(album: Album, layout: Layout, image: DiscImage): string[] {
   const tracks = album.tracks.length;
   if (image.tracks.length !== tracks)
-    return [`the image has ${image.tracks.length} tracks, the album ${tracks}`];
+    return [
+      `the image has ${image.tracks.length} ${image.tracks.length === 1 ? 'track' : 'tracks'}, the album ${tracks}`,
+    ];
   return [...markChanges(layout, image), ...wordChanges(album, image), ...codeChanges(album, image)];
 }
 
