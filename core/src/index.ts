@@ -11,6 +11,7 @@ export type { Frames, Samples, Ticks } from './time/ticks.js';
 export {
   FIRST_PAUSE_FRAMES,
   FRAMES_PER_SECOND,
+  SAMPLES_PER_FRAME,
   TICKS_PER_FRAME,
   ceilToFrame,
   floorToFrame,
@@ -73,7 +74,7 @@ export type { Album, Track } from './album/album.js';
 export { compareAlbums } from './album/compare.js';
 export { AUDIO_FORMATS, CODINGS, MP3_BITRATES } from './album/coding.js';
 export type { AudioFormat, Coding } from './album/coding.js';
-export { bitrateOf, codingOf, deliverableSchema, ditherOf, isImage, isLossy } from './album/deliverable.js';
+export { bitrateOf, codingOf, deliverableSchema, ditherOf, isLossy } from './album/deliverable.js';
 export type { Deliverable, SoundDeliverable } from './album/deliverable.js';
 export {
   appendTracks,
@@ -194,7 +195,8 @@ export { expectedSize } from './render/planned.js';
 export type { Plan, PlannedAudio } from './render/planned.js';
 export type { AudioStream, EncoderOrder, FileSink, Hasher, Progress, RenderPorts } from './render/ports.js';
 export { Programme } from './render/programme.js';
-export { PROOF_TESTS, proveRender } from './render/proof.js';
+export { digestOf } from './render/digest.js';
+export { proveRender } from './render/proof.js';
 export type { Proof, ProofFile, ProofTest } from './render/proof.js';
 export { untouchedTracks } from './render/untouched.js';
 export { renderPlan } from './render/render.js';

@@ -1,8 +1,8 @@
 import { join } from 'node:path';
-import { type DdpFolder } from '@oiseau/core';
+import { digestOf, type DdpFolder } from '@oiseau/core';
 import { FileByteSource } from './byte-files.js';
 import { systemCode } from './errors.js';
-import { hasher, sumOf } from './hash.js';
+import { hasher } from './hash.js';
 
 /** Hands a folder on disk to a reader of disc descriptions, and lets go of its files afterwards. */
 export async function withDdpFolder<T>(folder: string, read: (files: DdpFolder) => Promise<T>): Promise<T> {
@@ -18,7 +18,14 @@ export async function withDdpFolder<T>(folder: string, read: (files: DdpFolder) 
     }
   };
   try {
-    return await read({ open, md5: (path) => sumOf(join(folder, path), hasher('md5')) });
+    return await read({
+      open,
+      md5: async (path) => {
+        const source = await open(path);
+        if (!source) throw new RangeError(`${path} is not there to be summed`);
+        return digestOf(source, hasher('md5'));
+      },
+    });
   } finally {
     await Promise.all(opened.map((source) => source.close()));
   }

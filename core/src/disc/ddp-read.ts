@@ -67,7 +67,7 @@ interface MapPacket {
 }
 
 /**
- * Reads a disc description [DDP 2.00] without any of the code that writes one, so that each proves the other: identification,
+ * Reads a disc description [DDP 2.00] by code of its own (only the checksum and the character sets of CD-Text are those of the writer): identification,
  * map, marks, CD-Text, and whether sizes, times and checksums agree.
  * @throws DdpError when DDPID or DDPMS is missing or is something else
  */

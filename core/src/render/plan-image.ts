@@ -67,7 +67,7 @@ function masterId(album: Album): string {
     .trim();
 }
 
-export function ddpDisc(album: Album, layout: Layout): DdpDisc {
+function ddpDisc(album: Album, layout: Layout): DdpDisc {
   const control = (track: number): number => {
     const { preEmphasis, copyPermitted } = album.tracks[track - 1] ?? {};
     return (preEmphasis ? 1 : 0) + (copyPermitted ? 2 : 0);
@@ -87,7 +87,7 @@ export function ddpDisc(album: Album, layout: Layout): DdpDisc {
  * The cue sheet of an image that begins two seconds into the disc: what the first pause has beyond them is
  * index 00 of track 1 (trade.md 9).
  */
-export function cueSheetOf(album: Album, layout: Layout, file: string, audio: 'wav' | 'bin'): CueSheet {
+function cueSheetOf(album: Album, layout: Layout, file: string, audio: 'wav' | 'bin'): CueSheet {
   const marks = discMarks(layout).map((mark) => ({
     ...mark,
     frames: frames(mark.frames - FIRST_PAUSE_FRAMES),

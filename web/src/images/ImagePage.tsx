@@ -4,6 +4,7 @@ import {
   ImageUnusable,
   layOutAlbum,
   pqSheet,
+  SAMPLES_PER_FRAME,
   type Album,
   type DiscImage,
   type MasterFacts,
@@ -54,7 +55,7 @@ export function ImagePage() {
 const IMAGE_MASTER = 'image';
 function imageFacts({ leadOut, audio }: DiscImage): Map<string, MasterFacts> {
   const sectors = (leadOut ?? 0) - (audio?.from ?? 0);
-  return new Map([[IMAGE_MASTER, { rate: 44_100, length: Math.max(0, sectors) * 588 }]]);
+  return new Map([[IMAGE_MASTER, { rate: 44_100, length: Math.max(0, sectors) * SAMPLES_PER_FRAME }]]);
 }
 
 /** The image as an album, or why it can be none. */

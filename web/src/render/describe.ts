@@ -8,7 +8,7 @@ import {
 } from '@oiseau/core';
 import { formatRate } from '../ui/format.js';
 
-export const CODING_NAMES: Readonly<Record<Coding, string>> = {
+const CODING_NAMES: Readonly<Record<Coding, string>> = {
   wav: 'WAV',
   aiff: 'AIFF',
   flac: 'FLAC',
