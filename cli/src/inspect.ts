@@ -7,6 +7,7 @@ import {
   Meters,
   PcmFileSource,
   readThrough,
+  WORD_BYTES,
   wordBits,
   type Measurement,
   type PcmSource,
@@ -102,9 +103,9 @@ async function inspectCoded(path: string): Promise<Pick<Inspection, 'audio' | 'm
     const stream = await decodeFile(path);
     const meters = new Meters(stream.rate, stream.format);
     let frames = 0;
-    for await (const block of stream.blocks()) {
-      meters.push(block);
-      frames += block.left.length;
+    for await (const bytes of stream.words()) {
+      meters.pushWords(bytes);
+      frames += bytes.length / (2 * WORD_BYTES[stream.format]);
     }
     const audio = {
       rate: stream.rate,

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { digestOf, type DdpFolder } from '@oiseau/core';
-import { FileByteSource } from './byte-files.js';
+import { FileByteSource } from './file-source.js';
 import { systemCode } from './errors.js';
 import { hasher } from './hash.js';
 

@@ -1,4 +1,4 @@
-import { WORD_BYTES, decodeWords, type AudioStream, type Block, type WordFormat } from '@oiseau/core';
+import { decodeWords, encodeWords, WORD_BYTES, type AudioStream, type WordFormat } from '@oiseau/core';
 import { fileArgument, RAW, startFfmpeg } from './ffmpeg-process.js';
 import { probeAudio, type ProbedAudio } from './probe.js';
 
@@ -8,21 +8,22 @@ export async function decodeFile(path: string): Promise<AudioStream & ProbedAudi
   // A decoder of AAC gives whole frames of 1024; how long the audio is the container tells.
   const length =
     probed.codec === 'aac' && probed.seconds !== null ? Math.round(probed.seconds * probed.rate) : Infinity;
-  return { ...probed, blocks: () => cutAfter(length, decodedBlocks(path, probed.format, probed.channels)) };
+  const most = length * 2 * WORD_BYTES[probed.format];
+  return { ...probed, words: () => cutAfter(most, decodedWords(path, probed.format, probed.channels)) };
 }
 
-/** The first `length` samples of what comes in blocks. */
-async function* cutAfter(length: number, blocks: AsyncIterable<Block>): AsyncGenerator<Block> {
-  let left = length;
-  for await (const block of blocks) {
-    if (block.left.length <= left) yield block;
-    else if (left > 0) yield { left: block.left.subarray(0, left), right: block.right.subarray(0, left) };
-    left -= block.left.length;
+/** The first bytes of what comes in chunks, `most` at the most. */
+async function* cutAfter(most: number, chunks: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+  let left = most;
+  for await (const bytes of chunks) {
+    if (bytes.length <= left) yield bytes;
+    else if (left > 0) yield bytes.subarray(0, left);
+    left -= bytes.length;
   }
 }
 
 /** Decodes to raw words through a pipe. A read may end inside a sample: what is left waits for the next. */
-async function* decodedBlocks(path: string, format: WordFormat, channels: number): AsyncGenerator<Block> {
+async function* decodedWords(path: string, format: WordFormat, channels: number): AsyncGenerator<Uint8Array> {
   const { child, done } = startFfmpeg(
     ['-i', fileArgument(path), '-map', '0:a:0', '-f', RAW[format], 'pipe:1'],
     'read the file',
@@ -34,7 +35,9 @@ async function* decodedBlocks(path: string, format: WordFormat, channels: number
       const bytes = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
       const whole = bytes.length - (bytes.length % step);
       rest = bytes.subarray(whole);
-      if (whole > 0) yield decodeWords(bytes.subarray(0, whole), format, channels);
+      if (whole === 0) continue;
+      const words = bytes.subarray(0, whole);
+      yield channels === 2 ? words : encodeWords(decodeWords(words, format, channels), format);
     }
     await done;
   } finally {

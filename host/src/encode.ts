@@ -71,6 +71,9 @@ async function patchMp3Length(path: string, length: number): Promise<void> {
 /** An M4A file whose edit list counts in samples, so that it is as long as what went in. */
 const mp4 = (rate: number): string[] => ['-movie_timescale', String(rate), '-f', 'ipod'];
 
+/** Bytes that may wait for FFmpeg: while it works on them, the next ones are made. */
+const BACKLOG = 1 << 21;
+
 /** Starts an encoder fed with interleaved little-endian stereo words. Same words give the same bytes. */
 export async function encode(path: string, order: EncoderOrder): Promise<FileSink> {
   const { child, done } = startFfmpeg(
@@ -85,7 +88,7 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
   if (!stdin) throw new CodecError('FFmpeg has no input.');
   return {
     async write(bytes) {
-      if (stdin.write(bytes)) return;
+      if (stdin.write(bytes) || stdin.writableLength < BACKLOG) return;
       const ended = done.then(() => Promise.reject(new CodecError('FFmpeg ended before the audio did.')));
       // A broken pipe only says that FFmpeg has died; its own last words say why.
       await Promise.race([once(stdin, 'drain').catch(() => ended), ended]);

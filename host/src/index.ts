@@ -1,4 +1,5 @@
-export { createFile, FileByteSource } from './byte-files.js';
+export { createFile } from './file-sink.js';
+export { FileByteSource } from './file-source.js';
 export { systemCode } from './errors.js';
 export { decodeFile } from './decode.js';
 export { CodecError } from './ffmpeg-process.js';

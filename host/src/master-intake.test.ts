@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { AudioRefused, encodeWords, PcmFileSource, wavHeader, type Block } from '@oiseau/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { FileByteSource } from './byte-files.js';
+import { FileByteSource } from './file-source.js';
 import { prepareMaster, type PreparedMaster } from './master-intake.js';
 
 const run = promisify(execFile);

@@ -14,7 +14,7 @@ import {
   type PcmInfo,
   type WordFormat,
 } from '@oiseau/core';
-import { FileByteSource } from './byte-files.js';
+import { FileByteSource } from './file-source.js';
 import { CodecError, fileArgument, startFfmpeg } from './ffmpeg-process.js';
 import { probeAudio, type ProbedAudio } from './probe.js';
 

@@ -13,7 +13,7 @@ import {
   type DiscImage,
   type PcmSource,
 } from '@oiseau/core';
-import { FileByteSource } from './byte-files.js';
+import { FileByteSource } from './file-source.js';
 import { withDdpFolder } from './ddp-folder.js';
 import { systemCode } from './errors.js';
 import { CodecError } from './ffmpeg-process.js';

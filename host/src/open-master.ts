@@ -2,7 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PcmFileSource } from '@oiseau/core';
-import { FileByteSource } from './byte-files.js';
+import { FileByteSource } from './file-source.js';
 import { prepareMaster } from './master-intake.js';
 
 /** A master open for reading; `close` it, and what was decoded of it goes. */

@@ -1,4 +1,4 @@
-import { mkdir, open, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdir, open, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import {
   proveRender,
@@ -9,10 +9,11 @@ import {
   type RenderInput,
   type RenderPorts,
 } from '@oiseau/core';
-import { createFile, FileByteSource, prepend } from './byte-files.js';
+import { createFile, prepend, syncFile } from './file-sink.js';
+import { FileByteSource } from './file-source.js';
 import { decodeFile } from './decode.js';
-import { hasher } from './hash.js';
 import { encode } from './encode.js';
+import { crc32Hasher, hasher } from './hash.js';
 import { writeTags } from './write-tags.js';
 
 /** The render's ports over one folder. `closeAll` lets go of the files that were opened for reading. */
@@ -30,6 +31,7 @@ function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> 
       const file = await open(at(path), 'r+');
       try {
         await file.write(bytes, 0, bytes.length, offset);
+        await file.sync();
       } finally {
         await file.close();
       }
@@ -38,12 +40,19 @@ function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> 
     encode: (path, order) => encode(at(path), order),
     tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
     decode: (path) => decodeFile(at(path)),
+    crc32: crc32Hasher,
     sha256: () => hasher('sha256'),
     md5: () => hasher('md5'),
     closeAll: async () => {
       await Promise.all(opened.splice(0).map((source) => source.close()));
     },
   };
+}
+
+/** Returns when everything in a folder is on the disk, whoever wrote it. */
+async function syncFolder(folder: string): Promise<void> {
+  for (const entry of await readdir(folder, { recursive: true, withFileTypes: true }))
+    if (entry.isFile()) await syncFile(join(entry.parentPath, entry.name));
 }
 
 /** Where a render works before it is complete: beside its target, so that the last step is a rename. */
@@ -74,7 +83,11 @@ export async function renderToFolder(
       progress(name, seconds);
   try {
     const written = await renderPlan(plan, input, ports, phase('render'));
+    // The disk takes its time; meanwhile the files are read back.
+    const stored = syncFolder(partial);
+    stored.catch(() => undefined);
     const proof = await proveRender(plan, written, revision, input.cover !== null, ports, phase('prove'));
+    await stored;
     await ports.closeAll();
     await writeFile(join(partial, 'proof.json'), `${JSON.stringify(proof, null, 2)}\n`);
     await rm(target, { recursive: true, force: true });

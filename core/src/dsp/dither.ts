@@ -1,12 +1,9 @@
-import type { Block } from '../pcm/block.js';
+import { wordBits, type Block, type WordFormat } from '../pcm/block.js';
 import { DITHER_KINDS, type DitherKind } from './dither-kinds.js';
-import { kernels, type ShortenOrder, type ShortenRun } from './kernels.js';
-import { uniform, type Seed } from './random.js';
+import type { Seed } from './random.js';
+import { shortenedWords, SHAPING, type ShortenRun } from './shorten.js';
 
 export { DITHER_KINDS, type DitherKind };
-
-/** Error-feedback coefficients for 44.1 kHz [Lipshitz, Vanderkooy and Wannamaker 1991]. */
-const SHAPING = [2.033, -2.165, 1.959, -1.59, 0.6149] as const;
 
 /**
  * The most by which a shortened sample can differ from what it was, in LSB of the target: half of one by rounding, and what the
@@ -59,37 +56,28 @@ export interface Range {
  * blocks that begin on its grid.
  */
 export class Quantiser {
-  readonly #scale: number;
   /** Past errors of left, then of right, for the shaped kind, newest first. */
   readonly #errors = new Float64Array(2 * SHAPING.length);
   #range = 0;
 
+  /** @param format whole numbers */
   constructor(
-    readonly bits: number,
+    readonly format: WordFormat,
     readonly kind: DitherKind,
     readonly seed: Seed,
     readonly touched: readonly Range[],
     readonly frameLength: number,
-  ) {
-    this.#scale = 2 ** (bits - 1);
-  }
+  ) {}
 
   /**
-   * Replaces the samples of `block` by exact multiples of the target's LSB, limited to its range.
+   * The interleaved little-endian words of a block, limited to their range.
    * @param start position of the block's first sample, a multiple of `frameLength`
    */
-  process(block: Block, start: number): void {
-    const { kind, seed } = this;
-    const order = {
-      kind,
-      scale: this.#scale,
-      seed,
-      start,
-      runs: this.#runs(block, start),
-      errors: this.#errors,
-    };
-    if (kernels) kernels.shorten(block, order);
-    else shortenReference(block, order);
+  words(block: Block, start: number): Uint8Array<ArrayBuffer> {
+    const { kind, seed, format } = this;
+    const scale = 2 ** (wordBits(format) - 1);
+    const runs = this.#runs(block, start);
+    return shortenedWords(block, format, { kind, scale, seed, start, runs, errors: this.#errors });
   }
 
   /** What is to be done with which samples, frame by frame; silent frames are left as they are. */
@@ -131,48 +119,6 @@ export class Quantiser {
       : { touched: false, until: range.start };
   }
 }
-
-/** The reference in plain TypeScript: the same words as the kernel makes. */
-export function shortenReference({ left, right }: Block, order: ShortenOrder): void {
-  const { runs, errors } = order;
-  [left, right].forEach((audio, channel) => {
-    const own = errors.subarray(channel * SHAPING.length, (channel + 1) * SHAPING.length);
-    for (const run of runs) {
-      if (run.forget) own.fill(0);
-      for (let i = run.from; i < run.to; i++)
-        audio[i] = shortened(
-          audio[i] as number,
-          2 * (2 * (order.start + i) + channel),
-          own,
-          run.dithered,
-          order,
-        );
-    }
-  });
-}
-
-function shortened(
-  value: number,
-  index: number,
-  errors: Float64Array,
-  dithered: boolean,
-  { kind, scale, seed }: ShortenOrder,
-): number {
-  const x = value * scale;
-  if (!dithered || kind === 'none') return limit(Math.floor(x + 0.5), scale);
-  if (kind === 'rectangular') return limit(Math.floor(x + uniform(seed, index)), scale);
-  const noise = uniform(seed, index) - uniform(seed, index + 1);
-  if (kind === 'triangular') return limit(Math.floor(x + noise + 0.5), scale);
-  let v = x;
-  for (let k = 0; k < SHAPING.length; k++) v -= (SHAPING[k] as number) * (errors[k] as number);
-  const word = Math.floor(v + noise + 0.5);
-  errors.copyWithin(1, 0, SHAPING.length - 1);
-  errors[0] = word - v;
-  return limit(word, scale);
-}
-
-const limit = (word: number, scale: number): number =>
-  (word >= scale ? scale - 1 : word < -scale ? -scale : word) / scale;
 
 function isSilent(audio: Float64Array, from: number, to: number): boolean {
   for (let i = from; i < to; i++) if (audio[i] !== 0) return false;

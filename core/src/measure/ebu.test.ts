@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { ResampledSource } from '../dsp/resample.js';
+import { atRate } from '../dsp/resample.js';
 import type { Block } from '../pcm/block.js';
 import { LoudnessMeter, loudnessOverTime } from './loudness.js';
 import { TruePeakMeter } from './true-peak.js';
@@ -173,7 +173,7 @@ describe('EBU Tech 3341', () => {
           Math.min(1, n / 9600, (38_399 - n) / 9600)
         );
       });
-      const source = new ResampledSource(
+      const source = atRate(
         {
           rate: 192_000,
           length: wide.length,
@@ -184,7 +184,7 @@ describe('EBU Tech 3341', () => {
       );
       const { left } = await source.read(0, source.length);
       // What the band limit of 48 kHz leaves of the pulse, seen sixteen times as finely by the resampler itself.
-      const fine = await new ResampledSource(
+      const fine = await atRate(
         {
           rate: 48_000,
           length: left.length,

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { Quantiser, type DitherKind } from '../dsp/dither.js';
 import type { Block, WordFormat } from '../pcm/block.js';
+import { decodeWords } from '../pcm/words.js';
 import { BitsMeter } from './bits.js';
 import { DitherTraceMeter, type DitherTrace } from './dither-trace.js';
 import { SoundEdgesMeter } from './sound-edges.js';
@@ -38,8 +39,8 @@ function traceOf(kind: DitherKind, floor: (n: number) => number = () => 0): Dith
   const length = 3 * 44_100;
   const value = (n: number): number => 0.5 * 10 ** (-n / 20_000) * Math.sin((2 * Math.PI * 220 * n) / 44_100);
   const left = Float64Array.from({ length }, (_, n) => value(n) + floor(n));
-  const block = { left, right: left.slice() };
-  new Quantiser(16, kind, { a: 1, b: 2 }, [{ start: 0, end: length }], 588).process(block, 0);
+  const quantiser = new Quantiser('int16', kind, { a: 1, b: 2 }, [{ start: 0, end: length }], 588);
+  const block = decodeWords(quantiser.words({ left, right: left.slice() }, 0), 'int16', 2);
   const meter = new DitherTraceMeter();
   for (let at = 0; at < length; at += 3000)
     meter.push({ left: block.left.subarray(at, at + 3000), right: block.right.subarray(at, at + 3000) });

@@ -1,3 +1,6 @@
+import type { Kernels, Placed } from '../kernels/kernels.js';
+import type { Block } from '../pcm/block.js';
+
 /** Coefficients of a second-order section, a0 = 1. */
 export interface Biquad {
   readonly b0: number;
@@ -39,14 +42,14 @@ export function kWeighting(rate: number): { readonly shelf: Biquad; readonly hig
 }
 
 /**
- * One channel's K-weighting with its state: the shelf, then the high-pass, both in direct form II transposed and both in one
+ * The K-weighting of both channels with its state: the shelf, then the high-pass, both in direct form II transposed and both in one
  * loop, since only their power is wanted.
  */
 export class KWeightedPower {
   readonly #shelf: Biquad;
   readonly #pass: Biquad;
-  /** Delays of the shelf and of the high-pass. */
-  readonly #state = new Float64Array(4);
+  /** Two delays of the shelf, two of the high-pass, and the sum of squares; left and right of each side by side. */
+  readonly #state = new Float64Array(10);
 
   constructor(rate: number) {
     const { shelf, highPass } = kWeighting(rate);
@@ -54,16 +57,38 @@ export class KWeightedPower {
     this.#pass = highPass;
   }
 
-  /** Sum of the squares of the weighted samples `[from, to)`; to be called in the order of the signal. */
-  over(audio: Float64Array, from: number, to: number): number {
+  /** Sum of the squares of the weighted samples `[from, to)` of both channels; to be called in the order of the signal. */
+  over({ left, right }: Block, from: number, to: number): number {
+    return this.#channel(left, 0, from, to) + this.#channel(right, 1, from, to);
+  }
+
+  /** The same in the memory of the kernels, and the same bits. */
+  overPlaced(machine: Kernels, { left, right }: Placed, from: number, to: number): number {
     const { b0, b1, b2, a1, a2 } = this.#shelf;
     const { a1: c1, a2: c2 } = this.#pass;
-    let [s1 = 0, s2 = 0, p1 = 0, p2 = 0] = this.#state;
+    const state = this.#state.fill(0, 8);
+    const at = machine.take(8 * state.length);
+    const view = machine.doubles(at, state.length);
+    view.set(state);
+    machine.call.weigh(left + 8 * from, right + 8 * from, to - from, b0, b1, b2, a1, a2, c1, c2, at);
+    state.set(view);
+    return (state[8] as number) + (state[9] as number);
+  }
+
+  #channel(audio: Float64Array, channel: 0 | 1, from: number, to: number): number {
+    const { b0, b1, b2, a1, a2 } = this.#shelf;
+    const { a1: c1, a2: c2 } = this.#pass;
+    const state = this.#state;
+    let s1 = state[channel] as number;
+    let s2 = state[2 + channel] as number;
+    let p1 = state[4 + channel] as number;
+    let p2 = state[6 + channel] as number;
     let sum = 0;
     for (let i = from; i < to; i++) {
       const x = audio[i] as number;
       const y = b0 * x + s1;
-      s1 = b1 * x - a1 * y + s2;
+      // Written so that as little as possible waits for `y`.
+      s1 = b1 * x + s2 - a1 * y;
       s2 = b2 * x - a2 * y;
       // The high-pass has b = 1, −2, 1.
       const z = y + p1;
@@ -71,7 +96,10 @@ export class KWeightedPower {
       p2 = y - c2 * z;
       sum += z * z;
     }
-    this.#state.set([s1, s2, p1, p2]);
+    state[channel] = s1;
+    state[2 + channel] = s2;
+    state[4 + channel] = p1;
+    state[6 + channel] = p2;
     return sum;
   }
 }

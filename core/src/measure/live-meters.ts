@@ -31,8 +31,7 @@ interface Step {
 
 /** Meters for a stream that is listened to: fed as it sounds, read as often as they are drawn. Memory stays as it is. */
 export class LiveMeters {
-  readonly #left: KWeightedPower;
-  readonly #right: KWeightedPower;
+  readonly #weighted: KWeightedPower;
   readonly #truePeak: TruePeakMeter;
   readonly #stepLength: number;
   readonly #steps: Step[] = [];
@@ -42,8 +41,7 @@ export class LiveMeters {
 
   /** @param rate a multiple of 100 Hz */
   constructor(rate: number) {
-    this.#left = new KWeightedPower(rate);
-    this.#right = new KWeightedPower(rate);
+    this.#weighted = new KWeightedPower(rate);
     this.#truePeak = new TruePeakMeter(rate);
     this.#stepLength = Math.round(rate / STEPS_A_SECOND);
   }
@@ -54,7 +52,7 @@ export class LiveMeters {
     for (let at = 0; at < left.length;) {
       const end = Math.min(left.length, at + this.#stepLength - this.#filled);
       const open = this.#open;
-      open.weighted += this.#left.over(left, at, end) + this.#right.over(right, at, end);
+      open.weighted += this.#weighted.over(block, at, end);
       for (let i = at; i < end; i++) {
         const l = left[i] as number;
         const r = right[i] as number;

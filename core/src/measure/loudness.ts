@@ -1,3 +1,4 @@
+import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
 import { KWeightedPower } from './k-weighting.js';
 
@@ -28,8 +29,7 @@ const mean = (values: readonly number[]): number =>
 
 /** Streaming loudness meter [ITU-R BS.1770-4, EBU R 128]. Keeps one number for each 10 ms. */
 export class LoudnessMeter {
-  readonly #left: KWeightedPower;
-  readonly #right: KWeightedPower;
+  readonly #weighted: KWeightedPower;
   /** Mean square of both channels together, for each whole 10 ms. */
   readonly #powers: number[] = [];
   #sum = 0;
@@ -39,15 +39,26 @@ export class LoudnessMeter {
   #position = 0;
 
   constructor(readonly rate: number) {
-    this.#left = new KWeightedPower(rate);
-    this.#right = new KWeightedPower(rate);
+    this.#weighted = new KWeightedPower(rate);
     this.#stepEnd = Math.floor(rate / STEPS_A_SECOND);
   }
 
-  push({ left, right }: Block): void {
-    for (let at = 0; at < left.length;) {
-      const end = Math.min(left.length, at + this.#stepEnd - this.#position);
-      this.#sum += this.#left.over(left, at, end) + this.#right.over(right, at, end);
+  push(block: Block): void {
+    if (kernels) {
+      kernels.begin();
+      this.pushPlaced(kernels, kernels.place(block));
+    } else this.#steps(block.left.length, (from, to) => this.#weighted.over(block, from, to));
+  }
+
+  pushPlaced(machine: Kernels, placed: Placed): void {
+    this.#steps(placed.length, (from, to) => this.#weighted.overPlaced(machine, placed, from, to));
+  }
+
+  /** @param power sum of the squares of both channels’ weighted samples `[from, to)` of the block */
+  #steps(length: number, power: (from: number, to: number) => number): void {
+    for (let at = 0; at < length;) {
+      const end = Math.min(length, at + this.#stepEnd - this.#position);
+      this.#sum += power(at, end);
       this.#position += end - at;
       at = end;
       if (this.#position < this.#stepEnd) continue;

@@ -1,5 +1,7 @@
 import { linearToDb } from '../dsp/gain.js';
+import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block, PcmSource, WordFormat } from '../pcm/block.js';
+import { decodePlaced, decodeWords } from '../pcm/words.js';
 import { LoudnessMeter, type Loudness } from './loudness.js';
 import { SignalMeter, type SignalHealth } from './signal.js';
 import { TruePeakMeter } from './true-peak.js';
@@ -22,16 +24,40 @@ export class Meters {
   readonly #loudness: LoudnessMeter;
   readonly #truePeak: TruePeakMeter;
   readonly #signal: SignalMeter;
-  constructor(rate: number, format: WordFormat) {
+  constructor(
+    rate: number,
+    readonly format: WordFormat,
+  ) {
     this.#loudness = new LoudnessMeter(rate);
     this.#truePeak = new TruePeakMeter(rate);
     this.#signal = new SignalMeter(format);
   }
+
   push(block: Block): void {
+    if (kernels) {
+      kernels.begin();
+      this.#pushPlaced(kernels, kernels.place(block));
+      return;
+    }
     this.#loudness.push(block);
     this.#truePeak.push(block);
     this.#signal.push(block);
   }
+
+  /** Interleaved little-endian stereo words of the format. */
+  pushWords(words: Uint8Array): void {
+    if (kernels) {
+      kernels.begin();
+      this.#pushPlaced(kernels, decodePlaced(kernels, words, this.format));
+    } else this.push(decodeWords(words, this.format, 2));
+  }
+
+  #pushPlaced(machine: Kernels, placed: Placed): void {
+    this.#loudness.pushPlaced(machine, placed);
+    this.#truePeak.pushPlaced(machine, placed);
+    this.#signal.pushPlaced(machine, placed);
+  }
+
   /** Mean power of each 100 ms: see `loudnessOverTime`. */
   powers(): Float64Array<ArrayBuffer> {
     return this.#loudness.powers();

@@ -1,3 +1,4 @@
+import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block, WordFormat } from '../pcm/block.js';
 import { isInteger, wordBits } from '../pcm/block.js';
 
@@ -52,34 +53,28 @@ export class SignalMeter {
     this.#fullScale = isInteger(format) ? 1 - 2 ** (1 - wordBits(format)) : 1;
   }
 
-  push({ left, right }: Block): void {
-    let sumLeft = 0;
-    let sumRight = 0;
-    let powerLeft = 0;
-    let powerRight = 0;
-    let cross = 0;
-    let high = 0;
-    let low = 0;
-    for (let i = 0; i < left.length; i++) {
-      const l = left[i] as number;
-      const r = right[i] as number;
-      sumLeft += l;
-      sumRight += r;
-      powerLeft += l * l;
-      powerRight += r * r;
-      cross += l * r;
-      if (l > high) high = l;
-      if (l < low) low = l;
-      if (r > high) high = r;
-      if (r < low) low = r;
-    }
+  push(block: Block): void {
+    if (kernels) {
+      kernels.begin();
+      this.pushPlaced(kernels, kernels.place(block));
+    } else this.#add(block, statisticsReference(block));
+  }
+
+  pushPlaced(machine: Kernels, { left, right, length }: Placed): void {
+    const at = machine.take(8 * SUMS);
+    machine.call.statistics(left, right, length, at);
+    const block = { left: machine.doubles(left, length), right: machine.doubles(right, length) };
+    this.#add(block, machine.doubles(at, SUMS));
+  }
+
+  #add({ left, right }: Block, sums: Float64Array): void {
+    const [sumLeft = 0, sumRight = 0, powerLeft = 0, powerRight = 0, cross = 0, peak = 0] = sums;
     this.#sumLeft += sumLeft;
     this.#sumRight += sumRight;
     this.#powerLeft += powerLeft;
     this.#powerRight += powerRight;
     this.#cross += cross;
     // Most blocks neither clip nor hold a new peak: only those that do are looked at sample by sample.
-    const peak = Math.max(high, -low);
     if (peak > this.#peak) {
       this.#peak = peak;
       const reaches = (value: number): boolean => Math.abs(value) === peak;
@@ -126,4 +121,28 @@ export class SignalMeter {
       correlation: power > 0 ? Math.max(-1, Math.min(1, this.#cross / power)) : null,
     };
   }
+}
+
+/** Sums over a block that `statisticsReference` lists. */
+const SUMS = 6;
+
+/** The reference in plain TypeScript: sums of left, of right, of their squares, of their products, and the highest magnitude. */
+export function statisticsReference({ left, right }: Block): Float64Array {
+  let sumLeft = 0;
+  let sumRight = 0;
+  let powerLeft = 0;
+  let powerRight = 0;
+  let cross = 0;
+  let peak = 0;
+  for (let i = 0; i < left.length; i++) {
+    const l = left[i] as number;
+    const r = right[i] as number;
+    sumLeft += l;
+    sumRight += r;
+    powerLeft += l * l;
+    powerRight += r * r;
+    cross += l * r;
+    peak = Math.max(peak, Math.abs(l), Math.abs(r));
+  }
+  return Float64Array.of(sumLeft, sumRight, powerLeft, powerRight, cross, peak);
 }

@@ -1,14 +1,28 @@
-import { kernels, type PeakPoints } from '../dsp/kernels.js';
+import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
 
 /** Taps to each side of the interpolated point. */
 const HALF = 12;
 const TAPS = 2 * HALF;
+/** Samples of the past that a point needs. */
+const TAIL = TAPS - 1;
+const CHANNELS = ['left', 'right'] as const;
 /** Samples that share one "can anything here be higher?" question. */
 const STRIDE = 64;
 /** Taps in the middle that decide most of a point's value; the others can only add their share of the highest sample around. */
 const CORE_FROM = HALF - 4;
 const CORE_TO = HALF + 4;
+
+/** The points between samples at which a meter looks. */
+export interface PeakPoints {
+  /** A row of 24 weights for each. */
+  readonly table: Float64Array;
+  readonly rows: number;
+  /** The most that a full-scale signal can reach at any point. */
+  readonly reach: number;
+  /** The most that the taps outside of the middle eight can add of it. */
+  readonly outerReach: number;
+}
 
 /** Interpolate to this rate at least: 4× at 44.1 and 48 kHz, 2× at 88.2 and 96 kHz. */
 const TARGET_RATE = 176_400;
@@ -20,7 +34,8 @@ const TARGET_RATE = 176_400;
  */
 export class TruePeakMeter {
   readonly #points: PeakPoints;
-  readonly #channels = [new ChannelTail(), new ChannelTail()] as const;
+  /** The end of what was pushed of each channel, so that every point sees its whole neighbourhood once. */
+  readonly #tails = { left: new Float64Array(TAIL), right: new Float64Array(TAIL) };
   #peak = 0;
 
   constructor(rate: number) {
@@ -28,8 +43,28 @@ export class TruePeakMeter {
   }
 
   push(block: Block): void {
-    this.#scan(this.#channels[0].extend(block.left));
-    this.#scan(this.#channels[1].extend(block.right));
+    if (kernels) {
+      kernels.begin();
+      this.pushPlaced(kernels, kernels.place(block));
+      return;
+    }
+    for (const channel of CHANNELS) {
+      const audio = new Float64Array(TAIL + block[channel].length);
+      audio.set(this.#tails[channel]);
+      audio.set(block[channel], TAIL);
+      this.#peak = scanReference(this.#points, audio, this.#peak);
+      this.#tails[channel].set(audio.subarray(audio.length - TAIL));
+    }
+  }
+
+  pushPlaced(machine: Kernels, placed: Placed): void {
+    for (const channel of CHANNELS) {
+      const at = placed[channel] - 8 * TAIL;
+      const length = TAIL + placed.length;
+      machine.doubles(at, TAIL).set(this.#tails[channel]);
+      this.#peak = scanPlaced(machine, this.#points, at, length, this.#peak);
+      this.#tails[channel].set(machine.doubles(at + 8 * placed.length, TAIL));
+    }
   }
 
   /** Linear true peak of all that was pushed, the decay of the filter after the end included. */
@@ -44,12 +79,17 @@ export class TruePeakMeter {
     this.#peak = 0;
     return peak;
   }
+}
 
-  #scan(audio: Float64Array): void {
-    this.#peak = kernels
-      ? kernels.truePeak(this.#points, audio, this.#peak)
-      : scanReference(this.#points, audio, this.#peak);
-  }
+/** The higher of `peak` and the highest magnitude of a signal in the memory of the kernels, its points between samples included. */
+export function scanPlaced(
+  machine: Kernels,
+  { table, rows, reach, outerReach }: PeakPoints,
+  at: number,
+  length: number,
+  peak: number,
+): number {
+  return machine.call.truePeak(at, length, machine.table(table), rows, reach, outerReach, peak);
 }
 
 /** One table for all meters of a factor: the kernels keep it. */
@@ -142,18 +182,6 @@ function interpolatedPeak(
     }
   }
   return peak;
-}
-
-/** Joins each block to the end of the one before, so that every point sees its whole neighbourhood once. */
-class ChannelTail {
-  #tail = new Float64Array(TAPS - 1);
-  extend(audio: Float64Array): Float64Array {
-    const all = new Float64Array(this.#tail.length + audio.length);
-    all.set(this.#tail);
-    all.set(audio, this.#tail.length);
-    this.#tail = all.slice(all.length - (TAPS - 1));
-    return all;
-  }
 }
 
 /** Taps that give the value `fraction` of a sample after tap HALF − 1, Kaiser window, unity at DC. */

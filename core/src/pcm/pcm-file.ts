@@ -9,7 +9,7 @@ import {
 } from './block.js';
 import type { ByteOrder, ByteSource } from './bytes.js';
 import { AudioRefused } from './refusal.js';
-import { decodeWords } from './words.js';
+import { decodeWords, encodeWords } from './words.js';
 
 /** Rates that are read, in Hz: each is a whole number of samples to the second's ticks or its double. */
 export const SAMPLE_RATES = [
@@ -97,7 +97,26 @@ export class PcmFileSource implements PcmSource {
     const from = Math.max(0, start);
     const to = Math.min(this.length, start + count);
     if (to <= from) return silence(count);
-    const { channels, order, dataOffset } = this.info;
+    const { channels, order } = this.info;
+    const block = decodeWords(await this.#stored(from, to), this.format, channels, order);
+    if (from === start && to === start + count) return block;
+    const padded = silence(count);
+    padded.left.set(block.left, from - start);
+    padded.right.set(block.right, from - start);
+    return padded;
+  }
+
+  /** Samples `[start, start + count)`, all within the file, as interleaved little-endian stereo words. */
+  async words(start: number, count: number): Promise<Uint8Array> {
+    const { channels, order } = this.info;
+    const stored = await this.#stored(start, start + count);
+    if (channels === 2 && order === 'little') return stored;
+    return encodeWords(decodeWords(stored, this.format, channels, order), this.format);
+  }
+
+  /** The words of samples `[from, to)` as they lie in the file. */
+  async #stored(from: number, to: number): Promise<Uint8Array> {
+    const { channels, dataOffset } = this.info;
     const blockBytes = WORD_BYTES[this.format] * channels;
     const wanted = (to - from) * blockBytes;
     const bytes = await this.bytes.read(dataOffset + from * blockBytes, wanted);
@@ -107,11 +126,6 @@ export class PcmFileSource implements PcmSource {
         `The audio ends early: ${wanted} bytes wanted at sample ${from}, ${bytes.length} found.`,
       );
     }
-    const block = decodeWords(bytes, this.format, channels, order);
-    if (from === start && to === start + count) return block;
-    const padded = silence(count);
-    padded.left.set(block.left, from - start);
-    padded.right.set(block.right, from - start);
-    return padded;
+    return bytes;
   }
 }

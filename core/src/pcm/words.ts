@@ -1,3 +1,4 @@
+import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import { WORD_BYTES, type Block, type WordFormat } from './block.js';
 import type { ByteOrder } from './bytes.js';
 
@@ -13,6 +14,37 @@ export function decodeWords(
   format: WordFormat,
   channels: number,
   order: ByteOrder = 'little',
+): Block {
+  if (!kernels || channels === 1 || order === 'big') return decodeReference(bytes, format, channels, order);
+  kernels.begin();
+  return kernels.copy(decodePlaced(kernels, bytes, format));
+}
+
+/** The number by which the kernels know a format. */
+const FORMAT_NUMBER: Readonly<Record<WordFormat, number>> = {
+  int16: 0,
+  int24: 1,
+  int32: 2,
+  float32: 3,
+  float64: 4,
+};
+
+/** Interleaved little-endian stereo words to a block in the memory of the kernels. */
+export function decodePlaced(machine: Kernels, bytes: Uint8Array, format: WordFormat): Placed {
+  const length = Math.floor(bytes.length / (2 * WORD_BYTES[format]));
+  const placed = machine.room(length);
+  const at = machine.take(bytes.length);
+  machine.bytes(at, bytes.length).set(bytes);
+  machine.call.decode(at, length, FORMAT_NUMBER[format], placed.left, placed.right);
+  return placed;
+}
+
+/** The reference in plain TypeScript, and what words of other forms are read by. */
+export function decodeReference(
+  bytes: Uint8Array,
+  format: WordFormat,
+  channels: number,
+  order: ByteOrder,
 ): Block {
   const step = WORD_BYTES[format];
   const length = Math.floor(bytes.length / (step * channels));
@@ -87,6 +119,27 @@ export function toWord(value: number, scale: number): number {
 
 /** A block → interleaved little-endian stereo words, rounded without dither. */
 export function encodeWords(block: Block, format: WordFormat): Uint8Array<ArrayBuffer> {
+  if (!kernels) return encodeReference(block, format);
+  kernels.begin();
+  return encodePlaced(kernels, kernels.place(block), format);
+}
+
+/** The words of a block in the memory of the kernels. */
+export function encodePlaced(
+  machine: Kernels,
+  { left, right, length }: Placed,
+  format: WordFormat,
+): Uint8Array<ArrayBuffer> {
+  const size = 2 * WORD_BYTES[format] * length;
+  const at = machine.take(size);
+  machine.call.encode(left, right, length, FORMAT_NUMBER[format], at);
+  const words = new Uint8Array(size);
+  words.set(machine.bytes(at, size));
+  return words;
+}
+
+/** The reference in plain TypeScript: the same words as the kernel makes. */
+export function encodeReference(block: Block, format: WordFormat): Uint8Array<ArrayBuffer> {
   const step = WORD_BYTES[format];
   const bytes = new Uint8Array(block.left.length * 2 * step);
   writeChannel(bytes, block.left, format, 0, 2 * step);

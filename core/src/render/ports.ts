@@ -1,5 +1,5 @@
 import type { Coding } from '../album/coding.js';
-import type { Block, WordFormat } from '../pcm/block.js';
+import type { WordFormat } from '../pcm/block.js';
 import type { ByteSink, ByteSource } from '../pcm/bytes.js';
 import type { ContainerTag } from '../tags/container-tags.js';
 import type { EmbeddedPicture } from '../tags/flac-blocks.js';
@@ -19,7 +19,8 @@ export interface AudioStream {
   /** Tags as the decoder reports them, keys in capitals. */
   readonly tags: Readonly<Record<string, string>>;
   readonly hasPicture: boolean;
-  blocks(): AsyncIterable<Block>;
+  /** Interleaved little-endian stereo words, whole samples at a time; mono is on both sides. */
+  words(): AsyncIterable<Uint8Array>;
 }
 
 /** A running checksum. */
@@ -61,6 +62,8 @@ export interface RenderPorts {
   ): Promise<void>;
   /** A decoder of coded files; it shares no code with the encoder's caller. */
   decode(path: string): Promise<AudioStream>;
+  /** CRC-32 of ISO 3309, 8 digits. */
+  crc32(): Hasher;
   sha256(): Hasher;
   md5(): Hasher;
 }

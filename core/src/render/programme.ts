@@ -88,7 +88,9 @@ export class Programme {
 
   /** Reads `count` samples from `start` (0 or more); silence where no track sounds and beyond the end. */
   async read(start: number, count: number): Promise<Block> {
-    const mix = silence(count);
+    let mix: Block | undefined;
+    // Up to here a voice has laid its samples; beyond it there is nothing yet for the next one to be added to.
+    let laid = start;
     for (const voice of this.#voices) {
       const from = Math.max(start, voice.start);
       const to = Math.min(start + count, voice.end);
@@ -96,10 +98,15 @@ export class Programme {
       const audio = await voice.source.read(voice.sourceStart + from - voice.start, to - from);
       shape(audio.left, from, voice);
       shape(audio.right, from, voice);
-      add(mix.left, audio.left, from - start);
-      add(mix.right, audio.right, from - start);
+      if (!mix && to - from === count) mix = audio;
+      else {
+        mix ??= silence(count);
+        lay(mix.left, audio.left, from - start, laid - start);
+        lay(mix.right, audio.right, from - start, laid - start);
+      }
+      laid = Math.max(laid, to);
     }
-    return mix;
+    return mix ?? silence(count);
   }
 
   /**
@@ -134,8 +141,11 @@ function shape(audio: Float64Array, from: number, voice: Voice): void {
   );
 }
 
-function add(mix: Float64Array, audio: Float64Array, at: number): void {
-  for (let i = 0; i < audio.length; i++) mix[at + i] = (mix[at + i] as number) + (audio[i] as number);
+/** Adds audio to what is laid of a mix up to `laid`, and puts the rest down as it is. */
+function lay(mix: Float64Array, audio: Float64Array, at: number, laid: number): void {
+  const shared = Math.max(0, Math.min(audio.length, laid - at));
+  for (let i = 0; i < shared; i++) mix[at + i] = (mix[at + i] as number) + (audio[i] as number);
+  mix.set(audio.subarray(shared), at + shared);
 }
 
 /** Sorts, drops what is empty, and joins what touches. */

@@ -94,8 +94,11 @@ class MemoryFolder implements RenderPorts {
       format: 'int16' as const,
       tags: infoOf(this.bytes(path)),
       hasPicture: false,
-      blocks: none,
+      words: none,
     });
+  }
+  crc32() {
+    return tinyHash();
   }
   sha256() {
     return tinyHash();

@@ -4,19 +4,27 @@ import { encodeCueSheet } from '../disc/cue-sheet.js';
 import { checksumLines, DDP_SUMS, ddpFiles, ddpPaths } from '../disc/ddp.js';
 import { Quantiser } from '../dsp/dither.js';
 import { seedFromText } from '../dsp/random.js';
-import { isInteger, wordBits, type Block, type PcmSource, type WordFormat } from '../pcm/block.js';
+import {
+  isInteger,
+  WORD_BYTES,
+  wordBits,
+  type Block,
+  type PcmSource,
+  type WordFormat,
+} from '../pcm/block.js';
 import { decodeWords, encodeWords } from '../pcm/words.js';
 import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 import { ticksToSamples } from '../time/ticks.js';
 import { openContainer, tagFile } from './containers.js';
 import { digestOf } from './digest.js';
 import { Envelope } from './envelope.js';
+import { NullTest } from './null-test.js';
 import type { Plan, PlannedAudio } from './planned.js';
 import type { Progress, RenderPorts } from './ports.js';
 import { Programme, soundOf } from './programme.js';
 
-/** CD frames rendered at a time: 0.85 s, small enough to keep memory flat and a stop quick. */
-const BLOCK_FRAMES = 64;
+/** CD frames rendered at a time: small enough for a processor’s own memory, in which every step of the work finds the last one’s. */
+const BLOCK_FRAMES = 16;
 
 /** The audio behind an album, at hand for rendering. */
 export interface RenderInput {
@@ -31,8 +39,8 @@ export interface RenderInput {
 /** What a written file was made from, for the proof to hold it against. */
 export interface WrittenAudio {
   readonly planned: PlannedAudio;
-  /** SHA-256 over the words as they went to the container. */
-  readonly wordsSha256: string;
+  /** CRC-32 over the words as they went to the container. */
+  readonly wordsCrc32: string;
   /** Highest magnitude that was written, linear. */
   readonly samplePeak: number;
   /** Null test: the largest difference of a written word to the programme, linear. */
@@ -93,19 +101,15 @@ async function writeFile(path: string, bytes: Uint8Array, ports: RenderPorts): P
   await sink.close();
 }
 
-/** Words that are to be written, and the programme that they were made from. */
+/** Interleaved words that are to be written, and the programme that they were made from. */
 interface Shortened {
-  readonly words: Block;
+  readonly words: Uint8Array<ArrayBuffer>;
   readonly programme: Block;
 }
 
-const cut = ({ left, right }: Block, from: number, to?: number): Block => ({
-  left: left.subarray(from, to),
-  right: right.subarray(from, to),
-});
-
 /** The programme, shortened to a file's words, read in order from some sample on. */
 class Stream {
+  readonly #format: WordFormat;
   readonly #quantiser: Quantiser | undefined;
   /** Words already made but not yet asked for: blocks lie on the frame grid, files need not. */
   #rest: Shortened | undefined;
@@ -116,26 +120,33 @@ class Stream {
     public position: number,
     sound: string,
   ) {
+    this.#format = file.format;
     if (!isInteger(file.format)) return;
-    const bits = wordBits(file.format);
-    const seed = seedFromText(`${sound}|${file.dither}`);
     this.#quantiser = new Quantiser(
-      bits,
+      file.format,
       file.dither,
-      seed,
-      programme.touchedRanges(bits),
+      seedFromText(`${sound}|${file.dither}`),
+      programme.touchedRanges(wordBits(file.format)),
       programme.frameLength,
     );
   }
 
   /** The next samples, at most `most` and at most one block. */
   async next(most: number): Promise<Shortened> {
-    const { words, programme } = this.#rest ?? (await this.#fresh());
-    const length = words.left.length;
+    const all = this.#rest ?? (await this.#fresh());
+    const length = all.programme.left.length;
     const taken = Math.min(most, length);
-    this.#rest = taken < length ? { words: cut(words, taken), programme: cut(programme, taken) } : undefined;
+    this.#rest = taken < length ? this.#cut(all, taken, length) : undefined;
     this.position += taken;
-    return { words: cut(words, 0, taken), programme: cut(programme, 0, taken) };
+    return this.#cut(all, 0, taken);
+  }
+
+  #cut({ words, programme: { left, right } }: Shortened, from: number, to: number): Shortened {
+    const step = 2 * WORD_BYTES[this.#format];
+    return {
+      words: words.subarray(from * step, to * step),
+      programme: { left: left.subarray(from, to), right: right.subarray(from, to) },
+    };
   }
 
   /** Passes over samples, which leaves its marks on shaped dither. */
@@ -146,11 +157,9 @@ class Stream {
   async #fresh(): Promise<Shortened> {
     const grid = this.programme.frameLength;
     const start = Math.floor(this.position / grid) * grid;
-    const block = await this.programme.read(start, grid * BLOCK_FRAMES);
-    const programme = { left: block.left.slice(), right: block.right.slice() };
-    this.#quantiser?.process(block, start);
-    const skip = this.position - start;
-    return { words: cut(block, skip), programme: cut(programme, skip) };
+    const programme = await this.programme.read(start, grid * BLOCK_FRAMES);
+    const words = this.#quantiser?.words(programme, start) ?? encodeWords(programme, this.#format);
+    return this.#cut({ words, programme }, this.position - start, programme.left.length);
   }
 }
 
@@ -161,22 +170,19 @@ async function writeAudio(
   ports: RenderPorts,
   progress: Progress,
 ): Promise<WrittenAudio> {
-  const hash = ports.sha256();
+  const checksum = ports.crc32();
   const sink = await openContainer(file, input.cover, ports);
   const envelope = new Envelope(file.rate);
   const lossy = file.coding !== 'raw' && CODINGS[file.coding].lossy;
-  const extremes: Extremes = { peak: 0, residual: 0 };
+  const nullTest = new NullTest(file.format);
   try {
     for (let done = 0; done < file.length;) {
-      const { words: block, programme } = await stream.next(file.length - done);
-      const words = encodeWords(block, file.format);
-      hash.update(words);
-      const stored = decodeWords(words, file.format, 2);
-      compare(stored.left, programme.left, file.format, extremes);
-      compare(stored.right, programme.right, file.format, extremes);
-      if (lossy) envelope.push(stored);
+      const { words, programme } = await stream.next(file.length - done);
+      checksum.update(words);
+      nullTest.push(words, programme);
+      if (lossy) envelope.push(decodeWords(words, file.format, 2));
       await sink.write(words);
-      done += block.left.length;
+      done += programme.left.length;
       await progress(done / file.rate);
     }
     await sink.close();
@@ -185,29 +191,6 @@ async function writeAudio(
     await sink.abort();
     throw error;
   }
-  const { peak: samplePeak, residual } = extremes;
-  return { planned: file, wordsSha256: hash.digest(), samplePeak, residual, envelope: envelope.done() };
-}
-
-/** The highest stored magnitude and the largest difference to the programme so far, linear. */
-interface Extremes {
-  peak: number;
-  residual: number;
-}
-
-/** Lays stored words against the programme, which is limited to what the words can hold. */
-function compare(stored: Float64Array, wanted: Float64Array, format: WordFormat, so: Extremes): void {
-  const highest = isInteger(format) ? 1 - 2 ** (1 - wordBits(format)) : Infinity;
-  const lowest = isInteger(format) ? -1 : -Infinity;
-  let { peak, residual } = so;
-  for (let i = 0; i < stored.length; i++) {
-    const word = stored[i] as number;
-    const value = wanted[i] as number;
-    const magnitude = Math.abs(word);
-    if (magnitude > peak) peak = magnitude;
-    const difference = Math.abs(word - (value > highest ? highest : value < lowest ? lowest : value));
-    if (difference > residual) residual = difference;
-  }
-  so.peak = peak;
-  so.residual = residual;
+  const { samplePeak, residual } = nullTest;
+  return { planned: file, wordsCrc32: checksum.digest(), samplePeak, residual, envelope: envelope.done() };
 }

@@ -1,0 +1,90 @@
+// AssemblyScript: see core/kernels/README.md.
+
+/** Two samples of a channel as one vector each: left and right of the first, left and right of the second. */
+@inline
+function stereo(left: v128, right: v128, n: i32): v128 {
+  return n == 0 ? v128.shuffle<f64>(left, right, 0, 2) : v128.shuffle<f64>(left, right, 1, 3);
+}
+
+/**
+ * K-weighted power of a run of samples: the shelf, then the high-pass, left and right side by side.
+ * @param state delays of the shelf (two) and of the high-pass (two), each of left and right; after them the sums, left and right, to which
+ * the squares are added
+ */
+export function weigh(
+  left: usize,
+  right: usize,
+  count: i32,
+  b0: f64,
+  b1: f64,
+  b2: f64,
+  a1: f64,
+  a2: f64,
+  c1: f64,
+  c2: f64,
+  state: usize,
+): void {
+  const vb0 = f64x2.splat(b0);
+  const vb1 = f64x2.splat(b1);
+  const vb2 = f64x2.splat(b2);
+  const va1 = f64x2.splat(a1);
+  const va2 = f64x2.splat(a2);
+  const vc1 = f64x2.splat(c1);
+  const vc2 = f64x2.splat(c2);
+  const two = f64x2.splat(2);
+  let s1 = v128.load(state);
+  let s2 = v128.load(state, 16);
+  let p1 = v128.load(state, 32);
+  let p2 = v128.load(state, 48);
+  let sum = v128.load(state, 64);
+  for (let i = 0; i < count; i++) {
+    const at = (<usize>i) << 3;
+    const x = v128.load64_lane(right + at, v128.load64_zero(left + at), 1);
+    const y = f64x2.add(f64x2.mul(vb0, x), s1);
+    s1 = f64x2.sub(f64x2.add(f64x2.mul(vb1, x), s2), f64x2.mul(va1, y));
+    s2 = f64x2.sub(f64x2.mul(vb2, x), f64x2.mul(va2, y));
+    const z = f64x2.add(y, p1);
+    p1 = f64x2.sub(f64x2.sub(p2, f64x2.mul(two, y)), f64x2.mul(vc1, z));
+    p2 = f64x2.sub(y, f64x2.mul(vc2, z));
+    sum = f64x2.add(sum, f64x2.mul(z, z));
+  }
+  v128.store(state, s1);
+  v128.store(state, s2, 16);
+  v128.store(state, p1, 32);
+  v128.store(state, p2, 48);
+  v128.store(state, sum, 64);
+}
+
+/**
+ * Sums over a block, as doubles at `out`: of left, of right, of their squares, of their products, and the highest magnitude of both.
+ */
+export function statistics(left: usize, right: usize, count: i32, out: usize): void {
+  let sum = f64x2.splat(0);
+  let power = f64x2.splat(0);
+  let most = f64x2.splat(0);
+  let cross: f64 = 0;
+  let i = 0;
+  for (; i + 2 <= count; i += 2) {
+    const l = v128.load(left + ((<usize>i) << 3));
+    const r = v128.load(right + ((<usize>i) << 3));
+    const a = stereo(l, r, 0);
+    const b = stereo(l, r, 1);
+    const products = f64x2.mul(l, r);
+    sum = f64x2.add(f64x2.add(sum, a), b);
+    power = f64x2.add(f64x2.add(power, f64x2.mul(a, a)), f64x2.mul(b, b));
+    cross = cross + f64x2.extract_lane(products, 0) + f64x2.extract_lane(products, 1);
+    most = f64x2.pmax(f64x2.pmax(most, f64x2.abs(a)), f64x2.abs(b));
+  }
+  if (i < count) {
+    const at = (<usize>i) << 3;
+    const a = v128.load64_lane(right + at, v128.load64_zero(left + at), 1);
+    sum = f64x2.add(sum, a);
+    power = f64x2.add(power, f64x2.mul(a, a));
+    cross += f64x2.extract_lane(a, 0) * f64x2.extract_lane(a, 1);
+    most = f64x2.pmax(most, f64x2.abs(a));
+  }
+  v128.store(out, sum);
+  v128.store(out, power, 16);
+  f64.store(out, cross, 32);
+  f64.store(out, Math.max(f64x2.extract_lane(most, 0), f64x2.extract_lane(most, 1)), 40);
+}

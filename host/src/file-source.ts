@@ -1,0 +1,79 @@
+import { open, type FileHandle } from 'node:fs/promises';
+import type { ByteSource } from '@oiseau/core';
+
+/** Bytes fetched at a time by a reader that goes on where it stopped. */
+const AHEAD = 1 << 20;
+
+interface Stretch {
+  readonly at: number;
+  readonly bytes: Uint8Array;
+}
+
+const endOf = ({ at, bytes }: Stretch): number => at + bytes.length;
+
+/** A file on disk as a byte source; keep it open while reading, then `close` it. Whoever reads on in order finds the next bytes waiting. */
+export class FileByteSource implements ByteSource {
+  /** End of the last read. */
+  #next = -1;
+  #here: Stretch | undefined;
+  #ahead: Promise<Stretch> | undefined;
+
+  private constructor(
+    readonly handle: FileHandle,
+    readonly size: number,
+  ) {}
+
+  static async open(path: string): Promise<FileByteSource> {
+    const handle = await open(path, 'r');
+    try {
+      return new FileByteSource(handle, (await handle.stat()).size);
+    } catch (error) {
+      await handle.close();
+      throw error;
+    }
+  }
+
+  async read(offset: number, length: number): Promise<Uint8Array> {
+    const end = Math.min(this.size, offset + length);
+    const inOrder = offset === this.#next;
+    this.#next = end;
+    if (!inOrder || end - offset >= AHEAD) {
+      this.#here = this.#ahead = undefined;
+      return (await this.#fetch(offset, end - offset)).bytes;
+    }
+    const here = this.#here;
+    if (here && here.at <= offset && end <= endOf(here)) return within(here, offset, end);
+    // What is left of this stretch, and the rest from the one after it.
+    const first = here && here.at <= offset ? within(here, offset, endOf(here)) : new Uint8Array();
+    const next = await (this.#ahead ?? this.#fetch(offset + first.length, AHEAD));
+    this.#here = next;
+    this.#ahead = endOf(next) < this.size ? this.#fetch(endOf(next), AHEAD) : undefined;
+    // A stretch that nobody comes for any more may fail unheard.
+    this.#ahead?.catch(() => undefined);
+    const second = within(next, offset + first.length, end);
+    if (first.length === 0) return second;
+    const bytes = new Uint8Array(first.length + second.length);
+    bytes.set(first);
+    bytes.set(second, first.length);
+    return bytes;
+  }
+
+  async #fetch(at: number, length: number): Promise<Stretch> {
+    // Never pooled: a slice of it may be kept for long.
+    const bytes = Buffer.allocUnsafeSlow(Math.max(0, Math.min(length, this.size - at)));
+    let done = 0;
+    while (done < bytes.length) {
+      const { bytesRead } = await this.handle.read(bytes, done, bytes.length - done, at + done);
+      if (bytesRead === 0) break;
+      done += bytesRead;
+    }
+    return { at, bytes: new Uint8Array(bytes.buffer, 0, done) };
+  }
+
+  close(): Promise<void> {
+    return this.handle.close();
+  }
+}
+
+const within = ({ at, bytes }: Stretch, from: number, to: number): Uint8Array =>
+  bytes.subarray(from - at, to - at);
