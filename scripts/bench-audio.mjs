@@ -1,8 +1,8 @@
 // Rendering and measuring, against FFmpeg on the same files in the same run.
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { copyFile, mkdir, readFile, writeFile } from 'node:fs/promises';
+import { basename, join } from 'node:path';
 import { ROOT } from './build.mjs';
 
 export const MINUTES = 10;
@@ -110,44 +110,120 @@ export async function imageFrom(folder, rate) {
   };
 }
 
+const SITTING_TRACKS = 12;
+const SITTING_MINUTES = 60;
+
+/** Twelve masters that fill an hour: one made, the others copies of it. */
+async function sittingMasters(folder, rate) {
+  const paths = Array.from({ length: SITTING_TRACKS }, (_, i) =>
+    join(folder, `sitting ${rate} ${i + 1}.wav`),
+  );
+  if (existsSync(paths.at(-1))) return paths;
+  await makeMaster(paths[0], rate, (SITTING_MINUTES * 60) / SITTING_TRACKS);
+  for (const path of paths.slice(1)) await copyFile(paths[0], path);
+  return paths;
+}
+
+/** Seconds that some work takes. */
+async function timed(work) {
+  const begun = performance.now();
+  await work();
+  return (performance.now() - begun) / 1000;
+}
+
+/** Renders deliverables side by side, as two workers do; also the seconds until the last of them was written and only its proof was left. */
+async function renderSideBySide(file, out, names) {
+  const begun = performance.now();
+  const runs = await Promise.all(
+    names.map((name) =>
+      run(
+        process.execPath,
+        [join(ROOT, 'cli/bin/oiseau.mjs'), 'render', file, '--out', out, '--only', name],
+        `${name}: prove`,
+      ),
+    ),
+  );
+  return {
+    seconds: round((performance.now() - begun) / 1000),
+    writtenSeconds: round(Math.max(...runs.map(({ seconds, marked }) => marked ?? seconds))),
+    peakMb: Math.max(...runs.map(({ peakMb }) => peakMb)),
+  };
+}
+
 /**
- * One sitting: twelve tracks to a disc image for a plant and to a FLAC set, side by side on two cores as two workers do it, each proved;
- * against two of FFmpeg at once, one resampling and dithering to 16 bit, one packing FLAC.
+ * One sitting: an hour of twelve masters to a disc image for a plant and to a FLAC set, side by side on two cores, each proved. Against
+ * FFmpeg at the same audio work: one resampling and dithering to 16 bit while another packs FLAC; then, as a proof does, both
+ * read back for loudness and true peak.
  */
 export async function sitting(folder, rate) {
-  const master = await masterOf(folder, rate);
+  const masters = await sittingMasters(folder, rate);
   const file = join(folder, 'sitting.json');
-  const each = (MINUTES * 60) / 12;
+  const tracks = masters.map((master, i) => ({
+    master: basename(master),
+    title: `Track ${i + 1}`,
+    gapBefore: i === 0 ? 2 : 0,
+  }));
+  await album(file, tracks, [
+    { name: 'plant', kind: 'ddp' },
+    { name: 'shops', kind: 'tracks', format: 'flac', bits: 24 },
+  ]);
+  const oiseau = await renderSideBySide(file, join(folder, 'sitting'), ['plant', 'shops']);
+
+  const list = join(folder, 'sitting.txt');
+  await writeFile(list, masters.map((master) => `file '${master}'\n`).join(''));
+  const image = join(folder, 'plant.wav');
+  const packed = masters.map((_, i) => join(folder, `shops ${i + 1}.flac`));
+  const filter = 'aresample=44100:resampler=soxr:precision=28:dither_method=triangular:osf=s16';
+  const written = await timed(() =>
+    Promise.all([
+      ffmpeg('-f', 'concat', '-safe', '0', '-i', list, '-af', filter, '-c:a', 'pcm_s16le', image),
+      inTurn(masters, (master, i) => ffmpeg('-i', master, '-c:a', 'flac', packed[i])),
+    ]),
+  );
+  const measure = (path) => ffmpeg('-i', path, '-af', 'ebur128=peak=true', '-f', 'null', '-');
+  const readBack = await timed(() => Promise.all([measure(image), inTurn(packed, measure)]));
+  return {
+    minutes: SITTING_MINUTES,
+    oiseau,
+    ffmpeg: { writtenSeconds: round(written), seconds: round(written + readBack) },
+    ratio: round(oiseau.seconds / (written + readBack)),
+    ratioWritten: round(oiseau.writtenSeconds / written),
+    ratioProvedToWritten: round(oiseau.seconds / written),
+  };
+}
+
+async function inTurn(items, work) {
+  for (const [i, item] of items.entries()) await work(item, i);
+}
+
+/** An hour of 44.1 kHz, 24 bit to a disc image, proved, against copying the masters and taking the checksums of the copies. */
+export async function againstCopying(folder) {
+  const masters = await sittingMasters(folder, 44_100);
+  const file = join(folder, 'copying.json');
   await album(
     file,
-    Array.from({ length: 12 }, (_, i) => ({
-      ...{ master: `${rate}.wav`, title: `Track ${i + 1}`, in: i * each, out: (i + 1) * each },
+    masters.map((master, i) => ({
+      master: basename(master),
+      title: `Track ${i + 1}`,
       gapBefore: i === 0 ? 2 : 0,
     })),
-    [
-      { name: 'plant', kind: 'ddp' },
-      { name: 'shops', kind: 'tracks', format: 'flac', bits: 24 },
-    ],
   );
-  const one = (name) =>
-    run(process.execPath, [
-      ...[join(ROOT, 'cli/bin/oiseau.mjs'), 'render', file, '--out', join(folder, 'sitting'), '--only', name],
-    ]);
-  const begun = performance.now();
-  const ours = await Promise.all([one('plant'), one('shops')]);
-  const seconds = (performance.now() - begun) / 1000;
-  const begunTheirs = performance.now();
-  const filter = 'aresample=44100:resampler=soxr:precision=28:dither_method=triangular:osf=s16';
-  await Promise.all([
-    ffmpeg('-i', master, '-af', filter, '-c:a', 'pcm_s16le', join(folder, 'plant.wav')),
-    ffmpeg('-i', master, '-c:a', 'flac', join(folder, 'shops.flac')),
-  ]);
-  const theirs = (performance.now() - begunTheirs) / 1000;
+  const oiseau = await renderSideBySide(file, join(folder, 'copying'), ['image']);
+  const copies = join(folder, 'copies');
+  const seconds = await timed(async () => {
+    await mkdir(copies);
+    await run('cp', [...masters, copies]);
+    await run(
+      'sha256sum',
+      masters.map((master) => join(copies, basename(master))),
+    );
+  });
   return {
-    seconds: round(seconds),
-    peakMb: Math.max(...ours.map(({ peakMb }) => peakMb)),
-    ffmpegSeconds: round(theirs),
-    ratioToFfmpeg: round(seconds / theirs),
+    minutes: SITTING_MINUTES,
+    oiseau,
+    copySeconds: round(seconds),
+    ratio: round(oiseau.seconds / seconds),
+    ratioWritten: round(oiseau.writtenSeconds / seconds),
   };
 }
 

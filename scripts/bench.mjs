@@ -2,7 +2,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { availableParallelism, cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fullDisc, imageFrom, measuring, sitting, MINUTES } from './bench-audio.mjs';
+import { againstCopying, fullDisc, imageFrom, measuring, sitting, MINUTES } from './bench-audio.mjs';
 import { views } from './bench-views.mjs';
 import { ensureBuilt } from './build.mjs';
 import { installMissing, installPackages, NEEDED_FOR_TESTS } from './system.mjs';
@@ -25,6 +25,7 @@ try {
     programme: `${MINUTES} minutes, stereo, 24 bit, to a 16-bit image with triangular dither`,
     ...(asked('from96kHz') && { from96kHz: await imageFrom(folder, 96_000) }),
     ...(asked('sitting') && { sitting: await sitting(folder, 96_000) }),
+    ...(asked('againstCopying') && { againstCopying: await againstCopying(folder) }),
     ...(asked('from44kHz') && { from44kHz: await imageFrom(folder, 44_100) }),
     ...(asked('measuring') && { measuring: await measuring(folder, 96_000) }),
     ...(asked('fullDisc') && { fullDisc: await fullDisc(folder) }),

@@ -3,7 +3,7 @@
 /**
  * Half-band low-pass and every second sample of one channel, whose even and odd samples lie apart. Computes a multiple of eight outputs:
  * there is room for those beyond `count`.
- * @param table the weights of odd taps, from the middle outwards
+ * @param table the weights of odd taps, from the middle outwards; `taps` of them, an even number
  * @param even sample under the first output's middle tap
  * @param odd the sample after it; as many as there are taps lie before it
  */
@@ -24,17 +24,22 @@ export function halve(
     let c = f64x2.mul(middle, v128.load(even, 32));
     let d = f64x2.mul(middle, v128.load(even, 48));
     let after = odd;
-    let before = odd - 8;
+    let before = odd - 16;
     let w = table;
-    for (let t = 0; t < taps; t++) {
-      const weight = v128.load64_splat(w);
-      a = f64x2.add(a, f64x2.mul(weight, f64x2.add(v128.load(before), v128.load(after))));
-      b = f64x2.add(b, f64x2.mul(weight, f64x2.add(v128.load(before, 16), v128.load(after, 16))));
-      c = f64x2.add(c, f64x2.mul(weight, f64x2.add(v128.load(before, 32), v128.load(after, 32))));
-      d = f64x2.add(d, f64x2.mul(weight, f64x2.add(v128.load(before, 48), v128.load(after, 48))));
-      w += 8;
-      after += 8;
-      before -= 8;
+    for (let t = 0; t < taps; t += 2) {
+      const first = v128.load64_splat(w);
+      a = f64x2.add(a, f64x2.mul(first, f64x2.add(v128.load(before, 8), v128.load(after))));
+      b = f64x2.add(b, f64x2.mul(first, f64x2.add(v128.load(before, 24), v128.load(after, 16))));
+      c = f64x2.add(c, f64x2.mul(first, f64x2.add(v128.load(before, 40), v128.load(after, 32))));
+      d = f64x2.add(d, f64x2.mul(first, f64x2.add(v128.load(before, 56), v128.load(after, 48))));
+      const second = v128.load64_splat(w, 8);
+      a = f64x2.add(a, f64x2.mul(second, f64x2.add(v128.load(before), v128.load(after, 8))));
+      b = f64x2.add(b, f64x2.mul(second, f64x2.add(v128.load(before, 16), v128.load(after, 24))));
+      c = f64x2.add(c, f64x2.mul(second, f64x2.add(v128.load(before, 32), v128.load(after, 40))));
+      d = f64x2.add(d, f64x2.mul(second, f64x2.add(v128.load(before, 48), v128.load(after, 56))));
+      w += 16;
+      after += 16;
+      before -= 16;
     }
     v128.store(out, a);
     v128.store(out, b, 16);

@@ -16,11 +16,43 @@ function highest(audio: usize, from: i32, to: i32): f64 {
   return peak;
 }
 
+/** The highest magnitude of the second differences of samples `[from, to)`: how sharply the signal bends. */
+function bend(audio: usize, from: i32, to: i32): f64 {
+  let most = f64x2.splat(0);
+  let i = from;
+  for (; i + 2 <= to - 2; i += 2) {
+    const at = audio + ((<usize>i) << 3);
+    const middle = v128.load(at, 8);
+    const sides = f64x2.add(v128.load(at), v128.load(at, 16));
+    most = f64x2.pmax(most, f64x2.abs(f64x2.sub(sides, f64x2.add(middle, middle))));
+  }
+  let sharpest = Math.max(f64x2.extract_lane(most, 0), f64x2.extract_lane(most, 1));
+  for (; i < to - 2; i++) {
+    const at = audio + ((<usize>i) << 3);
+    const middle = f64.load(at, 8);
+    sharpest = Math.max(sharpest, Math.abs(f64.load(at) + f64.load(at, 16) - (middle + middle)));
+  }
+  return sharpest;
+}
+
+/** Where the stretch at hand lies as 32-bit samples: below everything that callers place. */
+const NARROW: usize = 256;
+
+/** Samples rounded to 32 bits; may write up to three beyond. */
+function narrow(audio: usize, count: i32): void {
+  for (let i = 0; i < count; i += 4) {
+    const a = f32x4.demote_f64x2_zero(v128.load(audio + ((<usize>i) << 3)));
+    const b = f32x4.demote_f64x2_zero(v128.load(audio + ((<usize>i) << 3), 16));
+    v128.store(NARROW + ((<usize>i) << 2), v128.shuffle<i32>(a, b, 0, 1, 4, 5));
+  }
+}
+
 /**
- * The higher of `peak` and the highest magnitude of a signal, samples and points between them. Points that can't reach the peak are
- * passed over, two at a time.
+ * The higher of `peak` and the highest magnitude of a signal, samples and points between them. Stretches that don't bend sharply enough to
+ * reach the peak are passed over; then points that can't reach it, four at a time, in single precision with room for its
+ * error; the others are computed in double.
  * @param table rows of 24 weights, one for each point between two samples
- * @param reach the most that a full-scale signal can reach at any point, `outerReach` what the taps outside of the middle eight can add
+ * @param reach, outerReach, slope, bending as in core/src/measure/true-peak.ts
  */
 export function truePeak(
   audio: usize,
@@ -29,54 +61,63 @@ export function truePeak(
   rows: i32,
   reach: f64,
   outerReach: f64,
+  slope: f64,
+  bending: f64,
   peak: f64,
 ): f64 {
   for (let from = 0; from + TAPS <= length; from += STRIDE) {
     const left = length - TAPS + 1 - from;
     const positions = left < STRIDE ? left : STRIDE;
-    const most = highest(audio, from, from + positions + TAPS - 1);
+    const here = audio + ((<usize>from) << 3);
+    const middle = highest(here, HALF - 1, HALF + positions);
+    const bound = middle * slope + bend(here, 0, positions + TAPS - 1) * bending;
+    if (bound * (1 + 1e-9) <= peak) continue;
+    peak = Math.max(peak, highest(here, HALF, HALF + positions));
+    const most = highest(here, 0, positions + TAPS - 1);
     if (most * reach <= peak) continue;
-    peak = Math.max(peak, highest(audio, from + HALF, from + HALF + positions));
-    const outer = most * outerReach * (1 + 1e-9) + 1e-300;
+    narrow(here, positions + TAPS - 1);
+    // Eight products of rounded factors, and their sum: less than 8 · 2^-22 of the most they can be.
+    const outer = <f32>(most * (outerReach + reach * 2e-6) * (1 + 1e-6) + 1e-30);
     for (let row = 0; row < rows; row++)
-      peak = between(
-        audio + ((<usize>from) << 3),
-        positions,
-        table + ((<usize>(row * TAPS)) << 3),
-        outer,
-        peak,
-      );
+      peak = between(here, positions, table + ((<usize>(row * TAPS)) << 3), outer, peak);
   }
   return peak;
 }
 
-function between(audio: usize, positions: i32, row: usize, outer: f64, peak: f64): f64 {
+/** A weight of a row for four points at once. */
+@inline
+function weight(core: usize, tap: i32): v128 {
+  return f32x4.splat(<f32>f64.load(core + ((<usize>tap) << 3)));
+}
+
+function between(audio: usize, positions: i32, row: usize, outer: f32, peak: f64): f64 {
   const core = row + ((<usize>CORE_FROM) << 3);
-  const t0 = f64x2.splat(f64.load(core));
-  const t1 = f64x2.splat(f64.load(core, 8));
-  const t2 = f64x2.splat(f64.load(core, 16));
-  const t3 = f64x2.splat(f64.load(core, 24));
-  const t4 = f64x2.splat(f64.load(core, 32));
-  const t5 = f64x2.splat(f64.load(core, 40));
-  const t6 = f64x2.splat(f64.load(core, 48));
-  const t7 = f64x2.splat(f64.load(core, 56));
-  const far = f64x2.splat(outer);
-  let bar = f64x2.splat(peak);
-  // The last pair may reach one position beyond: it is looked at, but not counted.
-  for (let i = 0; i < positions; i += 2) {
-    const at = audio + ((<usize>(i + CORE_FROM)) << 3);
-    const near = f64x2.add(
-      f64x2.add(
-        f64x2.add(f64x2.mul(t0, v128.load(at)), f64x2.mul(t1, v128.load(at, 8))),
-        f64x2.add(f64x2.mul(t2, v128.load(at, 16)), f64x2.mul(t3, v128.load(at, 24))),
+  const t0 = weight(core, 0);
+  const t1 = weight(core, 1);
+  const t2 = weight(core, 2);
+  const t3 = weight(core, 3);
+  const t4 = weight(core, 4);
+  const t5 = weight(core, 5);
+  const t6 = weight(core, 6);
+  const t7 = weight(core, 7);
+  // Rounded down, so that nothing that lies on it is passed over.
+  let bar = f32x4.splat(<f32>(peak * (1 - 1e-6)) - outer);
+  // The last four may reach beyond: they are looked at, but not counted.
+  for (let i = 0; i < positions; i += 4) {
+    const at = NARROW + ((<usize>(i + CORE_FROM)) << 2);
+    const near = f32x4.add(
+      f32x4.add(
+        f32x4.add(f32x4.mul(t0, v128.load(at)), f32x4.mul(t1, v128.load(at, 4))),
+        f32x4.add(f32x4.mul(t2, v128.load(at, 8)), f32x4.mul(t3, v128.load(at, 12))),
       ),
-      f64x2.add(
-        f64x2.add(f64x2.mul(t4, v128.load(at, 32)), f64x2.mul(t5, v128.load(at, 40))),
-        f64x2.add(f64x2.mul(t6, v128.load(at, 48)), f64x2.mul(t7, v128.load(at, 56))),
+      f32x4.add(
+        f32x4.add(f32x4.mul(t4, v128.load(at, 16)), f32x4.mul(t5, v128.load(at, 20))),
+        f32x4.add(f32x4.mul(t6, v128.load(at, 24)), f32x4.mul(t7, v128.load(at, 28))),
       ),
     );
-    if (!v128.any_true(f64x2.gt(f64x2.add(f64x2.abs(near), far), bar))) continue;
-    const count = positions - i < 2 ? 1 : 2;
+    // What is no number counts as one that may.
+    if (i32x4.all_true(f32x4.le(f32x4.abs(near), bar))) continue;
+    const count = positions - i < 4 ? positions - i : 4;
     for (let n = 0; n < count; n++) {
       const samples = audio + ((<usize>(i + n)) << 3);
       let whole: f64 = 0;
@@ -84,7 +125,7 @@ function between(audio: usize, positions: i32, row: usize, outer: f64, peak: f64
         whole += f64.load(row + ((<usize>t) << 3)) * f64.load(samples + ((<usize>t) << 3));
       peak = Math.max(peak, Math.abs(whole));
     }
-    bar = f64x2.splat(peak);
+    bar = f32x4.splat(<f32>(peak * (1 - 1e-6)) - outer);
   }
   return peak;
 }

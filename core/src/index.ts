@@ -193,9 +193,16 @@ export type { CdTextField } from './album/text-fields.js';
 export { planDeliverable } from './render/plan.js';
 export { expectedSize } from './render/planned.js';
 export type { Plan, PlannedAudio } from './render/planned.js';
-export type { AudioStream, EncoderOrder, FileSink, Hasher, Progress, RenderPorts } from './render/ports.js';
+export type {
+  AudioStream,
+  DigestAlgorithm,
+  EncoderOrder,
+  FileSink,
+  Hasher,
+  Progress,
+  RenderPorts,
+} from './render/ports.js';
 export { Programme } from './render/programme.js';
-export { digestOf } from './render/digest.js';
 export { proveRender } from './render/proof.js';
 export type { Proof, ProofFile, ProofTest } from './render/proof.js';
 export { untouchedTracks } from './render/untouched.js';

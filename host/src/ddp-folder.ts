@@ -1,8 +1,8 @@
 import { join } from 'node:path';
-import { digestOf, type DdpFolder } from '@oiseau/core';
+import type { DdpFolder } from '@oiseau/core';
+import { digestFile } from './checksum.js';
 import { FileByteSource } from './file-source.js';
 import { systemCode } from './errors.js';
-import { hasher } from './hash.js';
 
 /** Hands a folder on disk to a reader of disc descriptions, and lets go of its files afterwards. */
 export async function withDdpFolder<T>(folder: string, read: (files: DdpFolder) => Promise<T>): Promise<T> {
@@ -20,11 +20,7 @@ export async function withDdpFolder<T>(folder: string, read: (files: DdpFolder) 
   try {
     return await read({
       open,
-      md5: async (path) => {
-        const source = await open(path);
-        if (!source) throw new RangeError(`${path} is not there to be summed`);
-        return digestOf(source, hasher('md5'));
-      },
+      md5: (path) => digestFile(join(folder, path), 'md5'),
     });
   } finally {
     await Promise.all(opened.map((source) => source.close()));

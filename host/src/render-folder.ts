@@ -13,7 +13,7 @@ import { createFile, prepend, syncFile } from './file-sink.js';
 import { FileByteSource } from './file-source.js';
 import { decodeFile } from './decode.js';
 import { encode } from './encode.js';
-import { crc32Hasher, hasher } from './hash.js';
+import { crc32Hasher, digestFile } from './checksum.js';
 import { writeTags } from './write-tags.js';
 
 /** The render's ports over one folder. `closeAll` lets go of the files that were opened for reading. */
@@ -41,8 +41,7 @@ function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> 
     tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
     decode: (path) => decodeFile(at(path)),
     crc32: crc32Hasher,
-    sha256: () => hasher('sha256'),
-    md5: () => hasher('md5'),
+    digest: (path, algorithm) => digestFile(at(path), algorithm),
     closeAll: async () => {
       await Promise.all(opened.splice(0).map((source) => source.close()));
     },

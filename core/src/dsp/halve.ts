@@ -4,7 +4,7 @@ import type { Block } from '../pcm/block.js';
 /** A half-band low-pass of 4·K − 1 taps: all even ones but the middle are 0, and the odd ones are alike on both sides. */
 export interface HalfBand {
   readonly centre: number;
-  /** The K odd taps, from the middle outwards. */
+  /** The K odd taps, from the middle outwards; K is even. */
   readonly odd: Float64Array;
 }
 

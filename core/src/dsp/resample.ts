@@ -74,7 +74,7 @@ function cdHalfBand(): HalfBand {
   if (designed) return designed;
   const { passHz, stopHz } = filterEdges(TWICE, TWICE / 2);
   const { half, at } = lowPass(passHz, stopHz, TWICE);
-  const odd = Float64Array.from({ length: Math.floor(half / 2) }, (_, k) => at(2 * k + 1));
+  const odd = Float64Array.from({ length: 2 * Math.ceil(half / 4) }, (_, k) => at(2 * k + 1));
   return (designed = { centre: at(0), odd });
 }
 

@@ -22,6 +22,12 @@ export interface PeakPoints {
   readonly reach: number;
   /** The most that the taps outside of the middle eight can add of it. */
   readonly outerReach: number;
+  /**
+   * A point lies no higher than `slope` times the higher of its two neighbours, and `bending` times the sharpest second difference of the
+   * samples that its taps see.
+   */
+  readonly slope: number;
+  readonly bending: number;
 }
 
 /** Interpolate to this rate at least: 4× at 44.1 and 48 kHz, 2× at 88.2 and 96 kHz. */
@@ -84,12 +90,13 @@ export class TruePeakMeter {
 /** The higher of `peak` and the highest magnitude of a signal in the memory of the kernels, its points between samples included. */
 export function scanPlaced(
   machine: Kernels,
-  { table, rows, reach, outerReach }: PeakPoints,
+  { table, rows, reach, outerReach, slope, bending }: PeakPoints,
   at: number,
   length: number,
   peak: number,
 ): number {
-  return machine.call.truePeak(at, length, machine.table(table), rows, reach, outerReach, peak);
+  const weights = machine.table(table);
+  return machine.call.truePeak(at, length, weights, rows, reach, outerReach, slope, bending, peak);
 }
 
 /** One table for all meters of a factor: the kernels keep it. */
@@ -107,16 +114,41 @@ export function pointsFor(rate: number): PeakPoints {
 function designPoints(factor: number): PeakPoints {
   const rows = factor - 1;
   const table = new Float64Array(rows * TAPS);
-  let reach = 1;
-  let outerReach = 0;
+  const most = { reach: 1, outerReach: 0, slope: 1, bending: 0 };
   const sumOf = (taps: Float64Array): number => taps.reduce((sum, tap) => sum + Math.abs(tap), 0);
   for (let row = 0; row < rows; row++) {
-    const weights = interpolator((row + 1) / factor);
+    const fraction = (row + 1) / factor;
+    const weights = interpolator(fraction);
     table.set(weights, row * TAPS);
-    reach = Math.max(reach, sumOf(weights));
-    outerReach = Math.max(outerReach, sumOf(weights) - sumOf(weights.subarray(CORE_FROM, CORE_TO)));
+    const outer = sumOf(weights) - sumOf(weights.subarray(CORE_FROM, CORE_TO));
+    const { slope, bending } = boundOf(weights, fraction);
+    most.reach = Math.max(most.reach, sumOf(weights));
+    most.outerReach = Math.max(most.outerReach, outer);
+    most.slope = Math.max(most.slope, slope);
+    most.bending = Math.max(most.bending, bending);
   }
-  return { table, rows, reach, outerReach };
+  return { table, rows, ...most };
+}
+
+/**
+ * How far a point can lie off the straight line between its neighbours. With e the weights less those of that line, whose sum is 0,
+ * summing by parts twice gives Σ e·x = −m·Δ + Σ s·Δ², where Δ is the step between the neighbours (at most twice the
+ * higher of them), m the sum of e’s running sums, and s the running sums of those, less m from the neighbours on.
+ */
+function boundOf(weights: Float64Array, fraction: number): { slope: number; bending: number } {
+  const off = weights.slice();
+  off[HALF - 1] = (off[HALF - 1] as number) - (1 - fraction);
+  off[HALF] = (off[HALF] as number) - fraction;
+  const steps = runningSums(off);
+  const m = steps.reduce((sum, step) => sum + step, 0);
+  steps[HALF - 1] = (steps[HALF - 1] as number) - m;
+  const bends = runningSums(steps);
+  return { slope: 1 + 2 * Math.abs(m), bending: bends.reduce((sum, value) => sum + Math.abs(value), 0) };
+}
+
+function runningSums(values: Float64Array): Float64Array {
+  let sum = 0;
+  return values.map((value) => (sum += value));
 }
 
 /** The reference in plain TypeScript; the kernel finds the same peak. */

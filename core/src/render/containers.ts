@@ -132,6 +132,9 @@ export async function tagFile(
   }
 }
 
+/** Whether a file gets its loudness once it has been measured. */
+export const isSealed = (file: PlannedAudio): boolean => file.coding === 'wav' && hasText(file);
+
 /** Writes the loudness that was measured of a finished WAV file into its `bext`. */
 export async function sealLoudness(
   file: PlannedAudio,
@@ -139,7 +142,7 @@ export async function sealLoudness(
   loudness: BextLoudness,
   ports: RenderPorts,
 ): Promise<void> {
-  const text = file.coding === 'wav' ? wavText(file) : null;
+  const text = isSealed(file) ? wavText(file) : null;
   if (!text) return;
   const wide = String.fromCharCode(...(await source.read(0, 4))) === 'RF64';
   await ports.patch(file.path, wavFormBytes(file, wide) + text.loudnessAt, bextLoudness(loudness));

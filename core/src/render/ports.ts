@@ -23,6 +23,8 @@ export interface AudioStream {
   words(): AsyncIterable<Uint8Array>;
 }
 
+export type DigestAlgorithm = 'sha256' | 'md5';
+
 /** A running checksum. */
 export interface Hasher {
   update(bytes: Uint8Array): void;
@@ -64,8 +66,8 @@ export interface RenderPorts {
   decode(path: string): Promise<AudioStream>;
   /** CRC-32 of ISO 3309, 8 digits. */
   crc32(): Hasher;
-  sha256(): Hasher;
-  md5(): Hasher;
+  /** The checksum of a finished file, in lower-case hexadecimal. */
+  digest(path: string, algorithm: DigestAlgorithm): Promise<string>;
 }
 
 /** Reports work done; may throw to end it (a stop asked for by a person). */

@@ -3,6 +3,7 @@ import type { Progress, RenderPorts } from './ports.js';
 import { proveAudio } from './prove-audio.js';
 import { proveDdp, proveSheet } from './prove-disc.js';
 import type { WrittenAudio } from './render.js';
+import { sideBySide } from './side-by-side.js';
 
 /** Everything that a rendered file can be tested for. */
 export const PROOF_TESTS = [
@@ -63,14 +64,19 @@ export async function proveRender(
   ports: RenderPorts,
   progress: Progress,
 ): Promise<Proof> {
-  const files: ProofFile[] = [];
-  let doneSeconds = 0;
-  for (const audio of written) {
-    files.push(await proveAudio(audio, hasCover, ports, (seconds) => progress(doneSeconds + seconds)));
-    doneSeconds += audio.planned.length / audio.planned.rate;
-  }
-  if (plan.sheet) files.push(await proveSheet(plan.sheet.path, plan.sheet.cue, ports));
-  if (plan.ddp) files.push(...(await proveDdp(plan.ddp, ports)));
+  const done = written.map(() => 0);
+  const { sheet, ddp } = plan;
+  const parts: (() => Promise<ProofFile | ProofFile[]>)[] = written.map(
+    (audio, i) => () =>
+      proveAudio(audio, hasCover, ports, (seconds) => {
+        done[i] = seconds;
+        return progress(done.reduce((sum, each) => sum + each, 0));
+      }),
+  );
+  if (sheet) parts.push(() => proveSheet(sheet.path, sheet.cue, ports));
+  if (ddp) parts.push(() => proveDdp(ddp, ports));
+  // Two at a time: while one is measured, the next one's decoder gets going, or its checksum is taken.
+  const files = (await sideBySide(parts, 2, (part) => part())).flat();
   const proved = files.every(({ tests }) => tests.every(({ passed }) => passed));
   return { deliverable: plan.deliverable.name, revision, proved, files };
 }

@@ -10,8 +10,7 @@ import { PcmFileSource } from '../pcm/pcm-file.js';
 import { decodeWords } from '../pcm/words.js';
 import { reportedTag, TAG_CONTAINER } from '../tags/container-tags.js';
 import { readFlacBlocks } from '../tags/flac-blocks.js';
-import { sealLoudness, tagsOf } from './containers.js';
-import { digestOf } from './digest.js';
+import { isSealed, sealLoudness, tagsOf } from './containers.js';
 import { compareEnvelopes, Envelope } from './envelope.js';
 import type { PlannedAudio } from './planned.js';
 import type { AudioStream, Progress, RenderPorts } from './ports.js';
@@ -42,6 +41,9 @@ export async function proveAudio(
   const source = await ports.openFile(planned.path);
   const stream = await openBack(planned, source, ports);
   const lossy = isLossy(planned);
+  // Taken meanwhile, unless the file is still to get its loudness.
+  const sha256 = isSealed(planned) ? null : ports.digest(planned.path, 'sha256');
+  sha256?.catch(() => undefined);
   const meters = new Meters(stream.rate, stream.format);
   const checksum = ports.crc32();
   const envelope = new Envelope(stream.rate);
@@ -68,7 +70,7 @@ export async function proveAudio(
   return {
     path: planned.path,
     bytes: source.size,
-    sha256: await digestOf(source, ports.sha256()),
+    sha256: await (sha256 ?? ports.digest(planned.path, 'sha256')),
     frames,
     rate: stream.rate,
     samplePeakDbfs: orNull(measured.samplePeakDbfs),

@@ -4,7 +4,6 @@ import type { CdTextBlock } from '../disc/cd-text-packs.js';
 import { DDP_IMAGE, DDP_SUMS, ddpPaths, type DdpDisc } from '../disc/ddp.js';
 import { readDdp, type DdpMarkFound } from '../disc/ddp-read.js';
 import { formatMsf } from '../time/frames.js';
-import { digestOf } from './digest.js';
 import type { RenderPorts } from './ports.js';
 import type { ProofFile, ProofTest } from './proof.js';
 import { equal, textFile } from './prove-test.js';
@@ -52,7 +51,7 @@ export async function proveDdp(disc: DdpDisc, ports: RenderPorts): Promise<Proof
   const paths = [...ddpPaths(disc), DDP_SUMS];
   const found = await readDdp({
     open: async (path) => (paths.includes(path) ? ports.openFile(path) : null),
-    md5: async (path) => digestOf(await ports.openFile(path), ports.md5()),
+    md5: (path) => ports.digest(path, 'md5'),
   });
   const marksOf = (marks: readonly Pick<DdpMarkFound, 'track' | 'index' | 'frames'>[]): string =>
     marks.map(({ track, index, frames }) => `${track}.${index}@${formatMsf(frames)}`).join(' ');

@@ -1,5 +1,4 @@
 import type { ByteSource } from '../pcm/bytes.js';
-import { digestOf } from './digest.js';
 import type { RenderPorts } from './ports.js';
 import type { ProofFile, ProofTest } from './proof.js';
 
@@ -23,7 +22,7 @@ export async function textFile(
   return {
     path,
     bytes: source.size,
-    sha256: await digestOf(source, ports.sha256()),
+    sha256: await ports.digest(path, 'sha256'),
     frames: null,
     rate: null,
     samplePeakDbfs: null,

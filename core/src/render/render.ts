@@ -16,7 +16,6 @@ import { decodeWords, encodeWords } from '../pcm/words.js';
 import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 import { ticksToSamples } from '../time/ticks.js';
 import { openContainer, tagFile } from './containers.js';
-import { digestOf } from './digest.js';
 import { Envelope } from './envelope.js';
 import { NullTest } from './null-test.js';
 import type { Plan, PlannedAudio } from './planned.js';
@@ -64,22 +63,36 @@ export async function renderPlan(
   const programmes = new Map<number, Programme>();
   let current: Stream | undefined;
   let doneSeconds = 0;
-  for (const file of plan.audio) {
-    let programme = programmes.get(file.rate);
-    if (!programme) {
-      programme = new Programme(input.sequence, input.layout, input.masters, file.rate);
-      programmes.set(file.rate, programme);
+  // An encoder is still busy with the end of a file when the next one begins.
+  let finishing = Promise.resolve();
+  try {
+    for (const file of plan.audio) {
+      let programme = programmes.get(file.rate);
+      if (!programme) {
+        programme = new Programme(input.sequence, input.layout, input.masters, file.rate);
+        programmes.set(file.rate, programme);
+      }
+      const start = ticksToSamples(file.start, file.rate);
+      if (current?.programme !== programme || current.position !== start) {
+        // Shaped dither remembers: where a hidden song may still sound, an image that begins after the first pause begins as one does that holds it.
+        const from = input.layout.hidden && file.dither === 'shaped' ? 0 : start;
+        current = new Stream(programme, file, from, soundOf(input.sequence, input.masters));
+        await current.skipTo(start);
+      }
+      const before = doneSeconds;
+      const { audio, finish } = await feed(file, current, input, ports, (seconds) =>
+        progress(before + seconds),
+      );
+      await finishing;
+      finishing = finish();
+      finishing.catch(() => undefined);
+      written.push(audio);
+      doneSeconds += file.length / file.rate;
     }
-    const start = ticksToSamples(file.start, file.rate);
-    if (current?.programme !== programme || current.position !== start) {
-      // Shaped dither remembers: where a hidden song may still sound, an image that begins after the first pause begins as one does that holds it.
-      const from = input.layout.hidden && file.dither === 'shaped' ? 0 : start;
-      current = new Stream(programme, file, from, soundOf(input.sequence, input.masters));
-      await current.skipTo(start);
-    }
-    written.push(await writeAudio(file, current, input, ports, (seconds) => progress(doneSeconds + seconds)));
-    doneSeconds += file.length / file.rate;
+  } finally {
+    await finishing.catch(() => undefined);
   }
+  await finishing;
   await writeDescriptions(plan, ports);
   return written;
 }
@@ -90,8 +103,7 @@ async function writeDescriptions({ sheet, ddp }: Plan, ports: RenderPorts): Prom
   if (!ddp) return;
   for (const { path, bytes } of ddpFiles(ddp)) await writeFile(path, bytes, ports);
   const sums: { path: string; md5: string }[] = [];
-  for (const path of ddpPaths(ddp))
-    sums.push({ path, md5: await digestOf(await ports.openFile(path), ports.md5()) });
+  for (const path of ddpPaths(ddp)) sums.push({ path, md5: await ports.digest(path, 'md5') });
   await writeFile(DDP_SUMS, new TextEncoder().encode(checksumLines(sums)), ports);
 }
 
@@ -163,19 +175,29 @@ class Stream {
   }
 }
 
-async function writeAudio(
+/** Writes the words of a file. It is whole once `finish` has resolved. */
+async function feed(
   file: PlannedAudio,
   stream: Stream,
   input: RenderInput,
   ports: RenderPorts,
   progress: Progress,
-): Promise<WrittenAudio> {
+): Promise<{ audio: WrittenAudio; finish: () => Promise<void> }> {
   const checksum = ports.crc32();
   const sink = await openContainer(file, input.cover, ports);
   const envelope = new Envelope(file.rate);
   const lossy = file.coding !== 'raw' && CODINGS[file.coding].lossy;
   const nullTest = new NullTest(file.format);
-  try {
+  /** Whatever fails, the sink is let go of. */
+  const orAbort = async (work: () => Promise<void>): Promise<void> => {
+    try {
+      await work();
+    } catch (error) {
+      await sink.abort();
+      throw error;
+    }
+  };
+  await orAbort(async () => {
     for (let done = 0; done < file.length;) {
       const { words, programme } = await stream.next(file.length - done);
       checksum.update(words);
@@ -185,12 +207,20 @@ async function writeAudio(
       done += programme.left.length;
       await progress(done / file.rate);
     }
-    await sink.close();
-    await tagFile(file, input.cover, ports);
-  } catch (error) {
-    await sink.abort();
-    throw error;
-  }
+  });
   const { samplePeak, residual } = nullTest;
-  return { planned: file, wordsCrc32: checksum.digest(), samplePeak, residual, envelope: envelope.done() };
+  return {
+    audio: {
+      planned: file,
+      wordsCrc32: checksum.digest(),
+      samplePeak,
+      residual,
+      envelope: envelope.done(),
+    },
+    finish: () =>
+      orAbort(async () => {
+        await sink.close();
+        await tagFile(file, input.cover, ports);
+      }),
+  };
 }

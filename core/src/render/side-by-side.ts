@@ -1,0 +1,27 @@
+/**
+ * Does one piece of work for each item, at most so many at a time, and gives the results in the order of the items. Whatever fails, every
+ * piece that was begun has ended when this does.
+ */
+export async function sideBySide<Item, Result>(
+  items: readonly Item[],
+  most: number,
+  work: (item: Item, index: number) => Promise<Result>,
+): Promise<Result[]> {
+  const results: Result[] = [];
+  let next = 0;
+  let failed = false;
+  const one = async (): Promise<void> => {
+    while (next < items.length && !failed) {
+      const index = next++;
+      try {
+        results[index] = await work(items[index] as Item, index);
+      } catch (error) {
+        failed = true;
+        throw error;
+      }
+    }
+  };
+  const ends = await Promise.allSettled(Array.from({ length: most }, one));
+  for (const end of ends) if (end.status === 'rejected') throw end.reason;
+  return results;
+}
