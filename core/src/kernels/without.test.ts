@@ -1,0 +1,46 @@
+import { afterEach, expect, it, vi } from 'vitest';
+
+/** What an album of two masters sounds and measures like, computed by modules that are loaded anew. */
+async function heard() {
+  vi.resetModules();
+  const { Meters } = await import('../measure/measure.js');
+  const { Quantiser } = await import('../dsp/dither.js');
+  const { NullTest } = await import('../render/null-test.js');
+  const { Programme } = await import('../render/programme.js');
+  const { layOut } = await import('../album/sequence.js');
+  const { sequence, sequenceTrack, source } = await import('../testing.js');
+  const { kernels } = await import('./kernels.js');
+  const masters = [
+    source(96_000, 0.6, (n) => 0.7 * Math.sin(n * 0.031) * Math.sin(n * 0.0007), 'int24'),
+    source(44_100, 0.6, (n) => 0.99 * Math.sin(n * 0.4) * Math.cos(n * 0.011), 'int24'),
+  ];
+  const of = sequence(sequenceTrack(0.6), sequenceTrack(0.6, { gainDb: -1.5 }));
+  const programme = new Programme(of, layOut(of), masters, 44_100);
+  const quantiser = new Quantiser('int16', 'shaped', { a: 3, b: 4 }, programme.touchedRanges(16), 588);
+  const nullTest = new NullTest('int16');
+  const meters = new Meters(44_100, 'int16');
+  const words: number[] = [];
+  for (let at = 0; at < programme.length; at += 588 * 8) {
+    const block = await programme.read(at, 588 * 8);
+    const piece = quantiser.words(block, at);
+    words.push(...piece);
+    nullTest.push(piece, block);
+    meters.pushWords(piece);
+  }
+  const { samplePeak, residual } = nullTest;
+  return { simd: kernels !== null, words, samplePeak, residual, measured: meters.result() };
+}
+
+afterEach(() => {
+  vi.doUnmock('./kernels.js');
+  vi.resetModules();
+});
+
+it('a machine without SIMD renders the same words and measures the same figures', async () => {
+  const withSimd = await heard();
+  vi.doMock('./kernels.js', () => ({ kernels: null }));
+  const without = await heard();
+  expect([withSimd.simd, without.simd]).toEqual([true, false]);
+  expect(without.words.length).toBeGreaterThan(44_100 * 4 * 4);
+  expect({ ...without, simd: true }).toEqual(withSimd);
+});
