@@ -1,7 +1,6 @@
 // AssemblyScript: see core/kernels/README.md.
 
 /** Two samples of a channel as one vector each: left and right of the first, left and right of the second. */
-@inline
 function stereo(left: v128, right: v128, n: i32): v128 {
   return n == 0 ? v128.shuffle<f64>(left, right, 0, 2) : v128.shuffle<f64>(left, right, 1, 3);
 }

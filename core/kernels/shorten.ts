@@ -8,7 +8,6 @@ const H3: f64 = -1.59;
 const H4: f64 = 0.6149;
 
 /** Four 32-bit finalisers at once, as in core/src/dsp/random.ts. */
-@inline
 function mix(value: v128): v128 {
   let x = value;
   x = i32x4.mul(v128.xor(x, i32x4.shr_u(x, 16)), i32x4.splat(0x7feb352d));
@@ -51,7 +50,7 @@ export function shorten(
     const at = (<usize>i) << 3;
     const x = f64x2.mul(v128.load64_lane(right + at, v128.load64_zero(left + at), 1), steps);
     const low = i32x4.add(i32x4.splat(<i32>index), i32x4(0, 1, 2, 3));
-    const high = i32x4.splat(<i32>(index >> 32) ^ b);
+    const high = i32x4.splat((<i32>(index >> 32)) ^ b);
     const values = mix(i32x4.add(mix(v128.xor(low, seedA)), high));
     const first = f64x2.mul(f64x2.convert_low_i32x4_u(v128.shuffle<i32>(values, values, 0, 2, 0, 2)), unit);
     let word: v128;

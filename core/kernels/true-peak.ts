@@ -85,7 +85,6 @@ export function truePeak(
 }
 
 /** A weight of a row for four points at once. */
-@inline
 function weight(core: usize, tap: i32): v128 {
   return f32x4.splat(<f32>f64.load(core + ((<usize>tap) << 3)));
 }

@@ -40,7 +40,6 @@ function decode16(bytes: usize, count: i32, left: usize, right: usize): void {
 }
 
 /** Four whole numbers times a step. */
-@inline
 function put(to: usize, words: v128, step: v128): void {
   v128.store(to, f64x2.mul(f64x2.convert_low_i32x4_s(words), step));
   v128.store(to, f64x2.mul(f64x2.convert_low_i32x4_s(v128.shuffle<i32>(words, words, 2, 3, 2, 3)), step), 16);
@@ -51,7 +50,7 @@ function decode24(bytes: usize, count: i32, left: usize, right: usize): void {
   const step = f64x2.splat(1.0 / 2147483648.0);
   const zero = i32x4.splat(0);
   for (let i = 0; i < count; i += 2) {
-    const words = v128.load(bytes + (<usize>i) * 6);
+    const words = v128.load(bytes + <usize>i * 6);
     const parted = v128.shuffle<i8>(words, zero, 16, 0, 1, 2, 16, 6, 7, 8, 16, 3, 4, 5, 16, 9, 10, 11);
     const to = (<usize>i) << 3;
     v128.store(left + to, f64x2.mul(f64x2.convert_low_i32x4_s(parted), step));
@@ -87,15 +86,14 @@ export function encode(left: usize, right: usize, count: i32, format: i32, bytes
         v128.store64_lane(bytes + ((<usize>i) << 2), stereo, 0);
       } else if (format == INT24) {
         const stereo = v128.shuffle<i8>(l, r, 0, 1, 2, 16, 17, 18, 4, 5, 6, 20, 21, 22, 0, 0, 0, 0);
-        v128.store64_lane(bytes + (<usize>i) * 6, stereo, 0);
-        v128.store32_lane(bytes + (<usize>i) * 6, stereo, 2, 8);
+        v128.store64_lane(bytes + <usize>i * 6, stereo, 0);
+        v128.store32_lane(bytes + <usize>i * 6, stereo, 2, 8);
       } else v128.store(bytes + at, v128.shuffle<i32>(l, r, 0, 4, 1, 5));
     }
   }
 }
 
 /** Two samples as whole numbers. */
-@inline
 function words(audio: v128, steps: v128, most: v128, least: v128): v128 {
   const rounded = f64x2.floor(f64x2.add(f64x2.mul(audio, steps), f64x2.splat(0.5)));
   return i32x4.trunc_sat_f64x2_s_zero(f64x2.pmax(f64x2.pmin(rounded, most), least));
