@@ -21,6 +21,16 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
   await expect(page.getByText('null test')).toBeVisible();
 
   const listening = page.getByRole('region', { name: 'Proof listening' });
+  // On paper there is nothing to press, point at or choose: what was proved and the whole checksums stand there in words.
+  await page.emulateMedia({ media: 'print' });
+  await expect(
+    page.getByText(/^Revision 1, .*: Disc image.*16 bit, 44\.1 kHz\. Rendered .* asked by Ada\.$/),
+  ).toBeVisible();
+  await expect(page.locator('.proof-table tbody th').first()).toContainText(/[0-9a-f]{64}/);
+  await expect(page.getByRole('combobox', { name: 'Delivery' })).toBeHidden();
+  await expect(listening).toBeHidden();
+  await page.emulateMedia({ media: 'screen' });
+  await expect(page.getByText(/^Revision 1, .* asked by Ada/)).toBeHidden();
   // Song 2 begins at 5 + 2 s of the image, which begins with song 1.
   await listening.getByRole('button', { name: '2 0:07' }).click();
   const audio = listening.locator('audio');

@@ -5,9 +5,10 @@ import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
 import type { DeliveryRecord } from '../api/types.js';
+import { formWords, kindWords } from '../render/describe.js';
 import { ProofListening } from './ProofListening.js';
 import { Revisions } from './Revisions.js';
-import { count, formatBytes, formatDb, formatWhen } from '../ui/format.js';
+import { count, formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';
 
 const TEST_NAMES: Record<ProofTest['id'], string> = {
   length: 'length',
@@ -75,6 +76,7 @@ export function ProofView() {
           </a>
         )}
       </div>
+      <p className="only-printed">{printedLine(chosen)}</p>
       <Verdict delivery={chosen} files={chosen.proof.files} />
       <table className="table proof-table">
         <thead>
@@ -85,7 +87,7 @@ export function ProofView() {
             <th className="num">True peak</th>
             <th className="num">Loudness</th>
             <th>Read back and tested</th>
-            <th>SHA-256</th>
+            <th className="sum">SHA-256</th>
             <th className="num">Size</th>
           </tr>
         </thead>
@@ -108,6 +110,12 @@ export function ProofView() {
       </div>
     </div>
   );
+}
+
+/** What was proved, for paper: “Revision 3, plant: Disc image for a plant (DDP), 16 bit, 44.1 kHz. Rendered 25 November 2026, 14:05, asked by Ada.” */
+function printedLine({ revision, deliverable, createdAt, askedBy }: DeliveryRecord): string {
+  const what = `Revision ${revision}, ${deliverable.name}: ${kindWords(deliverable)}, ${formWords(deliverable)}.`;
+  return `${what} Rendered ${formatDate(createdAt)}${askedBy && `, asked by ${askedBy}`}.`;
 }
 
 function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonly ProofFile[] }) {
@@ -134,6 +142,7 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
         <a href={`/api/deliveries/${deliveryId}/files/${encodeURIComponent(path)}`} download>
           {path}
         </a>
+        <div className="only-printed sum">SHA-256 {sha256}</div>
       </th>
       <td className="num" title={frames === null ? undefined : `${frames} samples at ${rate} Hz`}>
         {frames === null || rate === null ? '–' : formatClock(samplesToTicks(samples(frames), rate), 2)}

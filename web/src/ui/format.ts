@@ -48,5 +48,12 @@ export function formatWhen(iso: string, now: Date): string {
   return date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 }
 
+/** `25 November 2026, 14:05`: a date for paper, on which no day is today. */
+export function formatDate(iso: string): string {
+  const date = new Date(iso);
+  const time = date.toLocaleTimeString('en-GB', { hour: 'numeric', minute: '2-digit' });
+  return `${date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}, ${time}`;
+}
+
 /** “1 track”, “9 tracks” */
 export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;

@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { formatBytes, formatDb, formatDiscTime, formatRate, formatWait, formatWhen } from './format.js';
+import {
+  formatBytes,
+  formatDb,
+  formatDiscTime,
+  formatRate,
+  formatWait,
+  formatDate,
+  formatWhen,
+} from './format.js';
 import { heightOf } from './silhouette-drawing.js';
 import { chord } from './useShortcuts.js';
 
@@ -39,6 +47,7 @@ describe('figures', () => {
   it('say when', () => {
     const now = new Date(2026, 10, 24, 12);
     expect(formatWhen(new Date(2026, 10, 24, 9, 5).toISOString(), now)).toBe('today, 9:05');
+    expect(formatDate(new Date(2026, 10, 24, 9, 5).toISOString())).toBe('24 November 2026, 9:05');
     expect(formatWhen(new Date(2026, 10, 23, 23, 59).toISOString(), now)).toBe('yesterday, 23:59');
     expect(formatWhen(new Date(2026, 10, 3).toISOString(), now)).toBe('3 Nov 2026');
   });
