@@ -22,7 +22,9 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
 
   const listening = page.getByRole('region', { name: 'Proof listening' });
   // On paper there is nothing to press, point at or choose: what was proved and the whole checksums stand there in words.
+  await page.getByRole('button', { name: 'Dim surface' }).click();
   await page.emulateMedia({ media: 'print' });
+  await expect(page.locator('body')).toHaveCSS('color', 'rgb(35, 40, 43)');
   await expect(
     page.getByText(/^Revision 1, .*: Disc image.*16 bit, 44\.1 kHz\. Rendered .* asked by Ada\.$/),
   ).toBeVisible();
