@@ -4,6 +4,7 @@ import { DITHER_KINDS } from '../dsp/dither.js';
 import { halveNeeds, halvePlaced, halveReference } from '../dsp/halve.js';
 import { resamplePlaced, resampleReference, type Rows } from '../dsp/polyphase.js';
 import { shortenedWords, shortenedWordsReference } from '../dsp/shorten.js';
+import { Fft } from '../measure/fft.js';
 import { KWeightedPower } from '../measure/k-weighting.js';
 import { SignalMeter, statisticsReference } from '../measure/signal.js';
 import { pointsFor, scanPlaced, scanReference } from '../measure/true-peak.js';
@@ -176,6 +177,15 @@ describe('the kernels give the same bits as the references', () => {
         expect(correlation).toBe(power > 0 ? Math.max(-1, Math.min(1, cross / power)) : null);
       }),
     );
+  });
+
+  it.each([4, 8, 16, 32, 1024, 2048])('when they transform %i points', (size) => {
+    const fft = Fft.of(size);
+    const [re, im] = [table(size, 5), table(size, 77)];
+    const wanted = { left: re.slice(), right: im.slice() };
+    fft.transformReference(wanted.left, wanted.right);
+    fft.transform(re, im);
+    expectSame({ left: re, right: im }, wanted);
   });
 
   it('when they look for true peaks, at any rate, length and level so far', () => {

@@ -21,9 +21,17 @@ interface Exports {
   readonly compare: Kernel;
   readonly weigh: Kernel;
   readonly statistics: Kernel;
+  readonly multiply: Kernel;
+  readonly fftBegin: Kernel;
+  readonly fftStage: Kernel;
+  readonly fftStages: Kernel;
+  readonly addPowers: Kernel;
 }
 
 type Kernel<Result = void> = (...args: number[]) => Result;
+
+/** Numbers that never change. */
+type Table = Float64Array | Uint32Array;
 
 /** Offsets of a stretch of stereo audio in the memory. */
 export interface Placed {
@@ -48,7 +56,7 @@ export const ROOM_BEFORE = 24;
  */
 export class Kernels {
   /** Tables that lie in the memory already. */
-  readonly #tables = new Map<Float64Array, number>();
+  readonly #tables = new Map<Table, number>();
   /** End of what stays. */
   #kept = FIRST;
   /** End of what is in use. */
@@ -95,13 +103,14 @@ export class Kernels {
   }
 
   /** Offset of a table that never changes; it stays in the memory. */
-  table(table: Float64Array): number {
+  table(table: Table): number {
     const known = this.#tables.get(table);
     if (known !== undefined) return known;
     // Whatever is in use lies before it, and is kept with it.
-    const at = this.take(8 * table.length);
+    const at = this.take(table.byteLength);
     this.#kept = this.#top;
-    this.doubles(at, table.length).set(table);
+    const { buffer, byteOffset, byteLength } = table;
+    this.bytes(at, byteLength).set(new Uint8Array(buffer, byteOffset, byteLength));
     this.#tables.set(table, at);
     return at;
   }

@@ -4,6 +4,7 @@ import { afterEach, expect, it, vi } from 'vitest';
 async function heard() {
   vi.resetModules();
   const { Meters } = await import('../measure/measure.js');
+  const { SpectrumMeter } = await import('../measure/spectrum.js');
   const { Quantiser } = await import('../dsp/dither.js');
   const { NullTest } = await import('../render/null-test.js');
   const { Programme } = await import('../render/programme.js');
@@ -19,6 +20,7 @@ async function heard() {
   const quantiser = new Quantiser('int16', 'shaped', { a: 3, b: 4 }, programme.touchedRanges(16), 588);
   const nullTest = new NullTest('int16');
   const meters = new Meters(44_100, 'int16');
+  const spectrum = new SpectrumMeter(44_100);
   const words: number[] = [];
   for (let at = 0; at < programme.length; at += 588 * 8) {
     const block = await programme.read(at, 588 * 8);
@@ -26,9 +28,13 @@ async function heard() {
     words.push(...piece);
     nullTest.push(piece, block);
     meters.pushWords(piece);
+    spectrum.push(block);
   }
   const { samplePeak, residual } = nullTest;
-  return { simd: kernels !== null, words, samplePeak, residual, measured: meters.result() };
+  return {
+    ...{ simd: kernels !== null, words, samplePeak, residual },
+    ...{ measured: meters.result(), bands: spectrum.result() },
+  };
 }
 
 afterEach(() => {

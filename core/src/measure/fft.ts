@@ -1,13 +1,23 @@
+import { kernels, type Kernels } from '../kernels/kernels.js';
+
 /** A fast Fourier transform of one fixed length, in place: decimation in time, two radix-2 stages at a time. */
 export class Fft {
+  static readonly #known = new Map<number, Fft>();
+
   /** One stage of radix 2, where their number is odd. */
   readonly #single: Twiddles | undefined;
   /** Pairs of stages, in order. */
   readonly #pairs: readonly { readonly first: Twiddles; readonly second: Twiddles }[];
   readonly #reversed: Uint32Array;
 
-  /** @param size a power of two, 4 or more */
-  constructor(readonly size: number) {
+  /** The transform of a size, a power of two, 4 or more; there is one of each, since the kernels keep its tables. */
+  static of(size: number): Fft {
+    const fft = Fft.#known.get(size) ?? new Fft(size);
+    Fft.#known.set(size, fft);
+    return fft;
+  }
+
+  private constructor(readonly size: number) {
     if (size < 4 || (size & (size - 1)) !== 0) throw new RangeError(`${size} is no power of two from 4 on`);
     let half = 4;
     if (Math.log2(size) % 2 === 1) {
@@ -25,6 +35,31 @@ export class Fft {
 
   /** @param re real and `im` imaginary parts, `size` values each; both are overwritten */
   transform(re: Float64Array, im: Float64Array): void {
+    if (!kernels) {
+      this.transformReference(re, im);
+      return;
+    }
+    kernels.begin();
+    const at = kernels.place({ left: re, right: im });
+    this.transformPlaced(kernels, at.left, at.right);
+    re.set(kernels.doubles(at.left, re.length));
+    im.set(kernels.doubles(at.right, im.length));
+  }
+
+  /** The same in the memory of the kernels. */
+  transformPlaced(machine: Kernels, re: number, im: number): void {
+    const { size } = this;
+    const { call } = machine;
+    call.fftBegin(re, im, size, machine.table(this.#reversed));
+    const factors = ({ cos, sin }: Twiddles): [number, number] => [machine.table(cos), machine.table(sin)];
+    const single = this.#single;
+    if (single) call.fftStage(re, im, size, single.cos.length, ...factors(single));
+    for (const { first, second } of this.#pairs)
+      call.fftStages(re, im, size, first.cos.length, ...factors(first), ...factors(second));
+  }
+
+  /** The reference in plain TypeScript: the same sums in the same order as the kernels. */
+  transformReference(re: Float64Array, im: Float64Array): void {
     const { size } = this;
     const reversed = this.#reversed;
     for (let i = 0; i < size; i++) {

@@ -9,7 +9,7 @@ describe('Fourier transform', () => {
     const re = Float64Array.from({ length: size }, (_, i) => uniform(seed, i) - 0.5);
     const im = Float64Array.from({ length: size }, (_, i) => uniform(seed, size + i) - 0.5);
     const [foundRe, foundIm] = [re.slice(), im.slice()];
-    new Fft(size).transform(foundRe, foundIm);
+    Fft.of(size).transform(foundRe, foundIm);
     for (let k = 0; k < size; k++) {
       let [sumRe, sumIm] = [0, 0];
       for (let n = 0; n < size; n++) {

@@ -1,3 +1,4 @@
+import { kernels, type Kernels } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
 import { Fft } from './fft.js';
 
@@ -27,11 +28,8 @@ export class SpectrumMeter {
 
   constructor(readonly rate: number) {
     const size = 2 ** Math.ceil(Math.log2(rate / WIDEST_BIN_HZ));
-    this.#fft = new Fft(size);
-    this.#window = Float64Array.from(
-      { length: size },
-      (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (n + 0.5)) / size),
-    );
+    this.#fft = Fft.of(size);
+    this.#window = hann(size);
     this.#re = new Float64Array(size);
     this.#im = new Float64Array(size);
     this.#power = new Float64Array(size / 2 + 1);
@@ -50,6 +48,29 @@ export class SpectrumMeter {
   }
 
   #close(): void {
+    if (kernels) this.#addPlaced(kernels);
+    else this.#addReference();
+    this.#filled = 0;
+    this.#windows++;
+  }
+
+  #addPlaced(machine: Kernels): void {
+    const { size } = this.#fft;
+    machine.begin();
+    const { left: re, right: im } = machine.place({ left: this.#re, right: this.#im });
+    const weights = machine.table(this.#window);
+    machine.call.multiply(re, weights, size);
+    machine.call.multiply(im, weights, size);
+    this.#fft.transformPlaced(machine, re, im);
+    const power = machine.take(8 * this.#power.length);
+    const view = machine.doubles(power, this.#power.length);
+    view.set(this.#power);
+    machine.call.addPowers(re, im, size, power);
+    this.#power.set(view);
+  }
+
+  /** The reference in plain TypeScript: the same sums as the kernels. */
+  #addReference(): void {
     const { size } = this.#fft;
     const re = this.#re;
     const im = this.#im;
@@ -59,7 +80,7 @@ export class SpectrumMeter {
       im[i] = (im[i] as number) * weight;
     }
     // Left and right as one complex signal: |X(k)|² + |X(−k)|² is twice the power of both channels together.
-    this.#fft.transform(re, im);
+    this.#fft.transformReference(re, im);
     const power = this.#power;
     for (let k = 1; k < size / 2; k++) {
       const a = re[k] as number;
@@ -68,8 +89,6 @@ export class SpectrumMeter {
       const d = im[size - k] as number;
       power[k] = (power[k] as number) + (a * a + b * b + c * c + d * d) / 2;
     }
-    this.#filled = 0;
-    this.#windows++;
   }
 
   /** dB for each of THIRD_OCTAVES_HZ; null where nothing is there, or where the band reaches past half the rate. */
@@ -95,6 +114,20 @@ export class SpectrumMeter {
   #binOf(step: number): number {
     return (1000 * 10 ** (step / 10) * this.#fft.size) / this.rate;
   }
+}
+
+/** Windows of Hann’s shape, made once for each size. */
+const windows = new Map<number, Float64Array>();
+
+function hann(size: number): Float64Array {
+  const known = windows.get(size);
+  if (known) return known;
+  const shape = Float64Array.from(
+    { length: size },
+    (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (n + 0.5)) / size),
+  );
+  windows.set(size, shape);
+  return shape;
 }
 
 /** Power between two places on the axis of bins; bin k covers [k − ½, k + ½), and a bin on the edge counts by its share. */

@@ -43,7 +43,7 @@ export function estimateTempo(audio: Block, rate: number, bar: number): TempoEst
 function onsetStrength({ left, right }: Block, rate: number): Float64Array {
   const hop = rate / HOPS_PER_SECOND;
   const size = 2 ** Math.round(Math.log2(rate * WINDOW_S));
-  const fft = new Fft(size);
+  const fft = Fft.of(size);
   const re = new Float64Array(size);
   const im = new Float64Array(size);
   const bins = Math.min(size / 2, Math.floor((size * 11_000) / rate));
