@@ -28,12 +28,21 @@ export class SilhouetteMeter {
       // Bucket k covers [⌊k·rate/75⌋, ⌊(k+1)·rate/75⌋): rates that 75 does not divide keep in step as well.
       const bucketEnd = Math.floor(((this.#bucket + 1) * this.rate) / FRAMES_PER_SECOND);
       const end = Math.min(left.length, at + bucketEnd - this.#position);
+      // Plain comparisons of locals: Math.max and fields of the object would cost several times as much.
+      let high = this.#peak;
+      let low = -this.#peak;
+      let power = this.#power;
       for (let i = at; i < end; i++) {
         const l = left[i] as number;
         const r = right[i] as number;
-        this.#peak = Math.max(this.#peak, Math.abs(l), Math.abs(r));
-        this.#power += l * l + r * r;
+        if (l > high) high = l;
+        if (l < low) low = l;
+        if (r > high) high = r;
+        if (r < low) low = r;
+        power += l * l + r * r;
       }
+      this.#peak = Math.max(high, -low);
+      this.#power = power;
       this.#position += end - at;
       at = end;
       if (this.#position === bucketEnd) this.#close();
