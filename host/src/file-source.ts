@@ -3,6 +3,8 @@ import type { ByteSource } from '@oiseau/core';
 
 /** Bytes fetched at a time by a reader that goes on where it stopped. */
 const AHEAD = 1 << 20;
+/** Files that keep what was fetched ahead; an album has many masters open, and reads only a few at a time. */
+const MOST_AHEAD = 4;
 
 interface Stretch {
   readonly at: number;
@@ -13,6 +15,9 @@ const endOf = ({ at, bytes }: Stretch): number => at + bytes.length;
 
 /** A file on disk as a byte source; keep it open while reading, then `close` it. Whoever reads on in order finds the next bytes waiting. */
 export class FileByteSource implements ByteSource {
+  /** Those that keep what was fetched ahead, the one that was read last at the end. */
+  static readonly #reading: FileByteSource[] = [];
+
   /** End of the last read. */
   #next = -1;
   #here: Stretch | undefined;
@@ -38,7 +43,7 @@ export class FileByteSource implements ByteSource {
     const inOrder = offset === this.#next;
     this.#next = end;
     if (!inOrder || end - offset >= AHEAD) {
-      this.#here = this.#ahead = undefined;
+      this.#forget();
       return (await this.#fetch(offset, end - offset)).bytes;
     }
     const here = this.#here;
@@ -46,7 +51,13 @@ export class FileByteSource implements ByteSource {
     // What is left of this stretch, and the rest from the one after it.
     const first = here && here.at <= offset ? within(here, offset, endOf(here)) : new Uint8Array();
     const next = await (this.#ahead ?? this.#fetch(offset + first.length, AHEAD));
+    // Another reader may have moved on meanwhile.
+    if (offset + first.length < next.at || end > endOf(next)) {
+      this.#forget();
+      return (await this.#fetch(offset, end - offset)).bytes;
+    }
     this.#here = next;
+    this.#remember();
     this.#ahead = endOf(next) < this.size ? this.#fetch(endOf(next), AHEAD) : undefined;
     // A stretch that nobody comes for any more may fail unheard.
     this.#ahead?.catch(() => undefined);
@@ -56,6 +67,25 @@ export class FileByteSource implements ByteSource {
     bytes.set(first);
     bytes.set(second, first.length);
     return bytes;
+  }
+
+  /** Takes a place among those that keep what was fetched ahead; the one that was read longest ago gives up its own. */
+  #remember(): void {
+    const reading = FileByteSource.#reading;
+    this.#leave();
+    reading.push(this);
+    const [longestAgo] = reading;
+    if (longestAgo && reading.length > MOST_AHEAD) longestAgo.#forget();
+  }
+
+  #forget(): void {
+    this.#here = this.#ahead = undefined;
+    this.#leave();
+  }
+
+  #leave(): void {
+    const at = FileByteSource.#reading.indexOf(this);
+    if (at >= 0) FileByteSource.#reading.splice(at, 1);
   }
 
   async #fetch(at: number, length: number): Promise<Stretch> {
@@ -71,6 +101,7 @@ export class FileByteSource implements ByteSource {
   }
 
   close(): Promise<void> {
+    this.#forget();
     return this.handle.close();
   }
 }

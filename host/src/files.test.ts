@@ -30,13 +30,30 @@ describe('reading a file', () => {
         let at = 0;
         for (const { jump, length } of steps) {
           at = jump ?? at;
-          const found = Buffer.from(await source.read(at, length));
-          expect(found.equals(all.subarray(at, at + length))).toBe(true);
-          at += length;
+          // Two at once, as when a player and a meter share a file.
+          const [found, next] = await Promise.all([
+            source.read(at, length),
+            source.read(at + length, length),
+          ]);
+          expect(Buffer.from(found).equals(all.subarray(at, at + length))).toBe(true);
+          expect(Buffer.from(next).equals(all.subarray(at + length, at + 2 * length))).toBe(true);
+          at += 2 * length;
         }
         await source.close();
       }),
     );
+  });
+
+  it('from many files in turn gives each its own, though only a few are kept ahead of', async () => {
+    const sources = await Promise.all(
+      Array.from({ length: 9 }, () => FileByteSource.open(join(folder, 'all'))),
+    );
+    for (let at = 0; at < 3 * 400_000; at += 400_000)
+      for (const [i, source] of sources.entries()) {
+        const found = Buffer.from(await source.read(at + i, 400_000));
+        expect(found.equals(all.subarray(at + i, at + i + 400_000))).toBe(true);
+      }
+    await Promise.all(sources.map((source) => source.close()));
   });
 
   it('gives fewer bytes where the file was cut short after it was opened', async () => {
