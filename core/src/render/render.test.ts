@@ -3,138 +3,22 @@ import { describe, expect, it } from 'vitest';
 import type { Album } from '../album/album.js';
 import { deliverableSchema } from '../album/deliverable.js';
 import { layOutAlbum } from '../album/resolve.js';
-import { layOut, sounding, type Sequence } from '../album/sequence.js';
+import { layOut, type Sequence } from '../album/sequence.js';
 import { readCueSheet } from '../disc/cue-sheet.js';
-import { memorySource, MemorySink } from '../pcm/bytes.js';
+import { MemorySink } from '../pcm/bytes.js';
 import type { PcmSource } from '../pcm/block.js';
-import { openWav } from '../pcm/wav-read.js';
 import { album, firstDifference, sequence, sequenceTrack, source, words16 } from '../testing.js';
+import { master, MemoryFolder, planFor, readAll, render } from '../testing-render.js';
 import { formatMsf } from '../time/frames.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
 import { planDeliverable } from './plan.js';
-import type { Plan } from './planned.js';
-import type { RenderPorts } from './ports.js';
 import { Programme } from './programme.js';
-import { proveRender, type Proof } from './proof.js';
+import { proveRender } from './proof.js';
 import { renderPlan } from './render.js';
 
 const s = secondsToTicks;
 const programme = (of: Sequence, masters: PcmSource[], rate = 44_100): Programme =>
   new Programme(of, layOut(of), masters, rate);
-
-/** A hash that is good enough to tell two streams apart in a test. */
-function tinyHash(): ReturnType<RenderPorts['crc32']> {
-  let state = 0;
-  return {
-    update: (bytes) => {
-      for (const byte of bytes) state = (Math.imul(state ^ byte, 0x01000193) + 1) | 0;
-    },
-    digest: () => (state >>> 0).toString(16),
-  };
-}
-
-/** LIST INFO of a WAV file whose form and bext stand before it, under the names that FFmpeg gives them. */
-function infoOf(wav: Uint8Array): Record<string, string> {
-  const text = Buffer.from(wav).toString('latin1');
-  const names: Record<string, string> = {
-    ...{ INAM: 'TITLE', IART: 'ARTIST', IPRD: 'ALBUM', ITRK: 'TRACK', ICRD: 'DATE', IGNR: 'GENRE' },
-    ...{ ICOP: 'COPYRIGHT', ICMT: 'COMMENT', IMUS: 'IMUS' },
-  };
-  const found: Record<string, string> = {};
-  const list = text.indexOf('INFO');
-  const end = list < 0 ? 0 : list + Buffer.from(wav).readUInt32LE(list - 4);
-  for (let at = list + 4; at < end;) {
-    const size = Buffer.from(wav).readUInt32LE(at + 4);
-    const value = Buffer.from(wav.subarray(at + 8, at + 8 + size - 1)).toString('utf8');
-    found[names[text.slice(at, at + 4)] ?? ''] = value;
-    at += 8 + size + (size % 2);
-  }
-  return found;
-}
-
-class MemoryFolder implements RenderPorts {
-  readonly files = new Map<string, MemorySink>();
-  createFile(path: string) {
-    const sink = new MemorySink();
-    this.files.set(path, sink);
-    return Promise.resolve({
-      write: (bytes: Uint8Array) => sink.write(bytes.slice()),
-      close: () => Promise.resolve(),
-      abort: () => undefined,
-    });
-  }
-  bytes(path: string): Uint8Array {
-    return this.files.get(path)?.bytes() ?? new Uint8Array();
-  }
-  openFile(path: string) {
-    return Promise.resolve(memorySource(this.bytes(path)));
-  }
-  patch(path: string, at: number, bytes: Uint8Array) {
-    const changed = this.bytes(path).slice();
-    changed.set(bytes, at);
-    const sink = new MemorySink();
-    this.files.set(path, sink);
-    return sink.write(changed);
-  }
-  prepend(): Promise<never> {
-    return Promise.reject(new Error('nothing to put before in this test'));
-  }
-  encode(): Promise<never> {
-    return Promise.reject(new Error('no encoder in this test'));
-  }
-  tag(): Promise<never> {
-    return Promise.reject(new Error('no tags in this test'));
-  }
-  decode(path: string) {
-    const none = async function* (): AsyncGenerator<never> {
-      yield* [];
-    };
-    return Promise.resolve({
-      rate: 0,
-      format: 'int16' as const,
-      tags: infoOf(this.bytes(path)),
-      hasPicture: false,
-      words: none,
-    });
-  }
-  crc32() {
-    return tinyHash();
-  }
-  digest(path: string) {
-    const hash = tinyHash();
-    hash.update(this.bytes(path));
-    return Promise.resolve(hash.digest());
-  }
-}
-
-async function render(
-  subject: Album,
-  masters: PcmSource[],
-  deliverable: object,
-): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
-  const facts = new Map(sounding(subject).map((track, i) => [track.master, masters[i] as PcmSource]));
-  const { sequence: of, layout } = layOutAlbum(subject, facts);
-  const plan = planDeliverable(
-    subject,
-    layout,
-    masters,
-    deliverableSchema.parse({ name: 'd', ...deliverable }),
-    1,
-  );
-  const folder = new MemoryFolder();
-  const written = await renderPlan(
-    plan,
-    { sequence: of, layout, masters, cover: null },
-    folder,
-    () => undefined,
-  );
-  return { folder, plan, proof: await proveRender(plan, written, 1, false, folder, () => undefined) };
-}
-const master = (n: number): string => n.toString(16).padStart(64, '0');
-const readAll = async (folder: MemoryFolder, path: string) => {
-  const wav = await openWav(memorySource(folder.bytes(path)));
-  return wav.read(0, wav.length);
-};
 
 describe('two tracks from one recording that run into each other', () => {
   it.each([44_100, 48_000, 96_000])('are the recording, sample for sample, at %i Hz', async (rate) => {
@@ -401,23 +285,10 @@ describe('files for each track', () => {
   });
 
   it('stop at once when progress throws', async () => {
-    const facts = new Map(three.tracks.map((track, i) => [track.master, masters()[i] as PcmSource]));
-    const { sequence: of, layout } = layOutAlbum(three, facts);
-    const plan = planDeliverable(
-      three,
-      layout,
-      masters(),
-      deliverableSchema.parse({ name: 'd', kind: 'cue' }),
-      1,
-    );
-    const stop = renderPlan(
-      plan,
-      { sequence: of, layout, masters: masters(), cover: null },
-      new MemoryFolder(),
-      () => {
-        throw new Error('stopped');
-      },
-    );
+    const { plan, input } = planFor(three, masters(), { kind: 'cue' });
+    const stop = renderPlan(plan, input, new MemoryFolder(), () => {
+      throw new Error('stopped');
+    });
     await expect(stop).rejects.toThrow('stopped');
   });
 });

@@ -83,9 +83,10 @@ export async function renderPlan(
       const { audio, finish } = await feed(file, current, input, ports, (seconds) =>
         progress(before + seconds),
       );
-      await finishing;
-      finishing = finish();
+      const earlier = finishing;
+      finishing = finish(earlier);
       finishing.catch(() => undefined);
+      await earlier;
       written.push(audio);
       doneSeconds += file.length / file.rate;
     }
@@ -175,14 +176,14 @@ class Stream {
   }
 }
 
-/** Writes the words of a file. It is whole once `finish` has resolved. */
+/** Writes the words of a file. It is whole once `finish` has resolved, which waits for the file before it, and fails with it. */
 async function feed(
   file: PlannedAudio,
   stream: Stream,
   input: RenderInput,
   ports: RenderPorts,
   progress: Progress,
-): Promise<{ audio: WrittenAudio; finish: () => Promise<void> }> {
+): Promise<{ audio: WrittenAudio; finish: (earlier: Promise<void>) => Promise<void> }> {
   const checksum = ports.crc32();
   const sink = await openContainer(file, input.cover, ports);
   const envelope = new Envelope(file.rate);
@@ -217,8 +218,9 @@ async function feed(
       residual,
       envelope: envelope.done(),
     },
-    finish: () =>
+    finish: (earlier) =>
       orAbort(async () => {
+        await earlier;
         await sink.close();
         await tagFile(file, input.cover, ports);
       }),

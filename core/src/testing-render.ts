@@ -1,0 +1,144 @@
+import type { Album } from './album/album.js';
+import { deliverableSchema } from './album/deliverable.js';
+import { layOutAlbum } from './album/resolve.js';
+import { sounding } from './album/sequence.js';
+import type { Block, PcmSource } from './pcm/block.js';
+import { ByteReader, memorySource, MemorySink } from './pcm/bytes.js';
+import { openWav } from './pcm/wav-read.js';
+import { planDeliverable } from './render/plan.js';
+import type { Plan } from './render/planned.js';
+import type { RenderPorts } from './render/ports.js';
+import { proveRender, type Proof } from './render/proof.js';
+import { renderPlan, type RenderInput } from './render/render.js';
+
+/** Rendering into memory, for tests; nothing in the product imports this. */
+
+/** A hash that is good enough to tell two streams apart in a test. */
+function tinyHash(): ReturnType<RenderPorts['crc32']> {
+  let state = 0;
+  return {
+    update: (bytes) => {
+      for (const byte of bytes) state = (Math.imul(state ^ byte, 0x01000193) + 1) | 0;
+    },
+    digest: () => (state >>> 0).toString(16),
+  };
+}
+
+/** LIST INFO of a WAV file whose form and bext stand before it, under the names that FFmpeg gives them. */
+function infoOf(wav: Uint8Array): Record<string, string> {
+  const names: Record<string, string> = {
+    ...{ INAM: 'TITLE', IART: 'ARTIST', IPRD: 'ALBUM', ITRK: 'TRACK', ICRD: 'DATE', IGNR: 'GENRE' },
+    ...{ ICOP: 'COPYRIGHT', ICMT: 'COMMENT', IMUS: 'IMUS' },
+  };
+  const found: Record<string, string> = {};
+  const list = indexOf(wav, 'LIST');
+  if (list < 0) return found;
+  const reader = new ByteReader(wav);
+  reader.position = list + 4;
+  const end = reader.u32() + reader.position;
+  reader.fourCC();
+  while (reader.position < end) {
+    const name = names[reader.fourCC()] ?? '';
+    const size = reader.u32();
+    found[name] = new TextDecoder().decode(reader.take(size - 1));
+    reader.position += 1 + (size % 2);
+  }
+  return found;
+}
+
+/** Where four characters stand in the first bytes of a file, or −1. */
+function indexOf(bytes: Uint8Array, word: string): number {
+  for (let at = 0; at < Math.min(bytes.length, 4096); at++)
+    if ([...word].every((letter, i) => bytes[at + i] === letter.charCodeAt(0))) return at;
+  return -1;
+}
+
+/** A folder of files in memory; it has no encoders, and a decoder that tells no more than the tags of a WAV file. */
+export class MemoryFolder implements RenderPorts {
+  readonly files = new Map<string, MemorySink>();
+  createFile(path: string) {
+    const sink = new MemorySink();
+    this.files.set(path, sink);
+    return Promise.resolve({
+      write: (bytes: Uint8Array) => sink.write(bytes.slice()),
+      close: () => Promise.resolve(),
+      abort: () => undefined,
+    });
+  }
+  bytes(path: string): Uint8Array {
+    return this.files.get(path)?.bytes() ?? new Uint8Array();
+  }
+  openFile(path: string) {
+    return Promise.resolve(memorySource(this.bytes(path)));
+  }
+  patch(path: string, at: number, bytes: Uint8Array) {
+    const changed = this.bytes(path).slice();
+    changed.set(bytes, at);
+    const sink = new MemorySink();
+    this.files.set(path, sink);
+    return sink.write(changed);
+  }
+  prepend(): Promise<never> {
+    return Promise.reject(new Error('nothing to put before in this test'));
+  }
+  encode(): Promise<never> {
+    return Promise.reject(new Error('no encoder in this test'));
+  }
+  tag(): Promise<never> {
+    return Promise.reject(new Error('no tags in this test'));
+  }
+  decode(path: string) {
+    const none = async function* (): AsyncGenerator<never> {
+      yield* [];
+    };
+    return Promise.resolve({
+      rate: 0,
+      format: 'int16' as const,
+      tags: infoOf(this.bytes(path)),
+      hasPicture: false,
+      words: none,
+    });
+  }
+  crc32() {
+    return tinyHash();
+  }
+  digest(path: string) {
+    const hash = tinyHash();
+    hash.update(this.bytes(path));
+    return Promise.resolve(hash.digest());
+  }
+}
+
+/** The plan of a deliverable, and what it is rendered from. */
+export function planFor(
+  subject: Album,
+  masters: PcmSource[],
+  deliverable: object,
+): { plan: Plan; input: RenderInput } {
+  const facts = new Map(sounding(subject).map((track, i) => [track.master, masters[i] as PcmSource]));
+  const { sequence, layout } = layOutAlbum(subject, facts);
+  const form = deliverableSchema.parse({ name: 'd', ...deliverable });
+  return {
+    plan: planDeliverable(subject, layout, masters, form, 1),
+    input: { sequence, layout, masters, cover: null },
+  };
+}
+
+/** Renders a deliverable of an album and proves it. @param masters one for everything that sounds, in order */
+export async function render(
+  subject: Album,
+  masters: PcmSource[],
+  deliverable: object,
+): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
+  const { plan, input } = planFor(subject, masters, deliverable);
+  const folder = new MemoryFolder();
+  const written = await renderPlan(plan, input, folder, () => undefined);
+  return { folder, plan, proof: await proveRender(plan, written, 1, false, folder, () => undefined) };
+}
+/** The name of the n-th master in an album. */
+export const master = (n: number): string => n.toString(16).padStart(64, '0');
+/** The audio of a WAV file. */
+export const readAll = async (folder: MemoryFolder, path: string): Promise<Block> => {
+  const wav = await openWav(memorySource(folder.bytes(path)));
+  return wav.read(0, wav.length);
+};
