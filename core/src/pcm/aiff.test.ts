@@ -91,6 +91,26 @@ describe('AIFF', () => {
     expect([left[0], right[0]]).toEqual([0.5, -0.5]);
   });
 
+  it('gives its words in the order of WAV, and one channel on both sides', async () => {
+    // 16384 = 4000 and −16384 = C000; low byte first: 00 40 and 00 C0.
+    const stereo = await open(aiff({}));
+    expect([...(await stereo.words(0, 1))]).toEqual([0x00, 0x40, 0x00, 0xc0]);
+    expect([...(await stereo.words(1, 1))]).toEqual([0xff, 0x7f, 0x00, 0x80]);
+    const mono = await open(aiff({ channels: 1, frames: 2, sound: [0x12, 0x34, 0xff, 0xfe] }));
+    expect([...(await mono.words(0, 2))]).toEqual([0x34, 0x12, 0x34, 0x12, 0xfe, 0xff, 0xfe, 0xff]);
+  });
+
+  it('refuses to make up words that are not there', async () => {
+    const bytes = aiff({});
+    const source = new PcmFileSource(
+      await readAiffInfo(memorySource(bytes)),
+      memorySource(bytes.subarray(0, bytes.length - 1)),
+    );
+    await expect(source.words(0, 2)).rejects.toThrow(
+      'The audio ends early: 8 bytes wanted at sample 0, 7 found.',
+    );
+  });
+
   it('reads its names and marks', async () => {
     const extra = [
       ...chunk('NAME', ascii('Lantern Oil')),
