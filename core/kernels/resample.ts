@@ -5,7 +5,7 @@
  * are kept apart by tap modulo 8.
  * @param table offset of the rows, `up` of them
  * @param phase row of the first output sample
- * @param at input sample under its first tap
+ * @param inLeft, inRight the input from the sample under its first tap on
  */
 export function resample(
   table: usize,
@@ -13,7 +13,6 @@ export function resample(
   up: i32,
   down: i32,
   phase: i32,
-  at: i32,
   count: i32,
   inLeft: usize,
   inRight: usize,
@@ -23,6 +22,7 @@ export function resample(
   // A division for each sample would cost as much as a short row.
   const step = down / up;
   const rest = down % up;
+  let at = 0;
   for (let i = 0; i < count; i++) {
     let w = table + ((<usize>(phase * taps)) << 3);
     let l = inLeft + ((<usize>at) << 3);

@@ -1,4 +1,3 @@
-export { createFile } from './file-sink.js';
 export { FileByteSource } from './file-source.js';
 export { systemCode } from './errors.js';
 export { decodeFile } from './decode.js';

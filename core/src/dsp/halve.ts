@@ -1,5 +1,5 @@
 import type { Kernels, Placed } from '../kernels/kernels.js';
-import type { Block } from '../pcm/block.js';
+import { CHANNELS, type Block } from '../pcm/block.js';
 
 /** A half-band low-pass of 4·K − 1 taps: all even ones but the middle are 0, and the odd ones are alike on both sides. */
 export interface HalfBand {
@@ -19,7 +19,7 @@ export function halvePlaced(machine: Kernels, filter: HalfBand, count: number, i
   const even = machine.take(8 * half);
   const odd = machine.take(8 * half);
   const to = machine.room(count);
-  for (const channel of ['left', 'right'] as const) {
+  for (const channel of CHANNELS) {
     machine.call.part(input[channel], half, even, odd);
     machine.call.halve(table, taps, filter.centre, count, even + 8 * taps, odd + 8 * taps, to[channel]);
   }

@@ -21,7 +21,7 @@ export function resamplePlaced(machine: Kernels, rows: Rows, { phase, count }: W
   const { up, down, taps } = rows;
   const table = machine.table(rows.table);
   const to = machine.room(count);
-  machine.call.resample(table, taps, up, down, phase, 0, count, input.left, input.right, to.left, to.right);
+  machine.call.resample(table, taps, up, down, phase, count, input.left, input.right, to.left, to.right);
   return to;
 }
 

@@ -1,4 +1,4 @@
-import { silence, type Block, type PcmSource } from '../pcm/block.js';
+import { CHANNELS, silence, type Block, type PcmSource } from '../pcm/block.js';
 
 /** Reads a source for a filter: successive stretches overlap by its length, and what the last one had is not read twice. */
 export class SlidingInput {
@@ -34,7 +34,7 @@ const from = ({ left, right }: Block, at: number): Block => ({
 /** Two stretches as one. */
 export function joined(a: Block, b: Block): Block {
   const both = silence(a.left.length + b.left.length);
-  for (const channel of ['left', 'right'] as const) {
+  for (const channel of CHANNELS) {
     both[channel].set(a[channel]);
     both[channel].set(b[channel], a[channel].length);
   }

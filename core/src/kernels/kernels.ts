@@ -47,8 +47,8 @@ interface Stereo {
   readonly right: Float64Array;
 }
 
-/** Samples before each channel of a placed stretch that belong to whoever measures it: room for what came before. */
-export const ROOM_BEFORE = 24;
+/** Samples before each channel of a placed stretch that belong to whoever measures it: the past that a true-peak meter needs. */
+const ROOM_BEFORE = 24;
 
 /**
  * The hot loops in WebAssembly with SIMD, and the memory they work on: several times as fast as TypeScript, and the same bits. Work is

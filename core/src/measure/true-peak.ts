@@ -1,12 +1,11 @@
 import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
-import type { Block } from '../pcm/block.js';
+import { CHANNELS, type Block } from '../pcm/block.js';
 
 /** Taps to each side of the interpolated point. */
 const HALF = 12;
 const TAPS = 2 * HALF;
 /** Samples of the past that a point needs. */
 const TAIL = TAPS - 1;
-const CHANNELS = ['left', 'right'] as const;
 /** Samples that share one "can anything here be higher?" question. */
 const STRIDE = 64;
 /** Taps in the middle that decide most of a point's value; the others can only add their share of the highest sample around. */

@@ -7,6 +7,9 @@ export interface Block {
   readonly right: Float64Array;
 }
 
+/** Both channels of a block, by name. */
+export const CHANNELS = ['left', 'right'] as const;
+
 export function silence(length: number): Block {
   return { left: new Float64Array(length), right: new Float64Array(length) };
 }

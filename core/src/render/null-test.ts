@@ -1,5 +1,5 @@
 import { kernels } from '../kernels/kernels.js';
-import { isInteger, wordBits, type Block, type WordFormat } from '../pcm/block.js';
+import { CHANNELS, isInteger, wordBits, type Block, type WordFormat } from '../pcm/block.js';
 import { decodePlaced, decodeReference } from '../pcm/words.js';
 
 /** Lays words as they are stored against the programme that they were made from, limited to what the words can hold. */
@@ -25,7 +25,7 @@ export class NullTest {
     const stored = decodePlaced(kernels, words, this.format);
     const at = kernels.take(16);
     kernels.doubles(at, 2).set(this.#extremes);
-    for (const channel of ['left', 'right'] as const)
+    for (const channel of CHANNELS)
       kernels.call.compare(stored[channel], wanted[channel], wanted.length, this.#highest, this.#lowest, at);
     this.#extremes.set(kernels.doubles(at, 2));
   }
@@ -33,7 +33,7 @@ export class NullTest {
   /** The reference in plain TypeScript: the same figures as the kernel finds. */
   pushReference(words: Uint8Array, programme: Block): void {
     const stored = decodeReference(words, this.format, 2, 'little');
-    for (const channel of ['left', 'right'] as const) {
+    for (const channel of CHANNELS) {
       let [peak = 0, residual = 0] = this.#extremes;
       programme[channel].forEach((value, i) => {
         const word = stored[channel][i] as number;

@@ -6,7 +6,7 @@ import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 
 /** A file being written. */
 export interface FileSink extends ByteSink {
-  /** Resolves when every byte is stored. */
+  /** Resolves when every byte is in the file. */
   close(): Promise<void>;
   /** Lets go of the file (or the encoder) without finishing it; what was written may stay behind, incomplete. */
   abort(): void | Promise<void>;
