@@ -49,7 +49,7 @@ test('no view scrolls sideways at 1280, also with the longest title', async ({ p
   const id = await makeAlbum(page, long, [wavFile('z.wav', 14, 5)], (album) => ({
     ...album,
     performer: long,
-    tracks: album.tracks.map((track) => ({ ...track, title: long })),
+    songs: album.songs.map((song) => ({ ...song, title: long })),
   }));
   for (const path of ['/', ...(await viewsOf(page, id)).map((step) => `/albums/${id}/${step}`)]) {
     await page.goto(url(path));

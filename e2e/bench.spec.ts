@@ -1,3 +1,4 @@
+import { withSong } from '@oiseau/core/testing';
 import { expect, test, type Page } from '@playwright/test';
 import { secondsToTicks } from '@oiseau/core';
 import {
@@ -7,7 +8,7 @@ import {
   makeAlbum,
   openSecondTransition,
   saved,
-  serverAlbum,
+  serverTracks,
   typeInto,
   wavFile,
 } from './support.js';
@@ -20,15 +21,12 @@ async function openBench(
     page,
     'Bench',
     [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12), wavFile('c.wav', 3, 8)],
-    (album) => ({
-      ...album,
-      tracks: album.tracks.map((track, i) => (i === 0 ? { ...track, out: secondsToTicks(10) } : track)),
-    }),
+    (album) => withSong(album, 0, { out: secondsToTicks(10) }),
   );
   return { id, at: await openSecondTransition(page, id) };
 }
 
-const tracks = async (page: Page, id: string) => (await serverAlbum(page, id)).tracks;
+const tracks = serverTracks;
 
 test('the out point is dragged, and what follows moves along', async ({ page }) => {
   const { id, at } = await openBench(page);
@@ -119,7 +117,7 @@ test('loudness is matched to one track, shown before it is taken, and undone', a
   await page.getByLabel('Gain of track 1').press('Enter');
   await page.getByRole('button', { name: 'Levels' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('As loud as').selectOption('0');
+  await dialog.getByLabel('As loud as').selectOption('t1');
   // All three are the same noise: two would come down by 4 dB.
   await expect(dialog.getByRole('row', { name: /Song 2/ })).toContainText(/−4\.\d dB|−3\.\d dB/);
   expect((await tracks(page, id)).map(({ gainDb }) => gainDb).slice(1)).toEqual([0, 0]);

@@ -4,7 +4,7 @@ import {
   ledgerTitles,
   makeAlbum,
   saved,
-  serverAlbum,
+  serverTracks,
   typeInto,
   url,
   wavFile,
@@ -20,7 +20,7 @@ async function openFour(page: Page): Promise<string> {
 const row = (page: Page, number: number) =>
   page.getByRole('row', { name: `track ${number}: Song ${number}` });
 const column = async (page: Page, id: string, of: 'gapBefore' | 'gainDb' | 'in' | 'out') =>
-  (await serverAlbum(page, id)).tracks.map((track) => (of === 'gainDb' ? track.gainDb : s(track[of])));
+  (await serverTracks(page, id)).map((track) => (of === 'gainDb' ? track.gainDb : s(track[of])));
 
 test('what is typed into one of several chosen rows goes to all of them, as one step', async ({ page }) => {
   const id = await openFour(page);

@@ -2,9 +2,10 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { withSong } from '@oiseau/core/testing';
 import { expect, test, type Page } from '@playwright/test';
-import { encodeWords, wavHeader } from '@oiseau/core';
-import { api, makeAlbum, saved, serverAlbum, url, wavFile, type TestFile } from './support.js';
+import { secondsToTicks, encodeWords, wavHeader } from '@oiseau/core';
+import { api, makeAlbum, saved, serverTracks, url, wavFile, type TestFile } from './support.js';
 
 /** A WAV file whose channels are both `value(n)`. */
 function tone(name: string, seconds: number, value: (n: number) => number, rate = 44_100): TestFile {
@@ -100,7 +101,7 @@ test('a folder comes in without what else lies in it, and over a line that break
   expect(broken.size).toBe(2);
   expect(tries).toContain('HEAD');
   await saved(page);
-  const { tracks } = await serverAlbum(page, id);
+  const tracks = await serverTracks(page, id);
   expect(tracks.map(({ title }) => title)).toEqual(['a', 'b']);
   await rm(folder, { recursive: true });
 });
@@ -134,15 +135,10 @@ test('a master is seen large, played by itself from any point, and its clipped p
 });
 
 test('a newer version takes a master’s place once its differences were seen', async ({ page }) => {
-  const id = await makeAlbum(page, 'Versions', [tone('take.wav', 6, sine)], (album) => ({
-    ...album,
-    tracks: album.tracks.map((track) => ({
-      ...track,
-      gapBefore: (5 * 705_600_000) as typeof track.gapBefore,
-      title: 'Kept',
-    })),
-  }));
-  const before = (await serverAlbum(page, id)).tracks[0];
+  const id = await makeAlbum(page, 'Versions', [tone('take.wav', 6, sine)], (album) =>
+    withSong(album, 0, { gapBefore: secondsToTicks(5), title: 'Kept' }),
+  );
+  const before = (await serverTracks(page, id))[0];
   await openMaster(page, id, 'take.wav');
   await page.getByRole('button', { name: 'Replace' }).click();
   const dialog = page.getByRole('dialog');
@@ -152,11 +148,11 @@ test('a newer version takes a master’s place once its differences were seen', 
   await dialog.getByLabel('Newer file').setInputFiles(tone('take v2.wav', 6.5, (n) => sine(n) / 2));
   await expect(dialog.getByRole('row', { name: /Length/ })).toContainText('0:00.500 longer');
   await expect(dialog.getByRole('row', { name: /Loudness/ })).toContainText('6.0 dB quieter');
-  expect((await serverAlbum(page, id)).tracks[0]?.master).toBe(before?.master);
+  expect((await serverTracks(page, id))[0]?.master).toBe(before?.master);
   await dialog.getByRole('button', { name: 'Replace', exact: true }).click();
   await expect(page.getByText('version 2 of 2')).toBeVisible();
   await saved(page);
-  const after = (await serverAlbum(page, id)).tracks[0];
+  const after = (await serverTracks(page, id))[0];
   expect(after).toEqual({ ...before, master: after?.master });
   expect(after?.master).not.toBe(before?.master);
   await page.getByRole('link', { name: 'All masters' }).click();
@@ -240,7 +236,7 @@ test('one recording is cut by its silences, by ear, by drag and by number, and b
   await page.getByRole('button', { name: 'Make 2 tracks' }).click();
   await expect(page.getByLabel('Title of track 1')).toHaveValue('Ebb');
   await saved(page);
-  const { tracks } = await serverAlbum(page, id);
+  const tracks = await serverTracks(page, id);
   const seconds = (value: number | null | undefined): number => (value ?? 0) / 705_600_000;
   expect(tracks.map((track) => [seconds(track.in), seconds(track.out)])).toEqual([
     [17.8, 29],
@@ -249,7 +245,7 @@ test('one recording is cut by its silences, by ear, by drag and by number, and b
   expect(seconds(tracks[1]?.gapBefore)).toBe(2);
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
-  expect((await serverAlbum(page, id)).tracks).toHaveLength(1);
+  expect(await serverTracks(page, id)).toHaveLength(1);
 });
 
 test('a list of times cuts as well, and tracks that run on are sample-continuous', async ({ page }) => {
@@ -266,7 +262,7 @@ test('a list of times cuts as well, and tracks that run on are sample-continuous
   await page.getByRole('button', { name: 'Make 3 tracks' }).click();
   await expect(page.getByLabel('Title of track 3')).toHaveValue('Bells');
   await saved(page);
-  const { tracks } = await serverAlbum(page, id);
+  const tracks = await serverTracks(page, id);
   expect(
     tracks.map(({ in: from, out, gapBefore }) =>
       [from, out, gapBefore].map((value) => (value ?? 0) / 705_600_000),
@@ -297,11 +293,11 @@ test('heads and tails are suggested, heard, and taken over for one or for all', 
   await row(1).getByRole('button', { name: 'Hear the tail of track 1' }).click();
   await expect(page.locator('.transport-track')).toHaveText('Song 1: tail as suggested');
   await expect(page.getByLabel('Position on the disc')).toHaveText(/0:0[1-4]/);
-  expect((await serverAlbum(page, id)).tracks[0]?.out).toBeNull();
+  expect((await serverTracks(page, id))[0]?.out).toBeNull();
   await row(3).getByRole('button', { name: 'only this' }).click();
   await saved(page);
   const inOut = async () =>
-    (await serverAlbum(page, id)).tracks.map(({ in: from, out }) => [
+    (await serverTracks(page, id)).map(({ in: from, out }) => [
       from / 705_600_000,
       out === null ? null : out / 705_600_000,
     ]);

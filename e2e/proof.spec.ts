@@ -49,7 +49,7 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
   await page.reload();
   await expect(notes.getByRole('textbox')).toHaveValue('a click');
   await notes.getByRole('link', { name: 'Track 2 in Sequence' }).click();
-  await expect(page).toHaveURL(/sequence\?track=2$/);
+  await expect(page).toHaveURL(/sequence\?song=t2$/);
   await expect(page.getByRole('row', { name: /track 2/ })).toHaveAttribute('aria-current', 'true');
 });
 

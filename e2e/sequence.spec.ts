@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { ledgerTitles, makeAlbum, saved, serverAlbum, url, wavFile } from './support.js';
+import { ledgerTitles, makeAlbum, saved, serverTracks, url, wavFile } from './support.js';
 
 const files = [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12, 96_000, 'int24'), wavFile('c.wav', 3, 12)];
 const open = async (page: Page, title: string): Promise<string> => {
@@ -18,11 +18,7 @@ test.describe('order', () => {
     await expect(page.getByRole('row', { name: 'track 2: Song 1' })).toBeFocused();
     await page.keyboard.press('Alt+ArrowDown');
     await saved(page);
-    expect((await serverAlbum(page, id)).tracks.map(({ title }) => title)).toEqual([
-      'Song 2',
-      'Song 3',
-      'Song 1',
-    ]);
+    expect((await serverTracks(page, id)).map(({ title }) => title)).toEqual(['Song 2', 'Song 3', 'Song 1']);
     await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', /“Song 1” from 2 to 3/);
     await page.keyboard.press('Control+Z');
     await page.keyboard.press('Control+Z');
@@ -167,11 +163,7 @@ test('a second window is told, and nobody’s edits are overwritten', async ({ p
   await expect(page.getByRole('alert')).toContainText(
     'changed in another window, so your last edits are not saved',
   );
-  expect((await serverAlbum(other, id)).tracks.map(({ title }) => title)).toEqual([
-    'Theirs',
-    'Song 2',
-    'Song 3',
-  ]);
+  expect((await serverTracks(other, id)).map(({ title }) => title)).toEqual(['Theirs', 'Song 2', 'Song 3']);
   await page.unroute(`**/api/albums/${id}`);
   await page.getByRole('button', { name: 'Keep mine as a copy' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Two windows (my edits)');

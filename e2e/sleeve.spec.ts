@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
-import { makeAlbum, saved, serverAlbum, typeInto, url, wavFile, wordCell } from './support.js';
+import { makeAlbum, saved, serverAlbum, serverTracks, typeInto, url, wavFile, wordCell } from './support.js';
 
 async function openSleeve(page: Page, title = 'Sleeve'): Promise<string> {
   const files = [1, 2, 3, 4].map((seed) => wavFile(`${seed}.wav`, seed, 5));
@@ -9,7 +9,7 @@ async function openSleeve(page: Page, title = 'Sleeve'): Promise<string> {
   await expect(wordCell(page, 4, 'Title')).toHaveText('Song 4');
   return id;
 }
-const tracks = async (page: Page, id: string) => (await serverAlbum(page, id)).tracks;
+const tracks = serverTracks;
 /** Puts text on the clipboard's way into the cell in hand. */
 const paste = (page: Page, text: string): Promise<void> =>
   page.evaluate((data) => {
@@ -223,8 +223,8 @@ test('a finding is accepted for a reason that is kept, and mended by a button', 
   await expect(page.getByText('looks like a file’s name')).toHaveCount(0);
   await saved(page);
   const album = await serverAlbum(page, id);
-  expect(album.accepted).toEqual([{ code: 'upc-missing', track: null, reason: 'A gift for friends.' }]);
-  expect(album.tracks[1]?.title).toBe('ebb');
+  expect(album.accepted).toEqual([{ code: 'upc-missing', song: null, reason: 'A gift for friends.' }]);
+  expect(album.songs[1]?.title).toBe('ebb');
 });
 
 test('the tags of a track are shown as its file will carry them, own ones are added and taken out', async ({
@@ -249,7 +249,7 @@ test('the tags of a track are shown as its file will carry them, own ones are ad
   await expect(dialog.getByRole('row', { name: 'PLACE' })).toContainText('own, all tracks');
   await saved(page);
   const album = await serverAlbum(page, id);
-  expect([album.tags, album.tracks[1]?.tags]).toEqual([{ PLACE: 'lighthouse' }, { MOOD: 'calm' }]);
+  expect([album.tags, album.songs[1]?.tags]).toEqual([{ PLACE: 'lighthouse' }, { MOOD: 'calm' }]);
   // The same tags as each kind of file carries them.
   await dialog.getByRole('tab', { name: 'MP3, AIFF' }).click();
   await expect(dialog.getByRole('row', { name: 'TRCK' })).toContainText(/2\/\d/);

@@ -1,4 +1,5 @@
-import { encodeWords, newTrack, secondsToTicks, wavHeader, type Album, type WordFormat } from '@oiseau/core';
+import { encodeWords, newSong, secondsToTicks, wavHeader, type Album, type WordFormat } from '@oiseau/core';
+import { flat } from '@oiseau/core/testing';
 import { expect, type Locator, type Page } from '@playwright/test';
 
 export const url = (path: string): string => `${process.env.OISEAU_URL ?? ''}${path}`;
@@ -57,7 +58,7 @@ export async function makeAlbum(
   change: (album: Album) => Album = (album) => album,
 ): Promise<string> {
   const { id } = await api<{ id: string }>(page, 'POST', '/albums', { title });
-  const tracks: Album['tracks'] = [];
+  const songs: Album['songs'] = [];
   for (const [i, file] of files.entries()) {
     const response = await page.request.post(
       url(`/api/albums/${id}/masters?name=${encodeURIComponent(file.name)}`),
@@ -67,15 +68,21 @@ export async function makeAlbum(
       },
     );
     const { sha256 } = (await response.json()) as { sha256: string };
-    tracks.push({ ...newTrack(`t${i + 1}`, sha256, `Song ${i + 1}`), gapBefore: secondsToTicks(2) });
+    songs.push(newSong(`t${i + 1}`, sha256, `Song ${i + 1}`, secondsToTicks(2)));
   }
   const { version, album } = await api<{ version: number; album: Album }>(page, 'GET', `/albums/${id}`);
-  await api(page, 'PUT', `/albums/${id}`, { version, album: change({ ...album, tracks }) });
+  await api(page, 'PUT', `/albums/${id}`, { version, album: change({ ...album, songs }) });
   return id;
 }
 
 export const serverAlbum = async (page: Page, id: string): Promise<Album> =>
   (await api<{ album: Album }>(page, 'GET', `/albums/${id}`)).album;
+
+/** The tracks that the server has of an album. */
+export async function serverTracks(page: Page, id: string): Promise<ReturnType<typeof flat>[]> {
+  const album = await serverAlbum(page, id);
+  return album.songs.map((_, place) => flat(album, place)).filter(({ numbered }) => numbered);
+}
 
 /** Titles in the ledger, from the top. */
 export const ledgerTitles = (page: Page): Promise<string[]> =>

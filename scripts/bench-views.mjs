@@ -35,20 +35,16 @@ async function makeAlbum(url, folder) {
   const { version, album } = await api('GET', `/albums/${id}`);
   const fade = { length: 0, shape: 'linear' };
   const words = { performer: '', songwriter: '', composer: '', arranger: '', message: '', isrc: '' };
-  const tracks = masters.map((master, i) => ({
-    ...{
-      id: `t${i}`,
-      master,
-      in: 0,
-      out: null,
-      gapBefore: 2 * 705_600_000,
-      gainDb: 0,
-      fadeIn: fade,
-      fadeOut: fade,
+  const songs = masters.map((master, i) => ({
+    ...{ id: `t${i}`, numbered: true, title: `Piece ${i + 1}`, ...words },
+    ...{ copyPermitted: false, preEmphasis: false },
+    region: {
+      ...{ master, in: 0, out: null, gapBefore: 2 * 705_600_000, gainDb: 0 },
+      ...{ fadeIn: fade, fadeOut: fade },
     },
-    ...{ indexes: [], title: `Piece ${i + 1}`, ...words, copyPermitted: false, preEmphasis: false },
+    marks: { indexes: [], markLead: null, pauseDelay: null, tempo: null },
   }));
-  await api('PUT', `/albums/${id}`, JSON.stringify({ version, album: { ...album, tracks } }));
+  await api('PUT', `/albums/${id}`, JSON.stringify({ version, album: { ...album, songs } }));
   for (;;) {
     const all = await api('GET', `/albums/${id}/masters`);
     if (all.every(({ measurement }) => measurement)) return id;

@@ -10,8 +10,7 @@ import {
   type PcmSource,
   type Album,
   type CoverFacts,
-  type Layout,
-  type Sequence,
+  type Part,
 } from '@oiseau/core';
 import { coverFacts, openMaster, systemCode, type OpenMaster } from '@oiseau/host';
 import { UsageError } from './exit.js';
@@ -19,8 +18,8 @@ import { UsageError } from './exit.js';
 /** An album file with its masters open beside it. */
 export interface AlbumOnDisk {
   readonly album: Album;
-  readonly sequence: Sequence;
-  readonly layout: Layout;
+  /** The album laid out. */
+  readonly parts: readonly Part[];
   /** By the name in the file. */
   readonly masters: ReadonlyMap<string, PcmSource>;
   /** The picture that the file names. */
@@ -56,9 +55,9 @@ export async function openAlbum(path: string): Promise<AlbumOnDisk> {
   const album = albumFromFile(
     file,
     (name) => name,
-    (index) => `track-${index + 1}`,
+    (number) => `track-${number}`,
   );
-  return { album, masters, cover, close, ...layOutAlbum(album, masters) };
+  return { album, masters, cover, close, parts: layOutAlbum(album, masters) };
 }
 
 /** undefined: it can't be used. */

@@ -1,19 +1,39 @@
-import { acceptedReason, checkAlbum, wordFinding, type CheckSubject, type Finding } from '@oiseau/core';
+import {
+  acceptedReason,
+  checkAlbum,
+  positionOf,
+  trackNumber,
+  wordFinding,
+  type CheckSubject,
+  type Finding,
+} from '@oiseau/core';
 import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
 import type { ExitStatus } from './exit.js';
 
 /** `error track 3: …`, one finding a line; what somebody has accepted, with the reason. */
 export function findingLine(subject: CheckSubject, finding: Finding): string {
-  const track = 'track' in finding ? finding.track : null;
-  const place = track === null ? '' : track < 0 ? ' hidden song' : ` track ${track + 1}`;
   const reason = acceptedReason(subject, finding);
   const accepted = reason === null ? '' : ` Accepted: “${reason}”`;
-  return `${finding.severity}${place}: ${wordFinding(finding)}${accepted}`;
+  return `${finding.severity}${placeOf(subject, finding)}: ${wordFinding(finding)}${accepted}`;
+}
+
+/** ` track 3`, of several parts ` track 2-03`; ` disc 2`; nothing for the album. */
+function placeOf({ parts }: CheckSubject, finding: Finding): string {
+  const several = parts.length > 1;
+  if ('song' in finding && finding.song !== null) {
+    const { song } = finding;
+    const part = parts.find(({ songs }) => songs.some(({ id }) => id === song));
+    const number = part ? trackNumber(part, song) : null;
+    if (!part || number === null) return ' hidden song';
+    return ` track ${several ? positionOf(part, number) : number}`;
+  }
+  const part = 'part' in finding && several ? parts[finding.part - 1] : undefined;
+  return part ? ` ${part.kind} ${part.label}` : '';
 }
 
 /** The rules' view of an album on disk. Its masters are not measured here, so rules that need that find nothing. */
-export const subjectOf = ({ album, sequence, layout, masters, cover }: AlbumOnDisk): CheckSubject => ({
-  ...{ album, sequence, layout, masters },
+export const subjectOf = ({ album, parts, masters, cover }: AlbumOnDisk): CheckSubject => ({
+  ...{ album, parts, masters },
   cover: cover?.facts ?? null,
 });
 

@@ -307,3 +307,74 @@ describe('oiseau inspect', () => {
     });
   });
 });
+
+describe('an album of several parts', () => {
+  const parts = [
+    { medium: 'cd', first: 1 },
+    { medium: 'cd', first: 2, title: 'Second' },
+  ];
+
+  it('is rendered part by part, each proved', async () => {
+    const deliverables = [
+      { name: 'plant', kind: 'ddp' },
+      { name: 'files', kind: 'tracks', format: 'flac', bits: 16, pattern: '{position}' },
+      { name: 'whole', kind: 'continuous', format: 'flac' },
+    ];
+    const out = join(folder, 'discs');
+    const { status, err } = await oiseau(
+      'render',
+      await file('discs.json', { parts, deliverables }),
+      '--out',
+      out,
+    );
+    expect([status, err.match(/: proved/g)?.length]).toEqual([0, 3]);
+    expect((await readdir(join(out, 'plant', 'disc-2'))).sort()).toEqual([
+      ...['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR'],
+    ]);
+    expect((await readdir(join(out, 'files'))).sort()).toEqual(['disc-1', 'disc-2', 'proof.json']);
+    expect(await readdir(join(out, 'files', 'disc-2'))).toEqual(['2-01.flac']);
+    expect((await readdir(join(out, 'whole'))).sort()).toEqual([
+      ...['proof.json', 'whole-disc-1.cue', 'whole-disc-1.flac', 'whole-disc-2.cue', 'whole-disc-2.flac'],
+    ]);
+    const { stdout } = await new Promise<{ stdout: string }>((resolve) =>
+      execFile('md5sum', ['-c', 'MD5SUMS'], { cwd: join(out, 'plant', 'disc-2') }, (_, stdout) =>
+        resolve({ stdout }),
+      ),
+    );
+    expect(
+      stdout
+        .trim()
+        .split('\n')
+        .every((line) => line.endsWith(': OK')),
+    ).toBe(true);
+  });
+
+  it('names the part in what is found, and refuses an image of sides', async () => {
+    const short = [
+      { master: 'one.wav', title: 'Lamp', isrc: 'ZZOIS2600001' },
+      { master: 'two.wav', title: '', isrc: 'ZZOIS2600001', gapBefore: 1 },
+    ];
+    const { status, out } = await oiseau('check', await file('short.json', { parts, tracks: short }));
+    expect(status).toBe(1);
+    expect(out.trim().split('\n')).toEqual([
+      'error disc 2: The first pause is 1.00 s; a disc needs at least 2 s.',
+      'warning track 2-01: ISRC ZZ-OIS-26-00001 stands on track 1-01 already.',
+      'warning track 2-01: The track has no title.',
+    ]);
+    const sides = [{ medium: 'vinyl-7-45', first: 1 }];
+    const refused = await oiseau('check', await file('sides.json', { parts: sides }));
+    expect([refused.status, refused.out]).toEqual([
+      1,
+      'error: “image” is an image of a disc, and the album has none.\n',
+    ]);
+  });
+
+  it.each([
+    [{ medium: 'cd', first: 2 }, /parts\[0\]\.first: The first part begins with track 1, not 2\./],
+    [{ medium: 'tape', first: 1 }, /parts\[0\]\.medium: /],
+  ])('is 2 where %j is a part', async (part, words) => {
+    const { status, err } = await oiseau('check', await file('odd.json', { parts: [part] }));
+    expect(status).toBe(2);
+    expect(err).toMatch(words);
+  });
+});

@@ -24,7 +24,7 @@ interface AudioFacts {
   seconds: number;
 }
 
-/** The figures of album-file.md; of the two channels' DC offsets the one further from zero. */
+/** The figures of docs/album-file.md 5; of the two channels' DC offsets the one further from zero. */
 type Measure = Pick<
   Measurement,
   | 'integratedLufs'

@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { checkAlbum, planDeliverable, sounding, TooLongForContainer, type Deliverable } from '@oiseau/core';
+import { checkAlbum, planDeliverable, TooLongForContainer, type Deliverable } from '@oiseau/core';
 import { CodecError, embeddedCover, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { openAlbum } from './album-on-disk.js';
 import { findingLine, subjectOf } from './check.js';
@@ -17,7 +17,7 @@ export async function render(
   report: (line: string) => void,
 ): Promise<ExitStatus> {
   const opened = await openAlbum(path);
-  const { album, sequence, layout, masters } = opened;
+  const { album, parts, masters } = opened;
   try {
     const chosen = choose(album.deliverables, only);
     const subject = subjectOf(opened);
@@ -26,20 +26,15 @@ export async function render(
       errors.forEach((finding) => report(findingLine(subject, finding)));
       return 1;
     }
-    const sources = sounding(album).map(({ master }) => {
-      const source = masters.get(master);
-      if (!source) throw new RangeError(`${master} was not opened`);
-      return source;
-    });
     const cover = opened.cover && (await embeddedCover(opened.cover.path));
     await mkdir(out, { recursive: true });
     let status: ExitStatus = 0;
     for (const deliverable of chosen) {
-      const plan = planDeliverable(album, layout, sources, deliverable, REVISION);
+      const plan = planDeliverable(deliverable, { album, parts, masters, revision: REVISION });
       const tell = progressLines(deliverable.name, planSeconds(plan), report);
       const proof = await renderToFolder(
         plan,
-        { sequence, layout, masters: sources, cover },
+        { parts, masters, cover },
         REVISION,
         join(out, deliverable.name),
         tell,

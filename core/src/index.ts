@@ -20,7 +20,9 @@ export {
   framesToTicks,
   parseMsf,
 } from './time/frames.js';
-export { formatClock, parseTime } from './time/timecode.js';
+export { formatClock, formatRate, parseTime } from './time/timecode.js';
+export { intervalLength, isInside, overlaps } from './time/interval.js';
+export type { Interval } from './time/interval.js';
 
 export { memorySource } from './pcm/bytes.js';
 export type { ByteSink, ByteSource } from './pcm/bytes.js';
@@ -38,7 +40,8 @@ export {
   MASTER_EXTENSIONS,
 } from './pcm/master-file.js';
 export type { MasterForm } from './pcm/master-file.js';
-export { demandChannels, demandRate, pcmFileBytes, PcmFileSource, SAMPLE_RATES } from './pcm/pcm-file.js';
+export { demandChannels, demandRate, pcmFileBytes, PcmFileSource } from './pcm/pcm-file.js';
+export { SAMPLE_RATES } from './pcm/rates.js';
 export type { PcmInfo } from './pcm/pcm-file.js';
 export { AudioRefused } from './pcm/refusal.js';
 export type { RefusalReason } from './pcm/refusal.js';
@@ -69,24 +72,48 @@ export { soundings } from './measure/sounding.js';
 export type { SilenceSettings, Sounding } from './measure/sounding.js';
 export { THIRD_OCTAVES_HZ } from './measure/spectrum.js';
 
-export { albumSchema, DEFAULT_GAP, newAlbum, newTrack } from './album/album.js';
-export type { Album, Track } from './album/album.js';
+export { albumSchema, hiddenSong, newAlbum, songBefore, songOf, tracksOf } from './album/album.js';
+export type { Album } from './album/album.js';
+export { DEFAULT_GAP, newSong, NO_MARKS } from './album/song.js';
+export type { Song, SongMarks } from './album/song.js';
+export { NO_FADE, wholeMaster } from './album/region.js';
+export type { Fade, PlayedRegion, Region } from './album/region.js';
+export { byName, soundKey } from './album/sound-key.js';
+export {
+  albumDocument,
+  deliverableDocument,
+  readAlbumDocument,
+  readDeliverableDocument,
+} from './album/stored.js';
+export { sameValue, takeBack } from './album/revert.js';
+export { COMMON_LIMIT, partsOf, positionOf, trackNumber, withSongs } from './album/parts.js';
+export type { Medium, PartSettings, PartSongs } from './album/parts.js';
+export { isDisc, layOutAlbum } from './album/part.js';
+export type { DiscPart, Part } from './album/part.js';
+export type { DiscMarks, TrackMarks } from './album/disc-marks.js';
+export { place, songAt } from './album/placement.js';
+export type { Placement } from './album/placement.js';
+export { masterTicks, outOf } from './album/sequence.js';
+export type { MasterFacts, MasterFactsByKey, Sequence, SequencedSong } from './album/sequence.js';
 export { compareAlbums } from './album/compare.js';
 export { AUDIO_FORMATS, CODINGS, MP3_BITRATES } from './album/coding.js';
 export type { AudioFormat, Coding } from './album/coding.js';
 export { bitrateOf, codingOf, deliverableSchema, ditherOf, isLossy } from './album/deliverable.js';
 export type { Deliverable, SoundDeliverable } from './album/deliverable.js';
 export {
-  appendTracks,
+  appendSongs,
+  changeSong,
   compareNames,
-  editTrack,
+  editMarks,
+  editRegion,
+  editWords,
   hideFirstTrack,
   moveTrack,
   moveTracks,
-  removeTracks,
+  removeSongs,
+  replaceMaster,
   showHidden,
   titleFromFileName,
-  trackAtIndex,
 } from './album/edit.js';
 export {
   AlbumFileError,
@@ -100,13 +127,9 @@ export {
 export type { AlbumFile } from './album/file.js';
 export { albumFileJsonSchema } from './album/json-schema.js';
 export { PATTERN_WORDS, safeFileName, uniqueNames, unknownWords } from './album/name-pattern.js';
-export { layOutAlbum, masterTicks, sequenceOf } from './album/resolve.js';
-export type { MasterFacts } from './album/resolve.js';
-export { layOut, sounding } from './album/sequence.js';
 export { albumLoudness, matchedGains } from './album/levels.js';
 export type { TrackLevel } from './album/levels.js';
 export { transitionSpan } from './album/transition.js';
-export type { Stretch } from './album/transition.js';
 export {
   addIndex,
   crossfade,
@@ -116,13 +139,13 @@ export {
   setOut,
   setPause,
   setStartMark,
+  songAfter,
   startAt,
   trimIn,
   waitBars,
 } from './album/spacing.js';
 export { beatLength, beatsBetween, beginsBar, FASTEST_BPM, SLOWEST_BPM, tempoOfTaps } from './album/tempo.js';
 export type { Beat, Tempo } from './album/tempo.js';
-export type { Layout, PlacedAudio, PlacedTrack, Sequence } from './album/sequence.js';
 
 export {
   changePiece,
@@ -142,14 +165,13 @@ export type { ListedMark } from './cutting/mark-list.js';
 export { applyCutting, cutRegions } from './cutting/tracks.js';
 export type { PieceJoin } from './cutting/tracks.js';
 export { suggestTrim } from './cutting/trim.js';
-export type { Region, TrimSettings } from './cutting/trim.js';
+export type { TrimSettings } from './cutting/trim.js';
 
 export { acceptedReason, acceptFinding, checkAlbum, placeWords } from './checks/check.js';
 export { mendOf } from './checks/mend.js';
 export { wordDoubt } from './checks/master-doubt-words.js';
 export { masterDoubts } from './checks/master-doubts.js';
 export type { MasterDoubt } from './checks/master-doubts.js';
-export { COMMON_LIMIT } from './checks/disc-length.js';
 export type { CheckSubject, CoverFacts, Finding, Severity } from './checks/finding.js';
 export { wordFinding } from './checks/words.js';
 
@@ -159,7 +181,8 @@ export { albumFromImage, ImageUnusable } from './cutting/from-image.js';
 export { compareImage } from './disc/compare-image.js';
 export { imageOfCue, imageOfDdp } from './disc/disc-image.js';
 export type { DiscImage } from './disc/disc-image.js';
-export { discMarks } from './disc/marks.js';
+export { marksInOrder } from './disc/marks.js';
+export { trackMarks } from './disc/track-marks.js';
 export { DdpError, readDdp } from './disc/ddp-read.js';
 export type { DdpFolder, DdpFound } from './disc/ddp-read.js';
 export { eanFault, parseEan } from './disc/ean.js';
@@ -179,9 +202,10 @@ export {
   hasCell,
   inheritedText,
   TABLE_FIELDS,
+  tableRows,
   writeCells,
 } from './tags/text-table.js';
-export type { CellEdit, TableColumn, TableField } from './tags/text-table.js';
+export type { CellEdit, TableColumn, TableField, TableRow } from './tags/text-table.js';
 export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords } from './disc/cd-text.js';
 export { flagWords, pqSheet } from './disc/pq-sheet.js';
 export type { PqSheet } from './disc/pq-sheet.js';
@@ -190,9 +214,10 @@ export { MOST_PACKS, packCount } from './disc/cd-text-packs.js';
 export { CD_TEXT_FIELDS, TAG_NAME } from './album/text-fields.js';
 export type { CdTextField } from './album/text-fields.js';
 
-export { planDeliverable } from './render/plan.js';
-export { expectedSize } from './render/planned.js';
-export type { Plan, PlannedAudio } from './render/planned.js';
+export { formWords, kindWords, planDeliverable } from './render/kinds/kinds.js';
+export { fileWords } from './render/files/files.js';
+export { audioFiles, expectedSize } from './render/planned.js';
+export type { Plan, PlannedAudio, PlannedFile } from './render/planned.js';
 export type {
   AudioStream,
   DigestAlgorithm,
@@ -203,8 +228,8 @@ export type {
   RenderPorts,
 } from './render/ports.js';
 export { Programme } from './render/programme.js';
-export { proveRender } from './render/proof.js';
+export { PROOF_TESTS, proveRender } from './render/proof.js';
 export type { Proof, ProofFile, ProofTest } from './render/proof.js';
-export { untouchedTracks } from './render/untouched.js';
+export { untouchedSongs } from './render/untouched.js';
 export { renderPlan } from './render/render.js';
 export type { RenderInput } from './render/render.js';

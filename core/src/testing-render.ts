@@ -1,11 +1,10 @@
 import type { Album } from './album/album.js';
 import { deliverableSchema } from './album/deliverable.js';
-import { layOutAlbum } from './album/resolve.js';
-import { sounding } from './album/sequence.js';
+import { layOutAlbum } from './album/part.js';
 import type { Block, PcmSource } from './pcm/block.js';
 import { ByteReader, memorySource, MemorySink } from './pcm/bytes.js';
 import { openWav } from './pcm/wav-read.js';
-import { planDeliverable } from './render/plan.js';
+import { planDeliverable } from './render/kinds/kinds.js';
 import type { Plan } from './render/planned.js';
 import type { RenderPorts } from './render/ports.js';
 import { proveRender, type Proof } from './render/proof.js';
@@ -109,28 +108,28 @@ export class MemoryFolder implements RenderPorts {
   }
 }
 
-/** The plan of a deliverable, and what it is rendered from. */
+/** The plan of a deliverable, and what it is rendered from. @param sources one for every song, in order */
 export function planFor(
-  subject: Album,
-  masters: PcmSource[],
+  album: Album,
+  sources: PcmSource[],
   deliverable: object,
 ): { plan: Plan; input: RenderInput } {
-  const facts = new Map(sounding(subject).map((track, i) => [track.master, masters[i] as PcmSource]));
-  const { sequence, layout } = layOutAlbum(subject, facts);
+  const masters = new Map(album.songs.map(({ region }, i) => [region.master, sources[i] as PcmSource]));
+  const parts = layOutAlbum(album, masters);
   const form = deliverableSchema.parse({ name: 'd', ...deliverable });
   return {
-    plan: planDeliverable(subject, layout, masters, form, 1),
-    input: { sequence, layout, masters, cover: null },
+    plan: planDeliverable(form, { album, parts, masters, revision: 1 }),
+    input: { parts, masters, cover: null },
   };
 }
 
-/** Renders a deliverable of an album and proves it. @param masters one for everything that sounds, in order */
+/** Renders a deliverable of an album and proves it. @param sources one for every song, in order */
 export async function render(
   subject: Album,
-  masters: PcmSource[],
+  sources: PcmSource[],
   deliverable: object,
 ): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
-  const { plan, input } = planFor(subject, masters, deliverable);
+  const { plan, input } = planFor(subject, sources, deliverable);
   const folder = new MemoryFolder();
   const written = await renderPlan(plan, input, folder, () => undefined);
   return { folder, plan, proof: await proveRender(plan, written, 1, false, folder, () => undefined) };

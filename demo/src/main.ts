@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import {
   encodeWords,
-  newTrack,
+  newSong,
   secondsToTicks,
   wavHeader,
   type Album,
@@ -36,12 +36,11 @@ async function cover(name: string): Promise<string> {
 
 async function makeNineTides(): Promise<void> {
   const id = await api.createAlbum('Nine Tides');
-  const tracks: Album['tracks'] = [];
+  const songs: Album['songs'] = [];
   for (const [i, piece] of nineTides().entries()) {
     const master = await upload(id, piece);
-    tracks.push({
-      ...newTrack(`tide-${i + 1}`, master, piece.title),
-      gapBefore: secondsToTicks(piece.gapSeconds),
+    songs.push({
+      ...newSong(`tide-${i + 1}`, master, piece.title, secondsToTicks(piece.gapSeconds)),
       isrc: isrc(i + 1),
     });
   }
@@ -55,7 +54,7 @@ async function makeNineTides(): Promise<void> {
     copyright: '2026 Marram Lamps',
     phonogram: '2026 Low Light',
     artwork: await cover('nine-tides.png'),
-    tracks,
+    songs,
   });
 }
 
@@ -63,7 +62,7 @@ async function makeCarillon(): Promise<void> {
   const id = await api.createAlbum('Carillon, Low Water');
   const piece = carillon();
   const master = await upload(id, piece);
-  await api.editAlbum(id, { performer: 'Ebba Thole', tracks: [newTrack('recital', master, piece.title)] });
+  await api.editAlbum(id, { performer: 'Ebba Thole', songs: [newSong('recital', master, piece.title)] });
 }
 
 try {

@@ -6,7 +6,7 @@ import {
   deliverableSchema,
   layOutAlbum,
   newAlbum,
-  newTrack,
+  newSong,
   planDeliverable,
   readDdp,
   WORD_BYTES,
@@ -65,8 +65,8 @@ const album: Album = {
   releaseDate: '2026-11-09',
   artwork: 'cover',
   tags: { MOOD: 'calm' },
-  tracks: ['Lamp Lit', '潮 & “é”'].map((title, i) => ({
-    ...newTrack(`t${i}`, `m${i}`, title),
+  songs: ['Lamp Lit', '潮 & “é”'].map((title, i) => ({
+    ...newSong(`t${i}`, `m${i}`, title),
     isrc: `ZZOIS260000${i}`,
     lyricist: 'Ivo Sands',
     publisher: 'Dune Songs',
@@ -76,13 +76,13 @@ const album: Album = {
 };
 
 async function render(name: string, settings: object): Promise<{ proof: Proof; target: string }> {
-  const facts = new Map(masters.map((each, i) => [`m${i}`, each]));
-  const { sequence, layout } = layOutAlbum(album, facts);
+  const byKey = new Map(masters.map((each, i) => [`m${i}`, each]));
+  const parts = layOutAlbum(album, byKey);
   const deliverable = deliverableSchema.parse({ name, ...settings });
-  const plan = planDeliverable(album, layout, masters, deliverable, 3);
+  const plan = planDeliverable(deliverable, { album, parts, masters: byKey, revision: 3 });
   const target = join(folder, name);
   await rm(target, { recursive: true, force: true });
-  const input = { sequence, layout, masters, cover };
+  const input = { parts, masters: byKey, cover };
   return { proof: await renderToFolder(plan, input, 3, target, () => undefined), target };
 }
 

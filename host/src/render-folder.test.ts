@@ -7,7 +7,7 @@ import {
   encodeWords,
   layOutAlbum,
   newAlbum,
-  newTrack,
+  newSong,
   planDeliverable,
   type Album,
   type PcmSource,
@@ -38,23 +38,18 @@ const album: Album = {
   performer: 'Marram Lamps',
   upc: '2012345678903',
   releaseDate: '2026-11-09',
-  tracks: ['Lamp; "Lit"', '-dash & $(echo) é 潮'].map((title, i) => ({
-    ...newTrack(`t${i}`, 'm', title),
+  songs: ['Lamp; "Lit"', '-dash & $(echo) é 潮'].map((title, i) => ({
+    ...newSong(`t${i}`, 'm', title),
     isrc: `ZZOIS260000${i}`,
   })),
 };
 
 async function render(settings: object, target: string, stopAt = Infinity): Promise<Proof> {
-  const masters = [master, master];
-  const { sequence, layout } = layOutAlbum(album, new Map([['m', master]]));
-  const plan = planDeliverable(
-    album,
-    layout,
-    masters,
-    deliverableSchema.parse({ name: 'd', ...settings }),
-    3,
-  );
-  return renderToFolder(plan, { sequence, layout, masters, cover: null }, 3, target, (phase, seconds) => {
+  const masters = new Map([['m', master]]);
+  const parts = layOutAlbum(album, masters);
+  const deliverable = deliverableSchema.parse({ name: 'd', ...settings });
+  const plan = planDeliverable(deliverable, { album, parts, masters, revision: 3 });
+  return renderToFolder(plan, { parts, masters, cover: null }, 3, target, (phase, seconds) => {
     if (phase === 'render' && seconds >= stopAt) throw new Error('stopped by a person');
   });
 }

@@ -1,6 +1,7 @@
 import { mkdir, open, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import {
+  audioFiles,
   proveRender,
   renderPlan,
   type Plan,
@@ -16,12 +17,18 @@ import { encode } from './encode.js';
 import { crc32Hasher, digestFile } from './checksum.js';
 import { writeTags } from './write-tags.js';
 
+/** A path whose folder is there: a part of an album has one of its own. */
+async function made(path: string): Promise<string> {
+  await mkdir(dirname(path), { recursive: true });
+  return path;
+}
+
 /** The render's ports over one folder. `closeAll` lets go of the files that were opened for reading. */
 function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> } {
   const opened: FileByteSource[] = [];
   const at = (path: string): string => join(folder, path);
   return {
-    createFile: (path) => createFile(at(path)),
+    createFile: async (path) => createFile(await made(at(path))),
     openFile: async (path) => {
       const source = await FileByteSource.open(at(path));
       opened.push(source);
@@ -37,7 +44,7 @@ function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> 
       }
     },
     prepend: (path, bytes) => prepend(at(path), bytes),
-    encode: (path, order) => encode(at(path), order),
+    encode: async (path, order) => encode(await made(at(path)), order),
     tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
     decode: (path) => decodeFile(at(path)),
     crc32: crc32Hasher,
@@ -101,5 +108,5 @@ export async function renderToFolder(
 
 /** Seconds of audio that a plan writes. */
 export function planSeconds(plan: Plan): number {
-  return plan.audio.reduce((sum, { length, rate }) => sum + length / rate, 0);
+  return audioFiles(plan).reduce((sum, { length, rate }) => sum + length / rate, 0);
 }

@@ -1,26 +1,29 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { album } from '../testing.js';
+import { album, flat } from '../testing.js';
 import { secondsToTicks } from '../time/ticks.js';
-import { albumSchema } from './album.js';
+import { albumSchema, hiddenSong, songOf, tracksOf, type Album } from './album.js';
 import { bitrateOf, deliverableSchema } from './deliverable.js';
 import {
-  appendTracks,
+  appendSongs,
   compareNames,
-  editTrack,
+  editWords,
   hideFirstTrack,
   moveTrack,
   moveTracks,
-  removeTracks,
+  removeSongs,
   showHidden,
   titleFromFileName,
-  trackAtIndex,
 } from './edit.js';
 import { AlbumFileError, albumFromFile, albumToFile, parseAlbumFile } from './file.js';
 import { fillPattern, safeFileName, uniqueNames, unknownWords, type PatternWord } from './name-pattern.js';
 
 const s = secondsToTicks;
-const ids = (of: { tracks: { id: string }[] }): string => of.tracks.map(({ id }) => id).join(' ');
+const ids = (of: Album): string =>
+  tracksOf(of)
+    .map(({ id }) => id)
+    .join(' ');
+const gaps = ({ songs }: Album): number[] => songs.map(({ region }) => region.gapBefore);
 const problems = (file: unknown): readonly string[] => {
   try {
     parseAlbumFile(JSON.stringify(file));
@@ -34,23 +37,23 @@ const smallest = { format: 'oiseau-album', version: 1, tracks: [{ master: 'one.w
 describe('edits', () => {
   it('move a track and leave the first pause where it is', () => {
     const before = album({ gapBefore: s(3) }, { gapBefore: s(1) }, { gapBefore: s(0.5) });
-    const after = moveTrack(before, 0, 2);
+    const after = moveTrack(before, 't1', 2);
     expect(ids(after)).toBe('t2 t3 t1');
-    expect(after.tracks.map(({ gapBefore }) => gapBefore)).toEqual([s(3), s(0.5), s(1)]);
-    expect(before.tracks[0]?.gapBefore).toBe(s(3));
+    expect(gaps(after)).toEqual([s(3), s(0.5), s(1)]);
+    expect(flat(before, 0).gapBefore).toBe(s(3));
   });
 
   it('never make a first pause of an overlap, nor an overlap of the old first pause', () => {
-    const after = moveTrack(album({ gapBefore: s(2) }, { gapBefore: s(-1) }), 1, 0);
-    expect(after.tracks.map(({ gapBefore }) => gapBefore)).toEqual([s(2), s(2)]);
+    const after = moveTrack(album({ gapBefore: s(2) }, { gapBefore: s(-1) }), 't2', 0);
+    expect(gaps(after)).toEqual([s(2), s(2)]);
   });
 
   it('remove, append and change tracks', () => {
     const start = album({}, {}, {});
-    expect(ids(removeTracks(start, new Set(['t1', 't3'])))).toBe('t2');
-    expect(ids(appendTracks(start, album({ id: 'new' }).tracks))).toBe('t1 t2 t3 new');
-    expect(editTrack(start, 't2', { title: 'Lantern Oil' }).tracks[1]?.title).toBe('Lantern Oil');
-    expect(moveTrack(start, 0, 9)).toBe(start);
+    expect(ids(removeSongs(start, new Set(['t1', 't3'])))).toBe('t2');
+    expect(ids(appendSongs(start, album({ id: 'new' }).songs))).toBe('t1 t2 t3 new');
+    expect(songOf(editWords(start, 't2', { title: 'Lantern Oil' }), 't2')?.title).toBe('Lantern Oil');
+    expect(moveTrack(start, 't1', 9)).toBe(start);
   });
 
   it('move several tracks together, as far as there is room', () => {
@@ -66,27 +69,30 @@ describe('edits', () => {
   it('hide the first track, and show it again as it was', () => {
     const three = album({ gapBefore: s(3) }, { gapBefore: s(-1) }, {});
     const hidden = hideFirstTrack(three);
-    expect([hidden.hidden?.id, ids(hidden)]).toEqual(['t1', 't2 t3']);
+    expect([hiddenSong(hidden)?.id, ids(hidden)]).toEqual(['t1', 't2 t3']);
     // What was an overlap is none with the marks between.
-    expect(hidden.tracks[0]?.gapBefore).toBe(0);
+    expect(flat(hidden, 1).gapBefore).toBe(0);
     expect(hideFirstTrack(hidden)).toBe(hidden);
     expect(hideFirstTrack(album({}))).toEqual(album({}));
-    expect(trackAtIndex(hidden, -1)?.id).toBe('t1');
-    expect(editTrack(hidden, 't1', { title: 'Ebb' }).hidden?.title).toBe('Ebb');
+    expect(hiddenSong(editWords(hidden, 't1', { title: 'Ebb' }))?.title).toBe('Ebb');
     expect(ids(showHidden(hidden))).toBe('t1 t2 t3');
     // Taken out, it leaves its first pause to the song that comes first then.
-    const gone = removeTracks(hidden, new Set(['t1']));
-    expect([gone.hidden, ids(gone), gone.tracks[0]?.gapBefore]).toEqual([null, 't2 t3', s(3)]);
+    const gone = removeSongs(hidden, new Set(['t1']));
+    expect([hiddenSong(gone), ids(gone), flat(gone, 0).gapBefore]).toEqual([undefined, 't2 t3', s(3)]);
+    // It stays where it is, whatever moves behind it.
+    expect(moveTrack(hidden, 't1', 1)).toBe(hidden);
+    expect(ids(moveTrack(hidden, 't3', 0))).toBe('t3 t2');
+    expect(hiddenSong(moveTrack(hidden, 't3', 0))?.id).toBe('t1');
   });
 
   it('every order can be reached and loses no track', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.nat(4), fc.nat(4))), (moves) => {
         const after = moves.reduce(
-          (current, [from, to]) => moveTrack(current, from, to),
+          (current, [from, to]) => moveTrack(current, tracksOf(current)[from]?.id ?? '', to),
           album({}, {}, {}, {}, {}),
         );
-        expect(after.tracks.map(({ id }) => id).sort()).toEqual(['t1', 't2', 't3', 't4', 't5']);
+        expect(ids(after).split(' ').sort()).toEqual(['t1', 't2', 't3', 't4', 't5']);
       }),
     );
   });
@@ -260,14 +266,14 @@ describe('album file', () => {
       (i) => `t${i}`,
     );
     expect(albumSchema.parse(made)).toEqual(made);
-    expect(made.hidden).toMatchObject({ id: 't-1', gainDb: -3 });
-    expect(made.accepted.map(({ track }) => track)).toEqual(['t0', null]);
-    expect(made.tracks[0]).toMatchObject({
+    expect(flat(made, 0)).toMatchObject({ id: 't0', numbered: false, gainDb: -3 });
+    expect(made.accepted.map(({ song }) => song)).toEqual(['t1', null]);
+    expect(flat(made, 1)).toMatchObject({
       markLead: s(-0.2),
       pauseDelay: s(0.4),
       tempo: { bpm: 92.5, bar: 3, beat: s(0.125) },
     });
-    expect(made.tracks[0]).toMatchObject({ in: s(0.25), out: s(61.5), gapBefore: s(-0.5), gainDb: -1.5 });
+    expect(flat(made, 1)).toMatchObject({ in: s(0.25), out: s(61.5), gapBefore: s(-0.5), gainDb: -1.5 });
     expect(albumToFile(made, (master) => (master.startsWith('ef') ? 'hush.wav' : 'one.wav'), null)).toEqual(
       file,
     );
@@ -275,7 +281,7 @@ describe('album file', () => {
 });
 
 describe('deliverables', () => {
-  it('fill in what album-file.md names as default', () => {
+  it('fill in what docs/album-file.md 2.4 names as default', () => {
     expect(deliverableSchema.parse({ name: 'a', kind: 'cue' })).toEqual({
       name: 'a',
       kind: 'cue',

@@ -1,106 +1,77 @@
-import { z } from './schema-settings.js';
-import { FADE_SHAPES } from '../dsp/fade.js';
-import { secondsToTicks, ticks, type Ticks } from '../time/ticks.js';
+import { ticks } from '../time/ticks.js';
 import { deliverableSchema } from './deliverable.js';
-import { acceptedShape, albumText, laterAlbumText, laterTrackText, trackText } from './text-fields.js';
-import { tempoShape } from './tempo.js';
-
-/** An integer number of ticks; the brand is put on once the number is known to be whole. */
-const ticksSchema = z.int().transform((value): Ticks => ticks(value));
-const fadeSchema = z.strictObject({ length: ticksSchema, shape: z.enum(FADE_SHAPES) });
-
-/** What a track of an album kept before these fields came has in them: nothing of its own. */
-export const trackSchema = z.strictObject({
-  /** Stable through reordering and undo; unique in the album. */
-  id: z.string().min(1).max(40),
-  /** SHA-256 of the master's file. */
-  master: z.string().regex(/^[0-9a-f]{64}$/),
-  in: ticksSchema,
-  /** null: the end of the master. */
-  out: ticksSchema.nullable(),
-  gapBefore: ticksSchema,
-  gainDb: z.number().min(-144).max(48),
-  fadeIn: fadeSchema,
-  fadeOut: fadeSchema,
-  indexes: z.array(ticksSchema).max(97),
-  /** How long before its audio the start mark stands, negative for a mark inside it; null: the album's. */
-  markLead: ticksSchema.nullable().default(null),
-  /** How long after the end of the track before the pause (index 00) begins; null: right there. */
-  pauseDelay: ticksSchema.nullable().default(null),
-  /** The tempo in which the track ends; `beat` counts from the start of the master. Null while nobody has told it. */
-  tempo: z
-    .strictObject({ ...tempoShape, beat: ticksSchema })
-    .nullable()
-    .default(null),
-  ...trackText,
-  ...laterTrackText,
-});
+import { partSettingsSchema } from './parts.js';
+import { ticksSchema } from './region.js';
+import { z } from './schema-settings.js';
+import { songSchema, type Song } from './song.js';
+import { acceptedShape, albumText, laterAlbumText } from './text-fields.js';
 
 /**
  * An album as Oiseau keeps it: times in ticks, masters by content. The album *file* (`file.ts`) is its open form, with
- * times in seconds and masters by file name.
+ * times in seconds and masters by file name; `stored.ts` reads what earlier versions kept.
  */
-export const albumSchema = z.strictObject({
-  ...albumText,
-  ...laterAlbumText,
-  /** Findings that somebody has accepted; `track` is the track's id, null where they concern the album. */
-  accepted: z
-    .array(z.strictObject({ ...acceptedShape, track: z.string().max(40).nullable() }))
-    .max(1000)
-    .default([]),
-  /** SHA-256 of the cover's file. */
-  artwork: z
-    .string()
-    .regex(/^[0-9a-f]{64}$/)
-    .nullable(),
-  markLead: ticksSchema,
-  endPause: ticksSchema,
-  /** A song in the first pause, before the start mark of track 1; it has no number, and no file of its own. */
-  hidden: trackSchema.nullable().default(null),
-  tracks: z.array(trackSchema).max(500),
-  deliverables: z.array(deliverableSchema).max(50),
-});
+export const albumSchema = z
+  .strictObject({
+    ...albumText,
+    ...laterAlbumText,
+    /** Findings that somebody has accepted; `song` is its id, null where they concern the album. */
+    accepted: z.array(z.strictObject({ ...acceptedShape, song: z.string().max(40).nullable() })).max(1000),
+    /** SHA-256 of the cover's file. */
+    artwork: z
+      .string()
+      .regex(/^[0-9a-f]{64}$/)
+      .nullable(),
+    markLead: ticksSchema,
+    endPause: ticksSchema,
+    /** All songs in the order in which they are heard. */
+    songs: z.array(songSchema).max(501),
+    /** Where parts begin; none: one CD. */
+    parts: z.array(partSettingsSchema).max(100),
+    deliverables: z.array(deliverableSchema).max(50),
+  })
+  .superRefine(({ songs, parts }, context) => {
+    const seen = new Set<string>();
+    songs.forEach(({ id, numbered }, i) => {
+      const fault = (field: string, message: string): void =>
+        context.addIssue({ code: 'custom', path: ['songs', i, field], message });
+      if (seen.has(id)) fault('id', 'Two songs have one id.');
+      seen.add(id);
+      if (!numbered && i > 0) fault('numbered', 'Only the first song can be hidden.');
+    });
+    parts.reduce((before, { first }, i) => {
+      const place = songs.findIndex(({ id }) => id === first);
+      if (place <= before)
+        context.addIssue({
+          code: 'custom',
+          path: ['parts', i, 'first'],
+          message: 'A part begins with a song of the album, after the part before it.',
+        });
+      return place;
+    }, -1);
+  });
 
-export type Track = z.output<typeof trackSchema>;
 export type Album = z.output<typeof albumSchema>;
 export type TextField = keyof typeof albumText;
 
-/** Two seconds: the pause before track 1 that the Red Book asks for, and the gap people expect to start from. */
-export const DEFAULT_GAP = secondsToTicks(2);
+/** An album, or a part of one. */
+interface HasSongs {
+  readonly songs: readonly Song[];
+}
 
-/** A track that plays a whole master, two seconds after the one before. */
-export function newTrack(id: string, master: string, title: string): Track {
-  const fade = { length: ticks(0), shape: 'linear' } as const;
-  return {
-    id,
-    master,
-    in: ticks(0),
-    out: null,
-    gapBefore: DEFAULT_GAP,
-    gainDb: 0,
-    fadeIn: fade,
-    fadeOut: fade,
-    indexes: [],
-    markLead: null,
-    pauseDelay: null,
-    tempo: null,
-    title,
-    performer: '',
-    songwriter: '',
-    composer: '',
-    arranger: '',
-    message: '',
-    isrc: '',
-    copyPermitted: false,
-    preEmphasis: false,
-    lyricist: '',
-    publisher: '',
-    comment: '',
-    language: '',
-    advisory: '',
-    tags: {},
-    secondWords: {},
-  };
+/** The tracks: every song that has a number. */
+export const tracksOf = ({ songs }: HasSongs): readonly Song[] =>
+  songs[0] && !songs[0].numbered ? songs.slice(1) : songs;
+
+/** The song in the first pause, before the start mark of track 1; it has no number, and no file of its own. */
+export const hiddenSong = ({ songs }: HasSongs): Song | undefined =>
+  songs[0]?.numbered === false ? songs[0] : undefined;
+
+export const songOf = ({ songs }: HasSongs, id: string): Song | undefined =>
+  songs.find((song) => song.id === id);
+
+/** The song that is heard before another; none before the first. */
+export function songBefore({ songs }: HasSongs, id: string): Song | undefined {
+  return songs[songs.findIndex((song) => song.id === id) - 1];
 }
 
 /** An album with nothing in it yet but the two deliverables nearly everyone needs. */
@@ -132,8 +103,8 @@ export function newAlbum(title: string): Album {
     artwork: null,
     markLead: ticks(0),
     endPause: ticks(0),
-    hidden: null,
-    tracks: [],
+    songs: [],
+    parts: [],
     deliverables: [
       deliverableSchema.parse({ name: 'image', kind: 'cue', audio: 'wav' }),
       deliverableSchema.parse({ name: 'files', kind: 'tracks', format: 'flac', bits: 24 }),

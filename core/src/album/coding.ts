@@ -1,4 +1,4 @@
-import { SAMPLE_RATES } from '../pcm/pcm-file.js';
+import { SAMPLE_RATES } from '../pcm/rates.js';
 
 /** File formats of deliverables, as the album file names them; the name is the file's extension. */
 export const AUDIO_FORMATS = ['wav', 'aiff', 'flac', 'mp3', 'm4a', 'opus', 'ogg'] as const;

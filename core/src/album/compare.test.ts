@@ -1,17 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { album } from '../testing.js';
+import { album, withSong, type SongChange } from '../testing.js';
 import { secondsToTicks } from '../time/ticks.js';
-import type { Album, Track } from './album.js';
+import type { Album } from './album.js';
 import { compareAlbums } from './compare.js';
 import { deliverableSchema } from './deliverable.js';
 import { moveTrack } from './edit.js';
 
 const facts = new Map([['m', { rate: 44_100, length: 44_100 * 10 }]]);
 const three = album({ master: 'm' }, { master: 'm' }, { master: 'm' });
-const change = (index: number, words: Partial<Track>): Album => ({
-  ...three,
-  tracks: three.tracks.map((track, i) => (i === index ? { ...track, ...words } : track)),
-});
+const change = (place: number, words: SongChange): Album => withSong(three, place, words);
 const told = (after: Album): string[] => compareAlbums(three, after, facts);
 
 describe('two states of an album in words', () => {
@@ -38,11 +35,11 @@ describe('two states of an album in words', () => {
     ]);
   });
   it('tell of order', () => {
-    expect(told(moveTrack(three, 0, 1)).slice(0, 2)).toEqual([
+    expect(told(moveTrack(three, 't1', 1)).slice(0, 2)).toEqual([
       '“Song 2” from track 2 to track 1',
       '“Song 1” from track 1 to track 2',
     ]);
-    expect(told({ ...three, tracks: three.tracks.slice(0, 2) })).toEqual([
+    expect(told({ ...three, songs: three.songs.slice(0, 2) })).toEqual([
       '“Song 3” taken out',
       'the disc ends at 0:24.00 instead of 0:36.00',
     ]);

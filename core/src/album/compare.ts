@@ -1,8 +1,13 @@
-import { layOutAlbum, type MasterFacts } from './resolve.js';
 import { formatClock } from '../time/timecode.js';
 import { framesToTicks } from '../time/frames.js';
-import { ticksToSeconds } from '../time/ticks.js';
-import type { Album, Track } from './album.js';
+import { intervalLength, type Interval } from '../time/interval.js';
+import { ticksToSeconds, type Ticks } from '../time/ticks.js';
+import { hiddenSong, songOf, type Album } from './album.js';
+import { layOutAlbum, type Part } from './part.js';
+import { positionOf, trackNumber } from './parts.js';
+import type { Region } from './region.js';
+import type { MasterFactsByKey } from './sequence.js';
+import type { Song } from './song.js';
 
 /** Words that are told of when they change, by their name in the album and in its tracks. */
 const SHARED_WORDS = {
@@ -13,7 +18,7 @@ const SHARED_WORDS = {
   arranger: 'arranger',
   message: 'message',
   comment: 'comment',
-} as const satisfies Partial<Record<keyof Album & keyof Track, string>>;
+} as const satisfies Partial<Record<keyof Album & keyof Song, string>>;
 
 const ALBUM_WORDS = {
   ...SHARED_WORDS,
@@ -32,24 +37,46 @@ const TRACK_WORDS = {
   isrc: 'ISRC',
   lyricist: 'lyricist',
   publisher: 'publisher',
-} as const satisfies Partial<Record<keyof Track, string>>;
+} as const satisfies Partial<Record<keyof Song, string>>;
 
-type Facts = ReadonlyMap<string, MasterFacts>;
+/** What a song is called in one state of an album: “track 4”, “disc 2, track 4”, “the hidden song”. */
+type Names = ReadonlyMap<string, string>;
+
+/** Where everything lies in one state of an album. */
+interface State {
+  readonly album: Album;
+  readonly parts: readonly Part[];
+  readonly names: Names;
+}
+
+function stateOf(album: Album, masters: MasterFactsByKey): State {
+  const parts = layOutAlbum(album, masters);
+  const names = new Map(parts.flatMap((part) => part.songs.map(({ id }) => [id, nameIn(part, id)] as const)));
+  return { album, parts, names };
+}
+
+function nameIn(part: Part, id: string): string {
+  const number = trackNumber(part, id);
+  if (number === null) return 'the hidden song';
+  return part.of === 1 ? `track ${number}` : `track ${positionOf(part, number)}`;
+}
 
 /**
  * What has changed from one state of an album to another, in words a client reads: “track 4 starts 0.50 s later”, “track 7: ISRC
- * added”. Tracks are told by their number in the later state. Empty when both say and sound the same.
+ * added”. Tracks are told by their number in the later state. Empty when both say and sound the same. Start marks and pauses are told
+ * where they moved; the tempo of a song, own tags and words of a second language are not told.
  */
-export function compareAlbums(before: Album, after: Album, masters: Facts): string[] {
+export function compareAlbums(before: Album, after: Album, masters: MasterFactsByKey): string[] {
+  const [old, now] = [stateOf(before, masters), stateOf(after, masters)];
   return [
     ...textChanges('album', before, after, ALBUM_WORDS),
     ...(before.artwork === after.artwork ? [] : ['album: another cover']),
-    ...orderChanges(before, after),
-    ...timeChanges(before, after, masters),
-    ...soundChanges(before, after),
-    ...after.tracks.flatMap((track, i) => {
-      const old = before.tracks.find(({ id }) => id === track.id);
-      return old ? trackChanges(`track ${i + 1}`, old, track) : [];
+    ...orderChanges(old, now),
+    ...timeChanges(old, now),
+    ...hiddenChanges(before, after),
+    ...after.songs.flatMap((song) => {
+      const was = songOf(before, song.id);
+      return was ? songChanges(now.names.get(song.id) ?? '', was, song) : [];
     }),
     ...deliverableChanges(before, after),
   ];
@@ -70,20 +97,20 @@ function textChanges<T>(
   });
 }
 
-function orderChanges(before: Album, after: Album): string[] {
-  const numbers = (album: Album): Map<string, number> =>
-    new Map(album.tracks.map(({ id }, i) => [id, i + 1]));
-  const [old, now] = [numbers(before), numbers(after)];
-  const gone = before.tracks.filter(({ id }) => !now.has(id)).map(({ title }) => `“${title}” taken out`);
-  const come = after.tracks.flatMap(({ id, title }, i) =>
-    old.has(id) ? [] : [`track ${i + 1}: “${title}” is new`],
+function orderChanges(before: State, after: State): string[] {
+  const tracks = ({ parts }: State): Song[] => parts.flatMap((part) => part.tracks);
+  const [old, now] = [tracks(before), tracks(after)];
+  const has = (list: readonly Song[], id: string): boolean => list.some((track) => track.id === id);
+  const gone = old.filter(({ id }) => !has(now, id)).map(({ title }) => `“${title}” taken out`);
+  const come = now.flatMap(({ id, title }) =>
+    has(old, id) ? [] : [`${after.names.get(id) ?? ''}: “${title}” is new`],
   );
   // Songs that both have, in either order: who is not where it was among them has been moved.
-  const kept = before.tracks.filter(({ id }) => now.has(id)).map(({ id }) => id);
-  const moved = after.tracks
-    .filter(({ id }) => old.has(id))
+  const kept = old.filter(({ id }) => has(now, id)).map(({ id }) => id);
+  const moved = now
+    .filter(({ id }) => has(old, id))
     .flatMap(({ id, title }, i) =>
-      kept[i] === id ? [] : [`“${title}” from track ${old.get(id)} to track ${now.get(id)}`],
+      kept[i] === id ? [] : [`“${title}” from ${before.names.get(id) ?? ''} to ${after.names.get(id) ?? ''}`],
     );
   return [...gone, ...come, ...moved];
 }
@@ -95,50 +122,65 @@ const byLength = (seconds: number): string =>
 /** What is less than this is not told. */
 const SMALLEST_S = 0.005;
 
-function timeChanges(before: Album, after: Album, masters: Facts): string[] {
-  const [old, now] = [layOutAlbum(before, masters).layout, layOutAlbum(after, masters).layout];
-  const starts = after.tracks.flatMap(({ id }, i) => {
-    const was = old.tracks[before.tracks.findIndex((track) => track.id === id)];
-    const is = now.tracks[i];
-    if (!was || !is) return [];
-    const by = ticksToSeconds(framesToTicks(is.startMark)) - ticksToSeconds(framesToTicks(was.startMark));
-    const longer =
-      ticksToSeconds(is.audioEnd) -
-      ticksToSeconds(is.audioStart) -
-      (ticksToSeconds(was.audioEnd) - ticksToSeconds(was.audioStart));
-    return [
-      ...(Math.abs(by) > SMALLEST_S ? [`track ${i + 1} starts ${later(by)}`] : []),
-      ...(Math.abs(longer) > SMALLEST_S ? [`track ${i + 1} is ${byLength(longer)}`] : []),
-    ];
-  });
-  const [end, wasEnd] = [now.leadOut, old.leadOut];
-  return end === wasEnd
-    ? starts
-    : [
-        ...starts,
-        `the disc ends at ${formatClock(framesToTicks(end), 2)} instead of ${formatClock(framesToTicks(wasEnd), 2)}`,
-      ];
+/** Where a song is found by a listener: at its start mark, on a side at its audio. */
+function startOf({ disc, placement }: Part, id: string): Ticks | undefined {
+  const mark = disc?.tracks.get(id);
+  return mark ? framesToTicks(mark.start) : placement.songs.get(id)?.start;
 }
 
-function soundChanges(before: Album, after: Album): string[] {
-  const hidden = Number(after.hidden !== null) - Number(before.hidden !== null);
+function timeChanges(before: State, after: State): string[] {
+  const starts = after.parts.flatMap((part) =>
+    part.tracks.flatMap(({ id }): string[] => {
+      const earlier = before.parts.find(({ placement }) => placement.songs.has(id));
+      const [was, is] = [earlier?.placement.songs.get(id), part.placement.songs.get(id)];
+      const [wasAt, isAt] = [earlier && startOf(earlier, id), startOf(part, id)];
+      if (!was || !is || wasAt === undefined || isAt === undefined) return [];
+      const by = ticksToSeconds(isAt) - ticksToSeconds(wasAt);
+      const seconds = (audio: Interval<Ticks>): number => ticksToSeconds(intervalLength(audio));
+      const longer = seconds(is) - seconds(was);
+      const name = after.names.get(id) ?? '';
+      return [
+        ...(Math.abs(by) > SMALLEST_S ? [`${name} starts ${later(by)}`] : []),
+        ...(Math.abs(longer) > SMALLEST_S ? [`${name} is ${byLength(longer)}`] : []),
+      ];
+    }),
+  );
+  const ends = after.parts.flatMap((part, i): string[] => {
+    const [end, wasEnd] = [endOf(part), before.parts[i] && endOf(before.parts[i])];
+    if (wasEnd === undefined || end === wasEnd) return [];
+    const what = part.of === 1 ? `the ${part.kind}` : `${part.kind} ${part.label}`;
+    return [`${what} ends at ${formatClock(end, 2)} instead of ${formatClock(wasEnd, 2)}`];
+  });
+  const count = after.parts.length - before.parts.length;
+  return [
+    ...starts,
+    ...ends,
+    ...(count === 0 ? [] : [`${after.parts.length} discs or sides instead of ${before.parts.length}`]),
+  ];
+}
+
+const endOf = ({ disc, placement }: Part): Ticks => (disc ? framesToTicks(disc.leadOut) : placement.end);
+
+function hiddenChanges(before: Album, after: Album): string[] {
+  const hidden = Number(hiddenSong(after) !== undefined) - Number(hiddenSong(before) !== undefined);
   return hidden === 0 ? [] : [hidden > 0 ? 'a song is hidden before track 1' : 'the hidden song is gone'];
 }
 
-function trackChanges(place: string, old: Track, now: Track): string[] {
-  const fade = (name: string, a: Track['fadeIn'], b: Track['fadeIn']): string[] =>
+function songChanges(place: string, old: Song, now: Song): string[] {
+  const fade = (name: string, a: Region['fadeIn'], b: Region['fadeIn']): string[] =>
     a.length === b.length && a.shape === b.shape
       ? []
       : [
           `${place}: ${name} ${ticksToSeconds(a.length)} s ${a.shape} → ${ticksToSeconds(b.length)} s ${b.shape}`,
         ];
+  const [was, is] = [old.region, now.region];
   const db = (value: number): string => `${value.toFixed(1).replace('-', '−')} dB`;
   return [
-    ...(old.master === now.master ? [] : [`${place}: another master`]),
-    ...(old.gainDb === now.gainDb ? [] : [`${place}: gain ${db(old.gainDb)} → ${db(now.gainDb)}`]),
-    ...fade('fade-in', old.fadeIn, now.fadeIn),
-    ...fade('fade-out', old.fadeOut, now.fadeOut),
-    ...(old.indexes.join() === now.indexes.join() ? [] : [`${place}: other index points`]),
+    ...(was.master === is.master ? [] : [`${place}: another master`]),
+    ...(was.gainDb === is.gainDb ? [] : [`${place}: gain ${db(was.gainDb)} → ${db(is.gainDb)}`]),
+    ...fade('fade-in', was.fadeIn, is.fadeIn),
+    ...fade('fade-out', was.fadeOut, is.fadeOut),
+    ...(old.marks.indexes.join() === now.marks.indexes.join() ? [] : [`${place}: other index points`]),
     ...textChanges(place, old, now, TRACK_WORDS),
     ...flag(place, 'copy permitted', old.copyPermitted, now.copyPermitted),
     ...flag(place, 'pre-emphasis', old.preEmphasis, now.preEmphasis),

@@ -1,6 +1,6 @@
 import { z } from './schema-settings.js';
-import { DITHER_KINDS, type DitherKind } from '../dsp/dither.js';
-import { SAMPLE_RATES } from '../pcm/pcm-file.js';
+import { DITHER_KINDS, type DitherKind } from '../dsp/dither-kinds.js';
+import { SAMPLE_RATES } from '../pcm/rates.js';
 import { AUDIO_FORMATS, CODINGS, MP3_BITRATES, type Coding } from './coding.js';
 import { unknownWords } from './name-pattern.js';
 
@@ -19,14 +19,14 @@ const oneOf = <const T extends readonly string[]>(values: T) =>
 const dither = z.enum(DITHER_KINDS);
 
 /** What a pressing plant takes [DDP 2.00]: 44.1 kHz, 16 bit. */
-const ddpDeliverable = z.strictObject({
+export const ddpDeliverable = z.strictObject({
   name: folderName,
   kind: z.literal('ddp'),
   dither: dither.default('triangular'),
 });
 
 /** A disc image with a cue sheet: 44.1 kHz, 16 bit. */
-const cueDeliverable = z.strictObject({
+export const cueDeliverable = z.strictObject({
   name: folderName,
   kind: z.literal('cue'),
   audio: oneOf(['wav', 'bin']).default('wav'),
@@ -48,7 +48,7 @@ const sound = {
 };
 
 /** One file for each track. */
-const tracksDeliverable = z
+export const tracksDeliverable = z
   .strictObject({
     name: folderName,
     kind: z.literal('tracks'),
@@ -76,7 +76,7 @@ const place = z.union([
 export type Place = z.output<typeof place>;
 
 /** The album, or a section of it, as one file. */
-const continuousDeliverable = z
+export const continuousDeliverable = z
   .strictObject({
     name: folderName,
     kind: z.literal('continuous'),

@@ -1,83 +1,121 @@
 import { ticks, type Ticks } from '../time/ticks.js';
-import { DEFAULT_GAP, type Album, type Track } from './album.js';
+import { hiddenSong, songOf, tracksOf, type Album } from './album.js';
+import { withSongs } from './parts.js';
+import type { Region } from './region.js';
+import { DEFAULT_GAP, type Song, type SongMarks } from './song.js';
 
 /** Every edit of an album: pure, the album it got is never changed. */
 
-/** Moves the track at `from` so that it ends up at `to`; the first pause stays with the first place, not the track. */
-export function moveTrack(album: Album, from: number, to: number): Album {
-  const moved = album.tracks[from];
-  if (!moved || from === to || to < 0 || to >= album.tracks.length) return album;
-  const firstPause = album.tracks[0]?.gapBefore ?? DEFAULT_GAP;
-  const others = album.tracks.filter((_, i) => i !== from);
-  const tracks = [...others.slice(0, to), moved, ...others.slice(to)];
-  return { ...album, tracks: keepFirstPause(album.tracks, tracks, firstPause) };
+/** The song with `id` as `change` makes it; the same album when nothing is changed. */
+export function changeSong(album: Album, id: string, change: (song: Song) => Song): Album {
+  const song = songOf(album, id);
+  const changed = song && change(song);
+  if (!changed || changed === song) return album;
+  return { ...album, songs: album.songs.map((each) => (each === song ? changed : each)) };
+}
+
+/** Changes what sounds of a song. */
+export const editRegion = (album: Album, id: string, change: Partial<Region>): Album =>
+  changeSong(album, id, (song) => ({ ...song, region: { ...song.region, ...change } }));
+
+/** Changes what is silent of a song. */
+export const editMarks = (album: Album, id: string, change: Partial<SongMarks>): Album =>
+  changeSong(album, id, (song) => ({ ...song, marks: { ...song.marks, ...change } }));
+
+/** Changes words, codes and flags of a song. */
+export const editWords = (
+  album: Album,
+  id: string,
+  change: Partial<Omit<Song, 'id' | 'numbered' | 'region' | 'marks'>>,
+): Album => changeSong(album, id, (song) => ({ ...song, ...change }));
+
+/** Every song that plays a master plays another instead; trims, gaps and words stay. */
+export const replaceMaster = (album: Album, from: string, to: string): Album => ({
+  ...album,
+  songs: album.songs.map((song) =>
+    song.region.master === from ? { ...song, region: { ...song.region, master: to } } : song,
+  ),
+});
+
+const withTracks = (album: Album, tracks: readonly Song[], moved: ReadonlySet<string> = new Set()): Album => {
+  const hidden = hiddenSong(album);
+  const kept = keepFirstPause(tracksOf(album), tracks, tracksOf(album)[0]?.region.gapBefore ?? DEFAULT_GAP);
+  return withSongs(album, hidden ? [hidden, ...kept] : kept, moved);
+};
+
+/**
+ * Moves a track to another place; the first pause stays with the first place, not with the song. A hidden song stays where it is.
+ * @param to place among the album's tracks, from 0
+ */
+export function moveTrack(album: Album, id: string, to: number): Album {
+  const tracks = tracksOf(album);
+  const from = tracks.findIndex((track) => track.id === id);
+  const moved = tracks[from];
+  if (!moved || from === to || to < 0 || to >= tracks.length) return album;
+  const others = tracks.filter((track) => track !== moved);
+  return withTracks(album, [...others.slice(0, to), moved, ...others.slice(to)], new Set([id]));
 }
 
 /** Moves several tracks up (−1) or down (1) by one place; as it was when one of them stands at that end already. */
 export function moveTracks(album: Album, ids: ReadonlySet<string>, by: -1 | 1): Album {
-  const places = album.tracks.flatMap(({ id }, i) => (ids.has(id) ? [i] : []));
-  const end = by < 0 ? 0 : album.tracks.length - 1;
-  if (places.includes(end)) return album;
+  const tracks = tracksOf(album);
+  const places = tracks.flatMap(({ id }, i) => (ids.has(id) ? [{ id, i }] : []));
+  const end = by < 0 ? 0 : tracks.length - 1;
+  if (places.some(({ i }) => i === end)) return album;
   // The one that goes first makes room for the next.
-  return places.sort((a, b) => (a - b) * -by).reduce((moved, i) => moveTrack(moved, i, i + by), album);
+  return places
+    .sort((a, b) => (a.i - b.i) * -by)
+    .reduce((moved, { id, i }) => moveTrack(moved, id, i + by), album);
 }
 
-/** Takes tracks out; the masters stay in the album. */
-export function removeTracks(album: Album, ids: ReadonlySet<string>): Album {
-  if (album.hidden && ids.has(album.hidden.id)) return removeTracks(showHidden(album), ids);
-  const tracks = album.tracks.filter(({ id }) => !ids.has(id));
-  return {
-    ...album,
-    tracks: keepFirstPause(album.tracks, tracks, album.tracks[0]?.gapBefore ?? DEFAULT_GAP),
-  };
+/** Takes songs out; the masters stay in the album. */
+export function removeSongs(album: Album, ids: ReadonlySet<string>): Album {
+  const hidden = hiddenSong(album);
+  const shown = hidden && ids.has(hidden.id) ? showHidden(album) : album;
+  return withTracks(
+    shown,
+    tracksOf(shown).filter(({ id }) => !ids.has(id)),
+  );
 }
 
-/** Puts tracks at the end, in the order given. */
-export function appendTracks(album: Album, added: readonly Track[]): Album {
-  return { ...album, tracks: [...album.tracks, ...added] };
-}
-
-export function editTrack(album: Album, id: string, change: Partial<Omit<Track, 'id'>>): Album {
-  const { hidden } = album;
-  if (hidden?.id === id) return { ...album, hidden: { ...hidden, ...change } };
-  return {
-    ...album,
-    tracks: album.tracks.map((track) => (track.id === id ? { ...track, ...change } : track)),
-  };
-}
-
-/** The track at an index; the hidden song stands before track 1, at −1. */
-export function trackAtIndex({ hidden, tracks }: Album, index: number): Track | undefined {
-  return index === -1 ? (hidden ?? undefined) : tracks[index];
-}
+/** Puts songs at the end, in the order given. */
+export const appendSongs = (album: Album, added: readonly Song[]): Album =>
+  withSongs(album, [...album.songs, ...added]);
 
 /** Puts track 1 into the first pause, before the start mark of what was track 2 and is track 1 now. */
 export function hideFirstTrack(album: Album): Album {
-  const [first, second, ...rest] = album.tracks;
-  if (!first || !second || album.hidden) return album;
-  const gapBefore = ticks(Math.max(0, second.gapBefore));
-  return { ...album, hidden: first, tracks: [{ ...second, gapBefore }, ...rest] };
+  const [first, second, ...rest] = tracksOf(album);
+  if (!first || !second || hiddenSong(album)) return album;
+  const gapBefore = ticks(Math.max(0, second.region.gapBefore));
+  return withSongs(album, [
+    { ...first, numbered: false },
+    { ...second, region: { ...second.region, gapBefore } },
+    ...rest,
+  ]);
 }
 
 /** Makes the hidden song track 1. */
 export function showHidden(album: Album): Album {
-  const { hidden } = album;
-  return hidden ? { ...album, hidden: null, tracks: [hidden, ...album.tracks] } : album;
+  const hidden = hiddenSong(album);
+  return hidden ? changeSong(album, hidden.id, (song) => ({ ...song, numbered: true })) : album;
 }
 
 /**
  * What stands before track 1 is the disc's first pause, not a gap of that song: whoever comes first gets it, and
  * the song that was first gets the gap of the one that takes its place.
  */
-function keepFirstPause(before: readonly Track[], after: readonly Track[], firstPause: Ticks): Track[] {
+function keepFirstPause(before: readonly Song[], after: readonly Song[], firstPause: Ticks): Song[] {
   const oldFirst = before[0];
   const newFirst = after[0];
   if (!oldFirst || !newFirst || oldFirst.id === newFirst.id) return [...after];
-  return after.map((track) => {
-    if (track.id === newFirst.id) return { ...track, gapBefore: firstPause };
-    return track.id === oldFirst.id
-      ? { ...track, gapBefore: newFirst.gapBefore < 0 ? DEFAULT_GAP : newFirst.gapBefore }
-      : track;
+  const withGap = (song: Song, gapBefore: Ticks): Song => ({
+    ...song,
+    region: { ...song.region, gapBefore },
+  });
+  const { gapBefore } = newFirst.region;
+  return after.map((song) => {
+    if (song.id === newFirst.id) return withGap(song, firstPause);
+    return song.id === oldFirst.id ? withGap(song, gapBefore < 0 ? DEFAULT_GAP : gapBefore) : song;
   });
 }
 

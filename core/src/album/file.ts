@@ -1,9 +1,11 @@
 import { z } from './schema-settings.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { secondsToTicks, ticksToSeconds, type Ticks } from '../time/ticks.js';
-import type { Album, Track } from './album.js';
+import { hiddenSong, tracksOf, type Album } from './album.js';
 import { deliverableSchema } from './deliverable.js';
-import { sounding } from './sequence.js';
+import { MEDIA, type PartSettings } from './parts.js';
+import { GAIN_DB } from './region.js';
+import type { Song } from './song.js';
 import { tempoShape } from './tempo.js';
 import { acceptedShape, albumText, laterAlbumText, laterTrackText, trackText } from './text-fields.js';
 
@@ -34,7 +36,7 @@ const fileTrack = z.strictObject({
   in: seconds.min(0).default(0),
   out: seconds.min(0).nullable().default(null),
   gapBefore: seconds.default(2),
-  gain: z.number().min(-144).max(48).default(0),
+  gain: z.number().min(GAIN_DB.least).max(GAIN_DB.most).default(0),
   fadeIn: fade,
   fadeOut: fade,
   indexes: z.array(seconds.min(0)).max(97).default([]),
@@ -48,8 +50,18 @@ const fileTrack = z.strictObject({
   ...laterTrackText,
 });
 
-/** The album file of album-file.md: strict, so that a slip of the pen is named instead of ignored. */
-export const albumFileSchema = z.strictObject({
+const filePart = z.strictObject({
+  medium: z.enum(MEDIA),
+  /** The track that opens the part, from 1 over the whole album. */
+  first: z.int().min(1),
+  title: z.string().max(4000).default(''),
+  upc: z.string().max(4000).default(''),
+  /** Seconds; null: what the medium takes. */
+  limit: seconds.min(0).nullable().default(null),
+});
+
+/** The album file (docs/album-file.md 2): strict, so that a slip of the pen is named instead of ignored. */
+const albumFileFields = z.strictObject({
   format: z.literal(ALBUM_FILE_FORMAT),
   version: z.literal(ALBUM_FILE_VERSION),
   ...withDefaults(albumText, { language: 'en', discNumber: 1, discTotal: 1 }),
@@ -64,6 +76,8 @@ export const albumFileSchema = z.strictObject({
   endPause: seconds.min(0).default(0),
   hidden: fileTrack.nullable().default(null),
   tracks: z.array(fileTrack).max(500),
+  /** None: one CD. */
+  parts: z.array(filePart).max(100).default([]),
   deliverables: z
     .array(deliverableSchema)
     .max(50)
@@ -80,6 +94,25 @@ export const albumFileSchema = z.strictObject({
         seen.add(name.toLowerCase());
       });
     }),
+});
+
+export const albumFileSchema = albumFileFields.superRefine(({ parts, tracks, hidden }, context) => {
+  const fault = (i: number, field: string, message: string): void =>
+    context.addIssue({ code: 'custom', path: ['parts', i, field], message });
+  parts.forEach(({ medium, first }, i) => {
+    const before = parts[i - 1];
+    if (!before && first !== 1) fault(i, 'first', `The first part begins with track 1, not ${first}.`);
+    else if (before && first <= before.first)
+      fault(
+        i,
+        'first',
+        `Track ${first} does not come after track ${before.first}, which opens the part before.`,
+      );
+    else if (first > tracks.length)
+      fault(i, 'first', `There is no track ${first}; the album has ${tracks.length}.`);
+    if (i === 0 && hidden && medium !== 'cd')
+      fault(i, 'medium', 'A song is hidden in the first pause of a disc; the first part must be a CD.');
+  });
 });
 
 export type AlbumFile = z.output<typeof albumFileSchema>;
@@ -131,45 +164,87 @@ const ticksOrNull = (value: number | null): Ticks | null => (value === null ? nu
 const secondsOrNull = (value: Ticks | null): number | null => (value === null ? null : ticksToSeconds(value));
 
 /** The names of the masters that a file's songs play, each once. */
-export const mastersInFile = (file: AlbumFile): string[] => [
-  ...new Set(sounding(file).map(({ master }) => master)),
+export const mastersInFile = ({ hidden, tracks }: AlbumFile): string[] => [
+  ...new Set([...(hidden ? [hidden] : []), ...tracks].map(({ master }) => master)),
 ];
 
-/**
- * An album file → the album. `masterOf` gives a master's SHA-256 (or whatever names it for the caller) by its file name,
- * `idOf` an identity for each track by its place, for the hidden song by −1.
- */
-export function albumFromFile(
-  file: AlbumFile,
-  masterOf: (name: string) => string,
-  idOf: (index: number) => string,
-): Album {
-  const { format: _format, version: _version, markLead, endPause, hidden, tracks, accepted, ...rest } = file;
-  const trackOf = (track: FileTrack, index: number): Track => {
-    const { in: start, out, gapBefore, gain, fadeIn, fadeOut, indexes, tempo, ...text } = track;
-    return {
-      ...text,
-      id: idOf(index),
-      master: masterOf(track.master),
+/** A song of a file → the song; `id` is its identity in the album. */
+function songFromFile(track: FileTrack, id: string, numbered: boolean, master: string): Song {
+  const { master: _name, in: start, out, gapBefore, gain, fadeIn, fadeOut, ...silent } = track;
+  const { indexes, markLead, pauseDelay, tempo, ...words } = silent;
+  return {
+    id,
+    numbered,
+    region: {
+      master,
       in: secondsToTicks(start),
       out: ticksOrNull(out),
       gapBefore: secondsToTicks(gapBefore),
       gainDb: gain,
       fadeIn: { length: secondsToTicks(fadeIn.length), shape: fadeIn.shape },
       fadeOut: { length: secondsToTicks(fadeOut.length), shape: fadeOut.shape },
+    },
+    marks: {
       indexes: indexes.map(secondsToTicks),
-      markLead: ticksOrNull(track.markLead),
-      pauseDelay: ticksOrNull(track.pauseDelay),
+      markLead: ticksOrNull(markLead),
+      pauseDelay: ticksOrNull(pauseDelay),
       tempo: tempo && { ...tempo, beat: secondsToTicks(tempo.beat) },
-    };
+    },
+    ...words,
   };
+}
+
+function songToFile(song: Song, master: string): FileTrack {
+  const { id: _id, numbered: _numbered, region, marks, ...words } = song;
+  const { in: start, out, gapBefore, gainDb, fadeIn, fadeOut } = region;
+  const { indexes, markLead, pauseDelay, tempo } = marks;
+  return {
+    ...words,
+    master,
+    in: ticksToSeconds(start),
+    out: secondsOrNull(out),
+    gapBefore: ticksToSeconds(gapBefore),
+    gain: gainDb,
+    fadeIn: { length: ticksToSeconds(fadeIn.length), shape: fadeIn.shape },
+    fadeOut: { length: ticksToSeconds(fadeOut.length), shape: fadeOut.shape },
+    indexes: indexes.map(ticksToSeconds),
+    markLead: secondsOrNull(markLead),
+    pauseDelay: secondsOrNull(pauseDelay),
+    tempo: tempo && { ...tempo, beat: ticksToSeconds(tempo.beat) },
+  };
+}
+
+/**
+ * An album file → the album. `masterOf` gives a master's SHA-256 (or whatever names it for the caller) by its file name,
+ * `idOf` an identity for each song by its number, from 1; 0 is the hidden song.
+ */
+export function albumFromFile(
+  file: AlbumFile,
+  masterOf: (name: string) => string,
+  idOf: (number: number) => string,
+): Album {
+  const { format: _format, version: _version, hidden, tracks, parts, accepted, ...ofAlbum } = file;
+  const { markLead, endPause, ...rest } = ofAlbum;
+  const songs = [
+    ...(hidden ? [songFromFile(hidden, idOf(0), false, masterOf(hidden.master))] : []),
+    ...tracks.map((track, i) => songFromFile(track, idOf(i + 1), true, masterOf(track.master))),
+  ];
+  const idAt = (number: number): string => songs[number - (hidden ? 0 : 1)]?.id ?? '';
   return {
     ...rest,
     markLead: secondsToTicks(markLead),
     endPause: secondsToTicks(endPause),
-    hidden: hidden && trackOf(hidden, -1),
-    tracks: tracks.map(trackOf),
-    accepted: accepted.map((each) => ({ ...each, track: each.track === null ? null : idOf(each.track - 1) })),
+    songs,
+    parts: parts.map(({ limit, first, ...part }) => ({
+      ...part,
+      first: idAt(first),
+      limit: ticksOrNull(limit),
+    })),
+    // What was accepted of a track that is not there is nobody's.
+    accepted: accepted.flatMap(({ track, ...each }) => {
+      const song = track === null ? null : idAt(track);
+      return song === '' ? [] : [{ ...each, song }];
+    }),
   };
 }
 
@@ -179,37 +254,14 @@ export function albumToFile(
   nameOf: (master: string) => string,
   artworkName: string | null,
 ): AlbumFile {
-  const { markLead, endPause, hidden, tracks, accepted, artwork: _artwork, ...rest } = album;
-  const numberOf = (id: string): number =>
-    hidden?.id === id ? 0 : tracks.findIndex((track) => track.id === id) + 1;
-  const trackOf = (track: Track): FileTrack => {
-    const {
-      id: _id,
-      in: start,
-      out,
-      gapBefore,
-      gainDb,
-      fadeIn,
-      fadeOut,
-      indexes,
-      tempo,
-      markLead: lead,
-      ...text
-    } = track;
-    return {
-      ...text,
-      master: nameOf(track.master),
-      in: ticksToSeconds(start),
-      out: secondsOrNull(out),
-      gapBefore: ticksToSeconds(gapBefore),
-      gain: gainDb,
-      fadeIn: { length: ticksToSeconds(fadeIn.length), shape: fadeIn.shape },
-      fadeOut: { length: ticksToSeconds(fadeOut.length), shape: fadeOut.shape },
-      indexes: indexes.map(ticksToSeconds),
-      markLead: secondsOrNull(lead),
-      pauseDelay: secondsOrNull(track.pauseDelay),
-      tempo: tempo && { ...tempo, beat: ticksToSeconds(tempo.beat) },
-    };
+  const { markLead, endPause, songs: _songs, parts, accepted, artwork: _artwork, ...rest } = album;
+  const hidden = hiddenSong(album);
+  const tracks = tracksOf(album);
+  const trackOf = (song: Song): FileTrack => songToFile(song, nameOf(song.region.master));
+  /** 0 for the hidden song; null for one that is gone. */
+  const numberOf = (id: string): number | null => {
+    const place = tracks.findIndex((track) => track.id === id);
+    return place >= 0 ? place + 1 : hidden?.id === id ? 0 : null;
   };
   return {
     format: ALBUM_FILE_FORMAT,
@@ -218,11 +270,17 @@ export function albumToFile(
     artwork: artworkName,
     markLead: ticksToSeconds(markLead),
     endPause: ticksToSeconds(endPause),
-    hidden: hidden && trackOf(hidden),
+    hidden: hidden ? trackOf(hidden) : null,
     tracks: tracks.map(trackOf),
-    // What was accepted of a track that is gone is gone with it.
-    accepted: accepted
-      .filter(({ track }) => track === null || track === hidden?.id || numberOf(track) > 0)
-      .map((each) => ({ ...each, track: each.track === null ? null : numberOf(each.track) })),
+    parts: parts.map(({ first, limit, ...part }: PartSettings, i) => ({
+      ...part,
+      first: i === 0 ? 1 : (numberOf(first) ?? 1),
+      limit: secondsOrNull(limit),
+    })),
+    // What was accepted of a song that is gone is gone with it.
+    accepted: accepted.flatMap(({ song, ...each }) => {
+      const track = song === null ? null : numberOf(song);
+      return song !== null && track === null ? [] : [{ ...each, track }];
+    }),
   };
 }

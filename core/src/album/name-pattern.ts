@@ -10,6 +10,8 @@ export const PATTERN_WORDS = [
   'catalogNumber',
   'date',
   'disc',
+  'part',
+  'position',
   'revision',
 ] as const;
 export type PatternWord = (typeof PATTERN_WORDS)[number];

@@ -1,12 +1,13 @@
 import { ceilToFrame, FIRST_PAUSE_FRAMES, floorToFrame, frames, framesToTicks } from '../time/frames.js';
-import { ticks, type Ticks } from '../time/ticks.js';
-import type { Album, Track } from './album.js';
-import { editTrack, trackAtIndex } from './edit.js';
+import type { Interval } from '../time/interval.js';
+import { ticks, type Frames, type Ticks } from '../time/ticks.js';
+import { songBefore, songOf, type Album } from './album.js';
+import type { TrackMarks } from './disc-marks.js';
+import { editMarks, editRegion } from './edit.js';
+import { layOutAlbum, type Part } from './part.js';
+import type { Fade, Region } from './region.js';
+import { masterTicks, outOf, type MasterFactsByKey } from './sequence.js';
 import { beatLength } from './tempo.js';
-import { layOutAlbum, masterTicks, type MasterFacts } from './resolve.js';
-import type { Fade, Layout } from './sequence.js';
-
-type Facts = ReadonlyMap<string, MasterFacts>;
 
 /** The shortest region that a trim leaves: 10 ms. */
 const SHORTEST = ticks(7_056_000);
@@ -14,137 +15,158 @@ const SHORTEST = ticks(7_056_000);
 const clamp = (value: number, least: number, most: number): Ticks =>
   ticks(Math.round(Math.max(least, Math.min(most, value))));
 
-const endOf = (track: Track, masters: Facts): Ticks => {
-  const master = masters.get(track.master);
-  return track.out ?? (master ? masterTicks(master) : track.in);
-};
-
 /** Fades of a region that became shorter: the one that was not touched keeps its length, then both fit. */
-function fitted(track: Track, length: number): Pick<Track, 'fadeIn' | 'fadeOut'> {
-  const fadeIn = { ...track.fadeIn, length: clamp(track.fadeIn.length, 0, length) };
-  const fadeOut = { ...track.fadeOut, length: clamp(track.fadeOut.length, 0, length - fadeIn.length) };
+function fitted(region: Region, length: number): Pick<Region, 'fadeIn' | 'fadeOut'> {
+  const fadeIn = { ...region.fadeIn, length: clamp(region.fadeIn.length, 0, length) };
+  const fadeOut = { ...region.fadeOut, length: clamp(region.fadeOut.length, 0, length - fadeIn.length) };
   return { fadeIn, fadeOut };
 }
 
 /** Moves the out point, within the master and behind the in point. What follows moves along. */
-export function setOut(album: Album, index: number, out: Ticks, masters: Facts): Album {
-  const track = trackAtIndex(album, index);
-  const master = track && masters.get(track.master);
-  if (!track || !master) return album;
-  const end = clamp(out, track.in + SHORTEST, masterTicks(master));
-  return editTrack(album, track.id, { out: end, ...fitted(track, end - track.in) });
+export function setOut(album: Album, id: string, out: Ticks, masters: MasterFactsByKey): Album {
+  const region = songOf(album, id)?.region;
+  const master = region && masters.get(region.master);
+  if (!region || !master) return album;
+  const end = clamp(out, region.in + SHORTEST, masterTicks(master));
+  return editRegion(album, id, { out: end, ...fitted(region, end - region.in) });
 }
 
 /** Moves the in point; the sound stays where it is on the disc, since the gap takes up the difference. */
-export function trimIn(album: Album, index: number, start: Ticks, masters: Facts): Album {
-  const track = trackAtIndex(album, index);
-  if (!track) return album;
-  const end = endOf(track, masters);
+export function trimIn(album: Album, id: string, start: Ticks, masters: MasterFactsByKey): Album {
+  const region = songOf(album, id)?.region;
+  if (!region) return album;
+  const end = outOf(region, masters);
   const moved = clamp(start, 0, end - SHORTEST);
-  const gapBefore = ticks(track.gapBefore + moved - track.in);
-  return editTrack(album, track.id, { in: moved, gapBefore, ...fitted(track, end - moved) });
+  const gapBefore = ticks(region.gapBefore + moved - region.in);
+  return editRegion(album, id, { in: moved, gapBefore, ...fitted(region, end - moved) });
 }
 
-/** Sets the gap before a track; negative lets it begin while the one before still sounds. */
-export function setGap(album: Album, index: number, gap: Ticks): Album {
-  const track = trackAtIndex(album, index);
-  if (!track) return album;
-  const first = index === (album.hidden ? -1 : 0);
-  return editTrack(album, track.id, { gapBefore: first ? ticks(Math.max(0, gap)) : gap });
+/** Sets the gap before a song; negative lets it begin while the one before still sounds. */
+export function setGap(album: Album, id: string, gap: Ticks): Album {
+  const isFirst = album.songs[0]?.id === id;
+  return editRegion(album, id, { gapBefore: isFirst ? ticks(Math.max(0, gap)) : gap });
+}
+
+/** A track of a disc where it lies. */
+interface Placed {
+  readonly region: Region;
+  readonly audio: Interval<Ticks>;
+  readonly marks: TrackMarks;
+  /** Start mark and end of the audio of the song before it, as far as there are such. */
+  readonly before: { readonly start: Frames | undefined; readonly end: Ticks } | undefined;
+}
+
+/** Where a track lies on its disc; undefined for a song that no disc marks. */
+function placedOn(part: Part, id: string): Placed | undefined {
+  const { placement, disc } = part;
+  const song = songOf(part, id);
+  const audio = placement.songs.get(id);
+  const marks = disc?.tracks.get(id);
+  if (!song || !audio || !marks) return undefined;
+  const earlier = songBefore(part, id)?.id ?? '';
+  const end = placement.songs.get(earlier)?.end;
+  const start = disc?.tracks.get(earlier)?.start;
+  return { region: song.region, audio, marks, before: end === undefined ? undefined : { start, end } };
 }
 
 /** Moves a track so that its start mark stands at an absolute time: its gap takes up the difference. */
-export function startAt(album: Album, index: number, time: Ticks, layout: Layout): Album {
-  const track = album.tracks[index];
-  const placed = layout.tracks[index];
-  if (!track || !placed) return album;
-  const lead = track.markLead ?? album.markLead;
-  return setGap(album, index, ticks(track.gapBefore + time + lead - placed.audioStart));
+export function startAt(album: Album, id: string, time: Ticks, part: Part): Album {
+  const song = songOf(album, id);
+  const placed = placedOn(part, id);
+  if (!song || !placed) return album;
+  const lead = song.marks.markLead ?? album.markLead;
+  return setGap(album, id, ticks(song.region.gapBefore + time + lead - placed.audio.start));
 }
 
-/** Lets a track begin so many bars of the song before it later (or earlier), on the same beat; as it was without a tempo. */
-export function waitBars(album: Album, index: number, bars: number): Album {
-  const tempo = trackAtIndex(album, index - 1)?.tempo;
-  const track = album.tracks[index];
-  if (!tempo || !track) return album;
-  return setGap(album, index, ticks(track.gapBefore + Math.round(bars * tempo.bar * beatLength(tempo))));
+/** Lets a song begin so many bars of the song before it later (or earlier), on the same beat; as it was without a tempo. */
+export function waitBars(album: Album, id: string, bars: number): Album {
+  const tempo = songBefore(album, id)?.marks.tempo;
+  const song = songOf(album, id);
+  if (!tempo || !song) return album;
+  const by = Math.round(bars * tempo.bar * beatLength(tempo));
+  return setGap(album, id, ticks(song.region.gapBefore + by));
 }
 
 /**
  * Moves a track's start mark to an absolute time, on the frame at or before it: the track gets a mark lead of its own.
- * The mark of track 1 never stands before 00:02:00 (trade.md 3.2).
+ * The mark of track 1 never stands before 00:02:00 (docs/rules.md 3.2).
  */
-export function setStartMark(album: Album, index: number, time: Ticks, layout: Layout): Album {
-  const track = album.tracks[index];
-  const placed = layout.tracks[index];
-  if (!track || !placed) return album;
-  const earliest = index === 0 ? FIRST_PAUSE_FRAMES : (layout.tracks[index - 1]?.startMark ?? 0) + 1;
-  const mark = Math.max(earliest, Math.min(floorToFrame(time), floorToFrame(placed.audioEnd) - 1));
-  return editTrack(album, track.id, { markLead: ticks(placed.audioStart - framesToTicks(frames(mark))) });
+export function setStartMark(album: Album, id: string, time: Ticks, part: Part): Album {
+  const placed = placedOn(part, id);
+  if (!placed) return album;
+  const { audio, marks, before } = placed;
+  const earliest = marks.number === 1 ? FIRST_PAUSE_FRAMES : (before?.start ?? 0) + 1;
+  const mark = Math.max(earliest, Math.min(floorToFrame(time), floorToFrame(audio.end) - 1));
+  return editMarks(album, id, { markLead: ticks(audio.start - framesToTicks(frames(mark))) });
 }
 
 /** Moves a track's pause (index 00) to an absolute time, on the frame at or after it; at or after the start mark there is none. */
-export function setPause(album: Album, index: number, time: Ticks, layout: Layout): Album {
-  const track = album.tracks[index];
-  const before = layout.tracks[index - 1];
-  const placed = layout.tracks[index];
-  if (!track || !before || !placed) return album;
-  const pause = Math.max(before.startMark + 1, Math.min(ceilToFrame(time), placed.startMark));
-  return editTrack(album, track.id, { pauseDelay: ticks(framesToTicks(frames(pause)) - before.audioEnd) });
+export function setPause(album: Album, id: string, time: Ticks, part: Part): Album {
+  const placed = placedOn(part, id);
+  if (!placed?.before || placed.before.start === undefined) return album;
+  const { marks, before } = placed;
+  const pause = Math.max((before.start ?? 0) + 1, Math.min(ceilToFrame(time), marks.start));
+  return editMarks(album, id, { pauseDelay: ticks(framesToTicks(frames(pause)) - before.end) });
 }
 
 /** Sets an index point at an absolute time, on the frame at or before it, among those that are there; at most 97 of them. */
-export function addIndex(album: Album, index: number, time: Ticks, layout: Layout): Album {
-  const track = album.tracks[index];
-  const placed = layout.tracks[index];
-  if (!track || !placed) return album;
-  const after = ticks(framesToTicks(floorToFrame(time)) - framesToTicks(placed.startMark));
-  if (after <= 0 || time >= placed.audioEnd || track.indexes.includes(after) || track.indexes.length >= 97)
-    return album;
-  return editTrack(album, track.id, { indexes: [...track.indexes, after].sort((a, b) => a - b) });
+export function addIndex(album: Album, id: string, time: Ticks, part: Part): Album {
+  const song = songOf(album, id);
+  const placed = placedOn(part, id);
+  if (!song || !placed) return album;
+  const { indexes } = song.marks;
+  const after = ticks(framesToTicks(floorToFrame(time)) - framesToTicks(placed.marks.start));
+  if (after <= 0 || time >= placed.audio.end || indexes.includes(after) || indexes.length >= 97) return album;
+  return editMarks(album, id, { indexes: [...indexes, after].sort((a, b) => a - b) });
 }
 
-/** Changes a fade; together the two never last longer than the track. */
+/** Changes a fade; together the two never last longer than the song. */
 export function setFade(
   album: Album,
-  index: number,
+  id: string,
   which: 'fadeIn' | 'fadeOut',
   change: Partial<Fade>,
-  masters: Facts,
+  masters: MasterFactsByKey,
 ): Album {
-  const track = trackAtIndex(album, index);
-  if (!track) return album;
-  const other = track[which === 'fadeIn' ? 'fadeOut' : 'fadeIn'];
-  const fade = { ...track[which], ...change };
-  const room = endOf(track, masters) - track.in - other.length;
-  return editTrack(album, track.id, { [which]: { ...fade, length: clamp(fade.length, 0, room) } });
+  const region = songOf(album, id)?.region;
+  if (!region) return album;
+  const other = region[which === 'fadeIn' ? 'fadeOut' : 'fadeIn'];
+  const fade = { ...region[which], ...change };
+  const room = outOf(region, masters) - region.in - other.length;
+  return editRegion(album, id, { [which]: { ...fade, length: clamp(fade.length, 0, room) } });
 }
 
 /**
- * A clean crossfade into a track: it overlaps the one before by `length`, both fade over just that stretch at equal power.
+ * A clean crossfade into a song: it overlaps the one before by `length`, both fade over just that stretch at equal power.
  * Shorter where one of the two is shorter.
  */
-export function crossfade(album: Album, index: number, length: Ticks, masters: Facts): Album {
-  const before = trackAtIndex(album, index - 1);
-  const after = album.tracks[index];
+export function crossfade(album: Album, id: string, length: Ticks, masters: MasterFactsByKey): Album {
+  const before = songBefore(album, id);
+  const after = songOf(album, id);
   if (!before || !after) return album;
   const room = Math.min(
-    endOf(before, masters) - before.in - before.fadeIn.length,
-    endOf(after, masters) - after.in - after.fadeOut.length,
+    outOf(before.region, masters) - before.region.in - before.region.fadeIn.length,
+    outOf(after.region, masters) - after.region.in - after.region.fadeOut.length,
   );
   const fade = { length: clamp(length, 0, room), shape: 'equal-power' } as const;
-  const faded = editTrack(album, before.id, { fadeOut: fade });
-  return editTrack(faded, after.id, { fadeIn: fade, gapBefore: ticks(-fade.length) });
+  const faded = editRegion(album, before.id, { fadeOut: fade });
+  return editRegion(faded, id, { fadeIn: fade, gapBefore: ticks(-fade.length) });
 }
 
+/** The song that is heard after another in its part. */
+export const songAfter = ({ songs }: Pick<Part, 'songs'>, id: string): string | undefined => {
+  const place = songs.findIndex((song) => song.id === id);
+  return place < 0 ? undefined : songs[place + 1]?.id;
+};
+
 /**
- * Keeps a track and all that follow it where they were before an edit: its gap takes up what the edit moved.
- * @param before the layout before the edit
+ * Keeps a song and all that follow it where they were before an edit: its gap takes up what the edit moved.
+ * @param before its part before the edit
  */
-export function holdFrom(album: Album, index: number, before: Layout, masters: Facts): Album {
-  const track = album.tracks[index];
-  const was = before.tracks[index];
-  const now = layOutAlbum(album, masters).layout.tracks[index];
-  if (!track || !was || !now) return album;
-  return setGap(album, index, ticks(track.gapBefore - (now.audioStart - was.audioStart)));
+export function holdFrom(album: Album, id: string, before: Part, masters: MasterFactsByKey): Album {
+  const song = songOf(album, id);
+  const was = before.placement.songs.get(id);
+  const now = layOutAlbum(album, masters)[before.number - 1]?.placement.songs.get(id);
+  if (!song || !was || !now) return album;
+  return setGap(album, id, ticks(song.region.gapBefore - (now.start - was.start)));
 }

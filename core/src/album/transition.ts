@@ -1,33 +1,25 @@
+import type { Interval } from '../time/interval.js';
 import { ticks, type Ticks } from '../time/ticks.js';
-import type { Layout } from './sequence.js';
-
-/** A stretch of the disc, absolute times. */
-export interface Stretch {
-  readonly from: Ticks;
-  readonly until: Ticks;
-}
+import type { Placement } from './placement.js';
 
 /**
  * What is heard of a transition: so much before the first thing that happens in it and so much after the last, but never more than
- * the two tracks themselves.
+ * the two songs themselves.
  *
- *     |~~~ track before ~~~|   gap   |~~~ track ~~~
+ *     |~~~ song before ~~~|   gap   |~~~ song ~~~
  *                     [ around            around ]
  *
- * @param index of the track that begins; 0 is the start of the disc
+ * @param id of the song that begins
  */
-export function transitionSpan(
-  { hidden, tracks, end }: Layout,
-  index: number,
-  around: Ticks,
-): Stretch | null {
-  const track = tracks[index];
-  if (!track) return null;
-  const before = index === 0 ? hidden : tracks[index - 1];
-  const begins = before ? Math.min(before.audioEnd, track.audioStart) : track.audioStart;
-  const settled = before ? Math.max(before.audioEnd, track.audioStart) : track.audioStart;
+export function transitionSpan({ songs, end }: Placement, id: string, around: Ticks): Interval<Ticks> | null {
+  const song = songs.get(id);
+  if (!song) return null;
+  const ids = [...songs.keys()];
+  const before = songs.get(ids[ids.indexOf(id) - 1] ?? '');
+  const begins = before ? Math.min(before.end, song.start) : song.start;
+  const settled = before ? Math.max(before.end, song.start) : song.start;
   return {
-    from: ticks(Math.max(before?.audioStart ?? 0, begins - around)),
-    until: ticks(Math.min(end, Math.max(track.audioEnd, settled), settled + around)),
+    start: ticks(Math.max(before?.start ?? 0, begins - around)),
+    end: ticks(Math.min(end, Math.max(song.end, settled), settled + around)),
   };
 }

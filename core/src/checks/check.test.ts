@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Album, Track } from '../album/album.js';
-import { layOutAlbum } from '../album/resolve.js';
-import { album } from '../testing.js';
+import type { Album } from '../album/album.js';
+import { layOutAlbum } from '../album/part.js';
+import { album, withSong, type SongChange } from '../testing.js';
 import { deliverableSchema } from '../album/deliverable.js';
 import { secondsToTicks, ticks, type Ticks } from '../time/ticks.js';
 import { acceptedReason, acceptFinding, checkAlbum } from './check.js';
@@ -12,9 +12,10 @@ import { wordFinding } from './words.js';
 const s = secondsToTicks;
 /** Every master of these tests lasts 60 s. */
 const masters = new Map([['ab'.repeat(32), { rate: 44_100, length: 60 * 44_100 }]]);
-const check = (subject: Album) => checkAlbum({ album: subject, masters, ...layOutAlbum(subject, masters) });
+const subjectOf = (album: Album) => ({ album, masters, parts: layOutAlbum(album, masters) });
+const check = (album: Album) => checkAlbum(subjectOf(album));
 const codes = (subject: Album): CheckCode[] => check(subject).map(({ code }) => code);
-const many = (count: number, change: Partial<Track> = {}): Album =>
+const many = (count: number, change: SongChange = {}): Album =>
   album(...Array.from({ length: count }, () => change));
 
 /** Two songs with 2 s between them, the start mark of the second some time before its audio. */
@@ -30,10 +31,7 @@ const right: Album = {
   upc: '2012345678903',
 };
 /** The right album with another first track, or other words of its own. */
-const withTrack = (change: Partial<Track>): Album => ({
-  ...right,
-  tracks: right.tracks.map((track, i) => (i === 0 ? { ...track, ...change } : track)),
-});
+const withTrack = (change: SongChange): Album => withSong(right, 0, change);
 
 describe('checks', () => {
   it('find nothing in an album that is right', () => {
@@ -118,13 +116,12 @@ describe('checks', () => {
 
 describe('accepting', () => {
   const broken = withTrack({ title: '03 - Neap' });
-  const subjectOf = (of: Album) => ({ album: of, masters, ...layOutAlbum(of, masters) });
   it('keeps the reason with the track, wherever it moves, and can be taken back', () => {
     const [finding] = check(broken);
     if (!finding) throw new Error('nothing found');
     const accepted = acceptFinding(broken, finding, 'Its real name.');
-    expect(accepted.accepted).toEqual([{ code: 'title-like-file', track: 't1', reason: 'Its real name.' }]);
-    const moved = { ...accepted, tracks: [...accepted.tracks].reverse() };
+    expect(accepted.accepted).toEqual([{ code: 'title-like-file', song: 't1', reason: 'Its real name.' }]);
+    const moved = { ...accepted, songs: [...accepted.songs].reverse() };
     const [again] = check(moved);
     expect(again && acceptedReason(subjectOf(moved), again)).toBe('Its real name.');
     expect(acceptFinding(accepted, finding, null).accepted).toEqual([]);
@@ -149,7 +146,7 @@ describe('mending', () => {
     ['upc-malformed', { ...right, upc: '2012345678904' }],
     ['first-pause-short', album({ gapBefore: s(1) })],
   ])('%s is gone afterwards', (code, broken) => {
-    const subject = { album: broken, masters, ...layOutAlbum(broken, masters) };
+    const subject = subjectOf(broken);
     const finding = checkAlbum(subject).find((each) => each.code === code);
     const mend = finding && mendOf(finding, subject);
     expect(mend?.label).toMatch(/\w/);
@@ -157,7 +154,7 @@ describe('mending', () => {
   });
 
   it('is nothing for what a person must decide', () => {
-    const subject = { album: album(), masters, ...layOutAlbum(album(), masters) };
+    const subject = subjectOf(album());
     expect(checkAlbum(subject).map((finding) => mendOf(finding, subject))).toEqual([null]);
   });
 });

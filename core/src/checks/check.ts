@@ -1,5 +1,5 @@
-import type { Album } from '../album/album.js';
-import { trackAtIndex } from '../album/edit.js';
+import { songOf, type Album } from '../album/album.js';
+import { positionOf, trackNumber } from '../album/parts.js';
 import { cdText } from './cd-text.js';
 import { codes } from './codes.js';
 import { discLength } from './disc-length.js';
@@ -14,6 +14,7 @@ import { lossyPeaks } from './lossy-peaks.js';
 import { masterFaults } from './master-faults.js';
 import { mastersOfAlbum } from './masters-of-album.js';
 import { missingCodes } from './missing-codes.js';
+import { noDisc } from './no-disc.js';
 import { overlaps } from './overlaps.js';
 import { sections } from './sections.js';
 import { regions } from './regions.js';
@@ -32,6 +33,7 @@ const RULES: readonly Rule[] = [
   trackLength,
   startMarks,
   discLength,
+  noDisc,
   masterFaults,
   levels,
   edgesOfSound,
@@ -55,28 +57,37 @@ export function checkAlbum(subject: CheckSubject): Finding[] {
   return RULES.flatMap((rule) => rule(subject)).sort((a, b) => RANK[a.severity] - RANK[b.severity]);
 }
 
+/** The song that a finding concerns; null: the album, or a part of it. */
+const songIn = (finding: Finding): string | null => ('song' in finding ? finding.song : null);
+
 /** Whether somebody has accepted a finding, with the reason; an error can't be accepted. */
-export function acceptedReason({ album }: CheckSubject, finding: Finding): string | null {
+export function acceptedReason({ album }: Pick<CheckSubject, 'album'>, finding: Finding): string | null {
   if (finding.severity === 'error') return null;
-  const track = placeOf(album, finding);
-  return album.accepted.find((each) => each.code === finding.code && each.track === track)?.reason ?? null;
+  const song = songIn(finding);
+  return album.accepted.find((each) => each.code === finding.code && each.song === song)?.reason ?? null;
 }
 
-/** The id of the track that a finding concerns; null: the album. */
-export const placeOf = (album: Album, finding: Finding): string | null =>
-  'track' in finding && finding.track !== null ? (trackAtIndex(album, finding.track)?.id ?? null) : null;
-
-/** Where a finding stands, for people: `5 Keeper’s Round`, `The album`. */
-export function placeWords(album: Album, finding: Finding): string {
-  if (!('track' in finding) || finding.track === null) return 'The album';
-  const title = trackAtIndex(album, finding.track)?.title ?? '';
-  return `${finding.track < 0 ? 'Hidden' : finding.track + 1} ${title}`.trim();
+/** Where a finding stands, for people: `5 Keeper’s Round`, `Hidden Lamp Lit`, `Disc 2`, `The album`. */
+export function placeWords(
+  { album, parts }: Pick<CheckSubject, 'album' | 'parts'>,
+  finding: Finding,
+): string {
+  const id = songIn(finding);
+  const several = parts.length > 1;
+  if (id === null) {
+    const part = 'part' in finding && several ? parts[finding.part - 1] : undefined;
+    return part ? `${part.kind === 'disc' ? 'Disc' : 'Side'} ${part.label}` : 'The album';
+  }
+  const part = parts.find(({ songs }) => songs.some((song) => song.id === id));
+  const number = part ? trackNumber(part, id) : null;
+  const place = number === null || !part ? 'Hidden' : several ? positionOf(part, number) : String(number);
+  return `${place} ${songOf(album, id)?.title ?? ''}`.trim();
 }
 
 /** The album with a finding accepted for a reason, or (reason null) no longer accepted. */
 export function acceptFinding(album: Album, finding: Finding, reason: string | null): Album {
-  const track = placeOf(album, finding);
-  const others = album.accepted.filter((each) => each.code !== finding.code || each.track !== track);
-  const accepted = reason === null ? others : [...others, { code: finding.code, track, reason }];
+  const song = songIn(finding);
+  const others = album.accepted.filter((each) => each.code !== finding.code || each.song !== song);
+  const accepted = reason === null ? others : [...others, { code: finding.code, song, reason }];
   return { ...album, accepted };
 }

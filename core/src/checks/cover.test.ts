@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { layOutAlbum } from '../album/resolve.js';
+import { layOutAlbum } from '../album/part.js';
 import { deliverableSchema } from '../album/deliverable.js';
 import { album } from '../testing.js';
 import { checkAlbum } from './check.js';
@@ -9,7 +9,7 @@ import { wordFinding } from './words.js';
 const masters = new Map([['ab'.repeat(32), { rate: 44_100, length: 60 * 44_100 }]]);
 const one = { ...album({ isrc: 'ZZOIS2600001' }, { isrc: 'ZZOIS2600002' }), upc: '2012345678903' };
 const found = (subject: typeof one, cover: CoverFacts | null): Finding[] =>
-  checkAlbum({ album: subject, masters, cover, ...layOutAlbum(subject, masters) });
+  checkAlbum({ album: subject, masters, cover, parts: layOutAlbum(subject, masters) });
 const good: CoverFacts = {
   width: 3000,
   height: 3000,

@@ -1,16 +1,21 @@
-import { frames } from '../time/frames.js';
-import type { Rule } from './finding.js';
+import { COMMON_LIMIT } from '../album/parts.js';
+import { framesToTicks, frames } from '../time/frames.js';
+import type { Finding, Rule } from './finding.js';
 
-/** What most plants take: 79:57:00 (trade.md 2). */
-export const COMMON_LIMIT = frames((79 * 60 + 57) * 75);
 /** Where the time code of a disc ends: 79:59:74. */
-export const LAST_FRAME = frames(80 * 60 * 75 - 1);
+const LAST_FRAME = frames(80 * 60 * 75 - 1);
 
-/** The lead-out stands at 79:59:74 at the latest; past 79:57 many plants refuse. */
-export const discLength: Rule = ({ layout }) => {
-  if (layout.leadOut > LAST_FRAME)
-    return [{ code: 'disc-too-long', severity: 'error', leadOut: layout.leadOut }];
-  if (layout.leadOut > COMMON_LIMIT)
-    return [{ code: 'disc-too-long', severity: 'warning', leadOut: layout.leadOut }];
-  return [];
-};
+/** A lead-out stands at 79:59:74 at the latest, and past 79:57 (or what somebody has set) many plants refuse; a side is no longer than cuts well. */
+export const discLength: Rule = ({ parts }) =>
+  parts.flatMap(({ number: part, disc, placement, limit }): Finding[] => {
+    if (!disc)
+      return placement.end > limit
+        ? [{ code: 'side-too-long', severity: 'warning', part, length: placement.end, limit }]
+        : [];
+    const { leadOut } = disc;
+    if (leadOut > LAST_FRAME) return [{ code: 'disc-too-long', severity: 'error', part, leadOut }];
+    const most = Math.min(limit, framesToTicks(COMMON_LIMIT));
+    return framesToTicks(leadOut) > most
+      ? [{ code: 'disc-too-long', severity: 'warning', part, leadOut }]
+      : [];
+  });

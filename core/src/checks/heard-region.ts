@@ -1,35 +1,35 @@
-import type { Track } from '../album/album.js';
-import { trackAtIndex } from '../album/edit.js';
-import { sounding } from '../album/sequence.js';
+import { songOf } from '../album/album.js';
+import type { Song } from '../album/song.js';
 import type { MasterMeasurement } from '../measure/master-meters.js';
+import type { Interval } from '../time/interval.js';
 import { ticksToSeconds } from '../time/ticks.js';
 import type { CheckSubject } from './finding.js';
 import type { DoubtSubject } from './master-doubts.js';
 
-/** What a track plays of its master, with what is known of that. */
+/** What a song plays of its master, with what is known of that. */
 export interface HeardRegion {
-  /** −1: the hidden song. */
-  readonly track: number;
-  readonly of: Track;
+  readonly song: Song;
   readonly detail: DoubtSubject;
   readonly measurement: MasterMeasurement | null;
   /** In and out points in seconds of the master. */
-  readonly from: number;
-  readonly until: number;
+  readonly heard: Interval<number>;
+  /** Songs next to it in its part, as far as anything is known of them. */
+  readonly before: HeardRegion | undefined;
+  readonly after: HeardRegion | undefined;
 }
 
 /** Everything that sounds, with what was measured of it; without details there is nothing. */
-export function heardRegions({ album, sequence, details }: CheckSubject): HeardRegion[] {
+export function heardRegions({ album, parts, details }: CheckSubject): HeardRegion[] {
   if (!details) return [];
-  const first = album.hidden ? -1 : 0;
-  return sounding(sequence).flatMap((region, i): HeardRegion[] => {
-    const track = first + i;
-    const of = trackAtIndex(album, track);
-    const detail = of && details.get(of.master);
-    if (!of || !detail) return [];
-    const { measurement } = detail;
-    return [
-      { track, of, detail, measurement, from: ticksToSeconds(region.in), until: ticksToSeconds(region.out) },
-    ];
+  return parts.flatMap(({ sequence }) => {
+    const known = sequence.songs.flatMap(({ id, region }): HeardRegion[] => {
+      const song = songOf(album, id);
+      const detail = details.get(region.master);
+      if (!song || !detail) return [];
+      const { measurement } = detail;
+      const heard = { start: ticksToSeconds(region.in), end: ticksToSeconds(region.out) };
+      return [{ song, detail, measurement, heard, before: undefined, after: undefined }];
+    });
+    return known.map((region, i) => ({ ...region, before: known[i - 1], after: known[i + 1] }));
   });
 }

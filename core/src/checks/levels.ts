@@ -1,29 +1,30 @@
 import type { Finding, Rule } from './finding.js';
-import { heardRegions } from './heard-region.js';
+import { heardRegions, type HeardRegion } from './heard-region.js';
 
 /** A song this far from both of its neighbours is asked about, LU. */
 const APART_LU = 4;
 
+const loudnessOf = ({ song, measurement }: HeardRegion): number | null =>
+  measurement?.integratedLufs == null ? null : measurement.integratedLufs + song.region.gainDb;
+
 /** No peak is lifted over full scale, and no song stands out in loudness from those around it. */
-export const levels: Rule = (subject) => {
-  const regions = heardRegions(subject);
-  const loudness = regions.map(({ of, measurement }) =>
-    measurement?.integratedLufs == null ? null : measurement.integratedLufs + of.gainDb,
-  );
-  return regions.flatMap(({ track, of, measurement }, i): Finding[] => {
+export const levels: Rule = (subject) =>
+  heardRegions(subject).flatMap((region): Finding[] => {
+    const { song: of, measurement, before, after } = region;
+    const song = of.id;
     const found: Finding[] = [];
-    const peakDbfs = measurement?.samplePeakDbfs == null ? null : measurement.samplePeakDbfs + of.gainDb;
+    const peakDbfs =
+      measurement?.samplePeakDbfs == null ? null : measurement.samplePeakDbfs + of.region.gainDb;
     // A master at full scale that nobody touches goes through bit for bit.
     if (peakDbfs !== null && peakDbfs > 0.005)
-      found.push({ code: 'over-full-scale', severity: 'warning', track, peakDbfs });
-    const lufs = loudness[i];
-    const around = [loudness[i - 1], loudness[i + 1]].filter((each) => each != null);
-    if (lufs == null || around.length === 0) return found;
+      found.push({ code: 'over-full-scale', severity: 'warning', song, peakDbfs });
+    const lufs = loudnessOf(region);
+    const around = [before, after].flatMap((other) => (other && loudnessOf(other)) ?? []);
+    if (lufs === null || around.length === 0) return found;
     const differences = around.map((other) => lufs - other);
     const nearest = differences.reduce((a, b) => (Math.abs(b) < Math.abs(a) ? b : a));
     const oneWay = differences.every((by) => Math.sign(by) === Math.sign(nearest));
     if (oneWay && Math.abs(nearest) > APART_LU)
-      found.push({ code: 'loudness-apart', severity: 'hint', track, lufs, by: nearest });
+      found.push({ code: 'loudness-apart', severity: 'hint', song, lufs, by: nearest });
     return found;
   });
-};

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import type { Album, Track } from '../album/album.js';
+import type { Album } from '../album/album.js';
 import { deliverableSchema } from '../album/deliverable.js';
-import { layOutAlbum } from '../album/resolve.js';
+import { layOutAlbum } from '../album/part.js';
 import type { MasterMeasurement } from '../measure/master-meters.js';
 import type { PcmInfo } from '../pcm/pcm-file.js';
-import { album } from '../testing.js';
+import { album, withSong, type SongChange } from '../testing.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
 import { checkAlbum } from './check.js';
 import type { CheckCode } from './finding.js';
@@ -54,19 +54,17 @@ function codes(
     ['b', { info, coding: null, measurement: fine }],
   ]);
   const masters = new Map([...details].map(([id, { info: facts }]) => [id, facts]));
-  const found = checkAlbum({ album: of, masters, details, ...layOutAlbum(of, masters) });
+  const found = checkAlbum({ album: of, masters, details, parts: layOutAlbum(of, masters) });
   for (const finding of found) expect(wordFinding(finding)).toMatch(/^.{10,}[.”]$/s);
   return found.map(({ code }) => code);
 }
-const three = (change: Partial<Track>): Album =>
+const three = (change: SongChange): Album =>
   album({ master: 'b' }, { master: 'a', ...change }, { master: 'b' });
 const fade = { length: s(0.1), shape: 'linear' } as const;
 
 /** A hidden song of master “a” before two of master “b”. */
-const withHidden = (change: Partial<Track>): Album => {
-  const [hidden, ...tracks] = album({ master: 'a', ...change }, { master: 'b' }, { master: 'b' }).tracks;
-  return { ...album(), hidden: hidden ?? null, tracks };
-};
+const withHidden = (change: SongChange): Album =>
+  album({ numbered: false, master: 'a', ...change }, { master: 'b' }, { master: 'b' });
 
 describe('checks of peaks before a coding with loss', () => {
   const lossy = {
@@ -76,7 +74,7 @@ describe('checks of peaks before a coding with loss', () => {
   it('ask for room where there is such a deliverable, gains counted in', () => {
     expect(codes({ truePeakDbtp: -0.9 }, {}, lossy)).toEqual(expect.arrayContaining(['lossy-peak']));
     expect(codes({ truePeakDbtp: -1 }, {}, lossy)).not.toContain('lossy-peak');
-    const lifted = { ...lossy, tracks: lossy.tracks.map((track) => ({ ...track, gainDb: 0.6 })) };
+    const lifted = [0, 1, 2].reduce((of, place) => withSong(of, place, { gainDb: 0.6 }), lossy as Album);
     // −1.5 + 0.6 = −0.9 dBTP on each of the three.
     expect(codes({}, {}, lifted).filter((code) => code === 'lossy-peak')).toHaveLength(3);
   });
@@ -86,24 +84,24 @@ describe('checks of peaks before a coding with loss', () => {
 });
 
 describe('checks of a hidden song', () => {
-  it('find what they find of a track, at the place before track 1', () => {
+  it('find what they find of a track', () => {
     const masters = new Map([
       ['a', info],
       ['b', info],
     ]);
     const found = (of: Album): string[] =>
-      checkAlbum({ album: of, masters, ...layOutAlbum(of, masters) }).flatMap((finding) =>
-        'track' in finding && finding.track !== null ? [`${finding.code} ${finding.track}`] : [],
+      checkAlbum({ album: of, masters, parts: layOutAlbum(of, masters) }).flatMap((finding) =>
+        'song' in finding && finding.song !== null ? [`${finding.code} ${finding.song}`] : [],
       );
     expect(found(withHidden({}))).toEqual([]);
-    expect(found(withHidden({ out: s(61) }))).toContain('region-outside-master -1');
-    expect(found(withHidden({ out: s(0) }))).toContain('region-empty -1');
+    expect(found(withHidden({ out: s(61) }))).toContain('region-outside-master t1');
+    expect(found(withHidden({ out: s(0) }))).toContain('region-empty t1');
     // Track 1 begins inside it and ends before it does.
-    const swallowed = withHidden({});
-    const [first, second] = swallowed.tracks;
-    if (!first || !second) throw new Error('no tracks');
-    const inside = { ...first, gapBefore: s(-50), out: s(20) };
-    expect(found({ ...swallowed, tracks: [inside, second] })).toContain('overlap-over-two 0');
+    const swallowed = withSong(withHidden({}), 1, { gapBefore: s(-50), out: s(20) });
+    expect(found(swallowed)).toContain('overlap-over-two t2');
+    // Its words are looked at like any other’s.
+    expect(found(withHidden({ title: ' ' }))).toContain('title-empty t1');
+    expect(found(withHidden({ composer: 'Ada  Marram' }))).toContain('stray-blanks t1');
   });
 
   it('ask for two seconds before it, not before track 1', () => {

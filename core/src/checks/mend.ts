@@ -1,5 +1,5 @@
 import type { Album } from '../album/album.js';
-import { editTrack, trackAtIndex } from '../album/edit.js';
+import { editMarks, editRegion, editWords } from '../album/edit.js';
 import { eanCheckDigit } from '../disc/ean.js';
 import { FIRST_PAUSE_FRAMES, framesToTicks } from '../time/frames.js';
 import { ticks } from '../time/ticks.js';
@@ -14,43 +14,31 @@ export interface Mend {
 }
 
 /** How a finding can be mended safely; null where a person must decide. */
-export function mendOf(finding: Finding, { album, layout }: CheckSubject): Mend | null {
-  const ofTrack = (index: number | null): { id: string } | undefined =>
-    index === null ? undefined : trackAtIndex(album, index);
+export function mendOf(finding: Finding, { parts }: CheckSubject): Mend | null {
   switch (finding.code) {
     case 'stray-blanks': {
-      const { field, text } = finding;
+      const { field, text, song } = finding;
       const change = { [field]: tidyBlanks(text) };
-      const track = ofTrack(finding.track);
       return {
         label: 'Take the blanks out',
-        change: (before) => (track ? editTrack(before, track.id, change) : { ...before, ...change }),
+        change: (before) => (song === null ? { ...before, ...change } : editWords(before, song, change)),
       };
     }
-    case 'title-like-file': {
-      const track = ofTrack(finding.track);
-      return track
-        ? {
-            label: `Call it “${finding.tidy}”`,
-            change: (before) => editTrack(before, track.id, { title: finding.tidy }),
-          }
-        : null;
-    }
+    case 'title-like-file':
+      return {
+        label: `Call it “${finding.tidy}”`,
+        change: (before) => editWords(before, finding.song, { title: finding.tidy }),
+      };
     case 'cd-text-unfit':
       return {
         label: 'Plain letters on the disc',
         change: (before) => ({ ...before, cdTextPlain: true }),
       };
-    case 'mark-in-song-before': {
-      const track = ofTrack(finding.track);
-      const placed = layout.tracks[finding.track];
-      return track && placed
-        ? {
-            label: 'Mark at the start of the song',
-            change: (before) => editTrack(before, track.id, { markLead: ticks(0) }),
-          }
-        : null;
-    }
+    case 'mark-in-song-before':
+      return {
+        label: 'Mark at the start of the song',
+        change: (before) => editMarks(before, finding.song, { markLead: ticks(0) }),
+      };
     case 'upc-malformed': {
       const digits = finding.text.replace(/[-\s]/g, '');
       if (!/^\d{12,13}$/.test(digits)) return null;
@@ -59,11 +47,12 @@ export function mendOf(finding: Finding, { album, layout }: CheckSubject): Mend 
       return { label: `Make it ${upc}`, change: (before) => ({ ...before, upc }) };
     }
     case 'first-pause-short': {
-      const first = album.hidden ?? album.tracks[0];
+      const first = parts[finding.part - 1]?.songs[0];
       return first
         ? {
             label: 'Make it 2 s',
-            change: (before) => editTrack(before, first.id, { gapBefore: framesToTicks(FIRST_PAUSE_FRAMES) }),
+            change: (before) =>
+              editRegion(before, first.id, { gapBefore: framesToTicks(FIRST_PAUSE_FRAMES) }),
           }
         : null;
     }

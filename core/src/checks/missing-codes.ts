@@ -1,12 +1,14 @@
+import { tracksOf } from '../album/album.js';
 import type { Finding, Rule } from './finding.js';
 
 /** Every recording has an ISRC and the album a UPC/EAN: shops and plants ask for them. */
 export const missingCodes: Rule = ({ album }) => {
-  if (album.tracks.length === 0) return [];
+  const tracks = tracksOf(album);
+  if (tracks.length === 0) return [];
   const found: Finding[] = [];
   if (album.upc.trim() === '') found.push({ code: 'upc-missing', severity: 'hint' });
-  const without = album.tracks.flatMap(({ isrc }, track) => (isrc.trim() === '' ? [track] : []));
-  if (without.length === album.tracks.length) found.push({ code: 'isrc-all-missing', severity: 'hint' });
-  else for (const track of without) found.push({ code: 'isrc-missing', severity: 'warning', track });
+  const without = tracks.filter(({ isrc }) => isrc.trim() === '');
+  if (without.length === tracks.length) found.push({ code: 'isrc-all-missing', severity: 'hint' });
+  else for (const { id: song } of without) found.push({ code: 'isrc-missing', severity: 'warning', song });
   return found;
 };

@@ -1,15 +1,14 @@
-import { sounding, type PlacedAudio } from '../album/sequence.js';
 import type { Finding, Rule } from './finding.js';
 
-/** At most two tracks sound at once, and none ends before the one before it has ended (trade.md 3.1). */
-export const overlaps: Rule = ({ layout }) =>
-  sounding<PlacedAudio>(layout).flatMap(({ audioStart, audioEnd }, i, all): Finding[] => {
-    const track = layout.hidden ? i - 1 : i;
-    const before = all[i - 1];
-    const earlier = all.slice(0, Math.max(0, i - 1));
-    const third = earlier.some((other) => other.audioEnd > audioStart);
-    const swallowed = before !== undefined && (audioEnd < before.audioEnd || audioStart < before.audioStart);
-    return third || swallowed || audioStart < 0
-      ? [{ code: 'overlap-over-two', severity: 'error', track }]
-      : [];
+/** At most two songs sound at once, and none ends before the one before it has ended (docs/rules.md 3.1). */
+export const overlaps: Rule = ({ parts }) =>
+  parts.flatMap(({ placement }) => {
+    const all = [...placement.songs];
+    return all.flatMap(([song, { start, end }], i): Finding[] => {
+      const before = all[i - 1]?.[1];
+      const earlier = all.slice(0, Math.max(0, i - 1));
+      const third = earlier.some(([, other]) => other.end > start);
+      const swallowed = before !== undefined && (end < before.end || start < before.start);
+      return third || swallowed || start < 0 ? [{ code: 'overlap-over-two', severity: 'error', song }] : [];
+    });
   });

@@ -1,13 +1,15 @@
+import { placeInPart } from '../disc/place.js';
 import type { Finding, Rule } from './finding.js';
-import { placeOnDisc } from '../disc/place.js';
 
-/** A continuous file of a section begins before it ends, at marks that the album has. */
-export const sections: Rule = ({ album, layout }) =>
+/** A continuous file of a section begins before it ends, at marks that one of the parts has. */
+export const sections: Rule = ({ album, parts }) =>
   album.deliverables.flatMap((deliverable): Finding[] => {
-    if (deliverable.kind !== 'continuous' || album.tracks.length === 0) return [];
+    if (deliverable.kind !== 'continuous' || album.songs.length === 0) return [];
     const { from, to, name } = deliverable;
-    const start = from === null ? 0 : placeOnDisc(layout, from);
-    const end = to === null ? layout.end : placeOnDisc(layout, to);
-    const empty = start === null || end === null || end <= start;
-    return empty ? [{ code: 'section-empty', severity: 'error', deliverable: name }] : [];
+    const there = parts.some((part) => {
+      const start = from === null ? 0 : placeInPart(part, from);
+      const end = to === null ? part.placement.end : placeInPart(part, to);
+      return start !== null && end !== null && end > start;
+    });
+    return there ? [] : [{ code: 'section-empty', severity: 'error', deliverable: name }];
   });

@@ -1,5 +1,6 @@
-import type { Album, Track } from '../album/album.js';
+import type { Album } from '../album/album.js';
 import { titleFromFileName } from '../album/edit.js';
+import type { Song } from '../album/song.js';
 import type { Finding, Rule, TextName } from './finding.js';
 
 const ALBUM_TEXTS = [
@@ -19,22 +20,22 @@ const LIKE_FILE = /_|\.(?:wav|aiff?|flac|mp3|m4a|ogg|opus)$|^\d{1,3}\s*[-–.)]\
 
 /** A player shows exactly what was typed: no blanks too many, no file names. */
 export const textHabits: Rule = ({ album }) => {
-  const blanks = (of: Album | Track, fields: readonly TextName[], track: number | null): Finding[] =>
+  const blanks = (of: Album | Song, fields: readonly TextName[], song: string | null): Finding[] =>
     fields.flatMap((field): Finding[] => {
       const text = (of as Partial<Record<TextName, string>>)[field] ?? '';
       return text === tidyBlanks(text)
         ? []
-        : [{ code: 'stray-blanks', severity: 'warning', track, field, text }];
+        : [{ code: 'stray-blanks', severity: 'warning', song, field, text }];
     });
-  const titles = album.tracks.flatMap(({ title: text }, track): Finding[] => {
+  const titles = album.songs.flatMap(({ id: song, title: text }): Finding[] => {
     const tidy = titleFromFileName(text);
     return LIKE_FILE.test(text.trim()) && tidy !== text
-      ? [{ code: 'title-like-file', severity: 'hint', track, text, tidy }]
+      ? [{ code: 'title-like-file', severity: 'hint', song, text, tidy }]
       : [];
   });
   return [
     ...blanks(album, ALBUM_TEXTS, null),
-    ...album.tracks.flatMap((track, i) => blanks(track, TRACK_TEXTS, i)),
+    ...album.songs.flatMap((song) => blanks(song, TRACK_TEXTS, song.id)),
     ...titles,
   ];
 };

@@ -4,8 +4,7 @@ import type { Finding, Rule } from './finding.js';
 export const titles: Rule = ({ album }) => {
   const found: Finding[] = [];
   if (album.title.trim() === '') found.push({ code: 'album-title-empty', severity: 'warning' });
-  album.tracks.forEach(({ title }, track) => {
-    if (title.trim() === '') found.push({ code: 'title-empty', severity: 'warning', track });
-  });
+  for (const { id: song, title } of album.songs)
+    if (title.trim() === '') found.push({ code: 'title-empty', severity: 'warning', song });
   return found;
 };

@@ -30,8 +30,11 @@ const WORDS = {
     severity === 'error'
       ? `The disc ends at ${formatMsf(leadOut)}; the last possible time is 79:59:74.`
       : `The disc ends at ${formatMsf(leadOut)}; many plants take 79:57:00 at the most.`,
+  'side-too-long': ({ length, limit }) =>
+    `The side lasts ${formatClock(length)}; ${formatClock(limit)} is the most that cuts well.`,
+  'no-disc': ({ deliverable }) => `“${deliverable}” is an image of a disc, and the album has none.`,
   'isrc-malformed': ({ text }) => `“${text}” is no ISRC. ${isrcFault(text) ?? ''}`.trim(),
-  'isrc-double': ({ isrc, first }) => `ISRC ${formatIsrc(isrc)} stands on track ${first + 1} already.`,
+  'isrc-double': ({ isrc, first }) => `ISRC ${formatIsrc(isrc)} stands on track ${first} already.`,
   'upc-malformed': ({ text }) => `“${text}” is no UPC/EAN. ${eanFault(text) ?? ''}`.trim(),
   'title-empty': () => 'The track has no title.',
   'album-title-empty': () => 'The album has no title.',

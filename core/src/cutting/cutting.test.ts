@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { nearestZeroCrossing } from '../dsp/zero-crossing.js';
 import { Silhouette } from '../measure/silhouette.js';
 import { soundings, soundWithin } from '../measure/sounding.js';
-import { album, source } from '../testing.js';
-import { layOutAlbum } from '../album/resolve.js';
+import { album, flat, source } from '../testing.js';
+import { layOutAlbum } from '../album/part.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
 import {
   cutAt,
@@ -167,13 +167,13 @@ describe('tracks from pieces', () => {
   it('run into each other sample for sample', () => {
     const regions = cutRegions(cutting, { rate, outline: recital }, { kind: 'continuous' });
     expect(regions).toEqual([
-      { in: 0, out: s(10), name: 'Flood', gapBefore: s(2) },
-      { in: s(10), out: s(20), name: 'Ebb', gapBefore: 0 },
+      { start: 0, end: s(10), name: 'Flood', gapBefore: s(2) },
+      { start: s(10), end: s(20), name: 'Ebb', gapBefore: 0 },
     ]);
   });
   it('or are trimmed to their sound with gaps', () => {
     const regions = cutRegions(cutting, { rate, outline: recital }, { kind: 'trimmed', gap: s(3), trim });
-    expect(regions.map(({ in: from, out, gapBefore }) => [from, out, gapBefore])).toEqual([
+    expect(regions.map(({ start, end, gapBefore }) => [start, end, gapBefore])).toEqual([
       [s(1.8), s(9), s(2)],
       [s(11.8), s(19), s(3)],
     ]);
@@ -181,7 +181,7 @@ describe('tracks from pieces', () => {
   it('leave out what is not kept and name the rest by place', () => {
     const left = changePiece(changePiece(cutting, 0, { keep: false }), 1, { name: ' ' });
     expect(cutRegions(left, { rate, outline: recital }, { kind: 'continuous' })).toMatchObject([
-      { name: 'Part 1', in: s(10) },
+      { name: 'Part 1', start: s(10) },
     ]);
   });
   it('take the place of the track that played the whole recording', () => {
@@ -194,8 +194,8 @@ describe('tracks from pieces', () => {
       { kind: 'continuous' },
       (i) => `new${i}`,
     );
-    expect(after.tracks.map(({ id }) => id)).toEqual(['t1', 'new0', 'new1', 't3']);
-    expect(after.tracks[1]).toMatchObject({
+    expect(after.songs.map(({ id }) => id)).toEqual(['t1', 'new0', 'new1', 't3']);
+    expect(flat(after, 1)).toMatchObject({
       title: 'Flood',
       gapBefore: s(5),
       performer: 'Ebba Thole',
@@ -205,8 +205,8 @@ describe('tracks from pieces', () => {
       [long, { rate, length: 20 * rate }],
       ['ab'.repeat(32), { rate, length: rate * 60 }],
     ]);
-    const { layout } = layOutAlbum(after, masters);
-    expect(layout.tracks[2]?.audioStart).toBe(layout.tracks[1]?.audioEnd);
+    const { songs } = layOutAlbum(after, masters)[0].placement;
+    expect(songs.get('new1')?.start).toBe(songs.get('new0')?.end);
     const added = applyCutting(
       album({}),
       cutting,
@@ -214,7 +214,7 @@ describe('tracks from pieces', () => {
       { kind: 'continuous' },
       (i) => `new${i}`,
     );
-    expect(added.tracks.map(({ id }) => id)).toEqual(['t1', 'new0', 'new1']);
+    expect(added.songs.map(({ id }) => id)).toEqual(['t1', 'new0', 'new1']);
   });
 });
 
@@ -222,16 +222,16 @@ describe('a suggested trim', () => {
   it('keeps its margins, but never more than was there', () => {
     const master = outline([0.6, 0], [4, 0.5], [2, 0.0005], [8, 0]);
     const settings = { thresholdDb: -60, headMargin: s(0.2), tailMargin: s(1) };
-    expect(suggestTrim(master, { in: ticks(0), out: s(14.6) }, settings)).toEqual({
-      in: s(0.4),
-      out: s(5.6),
+    expect(suggestTrim(master, { start: ticks(0), end: s(14.6) }, settings)).toEqual({
+      start: s(0.4),
+      end: s(5.6),
     });
     // At −72 dBFS the tail of −66 dBFS counts as well.
-    expect(suggestTrim(master, { in: ticks(0), out: s(14.6) }, { ...settings, thresholdDb: -72 })?.out).toBe(
-      s(7.6),
-    );
-    expect(suggestTrim(master, { in: s(0.5), out: s(5) }, settings)).toEqual({ in: s(0.5), out: s(5) });
-    expect(suggestTrim(master, { in: s(8), out: s(14) }, settings)).toBeNull();
+    expect(
+      suggestTrim(master, { start: ticks(0), end: s(14.6) }, { ...settings, thresholdDb: -72 })?.end,
+    ).toBe(s(7.6));
+    expect(suggestTrim(master, { start: s(0.5), end: s(5) }, settings)).toEqual({ start: s(0.5), end: s(5) });
+    expect(suggestTrim(master, { start: s(8), end: s(14) }, settings)).toBeNull();
   });
 });
 

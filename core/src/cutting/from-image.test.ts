@@ -1,11 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { layOutAlbum } from '../album/resolve.js';
 import { compareImage } from '../disc/compare-image.js';
-import { album } from '../testing.js';
+import { album, discOf, flat } from '../testing.js';
 import { imageOfCue, imageOfDdp, type DiscImage } from '../disc/disc-image.js';
 import { readCueSheet } from '../disc/cue-sheet.js';
-import { discMarks } from '../disc/marks.js';
+import { marksInOrder } from '../disc/marks.js';
 import { frames } from '../time/frames.js';
 import { albumFromImage, ImageUnusable } from './from-image.js';
 
@@ -47,13 +46,13 @@ describe('an album made of a disc image', () => {
             (i) => `t${i}`,
           );
           const facts = new Map([['m', { rate: 44_100, length: at * 588 }]]);
-          const { layout, sequence } = layOutAlbum(made, facts);
-          // The first pause is the disc's own and has no mark in a layout.
-          expect(discMarks(layout)).toEqual(marks.filter(({ track: n, index }) => n > 1 || index > 0));
-          expect(layout.leadOut).toBe(at);
+          const { disc, sequence } = discOf(made, facts);
+          // The first pause is the disc's own and has no mark.
+          expect(marksInOrder(disc)).toEqual(marks.filter(({ track: n, index }) => n > 1 || index > 0));
+          expect(disc.leadOut).toBe(at);
           // Sample for sample: each region begins where the one before ends.
-          sequence.tracks.forEach((region, i) => {
-            const next = sequence.tracks[i + 1];
+          sequence.songs.forEach(({ region }, i) => {
+            const next = sequence.songs[i + 1]?.region;
             if (next) expect(next.in).toBe(region.out);
           });
         },
@@ -91,7 +90,7 @@ describe('an album made of a disc image', () => {
       upc: '2012345678903',
       catalogNumber: 'LL-7',
     });
-    expect(made.tracks).toMatchObject([
+    expect(made.songs.map((_, i) => flat(made, i))).toMatchObject([
       { title: 'Lamp', performer: '', isrc: 'ZZOIS2600001', preEmphasis: true },
       { title: 'Ebb', performer: 'Ada', isrc: '' },
     ]);
@@ -102,9 +101,9 @@ describe('an album made of a disc image', () => {
     );
     const found = imageOfCue(sheet, 20 * 75);
     expect(found).toMatchObject({ leadOut: 22 * 75, problems: [] });
-    const { tracks } = albumFromImage(found, 'm', (i) => `t${i}`);
+    const { songs } = albumFromImage(found, 'm', (i) => `t${i}`);
     const second = 705_600_000;
-    expect(tracks.map((track) => [track.in / second, (track.out ?? 0) / second])).toEqual([
+    expect(songs.map(({ region }) => [region.in / second, (region.out ?? 0) / second])).toEqual([
       [0, 10],
       [10, 20],
     ]);
@@ -131,7 +130,7 @@ describe('an image laid against an album', () => {
     ...album({ master: 'm', title: 'Lamp', isrc: 'ZZOIS2600001' }, { master: 'm', title: 'Ébb' }),
     upc: '2012345678903',
   };
-  const { layout } = layOutAlbum(subject, new Map([['m', { rate: 44_100, length: 44_100 * 10 }]]));
+  const disc = discOf(subject, new Map([['m', { rate: 44_100, length: 44_100 * 10 }]]));
   // 2 + 10 + 2 + 10 s
   const same = image({
     upc: '2012345678903',
@@ -148,8 +147,7 @@ describe('an image laid against an album', () => {
       { ...plain, text: { title: 'Ébb', performer: 'Marram Lamps' } },
     ],
   });
-  const told = (change: Partial<DiscImage>): string[] =>
-    compareImage(subject, layout, { ...same, ...change });
+  const told = (change: Partial<DiscImage>): string[] => compareImage(subject, disc, { ...same, ...change });
   it('is the same where every mark, word and code is', () => expect(told({})).toEqual([]));
   it('tells of marks', () => {
     const marks = same.marks.map((mark) => (mark.frames === 1050 ? { ...mark, frames: frames(1053) } : mark));

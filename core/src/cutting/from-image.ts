@@ -1,4 +1,5 @@
-import { newAlbum, newTrack, type Album, type Track } from '../album/album.js';
+import { newAlbum, type Album } from '../album/album.js';
+import { newSong, type Song } from '../album/song.js';
 import type { DiscImage, ImageText } from '../disc/disc-image.js';
 import { frames, framesToTicks } from '../time/frames.js';
 import { ticks, type Frames, type Ticks } from '../time/ticks.js';
@@ -33,30 +34,32 @@ export function albumFromImage(image: DiscImage, master: string, idOf: (index: n
   const opensAt = (track: number): Frames | undefined =>
     image.marks.find((mark) => mark.track === track && (mark.index === 1 || (mark.index === 0 && track > 1)))
       ?.frames;
-  const tracks = image.tracks.map((of, i): Track => {
+  const songs = image.tracks.map((of, i): Song => {
     const number = i + 1;
     const opens = opensAt(number);
     const starts = image.marks.find((mark) => mark.track === number && mark.index === 1)?.frames;
     const ends = i + 1 < image.tracks.length ? opensAt(number + 1) : leadOut;
     if (opens === undefined || starts === undefined || ends === undefined)
       throw new ImageUnusable(`Track ${number} has no start mark.`);
+    const made = newSong(idOf(i), master, '', i === 0 ? framesToTicks(starts) : ticks(0));
     return {
-      ...newTrack(idOf(i), master, ''),
+      ...made,
       ...ownWords(of.text, image.text),
       isrc: of.isrc,
       copyPermitted: of.copyPermitted,
       preEmphasis: of.preEmphasis,
-      in: inMaster(opens),
-      out: inMaster(ends),
-      gapBefore: i === 0 ? framesToTicks(starts) : ticks(0),
-      markLead: ticks(framesToTicks(opens) - framesToTicks(starts)),
-      indexes: image.marks
-        .filter((mark) => mark.track === number && mark.index > 1)
-        .map(({ frames: at }) => ticks(framesToTicks(at) - framesToTicks(starts))),
+      region: { ...made.region, in: inMaster(opens), out: inMaster(ends) },
+      marks: {
+        ...made.marks,
+        markLead: ticks(framesToTicks(opens) - framesToTicks(starts)),
+        indexes: image.marks
+          .filter((mark) => mark.track === number && mark.index > 1)
+          .map(({ frames: at }) => ticks(framesToTicks(at) - framesToTicks(starts))),
+      },
     };
   });
-  if (tracks.length === 0) throw new ImageUnusable('The image has no track.');
-  return { ...album, tracks };
+  if (songs.length === 0) throw new ImageUnusable('The image has no track.');
+  return { ...album, songs };
 }
 
 /** What a track says that the album does not say for it anyway. */

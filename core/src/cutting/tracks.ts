@@ -1,8 +1,11 @@
-import { DEFAULT_GAP, newTrack, type Album, type Track } from '../album/album.js';
+import type { Album } from '../album/album.js';
+import { withSongs } from '../album/parts.js';
+import { DEFAULT_GAP, newSong, type Song } from '../album/song.js';
 import type { Silhouette } from '../measure/silhouette.js';
 import { samples, samplesToTicks, ticks, type Ticks } from '../time/ticks.js';
 import { pieceEnd, type Cutting } from './cutting.js';
-import { suggestTrim, type Region, type TrimSettings } from './trim.js';
+import type { Interval } from '../time/interval.js';
+import { suggestTrim, type TrimSettings } from './trim.js';
 
 /** What becomes of the stretches between the sounds. */
 export type PieceJoin =
@@ -17,21 +20,21 @@ export interface CutMaster {
   readonly outline: Silhouette;
 }
 
-/** The region of each piece that is kept, with its name and the gap before it. */
+/** The stretch of its master that each kept piece plays, with its name and the gap before it. */
 export function cutRegions(
   cutting: Cutting,
   { rate, outline }: Pick<CutMaster, 'rate' | 'outline'>,
   join: PieceJoin,
-): (Region & { readonly name: string; readonly gapBefore: Ticks })[] {
+): (Interval<Ticks> & { readonly name: string; readonly gapBefore: Ticks })[] {
   const at = (sample: number): Ticks => samplesToTicks(samples(sample), rate);
   return cutting.pieces
-    .map((piece, i) => ({ ...piece, region: { in: at(piece.start), out: at(pieceEnd(cutting, i)) } }))
+    .map((piece, i) => ({ ...piece, stretch: { start: at(piece.start), end: at(pieceEnd(cutting, i)) } }))
     .filter(({ keep }) => keep)
-    .map(({ name, region }, place) => {
-      const trimmed = join.kind === 'trimmed' ? suggestTrim(outline, region, join.trim) : null;
+    .map(({ name, stretch }, place) => {
+      const trimmed = join.kind === 'trimmed' ? suggestTrim(outline, stretch, join.trim) : null;
       const gap = join.kind === 'trimmed' ? join.gap : ticks(0);
       return {
-        ...(trimmed ?? region),
+        ...(trimmed ?? stretch),
         name: name.trim() || `Part ${place + 1}`,
         gapBefore: place === 0 ? DEFAULT_GAP : gap,
       };
@@ -49,20 +52,22 @@ export function applyCutting(
   join: PieceJoin,
   idOf: (place: number) => string,
 ): Album {
-  const first = album.tracks.findIndex((track) => track.master === master.sha256);
-  const model = album.tracks[first];
-  const made = cutRegions(cutting, master, join).map(({ in: start, out, name, gapBefore }, place): Track => ({
-    ...newTrack(idOf(place), master.sha256, name),
-    performer: model?.performer ?? '',
-    in: start,
-    out,
-    gapBefore: place === 0 && model ? model.gapBefore : gapBefore,
-  }));
-  const place = first < 0 ? album.tracks.length : first;
-  const others = (tracks: readonly Track[]): Track[] =>
-    tracks.filter((track) => track.master !== master.sha256);
-  return {
-    ...album,
-    tracks: [...others(album.tracks.slice(0, place)), ...made, ...others(album.tracks.slice(place))],
-  };
+  const plays = ({ numbered, region }: Song): boolean => numbered && region.master === master.sha256;
+  const model = album.songs.find(plays);
+  const made = cutRegions(cutting, master, join).map(({ start, end, name, gapBefore }, place): Song => {
+    const gap = place === 0 && model ? model.region.gapBefore : gapBefore;
+    const song = newSong(idOf(place), master.sha256, name, gap);
+    return {
+      ...song,
+      performer: model?.performer ?? '',
+      region: { ...song.region, in: start, out: end },
+    };
+  });
+  const place = model ? album.songs.indexOf(model) : album.songs.length;
+  const others = (songs: readonly Song[]): Song[] => songs.filter((song) => !plays(song));
+  return withSongs(album, [
+    ...others(album.songs.slice(0, place)),
+    ...made,
+    ...others(album.songs.slice(place)),
+  ]);
 }

@@ -1,6 +1,7 @@
 import { soundWithin } from '../measure/sounding.js';
 import type { Silhouette } from '../measure/silhouette.js';
-import { framesToTicks } from '../time/frames.js';
+import { FRAMES_PER_SECOND, framesToTicks } from '../time/frames.js';
+import type { Interval } from '../time/interval.js';
 import { ticks, ticksToSeconds, type Ticks } from '../time/ticks.js';
 
 /** How heads and tails are trimmed to the sound. */
@@ -12,22 +13,20 @@ export interface TrimSettings {
   readonly tailMargin: Ticks;
 }
 
-/** A stretch `[in, out)` of a master. */
-export interface Region {
-  readonly in: Ticks;
-  readonly out: Ticks;
-}
-
 /**
- * Where a track might start and end: its sound within `[from.in, from.out)` with a margin at each side, but never more than that
+ * Where a track might start and end: its sound within a stretch of its master with a margin at each side, but never more than that
  * stretch; null where nothing in it reaches the threshold. As fine as the outline, 1/75 s.
  */
-export function suggestTrim(outline: Silhouette, from: Region, settings: TrimSettings): Region | null {
-  const frame = (time: Ticks): number => ticksToSeconds(time) * 75;
-  const sound = soundWithin(outline, frame(from.in), frame(from.out), settings.thresholdDb);
+export function suggestTrim(
+  outline: Silhouette,
+  from: Interval<Ticks>,
+  settings: TrimSettings,
+): Interval<Ticks> | null {
+  const frame = (time: Ticks): number => ticksToSeconds(time) * FRAMES_PER_SECOND;
+  const sound = soundWithin(outline, frame(from.start), frame(from.end), settings.thresholdDb);
   if (!sound) return null;
   return {
-    in: ticks(Math.max(from.in, framesToTicks(sound.start) - settings.headMargin)),
-    out: ticks(Math.min(from.out, framesToTicks(sound.end) + settings.tailMargin)),
+    start: ticks(Math.max(from.start, framesToTicks(sound.start) - settings.headMargin)),
+    end: ticks(Math.min(from.end, framesToTicks(sound.end) + settings.tailMargin)),
   };
 }

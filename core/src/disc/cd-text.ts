@@ -1,5 +1,7 @@
 import type { Album } from '../album/album.js';
+import type { PartSongs } from '../album/parts.js';
 import { CD_TEXT_FIELDS, type CdTextCharset, type CdTextField } from '../album/text-fields.js';
+import type { Song } from '../album/song.js';
 import { misfits, plainText, type Misfit } from './cd-text-charset.js';
 import type { CdTextBlock } from './cd-text-packs.js';
 import { parseEan } from './ean.js';
@@ -86,28 +88,35 @@ export interface CdTextWords {
   readonly texts: Readonly<Record<CdTextField, readonly string[]>>;
 }
 
-/** The words of the album's language, and of the second one where there is one. */
-export function cdTextWords(album: Album): CdTextWords[] {
-  const first = wordsOf(album, album.cdTextCharset, album.language, (field, track) =>
-    track === null ? album[field] : (album.tracks[track]?.[field] ?? ''),
+/** What CD-Text needs of a disc. */
+export type DiscWords = Pick<PartSongs, 'tracks' | 'title' | 'upc'>;
+
+/** The words of the album's language, and of the second one where there is one. A disc with a title of its own says that. */
+export function cdTextWords(album: Album, disc: DiscWords): CdTextWords[] {
+  const ofDisc = { ...album, title: disc.title };
+  const first = wordsOf(disc, album.cdTextCharset, album.language, (field, track) =>
+    track === null ? ofDisc[field] : track[field],
   );
   const { secondLanguage } = album;
   if (!secondLanguage) return [first];
-  const second = wordsOf(album, secondLanguage.charset, secondLanguage.language, (field, track) =>
-    track === null ? (secondLanguage.words[field] ?? '') : (album.tracks[track]?.secondWords[field] ?? ''),
+  const second = wordsOf(
+    disc,
+    secondLanguage.charset,
+    secondLanguage.language,
+    (field, track) => (track === null ? secondLanguage.words : track.secondWords)[field] ?? '',
   );
   return [first, second];
 }
 
 function wordsOf(
-  album: Album,
+  disc: DiscWords,
   charset: CdTextCharset,
   language: string,
-  textOf: (field: CdTextField, track: number | null) => string,
+  textOf: (field: CdTextField, track: Song | null) => string,
 ): CdTextWords {
   const own = (field: CdTextField): string[] => {
     const all = textOf(field, null);
-    const each = album.tracks.map((_, track) => textOf(field, track));
+    const each = disc.tracks.map((track) => textOf(field, track));
     return [all, ...each.map((text) => text || (INHERITED.has(field) ? all : ''))].map(oneLine);
   };
   const texts = {
@@ -129,42 +138,42 @@ export interface UnfitText {
   /** 0: the album's language, 1: the second. */
   readonly block: number;
   readonly field: CdTextField;
-  /** From 0; null for the album. */
-  readonly track: number | null;
+  /** The id of the song; null for the album. */
+  readonly song: string | null;
   readonly text: string;
   readonly misfits: readonly Misfit[];
 }
 
 /** Every text that does not fit into its character set; an inherited one counts once, for the album. */
-export function unfitTexts(album: Album): UnfitText[] {
-  return cdTextWords(album).flatMap(({ charset, texts }, block) =>
+export function unfitTexts(album: Album, disc: DiscWords): UnfitText[] {
+  return cdTextWords(album, disc).flatMap(({ charset, texts }, block) =>
     CD_TEXT_FIELDS.flatMap((field) =>
       texts[field].flatMap((text, place): UnfitText[] => {
         if (place > 0 && INHERITED.has(field) && text === texts[field][0]) return [];
         const found = misfits(text, charset);
         return found.length === 0
           ? []
-          : [{ block, field, track: place === 0 ? null : place - 1, text, misfits: found }];
+          : [{ block, field, song: disc.tracks[place - 1]?.id ?? null, text, misfits: found }];
       }),
     ),
   );
 }
 
 /**
- * The blocks of an album's CD-Text, what does not fit into a character set in its plain form. Fields that nobody filled
- * in are left out; a field that one track has is there for all (trade.md 7). Empty when there is nothing to say.
+ * The blocks of a disc's CD-Text, what does not fit into a character set in its plain form. Fields that nobody filled
+ * in are left out; a field that one track has is there for all (docs/rules.md 7.2). Empty when there is nothing to say.
  */
-export function cdTextBlocks(album: Album): CdTextBlock[] {
-  const isrcs = album.tracks.map(({ isrc }) => parseIsrc(isrc) ?? '');
-  const codes = [parseEan(album.upc) ?? '', ...isrcs];
+export function cdTextBlocks(album: Album, disc: DiscWords): CdTextBlock[] {
+  const isrcs = disc.tracks.map(({ isrc }) => parseIsrc(isrc) ?? '');
+  const codes = [parseEan(disc.upc) ?? '', ...isrcs];
   const common = {
     firstTrack: 1,
-    lastTrack: album.tracks.length,
+    lastTrack: disc.tracks.length,
     discId: plainText(album.catalogNumber, 'ascii'),
     genre: { code: album.genreCode, text: plainText(album.genre, 'ascii') },
     codes: codes.some((code) => code !== '') ? codes : null,
   };
-  return cdTextWords(album).map(({ charset, language, texts }) => ({
+  return cdTextWords(album, disc).map(({ charset, language, texts }) => ({
     ...common,
     charset,
     language,

@@ -28,7 +28,7 @@ export interface CueTrack {
 }
 
 const two = (value: number): string => String(value).padStart(2, '0');
-/** The form has no escape: a double quote becomes a single one, a line break a blank (trade.md 9). */
+/** The form has no escape: a double quote becomes a single one, a line break a blank (docs/rules.md 9.1). */
 const quoted = (text: string): string => `"${text.replace(/"/g, "'").replace(/[\r\n\t]+/g, ' ')}"`;
 
 /** The bytes of a cue sheet: UTF-8, CRLF. */

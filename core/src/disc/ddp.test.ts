@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { memorySource } from '../pcm/bytes.js';
 import { FIRST_PAUSE_FRAMES, frames, SECTOR_BYTES } from '../time/frames.js';
-import { checksumLines, ddpFiles, type DdpDisc } from './ddp.js';
+import { checksumLines, DDP_SUMS, ddpBytes, ddpNames, type DdpDisc } from './ddp.js';
 import { DdpError, readDdp, type DdpFound } from './ddp-read.js';
 
 const disc: DdpDisc = {
@@ -21,8 +21,10 @@ const disc: DdpDisc = {
   cdText: [],
 };
 const text = (bytes: Uint8Array | undefined): string => Buffer.from(bytes ?? []).toString('latin1');
-const fileOf = (of: DdpDisc, path: string): string =>
-  text(ddpFiles(of).find((file) => file.path === path)?.bytes);
+/** Every file that describes a disc, but for its checksums. */
+const described = (of: DdpDisc): Map<string, Uint8Array> =>
+  new Map(ddpNames(of).flatMap((name) => (name === DDP_SUMS ? [] : [[name, ddpBytes(name, of)] as const])));
+const fileOf = (of: DdpDisc, path: string): string => text(described(of).get(path));
 const blank = (n: number): string => ' '.repeat(n);
 
 describe('a disc description (DDP 2.00), laid out by hand', () => {
@@ -75,7 +77,8 @@ describe('a disc description (DDP 2.00), laid out by hand', () => {
         },
       ],
     };
-    expect(ddpFiles(spoken).map(({ path }) => path)).toEqual(['DDPID', 'DDPMS', 'PQDESCR', 'CDTEXT.BIN']);
+    expect(ddpNames(spoken)).toEqual(['DDPID', 'DDPMS', 'PQDESCR', 'CDTEXT.BIN', 'MD5SUMS']);
+    expect(ddpNames(disc)).toEqual(['DDPID', 'DDPMS', 'PQDESCR', 'MD5SUMS']);
     // “Nine Tides” NUL A NUL B NUL: 15 bytes, two packs, and three packs of sizes: 5 · 18 bytes.
     expect(fileOf(spoken, 'DDPMS').slice(256, 256 + 46)).toBe(
       `VVVMS0${blank(8)}00000090${blank(8)}CDTEXT  ${blank(4)}${blank(4)}`,
@@ -83,8 +86,8 @@ describe('a disc description (DDP 2.00), laid out by hand', () => {
     expect(fileOf(spoken, 'CDTEXT.BIN')).toHaveLength(90);
   });
   it('refuses what does not fit into its fields', () => {
-    expect(() => ddpFiles({ ...disc, masterId: 'é' })).toThrow(/ASCII/);
-    expect(() => ddpFiles({ ...disc, masterId: 'x'.repeat(49) })).toThrow(/48/);
+    expect(() => ddpBytes('DDPID', { ...disc, masterId: 'é' })).toThrow(/ASCII/);
+    expect(() => ddpBytes('DDPID', { ...disc, masterId: 'x'.repeat(49) })).toThrow(/48/);
   });
   it('has checksums as md5sum writes them', () => {
     expect(checksumLines([{ path: 'DDPID', md5: 'ab'.repeat(16) }])).toBe(`${'ab'.repeat(16)}  DDPID\n`);
@@ -96,7 +99,7 @@ async function read(
   of: DdpDisc,
   change: (files: Map<string, Uint8Array>) => void = () => undefined,
 ): Promise<DdpFound> {
-  const files = new Map(ddpFiles(of).map(({ path, bytes }) => [path, bytes.slice()]));
+  const files = described(of);
   change(files);
   const image = { size: of.leadOut * SECTOR_BYTES, read: () => Promise.resolve(new Uint8Array()) };
   return readDdp({

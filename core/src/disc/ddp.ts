@@ -13,6 +13,10 @@ export const DDP_CD_TEXT = 'CDTEXT.BIN';
 /** Checksums of all of them. */
 export const DDP_SUMS = 'MD5SUMS';
 
+/** The files that describe an image, in the order in which they are written. */
+const DESCRIPTION = [DDP_ID, DDP_MAP, DDP_MARKS, DDP_CD_TEXT, DDP_SUMS] as const;
+export type DdpName = (typeof DESCRIPTION)[number];
+
 /** Sectors of the two seconds before index 01 that every disc begins with. */
 const PREGAP_SECTORS = '0150';
 
@@ -36,11 +40,6 @@ export interface DdpDisc {
   readonly cdText: readonly CdTextBlock[];
 }
 
-export interface DdpFile {
-  readonly path: string;
-  readonly bytes: Uint8Array;
-}
-
 /** Writes fields of a fixed width: text to the left, filled with blanks; numbers to the right, filled with zeros. */
 class FieldWriter {
   readonly #out = new ByteWriter();
@@ -61,20 +60,28 @@ class FieldWriter {
   }
 }
 
-/** Every file of a disc description but the image and its checksums (trade.md 8). */
-export function ddpFiles(disc: DdpDisc): DdpFile[] {
-  const marks = pqStream(disc);
-  const cdText = packCdText(disc.cdText);
-  const files = [
-    { path: DDP_ID, bytes: idBytes(disc) },
-    { path: DDP_MAP, bytes: mapBytes(disc.leadOut, marks.length, cdText.length) },
-    { path: DDP_MARKS, bytes: marks },
-  ];
-  return cdText.length > 0 ? [...files, { path: DDP_CD_TEXT, bytes: cdText }] : files;
+/** The bytes of a file that describes an image, all but the checksums (docs/rules.md 8). */
+export function ddpBytes(name: Exclude<DdpName, typeof DDP_SUMS>, disc: DdpDisc): Uint8Array {
+  switch (name) {
+    case DDP_ID:
+      return idBytes(disc);
+    case DDP_MAP:
+      return mapBytes(disc.leadOut, pqStream(disc).length, packCdText(disc.cdText).length);
+    case DDP_MARKS:
+      return pqStream(disc);
+    case DDP_CD_TEXT:
+      return packCdText(disc.cdText);
+    default:
+      return name satisfies never;
+  }
 }
 
-/** The paths of a disc description, in the order of its checksums. */
-export const ddpPaths = ({ cdText }: Pick<DdpDisc, 'cdText'>): string[] => [
+/** The files that describe a disc, in the order in which they are written. */
+export const ddpNames = ({ cdText }: Pick<DdpDisc, 'cdText'>): DdpName[] =>
+  DESCRIPTION.filter((name) => name !== DDP_CD_TEXT || cdText.length > 0);
+
+/** Every file that has a checksum, in the order of those. */
+export const summedPaths = ({ cdText }: Pick<DdpDisc, 'cdText'>): string[] => [
   DDP_ID,
   DDP_MAP,
   DDP_MARKS,

@@ -90,7 +90,7 @@ describe('cue sheet', () => {
     ],
   };
 
-  it('is written as trade.md 9 has it', () => {
+  it('is written as docs/rules.md 9.1 has it', () => {
     expect(writeCueSheet(sheet).split('\r\n')).toEqual([
       'CATALOG 2012345678903',
       'PERFORMER "Marram Lamps"',

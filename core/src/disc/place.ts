@@ -1,15 +1,27 @@
 import type { Place } from '../album/deliverable.js';
-import type { Layout } from '../album/sequence.js';
+import type { Part } from '../album/part.js';
 import { framesToTicks } from '../time/frames.js';
 import { secondsToTicks, ticks, type Ticks } from '../time/ticks.js';
-import { discMarks } from './marks.js';
+import { trackMarks } from './track-marks.js';
 
-/** The absolute time of a place; null when the album has no such mark. */
-export function placeOnDisc(layout: Layout, place: Place): Ticks | null {
-  const first = layout.tracks[0]?.startMark;
-  if (typeof place === 'number')
-    return first === undefined ? null : ticks(framesToTicks(first) + secondsToTicks(place));
+/** The time of a place in a part; null when it has no such mark. */
+export function placeInPart(part: Part, place: Place): Ticks | null {
+  const tracks = trackMarks(part);
+  if (typeof place === 'number') {
+    const [first] = tracks;
+    return first ? ticks(first.start + secondsToTicks(place)) : null;
+  }
   const [track, index = '1'] = place.split('.');
-  const mark = discMarks(layout).find((each) => each.track === Number(track) && each.index === Number(index));
-  return mark ? framesToTicks(mark.frames) : null;
+  const marks = tracks[Number(track) - 1];
+  if (!marks) return null;
+  switch (index) {
+    case '0':
+      return marks.pause;
+    case '1':
+      return marks.start;
+    default: {
+      const at = part.disc && [...part.disc.tracks.values()][Number(track) - 1]?.indexes[Number(index) - 2];
+      return at == null ? null : framesToTicks(at);
+    }
+  }
 }

@@ -1,12 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { layOutAlbum } from '../album/resolve.js';
-import { album } from '../testing.js';
+import { album, discOf } from '../testing.js';
 import { formatMsf } from '../time/frames.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
 import { flagWords, pqSheet } from './pq-sheet.js';
 
 const s = secondsToTicks;
-const masters = new Map([['ab'.repeat(32), { rate: 44_100, length: 60 * 44_100 }]]);
 
 describe('PQ sheet', () => {
   it('has marks, lengths and pauses as a player counts them', () => {
@@ -20,7 +18,7 @@ describe('PQ sheet', () => {
       discNumber: 2,
       discTotal: 3,
     };
-    const sheet = pqSheet(subject, layOutAlbum(subject, masters).layout);
+    const sheet = pqSheet(subject, discOf(subject));
     // Audio at 2–32, 35–55 and 55–95.01 s; 95.01 s are 7125.75 frames, so the lead-out is 01:35:01.
     expect(
       sheet.tracks.map(({ pause, pauseLength, start, length, indexes }) => [
@@ -43,7 +41,7 @@ describe('PQ sheet', () => {
   });
 
   it('says nothing of a disc that has no track', () => {
-    const sheet = pqSheet(album(), layOutAlbum(album(), masters).layout);
+    const sheet = pqSheet(album(), discOf(album()));
     expect([sheet.tracks, sheet.playing, sheet.disc, sheet.upc]).toEqual([[], 0, '', '']);
   });
 });

@@ -1,5 +1,5 @@
 import type { Album } from '../album/album.js';
-import type { Layout } from '../album/sequence.js';
+import type { DiscPart } from '../album/part.js';
 import { frames } from '../time/frames.js';
 import type { Frames } from '../time/ticks.js';
 import { parseEan } from './ean.js';
@@ -41,12 +41,14 @@ export interface PqSheet {
   readonly playing: Frames;
 }
 
-export function pqSheet(album: Album, layout: Layout): PqSheet {
-  const tracks = album.tracks.flatMap((track, i): PqTrack[] => {
-    const placed = layout.tracks[i];
+export function pqSheet(album: Album, part: DiscPart): PqSheet {
+  const { disc } = part;
+  const marked = [...disc.tracks.values()];
+  const tracks = part.tracks.flatMap((track, i): PqTrack[] => {
+    const placed = marked[i];
     if (!placed) return [];
-    const next = layout.tracks[i + 1];
-    const end = next ? (next.pause ?? next.startMark) : layout.leadOut;
+    const next = marked[i + 1];
+    const end = next ? (next.pause ?? next.start) : disc.leadOut;
     const pause = i === 0 ? frames(0) : placed.pause;
     const isrc = parseIsrc(track.isrc);
     return [
@@ -56,9 +58,9 @@ export function pqSheet(album: Album, layout: Layout): PqSheet {
         performer: track.performer || album.performer,
         isrc: isrc ? formatIsrc(isrc) : '',
         pause,
-        pauseLength: frames(pause === null ? 0 : placed.startMark - pause),
-        start: placed.startMark,
-        length: frames(end - placed.startMark),
+        pauseLength: frames(pause === null ? 0 : placed.start - pause),
+        start: placed.start,
+        length: frames(end - placed.start),
         indexes: placed.indexes,
         copyPermitted: track.copyPermitted,
         preEmphasis: track.preEmphasis,
@@ -66,15 +68,15 @@ export function pqSheet(album: Album, layout: Layout): PqSheet {
     ];
   });
   return {
-    title: album.title,
+    title: part.title,
     performer: album.performer,
     label: album.label,
     catalogNumber: album.catalogNumber,
-    upc: parseEan(album.upc) ?? '',
-    disc: album.discTotal > 1 ? `${album.discNumber} of ${album.discTotal}` : '',
+    upc: parseEan(part.upc) ?? '',
+    disc: part.discTotal > 1 ? `${part.discNumber} of ${part.discTotal}` : '',
     tracks,
-    leadOut: layout.leadOut,
-    playing: frames(layout.leadOut - (layout.tracks[0]?.startMark ?? layout.leadOut)),
+    leadOut: disc.leadOut,
+    playing: frames(disc.leadOut - (marked[0]?.start ?? disc.leadOut)),
   };
 }
 

@@ -1,5 +1,7 @@
 import { wordBits, type Block, type WordFormat } from '../pcm/block.js';
 import { DITHER_KINDS, type DitherKind } from './dither-kinds.js';
+import type { Interval } from '../time/interval.js';
+import type { Samples } from '../time/ticks.js';
 import type { Seed } from './random.js';
 import { shortenedWords, SHAPING, type ShortenRun } from './shorten.js';
 
@@ -41,14 +43,9 @@ export function errorDensityDb(kind: DitherKind, turn: number): number {
   return 10 * Math.log10(power * (re * re + im * im));
 }
 
-/** A half-open range of samples `[start, end)`. */
-export interface Range {
-  readonly start: number;
-  readonly end: number;
-}
-
 /**
- * Shortens audio to integer words. Feed it the programme in order, from sample 0.
+ * Shortens audio to integer words. Feed it the programme in order; from which sample on matters to the shaped kind only, which
+ * remembers its errors.
  *
  * Samples outside the `touched` ranges are exact already and are only rounded, which changes nothing. A CD frame
  * (1/75 s) in which both channels are digital silence throughout stays silent, so that leading, trailing and
@@ -65,7 +62,7 @@ export class Quantiser {
     readonly format: WordFormat,
     readonly kind: DitherKind,
     readonly seed: Seed,
-    readonly touched: readonly Range[],
+    readonly touched: readonly Interval<Samples>[],
     readonly frameLength: number,
   ) {}
 

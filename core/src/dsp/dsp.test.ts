@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { samples } from '../time/ticks.js';
 import type { PcmSource } from '../pcm/block.js';
 import { decodeWords } from '../pcm/words.js';
 import { firstDifference } from '../testing.js';
@@ -38,7 +39,7 @@ function amplitude(audio: Float64Array, hz: number, rate: number): number {
 }
 
 describe('fades', () => {
-  it('have the shapes of trade.md 3.7 at a quarter', () => {
+  it('have the shapes of docs/rules.md 3.7 at a quarter', () => {
     expect(fadeGain('linear', 0.25)).toBe(0.25);
     expect(fadeGain('equal-power', 0.25)).toBeCloseTo(Math.sin(Math.PI / 8), 15);
     expect(fadeGain('cosine', 0.25)).toBeCloseTo(0.1464466094067, 12);
@@ -74,7 +75,7 @@ describe('fades', () => {
   });
 });
 
-describe('resampling (trade.md 5)', () => {
+describe('resampling (docs/rules.md 5)', () => {
   it('gives round(frames · out/in) samples', () => {
     expect(resampledLength(96_000, 96_000, 44_100)).toBe(44_100);
     expect(resampledLength(100, 48_000, 44_100)).toBe(92);
@@ -172,7 +173,7 @@ describe('random source', () => {
 
 describe('dither', () => {
   const lsb = 1 / 32_768;
-  const all = [{ start: 0, end: Infinity }];
+  const all = [{ start: samples(0), end: samples(Infinity) }];
   function shorten(
     kind: DitherKind,
     value: (n: number) => number,
@@ -212,7 +213,7 @@ describe('dither', () => {
 
   it('leaves what is untouched bit for bit, whatever stands beside it', () => {
     const words = (i: number): number => (((i * 7919) % 60_000) - 30_000) * lsb;
-    const out = shorten('triangular', words, 588 * 4, [{ start: 588, end: 1176 }]);
+    const out = shorten('triangular', words, 588 * 4, [{ start: samples(588), end: samples(1176) }]);
     out.forEach((value, i) => {
       if (i < 588 || i >= 1176) expect(value).toBe(words(i));
     });

@@ -1,4 +1,4 @@
-/** The five fade shapes of trade.md 3.7, as they are written in an album file. */
+/** The five fade shapes (docs/rules.md 3.7), as they are written in an album file. */
 export const FADE_SHAPES = ['linear', 'equal-power', 'cosine', 'slow', 'fast'] as const;
 export type FadeShape = (typeof FADE_SHAPES)[number];
 
@@ -22,7 +22,7 @@ export function fadeGain(shape: FadeShape, x: number): number {
 
 /**
  * Multiplies the part of `audio` that a fade covers. Sample n of a fade of N has gain shape((n+½)/N);
- * a fade-out is the mirror image (trade.md 3.7).
+ * a fade-out is the mirror image (docs/rules.md 3.7).
  * @param audio changed in place; its first sample is sample `offset` of the fade (may be negative)
  * @param length N, in samples
  */

@@ -1,4 +1,4 @@
-/** Stop-band attenuation designed for: 140 dB are promised (trade.md 5), the rest is margin for the double's own noise. */
+/** Stop-band attenuation designed for: 140 dB are promised (docs/rules.md 5), the rest is margin for the double's own noise. */
 const ATTENUATION_DB = 150;
 const BETA = 0.1102 * (ATTENUATION_DB - 8.7);
 

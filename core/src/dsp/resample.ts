@@ -25,7 +25,7 @@ function gcd(a: number, b: number): number {
 }
 
 /**
- * Edges of the low-pass in Hz (trade.md 5). The pass band reaches 20 kHz at the CD's family of rates and
+ * Edges of the low-pass in Hz (docs/rules.md 5). The pass band reaches 20 kHz at the CD's family of rates and
  * grows with the lower of the two rates. Going down to 44.1 kHz, what lies up to 24.1 kHz may fold back only
  * to above 20 kHz, which buys a shorter filter; going up, everything over the source's Nyquist is an image.
  */
@@ -60,7 +60,7 @@ function polyphaseFor(inputRate: number, outputRate: number, edges: Edges): Poly
   return filter;
 }
 
-/** `round(frames · out/in)` of trade.md 5. */
+/** `round(frames · out/in)` of docs/rules.md 5. */
 export function resampledLength(length: number, inputRate: number, outputRate: number): number {
   return Math.round((length * outputRate) / inputRate);
 }
@@ -154,7 +154,7 @@ class ResampledSource implements PcmSource {
   }
 }
 
-/** A source at another rate (trade.md 5); itself where the rate is right already, so that its words stay untouched. */
+/** A source at another rate (docs/rules.md 5); itself where the rate is right already, so that its words stay untouched. */
 export function atRate(source: PcmSource, rate: number): PcmSource {
   return source.rate === rate ? source : new ResampledSource(source, rate);
 }

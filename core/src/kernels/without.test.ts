@@ -8,15 +8,17 @@ async function heard() {
   const { Quantiser } = await import('../dsp/dither.js');
   const { NullTest } = await import('../render/null-test.js');
   const { Programme } = await import('../render/programme.js');
-  const { layOut } = await import('../album/sequence.js');
-  const { sequence, sequenceTrack, source } = await import('../testing.js');
+  const { sequence, sequenced, source } = await import('../testing.js');
   const { kernels } = await import('./kernels.js');
-  const masters = [
-    source(96_000, 0.6, (n) => 0.7 * Math.sin(n * 0.031) * Math.sin(n * 0.0007), 'int24'),
-    source(44_100, 0.6, (n) => 0.99 * Math.sin(n * 0.4) * Math.cos(n * 0.011), 'int24'),
-  ];
-  const of = sequence(sequenceTrack(0.6), sequenceTrack(0.6, { gainDb: -1.5 }));
-  const programme = new Programme(of, layOut(of), masters, 44_100);
+  const masters = new Map([
+    ['a', source(96_000, 0.6, (n) => 0.7 * Math.sin(n * 0.031) * Math.sin(n * 0.0007), 'int24')],
+    ['b', source(44_100, 0.6, (n) => 0.99 * Math.sin(n * 0.4) * Math.cos(n * 0.011), 'int24')],
+  ]);
+  const of = sequence(
+    sequenced('a', 0.6, { master: 'a' }),
+    sequenced('b', 0.6, { master: 'b', gainDb: -1.5 }),
+  );
+  const programme = new Programme(of, masters, 44_100);
   const quantiser = new Quantiser('int16', 'shaped', { a: 3, b: 4 }, programme.touchedRanges(16), 588);
   const nullTest = new NullTest('int16');
   const meters = new Meters(44_100, 'int16');

@@ -4,7 +4,7 @@ import type { Block } from '../pcm/block.js';
 const WINDOW = 1024;
 /** Only windows as quiet as this can show a noise floor of a few steps: −54 dBFS. */
 const QUIET = 2 ** -9;
-/** Steps (LSB) between which a floor looks like added dither; rounding alone leaves less [trade.md 4]. */
+/** Steps (LSB) between which a floor looks like added dither; rounding alone leaves less (docs/rules.md 12.2). */
 const LEAST_STEPS = 0.36;
 const MOST_STEPS = 4;
 /** Lag-1 correlation of the second difference of white noise is −2/3; noise shaped towards high frequencies lies below. */

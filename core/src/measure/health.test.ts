@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { samples } from '../time/ticks.js';
 import { Quantiser, type DitherKind } from '../dsp/dither.js';
 import type { Block, WordFormat } from '../pcm/block.js';
 import { decodeWords } from '../pcm/words.js';
@@ -39,7 +40,13 @@ function traceOf(kind: DitherKind, floor: (n: number) => number = () => 0): Dith
   const length = 3 * 44_100;
   const value = (n: number): number => 0.5 * 10 ** (-n / 20_000) * Math.sin((2 * Math.PI * 220 * n) / 44_100);
   const left = Float64Array.from({ length }, (_, n) => value(n) + floor(n));
-  const quantiser = new Quantiser('int16', kind, { a: 1, b: 2 }, [{ start: 0, end: length }], 588);
+  const quantiser = new Quantiser(
+    'int16',
+    kind,
+    { a: 1, b: 2 },
+    [{ start: samples(0), end: samples(length) }],
+    588,
+  );
   const block = decodeWords(quantiser.words({ left, right: left.slice() }, 0), 'int16', 2);
   const meter = new DitherTraceMeter();
   for (let at = 0; at < length; at += 3000)

@@ -6,7 +6,7 @@ import { type Silhouette, SilhouetteMeter } from './silhouette.js';
 import { SoundEdgesMeter, type SoundEdges } from './sound-edges.js';
 import { SpectrumMeter } from './spectrum.js';
 
-/** Everything that is measured of a master, once (job.md 2). */
+/** Everything that is measured of a master, once (docs/rules.md 12.1). */
 export interface MasterMeasurement extends Measurement, SoundEdges {
   /** Bits of the words that are really used; null for float words that are no whole numbers. */
   readonly bitsUsed: number | null;

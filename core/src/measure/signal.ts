@@ -2,7 +2,7 @@ import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block, WordFormat } from '../pcm/block.js';
 import { isInteger, wordBits } from '../pcm/block.js';
 
-/** Samples in a row at full scale that count as a clipped run (trade.md 6). */
+/** Samples in a row at full scale that count as a clipped run (docs/rules.md 6.2). */
 const CLIPPED_RUN = 3;
 /** Clipped runs whose places are kept; beyond them only their number is. */
 const MOST_PLACES = 1000;

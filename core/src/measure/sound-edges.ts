@@ -1,6 +1,6 @@
 import type { Block } from '../pcm/block.js';
 
-/** Levels at which the head and the tail are measured, in dBFS (job.md 1: where the last reverb really dies away). */
+/** Levels at which the head and the tail are measured, in dBFS (docs/rules.md 12.1). */
 export const EDGE_LEVELS_DB = [-60, -72, -90] as const;
 export type EdgeLevel = (typeof EDGE_LEVELS_DB)[number];
 

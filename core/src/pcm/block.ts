@@ -1,6 +1,6 @@
 /**
  * A stretch of stereo audio: planar, double precision, full scale ±1.0.
- * Both arrays have the same length; mono sources fill both alike (trade.md 3.6).
+ * Both arrays have the same length; mono sources fill both alike (docs/rules.md 3.6).
  */
 export interface Block {
   readonly left: Float64Array;

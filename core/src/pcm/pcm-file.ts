@@ -8,13 +8,9 @@ import {
   type WordFormat,
 } from './block.js';
 import type { ByteOrder, ByteSource } from './bytes.js';
+import { SAMPLE_RATES } from './rates.js';
 import { AudioRefused } from './refusal.js';
 import { decodeWords, encodeWords } from './words.js';
-
-/** Rates that are read, in Hz: each is a whole number of samples to the second's ticks or its double. */
-export const SAMPLE_RATES = [
-  22_050, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000, 176_400, 192_000, 352_800, 384_000,
-] as const;
 
 /** What the header of a WAV or AIFF file says of the audio behind it. */
 export interface PcmInfo {

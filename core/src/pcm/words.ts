@@ -7,7 +7,7 @@ const MACHINE_IS_LITTLE = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1;
 
 /**
  * Interleaved words → a block. `channels` is 1 or 2; one channel goes to both sides at unity.
- * A B-bit word n becomes n / 2^(B−1) (trade.md 3.6).
+ * A B-bit word n becomes n / 2^(B−1) (docs/rules.md 3.6).
  */
 export function decodeWords(
   bytes: Uint8Array,

@@ -1,7 +1,6 @@
 import { plainText } from '../disc/cd-text-charset.js';
 import { aiffHeader, swapWords } from '../pcm/aiff-write.js';
 import { isInteger, WORD_BYTES, wordBits } from '../pcm/block.js';
-import type { ByteSource } from '../pcm/bytes.js';
 import { bextLoudness, wavTextChunks, type BextLoudness } from '../pcm/wav-text.js';
 import { WavWriter } from '../pcm/wav-write.js';
 import { containerTags, TAG_CONTAINER, type ContainerTag } from '../tags/container-tags.js';
@@ -132,18 +131,18 @@ export async function tagFile(
   }
 }
 
-/** Whether a file gets its loudness once it has been measured. */
-export const isSealed = (file: PlannedAudio): boolean => file.coding === 'wav' && hasText(file);
+/** Whether a file carries its own loudness, which is known once all of it is written. */
+export const carriesLoudness = (file: PlannedAudio): boolean => file.coding === 'wav' && hasText(file);
 
-/** Writes the loudness that was measured of a finished WAV file into its `bext`. */
+/** Writes the loudness of a finished WAV file into its `bext`. */
 export async function sealLoudness(
   file: PlannedAudio,
-  source: ByteSource,
   loudness: BextLoudness,
   ports: RenderPorts,
 ): Promise<void> {
-  const text = isSealed(file) ? wavText(file) : null;
+  const text = carriesLoudness(file) ? wavText(file) : null;
   if (!text) return;
+  const source = await ports.openFile(file.path);
   const wide = String.fromCharCode(...(await source.read(0, 4))) === 'RF64';
   await ports.patch(file.path, wavFormBytes(file, wide) + text.loudnessAt, bextLoudness(loudness));
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { album, source, words16 } from '../testing.js';
 import { master, MemoryFolder, planFor } from '../testing-render.js';
+import { audioFiles } from './planned.js';
 import type { EncoderOrder, FileSink } from './ports.js';
 import { renderPlan } from './render.js';
 
@@ -56,8 +57,8 @@ describe('encoders', () => {
     const { plan, input } = planFor(three, masters, opus);
     const folder = new Encoders();
     await renderPlan(plan, input, folder, () => undefined);
-    expect(plan.audio.map(({ path }) => folder.bytes16.get(path))).toEqual(
-      plan.audio.map(({ length }) => length * 2 * 4),
+    expect(audioFiles(plan).map(({ path }) => folder.bytes16.get(path))).toEqual(
+      audioFiles(plan).map(({ length }) => length * 2 * 4),
     );
     const before = (one: string, other: string): boolean =>
       folder.log.indexOf(one) < folder.log.indexOf(other);

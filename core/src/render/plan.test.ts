@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import type { Album } from '../album/album.js';
 import { deliverableSchema } from '../album/deliverable.js';
-import { layOutAlbum } from '../album/resolve.js';
-import { album, source, words16 } from '../testing.js';
+import { layOutAlbum } from '../album/part.js';
+import { album, source, withSong, words16 } from '../testing.js';
 import { formatMsf } from '../time/frames.js';
 import { secondsToTicks } from '../time/ticks.js';
 import { compareEnvelopes, Envelope } from './envelope.js';
-import { planDeliverable } from './plan.js';
-import { expectedSize, type Plan } from './planned.js';
-import { untouchedTracks } from './untouched.js';
+import { planDeliverable } from './kinds/kinds.js';
+import { expectedSize, type PlannedAudio, type PlannedFile } from './planned.js';
+import { untouchedSongs } from './untouched.js';
 
 const s = secondsToTicks;
 const [cd, hi, plain] = [
@@ -16,7 +16,11 @@ const [cd, hi, plain] = [
   source(96_000, 6, words16, 'int24'),
   source(44_100, 7, words16),
 ];
-const masters = [cd, hi, plain];
+const masters = new Map([
+  ['a', cd],
+  ['b', hi],
+  ['c', plain],
+]);
 const nineTides = (): Album => ({
   ...album(
     { master: 'a', isrc: 'ZZOIS2600001', indexes: [s(1)] },
@@ -26,16 +30,20 @@ const nineTides = (): Album => ({
   upc: '2012345678903',
   catalogNumber: 'LL-7',
 });
-function plan(settings: object, of = nineTides()): Plan & { untouched: number[] } {
-  const facts = new Map([
-    ['a', cd],
-    ['b', hi],
-    ['c', plain],
-  ]);
-  const { sequence, layout } = layOutAlbum(of, facts);
+/** A plan, its files by kind, and the numbers of the tracks that it leaves as they are. */
+function plan(settings: object, of = nineTides()) {
+  const parts = layOutAlbum(of, masters);
   const deliverable = deliverableSchema.parse({ name: 'd', ...settings });
-  const made = planDeliverable(of, layout, masters, deliverable, 1);
-  return { ...made, untouched: untouchedTracks(made, sequence, layout, masters) };
+  const made = planDeliverable(deliverable, { album: of, parts, masters, revision: 1 });
+  const ofKind = <K extends PlannedFile['kind']>(kind: K) =>
+    made.files.filter((file): file is Extract<PlannedFile, { kind: K }> => file.kind === kind);
+  return {
+    ...made,
+    audio: ofKind('audio'),
+    sheet: ofKind('cue-sheet')[0],
+    ddp: ofKind('description')[0]?.disc,
+    untouched: untouchedSongs(made, parts, masters).map((id) => Number(id.slice(1))),
+  };
 }
 
 describe('the plan of a disc for a plant', () => {
@@ -115,7 +123,7 @@ describe('the plan of files', () => {
     expect(rates({ format: 'm4a', rate: 88_200 })).toEqual([88_200, 88_200, 88_200]);
   });
   it('tells sizes: exactly, about, at the most', () => {
-    const size = (settings: object) => expectedSize(plan(settings).audio[0] as Plan['audio'][number]);
+    const size = (settings: object) => expectedSize(plan(settings).audio[0] as PlannedAudio);
     expect(size({ kind: 'ddp' })).toEqual({ bytes: 22 * 75 * 2352, how: 'exactly' });
     // Track 1 with the gap: 7 s.
     expect(size({ kind: 'tracks', format: 'flac', bits: 24 })).toEqual({
@@ -140,10 +148,7 @@ describe('tracks that go through bit for bit', () => {
     expect(plan({ kind: 'tracks', format: 'flac', bits: 16 }).untouched).toEqual([1, 3]);
     expect(plan({ kind: 'tracks', format: 'wav', bits: 'float' }).untouched).toEqual([1, 2, 3]);
     expect(plan({ kind: 'tracks', format: 'mp3' }).untouched).toEqual([]);
-    const louder = nineTides();
-    const [first, ...rest] = louder.tracks;
-    const gained = { ...louder, tracks: [{ ...(first as Album['tracks'][number]), gainDb: 1 }, ...rest] };
-    expect(plan({ kind: 'cue' }, gained).untouched).toEqual([3]);
+    expect(plan({ kind: 'cue' }, withSong(nineTides(), 0, { gainDb: 1 })).untouched).toEqual([3]);
   });
 });
 

@@ -1,16 +1,22 @@
 import type { Coding } from '../album/coding.js';
 import type { Deliverable } from '../album/deliverable.js';
 import type { CueSheet } from '../disc/cue-sheet.js';
-import type { DdpDisc } from '../disc/ddp.js';
-import type { DitherKind } from '../dsp/dither.js';
+import type { DdpDisc, DdpName } from '../disc/ddp.js';
+import type { SideSheetRow } from '../disc/side-sheet.js';
+import type { DitherKind } from '../dsp/dither-kinds.js';
 import { WORD_BYTES, type WordFormat } from '../pcm/block.js';
 import type { FileMark } from '../tags/flac-blocks.js';
 import type { TagSet } from '../tags/tag-set.js';
-import { ticksToSamples, type Ticks } from '../time/ticks.js';
+import type { Interval } from '../time/interval.js';
+import { samples, ticksToSamples, type Samples, type Ticks } from '../time/ticks.js';
 
-/** One audio file that will be written: a stretch of the programme at one rate and word. */
+/** One audio file that will be written: a stretch of a part's programme at one rate and word. */
 export interface PlannedAudio {
+  readonly kind: 'audio';
+  /** Relative to the deliverable's folder, with `/` between folders. */
   readonly path: string;
+  /** The number of the part whose programme it is cut from. */
+  readonly part: number;
   /** `raw`: the words and nothing else. */
   readonly coding: Coding | 'raw';
   readonly rate: number;
@@ -21,11 +27,10 @@ export interface PlannedAudio {
   readonly bitrate: number | null;
   /** Of MP3 at a variable bit rate, 0 (best) to 9; null at a constant one. */
   readonly quality: number | null;
-  /** Absolute times, `[start, end)`. */
-  readonly start: Ticks;
-  readonly end: Ticks;
+  /** In time of the part. */
+  readonly stretch: Interval<Ticks>;
   /** Samples of one channel. */
-  readonly length: number;
+  readonly length: Samples;
   /** Bytes of audio before any coding. */
   readonly pcmBytes: number;
   readonly tags: TagSet;
@@ -37,21 +42,48 @@ export interface PlannedAudio {
   readonly silent: boolean;
 }
 
-/** Everything a deliverable will consist of, known before a byte is written. */
-export interface Plan {
-  readonly deliverable: Deliverable;
-  readonly audio: readonly PlannedAudio[];
-  /** The cue sheet that goes with an image or a continuous file, and its file's name. */
-  readonly sheet: { readonly path: string; readonly cue: CueSheet } | null;
-  /** What describes an image to a pressing plant. */
-  readonly ddp: DdpDisc | null;
+/** The cue sheet that goes with an image or a continuous file. */
+export interface PlannedCueSheet {
+  readonly kind: 'cue-sheet';
+  readonly path: string;
+  readonly cue: CueSheet;
 }
 
-export type Stretch = Omit<PlannedAudio, 'length' | 'pcmBytes'>;
+/** One of the files that describe an image to a pressing plant. */
+export interface PlannedDescription {
+  readonly kind: 'description';
+  readonly path: string;
+  /** Empty, or the part's own folder with `/` behind it. */
+  readonly folder: string;
+  readonly name: DdpName;
+  readonly disc: DdpDisc;
+}
 
-export function planned(stretch: Stretch): PlannedAudio {
-  const length = ticksToSamples(stretch.end, stretch.rate) - ticksToSamples(stretch.start, stretch.rate);
-  return { ...stretch, length, pcmBytes: length * 2 * WORD_BYTES[stretch.format] };
+/** What a cutting room is told of the sides. */
+export interface PlannedSideSheet {
+  readonly kind: 'side-sheet';
+  readonly path: string;
+  readonly rows: readonly SideSheetRow[];
+}
+
+/** A file that a deliverable will consist of. How each kind is written, proved and worded stands in `files/`. */
+export type PlannedFile = PlannedAudio | PlannedCueSheet | PlannedDescription | PlannedSideSheet;
+
+/** Everything a deliverable will consist of but its proof, known before a byte is written, in the order in which it is written. */
+export interface Plan {
+  readonly deliverable: Deliverable;
+  readonly files: readonly PlannedFile[];
+}
+
+export const audioFiles = ({ files }: Plan): PlannedAudio[] => files.filter((file) => file.kind === 'audio');
+
+/** Planned audio but for what follows from the stretch and the words. */
+export type AudioOrder = Omit<PlannedAudio, 'kind' | 'length' | 'pcmBytes'>;
+
+export function plannedAudio(order: AudioOrder): PlannedAudio {
+  const { stretch, rate, format } = order;
+  const length = samples(ticksToSamples(stretch.end, rate) - ticksToSamples(stretch.start, rate));
+  return { ...order, kind: 'audio', length, pcmBytes: length * 2 * WORD_BYTES[format] };
 }
 
 /** Usual kbit/s of stereo MP3 at each quality of a variable bit rate. */

@@ -1,22 +1,24 @@
-import { sounding, type Layout, type PlacedAudio, type Sequence } from '../album/sequence.js';
-import type { Range } from '../dsp/dither.js';
+import { place, type Placement } from '../album/placement.js';
+import type { Sequence } from '../album/sequence.js';
+import { soundKey } from '../album/sound-key.js';
 import { applyFade } from '../dsp/fade.js';
 import { dbToLinear } from '../dsp/gain.js';
 import { atRate, fitsInteger } from '../dsp/resample.js';
 import { silence, type Block, type PcmSource } from '../pcm/block.js';
-import { frames, framesToTicks } from '../time/frames.js';
-import { ticksToSamples, type Ticks } from '../time/ticks.js';
+import { ceilToFrame, frames, framesToTicks } from '../time/frames.js';
+import { intervalLength, type Interval } from '../time/interval.js';
+import { samples, ticksToSamples, type Samples, type Ticks } from '../time/ticks.js';
 import type { FadeShape } from '../dsp/fade.js';
 
-/** A track's place in the programme, in samples at the programme's rate. */
-interface Voice {
+/** Masters by the key that regions name them by; one master is one source. */
+export type SourcesByKey = ReadonlyMap<string, PcmSource>;
+
+/** A song's place in the programme, in samples at the programme's rate. */
+interface Voice extends Interval<Samples> {
   /** The master as it is. */
   readonly master: PcmSource;
   /** The master at the programme's rate. */
   readonly source: PcmSource;
-  /** First sample in the programme, and the one after the last. */
-  readonly start: number;
-  readonly end: number;
   /** Sample of the source that sounds at `start`. */
   readonly sourceStart: number;
   readonly gain: number;
@@ -30,54 +32,57 @@ interface VoiceFade {
 }
 
 /**
- * The album as one stream of audio at one rate, from the start of the first pause (absolute 00:00:00) on: what the player
- * plays and what every deliverable is cut from. Each sample depends on the sequence alone, so reading in blocks of any size
- * gives the same bits as reading whole.
+ * A part of an album as one stream of audio at one rate, from its absolute zero (of a disc the start of the first pause) on: what the
+ * player plays and what every deliverable is cut from. Each sample depends on the sequence and its masters alone, so reading in blocks
+ * of any size gives the same bits as reading whole.
  */
 export class Programme {
   readonly #voices: readonly Voice[];
-  /** Samples from absolute zero to the lead-out. */
-  readonly length: number;
+  readonly placement: Placement;
+  /** Samples from absolute zero to the next CD frame after the end: to the lead-out of a disc. */
+  readonly length: Samples;
   /** Samples from absolute zero to the end of the last audio and the end pause, not filled to the frame. */
-  readonly end: number;
+  readonly end: Samples;
 
-  /** @param masters one source for everything that sounds in the sequence, in order, at its own rate */
+  /**
+   * @param masters every master that the sequence plays, at its own rate
+   * @throws RangeError when one is missing
+   */
   constructor(
     sequence: Sequence,
-    readonly layout: Layout,
-    masters: readonly PcmSource[],
+    masters: SourcesByKey,
     readonly rate: number,
   ) {
-    this.length = this.at(framesToTicks(layout.leadOut));
-    this.end = this.at(layout.end);
+    this.placement = place(sequence);
+    this.length = this.at(framesToTicks(ceilToFrame(this.placement.end)));
+    this.end = this.at(this.placement.end);
     const voices: Voice[] = [];
-    const regions = sounding(sequence);
-    const places = sounding<PlacedAudio>(layout);
-    regions.forEach((track, i) => {
-      const placed = places[i];
-      const master = masters[i];
+    sequence.songs.forEach(({ id, region }, i) => {
+      const placed = this.placement.songs.get(id);
+      const master = masters.get(region.master);
       if (!placed || !master) throw new RangeError(`Song ${i + 1} has no place or no master.`);
-      const start = this.at(placed.audioStart);
-      // A track that goes on where the one before it ends, in the same recording, stays with its samples: rounding the in
+      const start = this.at(placed.start);
+      // A song that goes on where the one before it ends, in the same recording, stays with its samples: rounding the in
       // point by itself could repeat one or leave one out.
       const last = voices.at(-1);
-      const runsOn = last?.master === master && last.end === start && regions[i - 1]?.out === track.in;
+      const before = sequence.songs[i - 1]?.region;
+      const runsOn = before?.master === region.master && last?.end === start && before.out === region.in;
       voices.push({
         master,
         source: runsOn ? last.source : atRate(master, rate),
         start,
-        end: this.at(placed.audioEnd),
-        sourceStart: runsOn ? last.sourceStart + last.end - last.start : this.at(track.in),
-        gain: dbToLinear(track.gainDb),
-        fadeIn: { length: this.at(track.fadeIn.length), shape: track.fadeIn.shape },
-        fadeOut: { length: this.at(track.fadeOut.length), shape: track.fadeOut.shape },
+        end: this.at(placed.end),
+        sourceStart: runsOn ? samples(last.sourceStart + intervalLength(last)) : this.at(region.in),
+        gain: dbToLinear(region.gainDb),
+        fadeIn: { length: this.at(region.fadeIn.length), shape: region.fadeIn.shape },
+        fadeOut: { length: this.at(region.fadeOut.length), shape: region.fadeOut.shape },
       });
     });
     this.#voices = voices;
   }
 
-  /** A time as a sample position at the programme's rate (trade.md 3.4). */
-  at(time: Ticks): number {
+  /** A time as a sample position at the programme's rate (docs/rules.md 3.4). */
+  at(time: Ticks): Samples {
     return ticksToSamples(time, this.rate);
   }
 
@@ -86,7 +91,7 @@ export class Programme {
     return Math.max(1, this.at(framesToTicks(frames(1))));
   }
 
-  /** Reads `count` samples from `start` (0 or more); silence where no track sounds and beyond the end. */
+  /** Reads `count` samples from `start` (0 or more); silence where no song sounds and beyond the end. */
   async read(start: number, count: number): Promise<Block> {
     let mix: Block | undefined;
     // Up to here a voice has laid its samples; beyond it there is nothing yet for the next one to be added to.
@@ -111,18 +116,21 @@ export class Programme {
 
   /**
    * The stretches that an integer of `bits` does not hold exactly, because the master's words are longer, the
-   * rate differs, or gain, a fade or an overlap works there. Everything else is copied bit for bit (trade.md 4).
+   * rate differs, or gain, a fade or an overlap works there. Everything else is copied bit for bit (docs/rules.md 4.2).
    * In order, not overlapping.
    */
-  touchedRanges(bits: number): Range[] {
-    const ranges: Range[] = [];
+  touchedRanges(bits: number): Interval<Samples>[] {
+    const ranges: Interval<Samples>[] = [];
     this.#voices.forEach((voice, i) => {
       const { start, end } = voice;
       if (voice.gain !== 1 || voice.source !== voice.master || !fitsInteger(voice.master, bits))
         ranges.push({ start, end });
-      ranges.push({ start, end: start + voice.fadeIn.length }, { start: end - voice.fadeOut.length, end });
+      ranges.push(
+        { start, end: samples(start + voice.fadeIn.length) },
+        { start: samples(end - voice.fadeOut.length), end },
+      );
       for (const other of this.#voices.slice(i + 1)) {
-        ranges.push({ start: Math.max(start, other.start), end: Math.min(end, other.end) });
+        ranges.push({ start: samples(Math.max(start, other.start)), end: samples(Math.min(end, other.end)) });
       }
     });
     return merge(ranges);
@@ -149,35 +157,26 @@ function lay(mix: Float64Array, audio: Float64Array, at: number, laid: number): 
 }
 
 /** Sorts, drops what is empty, and joins what touches. */
-function merge(ranges: readonly Range[]): Range[] {
-  const merged: Range[] = [];
+function merge(ranges: readonly Interval<Samples>[]): Interval<Samples>[] {
+  const merged: Interval<Samples>[] = [];
   for (const range of ranges.filter(({ start, end }) => end > start).sort((a, b) => a.start - b.start)) {
     const last = merged.at(-1);
     if (last && range.start <= last.end)
-      merged[merged.length - 1] = { start: last.start, end: Math.max(last.end, range.end) };
+      merged[merged.length - 1] = { start: last.start, end: samples(Math.max(last.end, range.end)) };
     else merged.push(range);
   }
   return merged;
 }
 
-/** What of a sequence decides the sound, as text: the seed of the dither is made from it (trade.md 4). */
-export function soundOf(sequence: Sequence, masters: readonly PcmSource[]): string {
-  return JSON.stringify([
-    sequence.endPause,
-    sounding(sequence).map((track, i) => {
-      const master = masters[i];
-      const fade = ({ length, shape: of }: { length: Ticks; shape: FadeShape }): unknown => [length, of];
-      return [
-        master?.rate,
-        master?.length,
-        master?.format,
-        track.in,
-        track.out,
-        track.gapBefore,
-        track.gainDb,
-        fade(track.fadeIn),
-        fade(track.fadeOut),
-      ];
-    }),
-  ]);
-}
+/**
+ * The sound key that seeds the dither (docs/rules.md 4.2): masters are told by rate, length and word, so that an album sounds the same wherever
+ * its masters lie and whatever they are called.
+ */
+export const ditherKey = (
+  sequence: Sequence,
+  masters: ReadonlyMap<string, Omit<PcmSource, 'read'>>,
+): string =>
+  soundKey(sequence, (name) => {
+    const master = masters.get(name);
+    return [master?.rate, master?.length, master?.format];
+  });

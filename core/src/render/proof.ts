@@ -1,7 +1,8 @@
+import { proveAudio } from './files/audio.js';
+import type { ProofContext } from './files/file-kind.js';
+import { fileKindOf, type PlannedText } from './files/files.js';
 import type { Plan } from './planned.js';
 import type { Progress, RenderPorts } from './ports.js';
-import { proveAudio } from './prove-audio.js';
-import { proveDdp, proveSheet } from './prove-disc.js';
 import type { WrittenAudio } from './render.js';
 import { sideBySide } from './side-by-side.js';
 
@@ -34,7 +35,7 @@ export interface ProofFile {
   readonly path: string;
   readonly bytes: number;
   readonly sha256: string;
-  /** Samples of one channel; null for a file without audio. */
+  /** Samples of one channel, under the name that the file form gives them; null for a file without audio. */
   readonly frames: number | null;
   readonly rate: number | null;
   readonly samplePeakDbfs: number | null;
@@ -47,7 +48,7 @@ export interface ProofFile {
   readonly tests: readonly ProofTest[];
 }
 
-/** `proof.json` of album-file.md. Holds no clock: the same revision gives the same proof. */
+/** `proof.json` (docs/album-file.md 4). Holds no clock: the same revision gives the same proof. */
 export interface Proof {
   readonly deliverable: string;
   readonly revision: number;
@@ -55,7 +56,18 @@ export interface Proof {
   readonly files: readonly ProofFile[];
 }
 
-/** Reads every file of a finished render back and tests it. `progress` gets the seconds of audio read so far. */
+/** A file of a plan that nothing was tested of: its kind has no prover worth the name. */
+export class UntestedFile extends Error {
+  override readonly name = 'UntestedFile';
+  constructor(path: string) {
+    super(`“${path}” was put to no test, so it can’t be proved.`);
+  }
+}
+
+/**
+ * Reads every file of a finished render back and tests it; nothing is written. `progress` gets the seconds of audio read so far.
+ * @throws UntestedFile
+ */
 export async function proveRender(
   plan: Plan,
   written: readonly WrittenAudio[],
@@ -65,18 +77,53 @@ export async function proveRender(
   progress: Progress,
 ): Promise<Proof> {
   const done = written.map(() => 0);
-  const { sheet, ddp } = plan;
-  const parts: (() => Promise<ProofFile | ProofFile[]>)[] = written.map(
-    (audio, i) => () =>
-      proveAudio(audio, hasCover, ports, (seconds) => {
-        done[i] = seconds;
-        return progress(done.reduce((sum, each) => sum + each, 0));
-      }),
-  );
-  if (sheet) parts.push(() => proveSheet(sheet.path, sheet.cue, ports));
-  if (ddp) parts.push(() => proveDdp(ddp, ports));
+  const context = proofContext(ports);
+  const proveOne = async (file: Plan['files'][number]): Promise<ProofFile> => {
+    if (file.kind !== 'audio') return proveText(file, context);
+    const place = written.findIndex(({ planned }) => planned === file);
+    const audio = written[place];
+    if (!audio) throw new UntestedFile(file.path);
+    return proveAudio(audio, hasCover, ports, (seconds) => {
+      done[place] = seconds;
+      return progress(done.reduce((sum, each) => sum + each, 0));
+    });
+  };
   // Two at a time: while one is measured, the next one's decoder gets going, or its checksum is taken.
-  const files = (await sideBySide(parts, 2, (part) => part())).flat();
+  const files = await sideBySide(plan.files, 2, proveOne);
+  const untested = files.find(({ tests }) => tests.length === 0);
+  if (untested) throw new UntestedFile(untested.path);
   const proved = files.every(({ tests }) => tests.every(({ passed }) => passed));
   return { deliverable: plan.deliverable.name, revision, proved, files };
+}
+
+function proofContext(ports: RenderPorts): ProofContext {
+  const shared = new Map<string, Promise<unknown>>();
+  return {
+    ports,
+    once: <T>(key: string, work: () => Promise<T>): Promise<T> => {
+      const known = (shared.get(key) ?? work()) as Promise<T>;
+      shared.set(key, known);
+      return known;
+    },
+  };
+}
+
+/** A file that holds no audio. */
+async function proveText(file: PlannedText, context: ProofContext): Promise<ProofFile> {
+  const { path } = file;
+  const source = await context.ports.openFile(path);
+  const tests = await fileKindOf(file).prove(file, source, context);
+  return {
+    path,
+    bytes: source.size,
+    sha256: await context.ports.digest(path, 'sha256'),
+    frames: null,
+    rate: null,
+    samplePeakDbfs: null,
+    truePeakDbtp: null,
+    integratedLufs: null,
+    clippedRuns: null,
+    cureDb: null,
+    tests,
+  };
 }

@@ -1,36 +1,40 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Album } from '../album/album.js';
-import { deliverableSchema } from '../album/deliverable.js';
-import { layOutAlbum } from '../album/resolve.js';
-import { layOut, type Sequence } from '../album/sequence.js';
+import type { Sequence } from '../album/sequence.js';
 import { readCueSheet } from '../disc/cue-sheet.js';
 import { MemorySink } from '../pcm/bytes.js';
 import type { PcmSource } from '../pcm/block.js';
-import { album, firstDifference, sequence, sequenceTrack, source, words16 } from '../testing.js';
+import { album, firstDifference, sequence, sequenced, source, words16 } from '../testing.js';
 import { master, MemoryFolder, planFor, readAll, render } from '../testing-render.js';
 import { formatMsf } from '../time/frames.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
-import { planDeliverable } from './plan.js';
+import { audioFiles } from './planned.js';
 import { Programme } from './programme.js';
 import { proveRender } from './proof.js';
 import { renderPlan } from './render.js';
 
 const s = secondsToTicks;
-const programme = (of: Sequence, masters: PcmSource[], rate = 44_100): Programme =>
-  new Programme(of, layOut(of), masters, rate);
+/** The programme of songs that each play one of some sources, in order; one source is one master. */
+function programme(of: Sequence, sources: readonly PcmSource[], rate = 44_100): Programme {
+  const key = (place: number): string => `m${sources.indexOf(sources[place] as PcmSource)}`;
+  const songs = of.songs.map((song, i) => ({ ...song, region: { ...song.region, master: key(i) } }));
+  return new Programme({ ...of, songs }, new Map(sources.map((source, i) => [key(i), source])), rate);
+}
+let made = 0;
+const song = (...[seconds, change]: [number, Parameters<typeof sequenced>[2]?]) =>
+  sequenced(`s${++made}`, seconds, change);
 
 describe('two tracks from one recording that run into each other', () => {
   it.each([44_100, 48_000, 96_000])('are the recording, sample for sample, at %i Hz', async (rate) => {
     const master = source(48_000, 4, words16);
     const cut = s(1.234_567_8);
     const gapBefore = s(2.000_012_3);
-    const whole = programme(sequence(sequenceTrack(4, { gapBefore })), [master], rate);
+    const whole = programme(sequence(song(4, { gapBefore })), [master], rate);
     const parts = programme(
       sequence(
-        sequenceTrack(0, { out: cut, gapBefore }),
-        sequenceTrack(0, { in: cut, out: s(2.5), gapBefore: ticks(0) }),
-        sequenceTrack(4, { in: s(2.5), gapBefore: ticks(0) }),
+        song(0, { out: cut, gapBefore }),
+        song(0, { in: cut, out: s(2.5), gapBefore: ticks(0) }),
+        song(4, { in: s(2.5), gapBefore: ticks(0) }),
       ),
       [master, master, master],
       rate,
@@ -45,7 +49,7 @@ describe('two tracks from one recording that run into each other', () => {
 
 describe('programme', () => {
   it('is silence, the region, silence', async () => {
-    const of = sequence(sequenceTrack(0, { in: s(1), out: s(5) }));
+    const of = sequence(song(0, { in: s(1), out: s(5) }));
     const { left } = await programme(of, [source(44_100, 10, words16)]).read(0, 7 * 44_100);
     expect(left[88_199]).toBe(0);
     expect(left[88_200]).toBe(words16(44_100));
@@ -56,8 +60,8 @@ describe('programme', () => {
   it('adds overlapping songs, each with its own gain and fade', async () => {
     const fade = { length: s(1), shape: 'linear' } as const;
     const of = sequence(
-      sequenceTrack(5, { fadeOut: fade }),
-      sequenceTrack(5, { gapBefore: s(-1), fadeIn: fade, gainDb: 20 * Math.log10(0.5) }),
+      song(5, { fadeOut: fade }),
+      song(5, { gapBefore: s(-1), fadeIn: fade, gainDb: 20 * Math.log10(0.5) }),
     );
     const constant = source(44_100, 5, () => 0.8);
     const { left } = await programme(of, [constant, constant]).read(6 * 44_100, 44_100);
@@ -69,9 +73,9 @@ describe('programme', () => {
   it('reads the same in blocks of any size', async () => {
     const fade = { length: s(0.4), shape: 'cosine' } as const;
     const of = sequence(
-      sequenceTrack(1, { fadeOut: fade, gapBefore: s(0.1) }),
-      sequenceTrack(1, { gapBefore: s(-0.3), fadeIn: fade, gainDb: -3 }),
-      sequenceTrack(0.5, { gapBefore: s(0.05) }),
+      song(1, { fadeOut: fade, gapBefore: s(0.1) }),
+      song(1, { gapBefore: s(-0.3), fadeIn: fade, gainDb: -3 }),
+      song(0.5, { gapBefore: s(0.05) }),
     );
     const masters = () => [
       source(44_100, 1, words16),
@@ -102,11 +106,11 @@ describe('programme', () => {
 
   it('knows what is touched: longer words, gain, fades, overlaps, another rate; and nothing else', () => {
     const of = sequence(
-      sequenceTrack(4),
-      sequenceTrack(4, { gapBefore: s(1), fadeIn: { length: s(1), shape: 'slow' } }),
-      sequenceTrack(4, { gapBefore: s(-1) }),
-      sequenceTrack(4, { gapBefore: s(1), gainDb: -1 }),
-      sequenceTrack(4, { gapBefore: ticks(0) }),
+      song(4),
+      song(4, { gapBefore: s(1), fadeIn: { length: s(1), shape: 'slow' } }),
+      song(4, { gapBefore: s(-1) }),
+      song(4, { gapBefore: s(1), gainDb: -1 }),
+      song(4, { gapBefore: ticks(0) }),
     );
     const plain = source(44_100, 4, words16);
     const ranges = programme(of, [plain, plain, plain, plain, source(48_000, 4, words16)]).touchedRanges(16);
@@ -116,7 +120,7 @@ describe('programme', () => {
       [10, 11],
       [15, 23],
     ]);
-    const long = sequence(sequenceTrack(4));
+    const long = sequence(song(4));
     expect(programme(long, [source(44_100, 4, words16, 'int24')]).touchedRanges(16)).toHaveLength(1);
     expect(programme(long, [source(44_100, 4, words16, 'int24')]).touchedRanges(24)).toHaveLength(0);
     expect(programme(long, [source(44_100, 4, words16, 'float32')]).touchedRanges(24)).toHaveLength(1);
@@ -176,8 +180,8 @@ describe('disc image with a cue sheet', () => {
   });
 
   it('holds a hidden song in the first pause, and has no file of its own for it', async () => {
-    const hidden = { ...album({ master: master(3), title: 'Hush' }).tracks[0] } as Album['tracks'][number];
-    const subject: Album = { ...two, hidden };
+    const [hush] = album({ id: 'hush', numbered: false, master: master(3), title: 'Hush' }).songs;
+    const subject = { ...two, songs: [...(hush ? [hush] : []), ...two.songs] };
     const all = () => [source(44_100, 3, (n) => words16(n + 999)), ...masters()];
     const { folder, proof } = await render(subject, all(), { kind: 'cue' });
     const image = await readAll(folder, 'image.wav');
@@ -201,10 +205,7 @@ describe('disc image with a cue sheet', () => {
     'holds the samples of the disc description of the same dither (%s), also where a hidden song sounds across its start',
     async (dither) => {
       // In the first pause from 0.5 s on for 3 s: it sounds at 00:02:00, where the image with a cue sheet begins.
-      const hidden = {
-        ...album({ master: master(2), gapBefore: s(0.5) }).tracks[0],
-      } as Album['tracks'][number];
-      const one = { ...album({ master: master(1) }), hidden };
+      const one = album({ numbered: false, master: master(2), gapBefore: s(0.5) }, { master: master(1) });
       const quiet = () =>
         [3, 5].map((seconds) => source(44_100, seconds, (n) => 0.1 + 1e-6 * (n % 11), 'int24'));
       const cue = (await render(one, quiet(), { kind: 'cue', audio: 'bin', dither })).folder.bytes(
@@ -250,7 +251,7 @@ describe('files for each track', () => {
     });
     const image = await readAll((await render(three, masters(), { kind: 'cue' })).folder, 'image.wav');
     let at = 0;
-    for (const { path } of plan.audio) {
+    for (const { path } of audioFiles(plan)) {
       const { left } = await readAll(folder, path);
       expect(firstDifference(left, image.left.subarray(at, at + left.length))).toBe(-1);
       at += left.length;
@@ -262,7 +263,7 @@ describe('files for each track', () => {
   it('drop: each ends where its audio ends, or where the next begins', async () => {
     const { plan } = await render(three, masters(), { kind: 'tracks', bits: 16, gaps: 'drop' });
     // Song 2 starts at 8.01 s; its mark at frame 600 = 8 s. Song 3 starts at 13.51 s; mark at frame 1013 = 13.5066… s
-    expect(plan.audio.map(({ length }) => length)).toEqual([
+    expect(audioFiles(plan).map(({ length }) => length)).toEqual([
       5 * 44_100,
       1013 * 588 - 600 * 588,
       Math.round(18.51 * 44_100) - 1013 * 588,
@@ -277,7 +278,7 @@ describe('files for each track', () => {
       pattern: '{title} – {performer}',
       dither: 'none',
     });
-    expect(plan.audio.map(({ path, rate, format }) => [path, rate, format])).toEqual([
+    expect(audioFiles(plan).map(({ path, rate, format }) => [path, rate, format])).toEqual([
       ['Lamp – Marram Lamps.wav', 96_000, 'int24'],
       ['Neap – Marram Lamps.wav', 48_000, 'int24'],
     ]);
@@ -297,22 +298,9 @@ describe('proof', () => {
   it('sees a single changed sample, and says which file', async () => {
     const one = album({ master: master(1) });
     const masters = [source(44_100, 5, words16)];
-    const facts = new Map([[master(1), masters[0] as PcmSource]]);
-    const { sequence: of, layout } = layOutAlbum(one, facts);
-    const plan = planDeliverable(
-      one,
-      layout,
-      masters,
-      deliverableSchema.parse({ name: 'd', kind: 'cue' }),
-      1,
-    );
+    const { plan, input } = planFor(one, masters, { kind: 'cue' });
     const folder = new MemoryFolder();
-    const written = await renderPlan(
-      plan,
-      { sequence: of, layout, masters, cover: null },
-      folder,
-      () => undefined,
-    );
+    const written = await renderPlan(plan, input, folder, () => undefined);
     const damaged = folder.bytes('image.wav').slice();
     damaged[50_000] = (damaged[50_000] ?? 0) ^ 1;
     const sink = new MemorySink();

@@ -1,36 +1,30 @@
 import { CODINGS } from '../album/coding.js';
-import type { Layout, Sequence } from '../album/sequence.js';
-import { encodeCueSheet } from '../disc/cue-sheet.js';
-import { checksumLines, DDP_SUMS, ddpFiles, ddpPaths } from '../disc/ddp.js';
+import { hiddenSong } from '../album/album.js';
+import type { Part } from '../album/part.js';
 import { Quantiser } from '../dsp/dither.js';
 import { seedFromText } from '../dsp/random.js';
-import {
-  isInteger,
-  WORD_BYTES,
-  wordBits,
-  type Block,
-  type PcmSource,
-  type WordFormat,
-} from '../pcm/block.js';
+import { isInteger, WORD_BYTES, wordBits, type Block, type WordFormat } from '../pcm/block.js';
 import { decodeWords, encodeWords } from '../pcm/words.js';
 import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 import { ticksToSamples } from '../time/ticks.js';
-import { openContainer, tagFile } from './containers.js';
+import { Meters } from '../measure/measure.js';
+import { carriesLoudness, openContainer, sealLoudness, tagFile } from './containers.js';
 import { Envelope } from './envelope.js';
 import { NullTest } from './null-test.js';
-import type { Plan, PlannedAudio } from './planned.js';
+import { fileKindOf } from './files/files.js';
+import { audioFiles, type Plan, type PlannedAudio } from './planned.js';
 import type { Progress, RenderPorts } from './ports.js';
-import { Programme, soundOf } from './programme.js';
+import { ditherKey, Programme, type SourcesByKey } from './programme.js';
 
 /** CD frames rendered at a time: small enough for a processor’s own memory, in which every step of the work finds the last one’s. */
 const BLOCK_FRAMES = 16;
 
 /** The audio behind an album, at hand for rendering. */
 export interface RenderInput {
-  readonly sequence: Sequence;
-  readonly layout: Layout;
-  /** One source for everything that sounds in the sequence, in order. */
-  readonly masters: readonly PcmSource[];
+  /** The album laid out. */
+  readonly parts: readonly Part[];
+  /** Every master that is heard, by the key that regions name it by. */
+  readonly masters: SourcesByKey;
   /** The cover as it is embedded; null where there is none. */
   readonly cover: EmbeddedPicture | null;
 }
@@ -49,7 +43,7 @@ export interface WrittenAudio {
 }
 
 /**
- * Writes everything a plan lists. Files of one rate that follow each other without a hole share one dither stream, so
+ * Writes everything a plan lists. Files of one part and rate that follow each other without a hole share one dither stream, so
  * that they are the programme, sample for sample, when laid end to end.
  * @param progress called with the seconds of audio written so far
  */
@@ -60,23 +54,23 @@ export async function renderPlan(
   progress: Progress,
 ): Promise<WrittenAudio[]> {
   const written: WrittenAudio[] = [];
-  const programmes = new Map<number, Programme>();
+  const programmes = new Map<string, Programme>();
   let current: Stream | undefined;
   let doneSeconds = 0;
   // An encoder is still busy with the end of a file when the next one begins.
   let finishing = Promise.resolve();
   try {
-    for (const file of plan.audio) {
-      let programme = programmes.get(file.rate);
-      if (!programme) {
-        programme = new Programme(input.sequence, input.layout, input.masters, file.rate);
-        programmes.set(file.rate, programme);
-      }
-      const start = ticksToSamples(file.start, file.rate);
+    for (const file of audioFiles(plan)) {
+      const part = input.parts.find(({ number }) => number === file.part);
+      if (!part) throw new RangeError(`${file.path} is cut from part ${file.part}, which is not there.`);
+      const key = `${part.number} ${file.rate}`;
+      const programme = programmes.get(key) ?? new Programme(part.sequence, input.masters, file.rate);
+      programmes.set(key, programme);
+      const start = ticksToSamples(file.stretch.start, file.rate);
       if (current?.programme !== programme || current.position !== start) {
         // Shaped dither remembers: where a hidden song may still sound, an image that begins after the first pause begins as one does that holds it.
-        const from = input.layout.hidden && file.dither === 'shaped' ? 0 : start;
-        current = new Stream(programme, file, from, soundOf(input.sequence, input.masters));
+        const from = hiddenSong(part) && file.dither === 'shaped' ? 0 : start;
+        current = new Stream(programme, file, from, ditherKey(part.sequence, input.masters));
         await current.skipTo(start);
       }
       const before = doneSeconds;
@@ -94,18 +88,9 @@ export async function renderPlan(
     await finishing.catch(() => undefined);
   }
   await finishing;
-  await writeDescriptions(plan, ports);
+  for (const file of plan.files)
+    if (file.kind !== 'audio') await writeFile(file.path, await fileKindOf(file).bytes(file, ports), ports);
   return written;
-}
-
-/** The files that describe the audio: a cue sheet, or a disc description with checksums of everything in it. */
-async function writeDescriptions({ sheet, ddp }: Plan, ports: RenderPorts): Promise<void> {
-  if (sheet) await writeFile(sheet.path, encodeCueSheet(sheet.cue), ports);
-  if (!ddp) return;
-  for (const { path, bytes } of ddpFiles(ddp)) await writeFile(path, bytes, ports);
-  const sums: { path: string; md5: string }[] = [];
-  for (const path of ddpPaths(ddp)) sums.push({ path, md5: await ports.digest(path, 'md5') });
-  await writeFile(DDP_SUMS, new TextEncoder().encode(checksumLines(sums)), ports);
 }
 
 async function writeFile(path: string, bytes: Uint8Array, ports: RenderPorts): Promise<void> {
@@ -189,6 +174,7 @@ async function feed(
   const envelope = new Envelope(file.rate);
   const lossy = file.coding !== 'raw' && CODINGS[file.coding].lossy;
   const nullTest = new NullTest(file.format);
+  const meters = carriesLoudness(file) ? new Meters(file.rate, file.format) : null;
   /** Whatever fails, the sink is let go of. */
   const orAbort = async (work: () => Promise<void>): Promise<void> => {
     try {
@@ -203,6 +189,7 @@ async function feed(
       const { words, programme } = await stream.next(file.length - done);
       checksum.update(words);
       nullTest.push(words, programme);
+      meters?.pushWords(words);
       if (lossy) envelope.push(decodeWords(words, file.format, 2));
       await sink.write(words);
       done += programme.left.length;
@@ -223,6 +210,7 @@ async function feed(
         await earlier;
         await sink.close();
         await tagFile(file, input.cover, ports);
+        if (meters) await sealLoudness(file, meters.result(), ports);
       }),
   };
 }

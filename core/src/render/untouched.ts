@@ -1,42 +1,48 @@
-import type { Layout, Sequence } from '../album/sequence.js';
+import type { Part } from '../album/part.js';
 import { isInteger, silence, wordBits, type PcmSource } from '../pcm/block.js';
-import { ticksToSamples } from '../time/ticks.js';
-import type { Plan } from './planned.js';
+import { overlaps, type Interval } from '../time/interval.js';
+import { ticksToSamples, type Samples, type Ticks } from '../time/ticks.js';
+import { audioFiles, type Plan } from './planned.js';
 import { Programme } from './programme.js';
 
 /**
- * Numbers of the tracks whose audio goes through a plan bit for bit, without dither: the same rate, words that fit, and nothing
- * done to them (trade.md 4). Lossy files let nothing through.
- * @param masters facts of everything that sounds, in order
+ * Ids of the songs whose audio goes through a plan bit for bit, without dither: the same rate, words that fit, and nothing
+ * done to them (docs/rules.md 4.2). Lossy files let nothing through. In the order of the album.
+ * @param masters facts of everything that sounds, by the key that regions name it by
  */
-export function untouchedTracks(
+export function untouchedSongs(
   plan: Plan,
-  sequence: Sequence,
-  layout: Layout,
-  masters: readonly Omit<PcmSource, 'read'>[],
-): number[] {
-  // One object for one master, as in a render: songs that run into each other within it are recognised by that.
-  const sources = new Map<object, PcmSource>();
-  for (const facts of masters)
-    sources.set(facts, { ...facts, read: (_, count) => Promise.resolve(silence(count)) });
-  const all = masters.map((facts) => sources.get(facts) as PcmSource);
-  const programmes = new Map<number, Programme>();
-  const touched = new Set<number>();
-  const heard = new Set<number>();
-  for (const file of plan.audio) {
-    const programme = programmes.get(file.rate) ?? new Programme(sequence, layout, all, file.rate);
-    programmes.set(file.rate, programme);
+  parts: readonly Part[],
+  masters: ReadonlyMap<string, Omit<PcmSource, 'read'>>,
+): string[] {
+  const sources = new Map(
+    [...masters].map(([key, facts]) => [
+      key,
+      { ...facts, read: (_: number, count: number) => Promise.resolve(silence(count)) },
+    ]),
+  );
+  const touched = new Set<string>();
+  const heard = new Set<string>();
+  const rangesOf = new Map<string, readonly Interval<Samples>[]>();
+  for (const file of audioFiles(plan)) {
+    const part = parts.find(({ number }) => number === file.part);
+    if (!part) continue;
     // Float words hold any integer of 24 bits.
     const bits = isInteger(file.format) ? wordBits(file.format) : 24;
     const lossy = file.bitrate !== null || file.quality !== null;
-    const ranges = programme.touchedRanges(bits);
-    layout.tracks.forEach(({ audioStart, audioEnd }, i) => {
-      if (audioStart >= file.end || audioEnd <= file.start) return;
-      heard.add(i + 1);
-      const from = ticksToSamples(audioStart, file.rate);
-      const to = ticksToSamples(audioEnd, file.rate);
-      if (lossy || ranges.some(({ start, end }) => start < to && end > from)) touched.add(i + 1);
-    });
+    const key = [part.number, file.rate, bits].join(' ');
+    const ranges = rangesOf.get(key) ?? new Programme(part.sequence, sources, file.rate).touchedRanges(bits);
+    rangesOf.set(key, ranges);
+    const at = (time: Ticks): Samples => ticksToSamples(time, file.rate);
+    for (const { id } of part.tracks) {
+      const audio = part.placement.songs.get(id);
+      if (!audio || !overlaps(audio, file.stretch)) continue;
+      heard.add(id);
+      const place = { start: at(audio.start), end: at(audio.end) };
+      if (lossy || ranges.some((range) => overlaps(range, place))) touched.add(id);
+    }
   }
-  return [...heard].filter((track) => !touched.has(track)).sort((a, b) => a - b);
+  return parts.flatMap(({ tracks }) =>
+    tracks.map(({ id }) => id).filter((id) => heard.has(id) && !touched.has(id)),
+  );
 }

@@ -19,7 +19,7 @@ const tags = {
 const pairs = (container: Parameters<typeof containerTags>[1]): string[] =>
   containerTags(tags, container).map(({ key, value }) => `${key}=${value}`);
 
-describe('tags of a container (trade.md 9)', () => {
+describe('tags of a container (docs/rules.md 9.2)', () => {
   it('are frames of ID3v2.3, the day apart from the year, what has no frame as TXXX', () => {
     expect(pairs('id3')).toEqual([
       'TIT2=Lamp Lit',

@@ -2,7 +2,7 @@ import type { Coding } from '../album/coding.js';
 import { CD_TEXT_LANGUAGES } from '../disc/cd-text.js';
 import { TAG_NAMES, type TagName, type TagSet } from './tag-set.js';
 
-/** How a kind of file keeps tags (trade.md 9). */
+/** How a kind of file keeps tags (docs/rules.md 9.1). */
 export type TagContainer = 'vorbis' | 'id3' | 'mp4' | 'riff';
 
 export const TAG_CONTAINER: Readonly<Record<Coding, TagContainer>> = {

@@ -16,7 +16,7 @@ const NAMES: Record<EmbeddedField, readonly string[]> = {
   comment: ['COMMENT', 'DESCRIPTION'],
 };
 
-/** What a decoder reports as tags (keys in capitals), by what it means (trade.md 9). */
+/** What a decoder reports as tags (keys in capitals), by what it means (docs/rules.md 9.1). */
 export function fieldsFromTags(
   tags: Readonly<Record<string, string>>,
 ): Partial<Record<EmbeddedField, string>> {

@@ -1,12 +1,13 @@
 import type { Album } from '../album/album.js';
 import { fillPattern } from '../album/name-pattern.js';
+import { positionOf, type PartSongs } from '../album/parts.js';
 import { parseEan } from '../disc/ean.js';
 import { parseIsrc } from '../disc/isrc.js';
 
-/** What a pattern makes of every track's file, without its extension; two of them may be alike. */
-export function patternNames(album: Album, pattern: string, revision: number): string[] {
-  const upc = parseEan(album.upc) ?? '';
-  return album.tracks.map((track, i) =>
+/** What a pattern makes of every track's file in a part, without its extension; two of them may be alike. */
+export function patternNames(album: Album, part: PartSongs, pattern: string, revision: number): string[] {
+  const upc = parseEan(part.upc) ?? '';
+  return part.tracks.map((track, i) =>
     fillPattern(pattern, {
       number: String(i + 1).padStart(2, '0'),
       title: track.title,
@@ -17,7 +18,9 @@ export function patternNames(album: Album, pattern: string, revision: number): s
       upc,
       catalogNumber: album.catalogNumber,
       date: album.releaseDate,
-      disc: String(album.discNumber),
+      disc: String(part.discNumber),
+      part: part.label,
+      position: positionOf(part, i + 1),
       revision: String(revision),
     }),
   );

@@ -1,6 +1,8 @@
 import type { Album } from '../album/album.js';
+import { trackNumber, type PartSongs } from '../album/parts.js';
+import type { Song } from '../album/song.js';
 
-/** Tag names of trade.md section 9 that this version fills in; one meaning each, whatever the container calls it. */
+/** Tag names (docs/rules.md 9.2) that this version fills in; one meaning each, whatever the container calls it. */
 export const TAG_NAMES = [
   'TITLE',
   'ARTIST',
@@ -29,15 +31,18 @@ export type TagName = (typeof TAG_NAMES)[number];
 /** Values by name, a person’s own tags among them; a tag that is empty is left out. */
 export type TagSet = Readonly<Record<string, string>>;
 
-/** The tags of the album as one file: what its tracks do not share is left out. */
-export function albumTags(album: Album, codes: { upc: string }): TagSet {
+/** What tags need of a disc or side. */
+export type PartTags = Pick<PartSongs, 'tracks' | 'discNumber' | 'discTotal' | 'title'>;
+
+/** The tags of a part of the album as one file: what its tracks do not share is left out. */
+export function partTags(album: Album, part: PartTags, codes: { upc: string }): TagSet {
   const all: Partial<Record<TagName, string>> = {
-    TITLE: album.title,
+    TITLE: part.title,
     ARTIST: album.performer,
     ALBUM: album.title,
     ALBUMARTIST: album.performer,
-    DISCNUMBER: String(album.discNumber),
-    DISCTOTAL: String(album.discTotal),
+    DISCNUMBER: String(part.discNumber),
+    DISCTOTAL: String(part.discTotal),
     ...sharedTags(album, codes.upc),
     COMPOSER: album.composer,
     ARRANGER: album.arranger,
@@ -63,20 +68,23 @@ const filled = (tags: TagSet): TagSet =>
 /**
  * The tags of one track. A performer or writer left empty is the album's, a title is not inherited. Own tags of the track
  * go before those of the album, and both before what is filled in here.
- * @param index the track's place, from 0
+ * @param part the disc or side that the track is on
  */
-export function trackTags(album: Album, index: number, codes: { isrc: string; upc: string }): TagSet {
-  const track = album.tracks[index];
-  if (!track) throw new RangeError(`The album has no track ${index + 1}.`);
+export function trackTags(
+  album: Album,
+  part: PartTags,
+  track: Song,
+  codes: { isrc: string; upc: string },
+): TagSet {
   const all: Record<TagName, string> = {
     TITLE: track.title,
     ARTIST: track.performer || album.performer,
     ALBUM: album.title,
     ALBUMARTIST: album.performer,
-    TRACKNUMBER: String(index + 1),
-    TRACKTOTAL: String(album.tracks.length),
-    DISCNUMBER: String(album.discNumber),
-    DISCTOTAL: String(album.discTotal),
+    TRACKNUMBER: String(trackNumber(part, track.id) ?? ''),
+    TRACKTOTAL: String(part.tracks.length),
+    DISCNUMBER: String(part.discNumber),
+    DISCTOTAL: String(part.discTotal),
     ...sharedTags(album, codes.upc),
     COMPOSER: track.composer || album.composer,
     LYRICIST: track.lyricist,

@@ -1,4 +1,6 @@
-import type { Album, Track } from '../album/album.js';
+import { songOf, type Album } from '../album/album.js';
+import { changeSong } from '../album/edit.js';
+import type { Song } from '../album/song.js';
 import { CD_TEXT_FIELDS, type CdTextField } from '../album/text-fields.js';
 import { formatIsrc, isrcFault, parseIsrc } from '../disc/isrc.js';
 
@@ -27,12 +29,15 @@ export interface TableColumn {
   readonly second: boolean;
 }
 
-/** The row of the album itself stands above track 1. */
-export const ALBUM_ROW = -1;
+/** A row of the table: a song by its id, or the album itself, which stands above all of them. */
+export type TableRow = string | null;
+export const ALBUM_ROW = null;
+
+/** All rows in their order. */
+export const tableRows = ({ songs }: Album): TableRow[] => [ALBUM_ROW, ...songs.map(({ id }) => id)];
 
 export interface CellEdit {
-  /** Track from 0, or ALBUM_ROW. */
-  readonly row: number;
+  readonly row: TableRow;
   readonly column: TableColumn;
   readonly text: string;
 }
@@ -49,26 +54,27 @@ const INHERITED: ReadonlySet<TableField> = new Set([
 ] as const);
 
 /** Whether a row has such a cell at all: the album has no ISRC. */
-export const hasCell = (row: number, { field }: TableColumn): boolean => row >= 0 || OF_ALBUM.has(field);
+export const hasCell = (row: TableRow, { field }: TableColumn): boolean =>
+  row !== ALBUM_ROW || OF_ALBUM.has(field);
 
 /** The text of a cell as people read it: ISRCs with hyphens, flags as “yes” or nothing. */
-export function cellText(album: Album, row: number, { field, second }: TableColumn): string {
+export function cellText(album: Album, row: TableRow, { field, second }: TableColumn): string {
   if (row === ALBUM_ROW) {
     if (second) return album.secondLanguage?.words[field as CdTextField] ?? '';
     return OF_ALBUM.has(field) ? album[field as CdTextField | 'comment' | 'language'] : '';
   }
-  const track = album.tracks[row];
-  if (!track) return '';
-  if (second) return track.secondWords[field as CdTextField] ?? '';
-  const value = track[field];
+  const song = songOf(album, row);
+  if (!song) return '';
+  if (second) return song.secondWords[field as CdTextField] ?? '';
+  const value = song[field];
   if (typeof value === 'boolean') return value ? 'yes' : '';
   const isrc = field === 'isrc' ? parseIsrc(value) : undefined;
   return isrc ? formatIsrc(isrc) : value;
 }
 
 /** What an empty cell of a track says all the same, by the album; empty where nothing is inherited. */
-export function inheritedText(album: Album, row: number, column: TableColumn): string {
-  return row >= 0 && INHERITED.has(column.field) ? cellText(album, ALBUM_ROW, column) : '';
+export function inheritedText(album: Album, row: TableRow, column: TableColumn): string {
+  return row !== ALBUM_ROW && INHERITED.has(column.field) ? cellText(album, ALBUM_ROW, column) : '';
 }
 
 /** What is wrong with a text for a field; undefined when nothing is. */
@@ -91,7 +97,7 @@ function flagOf(text: string): boolean | undefined {
   return /^(no|n|false|0|-|off|)$/i.test(text.trim()) ? false : undefined;
 }
 
-function advisoryOf(text: string): Track['advisory'] | undefined {
+function advisoryOf(text: string): Song['advisory'] | undefined {
   const clean = text.trim().toLowerCase();
   return (['', 'explicit', 'clean'] as const).find((each) => each === clean);
 }
@@ -101,19 +107,11 @@ function advisoryOf(text: string): Track['advisory'] | undefined {
  * flag and no advisory leaves its cell as it was, and so does a cell that does not exist.
  */
 export function writeCells(album: Album, edits: readonly CellEdit[]): Album {
-  let head: Album = album;
-  const tracks = [...album.tracks];
-  for (const { row, column, text } of edits) {
-    if (!hasCell(row, column)) continue;
-    if (row === ALBUM_ROW) {
-      head = writeAlbum(head, column, text);
-      continue;
-    }
-    const track = tracks[row];
-    if (track) tracks[row] = writeTrack(track, column, text);
-  }
-  const same = tracks.every((track, i) => track === album.tracks[i]);
-  return same ? head : { ...head, tracks };
+  return edits.reduce((written, { row, column, text }) => {
+    if (!hasCell(row, column)) return written;
+    if (row === ALBUM_ROW) return writeAlbum(written, column, text);
+    return changeSong(written, row, (song) => writeSong(song, column, text));
+  }, album);
 }
 
 function writeAlbum(album: Album, { field, second }: TableColumn, text: string): Album {
@@ -126,10 +124,10 @@ function writeAlbum(album: Album, { field, second }: TableColumn, text: string):
   };
 }
 
-function writeTrack(track: Track, { field, second }: TableColumn, text: string): Track {
-  if (second) return { ...track, secondWords: withWord(track.secondWords, field, text) };
+function writeSong(song: Song, { field, second }: TableColumn, text: string): Song {
+  if (second) return { ...song, secondWords: withWord(song.secondWords, field, text) };
   const value = valueOf(field, text);
-  return value === undefined || track[field] === value ? track : { ...track, [field]: value };
+  return value === undefined || song[field] === value ? song : { ...song, [field]: value };
 }
 
 function valueOf(field: TableField, text: string): string | boolean | undefined {
@@ -148,7 +146,7 @@ function valueOf(field: TableField, text: string): string | boolean | undefined 
 
 /** Words of a second language with one of them changed; an empty one is left out. */
 function withWord(
-  words: Track['secondWords'],
+  words: Song['secondWords'],
   field: TableField,
   text: string,
 ): Partial<Record<CdTextField, string>> {

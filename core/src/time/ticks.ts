@@ -25,7 +25,7 @@ export function ticksToSeconds(value: Ticks): number {
 }
 
 /**
- * The sample nearest to a time, halves rounded up (trade.md 3.4).
+ * The sample nearest to a time, halves rounded up (docs/rules.md 3.4).
  * Whole seconds are split off first so that no product leaves the 53 exact bits of a double,
  * which keeps rates that are no divisor of the tick rate (384 kHz) exact as well.
  */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { SAMPLE_RATES } from '../pcm/pcm-file.js';
+import { SAMPLE_RATES } from '../pcm/rates.js';
 import { ceilToFrame, floorToFrame, formatMsf, frames, framesToTicks, parseMsf } from './frames.js';
 import { formatClock, parseTime } from './timecode.js';
 import { samples, samplesToTicks, secondsToTicks, ticks, ticksToSamples } from './ticks.js';
@@ -13,7 +13,7 @@ describe('ticks', () => {
     [96_000, 7_350],
     [176_400, 4_000],
     [192_000, 3_675],
-  ])('divide a sample at %i Hz into %i (trade.md 1)', (rate, perSample) => {
+  ])('divide a sample at %i Hz into %i (docs/rules.md 1.1)', (rate, perSample) => {
     expect(samplesToTicks(samples(1), rate)).toBe(perSample);
     expect(ticksToSamples(ticks(perSample), rate)).toBe(1);
   });

@@ -15,6 +15,9 @@ export function formatClock(value: Ticks, decimals = 0): string {
   return `${sign}${head}:${seconds}${fraction}`;
 }
 
+/** A rate for people: `44.1 kHz`. */
+export const formatRate = (hz: number): string => `${Number((hz / 1000).toFixed(3))} kHz`;
+
 /**
  * Reads a time as a person types it: seconds (`2`, `1.4`, `-0.5`, `1,4 s`), milliseconds (`250 ms`),
  * minutes and seconds (`1:02.5`), disc time (`00:02:00`, MM:SS:FF), or beats (`2 beats`). Undefined when it is none of these.

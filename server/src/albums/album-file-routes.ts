@@ -9,7 +9,6 @@ import {
   compareNames,
   isMasterName,
   mastersInFile,
-  sounding,
   parseAlbumFile,
   safeFileName,
   uniqueNames,
@@ -37,7 +36,7 @@ interface Export {
   readonly beside: readonly { readonly name: string; readonly sha256: string }[];
 }
 
-/** An album leaving and entering as one open file (album-file.md). */
+/** An album leaving and entering as one open file (docs/album-file.md 1.1). */
 export function albumFileRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
 
@@ -144,7 +143,7 @@ async function exportAlbum(db: Db, id: string): Promise<Export> {
   const { artwork } = record.album;
   const picture = artwork ? await findPicture(db, artwork) : undefined;
   const artworkName = picture ? `cover.${picture.mediaType === 'image/png' ? 'png' : 'jpg'}` : null;
-  const used = new Set(sounding(record.album).map(({ master }) => master));
+  const used = new Set(record.album.songs.map(({ region }) => region.master));
   const beside = [...fileNames]
     .filter(([content]) => used.has(content))
     .map(([content, name]) => ({ name, sha256: content }));

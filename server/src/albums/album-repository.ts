@@ -1,4 +1,4 @@
-import { albumSchema, type Album } from '@oiseau/core';
+import { albumDocument, readAlbumDocument, type Album } from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
 
 export interface AlbumRecord {
@@ -18,7 +18,7 @@ const parse: Parse<AlbumRecord> = (row) => ({
 
 /** A stored album, validated: what an older version wrote is brought up to date here before anyone sees it. */
 export function parseDocument(text: string): Album {
-  return albumSchema.parse(JSON.parse(text));
+  return readAlbumDocument(JSON.parse(text));
 }
 
 const COLUMNS = 'id, version, document, updated_at';
@@ -42,7 +42,7 @@ export function findAlbum(db: Db, id: string): Promise<AlbumRecord | undefined> 
 export async function insertAlbum(db: Db, id: string, album: Album): Promise<void> {
   await db.execute(
     'INSERT INTO albums (id, document, version, created_at, updated_at) VALUES (?, ?, 1, UTC_TIMESTAMP(3), UTC_TIMESTAMP(3))',
-    [id, JSON.stringify(album)],
+    [id, JSON.stringify(albumDocument(album))],
   );
 }
 
@@ -50,7 +50,7 @@ export async function insertAlbum(db: Db, id: string, album: Album): Promise<voi
 export async function saveAlbum(db: Db, id: string, version: number, album: Album): Promise<boolean> {
   const { changed } = await db.execute(
     'UPDATE albums SET document = ?, version = version + 1, updated_at = UTC_TIMESTAMP(3) WHERE id = ? AND version = ? AND deleted_at IS NULL',
-    [JSON.stringify(album), id, version],
+    [JSON.stringify(albumDocument(album)), id, version],
   );
   return changed === 1;
 }

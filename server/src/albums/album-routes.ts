@@ -1,10 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { z } from 'zod';
-import { albumSchema, newAlbum, parseIsrc } from '@oiseau/core';
-import type { Database } from '../db/database.js';
+import { albumSchema, newAlbum, parseIsrc, type Album } from '@oiseau/core';
+import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import { copyLinks, listMasters, mastersOfAlbum } from '../masters/master-repository.js';
+import {
+  copyLinks,
+  linkMaster,
+  listMasters,
+  mastersByKey,
+  mastersOfAlbum,
+} from '../masters/master-repository.js';
 import {
   deleteAlbum,
   findAlbum,
@@ -14,7 +20,8 @@ import {
   restoreAlbum,
   saveAlbum,
 } from './album-repository.js';
-import { shelfEntry, unknownMasters } from './shelf.js';
+import { playedMasters, shelfEntry } from './shelf.js';
+import { revisionWith } from '../deliveries/delivery-repository.js';
 
 const creation = z.strictObject({ title: z.string().max(4000).default('') });
 const saving = z.strictObject({ version: z.int().min(1), album: albumSchema });
@@ -43,7 +50,7 @@ export function albumRoutes(db: Database): Router {
     const others = (await listAlbums(db)).filter(({ id }) => id !== request.params.id);
     response.json(
       others.flatMap(({ album }) =>
-        album.tracks.flatMap(({ isrc }) => {
+        album.songs.flatMap(({ isrc }) => {
           const code = parseIsrc(isrc);
           return code ? [{ isrc: code, album: album.title }] : [];
         }),
@@ -60,9 +67,7 @@ export function albumRoutes(db: Database): Router {
   router.put('/albums/:id', async (request, response) => {
     const { version, album } = saving.parse(request.body);
     const { id } = request.params;
-    if (unknownMasters(album, await mastersOfAlbum(db, id)).length > 0) {
-      throw new ApiError(422, 'A track plays a master that this album does not have.');
-    }
+    await bringBackMasters(db, id, album);
     if (!(await saveAlbum(db, id, version, album))) {
       const current = await findAlbum(db, id);
       if (!current) throw notFound('album');
@@ -93,4 +98,22 @@ export function albumRoutes(db: Database): Router {
   });
 
   return router;
+}
+
+/**
+ * A song plays masters of its album only. One that has left it, but that a revision still plays, comes back with that revision.
+ * @throws ApiError when the album can't have a master that it plays
+ */
+async function bringBackMasters(db: Db, id: string, album: Album): Promise<void> {
+  const here = new Set((await mastersOfAlbum(db, id)).map(({ sha256 }) => sha256));
+  const gone = playedMasters(album).filter((sha256) => !here.has(sha256));
+  if (gone.length === 0) return;
+  const known = await mastersByKey(db, id, gone);
+  const revisions = await Promise.all(gone.map((sha256) => revisionWith(db, id, sha256)));
+  if (known.length < gone.length || revisions.includes(undefined))
+    throw new ApiError(422, 'A track plays a master that this album does not have.');
+  for (const sha256 of gone) {
+    const { title } = album.songs.find(({ region }) => region.master === sha256) ?? {};
+    await linkMaster(db, id, sha256, `${title || sha256}.wav`);
+  }
 }

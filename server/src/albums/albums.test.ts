@@ -12,7 +12,7 @@ interface Entry {
   id: string;
   title: string;
   tracks: number;
-  leadOut: number;
+  frames: number;
 }
 const shelf = async (): Promise<Entry[]> => (await harness.call<Entry[]>('GET', '/albums')).body;
 
@@ -25,7 +25,7 @@ describe('albums over the API', () => {
     expect((await shelf()).find((entry) => entry.id === id)).toMatchObject({
       title: 'Nine Tides',
       tracks: 2,
-      leadOut: 1050,
+      frames: 1050,
     });
   });
 
@@ -58,9 +58,10 @@ describe('albums over the API', () => {
     const { id, version, album } = await albumWithTones(harness, []);
     const unknown = await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, titel: 'x' } });
     expect(unknown).toMatchObject({ status: 400, body: { error: 'album.titel: unknown key.' } });
+    const [song] = (await albumWithTones(harness, [440])).album.songs;
     const stranger = {
       ...album,
-      tracks: [{ ...(await albumWithTones(harness, [440])).album.tracks[0], master: 'f'.repeat(64) }],
+      songs: [{ ...song, region: { ...song?.region, master: 'f'.repeat(64) } }],
     };
     expect(await harness.call('PUT', `/albums/${id}`, { version, album: stranger })).toMatchObject({
       status: 422,
@@ -124,7 +125,7 @@ describe('album files', () => {
     const { body } = await harness.call<{ album: Album }>('GET', `/albums/${imported.body.id}`);
     const withoutIds = (of: Album): unknown => ({
       ...of,
-      tracks: of.tracks.map((track) => ({ ...track, id: '' })),
+      songs: of.songs.map((song) => ({ ...song, id: '' })),
     });
     expect(withoutIds(body.album)).toEqual(withoutIds(album));
   });

@@ -1,5 +1,5 @@
-import { layOutAlbum, sounding, type Album } from '@oiseau/core';
-import type { AlbumMaster, MasterRecord } from '../masters/master-repository.js';
+import { ceilToFrame, layOutAlbum, tracksOf, type Album } from '@oiseau/core';
+import type { MasterRecord } from '../masters/master-repository.js';
 import type { AlbumRecord } from './album-repository.js';
 
 /** One album on the Shelf. */
@@ -9,8 +9,8 @@ export interface ShelfEntry {
   readonly performer: string;
   readonly artwork: string | null;
   readonly tracks: number;
-  /** Absolute end of the disc in CD frames; 0 for an album without tracks. */
-  readonly leadOut: number;
+  /** How long it is in CD frames: the lead-outs of its discs and the lengths of its sides; 0 for an album without tracks. */
+  readonly frames: number;
   readonly updatedAt: Date;
 }
 
@@ -21,19 +21,24 @@ export function shelfEntry(record: AlbumRecord, masters: readonly MasterRecord[]
     title: album.title,
     performer: album.performer,
     artwork: album.artwork,
-    tracks: album.tracks.length,
-    leadOut: album.tracks.length > 0 ? layOutAlbum(album, factsOf(masters)).layout.leadOut : 0,
+    tracks: tracksOf(album).length,
+    frames: album.songs.length > 0 ? playingFrames(album, masters) : 0,
     updatedAt: record.updatedAt,
   };
 }
+
+const playingFrames = (album: Album, masters: readonly MasterRecord[]): number =>
+  layOutAlbum(album, factsOf(masters)).reduce(
+    (sum, { disc, placement }) => sum + (disc?.leadOut ?? ceilToFrame(placement.end)),
+    0,
+  );
 
 /** What the core needs of masters to lay an album out, by SHA-256. */
 export function factsOf(masters: readonly MasterRecord[]): Map<string, MasterRecord['info']> {
   return new Map(masters.map(({ sha256, info }) => [sha256, info]));
 }
 
-/** Masters that tracks use but the album does not have: such an album can't be saved. */
-export function unknownMasters(album: Album, masters: readonly AlbumMaster[]): string[] {
-  const known = new Set(masters.map(({ sha256 }) => sha256));
-  return [...new Set(sounding(album).map(({ master }) => master))].filter((sha256) => !known.has(sha256));
-}
+/** Every master that an album plays, once. */
+export const playedMasters = ({ songs }: Pick<Album, 'songs'>): string[] => [
+  ...new Set(songs.map(({ region }) => region.master)),
+];

@@ -1,4 +1,12 @@
-import { deliverableSchema, type Album, type Deliverable, type Proof } from '@oiseau/core';
+import {
+  albumDocument,
+  deliverableDocument,
+  readDeliverableDocument,
+  sameValue,
+  type Album,
+  type Deliverable,
+  type Proof,
+} from '@oiseau/core';
 import { parseDocument } from '../albums/album-repository.js';
 import type { Db, Parse } from '../db/database.js';
 import type { JobProgress, JobState } from '../jobs/job-repository.js';
@@ -26,7 +34,7 @@ const parse: Parse<Delivery> = (row) => ({
   id: String(row.id),
   albumId: String(row.album_id),
   revision: Number(row.revision),
-  deliverable: deliverableSchema.parse(JSON.parse(String(row.deliverable))),
+  deliverable: readDeliverableDocument(JSON.parse(String(row.deliverable))),
   createdAt: row.created_at as Date,
   askedBy: String(row.asked_by),
   clearedAt: row.cleared_at as Date | null,
@@ -59,7 +67,7 @@ export async function insertDelivery(
       delivery.id,
       delivery.albumId,
       delivery.revision,
-      JSON.stringify(delivery.deliverable),
+      JSON.stringify(deliverableDocument(delivery.deliverable)),
       delivery.askedBy,
       delivery.jobId,
     ],
@@ -108,17 +116,26 @@ export function findRevision(db: Db, albumId: string, number: number): Promise<A
  * new one. To be called inside a transaction that has locked the album's row.
  */
 export async function numberRevision(db: Db, albumId: string, album: Album): Promise<number> {
-  const document = JSON.stringify(album);
   const newest = await db.maybeOne(
-    (row) => ({ number: Number(row.number), document: String(row.document) }),
+    (row) => ({ number: Number(row.number), album: parseDocument(String(row.document)) }),
     'SELECT number, document FROM revisions WHERE album_id = ? ORDER BY number DESC LIMIT 1',
     [albumId],
   );
-  if (newest?.document === document) return newest.number;
+  // What an older version has kept may be written otherwise and say the same.
+  if (newest && sameValue(newest.album, album)) return newest.number;
   const number = (newest?.number ?? 0) + 1;
   await db.execute(
     'INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
-    [albumId, number, document],
+    [albumId, number, JSON.stringify(albumDocument(album))],
   );
   return number;
+}
+
+/** The newest revision of an album that plays a master; undefined when none does. */
+export function revisionWith(db: Db, albumId: string, sha256: string): Promise<number | undefined> {
+  return db.maybeOne(
+    (row) => Number(row.number),
+    'SELECT number FROM revisions WHERE album_id = ? AND LOCATE(?, document) > 0 ORDER BY number DESC LIMIT 1',
+    [albumId, sha256],
+  );
 }

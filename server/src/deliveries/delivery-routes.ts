@@ -6,11 +6,11 @@ import { z } from 'zod';
 import { checkAlbum, layOutAlbum, safeFileName, wordFinding } from '@oiseau/core';
 import { findAlbum } from '../albums/album-repository.js';
 import { startZip } from '../albums/album-file-routes.js';
-import { factsOf } from '../albums/shelf.js';
+import { factsOf, playedMasters } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
-import { mastersOfAlbum } from '../masters/master-repository.js';
+import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import {
   askAgain,
@@ -50,8 +50,8 @@ export function deliveryRoutes(db: Database, media: MediaStore): Router {
       if (!record) throw notFound('album');
       const album = older === undefined ? record.album : await findRevision(transaction, id, older);
       if (!album) throw notFound('revision');
-      const masters = factsOf(await mastersOfAlbum(transaction, id));
-      const errors = checkAlbum({ album, masters, ...layOutAlbum(album, masters) }).filter(
+      const masters = factsOf(await mastersByKey(transaction, id, playedMasters(album)));
+      const errors = checkAlbum({ album, masters, parts: layOutAlbum(album, masters) }).filter(
         ({ severity }) => severity === 'error',
       );
       if (errors[0])

@@ -1,6 +1,13 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { deliverableSchema, layOutAlbum, discMarks, type Album, type DiscImage } from '@oiseau/core';
+import {
+  deliverableSchema,
+  isDisc,
+  layOutAlbum,
+  marksInOrder,
+  type Album,
+  type DiscImage,
+} from '@oiseau/core';
 import { Upload } from 'tus-js-client';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {
@@ -71,9 +78,12 @@ describe('a disc image that somebody brings', () => {
     const { version, album } = (
       await harness.call<{ version: number; album: Album }>('GET', `/albums/${made.body.id}`)
     ).body;
-    expect(album.tracks.map(({ title }) => title)).toEqual(['Tone 300', 'Tone 500']);
-    const facts = new Map(album.tracks.map(({ master }) => [master, { rate: 44_100, length: 14 * 44_100 }]));
-    expect(discMarks(layOutAlbum(album, facts).layout)).toEqual(
+    expect(album.songs.map(({ title }) => title)).toEqual(['Tone 300', 'Tone 500']);
+    const facts = new Map(
+      album.songs.map(({ region }) => [region.master, { rate: 44_100, length: 14 * 44_100 }]),
+    );
+    const [part] = layOutAlbum(album, facts);
+    expect(isDisc(part) && marksInOrder(part.disc)).toEqual(
       body.image.marks.filter(({ track, index }) => track > 1 || index > 0),
     );
     const deliverables = [deliverableSchema.parse({ name: 'd', kind: 'ddp' })];

@@ -157,7 +157,7 @@ describe('a render', () => {
   it('says which master is missing', async () => {
     const { id, album } = await albumWithTones(harness, [300]);
     await harness.work();
-    await rm(harness.media.file(album.tracks[0]?.master ?? ''));
+    await rm(harness.media.file(album.songs[0]?.region.master ?? ''));
     await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['image'] });
     await harness.work();
     const [failed] = await deliveries(id);

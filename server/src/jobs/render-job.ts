@@ -1,11 +1,11 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { layOutAlbum, PcmFileSource, planDeliverable, sounding, type EmbeddedPicture } from '@oiseau/core';
+import { layOutAlbum, PcmFileSource, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
 import { embeddedCover, FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
-import { factsOf } from '../albums/shelf.js';
+import { playedMasters } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
 import { findDelivery, findRevision, storeProof } from '../deliveries/delivery-repository.js';
-import { mastersOfAlbum, type AlbumMaster } from '../masters/master-repository.js';
+import { mastersByKey, type AlbumMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { JobFailed } from './job-errors.js';
 import type { ProgressReporter } from './progress-reporter.js';
@@ -23,28 +23,28 @@ export async function renderJob(
   const delivery = await findDelivery(db, deliveryId);
   const album = delivery && (await findRevision(db, delivery.albumId, delivery.revision));
   if (!delivery || !album) throw new JobFailed('The delivery is not known any more.');
-  const masters = await mastersOfAlbum(db, delivery.albumId);
+  // A revision keeps its masters, whatever the album has become since.
+  const masters = await mastersByKey(db, delivery.albumId, playedMasters(album));
   const opened = new Map<string, OpenSource>();
   try {
-    const sources: PcmFileSource[] = [];
-    for (const track of sounding(album)) {
-      const master = masters.find(({ sha256 }) => sha256 === track.master);
-      if (!master) throw new JobFailed(`The master of “${track.title}” is not known any more.`);
-      // One source for one master: tracks that run into each other within it are recognised by that.
-      const source = opened.get(master.sha256) ?? (await openMaster(media, master));
-      opened.set(master.sha256, source);
-      sources.push(source.pcm);
+    for (const { region, title } of album.songs) {
+      if (opened.has(region.master)) continue;
+      const master = masters.find(({ sha256 }) => sha256 === region.master);
+      if (!master) throw new JobFailed(`The master of “${title}” is not known any more.`);
+      opened.set(master.sha256, await openMaster(media, master));
     }
-    const { sequence, layout } = layOutAlbum(album, factsOf(masters));
-    const plan = planDeliverable(album, layout, sources, delivery.deliverable, delivery.revision);
+    const sources = new Map([...opened].map(([sha256, { pcm }]) => [sha256, pcm]));
+    const parts = layOutAlbum(album, sources);
+    const { deliverable, revision } = delivery;
+    const plan = planDeliverable(deliverable, { album, parts, masters: sources, revision });
     const cover = album.artwork === null ? null : await coverOf(media, album.artwork);
     const total = Math.max(1e-9, planSeconds(plan));
     const target = join(media.delivery(delivery.id), delivery.deliverable.name);
     await mkdir(media.delivery(delivery.id), { recursive: true });
     const proof = await renderToFolder(
       plan,
-      { sequence, layout, masters: sources, cover },
-      delivery.revision,
+      { parts, masters: sources, cover },
+      revision,
       target,
       (phase, seconds) => {
         const share = Math.min(1, seconds / total);
@@ -77,7 +77,9 @@ async function openMaster(media: MediaStore, master: AlbumMaster): Promise<OpenS
     return { bytes, pcm: new PcmFileSource(master.info, bytes) };
   } catch (error) {
     if (systemCode(error) === 'ENOENT')
-      throw new JobFailed(`The master “${master.name}” is missing from the media store.`, { cause: error });
+      throw new JobFailed(`The master “${master.name || master.sha256}” is missing from the media store.`, {
+        cause: error,
+      });
     throw error;
   }
 }

@@ -77,6 +77,22 @@ export function mastersOfAlbum(db: Db, albumId: string): Promise<AlbumMaster[]> 
   );
 }
 
+/**
+ * Masters by their SHA-256, whether the album has them still or a revision of it alone does; those that it has no more are called by no
+ * name.
+ */
+export function mastersByKey(db: Db, albumId: string, keys: Iterable<string>): Promise<AlbumMaster[]> {
+  const wanted = [...new Set(keys)];
+  if (wanted.length === 0) return Promise.resolve([]);
+  return db.many(
+    parseInAlbum,
+    `SELECT ${COLUMNS}, COALESCE(a.name, '') AS name, COALESCE(a.added_at, m.created_at) AS added_at, a.replaces
+     FROM masters m LEFT JOIN album_masters a ON a.sha256 = m.sha256 AND a.album_id = ?
+     WHERE m.sha256 IN (${wanted.map(() => '?').join(', ')})`,
+    [albumId, ...wanted],
+  );
+}
+
 /** Masters that came in under this file name, in any album, the newest first. */
 export function mastersNamed(db: Db, name: string): Promise<AlbumMaster[]> {
   return db.many(

@@ -1,9 +1,10 @@
 import { Router, type Request } from 'express';
 import { z } from 'zod';
-import { Silhouette, sounding } from '@oiseau/core';
+import { Silhouette } from '@oiseau/core';
 import { findAlbum } from '../albums/album-repository.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
+import { revisionWith } from '../deliveries/delivery-repository.js';
 import { enqueueOnce, newestJob, requestStop } from '../jobs/job-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { Intake, type IntakeOrder } from './intake.js';
@@ -89,8 +90,14 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
     await db.transaction(async (transaction) => {
       const record = await findAlbum(transaction, request.params.id);
       if (!record) throw notFound('album');
-      const player = sounding(record.album).find(({ master }) => master === request.params.sha256);
+      const player = record.album.songs.find(({ region }) => region.master === request.params.sha256);
       if (player) throw new ApiError(409, `“${player.title || 'A track'}” plays this master.`);
+      const revision = await revisionWith(transaction, record.id, request.params.sha256);
+      if (revision !== undefined)
+        throw new ApiError(
+          409,
+          `Revision ${revision} plays this master; it stays, so that the revision can be rendered again.`,
+        );
       if (!(await unlinkMaster(transaction, record.id, request.params.sha256))) throw notFound('master');
     });
     response.status(204).end();

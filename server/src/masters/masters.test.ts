@@ -234,7 +234,9 @@ describe('a newer version of a master', () => {
 
   it('is not taken out of the album while a track plays it', async () => {
     const { id, album } = await albumWithTones(harness, [990]);
-    expect(await harness.call('DELETE', `/albums/${id}/masters/${album.tracks[0]?.master}`)).toMatchObject({
+    expect(
+      await harness.call('DELETE', `/albums/${id}/masters/${album.songs[0]?.region.master}`),
+    ).toMatchObject({
       status: 409,
       body: { error: '“Tone 990” plays this master.' },
     });

@@ -1,6 +1,11 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { deliverableSchema, type Deliverable } from '@oiseau/core';
+import {
+  deliverableDocument,
+  deliverableSchema,
+  readDeliverableDocument,
+  type Deliverable,
+} from '@oiseau/core';
 import type { Database, Parse } from '../db/database.js';
 
 /** A form of deliverable kept for every album. */
@@ -11,7 +16,7 @@ interface Preset {
 
 const parse: Parse<Preset> = (row) => ({
   name: String(row.name),
-  deliverable: deliverableSchema.parse(JSON.parse(String(row.deliverable))),
+  deliverable: readDeliverableDocument(JSON.parse(String(row.deliverable))),
 });
 
 const presetName = z.string().trim().min(1).max(100);
@@ -30,7 +35,7 @@ export function presetRoutes(db: Database): Router {
     await db.execute(
       `INSERT INTO presets (name, deliverable, created_at) VALUES (?, ?, UTC_TIMESTAMP(3))
        ON DUPLICATE KEY UPDATE deliverable = VALUES(deliverable)`,
-      [name, JSON.stringify(deliverable)],
+      [name, JSON.stringify(deliverableDocument(deliverable))],
     );
     response.json({ name, deliverable });
   });

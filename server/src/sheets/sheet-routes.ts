@@ -3,6 +3,7 @@ import { z } from 'zod';
 import {
   acceptedReason,
   checkAlbum,
+  isDisc,
   layOutAlbum,
   placeWords,
   pqSheet,
@@ -11,10 +12,10 @@ import {
 } from '@oiseau/core';
 import { findAlbum } from '../albums/album-repository.js';
 import { findRevision } from '../deliveries/delivery-repository.js';
-import { factsOf } from '../albums/shelf.js';
+import { factsOf, playedMasters } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
-import { mastersOfAlbum } from '../masters/master-repository.js';
+import { mastersByKey } from '../masters/master-repository.js';
 import { writePqPdf } from './pq-pdf.js';
 
 /** Papers for people: the PQ sheet. */
@@ -28,18 +29,20 @@ export function sheetRoutes(db: Database): Router {
         ? (await findAlbum(db, request.params.id))?.album
         : await findRevision(db, request.params.id, revision);
     if (!album) throw notFound(revision === undefined ? 'album' : 'revision');
-    const records = await mastersOfAlbum(db, request.params.id);
+    const records = await mastersByKey(db, request.params.id, playedMasters(album));
     const masters = factsOf(records);
-    const placed = layOutAlbum(album, masters);
+    const parts = layOutAlbum(album, masters);
+    const disc = parts.find(isDisc);
+    if (!disc) throw notFound('disc');
     const details = new Map(records.map((master) => [master.sha256, master]));
-    const subject: CheckSubject = { album, masters, details, ...placed };
+    const subject: CheckSubject = { album, masters, details, parts };
     const accepted = checkAlbum(subject).flatMap((finding) => {
       const reason = acceptedReason(subject, finding);
-      return reason === null ? [] : [{ finding, place: placeWords(album, finding), reason }];
+      return reason === null ? [] : [{ finding, place: placeWords(subject, finding), reason }];
     });
     const made = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
     response.attachment(`${safeFileName(album.title)} PQ sheet.pdf`).type('pdf');
-    writePqPdf(pqSheet(album, placed.layout), accepted, made, response);
+    writePqPdf(pqSheet(album, disc), accepted, made, response);
   });
   return router;
 }

@@ -34,9 +34,9 @@ describe('the PQ sheet as PDF', () => {
 
   it('goes on over pages', async () => {
     const { id, version, album } = await albumWithTones(harness, [303]);
-    const [track] = album.tracks;
-    const tracks = Array.from({ length: 60 }, (_, i) => ({ ...track, id: `t${i}` }));
-    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, tracks } });
+    const [song] = album.songs;
+    const songs = Array.from({ length: 60 }, (_, i) => ({ ...song, id: `t${i}` }));
+    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, songs } });
     // 60 pauses and 60 tracks at 15 points are three pages of A4.
     expect((await pdf(id)).text).toContain('/Count 3');
   });
@@ -49,8 +49,8 @@ describe('the PQ sheet as PDF', () => {
 describe('ISRCs of other albums', () => {
   it('are told with the album that they stand in, valid ones alone', async () => {
     const { id, version, album } = await albumWithTones(harness, [304, 305]);
-    const tracks = album.tracks.map((track, i) => ({ ...track, isrc: i === 0 ? 'zz-ois-26-00077' : 'ZZ' }));
-    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, title: 'Taken', tracks } });
+    const songs = album.songs.map((song, i) => ({ ...song, isrc: i === 0 ? 'zz-ois-26-00077' : 'ZZ' }));
+    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, title: 'Taken', songs } });
     const other = await albumWithTones(harness, [306]);
     const { body } = await harness.call<unknown[]>('GET', `/albums/${other.id}/isrcs-elsewhere`);
     expect(body).toEqual([{ isrc: 'ZZOIS2600077', album: 'Taken' }]);

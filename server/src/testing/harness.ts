@@ -3,7 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { encodeWords, newTrack, wavHeader, type Album, type Proof, type WordFormat } from '@oiseau/core';
+import { encodeWords, newSong, wavHeader, type Album, type Proof, type WordFormat } from '@oiseau/core';
 import { pino } from 'pino';
 import { inject } from 'vitest';
 import { createApp } from '../app.js';
@@ -116,16 +116,16 @@ export async function albumWithTones(
   change: Partial<Album> = {},
 ): Promise<{ id: string; version: number; album: Album }> {
   const { id } = (await harness.call<{ id: string }>('POST', '/albums', { title: 'Nine Tides' })).body;
-  const tracks: Album['tracks'] = [];
+  const songs: Album['songs'] = [];
   for (const hz of tones) {
     const { body } = await harness.send<{ sha256: string }>(
       `/albums/${id}/masters?name=${hz}.wav`,
       toneFile(hz, 5),
     );
-    tracks.push(newTrack(`t${hz}`, body.sha256, `Tone ${hz}`));
+    songs.push(newSong(`t${hz}`, body.sha256, `Tone ${hz}`));
   }
   const { body } = await harness.call<{ version: number; album: Album }>('GET', `/albums/${id}`);
-  const album = { ...body.album, tracks, ...change };
+  const album = { ...body.album, songs, ...change };
   const saved = await harness.call<{ version: number }>('PUT', `/albums/${id}`, {
     version: body.version,
     album,

@@ -1,11 +1,4 @@
-import {
-  layOutAlbum,
-  sounding,
-  type Album,
-  type Layout,
-  type MasterFacts,
-  type Sequence,
-} from '@oiseau/core';
+import { layOutAlbum, type Album, type MasterFactsByKey, type Part } from '@oiseau/core';
 import { createContext, useContext, useMemo } from 'react';
 import type { MasterRecord } from '../api/types.js';
 import type { Editing, EditWords } from './history.js';
@@ -18,9 +11,11 @@ export interface AlbumContextValue {
   readonly masters: readonly MasterRecord[];
   readonly mastersById: ReadonlyMap<string, MasterRecord>;
   /** Rate and length of every master that the album plays. */
-  readonly facts: ReadonlyMap<string, MasterFacts>;
-  readonly sequence: Sequence;
-  readonly layout: Layout;
+  readonly facts: MasterFactsByKey;
+  /** The album laid out. */
+  readonly parts: readonly Part[];
+  /** The part that is shown and heard: the first. */
+  readonly part: Part;
   /**
    * Makes `change` of the album, as one step that can be undone; `words` name it. Edits that follow each other with one
    * `mergeKey` are one step together.
@@ -40,19 +35,20 @@ export function useAlbum(): AlbumContextValue {
   return value;
 }
 
-/** The layout of an album; tracks whose master the server has not told of yet count as silent for the moment. */
+/** An album laid out; tracks whose master the server has not told of yet count as silent for the moment. */
 export function usePlacedAlbum(
   album: Album,
   masters: readonly MasterRecord[],
-): Pick<AlbumContextValue, 'mastersById' | 'facts' | 'sequence' | 'layout'> {
+): Pick<AlbumContextValue, 'mastersById' | 'facts' | 'parts' | 'part'> {
   const mastersById = useMemo(() => new Map(masters.map((master) => [master.sha256, master])), [masters]);
   return useMemo(() => {
     const facts = new Map(
-      sounding(album).map(({ master }) => [
+      album.songs.map(({ region: { master } }) => [
         master,
         mastersById.get(master)?.info ?? { rate: 44_100, length: 0 },
       ]),
     );
-    return { mastersById, facts, ...layOutAlbum(album, facts) };
+    const parts = layOutAlbum(album, facts);
+    return { mastersById, facts, parts, part: parts[0] };
   }, [album, mastersById]);
 }

@@ -1,4 +1,4 @@
-import { COMMON_LIMIT } from '@oiseau/core';
+import { ceilToFrame, floorToFrame, type Part } from '@oiseau/core';
 import { CircleHelp, Redo2, Undo2 } from 'lucide-react';
 import { useDeliveries } from '../api/queries.js';
 import { formatDiscTime } from '../ui/format.js';
@@ -9,21 +9,24 @@ import { isDirty } from './history.js';
 
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
 export function Header({ onHelp }: { onHelp: () => void }) {
-  const { id, album, layout, editing, undo, redo } = useAlbum();
+  const { id, album, part, editing, undo, redo } = useAlbum();
   const revision = useDeliveries(id).data?.[0]?.revision;
   const lastEdit = editing.past.at(-1)?.words;
   const nextEdit = editing.future[0]?.words;
-  const leadOut = album.tracks.length > 0 ? layout.leadOut : 0;
+  const end = part.disc?.leadOut ?? ceilToFrame(part.placement.end);
+  const length = part.songs.length > 0 ? end : 0;
   return (
     <header className="album-header">
       <div className="album-name">
         <h1>{album.title || 'Untitled album'}</h1>
         <span className="text-secondary">
           {album.performer}
-          {album.discTotal > 1 && ` · disc ${album.discNumber} of ${album.discTotal}`}
+          {part.of > 1
+            ? ` · ${part.kind} ${part.label}, the first of ${part.of} parts; the others are rendered as the album file has them`
+            : album.discTotal > 1 && ` · disc ${album.discNumber} of ${album.discTotal}`}
         </span>
       </div>
-      <DiscGauge leadOut={leadOut} />
+      <Gauge length={length} limit={floorToFrame(part.limit)} kind={part.kind} />
       <span className="text-secondary text-nowrap" title="The newest numbered revision that was rendered">
         {revision ? `revision ${revision}` : 'no revision yet'}
       </span>
@@ -53,26 +56,24 @@ export function Header({ onHelp }: { onHelp: () => void }) {
   );
 }
 
-function DiscGauge({ leadOut }: { leadOut: number }) {
-  const over = leadOut > COMMON_LIMIT;
-  const label = `${formatDiscTime(leadOut)} of ${formatDiscTime(COMMON_LIMIT)}`;
+function Gauge({ length, limit, kind }: { length: number; limit: number; kind: Part['kind'] }) {
+  const over = length > limit;
+  const label = `${formatDiscTime(length)} of ${formatDiscTime(limit)}`;
   return (
     <div
       className={over ? 'disc-gauge over' : 'disc-gauge'}
       role="meter"
-      aria-label="How full the disc is"
+      aria-label={`How full the ${kind} is`}
       aria-valuemin={0}
-      aria-valuemax={COMMON_LIMIT}
-      aria-valuenow={Math.min(leadOut, COMMON_LIMIT)}
+      aria-valuemax={limit}
+      aria-valuenow={Math.min(length, limit)}
       aria-valuetext={label}
     >
-      <span className="figure">{formatDiscTime(leadOut)}</span>
+      <span className="figure">{formatDiscTime(length)}</span>
       <span className="gauge-line">
-        <span style={{ width: `${Math.min(100, (100 * leadOut) / COMMON_LIMIT)}%` }} />
+        <span style={{ width: `${Math.min(100, (100 * length) / limit)}%` }} />
       </span>
-      <span className="text-secondary">
-        {over ? `over ${formatDiscTime(COMMON_LIMIT)}` : formatDiscTime(COMMON_LIMIT)}
-      </span>
+      <span className="text-secondary">{over ? `over ${formatDiscTime(limit)}` : formatDiscTime(limit)}</span>
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { parseIsrc } from '@oiseau/core';
+import { parseIsrc, tracksOf } from '@oiseau/core';
 import { BookOpen } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
 import { isUnderWay, useDeliveries } from '../api/queries.js';
@@ -40,7 +40,8 @@ function useSigns(): Readonly<Record<string, string>> {
   const { open } = useFindings();
   const deliveries = useDeliveries(id).data ?? [];
   const arriving = uploads.filter(({ state }) => state === 'waiting' || state === 'sending').length;
-  const withoutCode = album.tracks.filter(({ isrc }) => !parseIsrc(isrc)).length;
+  const tracks = tracksOf(album);
+  const withoutCode = tracks.filter(({ isrc }) => !parseIsrc(isrc)).length;
   const found = (['error', 'warning', 'hint'] as const).flatMap((kind) => {
     const n = open.filter(({ severity }) => severity === kind).length;
     return n > 0 ? [count(n, kind)] : [];
@@ -54,10 +55,9 @@ function useSigns(): Readonly<Record<string, string>> {
   return {
     masters:
       arriving > 0 ? `${arriving} arriving` : masters.length > 0 ? count(masters.length, 'file') : 'none yet',
-    sequence: album.tracks.length > 0 ? count(album.tracks.length, 'track') : 'no tracks yet',
-    sleeve:
-      album.tracks.length === 0 ? '–' : withoutCode > 0 ? `${withoutCode} without ISRC` : 'all have an ISRC',
-    checks: album.tracks.length === 0 ? '–' : found.join(', ') || 'all clear',
+    sequence: tracks.length > 0 ? count(tracks.length, 'track') : 'no tracks yet',
+    sleeve: tracks.length === 0 ? '–' : withoutCode > 0 ? `${withoutCode} without ISRC` : 'all have an ISRC',
+    checks: tracks.length === 0 ? '–' : found.join(', ') || 'all clear',
     render:
       running.length > 0
         ? `${percent} % done`

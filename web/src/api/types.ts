@@ -7,7 +7,8 @@ export interface ShelfEntry {
   readonly performer: string;
   readonly artwork: string | null;
   readonly tracks: number;
-  readonly leadOut: number;
+  /** How long it is, in CD frames. */
+  readonly frames: number;
   readonly updatedAt: string;
 }
 

@@ -17,7 +17,7 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
 
 /** What is wrong or doubtful, each with the way to mend it, or to accept it for a reason. */
 export function ChecksView() {
-  const { id, album, edit } = useAlbum();
+  const { id, edit } = useAlbum();
   const { subject, open, accepted } = useFindings();
   const number = (severity: Severity): number =>
     open.filter((finding) => finding.severity === severity).length;
@@ -51,7 +51,7 @@ export function ChecksView() {
       <ul className="finding-list" aria-label="Findings">
         {open.map((finding, i) => (
           <OpenFinding
-            key={`${finding.code} ${placeWords(album, finding)} ${i}`}
+            key={`${finding.code} ${placeWords(subject, finding)} ${i}`}
             finding={finding}
             mend={mendOf(finding, subject)}
           />
@@ -64,7 +64,7 @@ export function ChecksView() {
             {accepted.map(({ finding, reason }, i) => (
               <li key={i}>
                 <Sign severity={finding.severity} />
-                <span className="finding-place">{placeWords(album, finding)}</span>
+                <span className="finding-place">{placeWords(subject, finding)}</span>
                 <span className="finding-words">
                   {wordFinding(finding)} <em>“{reason}”</em>
                 </span>
@@ -100,20 +100,21 @@ function Sign({ severity }: { severity: Severity }) {
 }
 
 function OpenFinding({ finding, mend }: { finding: Finding; mend: ReturnType<typeof mendOf> }) {
-  const { id, album, edit } = useAlbum();
+  const { id, edit } = useAlbum();
+  const { subject } = useFindings();
   const [asking, setAsking] = useState(false);
   const words = wordFinding(finding);
   return (
     <li className={finding.severity}>
       <Sign severity={finding.severity} />
-      <span className="finding-place">{placeWords(album, finding)}</span>
+      <span className="finding-place">{placeWords(subject, finding)}</span>
       <span className="finding-words">{words}</span>
       <span className="finding-acts">
         {mend && (
           <Button
             size="sm"
             variant="outline-primary"
-            onClick={() => edit(`${mend.label} (${placeWords(album, finding)})`, mend.change)}
+            onClick={() => edit(`${mend.label} (${placeWords(subject, finding)})`, mend.change)}
           >
             <Wrench size={14} aria-hidden /> {mend.label}
           </Button>

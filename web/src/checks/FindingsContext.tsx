@@ -21,11 +21,11 @@ export function useFindings(): Checked {
 
 /** Checks the album once for all its views. */
 export function FindingsProvider({ children }: { children: ReactNode }) {
-  const { album, sequence, layout, facts, mastersById } = useAlbum();
+  const { album, parts, facts, mastersById } = useAlbum();
   const cover = useCoverFacts(album.artwork) ?? null;
   const now = useMemo(
-    () => ({ album, sequence, layout, masters: facts, details: mastersById, cover }),
-    [album, sequence, layout, facts, mastersById, cover],
+    () => ({ album, parts, masters: facts, details: mastersById, cover }),
+    [album, parts, facts, mastersById, cover],
   );
   // An edit is drawn first; what the checks say of it comes right after.
   const subject = useDeferredValue(now);

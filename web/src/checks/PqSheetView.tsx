@@ -1,4 +1,4 @@
-import { flagWords, formatMsf, pqSheet, safeFileName, type PqSheet } from '@oiseau/core';
+import { flagWords, formatMsf, isDisc, pqSheet, safeFileName, type PqSheet } from '@oiseau/core';
 import Papa from 'papaparse';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -8,8 +8,10 @@ import { PqTable, two } from './PqTable.js';
 
 /** The marks of the disc for people: on screen, as PDF and as CSV. */
 export function PqSheetView() {
-  const { id, album, layout, saveNow } = useAlbum();
-  const sheet = pqSheet(album, layout);
+  const { id, album, parts, saveNow } = useAlbum();
+  const disc = parts.find(isDisc);
+  if (!disc) return <p className="text-secondary">A side has no marks, so there is no PQ sheet.</p>;
+  const sheet = pqSheet(album, disc);
   const asPdf = async (): Promise<void> => {
     // The server prints what it has: it is told of the last edit first.
     await saveNow();

@@ -29,11 +29,13 @@ const MASTERS: ReadonlySet<Finding['code']> = new Set([
   'masters-unused',
 ]);
 
-/** The step, and in it the track, where a finding is mended: the end of an address. */
+/** The step, and in it the song, where a finding is mended: the end of an address. */
 export function placeToMend(finding: Finding): string {
   const { code } = finding;
-  const track = 'track' in finding && finding.track !== null ? `?track=${finding.track + 1}` : '';
-  if (SLEEVE.has(code)) return `sleeve${track}`;
+  const song = 'song' in finding && finding.song !== null ? `?song=${encodeURIComponent(finding.song)}` : '';
+  if (SLEEVE.has(code)) return `sleeve${song}`;
   if (MASTERS.has(code)) return 'masters';
-  return code === 'names-alike' || code === 'section-empty' ? 'render' : `sequence${track}`;
+  return code === 'names-alike' || code === 'section-empty' || code === 'no-disc'
+    ? 'render'
+    : `sequence${song}`;
 }

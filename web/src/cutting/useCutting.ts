@@ -49,11 +49,11 @@ function readDraft(key: string, length: number): Cutting | null {
 }
 
 /** Where tracks play parts of the recording already, their starts are the cuts to begin with. */
-function fromTracks({ tracks }: Album, { sha256, info }: MasterRecord): Cutting {
-  const parts = tracks.filter(({ master }) => master === sha256);
+function fromTracks({ songs }: Album, { sha256, info }: MasterRecord): Cutting {
+  const parts = songs.filter(({ region }) => region.master === sha256);
   if (parts.length < 2) return startCutting(info.length);
   return cutAtMarks(
     info.length,
-    parts.map((track) => ({ at: ticksToSamples(track.in, info.rate), name: track.title })),
+    parts.map(({ region, title }) => ({ at: ticksToSamples(region.in, info.rate), name: title })),
   );
 }

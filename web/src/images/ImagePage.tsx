@@ -1,11 +1,14 @@
 import {
   albumFromImage,
   compareImage,
+  isDisc,
   ImageUnusable,
   layOutAlbum,
   pqSheet,
   SAMPLES_PER_FRAME,
   type Album,
+  type DiscPart,
+  type MasterFactsByKey,
   type DiscImage,
   type MasterFacts,
 } from '@oiseau/core';
@@ -113,12 +116,19 @@ function Judged({ id, image }: { id: string; image: DiscImage }) {
               Take it in as a new album
             </Button>
           </div>
-          <PqTable sheet={pqSheet(album, layOutAlbum(album, imageFacts(image)).layout)} />
+          <PqTable sheet={pqSheet(album, discOf(album, imageFacts(image)))} />
           <Compared image={image} />
         </>
       )}
     </>
   );
+}
+
+/** The disc of an album: an image is always of one. */
+function discOf(album: Album, facts: MasterFactsByKey): DiscPart {
+  const disc = layOutAlbum(album, facts).find(isDisc);
+  if (!disc) throw new RangeError('The album has no disc.');
+  return disc;
 }
 
 /** The image laid against a revision of an album on the Shelf. */
@@ -143,7 +153,7 @@ function Compared({ image }: { image: DiscImage }) {
   const changes = useMemo(() => {
     if (!other || !masters) return null;
     const facts = new Map(masters.map(({ sha256, info }) => [sha256, info]));
-    return compareImage(other, layOutAlbum(other, facts).layout, image);
+    return compareImage(other, discOf(other, facts), image);
   }, [other, masters, image]);
   return (
     <section className="revisions" aria-label="Compared with a revision">

@@ -1,6 +1,15 @@
-import { formatIsrc, parseEan, parseIsrc, type Album, type EmbeddedField, type Track } from '@oiseau/core';
+import {
+  editWords,
+  formatIsrc,
+  parseEan,
+  parseIsrc,
+  type Album,
+  type EmbeddedField,
+  type Song,
+} from '@oiseau/core';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { songName } from '../album/song-name.js';
 import type { MasterRecord } from '../api/types.js';
 import { count } from '../ui/format.js';
 
@@ -11,7 +20,7 @@ const OF_TRACK = {
   composer: 'composer',
   arranger: 'arranger',
   isrc: 'isrc',
-} as const satisfies Partial<Record<EmbeddedField, keyof Track>>;
+} as const satisfies Partial<Record<EmbeddedField, keyof Song>>;
 const OF_ALBUM = {
   album: 'title',
   upc: 'upc',
@@ -56,22 +65,19 @@ function taken(
 
 /** What the file says of itself, offered and never taken by itself. */
 export function EmbeddedOffer({ master: { sha256, embedded } }: { master: MasterRecord }) {
-  const { album, edit } = useAlbum();
+  const { album, parts, edit } = useAlbum();
   const { fields, cues, cover } = embedded;
   const entries = Object.entries(fields) as [EmbeddedField, string][];
   if (entries.length === 0 && cues.length === 0 && !cover) return null;
-  const place = album.tracks.findIndex(({ master }) => master === sha256);
-  const track = album.tracks[place];
+  const song = album.songs.find(({ region }) => region.master === sha256);
+  const name = song ? songName(parts, song.id) : '';
   const ofTrack = taken(fields, OF_TRACK);
   const ofAlbum = taken(fields, OF_ALBUM);
   const isNews = (of: object | undefined, words: Record<string, string>): boolean =>
     of !== undefined &&
     Object.entries(words).some(([key, value]) => (of as Record<string, unknown>)[key] !== value);
-  const useForTrack = (): void =>
-    edit(`words of the file for track ${place + 1}`, (before) => ({
-      ...before,
-      tracks: before.tracks.map((one, i) => (i === place ? { ...one, ...ofTrack } : one)),
-    }));
+  const useForSong = (): void =>
+    edit(`words of the file for ${name}`, (before) => editWords(before, song?.id ?? '', ofTrack));
   return (
     <div className="embedded" aria-label="In the file" role="group">
       {cover && <img src={`/api/pictures/${cover}`} alt="Cover in the file" />}
@@ -84,9 +90,9 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
         ))}
         {cues.length > 0 && <span className="embedded-field">{count(cues.length, 'mark')}</span>}
       </p>
-      {isNews(track, ofTrack) && (
-        <Button size="sm" variant="outline-primary" onClick={useForTrack}>
-          Use for track {place + 1}
+      {isNews(song, ofTrack) && (
+        <Button size="sm" variant="outline-primary" onClick={useForSong}>
+          Use for {name}
         </Button>
       )}
       {isNews(album, ofAlbum) && (

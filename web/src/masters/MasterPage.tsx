@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
+import { playersOf, playersText } from '../album/song-name.js';
 import { useSilhouettes } from '../api/queries.js';
 import type { MasterRecord } from '../api/types.js';
 import { masterGuest } from '../player/guest.js';
@@ -74,7 +75,7 @@ function OpenMaster({ master }: { master: MasterRecord }) {
 }
 
 function Head({ master }: { master: MasterRecord }) {
-  const { id, masters, album } = useAlbum();
+  const { id, masters, parts } = useAlbum();
   const addTrack = useAddTrack();
   const navigate = useNavigate();
   const [replacing, setReplacing] = useState(false);
@@ -83,7 +84,7 @@ function Head({ master }: { master: MasterRecord }) {
     if (to) void navigate(`/albums/${id}/masters/${to.sha256}`);
   };
   const version = versionsOf(masters).get(master.sha256);
-  const tracks = album.tracks.flatMap(({ master: of }, i) => (of === master.sha256 ? [i + 1] : []));
+  const playedBy = playersOf(parts, master.sha256);
   return (
     <div className="view-head">
       <Link
@@ -106,8 +107,8 @@ function Head({ master }: { master: MasterRecord }) {
             ...(version && version.of > 1 ? [`version ${version.number} of ${version.of}`] : []),
           ].join(' · ')}{' '}
           ·{' '}
-          {tracks.length > 0 ? (
-            `plays as track ${tracks.join(', ')}`
+          {playedBy.length > 0 ? (
+            `plays as ${playersText(playedBy)}`
           ) : (
             <Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => addTrack(master)}>
               add as a track

@@ -15,6 +15,7 @@ import { memo, useMemo, useRef, useState } from 'react';
 import { Button, Dropdown, Form } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
+import { playersOf, playersText } from '../album/song-name.js';
 import type { MasterRecord } from '../api/types.js';
 import { formatBytes } from '../ui/format.js';
 import { useStored } from '../ui/useStored.js';
@@ -66,16 +67,16 @@ export function MasterTable({
     ],
     [outlines],
   );
-  const { album, masters: all } = useAlbum();
+  const { parts, masters: all } = useAlbum();
   const data = useMemo((): MasterEntry[] => {
     const versions = versionsOf(all);
     return masters.map((master) => ({
       master,
       version: versions.get(master.sha256),
       doubts: masterDoubts(master).map(wordDoubt),
-      tracks: album.tracks.flatMap((track, i) => (track.master === master.sha256 ? [i + 1] : [])),
+      playedBy: playersOf(parts, master.sha256),
     }));
-  }, [masters, all, album.tracks]);
+  }, [masters, all, parts]);
   const table = useReactTable({
     data,
     columns,
@@ -227,10 +228,10 @@ function DoubtCell({ doubts }: { doubts: readonly string[] }) {
   );
 }
 
-function UseCell({ entry: { master, tracks } }: { entry: MasterEntry }) {
+function UseCell({ entry: { master, playedBy } }: { entry: MasterEntry }) {
   const addTrack = useAddTrack();
-  if (tracks.length > 3) return `${tracks.length} tracks`;
-  if (tracks.length > 0) return `track ${tracks.join(', ')}`;
+  if (playedBy.length > 3) return `${playedBy.length} tracks`;
+  if (playedBy.length > 0) return playersText(playedBy);
   return (
     <Button size="sm" variant="link" className="p-0" onClick={() => addTrack(master)}>
       add as a track

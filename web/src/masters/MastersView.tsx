@@ -28,9 +28,9 @@ export function MastersView() {
   // Versions that were replaced and that no track plays any more are out of the way until somebody asks for them.
   const current = useMemo(() => {
     const versions = versionsOf(masters);
-    const played = new Set(album.tracks.map(({ master }) => master));
+    const played = new Set(album.songs.map(({ region }) => region.master));
     return masters.filter(({ sha256 }) => !versions.get(sha256)?.replacedBy || played.has(sha256));
-  }, [masters, album.tracks]);
+  }, [masters, album.songs]);
   const hidden = masters.length - current.length;
   const shown = older ? masters : current;
   return (
@@ -56,7 +56,7 @@ export function MastersView() {
           </Button>
         )}
         <span className="flex-grow-1" />
-        {album.tracks.length > 0 && (
+        {album.songs.length > 0 && (
           <Link to={`/albums/${id}/masters/trim`} className="btn btn-outline-primary">
             <Scissors size={16} aria-hidden /> Heads and tails
           </Link>

@@ -1,9 +1,10 @@
-import { formatClock, masterTicks, ticks, type Album } from '@oiseau/core';
+import { formatClock, masterTicks, replaceMaster, ticks } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Alert, Button, Modal, ProgressBar } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
+import { playersOf, playersText, songName } from '../album/song-name.js';
 import { ApiFailure, call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
 import type { MasterRecord } from '../api/types.js';
@@ -17,7 +18,7 @@ import { FileInput } from '../ui/FileInput.js';
  * stay in the album.
  */
 export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide: () => void }) {
-  const { id, album, mastersById, edit } = useAlbum();
+  const { id, parts, mastersById, edit } = useAlbum();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
@@ -70,7 +71,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
         .then(() => queries.invalidateQueries({ queryKey: mastersKey(id) }));
     onHide();
   };
-  const tracks = album.tracks.flatMap((track, i) => (track.master === master.sha256 ? [i + 1] : []));
+  const playedBy = playersOf(parts, master.sha256);
   return (
     <Modal show onHide={giveUp} size="lg" aria-labelledby="replace-title">
       <Modal.Header closeButton>
@@ -95,8 +96,8 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
         {share === null && !mono && !candidate && (
           <>
             <p>
-              {tracks.length > 0
-                ? `Track ${tracks.join(', ')} will play the newer file and keep its trims, gaps and text. `
+              {playedBy.length > 0
+                ? `${sentence(playersText(playedBy))} will play the newer file and keep its trims, gaps and text. `
                 : ''}
               Both versions stay in the album; this can be undone.
             </p>
@@ -105,7 +106,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
           </>
         )}
         {newer && !newer.measurement && <Measuring master={newer} />}
-        {newer?.measurement && <Comparison older={master} newer={newer} album={album} />}
+        {newer?.measurement && <Comparison older={master} newer={newer} />}
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={giveUp}>
@@ -119,19 +120,15 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
   );
 }
 
-/** The same album with every track of one master playing another; trims, gaps and text stay. */
-function replaceMaster(album: Album, from: string, to: string): Album {
-  return {
-    ...album,
-    tracks: album.tracks.map((track) => (track.master === from ? { ...track, master: to } : track)),
-  };
-}
+/** Words as the beginning of a sentence. */
+const sentence = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
 
-function Comparison({ older, newer, album }: { older: MasterRecord; newer: MasterRecord; album: Album }) {
+function Comparison({ older, newer }: { older: MasterRecord; newer: MasterRecord }) {
+  const { album, parts } = useAlbum();
   const end = masterTicks(newer.info);
-  const cut = album.tracks.flatMap((track, i) =>
-    track.master === older.sha256 && (track.out ?? 0) > end
-      ? [{ number: i + 1, by: ticks((track.out ?? 0) - end) }]
+  const cut = album.songs.flatMap(({ id, region: { master, out } }) =>
+    master === older.sha256 && (out ?? 0) > end
+      ? [{ name: songName(parts, id), by: ticks((out ?? 0) - end) }]
       : [],
   );
   return (
@@ -151,9 +148,9 @@ function Comparison({ older, newer, album }: { older: MasterRecord; newer: Maste
           ))}
         </tbody>
       </table>
-      {cut.map(({ number, by }) => (
-        <Alert key={number} variant="warning">
-          Track {number} ends {formatClock(by, 3)} past the end of the newer file: its out point must be
+      {cut.map(({ name, by }) => (
+        <Alert key={name} variant="warning">
+          {sentence(name)} ends {formatClock(by, 3)} past the end of the newer file: its out point must be
           moved.
         </Alert>
       ))}

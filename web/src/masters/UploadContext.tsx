@@ -1,4 +1,4 @@
-import { appendTracks, newTrack, titleFromFileName } from '@oiseau/core';
+import { appendSongs, newSong, titleFromFileName } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
 import {
   createContext,
@@ -31,10 +31,10 @@ export function UploadProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     onArrived.current = (masters) => {
       void queries.invalidateQueries({ queryKey: mastersKey(id) }).then(() => {
-        const tracks = masters.map(({ name, sha256 }) =>
-          newTrack(crypto.randomUUID(), sha256, titleFromFileName(name)),
+        const songs = masters.map(({ name, sha256 }) =>
+          newSong(crypto.randomUUID(), sha256, titleFromFileName(name)),
         );
-        edit(`${count(tracks.length, 'track')} from new masters`, (album) => appendTracks(album, tracks));
+        edit(`${count(songs.length, 'track')} from new masters`, (album) => appendSongs(album, songs));
       });
     };
   });

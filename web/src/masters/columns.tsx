@@ -11,8 +11,8 @@ export interface MasterEntry {
   readonly version: Version | undefined;
   /** What is doubtful, in words, the gravest first. */
   readonly doubts: readonly string[];
-  /** Numbers of the tracks that play it. */
-  readonly tracks: readonly number[];
+  /** The songs that play it, in words. */
+  readonly playedBy: readonly string[];
 }
 
 const column = createColumnHelper<MasterEntry>();

@@ -1,4 +1,5 @@
-import { secondsToTicks, Silhouette, ticks, type Album, type MasterMeasurement } from '@oiseau/core';
+import { Silhouette, layOutAlbum, secondsToTicks, type MasterMeasurement } from '@oiseau/core';
+import { album } from '@oiseau/core/testing';
 import { describe, expect, it } from 'vitest';
 import type { MasterRecord } from '../api/types.js';
 import { applyTrims, hasNews, trimRows } from '../trim/trim-rows.js';
@@ -126,17 +127,11 @@ describe('heads and tails', () => {
     new Silhouette(
       Uint16Array.from({ length: 10 * 75 * 2 }, (_, i) => (i >= from * 150 && i < to * 150 ? 20_000 : 0)),
     );
-  const region = (id: string, master: string) => ({ id, title: id, master, in: ticks(0), out: null });
-  const album = {
-    tracks: [region('one', 'a'), region('two', 'b'), region('three', 'unknown')],
-  } as unknown as Album;
-  const sequence = {
-    tracks: album.tracks.map(() => ({ in: ticks(0), out: s(10) })),
-  } as unknown as Parameters<typeof trimRows>[1];
+  const subject = album({ master: 'a' }, { master: 'b' }, { master: 'unknown' });
+  const facts = new Map(['a', 'b', 'unknown'].map((key) => [key, { rate: 44_100, length: 441_000 }]));
   const settings = { thresholdDb: -60, headMargin: s(0.2), tailMargin: s(1) };
   const rows = trimRows(
-    album,
-    sequence,
+    layOutAlbum(subject, facts)[0],
     new Map([
       ['a', outline(2, 6)],
       ['b', outline(0, 10)],
@@ -146,13 +141,13 @@ describe('heads and tails', () => {
 
   it('are told for every track that is measured', () => {
     expect(rows.map(({ id, headCut, tailCut }) => [id, headCut, tailCut])).toEqual([
-      ['one', s(1.8), s(3)],
-      ['two', 0, 0],
+      ['t1', s(1.8), s(3)],
+      ['t2', 0, 0],
     ]);
     expect(rows.map(hasNews)).toEqual([true, false]);
   });
   it('change only the tracks that are taken', () => {
-    expect(applyTrims(album, rows.slice(0, 1)).tracks.map((track) => [track.in, track.out])).toEqual([
+    expect(applyTrims(subject, rows.slice(0, 1)).songs.map(({ region }) => [region.in, region.out])).toEqual([
       [s(1.8), s(7)],
       [0, null],
       [0, null],

@@ -1,4 +1,4 @@
-import { appendTracks, newTrack, titleFromFileName } from '@oiseau/core';
+import { appendSongs, newSong, titleFromFileName } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
 import type { MasterRecord } from '../api/types.js';
 
@@ -7,6 +7,6 @@ export function useAddTrack(): (master: Pick<MasterRecord, 'sha256' | 'name'>) =
   const { edit } = useAlbum();
   return ({ sha256, name }) =>
     edit(`track from ${name}`, (before) =>
-      appendTracks(before, [newTrack(crypto.randomUUID(), sha256, titleFromFileName(name))]),
+      appendSongs(before, [newSong(crypto.randomUUID(), sha256, titleFromFileName(name))]),
     );
 }

@@ -4,7 +4,7 @@ import type { PlayerState } from './player.js';
 
 /** Bottom of the meter in dBFS. */
 const FLOOR_DB = -60;
-/** A true peak over this is a warning to those who will make lossy copies, dBTP (trade.md 6). */
+/** A true peak over this is a warning to those who will make lossy copies, dBTP (docs/rules.md 6.2). */
 const LOSSY_CEILING_DB = -1;
 
 /** Half a decibel at a time: the meter moves no more often than the eye can tell. */

@@ -7,7 +7,7 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
-import { sequenceOf, sounding, type Album, type Sequence } from '@oiseau/core';
+import { layOutAlbum, soundKey, type Album, type Sequence } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
 import type { MasterRecord } from '../api/types.js';
 import type { Guest } from './guest.js';
@@ -84,42 +84,32 @@ export function usePreview(): (album: Album | null) => void {
   return (draft) => {
     if (!player.state.hearing) return;
     const album = draft ?? current;
-    const programme = programmeOf(album, sequenceOf(album, facts), mastersById);
+    const programme = programmeOf(layOutAlbum(album, facts)[0].sequence, mastersById);
     if (programme) player.setProgramme(programme);
   };
 }
 
-/** An album as the player needs it; null while a master is not known. */
+/** A sequence as the player needs it; null while a master is not known. */
 function programmeOf(
-  album: Album,
   sequence: Sequence,
   mastersById: ReadonlyMap<string, MasterRecord>,
 ): PlayerProgramme | null {
-  const songs = sounding(album);
-  const masters = songs.flatMap(({ master }): PlayerProgramme['masters'] => {
-    const found = mastersById.get(master);
-    return found ? [{ url: `/api/masters/${master}/audio`, info: found.info }] : [];
-  });
-  return masters.length < songs.length ? null : { sequence, masters };
+  const played = new Set(sequence.songs.map(({ region }) => region.master));
+  const masters = new Map(
+    [...played].flatMap((master) => {
+      const found = mastersById.get(master);
+      return found ? [[master, { url: `/api/masters/${master}/audio`, info: found.info }] as const] : [];
+    }),
+  );
+  return masters.size < played.size ? null : { sequence, masters };
 }
 
 /** The album in hand for the player; a new one only when something changes that is heard. */
 function useAlbumProgramme(): PlayerProgramme | null {
-  const { sequence, album, mastersById } = useAlbum();
-  const programme = programmeOf(album, sequence, mastersById);
+  const { part, mastersById } = useAlbum();
+  const programme = programmeOf(part.sequence, mastersById);
   // Titles and codes change the album too; only what is heard makes a new programme.
-  const sound = JSON.stringify({
-    masters: programme?.masters.map(({ url }) => url),
-    endPause: sequence.endPause,
-    tracks: sounding(sequence).map((track) => [
-      track.in,
-      track.out,
-      track.gapBefore,
-      track.gainDb,
-      track.fadeIn,
-      track.fadeOut,
-    ]),
-  });
+  const sound = programme ? soundKey(part.sequence) : '';
   const [known, setKnown] = useState({ sound, programme });
   // React's way to keep a value as long as its key stays the same: set during rendering, before anything is shown.
   if (known.sound !== sound) setKnown({ sound, programme });

@@ -1,15 +1,14 @@
-import { formatClock, samples, samplesToTicks, ticks, trackAtIndex } from '@oiseau/core';
+import { formatClock, samples, samplesToTicks, songAt, songOf, ticks, trackNumber } from '@oiseau/core';
 import { Play, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { Meters } from './Meters.js';
 import { useGuestOnPlayer, usePlayer, usePlayerState } from './PlayerContext.js';
 import { PLAYER_RATE } from './player.js';
-import { trackAt } from './track-at.js';
 
 /** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
 export function Transport() {
-  const { album, layout } = useAlbum();
+  const { part } = useAlbum();
   const player = usePlayer();
   const playing = usePlayerState(({ playing: on }) => on);
   const failure = usePlayerState(({ failure: why }) => why);
@@ -17,12 +16,12 @@ export function Transport() {
   // A tenth of a second is as fine as anyone reads a running clock.
   const tenth = usePlayerState(({ position }) => Math.floor((position * 10) / PLAYER_RATE));
   const now = samplesToTicks(samples(Math.round((tenth * PLAYER_RATE) / 10)), PLAYER_RATE);
-  const index = trackAt(layout, now);
-  const placed = index === null ? undefined : index < 0 ? layout.hidden : layout.tracks[index];
-  const track = index === null ? undefined : trackAtIndex(album, index);
+  const sounding = songAt(part.placement, now) ?? '';
+  const placed = part.placement.songs.get(sounding);
+  const song = songOf(part, sounding);
   const guest = useGuestOnPlayer();
-  const empty = !guest && album.tracks.length === 0;
-  const end = guest ? guest.length : layout.end;
+  const empty = !guest && part.songs.length === 0;
+  const end = guest ? guest.length : part.placement.end;
   return (
     <footer className="transport" aria-label="Transport">
       <Button
@@ -45,10 +44,10 @@ export function Transport() {
           </span>
         ) : guest ? (
           <span className="name">{guest.name}</span>
-        ) : track && placed && index !== null ? (
+        ) : song && placed ? (
           <>
-            <span className="number">{index < 0 ? 'hidden' : index + 1}</span>{' '}
-            <span className="name">{track.title || 'Untitled'}</span>
+            <span className="number">{trackNumber(part, song.id) ?? 'hidden'}</span>{' '}
+            <span className="name">{song.title || 'Untitled'}</span>
           </>
         ) : (
           <span className="text-secondary">{empty ? 'Nothing to play yet' : 'Pause'}</span>
@@ -65,13 +64,13 @@ export function Transport() {
             <dt>track</dt>
             <dd>
               {placed
-                ? `${formatClock(ticks(now - placed.audioStart))} · −${formatClock(ticks(Math.max(0, placed.audioEnd - now)))}`
+                ? `${formatClock(ticks(now - placed.start))} · −${formatClock(ticks(Math.max(0, placed.end - now)))}`
                 : '–'}
             </dd>
           </div>
         )}
         <div>
-          <dt>{guest ? 'master' : 'disc'}</dt>
+          <dt>{guest ? 'master' : part.kind}</dt>
           <dd>{empty ? '–' : `−${formatClock(ticks(Math.max(0, end - now)))}`}</dd>
         </div>
       </dl>

@@ -1,10 +1,13 @@
-import { layOut, Programme, secondsToTicks, ticks, type PcmSource, type Sequence } from '@oiseau/core';
+import { place, Programme, samples, secondsToTicks, type PcmSource, type Sequence } from '@oiseau/core';
+import { sequence as sequenceOf, sequenced } from '@oiseau/core/testing';
 import { describe, expect, it } from 'vitest';
 import { Feed, RAMP } from './feed.js';
 import type { AudioChunk, Heard } from './protocol.js';
+import { songsOfRates } from './warm-up.js';
 
 const s = secondsToTicks;
 const RATE = 44_100;
+const stretch = (from: number, until: number) => ({ start: samples(from), end: samples(until) });
 
 /** A master whose samples look like noise. */
 const master = (rate: number, seconds: number, seed: number): PcmSource => ({
@@ -18,51 +21,22 @@ const master = (rate: number, seconds: number, seed: number): PcmSource => ({
     return Promise.resolve({ left, right: left.map((v) => -v) });
   },
 });
-const masters = [master(44_100, 4, 1), master(96_000, 4, 2), master(48_000, 3, 3)];
-const none = { length: ticks(0), shape: 'linear' } as const;
+const masters = new Map([
+  ['a', master(44_100, 4, 1)],
+  ['b', master(96_000, 4, 2)],
+  ['c', master(48_000, 3, 3)],
+]);
 /** Fades, an overlap, a gain, and masters at three rates. */
-const sequence = (gap = 1): Sequence => ({
-  markLead: ticks(0),
-  endPause: ticks(0),
-  hidden: null,
-  tracks: [
-    {
-      in: s(0.1),
-      out: s(4),
-      gapBefore: s(2),
-      gainDb: -1.5,
-      fadeIn: none,
+const sequence = (gap = 1): Sequence =>
+  sequenceOf(
+    sequenced('a', 0, {
+      ...{ master: 'a', in: s(0.1), out: s(4), gainDb: -1.5 },
       fadeOut: { length: s(1), shape: 'cosine' },
-      indexes: [],
-      markLead: null,
-      pauseDelay: null,
-    },
-    {
-      in: ticks(0),
-      out: s(3.5),
-      gapBefore: s(-0.7),
-      gainDb: 0,
-      fadeIn: { length: s(0.7), shape: 'fast' },
-      fadeOut: none,
-      indexes: [],
-      markLead: null,
-      pauseDelay: null,
-    },
-    {
-      in: ticks(0),
-      out: s(3),
-      gapBefore: s(gap),
-      gainDb: 2,
-      fadeIn: none,
-      fadeOut: none,
-      indexes: [],
-      markLead: null,
-      pauseDelay: null,
-    },
-  ],
-});
-const programme = (gap?: number): Programme =>
-  new Programme(sequence(gap), layOut(sequence(gap)), masters, RATE);
+    }),
+    sequenced('b', 3.5, { master: 'b', gapBefore: s(-0.7), fadeIn: { length: s(0.7), shape: 'fast' } }),
+    sequenced('c', 3, { master: 'c', gapBefore: s(gap), gainDb: 2 }),
+  );
+const programme = (gap?: number): Programme => new Programme(sequence(gap), masters, RATE);
 
 /** Everything that a feed gives, or its first chunks. */
 async function all(feed: Feed, most = Infinity): Promise<AudioChunk[]> {
@@ -94,10 +68,7 @@ describe('what the player is fed with', () => {
 
   it('is single stretches one after the other, ramped at their edges and nowhere else', async () => {
     const heard: Heard = {
-      stretches: [
-        { from: 100_000, until: 120_000 },
-        { from: 200_000, until: 210_000 },
-      ],
+      stretches: [stretch(100_000, 120_000), stretch(200_000, 210_000)],
       loop: false,
     };
     const found = samplesOf(await all(new Feed(1, 100_000, programme(), heard)));
@@ -116,7 +87,7 @@ describe('what the player is fed with', () => {
   });
 
   it('comes round again in a loop, for as long as it is asked', async () => {
-    const heard: Heard = { stretches: [{ from: 5000, until: 15_000 }], loop: true };
+    const heard: Heard = { stretches: [stretch(5000, 15_000)], loop: true };
     const chunks = await all(new Feed(1, 5000, programme(), heard), 12);
     expect(chunks.some(({ last }) => last)).toBe(false);
     const starts = chunks.filter(({ position }) => position === 5000);
@@ -125,7 +96,7 @@ describe('what the player is fed with', () => {
 
   it('goes over to an edited programme without a jump, and is then that one', async () => {
     const feed = new Feed(1, 9 * RATE, programme(), {
-      stretches: [{ from: 8 * RATE, until: 11 * RATE }],
+      stretches: [stretch(8 * RATE, 11 * RATE)],
       loop: false,
     });
     const before = await all(feed, 2);
@@ -145,7 +116,7 @@ describe('what the player is fed with', () => {
 
   it('goes over from what was heard last when several edits come before the next chunk', async () => {
     const feed = new Feed(1, 9 * RATE, programme(), {
-      stretches: [{ from: 8 * RATE, until: 11 * RATE }],
+      stretches: [stretch(8 * RATE, 11 * RATE)],
       loop: false,
     });
     const at = 9 * RATE + samplesOf(await all(feed, 2)).length;
@@ -160,11 +131,32 @@ describe('what the player is fed with', () => {
   });
 
   it('follows its stretch when an edit moves it', async () => {
-    const feed = new Feed(1, 5000, programme(), { stretches: [{ from: 5000, until: 200_000 }], loop: false });
+    const feed = new Feed(1, 5000, programme(), { stretches: [stretch(5000, 200_000)], loop: false });
     await all(feed, 1);
-    feed.hearInstead({ stretches: [{ from: 5000, until: 20_000 }], loop: false });
+    feed.hearInstead({ stretches: [stretch(5000, 20_000)], loop: false });
     const rest = await all(feed);
     expect(5000 + 2940 + samplesOf(rest).length).toBe(20_000);
     expect(rest.at(-1)?.last).toBe(true);
+  });
+});
+
+describe('warming up', () => {
+  it('computes a moment of a song at each rate, also where a hidden song comes first', () => {
+    const of = sequence();
+    const [first, ...rest] = of.songs;
+    const hidden = { ...of, songs: first ? [{ ...first, numbered: false }, ...rest] : [] };
+    const info = (rate: number) => ({ url: String(rate), info: { rate } }) as never;
+    const read = new Map([
+      ['a', info(44_100)],
+      ['b', info(96_000)],
+      ['c', info(48_000)],
+    ]);
+    // Songs from 2 to 5.9 s, from 5.2 to 8.7 s and from 9.7 s on.
+    const found = [...songsOfRates(hidden, read, place(hidden))].map(([rate, { start }]) => [rate, start]);
+    expect(found).toEqual([
+      [44_100, s(2)],
+      [96_000, s(5.2)],
+      [48_000, s(9.7)],
+    ]);
   });
 });

@@ -65,7 +65,7 @@ export class Feed {
     const block = await programme.read(position, count);
     if (earlier) await fadeOver(block, earlier, position);
     const ends = position + count >= end;
-    if (stretch && position === stretch.from) ramp(block, 'in');
+    if (stretch && position === stretch.start) ramp(block, 'in');
     if (stretch && ends) ramp(block, 'out');
     this.#position = position + count;
     this.#chunk = Math.min(this.heard ? LONGEST_CHUNK_OF_STRETCH : LONGEST_CHUNK, 2 * this.#chunk);
@@ -79,7 +79,7 @@ export class Feed {
   }
 
   #end(): number {
-    return Math.min(this.programme.length, this.heard?.stretches[this.#stretch]?.until ?? Infinity);
+    return Math.min(this.programme.length, this.heard?.stretches[this.#stretch]?.end ?? Infinity);
   }
 
   #hasNext(): boolean {
@@ -91,7 +91,7 @@ export class Feed {
     if (this.#position < this.#end()) return this.#position;
     if (!this.heard || !this.#hasNext()) return null;
     this.#stretch = (this.#stretch + 1) % this.heard.stretches.length;
-    this.#position = this.heard.stretches[this.#stretch]?.from ?? 0;
+    this.#position = this.heard.stretches[this.#stretch]?.start ?? 0;
     return this.#position < this.#end() ? this.#position : null;
   }
 }

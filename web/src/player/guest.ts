@@ -1,4 +1,14 @@
-import { layOut, masterTicks, ticks, ticksToSamples, type Sequence, type Ticks } from '@oiseau/core';
+import {
+  intervalLength,
+  masterTicks,
+  NO_MARKS,
+  ticks,
+  ticksToSamples,
+  wholeMaster,
+  type Interval,
+  type Sequence,
+  type Ticks,
+} from '@oiseau/core';
 import type { MasterRecord } from '../api/types.js';
 import { PLAYER_RATE } from './player.js';
 import type { PlayerProgramme } from './protocol.js';
@@ -13,38 +23,26 @@ export interface Guest {
   readonly playFrom?: number;
 }
 
-const NO_FADE = { length: ticks(0), shape: 'linear' } as const;
-
 /**
  * A stretch of a master as a guest; the whole of it when no stretch is given.
  * @param playFrom time within the stretch at which it starts at once
  */
 export function masterGuest(
   master: Pick<MasterRecord, 'sha256' | 'name' | 'info'>,
-  stretch: { readonly in: Ticks; readonly out: Ticks } = { in: ticks(0), out: masterTicks(master.info) },
+  stretch: Interval<Ticks> = { start: ticks(0), end: masterTicks(master.info) },
   playFrom?: Ticks,
 ): Guest {
+  const region = { ...wholeMaster(master.sha256, ticks(0)), in: stretch.start, out: stretch.end };
   const sequence: Sequence = {
-    hidden: null,
-    tracks: [
-      {
-        ...stretch,
-        gapBefore: ticks(0),
-        gainDb: 0,
-        fadeIn: NO_FADE,
-        fadeOut: NO_FADE,
-        indexes: [],
-        markLead: null,
-        pauseDelay: null,
-      },
-    ],
+    songs: [{ id: master.sha256, numbered: true, region, marks: NO_MARKS }],
     markLead: ticks(0),
     endPause: ticks(0),
   };
+  const audio = { url: `/api/masters/${master.sha256}/audio`, info: master.info };
   return {
     name: master.name,
-    programme: { sequence, masters: [{ url: `/api/masters/${master.sha256}/audio`, info: master.info }] },
-    length: layOut(sequence).end,
+    programme: { sequence, masters: new Map([[master.sha256, audio]]) },
+    length: intervalLength(stretch),
     ...(playFrom === undefined ? {} : { playFrom: ticksToSamples(playFrom, PLAYER_RATE) }),
   };
 }

@@ -1,4 +1,5 @@
 import type { LiveReading } from '@oiseau/core';
+import { HeardClock } from './heard-clock.js';
 import workletUrl from './playback.worklet.ts?worker&url';
 import type {
   Heard,
@@ -56,8 +57,9 @@ export class Player {
   #programme: PlayerProgramme | undefined;
   #sentProgramme: PlayerProgramme | undefined;
   #run = 0;
-  /** When the position was last told, and by how much it is heard later than that, both in ms. */
-  #told = { at: 0, latencyMs: 0 };
+  readonly #clock = new HeardClock();
+  /** By how much later than it is played the sound is heard, ms. */
+  #latencyMs = 0;
   readonly #listeners = new Set<() => void>();
 
   get state(): PlayerState {
@@ -100,8 +102,8 @@ export class Player {
   heardNow(): number {
     const { playing, position, reading } = this.#state;
     if (!playing || !reading) return position;
-    const elapsedMs = performance.now() - this.#told.at - this.#told.latencyMs;
-    return Math.max(0, position + (elapsedMs / 1000) * PLAYER_RATE);
+    const placeMs = this.#clock.placeAt(performance.now() - this.#latencyMs);
+    return placeMs === null ? position : Math.max(0, (placeMs / 1000) * PLAYER_RATE);
   }
 
   /** Starts at a sample of the programme. */
@@ -111,7 +113,7 @@ export class Player {
 
   /** Plays stretches of the programme one after the other, over and over again when asked. */
   hear(heard: Heard): Promise<void> {
-    return this.#start(heard.stretches[0]?.from ?? 0, heard);
+    return this.#start(heard.stretches[0]?.start ?? 0, heard);
   }
 
   /** Moves the stretches that are being heard, without a restart: after an edit they lie elsewhere. */
@@ -121,8 +123,9 @@ export class Player {
   }
 
   async #start(from: number, heard: Heard | null): Promise<void> {
-    if (!this.#programme?.masters.length) return;
+    if (!this.#programme?.masters.size) return;
     const run = ++this.#run;
+    this.#clock.reset();
     const position = Math.max(0, Math.round(from));
     const { highestSamplePeak, highestTruePeak } = SILENT;
     this.#set({
@@ -185,8 +188,8 @@ export class Player {
     worker.postMessage({ type: 'line', port: port1 } satisfies WorkerMessage, [port1]);
     worklet.port.postMessage({ type: 'line', port: port2 } satisfies WorkletMessage, [port2]);
     worklet.port.onmessage = ({ data }: MessageEvent<WorkletReport>) => {
-      this.#told = { at: performance.now(), latencyMs: 1000 * context.outputLatency };
-      this.#hear(data);
+      this.#latencyMs = 1000 * context.outputLatency;
+      this.#hear(data, performance.now());
     };
     worker.onmessage = ({ data }: MessageEvent<WorkerReport>) => {
       this.stop();
@@ -196,7 +199,7 @@ export class Player {
     return machine;
   }
 
-  #hear(report: WorkletReport): void {
+  #hear(report: WorkletReport, nowMs: number): void {
     if (report.run !== this.#run) return;
     if (report.type === 'ended') {
       // The programme starts anew; after single stretches the mark stays at their end.
@@ -204,6 +207,7 @@ export class Player {
       this.#set({ playing: false, hearing: false, position, reading: null });
     } else {
       const { position, reading, gaps } = report;
+      this.#clock.report((1000 * position) / PLAYER_RATE, nowMs);
       const highestSamplePeak = Math.max(this.#state.highestSamplePeak, reading.samplePeak);
       // The true peak comes a little later than the samples it lies between; it is never lower than they are.
       const highestTruePeak = Math.max(this.#state.highestTruePeak, reading.truePeak, highestSamplePeak);

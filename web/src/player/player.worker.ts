@@ -1,5 +1,6 @@
-import { layOut, pcmFileBytes, PcmFileSource, Programme } from '@oiseau/core';
+import { pcmFileBytes, PcmFileSource, Programme } from '@oiseau/core';
 import { Feed, FIRST_CHUNK } from './feed.js';
+import { songsOfRates } from './warm-up.js';
 import { HttpByteSource } from './http-byte-source.js';
 import type { AudioDemand, PlayerProgramme, WorkerMessage, WorkerReport } from './protocol.js';
 
@@ -17,12 +18,14 @@ let line: MessagePort | undefined;
 let current: { readonly feed: Feed; sent: number; taken: number; busy: boolean } | null = null;
 
 function build({ sequence, masters }: PlayerProgramme): Programme {
-  const ofTracks = masters.map(({ url, info }) => {
-    const source = sources.get(url) ?? new PcmFileSource(info, new HttpByteSource(url, pcmFileBytes(info)));
-    sources.set(url, source);
-    return source;
-  });
-  return new Programme(sequence, layOut(sequence), ofTracks, RATE);
+  const opened = new Map(
+    [...masters].map(([key, { url, info }]) => {
+      const source = sources.get(url) ?? new PcmFileSource(info, new HttpByteSource(url, pcmFileBytes(info)));
+      sources.set(url, source);
+      return [key, source] as const;
+    }),
+  );
+  return new Programme(sequence, opened, RATE);
 }
 
 /**
@@ -30,11 +33,8 @@ function build({ sequence, masters }: PlayerProgramme): Programme {
  * before somebody presses play.
  */
 async function warmUp(of: Programme, { sequence, masters }: PlayerProgramme): Promise<void> {
-  const { tracks } = layOut(sequence);
-  const rates = new Map(masters.map(({ info }, i) => [info.rate, tracks[i]]));
-  for (const placed of rates.values()) {
-    if (placed) await of.read(of.at(placed.audioStart), FIRST_CHUNK).catch(() => undefined);
-  }
+  for (const { start } of songsOfRates(sequence, masters, of.placement).values())
+    await of.read(of.at(start), FIRST_CHUNK).catch(() => undefined);
 }
 
 /** Computes chunks until enough lies ahead or everything has been sent. */

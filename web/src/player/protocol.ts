@@ -1,16 +1,15 @@
-import type { LiveReading, PcmInfo, Sequence } from '@oiseau/core';
+import type { Interval, LiveReading, PcmInfo, Samples, Sequence } from '@oiseau/core';
 
 /** The programme as the worker needs it: pure data. */
 export interface PlayerProgramme {
   readonly sequence: Sequence;
-  /** For each track its master: where to read it, and its header. */
-  readonly masters: readonly { readonly url: string; readonly info: PcmInfo }[];
+  /** Every master that it plays, by its key: where to read it, and its header. */
+  readonly masters: ReadonlyMap<string, { readonly url: string; readonly info: PcmInfo }>;
 }
 
 /** Stretches of the programme that are heard by themselves. */
 export interface Heard {
-  /** Samples `[from, until)`. */
-  readonly stretches: readonly { readonly from: number; readonly until: number }[];
+  readonly stretches: readonly Interval<Samples>[];
   /** Over and over again. */
   readonly loop: boolean;
 }

@@ -1,10 +1,11 @@
 import {
+  audioFiles,
   formatClock,
   layOutAlbum,
   planDeliverable,
   secondsToTicks,
-  sounding,
   type Album,
+  type Part,
   type Plan,
 } from '@oiseau/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -19,12 +20,10 @@ import { DraftField } from '../ui/DraftField.js';
 import { useNotices } from '../ui/Notices.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { usePlayer } from '../player/PlayerContext.js';
-import { audioOf, isHeard, marksInFile, trackOfMoment } from './listening.js';
+import { audioOf, isHeard, partOf, trackOfMoment, tracksInFile, type FilePlace } from './listening.js';
 
 /** The plan that a delivery was rendered by, from its revision. */
-function useDeliveredPlan(
-  delivery: DeliveryRecord,
-): { plan: Plan; layout: ReturnType<typeof layOutAlbum>['layout'] } | null {
+function useDeliveredPlan(delivery: DeliveryRecord): { plan: Plan; parts: readonly Part[] } | null {
   const { id, mastersById } = useAlbum();
   const { revision, deliverable } = delivery;
   const { data: album } = useQuery({
@@ -34,18 +33,17 @@ function useDeliveredPlan(
   });
   return useMemo(() => {
     if (!album) return null;
-    const facts = new Map([...mastersById].map(([sha, { info }]) => [sha, info]));
-    if (!sounding(album).every(({ master }) => facts.has(master))) return null;
-    const { layout } = layOutAlbum(album, facts);
-    const masters = sounding(album).map(({ master }) => facts.get(master) ?? { rate: 44_100 });
-    return { layout, plan: planDeliverable(album, layout, masters, deliverable, revision) };
+    const masters = new Map([...mastersById].map(([sha, { info }]) => [sha, info]));
+    if (!album.songs.every(({ region }) => masters.has(region.master))) return null;
+    const parts = layOutAlbum(album, masters);
+    return { parts, plan: planDeliverable(deliverable, { album, parts, masters, revision }) };
   }, [album, mastersById, deliverable, revision]);
 }
 
 /** The last listen: the rendered file itself, with the album's marks and notes that lead back to their place. */
 export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
   const delivered = useDeliveredPlan(delivery);
-  const files = delivered?.plan.audio.filter(isHeard) ?? [];
+  const files = delivered ? audioFiles(delivered.plan).filter(isHeard) : [];
   const [chosen, setChosen] = useState<string | null>(null);
   const file = files.find(({ path }) => path === chosen) ?? files[0];
   const notes = useNotes(delivery.id);
@@ -60,7 +58,13 @@ export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
     return delivered ? (
       <p className="text-secondary">A browser plays neither AIFF nor ALAC; listen to another deliverable.</p>
     ) : null;
-  const { layout } = delivered;
+  const { parts, plan } = delivered;
+  const part = partOf(parts, file);
+  const momentOf = ({ path, seconds }: NoteRecord): FilePlace | undefined => {
+    const noted = audioOf(plan, path) ?? file;
+    const of = partOf(parts, noted);
+    return of && trackOfMoment(of, noted, seconds);
+  };
   const go = (seconds: number): void => {
     if (!audio.current) return;
     audio.current.currentTime = seconds;
@@ -96,20 +100,18 @@ export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
         </Button>
       </div>
       <div className="listening-marks">
-        {marksInFile(layout, file)
-          .filter(({ index }) => index === 1)
-          .map(({ track, seconds }) => (
-            <button key={track} type="button" title={`Hear from track ${track}`} onClick={() => go(seconds)}>
-              {track} <span>{formatClock(secondsToTicks(seconds))}</span>
-            </button>
-          ))}
+        {(part ? tracksInFile(part, file) : []).map(({ id, number, seconds }) => (
+          <button key={id} type="button" title={`Hear from track ${number}`} onClick={() => go(seconds)}>
+            {number} <span>{formatClock(secondsToTicks(seconds))}</span>
+          </button>
+        ))}
       </div>
       <ul className="note-list" aria-label="Notes">
         {notes.all.map((each) => (
           <NoteRow
             key={each.id}
             note={each}
-            track={trackOfMoment(layout, audioOf(delivered.plan, each.path) ?? file, each.seconds)}
+            track={momentOf(each)}
             onHear={() => {
               setChosen(each.path);
               // The other file is only there after the next drawing.
@@ -150,7 +152,7 @@ function NoteRow({
   onRemove,
 }: {
   note: NoteRecord;
-  track: number;
+  track: FilePlace | undefined;
   onHear: () => void;
   onWrite: (text: string) => void;
   onRemove: () => void;
@@ -170,7 +172,11 @@ function NoteRow({
         placeholder="What is heard here?"
         onCommit={onWrite}
       />
-      <Link to={`/albums/${albumId}/sequence?track=${track}`}>Track {track} in Sequence</Link>
+      {track && (
+        <Link to={`/albums/${albumId}/sequence?song=${encodeURIComponent(track.id)}`}>
+          Track {track.number} in Sequence
+        </Link>
+      )}
       <button
         type="button"
         className="row-button"

@@ -1,11 +1,18 @@
-import { formatClock, samples, samplesToTicks, type ProofFile, type ProofTest } from '@oiseau/core';
+import {
+  formatClock,
+  formWords,
+  kindWords,
+  samples,
+  samplesToTicks,
+  type ProofFile,
+  type ProofTest,
+} from '@oiseau/core';
 import { CircleCheck, CircleX, Download, FileText, Printer } from 'lucide-react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
 import type { DeliveryRecord } from '../api/types.js';
-import { formWords, kindWords } from '../render/describe.js';
 import { ProofListening } from './ProofListening.js';
 import { Revisions } from './Revisions.js';
 import { count, formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';

@@ -1,11 +1,10 @@
-import type { Deliverable, Plan } from '@oiseau/core';
+import { audioFiles, formWords, kindWords, type Deliverable, type Plan } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Plus, TriangleAlert } from 'lucide-react';
 import { Dropdown, Form } from 'react-bootstrap';
 import { call } from '../api/client.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
-import { formWords, kindWords } from './describe.js';
 import { fileCount, planSize } from './PlanFiles.js';
 import { presetsKey, SHIPPED, usePresets, type Preset } from './presets.js';
 
@@ -28,7 +27,7 @@ export function DeliverableList({ plans, open, onOpen, ticked, onTick, onAdd }: 
         {plans.map((plan) => {
           const { deliverable } = plan;
           const { name } = deliverable;
-          const doubtful = plan.audio.some(({ length, silent }) => length === 0 || silent);
+          const doubtful = audioFiles(plan).some(({ length, silent }) => length === 0 || silent);
           return (
             <li key={name} className={name === open ? 'open' : ''}>
               <Form.Check

@@ -2,7 +2,7 @@ import { DITHER_KINDS, errorDensityDb, type DitherKind } from '@oiseau/core';
 import { Line, LineChart, ReferenceLine, XAxis, YAxis } from 'recharts';
 import { Choice } from './Choice.js';
 
-/** A line of advice for each kind of dither (trade.md section 4). */
+/** A line of advice for each kind of dither (docs/rules.md 4.5). */
 const ADVICE: Readonly<Record<DitherKind, string>> = {
   none: 'Rounds only: the error follows the music. For test signals.',
   rectangular: 'One LSB wide: its noise breathes with the music. Triangular is nearly always better.',

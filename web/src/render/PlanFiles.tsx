@@ -1,5 +1,7 @@
 import {
+  audioFiles,
   expectedSize,
+  fileWords,
   formatClock,
   samples,
   samplesToTicks,
@@ -10,12 +12,11 @@ import { TriangleAlert } from 'lucide-react';
 import { formatBytes, formatRate } from '../ui/format.js';
 
 /** How many files a plan writes, cue sheets and disc descriptions among them. */
-export const fileCount = ({ audio, sheet, ddp }: Plan): number =>
-  audio.length + (sheet ? 1 : 0) + (ddp ? (ddp.cdText.length > 0 ? 5 : 4) : 0);
+export const fileCount = ({ files }: Plan): number => files.length;
 
 /** What a plan's audio will take, and how sure that is. */
-export function planSize({ audio }: Plan): { bytes: number; words: string } {
-  const sizes = audio.map(expectedSize);
+export function planSize(plan: Plan): { bytes: number; words: string } {
+  const sizes = audioFiles(plan).map(expectedSize);
   const bytes = sizes.reduce((sum, size) => sum + size.bytes, 0);
   const how = sizes.some((size) => size.how === 'at most')
     ? 'at most '
@@ -39,20 +40,15 @@ export function PlanFiles({ plan }: { plan: Plan }) {
         </tr>
       </thead>
       <tbody>
-        {plan.audio.map((file) => {
+        {plan.files.map((file) => {
           const twice = seen.has(file.path.toLowerCase());
           seen.add(file.path.toLowerCase());
-          return <FileRow key={file.path} file={file} twice={twice} />;
+          return file.kind === 'audio' ? (
+            <FileRow key={file.path} file={file} twice={twice} />
+          ) : (
+            <OtherFile key={file.path} path={file.path} what={fileWords(file)} />
+          );
         })}
-        {plan.sheet && <OtherFile path={plan.sheet.path} what="cue sheet" />}
-        {plan.ddp && (
-          <>
-            <OtherFile path="DDPID, DDPMS" what="identity and map" />
-            <OtherFile path="PQDESCR" what={`${plan.ddp.marks.length + 2} marks`} />
-            {plan.ddp.cdText.length > 0 && <OtherFile path="CDTEXT.BIN" what="CD-Text" />}
-            <OtherFile path="MD5SUMS" what="checksums" />
-          </>
-        )}
         <OtherFile path="proof.json" what="the proof" />
       </tbody>
     </table>

@@ -1,9 +1,11 @@
 import {
   planDeliverable,
-  sounding,
-  untouchedTracks,
+  trackNumber,
+  untouchedSongs,
+  type Album,
   type Deliverable,
   type MasterFacts,
+  type Part,
   type PcmSource,
 } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
@@ -26,20 +28,31 @@ import { freeName } from './presets.js';
 
 type Facts = MasterFacts & Pick<PcmSource, 'format'>;
 
-/** What the server has not told of yet counts as a plain CD master. */
-function factsOf(masters: ReadonlyMap<string, MasterRecord>): (sha256: string) => Facts {
-  const known = new Map<string, Facts>();
-  return (sha256) => {
-    const facts = known.get(sha256) ??
-      masters.get(sha256)?.info ?? { rate: 44_100, length: 0, format: 'int16' as const };
-    known.set(sha256, facts);
-    return facts;
-  };
+/** Facts of every master that an album plays; what the server has not told of yet counts as a plain CD master. */
+const factsOf = ({ songs }: Album, masters: ReadonlyMap<string, MasterRecord>): ReadonlyMap<string, Facts> =>
+  new Map(
+    songs.map(({ region: { master } }) => [
+      master,
+      masters.get(master)?.info ?? { rate: 44_100, length: 0, format: 'int16' as const },
+    ]),
+  );
+
+/** Numbers over the whole album, as a choice of tracks counts them. */
+function numbersOf(parts: readonly Part[], ids: readonly string[]): number[] {
+  let before = 0;
+  return parts.flatMap((part) => {
+    const numbers = ids.flatMap((id) => {
+      const number = trackNumber(part, id);
+      return number === null ? [] : [before + number];
+    });
+    before += part.tracks.length;
+    return numbers;
+  });
 }
 
 /** The deliverables of this album, what they will write, and the running and finished renders. */
 export function RenderView() {
-  const { id, album, sequence, layout, mastersById, edit, saveNow } = useAlbum();
+  const { id, album, parts, mastersById, edit, saveNow } = useAlbum();
   const { open: findings } = useFindings();
   const deliveries = useDeliveries(id);
   const queries = useQueryClient();
@@ -50,19 +63,18 @@ export function RenderView() {
   const [by, setBy] = useStored('oiseau-asked-by', '');
   const errors = findings.filter(({ severity }) => severity === 'error').length;
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
-  const facts = useMemo(() => {
-    const of = factsOf(mastersById);
-    return sounding(album).map(({ master }) => of(master));
-  }, [album, mastersById]);
+  const masters = useMemo(() => factsOf(album, mastersById), [album, mastersById]);
   const plans = useMemo(
     () =>
-      album.deliverables.map((deliverable) => planDeliverable(album, layout, facts, deliverable, revision)),
-    [album, layout, facts, revision],
+      album.deliverables.map((deliverable) =>
+        planDeliverable(deliverable, { album, parts, masters, revision }),
+      ),
+    [album, parts, masters, revision],
   );
   const shown = plans.find(({ deliverable }) => deliverable.name === open) ?? plans[0];
   const untouched = useMemo(
-    () => (shown ? untouchedTracks(shown, sequence, layout, facts) : []),
-    [shown, sequence, layout, facts],
+    () => (shown ? numbersOf(parts, untouchedSongs(shown, parts, masters)) : []),
+    [shown, parts, masters],
   );
   const chosen = plans.filter(({ deliverable }) => !left.has(deliverable.name));
   const bytes = chosen.reduce((sum, plan) => sum + planSize(plan).bytes, 0);
@@ -104,7 +116,7 @@ export function RenderView() {
   const tick = (name: string, ticked: boolean): void =>
     setLeft(new Set(ticked ? [...left].filter((each) => each !== name) : [...left, name]));
 
-  if (album.tracks.length === 0) {
+  if (album.songs.length === 0) {
     return (
       <div className="empty">
         <p className="empty-lead">Nothing to render yet.</p>

@@ -1,3 +1,4 @@
+import { tracksOf } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { readTracks, tracksText } from './track-list.js';
@@ -11,7 +12,7 @@ export function TrackChoice({
   onChange: (select: number[] | null) => void;
 }) {
   const { album } = useAlbum();
-  const last = album.tracks.length;
+  const last = tracksOf(album).length;
   return (
     <label className="setting">
       <span>Tracks</span>

@@ -8,17 +8,22 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import {
-  editTrack,
-  masterTicks,
+  editRegion,
+  editWords,
+  intervalLength,
   moveTrack,
   moveTracks,
-  removeTracks,
-  ticks,
-  trackAtIndex,
+  outOf,
+  removeSongs,
+  sameValue,
+  songOf,
+  trackNumber,
   type Album,
+  type Song,
 } from '@oiseau/core';
 import { useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import { numberedName } from '../album/song-name.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -27,14 +32,14 @@ import { useStable } from '../ui/useStable.js';
 import { changeWords } from './change-words.js';
 import { ChosenStrip } from './ChosenStrip.js';
 import { fieldPlace, LEDGER_FIELDS, typed, typedWords, type LedgerFieldName } from './ledger-fields.js';
-import { LedgerRow, rowName, type LedgerActions } from './LedgerRow.js';
-import type { ChosenTracks } from './useChosenTracks.js';
+import { LedgerRow, type LedgerActions } from './LedgerRow.js';
+import type { ChosenSongs } from './useChosenSongs.js';
 
 interface LedgerProps {
-  readonly chosen: ChosenTracks;
-  readonly onPlay: (track: number) => void;
-  /** What follows the track at `index` moves along with an edit of it, or stays where it is. */
-  readonly kept: (changed: Album, index: number) => Album;
+  readonly chosen: ChosenSongs;
+  readonly onPlay: (id: string) => void;
+  /** What follows a song moves along with an edit of it, or stays where it is. */
+  readonly kept: (changed: Album, id: string) => Album;
 }
 
 /** The same object every time: all rows are drawn anew when it changes. */
@@ -45,66 +50,74 @@ const NEAR = 20;
 
 /** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys. */
 export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
-  const { album, layout, facts, mastersById, edit, undo } = useAlbum();
+  const { album, part, facts, mastersById, edit, undo } = useAlbum();
   const { tell } = useNotices();
   const body = useRef<HTMLTableSectionElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
-  const { tracks, hidden } = album;
+  const { songs, tracks } = part;
   const last = tracks.length - 1;
+  const placeOf = (id: string): number => tracks.findIndex((track) => track.id === id);
+  const nameOf = (id: string): string => numberedName(trackNumber(part, id));
 
-  const move = (from: number, to: number): void => {
+  const move = (id: string, to: number): void => {
+    const from = placeOf(id);
     const track = tracks[from];
     if (!track || to < 0 || to > last || from === to) return;
-    chosen.choose(from);
-    edit(`“${track.title}” from ${from + 1} to ${to + 1}`, (before) => moveTrack(before, from, to));
+    chosen.choose(id);
+    edit(`“${track.title}” from ${from + 1} to ${to + 1}`, (before) => moveTrack(before, id, to));
   };
   /** Moves what is chosen, or the one row alone. */
-  const moveBy = (index: number, by: -1 | 1): void => {
-    if (chosen.ids.size < 2) move(index, index + by);
+  const moveBy = (id: string, by: -1 | 1): void => {
+    if (chosen.ids.size < 2) move(id, placeOf(id) + by);
     else
       edit(`${count(chosen.ids.size, 'track')} moved ${by < 0 ? 'up' : 'down'}`, (before) =>
         moveTracks(before, chosen.ids, by),
       );
-    focusRow(Math.max(0, Math.min(last, index + by)));
+    focusRow(id);
   };
-  const remove = (ids: ReadonlySet<string>, index: number): void => {
-    const [id] = ids;
-    const only = ids.size === 1 && [hidden, ...tracks].find((track) => track?.id === id);
+  const remove = (ids: ReadonlySet<string>, at: string): void => {
+    const [id = ''] = ids;
+    const only = ids.size === 1 && songOf(part, id);
     const what = only ? `“${only.title}”` : count(ids.size, 'track');
-    edit(`${what} taken out`, (before) => removeTracks(before, ids));
+    const left = songs.filter((song) => song.numbered && !ids.has(song.id));
+    edit(`${what} taken out`, (before) => removeSongs(before, ids));
     tell(
       only
         ? `${what} was taken out of the album; its master stays.`
         : `${what} were taken out of the album; their masters stay.`,
       { label: 'Undo', run: undo },
     );
-    focusRow(Math.max(0, Math.min(index, tracks.length - ids.size - 1)));
+    focusRow(left[Math.max(0, Math.min(placeOf(at), left.length - 1))]?.id ?? '');
   };
   /** What is typed into a chosen row is meant for all that are chosen. */
-  const type = (index: number, field: LedgerFieldName, text: string): void => {
-    const id = trackAtIndex(album, index)?.id ?? '';
-    const targets = chosen.ids.has(id) ? indexesOf(album, chosen.ids) : [index];
-    const changed = typed(album, targets, field, text, { layout, facts });
-    if (JSON.stringify(changed) === JSON.stringify(album)) return;
-    const final = kept(changed, Math.max(...targets));
+  const type = (id: string, field: LedgerFieldName, text: string): void => {
+    const targets = chosen.ids.has(id) ? idsInOrder(album, chosen.ids) : [id];
+    const changed = typed(album, targets, field, text, { part, facts });
+    if (sameValue(changed, album)) return;
+    const final = kept(changed, targets.at(-1) ?? id);
     const words = `${LEDGER_FIELDS[field].what} ${targets.length} tracks → ${typedWords(field, text)}`;
     edit(targets.length > 1 ? words : changeWords, () => final);
   };
-  const focusRow = (index: number): void => {
+  const focusRow = (id: string): void => {
     // The row that is meant may only be there after the next drawing.
-    requestAnimationFrame(() =>
-      body.current?.querySelectorAll<HTMLTableRowElement>('tr.track')[index + (hidden ? 1 : 0)]?.focus(),
-    );
+    requestAnimationFrame(() => {
+      const rows = [...(body.current?.querySelectorAll<HTMLTableRowElement>('tr.track') ?? [])];
+      rows.find(({ dataset }) => dataset.song === id)?.focus();
+    });
   };
   const dragEnd = ({ active, over }: DragEndEvent): void => {
-    const place = (id: unknown): number => tracks.findIndex((track) => track.id === id);
-    if (over) move(place(active.id), place(over.id));
+    if (over) move(String(active.id), placeOf(String(over.id)));
   };
-  const extendTo = (index: number): void => {
-    chosen.extend(Math.max(0, Math.min(last, index)));
-    focusRow(Math.max(0, Math.min(last, index)));
+  /** The song so many rows further, as far as there are any. */
+  const rowFrom = (id: string, by: number, rows: readonly Song[] = songs): string => {
+    const at = rows.findIndex((song) => song.id === id) + by;
+    return rows[Math.max(0, Math.min(rows.length - 1, at))]?.id ?? id;
   };
-  const rowKey = (event: KeyboardEvent<HTMLTableRowElement>, index: number): void => {
+  const extendTo = (id: string): void => {
+    chosen.extend(id);
+    focusRow(id);
+  };
+  const rowKey = (event: KeyboardEvent<HTMLTableRowElement>, id: string): void => {
     const pressed = chord(event);
     if (event.target instanceof HTMLInputElement) {
       if (pressed !== 'ArrowUp' && pressed !== 'ArrowDown') return;
@@ -114,35 +127,35 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     }
     if (event.target !== event.currentTarget) return;
     const actions: Readonly<Record<string, () => void>> = {
-      ArrowUp: () => focusRow(Math.max(hidden ? -1 : 0, index - 1)),
-      ArrowDown: () => focusRow(Math.min(last, index + 1)),
-      'Shift+ArrowUp': () => extendTo(index - 1),
-      'Shift+ArrowDown': () => extendTo(index + 1),
+      ArrowUp: () => focusRow(rowFrom(id, -1)),
+      ArrowDown: () => focusRow(rowFrom(id, 1)),
+      'Shift+ArrowUp': () => extendTo(rowFrom(id, -1, tracks)),
+      'Shift+ArrowDown': () => extendTo(rowFrom(id, 1, tracks)),
       'Ctrl+A': () => chosen.all(),
-      Escape: () => chosen.choose(index),
-      Home: () => focusRow(0),
-      End: () => focusRow(last),
-      Enter: () => onPlay(index),
-      Delete: () => remove(chosen.ids, index),
-      'Alt+ArrowUp': () => moveBy(index, -1),
-      'Alt+ArrowDown': () => moveBy(index, 1),
+      Escape: () => chosen.choose(id),
+      Home: () => focusRow(tracks[0]?.id ?? id),
+      End: () => focusRow(tracks[last]?.id ?? id),
+      Enter: () => onPlay(id),
+      Delete: () => remove(chosen.ids, id),
+      'Alt+ArrowUp': () => moveBy(id, -1),
+      'Alt+ArrowDown': () => moveBy(id, 1),
     };
     const run = actions[pressed];
     if (!run) return;
     event.preventDefault();
     run();
   };
-  const rowDown = (event: MouseEvent<HTMLTableRowElement>, index: number): void => {
+  const rowDown = (event: MouseEvent<HTMLTableRowElement>, id: string): void => {
     const several = event.ctrlKey || event.metaKey;
     if (event.button !== 0) return;
     if (!several && !event.shiftKey) {
       // A press on a field of several chosen rows is for typing into all of them; elsewhere it chooses this one alone.
-      if (!(event.target instanceof HTMLInputElement)) chosen.choose(index);
+      if (!(event.target instanceof HTMLInputElement)) chosen.choose(id);
       return;
     }
     event.preventDefault();
-    if (several) chosen.toggle(index);
-    else extendTo(index);
+    if (several) chosen.toggle(id);
+    else extendTo(id);
   };
   const actions = useStable<LedgerActions>({
     visit: chosen.visit,
@@ -150,28 +163,28 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     key: rowKey,
     play: onPlay,
     type,
-    name: (id, index, title) => {
-      const was = trackAtIndex(album, index)?.title ?? '';
-      edit(`title of ${rowName(index)} “${was}” → “${title}”`, (before) => editTrack(before, id, { title }));
+    name: (id, title) => {
+      const was = songOf(album, id)?.title ?? '';
+      edit(`title of ${nameOf(id)} “${was}” → “${title}”`, (before) => editWords(before, id, { title }));
     },
   });
-  const row = (index: number) => {
-    const track = trackAtIndex(album, index);
-    const placed = index < 0 ? layout.hidden : layout.tracks[index];
-    if (!track || !placed) return null;
-    const master = facts.get(track.master);
-    const measurement = mastersById.get(track.master)?.measurement;
+  const inHandAt = songs.findIndex(({ id }) => id === chosen.id);
+  let number = 0;
+  const row = (song: Song, place: number) => {
+    const placed = part.placement.songs.get(song.id);
+    if (!placed) return null;
+    const measurement = mastersById.get(song.region.master)?.measurement;
     return (
       <LedgerRow
-        key={track.id}
-        track={track}
-        index={index}
-        inHand={index === chosen.index}
-        chosen={chosen.ids.has(track.id)}
-        near={Math.abs(index - chosen.index) < NEAR}
-        {...fieldPlace(album, index)}
-        length={ticks(placed.audioEnd - placed.audioStart)}
-        out={track.out ?? (master ? masterTicks(master) : track.in)}
+        key={song.id}
+        song={song}
+        number={song.numbered ? ++number : null}
+        inHand={song.id === chosen.id}
+        chosen={chosen.ids.has(song.id)}
+        near={Math.abs(place - inHandAt) < NEAR}
+        {...fieldPlace(album, song.id)}
+        length={intervalLength(placed)}
+        out={outOf(song.region, facts)}
         lufs={measurement?.integratedLufs ?? null}
         truePeak={measurement?.truePeakDbtp ?? null}
         actions={actions}
@@ -222,16 +235,15 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
           </thead>
           <SortableContext items={items} strategy={verticalListSortingStrategy}>
             <tbody role="rowgroup" ref={body}>
-              {row(-1)}
-              {tracks.map((_, index) => row(index))}
+              {songs.map(row)}
             </tbody>
           </SortableContext>
         </table>
         {chosen.ids.size > 1 && (
           <ChosenStrip
             size={chosen.ids.size}
-            onLetGo={() => chosen.choose(chosen.index)}
-            onRemove={() => remove(chosen.ids, chosen.index)}
+            onLetGo={() => chosen.choose(chosen.id)}
+            onRemove={() => remove(chosen.ids, chosen.id)}
             onGain={(by) =>
               edit(
                 `gain of ${chosen.ids.size} tracks ${by > 0 ? 'up' : 'down'}`,
@@ -246,18 +258,15 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   );
 }
 
-/** Places of the chosen tracks, from the start of the disc; −1 is the hidden song. */
-function indexesOf({ hidden, tracks }: Album, ids: ReadonlySet<string>): number[] {
-  const first = hidden && ids.has(hidden.id) ? [-1] : [];
-  return [...first, ...tracks.flatMap(({ id }, i) => (ids.has(id) ? [i] : []))];
-}
+/** Chosen songs in the order of the album. */
+const idsInOrder = ({ songs }: Album, ids: ReadonlySet<string>): string[] =>
+  songs.map(({ id }) => id).filter((id) => ids.has(id));
 
-/** All of some tracks by some decibels, within −48 to 24. */
+/** All of some songs by some decibels, within −48 to 24. */
 const louder = (album: Album, ids: ReadonlySet<string>, by: number): Album =>
-  indexesOf(album, ids).reduce((changed, index) => {
-    const track = trackAtIndex(changed, index);
-    if (!track) return changed;
-    return editTrack(changed, track.id, { gainDb: Math.max(-48, Math.min(24, track.gainDb + by)) });
+  idsInOrder(album, ids).reduce((changed, id) => {
+    const gainDb = (songOf(changed, id)?.region.gainDb ?? 0) + by;
+    return editRegion(changed, id, { gainDb: Math.max(-48, Math.min(24, gainDb)) });
   }, album);
 
 /** To the same field of the row above or below; leaving a field keeps what was typed. */

@@ -1,33 +1,34 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { formatClock, formatMsf, ticksToSeconds, type Ticks, type Track } from '@oiseau/core';
+import { formatClock, formatMsf, ticks, ticksToSeconds, type Song, type Ticks } from '@oiseau/core';
 import { GripVertical, Play } from 'lucide-react';
 import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import { numberedName } from '../album/song-name.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
 import { LEDGER_FIELDS, type FieldPlace, type LedgerFieldName } from './ledger-fields.js';
 
-/** What the rows do, by index. One object for all of them that never changes, so that a row is drawn only for what it shows. */
+/** What the rows do, by the id of their song. One object for all of them that never changes, so that a row is drawn only for what it shows. */
 export interface LedgerActions {
-  readonly visit: (index: number) => void;
-  readonly press: (event: MouseEvent<HTMLTableRowElement>, index: number) => void;
-  readonly key: (event: KeyboardEvent<HTMLTableRowElement>, index: number) => void;
-  readonly play: (index: number) => void;
-  readonly type: (index: number, field: LedgerFieldName, text: string) => void;
-  readonly name: (id: string, index: number, title: string) => void;
+  readonly visit: (id: string) => void;
+  readonly press: (event: MouseEvent<HTMLTableRowElement>, id: string) => void;
+  readonly key: (event: KeyboardEvent<HTMLTableRowElement>, id: string) => void;
+  readonly play: (id: string) => void;
+  readonly type: (id: string, field: LedgerFieldName, text: string) => void;
+  readonly name: (id: string, title: string) => void;
 }
 
 interface LedgerRowProps extends FieldPlace {
-  readonly track: Track;
-  /** −1: the hidden song. */
-  readonly index: number;
+  readonly song: Song;
+  /** Its number in its part, from 1; null: the hidden song. */
+  readonly number: number | null;
   readonly inHand: boolean;
   readonly chosen: boolean;
   /** Close to the row in hand: what it shows of an edit is drawn at once, farther rows follow. */
   readonly near: boolean;
   readonly length: Ticks;
-  /** Where the track ends in its master. */
+  /** Where it ends in its master. */
   readonly out: Ticks;
   readonly lufs: number | null;
   readonly truePeak: number | null;
@@ -40,18 +41,16 @@ function gapText(gap: Ticks): string {
   return `${text.replace('-', '−')} s`;
 }
 
-/** A row in words. */
-export const rowName = (index: number): string => (index < 0 ? 'the hidden song' : `track ${index + 1}`);
-
 export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
-  const { track, index, inHand, chosen, beat, isFirst, actions } = props;
-  const sortable = useSortable({ id: track.id, disabled: index < 0 });
-  const hidden = index < 0;
-  const name = rowName(index);
-  const withGain = (level: number | null): number | null => (level === null ? null : level + track.gainDb);
+  const { song, number, inHand, chosen, beat, isFirst, actions } = props;
+  const { id, title, region } = song;
+  const hidden = number === null;
+  const sortable = useSortable({ id, disabled: hidden });
+  const name = numberedName(number);
+  const withGain = (level: number | null): number | null => (level === null ? null : level + region.gainDb);
   const peak = withGain(props.truePeak);
   const field = (of: LedgerFieldName, label: string, value: string) => (
-    <LedgerField {...{ index, field: of, label, value, beat, isFirst, actions }} />
+    <LedgerField {...{ id, field: of, label, value, beat, isFirst, actions }} />
   );
   return (
     <tr
@@ -60,12 +59,13 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
       className={`track ${chosen ? 'chosen' : ''} ${inHand ? 'in-hand' : ''} ${sortable.isDragging ? 'dragging' : ''}`}
       style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
       tabIndex={0}
-      aria-label={`${name}: ${track.title}`}
+      aria-label={`${name}: ${title}`}
+      data-song={id}
       aria-current={inHand || undefined}
       aria-selected={chosen}
-      onFocus={() => actions.visit(index)}
-      onMouseDown={(event) => actions.press(event, index)}
-      onKeyDown={(event) => actions.key(event, index)}
+      onFocus={() => actions.visit(id)}
+      onMouseDown={(event) => actions.press(event, id)}
+      onKeyDown={(event) => actions.key(event, id)}
     >
       <td role="gridcell" className="grip">
         {!hidden && (
@@ -87,23 +87,23 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
           className="number-button"
           aria-label={`Play ${name}`}
           title="Play from its start (Enter)"
-          onClick={() => actions.play(index)}
+          onClick={() => actions.play(id)}
         >
-          <span>{hidden ? '–' : index + 1}</span>
+          <span>{number ?? '–'}</span>
           <Play size={14} aria-hidden />
         </button>
       </td>
-      <td role="gridcell" className="title" title={track.title}>
+      <td role="gridcell" className="title" title={title}>
         <DraftField
           label={`Title of ${name}`}
           className="plain"
-          value={track.title}
+          value={title}
           placeholder="Untitled"
-          onCommit={(title) => actions.name(track.id, index, title)}
+          onCommit={(text) => actions.name(id, text)}
         />
       </td>
       <td role="gridcell" className="num">
-        {field('gap', isFirst ? 'First pause' : `Gap before ${name}`, gapText(track.gapBefore))}
+        {field('gap', isFirst ? 'First pause' : `Gap before ${name}`, gapText(region.gapBefore))}
       </td>
       <td role="gridcell" className="num">
         {hidden ? (
@@ -111,20 +111,20 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
             hidden
           </span>
         ) : (
-          <StartField index={index} near={props.near} actions={actions} />
+          <StartField id={id} name={name} near={props.near} actions={actions} />
         )}
       </td>
       <td role="gridcell" className="num">
         {formatClock(props.length, 1)}
       </td>
       <td role="gridcell" className="num">
-        {field('in', `In point of ${name}`, formatClock(track.in, 2))}
+        {field('in', `In point of ${name}`, formatClock(region.in, 2))}
       </td>
       <td role="gridcell" className="num">
         {field('out', `Out point of ${name}`, formatClock(props.out, 2))}
       </td>
       <td role="gridcell" className="num">
-        {field('gain', `Gain of ${name}`, formatDb(track.gainDb))}
+        {field('gain', `Gain of ${name}`, formatDb(region.gainDb))}
       </td>
       <td
         role="gridcell"
@@ -138,16 +138,23 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
 });
 
 /** The start of a track: what every edit of a track before it moves, so it alone is drawn anew. */
-function StartField({ index, near, actions }: Pick<LedgerRowProps, 'index' | 'near' | 'actions'>) {
-  const now = useAlbum().layout.tracks[index]?.startMark;
+function StartField({
+  id,
+  name,
+  near,
+  actions,
+}: Pick<LedgerRowProps, 'near' | 'actions'> & { id: string; name: string }) {
+  const { part } = useAlbum();
+  const now = part.disc?.tracks.get(id)?.start;
   const soon = useDeferredValue(now);
   const mark = near ? now : soon;
-  if (mark === undefined) return null;
+  // A side has no marks: what counts there is where the audio begins.
+  if (mark === undefined) return formatClock(part.placement.songs.get(id)?.start ?? ticks(0), 1);
   return (
     <LedgerField
-      index={index}
+      id={id}
       field="start"
-      label={`Start of ${rowName(index)}`}
+      label={`Start of ${name}`}
       value={formatMsf(mark)}
       beat={undefined}
       isFirst={false}
@@ -157,7 +164,7 @@ function StartField({ index, near, actions }: Pick<LedgerRowProps, 'index' | 'ne
 }
 
 const LedgerField = memo(function LedgerField({
-  index,
+  id,
   field,
   label,
   value,
@@ -165,7 +172,7 @@ const LedgerField = memo(function LedgerField({
   isFirst,
   actions,
 }: FieldPlace & {
-  readonly index: number;
+  readonly id: string;
   readonly field: LedgerFieldName;
   readonly label: string;
   readonly value: string;
@@ -177,7 +184,7 @@ const LedgerField = memo(function LedgerField({
       className="plain num"
       value={value}
       fault={(text) => (text === value ? undefined : LEDGER_FIELDS[field].fault(text, { beat, isFirst }))}
-      onCommit={(text) => actions.type(index, field, text)}
+      onCommit={(text) => actions.type(id, field, text)}
     />
   );
 });

@@ -1,4 +1,12 @@
-import { albumLoudness, editTrack, matchedGains, ticks, ticksToSeconds, type TrackLevel } from '@oiseau/core';
+import {
+  albumLoudness,
+  editRegion,
+  intervalLength,
+  matchedGains,
+  songOf,
+  ticksToSeconds,
+  type TrackLevel,
+} from '@oiseau/core';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -13,30 +21,37 @@ import { gainOf } from './ledger-fields.js';
 const FLOOR_DB = -40;
 
 /** Loudness and true peak of all tracks in one picture, and gains that would match them, shown before they are taken. */
-export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () => void }) {
-  const { album, layout, mastersById, edit } = useAlbum();
+export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
+  const { part, mastersById, edit } = useAlbum();
+  const { tracks } = part;
   const [reference, setReference] = useState(chosen);
   const [ceiling, setCeiling] = useState(-1);
   const [draft, setDraft] = useState<{ readonly id: string; readonly gainDb: number } | null>(null);
-  const levels = album.tracks.map((track, i): TrackLevel => {
-    const measurement = mastersById.get(track.master)?.measurement;
-    const placed = layout.tracks[i];
+  const levels = tracks.map(({ id, region }): TrackLevel => {
+    const measurement = mastersById.get(region.master)?.measurement;
+    const placed = part.placement.songs.get(id);
     return {
       integratedLufs: measurement?.integratedLufs ?? null,
       truePeakDbtp: measurement?.truePeakDbtp ?? null,
-      gainDb: draft?.id === track.id ? draft.gainDb : track.gainDb,
-      length: placed ? ticksToSeconds(ticks(placed.audioEnd - placed.audioStart)) : 0,
+      gainDb: draft?.id === id ? draft.gainDb : region.gainDb,
+      length: placed ? ticksToSeconds(intervalLength(placed)) : 0,
     };
   });
-  const gains = matchedGains(levels, reference, ceiling);
+  const gains = matchedGains(
+    levels,
+    tracks.findIndex(({ id }) => id === reference),
+    ceiling,
+  );
   const matched = levels.map((level, i) => ({ ...level, gainDb: gains[i] ?? level.gainDb }));
   const changed = levels.filter(({ gainDb }, i) => gains[i] !== gainDb).length;
   const take = (): void => {
-    const title = album.tracks[reference]?.title ?? '';
-    edit(`loudness of ${count(changed, 'track')} matched to “${title}”`, (before) => ({
-      ...before,
-      tracks: before.tracks.map((track, i) => ({ ...track, gainDb: gains[i] ?? track.gainDb })),
-    }));
+    const title = songOf(part, reference)?.title ?? '';
+    edit(`loudness of ${count(changed, 'track')} matched to “${title}”`, (before) =>
+      tracks.reduce(
+        (matching, { id, region }, i) => editRegion(matching, id, { gainDb: gains[i] ?? region.gainDb }),
+        before,
+      ),
+    );
     onHide();
   };
   return (
@@ -48,13 +63,9 @@ export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () =>
         <div className="levels-head">
           <label>
             <span>As loud as</span>
-            <Form.Select
-              size="sm"
-              value={reference}
-              onChange={({ target }) => setReference(Number(target.value))}
-            >
-              {album.tracks.map(({ id, title }, i) => (
-                <option key={id} value={i}>
+            <Form.Select size="sm" value={reference} onChange={({ target }) => setReference(target.value)}>
+              {tracks.map(({ id, title }, i) => (
+                <option key={id} value={id}>
                   {i + 1} {title || 'Untitled'}
                 </option>
               ))}
@@ -89,7 +100,7 @@ export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () =>
             </tr>
           </thead>
           <tbody>
-            {album.tracks.map(({ id, title }, i) => {
+            {tracks.map(({ id, title }, i) => {
               const level = levels[i];
               return (
                 level && (
@@ -102,7 +113,7 @@ export function LevelsDialog({ chosen, onHide }: { chosen: number; onHide: () =>
                     onDraft={(gainDb) => setDraft(gainDb === null ? null : { id, gainDb })}
                     onGain={(gainDb) => {
                       setDraft(null);
-                      edit(changeWords, (before) => editTrack(before, id, { gainDb }));
+                      edit(changeWords, (before) => editRegion(before, id, { gainDb }));
                     }}
                   />
                 )

@@ -1,4 +1,4 @@
-import { holdFrom, layOutAlbum, ticksToSamples, type Album } from '@oiseau/core';
+import { holdFrom, layOutAlbum, songAfter, ticksToSamples, type Album } from '@oiseau/core';
 import { ChevronLeft, ChevronRight, Headphones, ListMusic, Repeat, SlidersHorizontal } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
@@ -13,7 +13,7 @@ import { Ledger } from './Ledger.js';
 import { Outlines } from './Outlines.js';
 import { Skyline } from './Skyline.js';
 import { LevelsDialog } from './LevelsDialog.js';
-import { useChosenTracks } from './useChosenTracks.js';
+import { useChosenSongs } from './useChosenSongs.js';
 import { useTransitions, type Transitions } from './useTransitions.js';
 
 /** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
@@ -24,50 +24,59 @@ export function SequenceView() {
 const PARTS = <Parts />;
 
 function Parts() {
-  const { id, album, layout, facts } = useAlbum();
+  const { id: albumId, part, facts } = useAlbum();
+  const { tracks } = part;
   const player = usePlayer();
   const preview = usePreview();
-  // Checks lead to a track by its number.
+  // Checks lead to a song.
   const [search] = useSearchParams();
-  const chosen = useChosenTracks(album, Math.max(0, (Number(search.get('track')) || 1) - 1));
+  const chosen = useChosenSongs(part, search.get('song'));
   const [hold, setHold] = useState(false);
   const [levels, setLevels] = useState(false);
-  const transitions = useTransitions(layout);
-  const last = album.tracks.length - 1;
-  const index = Math.max(0, chosen.index);
-  const step = (by: number): void => chosen.choose(Math.max(0, Math.min(last, index + by)));
+  const transitions = useTransitions(part.placement);
+  const last = tracks.length - 1;
+  // A hidden song has no transition of its own on the Bench: that of track 1 lies there, with its end.
+  const index = Math.max(
+    0,
+    tracks.findIndex(({ id }) => id === chosen.id),
+  );
+  const inHand = tracks[index]?.id ?? '';
+  const step = (by: number): void => chosen.choose(tracks[Math.max(0, Math.min(last, index + by))]?.id ?? '');
+  const hearAll = (): void => transitions.hearAll(tracks.map(({ id }) => id));
   useShortcuts(
     {
-      T: () => transitions.hear(index),
+      T: () => transitions.hear(inHand),
       L: () => transitions.setLoop(!transitions.loop),
       N: () => step(1),
       P: () => step(-1),
-      A: () => transitions.hearAll(),
+      A: hearAll,
     },
     true,
   );
-  if (album.tracks.length === 0) {
+  if (tracks.length === 0) {
     return (
       <div className="empty">
         <p className="empty-lead">Nothing to put in order yet.</p>
         <p>
-          Bring the finished masters in under <Link to={`/albums/${id}/masters`}>Masters</Link>; each becomes
-          a track here.
+          Bring the finished masters in under <Link to={`/albums/${albumId}/masters`}>Masters</Link>; each
+          becomes a track here.
         </p>
       </div>
     );
   }
-  const play = (track: number): void => {
-    const placed = track < 0 ? layout.hidden : layout.tracks[track];
-    chosen.choose(track);
-    if (placed) void player.play(ticksToSamples(placed.audioStart, PLAYER_RATE));
+  const play = (id: string): void => {
+    const placed = part.placement.songs.get(id);
+    chosen.choose(id);
+    if (placed) void player.play(ticksToSamples(placed.start, PLAYER_RATE));
   };
-  const kept = (changed: Album, at: number): Album =>
-    hold ? holdFrom(changed, at + 1, layout, facts) : changed;
+  const kept = (changed: Album, id: string): Album => {
+    const next = hold ? songAfter(part, id) : undefined;
+    return next === undefined ? changed : holdFrom(changed, next, part, facts);
+  };
   // What is being dragged is heard before it is an edit.
   const draft = (edited: Album | null): void => {
     preview(edited);
-    transitions.follow(edited && layOutAlbum(edited, facts).layout);
+    transitions.follow(edited && layOutAlbum(edited, facts)[0].placement);
   };
   return (
     <div className="sequence">
@@ -76,38 +85,44 @@ function Parts() {
         <Ledger chosen={chosen} onPlay={play} kept={kept} />
         <div className="sequence-bench">
           <Bench
-            key={album.tracks[index]?.id}
-            index={index}
+            key={inHand}
+            id={inHand}
             hold={hold}
             onHold={setHold}
-            kept={(changed) => kept(changed, index)}
+            kept={(changed) => kept(changed, inHand)}
             transitions={transitions}
             onDraft={draft}
           />
           <Hearing
             transitions={transitions}
-            index={index}
-            last={last}
+            onHear={() => transitions.hear(inHand)}
+            onHearAll={hearAll}
+            isFirst={index === 0}
+            isLast={index === last}
             onStep={step}
             onLevels={() => setLevels(true)}
           />
         </div>
       </div>
-      {levels && <LevelsDialog chosen={index} onHide={() => setLevels(false)} />}
+      {levels && <LevelsDialog chosen={inHand} onHide={() => setLevels(false)} />}
     </div>
   );
 }
 
 function Hearing({
-  transitions: { around, setAround, loop, setLoop, hearing, hear, hearAll },
-  index,
-  last,
+  transitions: { around, setAround, loop, setLoop, hearing },
+  onHear,
+  onHearAll,
+  isFirst,
+  isLast,
   onStep,
   onLevels,
 }: {
   transitions: Transitions;
-  index: number;
-  last: number;
+  onHear: () => void;
+  onHearAll: () => void;
+  isFirst: boolean;
+  isLast: boolean;
   onStep: (by: number) => void;
   onLevels: () => void;
 }) {
@@ -117,20 +132,20 @@ function Hearing({
         icon={ChevronLeft}
         label="Transition before"
         hint="Transition before (P)"
-        disabled={index === 0}
+        disabled={isFirst}
         onClick={() => onStep(-1)}
       />
       <IconButton
         icon={ChevronRight}
         label="Next transition"
         hint="Next transition (N)"
-        disabled={index === last}
+        disabled={isLast}
         onClick={() => onStep(1)}
       />
       <Button
         variant={hearing ? 'primary' : 'outline-primary'}
         title="Hear the transition (T)"
-        onClick={() => hear(index)}
+        onClick={onHear}
       >
         <Headphones size={16} aria-hidden /> {hearing ? 'Stop' : 'Hear it'}
       </Button>
@@ -161,7 +176,7 @@ function Hearing({
       <Button
         variant="outline-primary"
         title="Hear all transitions, one after the other (A)"
-        onClick={hearAll}
+        onClick={onHearAll}
       >
         <ListMusic size={16} aria-hidden /> Hear all
       </Button>

@@ -1,14 +1,16 @@
 import {
   floorToFrame,
   formatClock,
-  framesToTicks,
   moveTrack,
   samples,
   samplesToTicks,
   secondsToTicks,
+  songAt,
+  songOf,
   ticks,
   ticksToSamples,
-  type Layout,
+  trackNumber,
+  type Part,
   type Ticks,
 } from '@oiseau/core';
 import {
@@ -24,21 +26,21 @@ import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { trackAt } from '../player/track-at.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { useWheel } from '../ui/useWheel.js';
 import { useOutlines } from './Outlines.js';
-import type { ChosenTracks } from './useChosenTracks.js';
+import type { ChosenSongs } from './useChosenSongs.js';
 import {
-  discView,
   drawSkyline,
   panned,
   placeAt,
   RIGHT,
   timeAt,
+  wholeView,
   xOf,
   zoomed,
+  type TrackDrag,
   type SkylineView,
 } from './skyline.js';
 
@@ -49,28 +51,25 @@ const CLOSER = 0.8;
 
 interface Press {
   readonly x: number;
-  readonly track: number | null;
-  /** Where the track would go; null until the press has become a drag. */
+  readonly song: string | null;
+  /** Where it would go; null until the press has become a drag. */
   to: number | null;
 }
 
 /** The disc drawn to scale: a press plays from there, a track is dragged to another place, the wheel zooms. */
-export function Skyline({ chosen }: { chosen: ChosenTracks }) {
-  const { album, layout, edit } = useAlbum();
+export function Skyline({ chosen }: { chosen: ChosenSongs }) {
+  const { part, edit } = useAlbum();
   const silhouettes = useOutlines();
   const player = usePlayer();
   const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);
   const [zoom, setZoom] = useState<SkylineView | null>(null);
-  const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
+  const [drag, setDrag] = useState<TrackDrag | null>(null);
   const press = useRef<Press | null>(null);
   const { ids } = chosen;
-  const view = useMemo(() => zoom ?? discView(layout), [zoom, layout]);
+  const view = useMemo(() => zoom ?? wholeView(part), [zoom, part]);
   // The numbers of an edit are drawn first, the whole disc right after.
   const scene = useDeferredValue(
-    useMemo(
-      () => ({ album, layout, silhouettes, chosen: ids, view }),
-      [album, layout, silhouettes, ids, view],
-    ),
+    useMemo(() => ({ part, silhouettes, chosen: ids, view }), [part, silhouettes, ids, view]),
   );
   const draw = useCallback<Draw>(
     (context, width, height, palette) => drawSkyline(context, width, height, palette, { ...scene, drag }),
@@ -81,11 +80,11 @@ export function Skyline({ chosen }: { chosen: ChosenTracks }) {
   const now = samplesToTicks(samples(position * (PLAYER_RATE / 20)), PLAYER_RATE);
 
   const show = (next: SkylineView): void =>
-    setZoom(next.until - next.from >= discView(layout).until ? null : next);
+    setZoom(next.end - next.start >= wholeView(part).end ? null : next);
   useWheel(canvas, ({ deltaX, deltaY, shiftKey, offsetX }, width) => {
     const sideways = shiftKey ? deltaY : deltaX;
-    if (sideways !== 0) show(panned(view, sideways / 1000, layout));
-    else show(zoomed(view, deltaY < 0 ? CLOSER : 1 / CLOSER, timeAt(view, offsetX, width), layout));
+    if (sideways !== 0) show(panned(view, sideways / 1000, part));
+    else show(zoomed(view, deltaY < 0 ? CLOSER : 1 / CLOSER, timeAt(view, offsetX, width), part));
   });
 
   const place = (event: PointerEvent): { x: number; width: number } => {
@@ -96,16 +95,17 @@ export function Skyline({ chosen }: { chosen: ChosenTracks }) {
     if (event.button !== 0) return;
     const { x, width } = place(event);
     event.currentTarget.setPointerCapture(event.pointerId);
-    press.current = { x, track: trackAt(layout, timeAt(view, x, width)), to: null };
+    press.current = { x, song: songAt(part.placement, timeAt(view, x, width)), to: null };
   };
   const move = (event: PointerEvent): void => {
     const { x, width } = place(event);
     setPointer({ x, width });
     const held = press.current;
-    if (held?.track == null || held.track < 0 || (held.to === null && Math.abs(x - held.x) < DRAG_AFTER_PX))
-      return;
-    held.to = placeAt(layout, held.track, timeAt(view, x, width));
-    setDrag({ from: held.track, to: held.to });
+    // A hidden song stays where it is.
+    if (!held?.song || trackNumber(part, held.song) === null) return;
+    if (held.to === null && Math.abs(x - held.x) < DRAG_AFTER_PX) return;
+    held.to = placeAt(part, held.song, timeAt(view, x, width));
+    setDrag({ id: held.song, to: held.to });
   };
   const up = (event: PointerEvent): void => {
     const held = press.current;
@@ -113,15 +113,16 @@ export function Skyline({ chosen }: { chosen: ChosenTracks }) {
     setDrag(null);
     if (!held) return;
     const { x, width } = place(event);
-    if (held.track !== null) chosen.choose(held.track);
+    if (held.song !== null) chosen.choose(held.song);
     if (held.to === null) {
       void player.play(ticksToSamples(timeAt(view, x, width), PLAYER_RATE));
       return;
     }
-    const { track, to } = held;
-    if (track !== null && track !== to)
-      edit(`“${album.tracks[track]?.title ?? ''}” from ${track + 1} to ${to + 1}`, (before) =>
-        moveTrack(before, track, to),
+    const { song: id, to } = held;
+    const number = id === null ? null : trackNumber(part, id);
+    if (id !== null && number !== null && number !== to + 1)
+      edit(`“${songOf(part, id)?.title ?? ''}” from ${number} to ${to + 1}`, (before) =>
+        moveTrack(before, id, to),
       );
   };
   const key = (event: KeyboardEvent): void => {
@@ -130,12 +131,13 @@ export function Skyline({ chosen }: { chosen: ChosenTracks }) {
       setDrag(null);
     }
     const closer = { '+': CLOSER, '-': 1 / CLOSER }[event.key];
-    if (closer) show(zoomed(view, closer, now, layout));
-    const target = keyTarget(event.key, now, layout);
+    if (closer) show(zoomed(view, closer, now, part));
+    const target = keyTarget(event.key, now, part);
     if (target === undefined) return;
     event.preventDefault();
     player.seek(ticksToSamples(target, PLAYER_RATE));
   };
+  const end = floorToFrame(wholeView(part).end);
   const hovered = pointer && timeAt(view, pointer.x, pointer.width);
   return (
     <div
@@ -144,8 +146,8 @@ export function Skyline({ chosen }: { chosen: ChosenTracks }) {
       tabIndex={0}
       aria-label="Skyline: position on the disc"
       aria-valuemin={0}
-      aria-valuemax={layout.leadOut}
-      aria-valuenow={Math.min(layout.leadOut, floorToFrame(now))}
+      aria-valuemax={end}
+      aria-valuenow={Math.min(end, floorToFrame(now))}
       aria-valuetext={formatClock(now)}
       onPointerDown={down}
       onPointerMove={move}
@@ -173,15 +175,15 @@ export function Skyline({ chosen }: { chosen: ChosenTracks }) {
           onPointerDown={(event) => event.stopPropagation()}
           onClick={() => setZoom(null)}
         >
-          The whole disc
+          The whole {part.kind}
         </Button>
       )}
     </div>
   );
 }
 
-function keyTarget(key: string, now: Ticks, layout: Layout): Ticks | undefined {
-  const end = framesToTicks(layout.leadOut);
+function keyTarget(key: string, now: Ticks, part: Part): Ticks | undefined {
+  const { end } = wholeView(part);
   switch (key) {
     case 'ArrowLeft':
       return ticks(Math.max(0, now - STEP));

@@ -2,32 +2,23 @@ import {
   addIndex,
   hideFirstTrack,
   layOutAlbum,
-  newAlbum,
-  newTrack,
   secondsToTicks,
   showHidden,
   ticks,
   type Album,
-  type Track,
 } from '@oiseau/core';
+import { album as albumOf, withSong, type SongChange } from '@oiseau/core/testing';
 import { describe, expect, it } from 'vitest';
 import { changeWords } from './change-words.js';
 
 const s = secondsToTicks;
 const masters = new Map([['m', { rate: 44_100, length: 60 * 44_100 }]]);
-const album: Album = {
-  ...newAlbum('Nine Tides'),
-  tracks: [newTrack('a', 'm', 'Lamp Lit'), newTrack('b', 'm', 'Lantern Oil'), newTrack('c', 'm', '')],
-};
+const album: Album = albumOf(...['Lamp Lit', 'Lantern Oil', ''].map((title) => ({ master: 'm', title })));
 /** The words for a change of the second song. */
-const words = (change: Partial<Track>): string =>
-  changeWords(album, {
-    ...album,
-    tracks: album.tracks.map((track) => (track.id === 'b' ? { ...track, ...change } : track)),
-  });
+const words = (change: SongChange): string => changeWords(album, withSong(album, 1, change));
 
 describe('an edit in words', () => {
-  it.each<[Partial<Track>, string]>([
+  it.each<[SongChange, string]>([
     [{ gapBefore: s(1.4) }, 'gap before “Lantern Oil” 2 s → 1.4 s'],
     [{ out: s(30) }, 'out point of “Lantern Oil” end → 0:30.000'],
     [{ fadeIn: { length: ticks(0), shape: 'slow' } }, 'fade-in of “Lantern Oil” linear → slow'],
@@ -41,7 +32,7 @@ describe('an edit in words', () => {
   });
 
   it('names several changes one after the other, and songs without a title', () => {
-    const both = { ...album, tracks: album.tracks.map((track) => ({ ...track, gainDb: 1 })) };
+    const both = [0, 1, 2].reduce((of, place) => withSong(of, place, { gainDb: 1 }), album);
     expect(changeWords(album, both)).toBe(
       'gain of “Lamp Lit” 0.0 dB → 1.0 dB, gain of “Lantern Oil” 0.0 dB → 1.0 dB, gain of “Untitled” 0.0 dB → 1.0 dB',
     );
@@ -49,9 +40,9 @@ describe('an edit in words', () => {
   });
 
   it('tells an index that was moved as taken out and set', () => {
-    const { layout } = layOutAlbum(album, masters);
-    const first = addIndex(album, 0, s(12), layout);
-    const moved = addIndex(album, 0, s(20), layout);
+    const [part] = layOutAlbum(album, masters);
+    const first = addIndex(album, 't1', s(12), part);
+    const moved = addIndex(album, 't1', s(20), part);
     expect(changeWords(first, moved)).toBe(
       'index at 00:18:00 set in “Lamp Lit”, index at 00:10:00 taken out of “Lamp Lit”',
     );

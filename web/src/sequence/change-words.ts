@@ -2,11 +2,11 @@ import {
   floorToFrame,
   formatClock,
   formatMsf,
-  sounding,
+  hiddenSong,
   ticksToSeconds,
   type Album,
+  type Song,
   type Ticks,
-  type Track,
 } from '@oiseau/core';
 import { formatDb } from '../ui/format.js';
 
@@ -18,40 +18,41 @@ export function secondsText(time: Ticks): string {
 
 /** What an edit changed of the songs, in words for the list of undo; several changes are named one after the other. */
 export function changeWords(before: Album, after: Album): string {
-  const earlier = new Map(sounding(before).map((track) => [track.id, track]));
-  const words = sounding(after).flatMap((track) => {
-    const was = earlier.get(track.id);
-    if (!was || was === track) return [];
-    return songWords(was, track);
+  const earlier = new Map(before.songs.map((song) => [song.id, song]));
+  const words = after.songs.flatMap((song) => {
+    const was = earlier.get(song.id);
+    if (!was || was === song) return [];
+    return songWords(was, song);
   });
-  if (!before.hidden && after.hidden) words.push(`“${after.hidden.title}” hidden before track 1`);
-  if (before.hidden && !after.hidden) words.push(`“${before.hidden.title}” shown as track 1`);
+  const [hidden, shown] = [hiddenSong(after), hiddenSong(before)];
+  if (hidden && !shown) words.push(`“${hidden.title}” hidden before track 1`);
+  if (shown && !hidden) words.push(`“${shown.title}” shown as track 1`);
   if (before.markLead !== after.markLead)
     words.push(`mark lead ${secondsText(before.markLead)} → ${secondsText(after.markLead)}`);
   return words.join(', ') || 'spacing';
 }
 
-function songWords(was: Track, track: Track): string[] {
-  const name = `“${track.title || 'Untitled'}”`;
+function songWords({ region: was, marks: old }: Song, { region, marks, title }: Song): string[] {
+  const name = `“${title || 'Untitled'}”`;
   const change = (what: string, from: string, to: string): string[] =>
     from === to ? [] : [`${what} ${name} ${from} → ${to}`];
   const place = (time: Ticks | null): string => (time === null ? 'end' : formatClock(time, 3));
   const own = (time: Ticks | null): string => (time === null ? 'as the album' : secondsText(time));
-  const tempo = ({ tempo: of }: Track): string => (of ? `${of.bpm.toFixed(1)} in ${of.bar}` : 'none');
+  const tempo = ({ tempo: of }: Song['marks']): string => (of ? `${of.bpm.toFixed(1)} in ${of.bar}` : 'none');
   return [
-    ...change('gap before', secondsText(was.gapBefore), secondsText(track.gapBefore)),
-    ...change('in point of', place(was.in), place(track.in)),
-    ...change('out point of', place(was.out), place(track.out)),
-    ...change('fade-in of', secondsText(was.fadeIn.length), secondsText(track.fadeIn.length)),
-    ...change('fade-in of', was.fadeIn.shape, track.fadeIn.shape),
-    ...change('fade-out of', secondsText(was.fadeOut.length), secondsText(track.fadeOut.length)),
-    ...change('fade-out of', was.fadeOut.shape, track.fadeOut.shape),
-    ...change('gain of', `${formatDb(was.gainDb)} dB`, `${formatDb(track.gainDb)} dB`),
-    ...change('mark lead of', own(was.markLead), own(track.markLead)),
-    ...(was.pauseDelay === track.pauseDelay ? [] : [`pause before ${name} moved`]),
-    ...indexWords(was.indexes, track.indexes).map((what) => `${what} ${name}`),
-    ...change('tempo of', tempo(was), tempo(track)),
-    ...(was.tempo && track.tempo && was.tempo.beat !== track.tempo.beat ? [`beat of ${name} moved`] : []),
+    ...change('gap before', secondsText(was.gapBefore), secondsText(region.gapBefore)),
+    ...change('in point of', place(was.in), place(region.in)),
+    ...change('out point of', place(was.out), place(region.out)),
+    ...change('fade-in of', secondsText(was.fadeIn.length), secondsText(region.fadeIn.length)),
+    ...change('fade-in of', was.fadeIn.shape, region.fadeIn.shape),
+    ...change('fade-out of', secondsText(was.fadeOut.length), secondsText(region.fadeOut.length)),
+    ...change('fade-out of', was.fadeOut.shape, region.fadeOut.shape),
+    ...change('gain of', `${formatDb(was.gainDb)} dB`, `${formatDb(region.gainDb)} dB`),
+    ...change('mark lead of', own(old.markLead), own(marks.markLead)),
+    ...(old.pauseDelay === marks.pauseDelay ? [] : [`pause before ${name} moved`]),
+    ...indexWords(old.indexes, marks.indexes).map((what) => `${what} ${name}`),
+    ...change('tempo of', tempo(old), tempo(marks)),
+    ...(old.tempo && marks.tempo && old.tempo.beat !== marks.tempo.beat ? [`beat of ${name} moved`] : []),
   ];
 }
 

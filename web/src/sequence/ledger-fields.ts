@@ -1,16 +1,16 @@
 import {
   beatLength,
-  editTrack,
+  editRegion,
   parseTime,
   setGap,
   setOut,
+  songBefore,
   startAt,
   ticksToSeconds,
-  trackAtIndex,
   trimIn,
   type Album,
-  type Layout,
-  type MasterFacts,
+  type MasterFactsByKey,
+  type Part,
   type Ticks,
 } from '@oiseau/core';
 import { formatDb } from '../ui/format.js';
@@ -26,16 +26,16 @@ export interface FieldPlace {
 
 /** What an edit is computed from. */
 export interface Ground {
-  readonly layout: Layout;
-  readonly facts: ReadonlyMap<string, MasterFacts>;
+  readonly part: Part;
+  readonly facts: MasterFactsByKey;
 }
 
 interface LedgerFieldRule {
   /** As in “gap before 5 tracks → 2 s”. */
   readonly what: string;
   readonly fault: (text: string, place: FieldPlace) => string | undefined;
-  /** The album after a text without fault was typed for one track. */
-  readonly change: (album: Album, index: number, text: string, place: FieldPlace, ground: Ground) => Album;
+  /** The album after a text without fault was typed for one song. */
+  readonly change: (album: Album, id: string, text: string, place: FieldPlace, ground: Ground) => Album;
 }
 
 /** A day is longer than any disc: a slip of the keyboard, not a gap. */
@@ -58,29 +58,29 @@ export function gainOf(text: string): number | undefined {
 /** A field that takes a time. */
 const timed = (
   what: string,
-  change: (album: Album, index: number, to: Ticks, ground: Ground) => Album,
+  change: (album: Album, id: string, to: Ticks, ground: Ground) => Album,
   fault: LedgerFieldRule['fault'] = (text) => timeFault(text),
 ): LedgerFieldRule => ({
   what,
   fault,
-  change: (album, index, text, { beat }, ground) => {
+  change: (album, id, text, { beat }, ground) => {
     const to = parseTime(text, beat);
-    return to === undefined ? album : change(album, index, to, ground);
+    return to === undefined ? album : change(album, id, to, ground);
   },
 });
 
 /** What can be typed into the ledger for several tracks at once. */
 export const LEDGER_FIELDS = {
   gap: timed('gap before', setGap, gapFault),
-  start: timed('start of', (album, index, to, { layout }) => startAt(album, index, to, layout)),
-  in: timed('in point of', (album, index, to, { facts }) => trimIn(album, index, to, facts)),
-  out: timed('out point of', (album, index, to, { facts }) => setOut(album, index, to, facts)),
+  start: timed('start of', (album, id, to, { part }) => startAt(album, id, to, part)),
+  in: timed('in point of', (album, id, to, { facts }) => trimIn(album, id, to, facts)),
+  out: timed('out point of', (album, id, to, { facts }) => setOut(album, id, to, facts)),
   gain: {
     what: 'gain of',
     fault: (text) => (gainOf(text) === undefined ? 'Decibels from −48 to 24.' : undefined),
-    change: (album, index, text) => {
-      const track = trackAtIndex(album, index);
-      return track ? editTrack(album, track.id, { gainDb: gainOf(text) ?? track.gainDb }) : album;
+    change: (album, id, text) => {
+      const gainDb = gainOf(text);
+      return gainDb === undefined ? album : editRegion(album, id, { gainDb });
     },
   },
 } satisfies Record<string, LedgerFieldRule>;
@@ -91,22 +91,19 @@ export type LedgerFieldName = keyof typeof LEDGER_FIELDS;
 export const typedWords = (field: LedgerFieldName, text: string): string =>
   field === 'gain' ? `${formatDb(gainOf(text) ?? 0)} dB` : text.trim();
 
-export function fieldPlace(album: Album, index: number): FieldPlace {
-  const tempo = trackAtIndex(album, index - 1)?.tempo;
-  return { beat: tempo ? beatLength(tempo) : undefined, isFirst: index === (album.hidden ? -1 : 0) };
+export function fieldPlace(album: Album, id: string): FieldPlace {
+  const tempo = songBefore(album, id)?.marks.tempo;
+  return { beat: tempo ? beatLength(tempo) : undefined, isFirst: album.songs[0]?.id === id };
 }
 
-/** The album after a text was typed for some tracks: each understands it by its own place, so that “2 beats” are of the song before it. */
+/** The album after a text was typed for some songs: each understands it by its own place, so that “2 beats” are of the song before it. */
 export function typed(
   album: Album,
-  indexes: readonly number[],
+  ids: readonly string[],
   field: LedgerFieldName,
   text: string,
   ground: Ground,
 ): Album {
   const rule: LedgerFieldRule = LEDGER_FIELDS[field];
-  return indexes.reduce(
-    (changed, index) => rule.change(changed, index, text, fieldPlace(album, index), ground),
-    album,
-  );
+  return ids.reduce((changed, id) => rule.change(changed, id, text, fieldPlace(album, id), ground), album);
 }

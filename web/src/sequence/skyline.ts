@@ -1,29 +1,33 @@
 import {
   framesToTicks,
-  sounding,
   ticks,
   TICKS_PER_SECOND,
   ticksToSeconds,
-  trackAtIndex,
-  type Album,
-  type Layout,
-  type PlacedAudio,
+  trackMarks,
+  type Interval,
+  type Part,
   type Silhouette,
   type Ticks,
 } from '@oiseau/core';
 import type { Palette } from '../ui/canvas.js';
 import { drawSilhouette } from '../ui/silhouette-drawing.js';
 
-/** What the Skyline draws: the disc as it is laid out. */
+/** What the Skyline draws: a disc or a side as it is laid out. */
 export interface SkylineScene {
-  readonly album: Album;
-  readonly layout: Layout;
+  readonly part: Part;
   readonly silhouettes: ReadonlyMap<string, Silhouette>;
-  /** The chosen tracks. */
+  /** The chosen songs. */
   readonly chosen: ReadonlySet<string>;
   readonly view: SkylineView;
   /** The track that is being dragged, and the place where it would go. */
-  readonly drag: { readonly from: number; readonly to: number } | null;
+  readonly drag: TrackDrag | null;
+}
+
+/** A track on its way to another place. */
+export interface TrackDrag {
+  readonly id: string;
+  /** The place among the tracks that it would have, from 0. */
+  readonly to: number;
 }
 
 /** Room above the silhouettes and, under the ground line, for numbers and titles. */
@@ -36,55 +40,57 @@ export const RIGHT = 10;
 const CLOSEST = ticks(60 * TICKS_PER_SECOND);
 
 /** The stretch of the disc that is in sight, absolute times. */
-export interface SkylineView {
-  readonly from: Ticks;
-  readonly until: Ticks;
-}
+export type SkylineView = Interval<Ticks>;
 
-/** The whole disc. */
-export function discView(layout: Layout): SkylineView {
-  return { from: ticks(0), until: ticks(Math.max(1, framesToTicks(layout.leadOut))) };
+/** Where a part ends: a disc at its lead-out, a side with its last audio. */
+const endOf = ({ disc, placement }: Part): Ticks => (disc ? framesToTicks(disc.leadOut) : placement.end);
+
+/** The whole disc or side. */
+export function wholeView(part: Part): SkylineView {
+  return { start: ticks(0), end: ticks(Math.max(1, endOf(part))) };
 }
 
 /** Place of a time on a Skyline of this width. */
-export function xOf({ from, until }: SkylineView, time: number, width: number): number {
-  return ((time - from) / (until - from)) * (width - RIGHT);
+export function xOf({ start, end }: SkylineView, time: number, width: number): number {
+  return ((time - start) / (end - start)) * (width - RIGHT);
 }
 
 /** The time at a place, within what is in sight. */
-export function timeAt({ from, until }: SkylineView, x: number, width: number): Ticks {
+export function timeAt({ start, end }: SkylineView, x: number, width: number): Ticks {
   const share = Math.max(0, Math.min(1, x / (width - RIGHT)));
-  return ticks(Math.round(from + share * (until - from)));
+  return ticks(Math.round(start + share * (end - start)));
 }
 
 /** Closer (or wider, for a factor over 1) around a time that stays where it is, between a minute and the whole disc. */
-export function zoomed(view: SkylineView, factor: number, around: Ticks, layout: Layout): SkylineView {
-  const whole = discView(layout);
-  const span = view.until - view.from;
-  const wide = Math.min(whole.until, Math.max(Math.min(CLOSEST, whole.until), span * factor));
-  return within(around - ((around - view.from) / span) * wide, wide, whole);
+export function zoomed(view: SkylineView, factor: number, around: Ticks, part: Part): SkylineView {
+  const whole = wholeView(part);
+  const span = view.end - view.start;
+  const wide = Math.min(whole.end, Math.max(Math.min(CLOSEST, whole.end), span * factor));
+  return within(around - ((around - view.start) / span) * wide, wide, whole);
 }
 
 /** The same span further along, by a share of what is in sight. */
-export function panned(view: SkylineView, share: number, layout: Layout): SkylineView {
-  const wide = view.until - view.from;
-  return within(view.from + share * wide, wide, discView(layout));
+export function panned(view: SkylineView, share: number, part: Part): SkylineView {
+  const wide = view.end - view.start;
+  return within(view.start + share * wide, wide, wholeView(part));
 }
 
 /** A view no longer than the disc that does not reach beyond its ends. */
 function within(from: number, wide: number, whole: SkylineView): SkylineView {
-  const span = Math.min(wide, whole.until);
-  const start = Math.max(0, Math.min(whole.until - span, from));
-  return { from: ticks(Math.round(start)), until: ticks(Math.round(start + span)) };
+  const span = Math.min(wide, whole.end);
+  const start = Math.max(0, Math.min(whole.end - span, from));
+  return { start: ticks(Math.round(start)), end: ticks(Math.round(start + span)) };
 }
 
 /**
  * Where a track that is dragged would go: before the first track whose middle lies behind the place, counted as the place
  * it ends up at.
  */
-export function placeAt(layout: Layout, dragged: number, time: Ticks): number {
-  const middles = layout.tracks.map(({ audioStart, audioEnd }) => (audioStart + audioEnd) / 2);
-  return middles.filter((middle, i) => i !== dragged && middle < time).length;
+export function placeAt({ tracks, placement }: Part, dragged: string, time: Ticks): number {
+  return tracks.filter(({ id }) => {
+    const placed = placement.songs.get(id);
+    return placed && id !== dragged && (placed.start + placed.end) / 2 < time;
+  }).length;
 }
 
 /** The whole disc to scale: each track a silhouette on one ground line, as high as it is loud. */
@@ -95,29 +101,28 @@ export function drawSkyline(
   palette: Palette,
   scene: SkylineScene,
 ): void {
-  const { album, layout, silhouettes, chosen, view, drag } = scene;
+  const { part, silhouettes, chosen, view, drag } = scene;
   const ground = height - FOOT;
   context.clearRect(0, 0, width, height);
-  const first = layout.hidden ? -1 : 0;
-  sounding<PlacedAudio>(layout).forEach(({ audioStart, audioEnd }, place) => {
-    const i = first + place;
-    const track = trackAtIndex(album, i);
-    // Of a track that reaches out of sight only what can be seen is drawn.
-    const start = Math.max(audioStart, view.from);
-    const end = Math.min(audioEnd, view.until);
+  for (const { id, region } of part.songs) {
+    const placed = part.placement.songs.get(id);
+    if (!placed) continue;
+    // Of a song that reaches out of sight only what can be seen is drawn.
+    const start = Math.max(placed.start, view.start);
+    const end = Math.min(placed.end, view.end);
     const x = xOf(view, start, width);
     const right = xOf(view, end, width);
-    if (!track || right <= x) return;
-    const isChosen = chosen.has(track.id);
+    if (right <= x) continue;
+    const isChosen = chosen.has(id);
     if (isChosen) {
       context.fillStyle = palette.accent;
       context.globalAlpha = 0.12;
       context.fillRect(x, TOP, right - x, ground - TOP);
       context.globalAlpha = 1;
     }
-    const outline = silhouettes.get(track.master);
+    const outline = silhouettes.get(region.master);
     if (outline) {
-      const from = ticksToSeconds(ticks(track.in + start - audioStart)) * 75;
+      const from = ticksToSeconds(ticks(region.in + start - placed.start)) * 75;
       const stretch = {
         x,
         width: right - x,
@@ -128,30 +133,30 @@ export function drawSkyline(
       };
       // Not quite opaque: where two songs overlap, both can be seen.
       context.fillStyle = isChosen ? palette.accent : palette.soft;
-      context.globalAlpha = i === drag?.from ? 0.2 : isChosen ? 0.4 : 0.85;
+      context.globalAlpha = id === drag?.id ? 0.2 : isChosen ? 0.4 : 0.85;
       drawSilhouette(context, outline, stretch, 'peak');
-      context.globalAlpha = i === drag?.from ? 0.3 : isChosen ? 0.9 : 0.85;
+      context.globalAlpha = id === drag?.id ? 0.3 : isChosen ? 0.9 : 0.85;
       context.fillStyle = isChosen ? palette.accent : palette.ink;
       drawSilhouette(context, outline, stretch, 'rms');
       context.globalAlpha = 1;
     }
-  });
+  }
   context.fillStyle = palette.ink;
-  const { until: leadOut } = discView(layout);
+  const { end: leadOut } = wholeView(part);
   context.fillRect(0, ground, Math.min(width, xOf(view, leadOut, width)), 1);
   // The lead-out: the end of the disc.
   context.fillRect(xOf(view, leadOut, width), TOP, 1, ground - TOP + 6);
   if (drag) {
     context.fillStyle = palette.accent;
-    context.fillRect(xOf(view, dropTime(layout, drag), width) - 2, 0, 4, ground);
+    context.fillRect(xOf(view, dropTime(part, drag), width) - 2, 0, 4, ground);
   }
   drawFoot(context, width, ground, palette, scene);
 }
 
 /** Between the two tracks where the dragged one would come to stand. */
-function dropTime(layout: Layout, { from, to }: { from: number; to: number }): number {
-  const others = layout.tracks.filter((_, i) => i !== from);
-  return others[to]?.audioStart ?? layout.end;
+function dropTime({ tracks, placement }: Part, { id, to }: TrackDrag): number {
+  const others = tracks.filter((track) => track.id !== id);
+  return placement.songs.get(others[to]?.id ?? '')?.start ?? placement.end;
 }
 
 /** A tick at each start mark, a short one at each index point, the number, and the title where it fits. */
@@ -160,18 +165,18 @@ function drawFoot(
   width: number,
   ground: number,
   palette: Palette,
-  { album, layout, chosen, view }: SkylineScene,
+  { part, chosen, view }: SkylineScene,
 ): void {
   context.textBaseline = 'top';
   let numberEnd = -Infinity;
-  layout.tracks.forEach(({ startMark, indexes }, i) => {
-    const track = album.tracks[i];
-    const isChosen = track !== undefined && chosen.has(track.id);
+  const marks = trackMarks(part);
+  marks.forEach(({ id, start }, i) => {
+    const isChosen = chosen.has(id);
     context.fillStyle = palette.muted;
-    for (const point of indexes) context.fillRect(xOf(view, framesToTicks(point), width), ground, 1, 4);
-    const x = xOf(view, framesToTicks(startMark), width);
-    const next = layout.tracks[i + 1];
-    const room = xOf(view, next ? framesToTicks(next.startMark) : discView(layout).until, width) - x;
+    for (const point of part.disc?.tracks.get(id)?.indexes ?? [])
+      context.fillRect(xOf(view, framesToTicks(point), width), ground, 1, 4);
+    const x = xOf(view, start, width);
+    const room = xOf(view, marks[i + 1]?.start ?? wholeView(part).end, width) - x;
     context.fillStyle = isChosen ? palette.accent : palette.ink;
     context.fillRect(x, ground, 1, 7);
     context.font = `600 13px 'Source Sans 3 Variable', sans-serif`;
@@ -182,7 +187,7 @@ function drawFoot(
     context.fillText(number, x + 4, ground + 6);
     numberEnd = x + 4 + numberWidth;
     context.font = `13px 'Source Sans 3 Variable', sans-serif`;
-    const title = fit(context, track?.title ?? '', room - 10);
+    const title = fit(context, part.tracks[i]?.title ?? '', room - 10);
     if (title) context.fillText(title, x + 4, ground + 20);
   });
 }

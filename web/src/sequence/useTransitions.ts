@@ -1,4 +1,4 @@
-import { secondsToTicks, ticksToSamples, transitionSpan, type Layout } from '@oiseau/core';
+import { secondsToTicks, ticksToSamples, transitionSpan, type Placement } from '@oiseau/core';
 import { useEffect, useState } from 'react';
 import type { Heard } from '../player/protocol.js';
 import { PLAYER_RATE } from '../player/player.js';
@@ -17,35 +17,35 @@ export interface Transitions {
   readonly loop: boolean;
   readonly setLoop: (loop: boolean) => void;
   readonly hearing: boolean;
-  /** Hears the transition into a track, or stops it. */
-  readonly hear: (index: number) => void;
-  /** Hears the ending of the song before a track and a little more, for counting along. */
-  readonly hearEnding: (index: number) => void;
+  /** Hears the transition into a song, or stops it. */
+  readonly hear: (id: string) => void;
+  /** Hears the ending of the song before a song and a little more, for counting along. */
+  readonly hearEnding: (id: string) => void;
   /** Moves what is being heard to where an edit that is not made yet would put it; null: back to where it is. */
-  readonly follow: (draft: Layout | null) => void;
-  /** Hears all transitions of the album, a few seconds each. */
-  readonly hearAll: () => void;
+  readonly follow: (draft: Placement | null) => void;
+  /** Hears the transitions into some songs, a few seconds each. */
+  readonly hearAll: (ids: readonly string[]) => void;
 }
 
 /** Hearing transitions: the last seconds of one song and the first of the next, never the whole song. */
-export function useTransitions(layout: Layout): Transitions {
+export function useTransitions(placement: Placement): Transitions {
   const player = usePlayer();
   const [around, setAround] = useStored('oiseau-around', 4);
   const [loop, setLoop] = useStored('oiseau-loop', false);
-  const [heard, setHeard] = useState<{ readonly indexes: readonly number[]; readonly around: number } | null>(
+  const [heard, setHeard] = useState<{ readonly ids: readonly string[]; readonly around: number } | null>(
     null,
   );
   const hearing = usePlayerState((state) => state.hearing);
-  const isAll = (heard?.indexes.length ?? 0) > 1;
+  const isAll = (heard?.ids.length ?? 0) > 1;
 
   // An edit moves the transition: the stretch that is heard moves with it, without a restart.
   useEffect(() => {
-    if (hearing && heard) player.hearInstead(heardOf(layout, heard.indexes, heard.around, loop && !isAll));
-  }, [player, hearing, heard, layout, loop, isAll]);
+    if (hearing && heard) player.hearInstead(heardOf(placement, heard.ids, heard.around, loop && !isAll));
+  }, [player, hearing, heard, placement, loop, isAll]);
 
-  const start = (indexes: readonly number[], seconds: number, looped: boolean): void => {
-    setHeard({ indexes, around: seconds });
-    void player.hear(heardOf(layout, indexes, seconds, looped));
+  const start = (ids: readonly string[], seconds: number, looped: boolean): void => {
+    setHeard({ ids, around: seconds });
+    void player.hear(heardOf(placement, ids, seconds, looped));
   };
   return {
     around,
@@ -53,29 +53,24 @@ export function useTransitions(layout: Layout): Transitions {
     loop,
     setLoop,
     hearing,
-    hear: (index) => {
+    hear: (id) => {
       if (hearing) player.stop();
-      else start([index], around, loop);
+      else start([id], around, loop);
     },
-    hearEnding: (index) => start([index], ENDING, false),
+    hearEnding: (id) => start([id], ENDING, false),
     follow: (draft) => {
       if (hearing && heard)
-        player.hearInstead(heardOf(draft ?? layout, heard.indexes, heard.around, loop && !isAll));
+        player.hearInstead(heardOf(draft ?? placement, heard.ids, heard.around, loop && !isAll));
     },
-    hearAll: () =>
-      start(
-        layout.tracks.map((_, i) => i),
-        ALL_AROUND,
-        false,
-      ),
+    hearAll: (ids) => start(ids, ALL_AROUND, false),
   };
 }
 
-function heardOf(layout: Layout, indexes: readonly number[], around: number, loop: boolean): Heard {
-  const stretches = indexes.flatMap((index) => {
-    const span = transitionSpan(layout, index, secondsToTicks(around));
+function heardOf(placement: Placement, ids: readonly string[], around: number, loop: boolean): Heard {
+  const stretches = ids.flatMap((id) => {
+    const span = transitionSpan(placement, id, secondsToTicks(around));
     return span
-      ? [{ from: ticksToSamples(span.from, PLAYER_RATE), until: ticksToSamples(span.until, PLAYER_RATE) }]
+      ? [{ start: ticksToSamples(span.start, PLAYER_RATE), end: ticksToSamples(span.end, PLAYER_RATE) }]
       : [];
   });
   return { stretches, loop };

@@ -67,7 +67,7 @@ export function ShelfView() {
 }
 
 function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
-  const { id, title, performer, artwork, tracks, leadOut, updatedAt } = entry;
+  const { id, title, performer, artwork, tracks, frames, updatedAt } = entry;
   const queries = useQueryClient();
   const { tell, complain } = useNotices();
   const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: shelfKey });
@@ -93,7 +93,7 @@ function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
         <span>{performer || 'No performer yet'}</span>
       </Link>
       <div className="shelf-facts text-secondary">
-        <span>{tracks > 0 ? `${count(tracks, 'track')} · ${formatDiscTime(leadOut)}` : 'empty'}</span>
+        <span>{tracks > 0 ? `${count(tracks, 'track')} · ${formatDiscTime(frames)}` : 'empty'}</span>
         <span>changed {formatWhen(updatedAt, new Date())}</span>
       </div>
       <Dropdown align="end" className="shelf-menu">

@@ -1,4 +1,4 @@
-import { editTrack, formatIsrc, isrcRun, parseIsrc } from '@oiseau/core';
+import { editWords, formatIsrc, isrcRun, parseIsrc, tracksOf } from '@oiseau/core';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -19,15 +19,15 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
   const [onlyMissing, setOnlyMissing] = useState(true);
   const elsewhere = useIsrcsElsewhere(id).data ?? [];
   const taken = new Map(elsewhere.map(({ isrc, album: title }) => [isrc, title]));
-  const targets = album.tracks.filter(({ isrc }) => !onlyMissing || !parseIsrc(isrc));
+  const targets = tracksOf(album).filter(({ isrc }) => !onlyMissing || !parseIsrc(isrc));
   const { run, fault } = runOf(prefix, year, Number(first), targets.length);
   const doubles = run.filter((isrc) => taken.has(isrc));
-  const own = new Set(album.tracks.flatMap(({ isrc }) => parseIsrc(isrc) ?? []));
+  const own = new Set(album.songs.flatMap(({ isrc }) => parseIsrc(isrc) ?? []));
   const sharedNow = [...own].filter((isrc) => taken.has(isrc));
   const give = (): void => {
     edit(`ISRCs of ${count(targets.length, 'track')} from ${formatIsrc(run[0] ?? '')}`, (before) =>
       targets.reduce(
-        (changed, track, i) => editTrack(changed, track.id, { isrc: run[i] ?? track.isrc }),
+        (changed, track, i) => editWords(changed, track.id, { isrc: run[i] ?? track.isrc }),
         before,
       ),
     );

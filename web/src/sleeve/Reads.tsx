@@ -6,8 +6,10 @@ import {
   misfits,
   packCount,
   plainText,
-  type Album,
+  trackNumber,
   type CdTextField,
+  type Part,
+  type TableRow,
 } from '@oiseau/core';
 import { useMemo } from 'react';
 import { Button, Form } from 'react-bootstrap';
@@ -19,15 +21,18 @@ const CHARSETS = {
   'ms-jis': 'Japanese (MS-JIS)',
 } as const;
 
-/** How the words of a track will read: on the two lines of a disc player, and in a phone’s list. */
-export function Reads({ track, second }: { track: number | null; second: boolean }) {
-  const { album, edit } = useAlbum();
-  const words = useMemo(() => cdTextWords(album), [album]);
-  const packs = useMemo(() => cdTextBlocks(album).map(packCount), [album]);
+/** How the words of a song will read: on the two lines of a disc player, and in a phone’s list. */
+export function Reads({ row, second }: { row: TableRow; second: boolean }) {
+  const { album, parts, edit } = useAlbum();
+  // The disc that the song is on; the album’s words are those of the first.
+  const part = parts.find(({ songs }) => songs.some(({ id }) => id === row)) ?? parts[0];
+  const words = useMemo(() => (part ? cdTextWords(album, part) : []), [album, part]);
+  const packs = useMemo(() => (part ? cdTextBlocks(album, part).map(packCount) : []), [album, part]);
   const shown = words[second ? 1 : 0] ?? words[0];
-  if (!shown) return null;
-  const place = track === null ? 0 : track + 1;
-  const text = (field: CdTextField): string => shown.texts[field][place] ?? '';
+  if (!shown || !part) return null;
+  const number = row === null ? null : trackNumber(part, row);
+  // A hidden song has no place in CD-Text: what a player shows meanwhile is the album’s.
+  const text = (field: CdTextField): string => shown.texts[field][number ?? 0] ?? '';
   const unfit = (['title', 'performer'] as const).flatMap((field) => misfits(text(field), shown.charset));
   return (
     <div className="reads">
@@ -36,7 +41,7 @@ export function Reads({ track, second }: { track: number | null; second: boolean
         <PlayerLine text={plainText(text('title'), shown.charset)} />
         <figcaption>a disc player</figcaption>
       </figure>
-      <PhoneList album={album} track={track} />
+      <PhoneList part={part} row={row} />
       <div className="cd-text">
         <Form.Select
           size="sm"
@@ -105,12 +110,14 @@ function PlayerLine({ text }: { text: string }) {
 }
 
 /** The tags as a phone lists them: a few tracks around the one in hand. */
-function PhoneList({ album, track }: { album: Album; track: number | null }) {
-  const first = Math.max(0, Math.min((track ?? 0) - 1, album.tracks.length - 3));
+function PhoneList({ part: { tracks }, row }: { part: Part; row: TableRow }) {
+  const { album } = useAlbum();
+  const place = tracks.findIndex(({ id }) => id === row);
+  const first = Math.max(0, Math.min(Math.max(0, place) - 1, tracks.length - 3));
   return (
     <figure className="phone-list" aria-label="On a phone">
-      {album.tracks.slice(first, first + 3).map(({ id, title, performer, advisory }, i) => (
-        <span key={id} className={first + i === track ? 'in-hand' : undefined}>
+      {tracks.slice(first, first + 3).map(({ id, title, performer, advisory }, i) => (
+        <span key={id} className={id === row ? 'in-hand' : undefined}>
           <b>{first + i + 1}</b> {title || 'Untitled'}
           {advisory === 'explicit' && <em title="Explicit">E</em>}
           <small>{performer || album.performer}</small>

@@ -1,4 +1,4 @@
-import { cellText, writeCells, type CellEdit } from '@oiseau/core';
+import { ALBUM_ROW, cellText, tableRows, tracksOf, writeCells, type CellEdit } from '@oiseau/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
@@ -19,8 +19,8 @@ export function SleeveView() {
   const { album, edit } = useAlbum();
   const [search] = useSearchParams();
   const [state, setState] = useState<GridState>(() => {
-    const track = Number(search.get('track'));
-    return track > 0 && track <= album.tracks.length ? go({ row: track, column: 0 }) : START;
+    const row = tableRows(album).indexOf(search.get('song'));
+    return search.has('song') && row >= 0 ? go({ row, column: 0 }) : START;
   });
   const sets = setsOf(album);
   const names = Object.keys(sets);
@@ -31,13 +31,13 @@ export function SleeveView() {
   const write = (edits: readonly CellEdit[], words: string): void =>
     edit(words, (before) => writeCells(before, edits));
   const column = set[state.at.column];
-  const track = state.at.row === 0 ? null : state.at.row - 1;
+  const row = tableRows(album)[state.at.row] ?? ALBUM_ROW;
 
   /** Gives all tracks what the cell in hand says. */
   const sameForAll = (): void => {
     if (!column) return;
-    const text = cellText(album, track ?? -1, column);
-    const edits = album.tracks.map((_, row) => ({ row, column, text }));
+    const text = cellText(album, row, column);
+    const edits = tracksOf(album).map(({ id }) => ({ row: id, column, text }));
     write(edits, `${column.name.toLowerCase()} “${text}” for all tracks`);
   };
   return (
@@ -46,7 +46,7 @@ export function SleeveView() {
         <CoverField />
         <AlbumFields />
       </div>
-      {album.tracks.length === 0 ? (
+      {album.songs.length === 0 ? (
         <p className="text-secondary">The tracks’ titles and codes stand here once masters are in.</p>
       ) : (
         <>
@@ -83,10 +83,10 @@ export function SleeveView() {
             <CsvButtons />
           </div>
           <TextGrid columns={set} state={state} onState={setState} onWrite={write} />
-          <Reads track={track} second={column?.second ?? false} />
+          <Reads row={row} second={column?.second ?? false} />
         </>
       )}
-      {tags && <TagsDialog first={track ?? 0} onHide={() => setTags(false)} />}
+      {tags && <TagsDialog first={row ?? ''} onHide={() => setTags(false)} />}
       {codes && <CodesDialog onHide={() => setCodes(false)} />}
     </div>
   );

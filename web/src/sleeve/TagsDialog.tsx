@@ -1,8 +1,9 @@
 import {
   containerTags,
-  editTrack,
+  editWords,
   parseEan,
   parseIsrc,
+  songOf,
   TAG_NAME,
   trackTags,
   type Album,
@@ -13,6 +14,7 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { songName } from '../album/song-name.js';
 import { DraftField } from '../ui/DraftField.js';
 import { Tabs } from '../ui/Tabs.js';
 
@@ -26,8 +28,8 @@ function withTag(
   change: (tags: Album['tags']) => Album['tags'],
 ): Album {
   if (owner === 'album') return { ...album, tags: change(album.tags) };
-  const track = album.tracks.find((each) => each.id === id);
-  return track ? editTrack(album, id, { tags: change(track.tags) }) : album;
+  const track = songOf(album, id);
+  return track ? editWords(album, id, { tags: change(track.tags) }) : album;
 }
 
 /** The tags by their meaning, or as one kind of file carries them. */
@@ -65,23 +67,25 @@ function CarriedTags({ tags, container }: { tags: readonly ContainerTag[]; conta
 }
 
 /** Exactly what a track's file will carry as tags, and tags of one's own to add. */
-export function TagsDialog({ first, onHide }: { first: number; onHide: () => void }) {
-  const { album, edit } = useAlbum();
-  const [index, setIndex] = useState(first);
+export function TagsDialog({ first, onHide }: { first: string; onHide: () => void }) {
+  const { album, parts, edit } = useAlbum();
+  const tracks = parts.flatMap((part) => part.tracks.map((track) => ({ track, part })));
+  const [chosen, setChosen] = useState(first);
   const [name, setName] = useState('');
   const [value, setValue] = useState('');
   const [owner, setOwner] = useState<Owner>('track');
   const [shown, setShown] = useState<keyof typeof SHOWN>('all');
-  const track = album.tracks[index];
-  if (!track) return null;
-  const tags = trackTags(album, index, {
+  const inHand = tracks.find(({ track }) => track.id === chosen) ?? tracks[0];
+  if (!inHand) return null;
+  const { track, part } = inHand;
+  const tags = trackTags(album, part, track, {
     isrc: parseIsrc(track.isrc) ?? '',
-    upc: parseEan(album.upc) ?? '',
+    upc: parseEan(part.upc) ?? '',
   });
   const ownerOf = (tag: string): Owner | null =>
     tag in track.tags ? 'track' : tag in album.tags ? 'album' : null;
   const add = (): void => {
-    const where = owner === 'album' ? 'all tracks' : `track ${index + 1}`;
+    const where = owner === 'album' ? 'all tracks' : songName(parts, track.id);
     edit(`tag ${name} “${value}” for ${where}`, (before) =>
       withTag(before, owner, track.id, (own) => ({ ...own, [name]: value })),
     );
@@ -103,12 +107,12 @@ export function TagsDialog({ first, onHide }: { first: number; onHide: () => voi
         <Form.Select
           aria-label="Track"
           className="mb-2"
-          value={index}
-          onChange={({ target }) => setIndex(Number(target.value))}
+          value={track.id}
+          onChange={({ target }) => setChosen(target.value)}
         >
-          {album.tracks.map(({ id, title }, i) => (
-            <option key={id} value={i}>
-              {i + 1} {title || 'Untitled'}
+          {tracks.map(({ track: { id, title } }) => (
+            <option key={id} value={id}>
+              {songName(parts, id).replace(/^track /, '')} {title || 'Untitled'}
             </option>
           ))}
         </Form.Select>

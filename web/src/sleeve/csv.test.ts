@@ -1,13 +1,13 @@
-import { newAlbum, newTrack, writeCells, type Album } from '@oiseau/core';
+import { hideFirstTrack, newAlbum, newSong, writeCells, type Album } from '@oiseau/core';
 import { describe, expect, it } from 'vitest';
 import { albumToCsv, readCsv } from './csv.js';
 
 const album: Album = {
   ...newAlbum('Nine Tides'),
   performer: 'Marram Lamps',
-  tracks: [
-    { ...newTrack('a', 'm', 'Lamp, Lit'), isrc: 'ZZOIS2600001' },
-    { ...newTrack('b', 'm', 'The “Long” Groyne'), copyPermitted: true },
+  songs: [
+    { ...newSong('a', 'm', 'Lamp, Lit'), isrc: 'ZZOIS2600001' },
+    { ...newSong('b', 'm', 'The “Long” Groyne'), copyPermitted: true },
   ],
 };
 const taken = (text: string): Album =>
@@ -26,6 +26,22 @@ describe('the words as CSV', () => {
     expect(lines.length).toBe(5);
   });
 
+  it('have a row for a hidden song, and know it again', () => {
+    const hidden = hideFirstTrack(album);
+    const text = albumToCsv(hidden);
+    expect(text.split('\r\n').map((line) => line.split(',')[0])).toEqual([
+      '\uFEFFNo.',
+      'Album',
+      'Hidden',
+      '1',
+      '',
+    ]);
+    expect(readCsv(hidden, text)).toEqual({ changes: [], problems: [] });
+    expect(readCsv(hidden, 'No,Title\r\nhidden,Hush\r\n').changes).toMatchObject([
+      { place: 'the hidden song', from: 'Lamp, Lit', to: 'Hush' },
+    ]);
+  });
+
   it('change nothing when they come back as they went', () => {
     expect(readCsv(album, albumToCsv(album))).toEqual({ changes: [], problems: [] });
   });
@@ -42,8 +58,8 @@ describe('the words as CSV', () => {
     ]);
     expect(problems).toEqual([]);
     const after = taken('ISRC,Title,No\r\nzzois2600002,Groyne,2\r\n');
-    expect(after.tracks[1]).toMatchObject({ isrc: 'ZZOIS2600002', title: 'Groyne', copyPermitted: true });
-    expect(after.tracks[0]).toEqual(album.tracks[0]);
+    expect(after.songs[1]).toMatchObject({ isrc: 'ZZOIS2600002', title: 'Groyne', copyPermitted: true });
+    expect(after.songs[0]).toEqual(album.songs[0]);
   });
 
   it('say what they can’t be taken for', () => {

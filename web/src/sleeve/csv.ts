@@ -3,20 +3,25 @@ import {
   cellFault,
   cellText,
   hasCell,
+  hiddenSong,
   TABLE_FIELDS,
+  tableRows,
+  tracksOf,
   type Album,
   type CellEdit,
   type TableField,
+  type TableRow,
 } from '@oiseau/core';
 import Papa from 'papaparse';
+import { HIDDEN, rowLabel, rowName } from './row-words.js';
 import { FIELD_NAMES } from './sets.js';
 
 const NUMBER = 'No.';
 
-/** All words and codes as CSV: a head, the album, then a row for each track; UTF-8 with a mark, as spreadsheets like it. */
+/** All words and codes as CSV: a head, the album, then a row for each song; UTF-8 with a mark, as spreadsheets like it. */
 export function albumToCsv(album: Album): string {
-  const rows = [ALBUM_ROW, ...album.tracks.keys()].map((row) => [
-    row === ALBUM_ROW ? 'Album' : String(row + 1),
+  const rows = tableRows(album).map((row) => [
+    rowLabel(album, row),
     ...TABLE_FIELDS.map((field) => cellText(album, row, { field, second: false })),
   ]);
   const text = Papa.unparse([[NUMBER, ...TABLE_FIELDS.map((field) => FIELD_NAMES[field])], ...rows], {
@@ -28,7 +33,7 @@ export function albumToCsv(album: Album): string {
 /** A change that a CSV would make, for people to look at. */
 export interface CsvChange {
   readonly edit: CellEdit;
-  /** `track 3`, `the album` */
+  /** `track 3`, `the hidden song`, `the album` */
   readonly place: string;
   readonly name: string;
   readonly from: string;
@@ -62,12 +67,12 @@ export function readCsv(album: Album, text: string): CsvReading {
       problems.push(`The column “${name.trim()}” is no field; it is left out.`);
   });
   const changes = rows.flatMap((cells, line): CsvChange[] => {
-    const row = rowOf(numberAt < 0 ? String(line + 1) : (cells[numberAt] ?? ''), album.tracks.length);
-    if (row === null) {
+    const row = rowOf(album, numberAt < 0 ? String(line + 1) : (cells[numberAt] ?? ''));
+    if (row === undefined) {
       problems.push(`Line ${line + 2} is of no track of this album; it is left out.`);
       return [];
     }
-    const place = row === ALBUM_ROW ? 'the album' : `track ${row + 1}`;
+    const place = rowName(album, row);
     return fields.flatMap((field, i): CsvChange[] => {
       if (field === null) return [];
       const column = { field, second: false };
@@ -82,8 +87,10 @@ export function readCsv(album: Album, text: string): CsvReading {
   return { changes, problems };
 }
 
-function rowOf(number: string, tracks: number): number | null {
-  if (/^album$/i.test(number.trim())) return ALBUM_ROW;
-  const track = /^\d+$/.test(number.trim()) ? Number(number) : 0;
-  return track >= 1 && track <= tracks ? track - 1 : null;
+/** The row that a CSV names in its first column; undefined when the album has none such. */
+function rowOf(album: Album, label: string): TableRow | undefined {
+  const text = label.trim().toLowerCase();
+  if (text === 'album') return ALBUM_ROW;
+  if (text === HIDDEN.toLowerCase()) return hiddenSong(album)?.id;
+  return /^\d+$/.test(text) ? tracksOf(album)[Number(text) - 1]?.id : undefined;
 }

@@ -1,9 +1,10 @@
-import { formatClock, secondsToTicks, ticks, ticksToSeconds, type Region } from '@oiseau/core';
+import { formatClock, secondsToTicks, ticks, ticksToSeconds, type Interval, type Ticks } from '@oiseau/core';
 import { ArrowLeft, Play } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
+import { numberedName } from '../album/song-name.js';
 import { useSilhouettes } from '../api/queries.js';
 import { NumberField } from '../ui/NumberField.js';
 import { masterGuest, type Guest } from '../player/guest.js';
@@ -25,7 +26,7 @@ const FIRST: Settings = { thresholdDb: -60, head: 0.2, tail: 1.5 };
 
 /** Where each track could start and end: heard first, then taken over for one or for all. */
 export function TrimPage() {
-  const { id, album, sequence, masters, mastersById, edit, undo } = useAlbum();
+  const { id, part, masters, mastersById, edit, undo } = useAlbum();
   const { tell } = useNotices();
   const outlines = useSilhouettes(masters);
   const [settings, setSettings] = useStored<Settings>('oiseau-trim', FIRST);
@@ -34,12 +35,12 @@ export function TrimPage() {
   useGuest(guest);
   const rows = useMemo(
     () =>
-      trimRows(album, sequence, outlines, {
+      trimRows(part, outlines, {
         thresholdDb: settings.thresholdDb,
         headMargin: secondsToTicks(settings.head),
         tailMargin: secondsToTicks(settings.tail),
       }),
-    [album, sequence, outlines, settings],
+    [part, outlines, settings],
   );
   const accepted = rows.filter((row) => hasNews(row) && !left.has(row.id));
   const apply = (chosen: readonly TrimRow[]): void => {
@@ -49,10 +50,10 @@ export function TrimPage() {
   const hear = (row: TrimRow, edge: 'head' | 'tail'): void => {
     const master = mastersById.get(row.master);
     const region = row.suggested ?? row.now;
-    const stretch: Region =
+    const stretch: Interval<Ticks> =
       edge === 'head'
-        ? { in: region.in, out: ticks(Math.min(region.out, region.in + HEARD)) }
-        : { in: ticks(Math.max(region.in, region.out - HEARD)), out: region.out };
+        ? { start: region.start, end: ticks(Math.min(region.end, region.start + HEARD)) }
+        : { start: ticks(Math.max(region.start, region.end - HEARD)), end: region.end };
     if (master)
       setGuest({ ...masterGuest(master, stretch, ticks(0)), name: `${row.title}: ${edge} as suggested` });
   };
@@ -148,14 +149,15 @@ function Row({
   onHear: (edge: 'head' | 'tail') => void;
   onApply: () => void;
 }) {
-  const { index, title, now, suggested, headCut, tailCut } = row;
+  const { number, title, now, suggested, headCut, tailCut } = row;
+  const name = numberedName(number);
   const news = hasNews(row);
   const cut = (edge: 'head' | 'tail', by: number, words: string) => (
     <span className="trim-edge">
       <button
         type="button"
         className="row-button"
-        aria-label={`Hear the ${edge} of track ${index + 1}`}
+        aria-label={`Hear the ${edge} of ${name}`}
         onClick={() => onHear(edge)}
       >
         <Play size={14} aria-hidden />
@@ -168,16 +170,16 @@ function Row({
     </span>
   );
   return (
-    <tr aria-label={`track ${index + 1}: ${title}`} className={news && taken ? undefined : 'left-out'}>
-      <td className="num">{index + 1}</td>
+    <tr aria-label={`${name}: ${title}`} className={news && taken ? undefined : 'left-out'}>
+      <td className="num">{number ?? '–'}</td>
       <td className="name">{title || 'Untitled'}</td>
       {suggested ? (
         <>
-          <td className="num text-secondary">{formatClock(now.in, 3)}</td>
-          <td className="num">{headCut > 0 ? formatClock(suggested.in, 3) : ''}</td>
+          <td className="num text-secondary">{formatClock(now.start, 3)}</td>
+          <td className="num">{headCut > 0 ? formatClock(suggested.start, 3) : ''}</td>
           <td>{cut('head', headCut, 'off')}</td>
-          <td className="num text-secondary">{formatClock(now.out, 3)}</td>
-          <td className="num">{tailCut > 0 ? formatClock(suggested.out, 3) : ''}</td>
+          <td className="num text-secondary">{formatClock(now.end, 3)}</td>
+          <td className="num">{tailCut > 0 ? formatClock(suggested.end, 3) : ''}</td>
           <td>{cut('tail', tailCut, 'off')}</td>
         </>
       ) : (
@@ -189,7 +191,7 @@ function Row({
         {news && (
           <span className="trim-edge">
             <Form.Check
-              aria-label={`Trim track ${index + 1} with the others`}
+              aria-label={`Trim ${name} with the others`}
               checked={taken}
               onChange={({ target }) => onTake(target.checked)}
             />

@@ -1,52 +1,52 @@
 import {
+  editRegion,
   suggestTrim,
   ticks,
+  trackNumber,
   type Album,
-  type Region,
-  type Sequence,
+  type Interval,
+  type Part,
   type Silhouette,
   type Ticks,
   type TrimSettings,
 } from '@oiseau/core';
 
-/** What could be trimmed of one track. */
+/** What could be trimmed of one song. */
 export interface TrimRow {
-  /** Place in the album, from 0. */
-  readonly index: number;
   readonly id: string;
+  /** Its number in its part; null: the hidden song. */
+  readonly number: number | null;
   readonly title: string;
   readonly master: string;
-  readonly now: Region;
+  readonly now: Interval<Ticks>;
   /** null: nothing in it is as loud as the threshold. */
-  readonly suggested: Region | null;
+  readonly suggested: Interval<Ticks> | null;
   /** What would go from the head and from the tail; 0 or more. */
   readonly headCut: Ticks;
   readonly tailCut: Ticks;
 }
 
-/** A suggestion for each track whose master is measured. */
+/** A suggestion for each song whose master is measured. */
 export function trimRows(
-  album: Album,
-  sequence: Sequence,
+  part: Part,
   outlines: ReadonlyMap<string, Silhouette>,
   settings: TrimSettings,
 ): TrimRow[] {
-  return album.tracks.flatMap((track, index): TrimRow[] => {
-    const outline = outlines.get(track.master);
-    const placed = sequence.tracks[index];
-    if (!outline || !placed) return [];
-    const now = { in: placed.in, out: placed.out };
+  return part.sequence.songs.flatMap(({ id, region }, i): TrimRow[] => {
+    const outline = outlines.get(region.master);
+    if (!outline) return [];
+    const now = { start: region.in, end: region.out };
     const suggested = suggestTrim(outline, now, settings);
     return [
       {
-        index,
-        id: track.id,
-        title: track.title,
-        master: track.master,
+        id,
+        number: trackNumber(part, id),
+        title: part.songs[i]?.title ?? '',
+        master: region.master,
         now,
         suggested,
-        headCut: ticks(suggested ? suggested.in - now.in : 0),
-        tailCut: ticks(suggested ? now.out - suggested.out : 0),
+        headCut: ticks(suggested ? suggested.start - now.start : 0),
+        tailCut: ticks(suggested ? now.end - suggested.end : 0),
       },
     ];
   });
@@ -55,11 +55,10 @@ export function trimRows(
 /** Whether a suggestion would change anything that can be heard or seen. */
 export const hasNews = ({ headCut, tailCut }: TrimRow): boolean => headCut > 0 || tailCut > 0;
 
-/** The album with the suggested regions of some tracks; fades and everything else stay. */
-export function applyTrims(album: Album, rows: readonly TrimRow[]): Album {
-  const regions = new Map(rows.map(({ id, suggested }) => [id, suggested]));
-  return {
-    ...album,
-    tracks: album.tracks.map((track) => ({ ...track, ...(regions.get(track.id) ?? {}) })),
-  };
-}
+/** The album with the suggested regions of some songs; fades and everything else stay. */
+export const applyTrims = (album: Album, rows: readonly TrimRow[]): Album =>
+  rows.reduce(
+    (trimmed, { id, suggested }) =>
+      suggested ? editRegion(trimmed, id, { in: suggested.start, out: suggested.end }) : trimmed,
+    album,
+  );

@@ -6,19 +6,26 @@ import {
   setGap,
   ticks,
   TICKS_PER_FRAME,
+  songAt,
+  songBefore,
+  songOf,
   TICKS_PER_SECOND,
-  trackAtIndex,
+  trackMarks,
+  trackNumber,
   waitBars,
   type Album,
+  type Interval,
+  type Part,
+  type Song,
   type Ticks,
 } from '@oiseau/core';
 import { Minus, Plus } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
+import { numberedName } from '../../album/song-name.js';
 import type { MasterRecord } from '../../api/types.js';
 import { PLAYER_RATE } from '../../player/player.js';
 import { usePlayer, usePlayerState } from '../../player/PlayerContext.js';
-import { trackAt } from '../../player/track-at.js';
 import { useCanvas, type Draw } from '../../ui/canvas.js';
 import { IconButton } from '../../ui/IconButton.js';
 import { useNotices } from '../../ui/Notices.js';
@@ -33,7 +40,7 @@ import { drawBench } from './bench-drawing.js';
 import { useOutlines } from '../Outlines.js';
 import { BenchMarks } from './BenchMarks.js';
 import { BenchNumbers, type CommitEdit } from './BenchNumbers.js';
-import { placedBefore, voiceOf, type BenchScene } from './bench-scene.js';
+import { voiceOf, type BenchScene } from './bench-scene.js';
 import { ALL_SNAPS } from './bench-snap.js';
 import { FIRST_SPAN, SPANS, xOf, type BenchView } from './bench-view.js';
 import { SnapMenu } from './SnapMenu.js';
@@ -42,8 +49,8 @@ import { useLevel } from './useLevel.js';
 import { useTempo } from './useTempo.js';
 
 interface BenchProps {
-  /** The track that begins. */
-  readonly index: number;
+  /** The song that begins. */
+  readonly id: string;
   /** Everything after an edit stays where it is. */
   readonly hold: boolean;
   readonly onHold: (hold: boolean) => void;
@@ -57,18 +64,20 @@ interface BenchProps {
 const SIDES = { spacing: 'Spacing', marks: 'Marks', beat: 'Beat' } as const;
 type Side = keyof typeof SIDES;
 
-/** One transition, laid open (design.md): it is dragged, typed and heard here. */
+/** One transition, laid open: it is dragged, typed and heard here. */
 export function Bench(props: BenchProps) {
-  const { album, mastersById } = useAlbum();
-  const after = album.tracks[props.index];
-  const master = after && mastersById.get(after.master);
-  const before = trackAtIndex(album, props.index - 1);
+  const { part, mastersById } = useAlbum();
+  const after = songOf(part, props.id);
+  const master = after && mastersById.get(after.region.master);
+  const before = songBefore(part, props.id);
   if (!after || !master) return null;
-  return <OpenBench {...props} master={master} masterBefore={before && mastersById.get(before.master)} />;
+  return (
+    <OpenBench {...props} master={master} masterBefore={before && mastersById.get(before.region.master)} />
+  );
 }
 
 function OpenBench({
-  index,
+  id,
   hold,
   onHold,
   kept,
@@ -77,7 +86,7 @@ function OpenBench({
   master,
   masterBefore,
 }: BenchProps & { master: MasterRecord; masterBefore: MasterRecord | undefined }) {
-  const { album, layout, facts, edit } = useAlbum();
+  const { album, part, facts, edit } = useAlbum();
   const { tell } = useNotices();
   const player = usePlayer();
   const [zoom, setZoom] = useState(FIRST_SPAN);
@@ -86,33 +95,31 @@ function OpenBench({
 
   const commit: CommitEdit = (changed, mergeKey) => {
     const final = kept(changed);
-    edit(changeWords, () => final, mergeKey && `${mergeKey} ${index}`);
+    edit(changeWords, () => final, mergeKey && `${mergeKey} ${id}`);
   };
   const { draft, held, heldView, handlers } = useBenchDrag({
     album,
-    layout,
+    part,
     facts,
-    index,
     snaps,
     kept,
     onCommit: (changed) => edit(changeWords, () => changed),
     onDraft,
   });
   const shown = draft?.album ?? album;
-  const placed = draft?.layout ?? layout;
+  const placed = draft?.part ?? part;
 
   const span = SPANS[zoom] ?? 1;
   // The song that ends is the fixed point: what a gap moves is the other one.
-  const anchor = placedBefore(layout, index)?.audioEnd ?? layout.tracks[index]?.audioStart ?? ticks(0);
+  const anchor = placedBefore(part, id)?.end ?? part.placement.songs.get(id)?.start ?? ticks(0);
   const ownView = useMemo((): BenchView => {
     const half = Math.round((span * TICKS_PER_SECOND) / 2);
-    return { from: ticks(anchor - half), until: ticks(anchor + half) };
+    return { start: ticks(anchor - half), end: ticks(anchor + half) };
   }, [anchor, span]);
   const view = heldView ?? ownView;
   const scene = useBenchScene({
-    index,
-    album: shown,
-    layout: placed,
+    id,
+    part: placed,
     view,
     span,
     master,
@@ -131,24 +138,24 @@ function OpenBench({
     setZoom((now) => Math.max(0, Math.min(SPANS.length - 1, now + steps)));
   useWheel(canvas, ({ deltaY }) => zoomBy(deltaY < 0 ? 1 : -1));
 
-  const trackBefore = trackAtIndex(shown, index - 1);
-  const trackAfter = shown.tracks[index];
-  const tempo = useTempo(trackBefore, placedBefore(placed, index)?.audioStart);
+  const before = songBefore(placed, id);
+  const after = songOf(placed, id);
+  const tempo = useTempo(before, placedBefore(placed, id)?.start);
   const tap = (): void => {
     if (player.state.playing) tempo.tap();
-    else transitions.hearEnding(index);
+    else transitions.hearEnding(id);
   };
   const wait = (bars: number): void => {
-    if (trackBefore?.tempo) commit(waitBars(album, index, bars), 'wait');
+    if (before?.marks.tempo) commit(waitBars(album, id, bars), 'wait');
     else tell('No beat is known yet: tap it (B) while the song before plays, or find it under “Beat”.');
   };
   const nudge = (by: number): void => {
-    if (trackAfter) commit(setGap(album, index, ticks(trackAfter.gapBefore + by)), 'nudge');
+    if (after) commit(setGap(album, id, ticks(after.region.gapBefore + by)), 'nudge');
   };
   const indexHere = (): void => {
     const now = samplesToTicks(samples(Math.round(player.heardNow())), PLAYER_RATE);
-    const heard = trackAt(layout, now);
-    const changed = heard === null || heard < 0 ? album : addIndex(album, heard, now, layout);
+    const heard = songAt(part.placement, now);
+    const changed = heard === null ? album : addIndex(album, heard, now, part);
     if (changed === album) tell('An index point can stand where a track is heard, after its start mark.');
     else edit(changeWords, () => changed);
   };
@@ -168,14 +175,14 @@ function OpenBench({
     <section className="bench" aria-label="Bench">
       <header>
         <h3>
-          {trackBefore ? (
+          {before ? (
             <>
-              {trackBefore.title || `Track ${index}`} <span className="text-secondary">into</span>{' '}
+              {before.title || 'Untitled'} <span className="text-secondary">into</span>{' '}
             </>
           ) : (
-            <span className="text-secondary">The disc begins with </span>
+            <span className="text-secondary">The {part.kind} begins with </span>
           )}
-          {trackAfter?.title || `Track ${index + 1}`}
+          {after?.title || 'Untitled'}
         </h3>
         <SnapMenu choice={snaps} onChange={setSnaps} />
         <span className="text-secondary">{span >= 0.1 ? `${span} s` : `${span * 1000} ms`}</span>
@@ -196,7 +203,7 @@ function OpenBench({
         <canvas
           ref={canvas}
           role="img"
-          aria-label={`Transition into track ${index + 1}`}
+          aria-label={`Transition into ${numberedName(trackNumber(part, id))}`}
           {...handlers(scene, view)}
         />
         <BenchPlayMark view={view} />
@@ -205,7 +212,6 @@ function OpenBench({
       {side === 'spacing' && (
         <BenchNumbers
           scene={scene}
-          index={index}
           album={shown}
           masters={facts}
           hold={hold}
@@ -214,68 +220,64 @@ function OpenBench({
         />
       )}
       {side === 'marks' && (
-        <BenchMarks
-          scene={scene}
-          index={index}
-          album={shown}
-          layout={placed}
-          onCommit={commit}
-          onIndexHere={indexHere}
-        />
+        <BenchMarks scene={scene} album={shown} part={placed} onCommit={commit} onIndexHere={indexHere} />
       )}
-      {side === 'beat' && <BenchBeat track={trackBefore} tempo={tempo} onTap={tap} onWait={wait} />}
+      {side === 'beat' && <BenchBeat song={before} tempo={tempo} onTap={tap} onWait={wait} />}
     </section>
   );
 }
 
+/** What sounds before a song in its part: before track 1 the hidden song, if there is one. */
+const placedBefore = (part: Part, id: string): Interval<Ticks> | undefined =>
+  part.placement.songs.get(songBefore(part, id)?.id ?? '');
+
 /** What lies on the Bench. */
 function useBenchScene({
-  index,
-  album,
-  layout,
+  id,
+  part,
   view,
   span,
   master,
   masterBefore,
 }: {
-  index: number;
-  album: Album;
-  layout: ReturnType<typeof useAlbum>['layout'];
+  id: string;
+  part: Part;
   view: BenchView;
   span: number;
   master: MasterRecord;
   masterBefore: MasterRecord | undefined;
 }): BenchScene | null {
   const outlines = useOutlines();
-  const trackBefore = trackAtIndex(album, index - 1);
-  const trackAfter = album.tracks[index];
-  const before = placedBefore(layout, index);
-  const after = layout.tracks[index];
-  const inMaster = (track: Album['tracks'][number] | undefined, start: Ticks | undefined): Ticks =>
-    ticks(view.from - (start ?? 0) + (track?.in ?? 0));
+  const songBegins = songOf(part, id);
+  const songEnds = songBefore(part, id);
+  const before = placedBefore(part, id);
+  const after = part.placement.songs.get(id);
+  const inMaster = (song: Song | undefined, start: Ticks | undefined): Ticks =>
+    ticks(view.start - (start ?? 0) + (song?.region.in ?? 0));
   const soundBefore = useLevel(
     masterBefore ?? master,
-    outlines.get(trackBefore?.master ?? ''),
-    inMaster(trackBefore, before?.audioStart),
+    outlines.get(songEnds?.region.master ?? ''),
+    inMaster(songEnds, before?.start),
     span,
   );
   const soundAfter = useLevel(
     master,
-    outlines.get(trackAfter?.master ?? ''),
-    inMaster(trackAfter, after?.audioStart),
+    outlines.get(songBegins?.region.master ?? ''),
+    inMaster(songBegins, after?.start),
     span,
   );
   return useMemo(() => {
-    const voice = voiceOf(trackAfter, after, master, soundAfter);
-    if (!voice || !after) return null;
+    const voice = voiceOf(songBegins, after, master, soundAfter);
+    const marks = trackMarks(part).find((track) => track.id === id);
+    if (!voice || !marks) return null;
     return {
-      before: voiceOf(trackBefore, before, masterBefore, soundBefore),
+      before: voiceOf(songEnds, before, masterBefore, soundBefore),
       after: voice,
-      startMark: framesToTicks(after.startMark),
-      pause: after.pause === null ? null : framesToTicks(after.pause),
-      indexes: after.indexes.map(framesToTicks),
+      startMark: marks.start,
+      pause: marks.pause,
+      indexes: (part.disc?.tracks.get(id)?.indexes ?? []).map(framesToTicks),
     };
-  }, [trackBefore, trackAfter, before, after, master, masterBefore, soundBefore, soundAfter]);
+  }, [id, part, songEnds, songBegins, before, after, master, masterBefore, soundBefore, soundAfter]);
 }
 
 /** The place that is heard, where it is in sight. */

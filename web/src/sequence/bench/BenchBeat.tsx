@@ -1,4 +1,4 @@
-import { beatLength, FASTEST_BPM, SLOWEST_BPM, ticks, type Tempo, type Track } from '@oiseau/core';
+import { beatLength, FASTEST_BPM, SLOWEST_BPM, ticks, type Song, type Tempo } from '@oiseau/core';
 import { Hand, SkipForward, Search, StepForward, Trash2 } from 'lucide-react';
 import { Button, Form } from 'react-bootstrap';
 import { IconButton } from '../../ui/IconButton.js';
@@ -10,7 +10,7 @@ export const BARS_AT_A_TIME = 2;
 
 interface BenchBeatProps {
   /** The song that ends. */
-  readonly track: Track | undefined;
+  readonly song: Song | undefined;
   readonly tempo: TempoInHand;
   readonly onTap: () => void;
   readonly onWait: (bars: number) => void;
@@ -18,14 +18,14 @@ interface BenchBeatProps {
 
 /** The beat of the song that ends: tapped, estimated, corrected, and waited for. */
 export function BenchBeat({
-  track,
+  song,
   tempo: { taps, estimating, estimate, set },
   onTap,
   onWait,
 }: BenchBeatProps) {
-  if (!track)
+  if (!song)
     return <p className="bench-hint">No song stands before this one, so there is no beat to count.</p>;
-  const { tempo } = track;
+  const { tempo } = song.marks;
   const change = (to: Partial<Tempo>): void => {
     if (tempo) set({ ...tempo, ...to });
   };
@@ -109,7 +109,7 @@ export function BenchBeat({
         </>
       ) : (
         <p className="bench-hint">
-          With the beat of “{track.title}” known, its bars carry on past its end, and the next song snaps to
+          With the beat of “{song.title}” known, its bars carry on past its end, and the next song snaps to
           them.
         </p>
       )}

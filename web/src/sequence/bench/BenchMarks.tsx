@@ -1,15 +1,18 @@
 import {
   addIndex,
-  editTrack,
+  editMarks,
   floorToFrame,
   formatMsf,
+  hiddenSong,
   hideFirstTrack,
   setPause,
   setStartMark,
   showHidden,
   ticks,
+  tracksOf,
   type Album,
-  type Layout,
+  type Part,
+  type SongMarks,
   type Ticks,
 } from '@oiseau/core';
 import { Eye, EyeOff, Plus, RotateCcw, X } from 'lucide-react';
@@ -22,9 +25,8 @@ import { TimeField } from './TimeField.js';
 
 interface BenchMarksProps {
   readonly scene: BenchScene;
-  readonly index: number;
   readonly album: Album;
-  readonly layout: Layout;
+  readonly part: Part;
   readonly onCommit: CommitEdit;
   /** Sets an index point at the place that is heard. */
   readonly onIndexHere: () => void;
@@ -33,10 +35,10 @@ interface BenchMarksProps {
 const msf = (time: Ticks): string => formatMsf(floorToFrame(time));
 
 /** The marks of the song that begins: start mark, pause and index points, to be typed. */
-export function BenchMarks({ scene, index, album, layout, onCommit, onIndexHere }: BenchMarksProps) {
+export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchMarksProps) {
   const { after, startMark, pause } = scene;
-  const { track } = after;
-  const own = (change: Partial<typeof track>): void => onCommit(editTrack(album, track.id, change));
+  const { id, marks } = after.song;
+  const own = (change: Partial<SongMarks>): void => onCommit(editMarks(album, id, change));
   return (
     <div className="bench-numbers">
       <div className="bench-row">
@@ -44,9 +46,9 @@ export function BenchMarks({ scene, index, album, layout, onCommit, onIndexHere 
           label="Start mark"
           value={msf(startMark)}
           time={startMark}
-          onCommit={(time, key) => onCommit(setStartMark(album, index, time, layout), key)}
+          onCommit={(time, key) => onCommit(setStartMark(album, id, time, part), key)}
         />
-        {track.markLead !== null && (
+        {marks.markLead !== null && (
           <IconButton
             icon={RotateCcw}
             label="Start mark as the album has it"
@@ -61,7 +63,7 @@ export function BenchMarks({ scene, index, album, layout, onCommit, onIndexHere 
         />
       </div>
       <div className="bench-row">
-        {index === 0 ? (
+        {part.tracks[0]?.id === id ? (
           <HiddenSong album={album} onCommit={onCommit} />
         ) : (
           <>
@@ -69,9 +71,9 @@ export function BenchMarks({ scene, index, album, layout, onCommit, onIndexHere 
               label="Pause"
               value={pause === null ? 'none' : msf(pause)}
               time={pause ?? startMark}
-              onCommit={(time, key) => onCommit(setPause(album, index, time, layout), key)}
+              onCommit={(time, key) => onCommit(setPause(album, id, time, part), key)}
             />
-            {track.pauseDelay !== null && (
+            {marks.pauseDelay !== null && (
               <IconButton
                 icon={RotateCcw}
                 label="Pause right after the song before"
@@ -86,7 +88,7 @@ export function BenchMarks({ scene, index, album, layout, onCommit, onIndexHere 
       </div>
       <div className="bench-row index-points">
         <span className="bench-label">Index points</span>
-        {track.indexes.map((after, i) => (
+        {marks.indexes.map((after, i) => (
           <span key={after} className="index-point">
             <b>{String(i + 2).padStart(2, '0')}</b>
             <TimeField
@@ -95,16 +97,16 @@ export function BenchMarks({ scene, index, album, layout, onCommit, onIndexHere 
               value={msf(after)}
               time={after}
               onCommit={(time, key) => {
-                const others = { ...track, indexes: track.indexes.filter((other) => other !== after) };
-                const without = editTrack(album, track.id, { indexes: others.indexes });
-                onCommit(addIndex(without, index, ticks(startMark + time), layout), key);
+                const others = marks.indexes.filter((other) => other !== after);
+                const without = editMarks(album, id, { indexes: others });
+                onCommit(addIndex(without, id, ticks(startMark + time), part), key);
               }}
             />
             <button
               type="button"
               className="row-button"
               aria-label={`Take index ${String(i + 2).padStart(2, '0')} out`}
-              onClick={() => own({ indexes: track.indexes.filter((other) => other !== after) })}
+              onClick={() => own({ indexes: marks.indexes.filter((other) => other !== after) })}
             >
               <X size={14} aria-hidden />
             </button>
@@ -125,10 +127,11 @@ export function BenchMarks({ scene, index, album, layout, onCommit, onIndexHere 
 
 /** Track 1 may be put into the first pause, where only those find it who go back from the start. */
 function HiddenSong({ album, onCommit }: Pick<BenchMarksProps, 'album' | 'onCommit'>) {
-  if (album.hidden)
+  const hidden = hiddenSong(album);
+  if (hidden)
     return (
       <>
-        <span className="text-secondary small">“{album.hidden.title}” is hidden in the first pause.</span>
+        <span className="text-secondary small">“{hidden.title}” is hidden in the first pause.</span>
         <Button size="sm" variant="outline-primary" onClick={() => onCommit(showHidden(album))}>
           <Eye size={14} aria-hidden /> Show it as track 1
         </Button>
@@ -138,7 +141,7 @@ function HiddenSong({ album, onCommit }: Pick<BenchMarksProps, 'album' | 'onComm
     <Button
       size="sm"
       variant="outline-primary"
-      disabled={album.tracks.length < 2}
+      disabled={tracksOf(album).length < 2}
       title="It sounds in the first pause, before the start mark of the next song; players find it only by going back"
       onClick={() => onCommit(hideFirstTrack(album))}
     >

@@ -11,7 +11,7 @@ import {
   trimIn,
   type Album,
   type FadeShape,
-  type MasterFacts,
+  type MasterFactsByKey,
 } from '@oiseau/core';
 import { Button, Form } from 'react-bootstrap';
 import { useStored } from '../../ui/useStored.js';
@@ -32,18 +32,18 @@ export type CommitEdit = (album: Album, mergeKey?: string) => void;
 
 interface BenchNumbersProps {
   readonly scene: BenchScene;
-  readonly index: number;
   readonly album: Album;
-  readonly masters: ReadonlyMap<string, MasterFacts>;
+  readonly masters: MasterFactsByKey;
   readonly hold: boolean;
   readonly onHold: (hold: boolean) => void;
   readonly onCommit: CommitEdit;
 }
 
 /** Everything on the Bench that can be dragged, to be typed. */
-export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCommit }: BenchNumbersProps) {
+export function BenchNumbers({ scene, album, masters, hold, onHold, onCommit }: BenchNumbersProps) {
   const { before, after } = scene;
-  const tempo = before?.track.tempo;
+  const { id } = after.song;
+  const tempo = before?.song.marks.tempo;
   const beat = tempo ? beatLength(tempo) : null;
   const [cross, setCross] = useStored('oiseau-crossfade', 4);
   return (
@@ -54,38 +54,38 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
             label="Out point"
             value={formatClock(before.out, 3)}
             time={before.out}
-            onCommit={(time, key) => onCommit(setOut(album, index - 1, time, masters), key)}
+            onCommit={(time, key) => onCommit(setOut(album, before.song.id, time, masters), key)}
           />
           <TimeField
             label="Fade-out"
-            value={secondsText(before.track.fadeOut.length)}
-            time={before.track.fadeOut.length}
+            value={secondsText(before.song.region.fadeOut.length)}
+            time={before.song.region.fadeOut.length}
             beat={beat}
             onCommit={(length, key) =>
-              onCommit(setFade(album, index - 1, 'fadeOut', { length }, masters), key)
+              onCommit(setFade(album, before.song.id, 'fadeOut', { length }, masters), key)
             }
           />
           <ShapeChoice
             label="Shape of the fade-out"
-            value={before.track.fadeOut.shape}
-            onChange={(shape) => onCommit(setFade(album, index - 1, 'fadeOut', { shape }, masters))}
+            value={before.song.region.fadeOut.shape}
+            onChange={(shape) => onCommit(setFade(album, before.song.id, 'fadeOut', { shape }, masters))}
           />
         </div>
       )}
       <div className="bench-row">
         <TimeField
           label={before ? 'Gap' : 'First pause'}
-          value={secondsText(after.track.gapBefore)}
-          time={after.track.gapBefore}
+          value={secondsText(after.song.region.gapBefore)}
+          time={after.song.region.gapBefore}
           beat={beat}
-          onCommit={(gap, key) => onCommit(setGap(album, index, gap), key)}
+          onCommit={(gap, key) => onCommit(setGap(album, id, gap), key)}
         />
         {before && (
           <span className="bench-cross">
             <Button
               size="sm"
               variant="outline-primary"
-              onClick={() => onCommit(crossfade(album, index, secondsToTicks(cross), masters))}
+              onClick={() => onCommit(crossfade(album, id, secondsToTicks(cross), masters))}
             >
               Crossfade of
             </Button>
@@ -111,20 +111,20 @@ export function BenchNumbers({ scene, index, album, masters, hold, onHold, onCom
       <div className="bench-row">
         <TimeField
           label="In point"
-          value={formatClock(after.track.in, 3)}
-          time={after.track.in}
-          onCommit={(time, key) => onCommit(trimIn(album, index, time, masters), key)}
+          value={formatClock(after.song.region.in, 3)}
+          time={after.song.region.in}
+          onCommit={(time, key) => onCommit(trimIn(album, id, time, masters), key)}
         />
         <TimeField
           label="Fade-in"
-          value={secondsText(after.track.fadeIn.length)}
-          time={after.track.fadeIn.length}
-          onCommit={(length, key) => onCommit(setFade(album, index, 'fadeIn', { length }, masters), key)}
+          value={secondsText(after.song.region.fadeIn.length)}
+          time={after.song.region.fadeIn.length}
+          onCommit={(length, key) => onCommit(setFade(album, id, 'fadeIn', { length }, masters), key)}
         />
         <ShapeChoice
           label="Shape of the fade-in"
-          value={after.track.fadeIn.shape}
-          onChange={(shape) => onCommit(setFade(album, index, 'fadeIn', { shape }, masters))}
+          value={after.song.region.fadeIn.shape}
+          onChange={(shape) => onCommit(setFade(album, id, 'fadeIn', { shape }, masters))}
         />
       </div>
     </div>

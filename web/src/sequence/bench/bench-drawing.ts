@@ -59,19 +59,20 @@ function drawVoice(surface: Surface, voice: BenchVoice, side: -1 | 1): void {
   const { context, width, height, palette, view } = surface;
   const axis = axisOf(height);
   const room = axis - 2;
-  const { track, audioStart, audioEnd, out } = voice;
-  const inside = (time: number): boolean => time >= audioStart && time < audioEnd;
+  const { song, start, end, out } = voice;
+  const { in: inPoint } = song.region;
+  const inside = (time: number): boolean => time >= start && time < end;
   for (let column = 0; column < width; column++) {
     const from = timeAt(column, view, width);
     const until = timeAt(column + 1, view, width);
-    const inMaster = from - audioStart + track.in;
+    const inMaster = from - start + inPoint;
     if (inMaster + (until - from) <= 0 || inMaster >= voice.masterLength) continue;
     const level = voice.gain * voice.level(ticks(inMaster), ticks(inMaster + until - from));
     const raw = room * heightOf(level);
     context.fillStyle = palette.rule;
     context.fillRect(column, side < 0 ? axis - raw : axis, 1, raw);
     if (!inside((from + until) / 2)) continue;
-    const shaped = room * heightOf(level * gainAt(voice, (from + until) / 2 - audioStart, out - track.in));
+    const shaped = room * heightOf(level * gainAt(voice, (from + until) / 2 - start, out - inPoint));
     context.fillStyle = palette.ink;
     context.fillRect(column, side < 0 ? axis - shaped : axis, 1, shaped);
   }
@@ -79,7 +80,8 @@ function drawVoice(surface: Surface, voice: BenchVoice, side: -1 | 1): void {
 }
 
 /** Gain of both fades at a time after the start of the track's audio. */
-function gainAt({ track: { fadeIn, fadeOut } }: BenchVoice, time: number, length: number): number {
+function gainAt({ song }: BenchVoice, time: number, length: number): number {
+  const { fadeIn, fadeOut } = song.region;
   const share = (of: number): number => Math.max(0, Math.min(1, of));
   const inwards = fadeIn.length > 0 ? fadeGain(fadeIn.shape, share(time / fadeIn.length)) : 1;
   const outwards = fadeOut.length > 0 ? fadeGain(fadeOut.shape, share((length - time) / fadeOut.length)) : 1;
@@ -94,12 +96,13 @@ function drawFades(
 ): void {
   const axis = axisOf(height);
   const room = axis - 2;
-  const { track, audioStart, audioEnd } = voice;
+  const { song, start, end } = voice;
+  const { fadeIn, fadeOut } = song.region;
   context.strokeStyle = palette.accent;
   context.lineWidth = 1.5;
   for (const [direction, from, fade] of [
-    ['in', audioStart, track.fadeIn],
-    ['out', audioEnd - track.fadeOut.length, track.fadeOut],
+    ['in', start, fadeIn],
+    ['out', end - fadeOut.length, fadeOut],
   ] as const) {
     if (fade.length === 0) continue;
     context.beginPath();
@@ -119,12 +122,12 @@ const BAR_ROOM = 26;
 
 /** The ruler of beats: on the line while the song sounds, and on past its end, where bars are counted. */
 function drawBeats({ context, width, height, palette, view }: Surface, { before }: BenchScene): void {
-  const tempo = before?.track.tempo;
+  const tempo = before?.song.marks.tempo;
   if (!tempo) return;
-  const beatPx = (beatLength(tempo) / (view.until - view.from)) * width;
+  const beatPx = (beatLength(tempo) / (view.end - view.start)) * width;
   const axis = axisOf(height);
-  const beats = beatsBetween(tempo, originOf(before), view.from, view.until);
-  const firstBar = beatsBetween(tempo, originOf(before), before.audioEnd, view.until).find((beat) =>
+  const beats = beatsBetween(tempo, originOf(before), view.start, view.end);
+  const firstBar = beatsBetween(tempo, originOf(before), before.end, view.end).find((beat) =>
     beginsBar(beat, tempo),
   );
   context.font = `600 12px 'Source Sans 3 Variable', sans-serif`;
@@ -133,7 +136,7 @@ function drawBeats({ context, width, height, palette, view }: Surface, { before 
     const bar = beginsBar(beat, tempo);
     if (bar ? beatPx * tempo.bar < BEAT_ROOM : beatPx < BEAT_ROOM) continue;
     const x = Math.round(xOf(beat.time, view, width));
-    const past = beat.time >= before.audioEnd;
+    const past = beat.time >= before.end;
     context.fillStyle = past ? palette.accent : palette.doubt;
     const length = bar ? 18 : 8;
     context.fillRect(x, axis - length, 1, length);
@@ -191,13 +194,13 @@ function drawMarks(surface: Surface, { startMark, pause, indexes }: BenchScene):
 const RULER_STEPS_S = [0.0005, 0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10];
 
 function drawRuler({ context, width, height, palette, view }: Surface): void {
-  const seconds = ticksToSeconds(ticks(view.until - view.from));
+  const seconds = ticksToSeconds(ticks(view.end - view.start));
   const step = RULER_STEPS_S.find((each) => seconds / each <= 8) ?? 20;
   const decimals = Math.max(0, Math.ceil(-Math.log10(step) - 1e-9));
   context.font = `12px 'Source Sans 3 Variable', sans-serif`;
   context.textBaseline = 'bottom';
   context.fillStyle = palette.muted;
-  for (let n = Math.ceil(ticksToSeconds(view.from) / step); n * step * TICKS_PER_SECOND < view.until; n++) {
+  for (let n = Math.ceil(ticksToSeconds(view.start) / step); n * step * TICKS_PER_SECOND < view.end; n++) {
     if (n < 0) continue;
     const x = xOf(n * step * TICKS_PER_SECOND, view, width);
     context.fillRect(Math.round(x), height - RULER, 1, 4);

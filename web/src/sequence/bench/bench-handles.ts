@@ -7,8 +7,8 @@ import {
   ticks,
   trimIn,
   type Album,
-  type Layout,
-  type MasterFacts,
+  type MasterFactsByKey,
+  type Part,
   type Ticks,
 } from '@oiseau/core';
 import type { BenchScene } from './bench-scene.js';
@@ -45,8 +45,8 @@ export function handlePlaces(
   const x = (time: number): number => xOf(time, view, width);
   const above: HandlePlace[] = before
     ? [
-        { handle: 'out', x: x(before.audioEnd), y: axis - 8, edge: [0, axis] },
-        { handle: 'fadeOut', x: x(before.audioEnd - before.track.fadeOut.length), y: 8 },
+        { handle: 'out', x: x(before.end), y: axis - 8, edge: [0, axis] },
+        { handle: 'fadeOut', x: x(before.end - before.song.region.fadeOut.length), y: 8 },
       ]
     : [];
   const marks: HandlePlace[] = [{ handle: 'mark', x: x(startMark), y: MARK_Y }];
@@ -54,8 +54,8 @@ export function handlePlaces(
   return [
     ...above,
     ...marks,
-    { handle: 'in', x: x(after.audioStart), y: axis + 8, edge: [axis, bottom] },
-    { handle: 'fadeIn', x: x(after.audioStart + after.track.fadeIn.length), y: bottom - 8 },
+    { handle: 'in', x: x(after.start), y: axis + 8, edge: [axis, bottom] },
+    { handle: 'fadeIn', x: x(after.start + after.song.region.fadeIn.length), y: bottom - 8 },
   ];
 }
 
@@ -77,7 +77,7 @@ export function handleUnder(
   if (edge) return edge.handle;
   const axis = axisOf(height);
   const { after } = scene;
-  const inside = px >= xOf(after.audioStart, view, width) && px <= xOf(after.audioEnd, view, width);
+  const inside = px >= xOf(after.start, view, width) && px <= xOf(after.end, view, width);
   return py > axis && py < height - RULER && inside ? 'gap' : null;
 }
 
@@ -85,14 +85,14 @@ export function handleUnder(
 export function timeOf(handle: Handle, { before, after, startMark, pause }: BenchScene): Ticks {
   switch (handle) {
     case 'out':
-      return before?.audioEnd ?? ticks(0);
+      return before?.end ?? ticks(0);
     case 'fadeOut':
-      return ticks((before?.audioEnd ?? 0) - (before?.track.fadeOut.length ?? 0));
+      return ticks((before?.end ?? 0) - (before?.song.region.fadeOut.length ?? 0));
     case 'in':
     case 'gap':
-      return after.audioStart;
+      return after.start;
     case 'fadeIn':
-      return ticks(after.audioStart + after.track.fadeIn.length);
+      return ticks(after.start + after.song.region.fadeIn.length);
     case 'mark':
       return startMark;
     case 'pause':
@@ -104,37 +104,42 @@ export function timeOf(handle: Handle, { before, after, startMark, pause }: Benc
 
 /**
  * The album after a handle was dragged to an absolute time, from the scene as it was before.
- * @param index of the track that begins
- * @param layout of `album`
+ * @param part of `album`, laid out
  */
 export function dragged(
   album: Album,
-  index: number,
   handle: Handle,
   to: Ticks,
   scene: BenchScene,
-  layout: Layout,
-  masters: ReadonlyMap<string, MasterFacts>,
+  part: Part,
+  masters: MasterFactsByKey,
 ): Album {
   const { before, after } = scene;
+  const { id } = after.song;
   const by = to - timeOf(handle, scene);
   switch (handle) {
     case 'out':
-      return before ? setOut(album, index - 1, ticks(before.out + by), masters) : album;
+      return before ? setOut(album, before.song.id, ticks(before.out + by), masters) : album;
     case 'fadeOut':
       return before
-        ? setFade(album, index - 1, handle, { length: ticks(before.track.fadeOut.length - by) }, masters)
+        ? setFade(
+            album,
+            before.song.id,
+            handle,
+            { length: ticks(before.song.region.fadeOut.length - by) },
+            masters,
+          )
         : album;
     case 'in':
-      return trimIn(album, index, ticks(after.track.in + by), masters);
+      return trimIn(album, id, ticks(after.song.region.in + by), masters);
     case 'fadeIn':
-      return setFade(album, index, handle, { length: ticks(after.track.fadeIn.length + by) }, masters);
+      return setFade(album, id, handle, { length: ticks(after.song.region.fadeIn.length + by) }, masters);
     case 'gap':
-      return setGap(album, index, ticks(after.track.gapBefore + by));
+      return setGap(album, id, ticks(after.song.region.gapBefore + by));
     case 'mark':
-      return setStartMark(album, index, to, layout);
+      return setStartMark(album, id, to, part);
     case 'pause':
-      return setPause(album, index, to, layout);
+      return setPause(album, id, to, part);
     default:
       return handle satisfies never;
   }

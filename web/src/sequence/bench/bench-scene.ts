@@ -1,13 +1,11 @@
 import {
   dbToLinear,
-  masterTicks,
   samples,
   samplesToTicks,
   ticks,
-  type Layout,
-  type PlacedAudio,
+  type Interval,
+  type Song,
   type Ticks,
-  type Track,
 } from '@oiseau/core';
 import type { MasterRecord } from '../../api/types.js';
 
@@ -27,10 +25,8 @@ export interface VoiceEdge {
 }
 
 /** A song on the Bench: where it lies on the disc, and what its master holds around that. */
-export interface BenchVoice extends VoiceSound {
-  readonly track: Track;
-  readonly audioStart: Ticks;
-  readonly audioEnd: Ticks;
+export interface BenchVoice extends VoiceSound, Interval<Ticks> {
+  readonly song: Song;
   readonly out: Ticks;
   readonly masterLength: Ticks;
   readonly gain: number;
@@ -49,27 +45,23 @@ export interface BenchScene {
 }
 
 /** Where a voice's master would start on the disc. */
-export const originOf = ({ audioStart, track }: BenchVoice): Ticks => ticks(audioStart - track.in);
-
-/** What sounds before a track: the hidden song before track 1, if there is one. */
-export const placedBefore = ({ hidden, tracks }: Layout, index: number): PlacedAudio | undefined =>
-  index === 0 ? (hidden ?? undefined) : tracks[index - 1];
+export const originOf = ({ start, song }: BenchVoice): Ticks => ticks(start - song.region.in);
 
 export function voiceOf(
-  track: Track | undefined,
-  placed: PlacedAudio | undefined,
+  song: Song | undefined,
+  placed: Interval<Ticks> | undefined,
   master: Pick<MasterRecord, 'info' | 'measurement'> | undefined,
   sound: VoiceSound,
 ): BenchVoice | null {
-  if (!track || !placed || !master) return null;
+  if (!song || !placed || !master) return null;
   const at = (sample: number): Ticks => samplesToTicks(samples(sample), master.info.rate);
+  const length = at(master.info.length);
   return {
-    track,
-    audioStart: placed.audioStart,
-    audioEnd: placed.audioEnd,
-    out: track.out ?? masterTicks(master.info),
-    masterLength: masterTicks(master.info),
-    gain: dbToLinear(track.gainDb),
+    song,
+    ...placed,
+    out: song.region.out ?? length,
+    masterLength: length,
+    gain: dbToLinear(song.region.gainDb),
     edges: (master.measurement?.edges ?? []).flatMap(({ levelDb, start, end }) =>
       start === null || end === null ? [] : [{ levelDb, start: at(start), end: at(end) }],
     ),

@@ -38,7 +38,7 @@ export function snap(
   width: number,
   choice: SnapChoice,
 ): { readonly time: Ticks; readonly caught: Caught | null } {
-  const span = view.until - view.from;
+  const span = view.end - view.start;
   const reach = (REACH_PX / width) * span;
   const near = [
     ...(choice.beats ? onBeats(handle, to, scene, reach) : []),
@@ -54,15 +54,15 @@ export function snap(
 
 /** Beats of the song that ends; its successor may begin on one, or sound for the first time on one. */
 function onBeats(handle: Handle, to: Ticks, { before, after }: BenchScene, reach: number): Caught[] {
-  const tempo = before?.track.tempo;
+  const tempo = before?.song.marks.tempo;
   if (!tempo || !['gap', 'out', 'fadeOut', 'fadeIn'].includes(handle)) return [];
   const origin = originOf(before);
   const around = (time: number): Ticks[] =>
     beatsBetween(tempo, origin, ticks(time - reach), ticks(time + reach)).map((beat) => beat.time);
   const direct = around(to).map((time) => ({ time, at: time, words: 'on the beat' }));
   const first = after.edges[0];
-  if (handle !== 'gap' || !first || first.start <= after.track.in) return direct;
-  const silence = first.start - after.track.in;
+  if (handle !== 'gap' || !first || first.start <= after.song.region.in) return direct;
+  const silence = first.start - after.song.region.in;
   const sounding = around(to + silence).map((time) => ({
     time: ticks(time - silence),
     at: time,
@@ -84,14 +84,14 @@ function onEdges(handle: Handle, { before, after }: BenchScene): Caught[] {
     case 'fadeOut':
       return ends;
     case 'pause':
-      return [...ends, ...(before ? [caughtAt(before.audioEnd, 'end of the song before')] : [])];
+      return [...ends, ...(before ? [caughtAt(before.end, 'end of the song before')] : [])];
     case 'in':
     case 'fadeIn':
       return starts;
     case 'mark':
-      return [...starts, caughtAt(after.audioStart, 'start of the song')];
+      return [...starts, caughtAt(after.start, 'start of the song')];
     case 'gap':
-      return before ? [caughtAt(before.audioEnd, 'right at its end')] : [];
+      return before ? [caughtAt(before.end, 'right at its end')] : [];
     default:
       return handle satisfies never;
   }

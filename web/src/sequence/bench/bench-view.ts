@@ -1,21 +1,18 @@
-import { ticks, type Ticks } from '@oiseau/core';
+import { ticks, type Interval, type Ticks } from '@oiseau/core';
 
 /** The stretch of the disc that the Bench shows, absolute times. */
-export interface BenchView {
-  readonly from: Ticks;
-  readonly until: Ticks;
-}
+export type BenchView = Interval<Ticks>;
 
 /** How much is in sight, in seconds: from a whole ending down to single samples. */
 export const SPANS = [60, 30, 15, 8, 4, 2, 1, 0.4, 0.1, 0.02, 0.004] as const;
 export const FIRST_SPAN = 2;
 
-export function xOf(time: number, { from, until }: BenchView, width: number): number {
-  return ((time - from) / (until - from)) * width;
+export function xOf(time: number, { start, end }: BenchView, width: number): number {
+  return ((time - start) / (end - start)) * width;
 }
 
-export function timeAt(x: number, { from, until }: BenchView, width: number): Ticks {
-  return ticks(Math.round(from + (x / width) * (until - from)));
+export function timeAt(x: number, { start, end }: BenchView, width: number): Ticks {
+  return ticks(Math.round(start + (x / width) * (end - start)));
 }
 
 /** Room for the times along the bottom, in pixels. */

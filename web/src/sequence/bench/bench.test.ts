@@ -1,13 +1,12 @@
 import {
   layOutAlbum,
-  newAlbum,
-  newTrack,
   secondsToTicks,
   ticks,
   type Album,
-  type MasterFacts,
+  type MasterFactsByKey,
   type Ticks,
 } from '@oiseau/core';
+import { album as albumOf, flat, withSong } from '@oiseau/core/testing';
 import { describe, expect, it } from 'vitest';
 import { changeWords, secondsText } from '../change-words.js';
 import { dragged, handlePlaces, handleUnder, timeOf, type Handle } from './bench-handles.js';
@@ -19,25 +18,22 @@ const s = secondsToTicks;
 const WIDTH = 1000;
 const HEIGHT = 200 + RULER;
 /** Every master lasts 20 s. */
-const facts: ReadonlyMap<string, MasterFacts> = new Map([['m', { rate: 44_100, length: 20 * 44_100 }]]);
+const facts: MasterFactsByKey = new Map([['m', { rate: 44_100, length: 20 * 44_100 }]]);
 /** Song 1 from 2 to 12 s with a fade-out of 1 s, song 2 from 14 to 34 s with a fade-in of 0.4 s. */
-const album: Album = {
-  ...newAlbum('Nine Tides'),
-  tracks: [
-    { ...newTrack('a', 'm', 'Lamp Lit'), out: s(10), fadeOut: { length: s(1), shape: 'cosine' } },
-    { ...newTrack('b', 'm', 'Lantern Oil'), fadeIn: { length: s(0.4), shape: 'slow' } },
-  ],
-};
+const album: Album = albumOf(
+  { master: 'm', title: 'Lamp Lit', out: s(10), fadeOut: { length: s(1), shape: 'cosine' } },
+  { master: 'm', title: 'Lantern Oil', fadeIn: { length: s(0.4), shape: 'slow' } },
+);
 /** Its sound stands over −60 dB from 1 s to 9.5 s; zero crossings lie 5 ms from wherever one looks. */
 const record = {
   info: { rate: 44_100, length: 20 * 44_100 },
   measurement: { edges: [{ levelDb: -60, start: 44_100, end: 9.5 * 44_100 }] },
 } as unknown as Parameters<typeof voiceOf>[2];
 const sound = { level: () => 0.5, zeroNear: (time: Ticks) => ticks(time + s(0.005)) };
-const { layout } = layOutAlbum(album, facts);
+const [part] = layOutAlbum(album, facts);
 const sceneOf = (of: Album): BenchScene => {
-  const placed = layOutAlbum(of, facts).layout;
-  const voice = (i: number) => voiceOf(of.tracks[i], placed.tracks[i], record, sound);
+  const { songs } = layOutAlbum(of, facts)[0].placement;
+  const voice = (i: number) => voiceOf(of.songs[i], songs.get(`t${i + 1}`), record, sound);
   const after = voice(1);
   if (!after) throw new Error('no second song');
   return { before: voice(0), after, startMark: s(14), pause: s(12), indexes: [] };
@@ -45,9 +41,9 @@ const sceneOf = (of: Album): BenchScene => {
 const scene = sceneOf(album);
 /** The album after a handle was dragged by some seconds. */
 const draggedBy = (handle: Handle, seconds: number): Album =>
-  dragged(album, 1, handle, ticks(timeOf(handle, scene) + s(seconds)), scene, layout, facts);
+  dragged(album, handle, ticks(timeOf(handle, scene) + s(seconds)), scene, part, facts);
 /** From 7 to 17 s: 100 pixels a second. */
-const view: BenchView = { from: s(7), until: s(17) };
+const view: BenchView = { start: s(7), end: s(17) };
 
 describe('the Bench', () => {
   it('is to scale', () => {
@@ -94,15 +90,15 @@ describe('the Bench', () => {
   });
 
   it.each<[Handle, number, (of: Album) => unknown, unknown]>([
-    ['out', 2, ({ tracks }) => tracks[0]?.out, s(12)],
-    ['out', 50, ({ tracks }) => tracks[0]?.out, s(20)],
-    ['fadeOut', -1, ({ tracks }) => tracks[0]?.fadeOut, { length: s(2), shape: 'cosine' }],
-    ['in', 1, ({ tracks }) => [tracks[1]?.in, tracks[1]?.gapBefore], [s(1), s(3)]],
-    ['fadeIn', 1, ({ tracks }) => tracks[1]?.fadeIn, { length: s(1.4), shape: 'slow' }],
-    ['gap', -5, ({ tracks }) => tracks[1]?.gapBefore, s(-3)],
-    ['mark', -0.2, ({ tracks }) => tracks[1]?.markLead, s(0.2)],
-    ['mark', 0.4, ({ tracks }) => tracks[1]?.markLead, s(-0.4)],
-    ['pause', 0.6, ({ tracks }) => tracks[1]?.pauseDelay, s(0.6)],
+    ['out', 2, (of) => flat(of, 0).out, s(12)],
+    ['out', 50, (of) => flat(of, 0).out, s(20)],
+    ['fadeOut', -1, (of) => flat(of, 0).fadeOut, { length: s(2), shape: 'cosine' }],
+    ['in', 1, (of) => [flat(of, 1).in, flat(of, 1).gapBefore], [s(1), s(3)]],
+    ['fadeIn', 1, (of) => flat(of, 1).fadeIn, { length: s(1.4), shape: 'slow' }],
+    ['gap', -5, (of) => flat(of, 1).gapBefore, s(-3)],
+    ['mark', -0.2, (of) => flat(of, 1).markLead, s(0.2)],
+    ['mark', 0.4, (of) => flat(of, 1).markLead, s(-0.4)],
+    ['pause', 0.6, (of) => flat(of, 1).pauseDelay, s(0.6)],
   ])('drags “%s” by %f s', (handle, seconds, of, wanted) => {
     expect(of(draggedBy(handle, seconds))).toEqual(wanted);
   });
@@ -111,10 +107,7 @@ describe('the Bench', () => {
 describe('what catches a drag', () => {
   /** 120 bpm with a beat at the start of song 1's master: beats on every half second of the disc from 2 s. */
   const tempo = { bpm: 120, bar: 4, beat: ticks(0) };
-  const withBeat = sceneOf({
-    ...album,
-    tracks: album.tracks.map((track) => ({ ...track, tempo })),
-  });
+  const withBeat = sceneOf(withSong(withSong(album, 0, { tempo }), 1, { tempo }));
   const only = (choice: Partial<SnapChoice>): SnapChoice => ({ ...NO_SNAP, ...choice });
   /** Where a handle comes to lie, and why; a pixel is 10 ms and 7 of them are within reach. */
   const caughtBy = (handle: Handle, seconds: number, choice: SnapChoice, of = withBeat) => {
@@ -130,10 +123,7 @@ describe('what catches a drag', () => {
 
   it('the first sound of the next song on a beat, when it does not begin at once', () => {
     // Song 2 begins 0.7 s into its master, whose sound begins at 1 s: begun at 13.7 s it sounds on the beat at 14 s.
-    const late = sceneOf({
-      ...album,
-      tracks: album.tracks.map((track, i) => ({ ...track, tempo, in: s(i === 1 ? 0.7 : 0) })),
-    });
+    const late = sceneOf(withSong(withSong(album, 0, { tempo }), 1, { tempo, in: s(0.7) }));
     const { time, caught } = snap('gap', s(13.74), late, view, WIDTH, only({ beats: true }));
     expect([time, caught?.at, caught?.words]).toEqual([s(13.7), s(14), 'first sound on the beat']);
   });

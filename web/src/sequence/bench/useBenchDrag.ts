@@ -1,4 +1,11 @@
-import { layOutAlbum, ticks, ticksToSamples, type Album, type Layout, type MasterFacts } from '@oiseau/core';
+import {
+  layOutAlbum,
+  ticks,
+  ticksToSamples,
+  type Album,
+  type MasterFactsByKey,
+  type Part,
+} from '@oiseau/core';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { PLAYER_RATE } from '../../player/player.js';
 import { usePlayer } from '../../player/PlayerContext.js';
@@ -16,14 +23,14 @@ interface Drag {
   readonly view: BenchView;
   readonly scene: BenchScene;
   readonly album: Album;
-  readonly layout: Layout;
+  readonly part: Part;
   started: boolean;
 }
 
 /** What a drag has come to so far. */
 interface Draft {
   readonly album: Album;
-  readonly layout: Layout;
+  readonly part: Part;
   readonly caught: Caught | null;
 }
 
@@ -32,9 +39,8 @@ const HEARD_EVERY_MS = 80;
 
 interface DragOptions {
   readonly album: Album;
-  readonly layout: Layout;
-  readonly facts: ReadonlyMap<string, MasterFacts>;
-  readonly index: number;
+  readonly part: Part;
+  readonly facts: MasterFactsByKey;
   readonly snaps: SnapChoice;
   /** What follows moves along, or stays where it is. */
   readonly kept: (changed: Album) => Album;
@@ -59,16 +65,7 @@ export interface BenchDrag {
 }
 
 /** Drags on the Bench: they begin after a few pixels, are heard while they go on, and Escape takes them back. */
-export function useBenchDrag({
-  album,
-  layout,
-  facts,
-  index,
-  snaps,
-  kept,
-  onCommit,
-  onDraft,
-}: DragOptions): BenchDrag {
+export function useBenchDrag({ album, part, facts, snaps, kept, onCommit, onDraft }: DragOptions): BenchDrag {
   const player = usePlayer();
   const [draft, setDraft] = useState<Draft | null>(null);
   const [hold, setHold] = useState<{ handle: Handle; view: BenchView } | null>(null);
@@ -114,7 +111,7 @@ export function useBenchDrag({
         return;
       }
       event.currentTarget.setPointerCapture(event.pointerId);
-      drag.current = { handle, x, y, view, scene, album, layout, started: false };
+      drag.current = { handle, x, y, view, scene, album, part, started: false };
       setHold({ handle, view });
     },
     onPointerMove: (event) => {
@@ -131,8 +128,8 @@ export function useBenchDrag({
       const wished = ticks(timeOf(now.handle, now.scene) + by);
       const choice = event.shiftKey ? NO_SNAP : snaps;
       const { time, caught } = snap(now.handle, wished, now.scene, now.view, width, choice);
-      const changed = kept(dragged(now.album, index, now.handle, time, now.scene, now.layout, facts));
-      setDraft({ album: changed, layout: layOutAlbum(changed, facts).layout, caught });
+      const changed = kept(dragged(now.album, now.handle, time, now.scene, now.part, facts));
+      setDraft({ album: changed, part: layOutAlbum(changed, facts)[0], caught });
       heard.call(changed);
     },
     onPointerUp: () => {

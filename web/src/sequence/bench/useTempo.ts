@@ -1,5 +1,5 @@
 import {
-  editTrack,
+  editMarks,
   samples,
   samplesToTicks,
   secondsToTicks,
@@ -8,9 +8,9 @@ import {
   ticks,
   ticksToSamples,
   ticksToSeconds,
+  type Song,
   type Tempo,
   type Ticks,
-  type Track,
 } from '@oiseau/core';
 import { useRef, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
@@ -36,9 +36,9 @@ export interface TempoInHand {
 
 /**
  * The tempo in which a song ends: tapped while it plays, estimated from its last seconds, or corrected.
- * @param track the song that ends, `audioStart` where it begins on the disc
+ * @param song the song that ends, `start` where it begins on the disc
  */
-export function useTempo(track: Track | undefined, audioStart: Ticks | undefined): TempoInHand {
+export function useTempo(song: Song | undefined, start: Ticks | undefined): TempoInHand {
   const { edit, mastersById } = useAlbum();
   const { tell, complain } = useNotices();
   const player = usePlayer();
@@ -47,36 +47,37 @@ export function useTempo(track: Track | undefined, audioStart: Ticks | undefined
   const [estimating, setEstimating] = useState(false);
 
   const set = (tempo: Tempo | null, mergeKey?: string): void => {
-    if (track) edit(changeWords, (album) => editTrack(album, track.id, { tempo }), mergeKey);
+    if (song) edit(changeWords, (album) => editMarks(album, song.id, { tempo }), mergeKey);
   };
   const tap = (): void => {
-    if (!track || audioStart === undefined) return;
+    if (!song || start === undefined) return;
     const onDisc = player.heardNow() / PLAYER_RATE;
-    const now = onDisc - ticksToSeconds(ticks(audioStart - track.in));
+    const now = onDisc - ticksToSeconds(ticks(start - song.region.in));
     const last = counted.current?.times.at(-1);
     const goesOn =
-      counted.current?.id === track.id && last !== undefined && now > last && now - last < NEW_COUNT_S;
+      counted.current?.id === song.id && last !== undefined && now > last && now - last < NEW_COUNT_S;
     const times = goesOn ? [...(counted.current?.times ?? []), now] : [now];
-    counted.current = { id: track.id, times };
+    counted.current = { id: song.id, times };
     setTaps(times.length);
     const found = tempoOfTaps(times);
     if (!found) return;
-    const bar = track.tempo?.bar ?? USUAL_BAR;
+    const bar = song.marks.tempo?.bar ?? USUAL_BAR;
     set(
       { bpm: found.bpm, beat: secondsToTicks(Math.max(0, found.firstBeat)), bar },
-      `tap ${track.id} ${times[0]}`,
+      `tap ${song.id} ${times[0]}`,
     );
   };
 
   const estimate = (): void => {
-    const master = track && mastersById.get(track.master);
-    if (!track || !master) return;
+    const master = song && mastersById.get(song.region.master);
+    if (!song || !master) return;
+    const { region } = song;
     const { info, measurement } = master;
-    const bar = track.tempo?.bar ?? USUAL_BAR;
+    const bar = song.marks.tempo?.bar ?? USUAL_BAR;
     // What comes after the sound has died away holds no beat.
     const loudEnd = measurement?.edges[0]?.end ?? info.length;
-    const out = Math.min(loudEnd, track.out === null ? info.length : ticksToSamples(track.out, info.rate));
-    const first = ticksToSamples(track.in, info.rate);
+    const out = Math.min(loudEnd, region.out === null ? info.length : ticksToSamples(region.out, info.rate));
+    const first = ticksToSamples(region.in, info.rate);
     const from = Math.max(first, out - Math.round(TEMPO_STRETCH_S * info.rate));
     const worker = new Worker(new URL('./tempo.worker.ts', import.meta.url), { type: 'module' });
     const finish = (): void => {
@@ -86,7 +87,7 @@ export function useTempo(track: Track | undefined, audioStart: Ticks | undefined
     worker.onmessage = ({ data }: MessageEvent<TempoAnswer>) => {
       finish();
       if ('failure' in data) complain(new Error(data.failure));
-      else if (!data.tempo) tell(`No beat was found at the end of “${track.title}”. Tap it while it plays.`);
+      else if (!data.tempo) tell(`No beat was found at the end of “${song.title}”. Tap it while it plays.`);
       else {
         const beat = ticks(samplesToTicks(samples(from), info.rate) + secondsToTicks(data.tempo.firstBeat));
         set({ bpm: data.tempo.bpm, beat, bar });

@@ -1,5 +1,14 @@
-import { ALBUM_ROW, cellFault, cellText, hasCell, inheritedText, type Album } from '@oiseau/core';
+import {
+  ALBUM_ROW,
+  cellFault,
+  cellText,
+  hasCell,
+  inheritedText,
+  type Album,
+  type TableRow,
+} from '@oiseau/core';
 import { memo, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react';
+import { rowLabel, rowName } from '../row-words.js';
 import type { Place } from './grid-state.js';
 import type { ShownColumn } from './TextGrid.js';
 
@@ -19,7 +28,8 @@ export interface GridActions {
 
 interface GridRowProps {
   readonly album: Album;
-  /** 0: the album. */
+  readonly of: TableRow;
+  /** Its place in the grid. */
   readonly row: number;
   readonly columns: readonly ShownColumn[];
   /** Columns that are chosen, −1 for none. */
@@ -34,20 +44,19 @@ interface GridRowProps {
 
 /** One row of the grid; what is empty and inherited stands there pale. */
 export const GridRow = memo(function GridRow(props: GridRowProps) {
-  const { album, row, columns, left, right, column: inHand, draft, field, actions } = props;
-  const tableRow = row === 0 ? ALBUM_ROW : row - 1;
+  const { album, of, row, columns, left, right, column: inHand, draft, field, actions } = props;
   return (
-    <div className={`grid-row ${row === 0 ? 'of-album' : ''}`} role="row">
+    <div className={`grid-row ${of === ALBUM_ROW ? 'of-album' : ''}`} role="row">
       <span role="rowheader" className="num">
-        {row === 0 ? 'Album' : row}
+        {rowLabel(album, of)}
       </span>
       {columns.map((column, i) => {
-        const text = cellText(album, tableRow, column);
-        const inherited = text === '' ? inheritedText(album, tableRow, column) : '';
-        const name = `${column.name} of ${row === 0 ? 'the album' : `track ${row}`}`;
+        const text = cellText(album, of, column);
+        const inherited = text === '' ? inheritedText(album, of, column) : '';
+        const name = `${column.name} of ${rowName(album, of)}`;
         const fault = cellFault(column, i === inHand ? (draft ?? text) : text);
         const chosen = i >= left && i <= right;
-        const there = hasCell(tableRow, column);
+        const there = hasCell(of, column);
         const place = { row, column: i };
         return (
           <span

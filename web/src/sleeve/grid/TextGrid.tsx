@@ -1,6 +1,15 @@
-import { ALBUM_ROW, cellText, hasCell, type CellEdit, type TableColumn } from '@oiseau/core';
+import {
+  ALBUM_ROW,
+  cellText,
+  hasCell,
+  tableRows,
+  type CellEdit,
+  type TableColumn,
+  type TableRow,
+} from '@oiseau/core';
 import { useEffect, useRef, type ClipboardEvent, type CSSProperties, type KeyboardEvent } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
+import { rowName } from '../row-words.js';
 import { useStable } from '../../ui/useStable.js';
 import { chord } from '../../ui/useShortcuts.js';
 import { blockToText, pasted, textToBlock } from './block-text.js';
@@ -22,10 +31,6 @@ interface TextGridProps {
   readonly onWrite: (edits: readonly CellEdit[], words: string) => void;
 }
 
-/** Row 0 of the grid is the album's. */
-const tableRow = (row: number): number => (row === 0 ? ALBUM_ROW : row - 1);
-const rowName = (row: number): string => (row === 0 ? 'the album' : `track ${row}`);
-
 const isFlag = ({ field }: TableColumn): boolean => field === 'copyPermitted' || field === 'preEmphasis';
 
 /** Tracks down, fields across: walks, types, fills, copies and pastes like a spreadsheet. */
@@ -33,7 +38,9 @@ export function TextGrid({ columns, state, onState, onWrite }: TextGridProps) {
   const { album } = useAlbum();
   const field = useRef<HTMLInputElement>(null);
   const takesKeys = useRef(false);
-  const rows = album.tracks.length + 1;
+  const inOrder = tableRows(album);
+  const tableRow = (row: number): TableRow => inOrder[row] ?? ALBUM_ROW;
+  const rows = inOrder.length;
   const bounds = { rows, columns: columns.length };
   const block = blockOf(state);
   const textAt = ({ row, column }: Place): string => {
@@ -55,7 +62,7 @@ export function TextGrid({ columns, state, onState, onWrite }: TextGridProps) {
     const before = textAt(at);
     if (draft === null || draft === before) return;
     const name = (columns[at.column]?.name ?? '').toLowerCase();
-    onWrite(edit(at, draft), `${name} of ${rowName(at.row)} “${before}” → “${draft}”`);
+    onWrite(edit(at, draft), `${name} of ${rowName(album, tableRow(at.row))} “${before}” → “${draft}”`);
   };
   const writeAll = (places: readonly Place[], text: (place: Place) => string, words: string): void => {
     const edits = places.flatMap((place) => edit(place, text(place)));
@@ -183,8 +190,9 @@ export function TextGrid({ columns, state, onState, onWrite }: TextGridProps) {
         const inHand = row === at.row;
         return (
           <GridRow
-            key={row === 0 ? 'album' : album.tracks[row - 1]?.id}
+            key={tableRow(row) ?? 'album'}
             album={album}
+            of={tableRow(row)}
             row={row}
             columns={columns}
             left={inBlock ? block.left : -1}

@@ -1,24 +1,24 @@
-import { CODINGS } from '../album/coding.js';
-import { mostErrorLsb } from '../dsp/dither.js';
-import { linearToDb } from '../dsp/gain.js';
-import { Meters } from '../measure/measure.js';
-import { isInteger, WORD_BYTES, wordBits } from '../pcm/block.js';
-import type { ByteSource } from '../pcm/bytes.js';
-import { readEmbeddedText } from '../pcm/embedded-text.js';
-import { examineMaster } from '../pcm/master-file.js';
-import { PcmFileSource } from '../pcm/pcm-file.js';
-import { decodeWords } from '../pcm/words.js';
-import { reportedTag, TAG_CONTAINER } from '../tags/container-tags.js';
-import { readFlacBlocks } from '../tags/flac-blocks.js';
-import { isSealed, sealLoudness, tagsOf } from './containers.js';
-import { compareEnvelopes, Envelope } from './envelope.js';
-import type { PlannedAudio } from './planned.js';
-import type { AudioStream, Progress, RenderPorts } from './ports.js';
-import type { ProofFile, ProofTest } from './proof.js';
-import { equal } from './prove-test.js';
-import type { WrittenAudio } from './render.js';
+import { CODINGS } from '../../album/coding.js';
+import { mostErrorLsb } from '../../dsp/dither.js';
+import { linearToDb } from '../../dsp/gain.js';
+import { Meters } from '../../measure/measure.js';
+import { isInteger, WORD_BYTES, wordBits } from '../../pcm/block.js';
+import type { ByteSource } from '../../pcm/bytes.js';
+import { readEmbeddedText } from '../../pcm/embedded-text.js';
+import { examineMaster } from '../../pcm/master-file.js';
+import { PcmFileSource } from '../../pcm/pcm-file.js';
+import { decodeWords } from '../../pcm/words.js';
+import { reportedTag, TAG_CONTAINER } from '../../tags/container-tags.js';
+import { readFlacBlocks } from '../../tags/flac-blocks.js';
+import { tagsOf } from '../containers.js';
+import { compareEnvelopes, Envelope } from '../envelope.js';
+import type { PlannedAudio } from '../planned.js';
+import type { AudioStream, Progress, RenderPorts } from '../ports.js';
+import type { ProofFile, ProofTest } from '../proof.js';
+import { equal } from './tests.js';
+import type { WrittenAudio } from '../render.js';
 
-/** The true peak that a lossy file should keep to (trade.md 6). */
+/** The true peak that a lossy file should keep to (docs/rules.md 6.2). */
 const LOSSY_CEILING_DBTP = -1;
 /** How alike what a lossy file decodes to must be to what went in, in its loudness over time. */
 const LEAST_LIKENESS = 0.9;
@@ -41,23 +41,22 @@ export async function proveAudio(
   const source = await ports.openFile(planned.path);
   const stream = await openBack(planned, source, ports);
   const lossy = isLossy(planned);
-  // Taken meanwhile, unless the file is still to get its loudness.
-  const sha256 = isSealed(planned) ? null : ports.digest(planned.path, 'sha256');
-  sha256?.catch(() => undefined);
+  // Taken meanwhile.
+  const sha256 = ports.digest(planned.path, 'sha256');
+  sha256.catch(() => undefined);
   const meters = new Meters(stream.rate, stream.format);
   const checksum = ports.crc32();
   const envelope = new Envelope(stream.rate);
-  let frames = 0;
+  let samples = 0;
   for await (const words of stream.words()) {
     meters.pushWords(words);
     if (lossy) envelope.push(decodeWords(words, stream.format, 2));
     else checksum.update(words);
-    frames += words.length / (2 * WORD_BYTES[stream.format]);
-    await progress(frames / stream.rate);
+    samples += words.length / (2 * WORD_BYTES[stream.format]);
+    await progress(samples / stream.rate);
   }
   const measured = meters.result();
-  await sealLoudness(planned, source, measured, ports);
-  const tests = [equal('length', frames, planned.length), equal('rate', stream.rate, planned.rate)];
+  const tests = [equal('length', samples, planned.length), equal('rate', stream.rate, planned.rate)];
   if (lossy) tests.push(placeTest(envelope.done(), audio.envelope));
   else
     tests.push(
@@ -70,8 +69,8 @@ export async function proveAudio(
   return {
     path: planned.path,
     bytes: source.size,
-    sha256: await (sha256 ?? ports.digest(planned.path, 'sha256')),
-    frames,
+    sha256: await sha256,
+    frames: samples,
     rate: stream.rate,
     samplePeakDbfs: orNull(measured.samplePeakDbfs),
     truePeakDbtp: orNull(peak),

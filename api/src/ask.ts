@@ -1,0 +1,80 @@
+import { type z } from 'zod';
+import { addressOf, type AnswerOf, type Call, type Endpoint } from './endpoint.js';
+import { failure } from './failure.js';
+
+/** A refusal by the server, no answer, or one that is not what it should be; the message is a sentence for the person. */
+export class ApiFailure extends Error {
+  override readonly name = 'ApiFailure';
+  constructor(
+    /** HTTP status; 0 when there was no answer. */
+    readonly status: number,
+    message: string,
+    readonly details: Readonly<Record<string, unknown>> = {},
+    options?: ErrorOptions,
+  ) {
+    super(message, options);
+  }
+}
+
+/** How calls get to the server: the browser's own `fetch`, or a script's with an address in front. */
+export type Fetch = (address: string, request: RequestInit) => Promise<Response>;
+
+const NO_ANSWER = 'The server does not answer. Is Oiseau still running?';
+
+/** `albums[0].title: …`: the field of an answer that does not fit, and why. */
+export function misfitWords(error: z.ZodError): string {
+  const [issue] = error.issues;
+  const field = (issue?.path ?? [])
+    .map((part, i) => (typeof part === 'number' ? `[${part}]` : `${i > 0 ? '.' : ''}${String(part)}`))
+    .join('');
+  return `${field || 'the answer'}: ${issue?.message ?? 'unknown'}`;
+}
+
+/**
+ * Calls the API.
+ * @param file the body of a call that takes a file
+ * @throws ApiFailure for a refusal, for no answer, and for an answer that does not fit the contract, which names its field
+ */
+export async function ask<E extends Endpoint>(
+  fetch: Fetch,
+  endpoint: E,
+  given: Call<E>,
+  { file, ...options }: RequestInit & { readonly file?: NonNullable<RequestInit['body']> } = {},
+): Promise<AnswerOf<E>> {
+  const { method, status } = endpoint;
+  const address = addressOf(endpoint, given);
+  const request: RequestInit = { method, ...options };
+  if (file !== undefined)
+    Object.assign(request, { body: file, headers: { 'Content-Type': 'application/octet-stream' } });
+  else if (given.body !== undefined)
+    Object.assign(request, {
+      body: JSON.stringify(given.body),
+      headers: { 'Content-Type': 'application/json' },
+    });
+  const response = await fetch(address, request).catch((cause: unknown) => {
+    throw new ApiFailure(0, NO_ANSWER, {}, { cause });
+  });
+  const text = await response.text();
+  if (response.status !== status) throw refusalOf(response.status, text);
+  if (!endpoint.answer) return undefined as AnswerOf<E>;
+  const read = endpoint.answer.safeParse(jsonOf(text));
+  if (read.success) return read.data as AnswerOf<E>;
+  const words = `The server’s answer to ${method} ${address} is not what it should be: ${misfitWords(read.error)}`;
+  throw new ApiFailure(response.status, words, {}, { cause: read.error });
+}
+
+function refusalOf(status: number, text: string): ApiFailure {
+  const read = failure.safeParse(jsonOf(text));
+  if (!read.success) return new ApiFailure(status, `The server answered ${status}.`);
+  const { error, ...details } = read.data;
+  return new ApiFailure(status, error, details);
+}
+
+/** Whatever JSON a text is; undefined for none. */
+function jsonOf(text: string): unknown {
+  try {
+    return text === '' ? undefined : (JSON.parse(text) as unknown);
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,112 @@
+import { albumSchema, deliverableSchema } from '@oiseau/core';
+import { z } from 'zod';
+import { endpoint } from './endpoint.js';
+import { jobProgress, jobState, moment, pcmInfo, proof, sha256 } from './values.js';
+
+/** What was rendered, or is to be, from one revision of an album. */
+export const deliveryRecord = z.object({
+  id: z.string(),
+  albumId: z.string(),
+  revision: z.int(),
+  deliverable: deliverableSchema,
+  createdAt: moment,
+  /** Who asked for it; may be empty. */
+  askedBy: z.string(),
+  /** When its files were deleted; the record stays. */
+  clearedAt: moment.nullable(),
+  state: jobState,
+  progress: jobProgress.nullable(),
+  /** Why it failed. */
+  message: z.string().nullable(),
+  /** null until it is rendered. */
+  proof: proof.nullable(),
+});
+export type DeliveryRecord = z.output<typeof deliveryRecord>;
+
+/** A numbered state of an album, without what it holds. */
+export const revisionRecord = z.object({ number: z.int(), createdAt: moment });
+export type RevisionRecord = z.output<typeof revisionRecord>;
+
+/** A revision with all that is needed to lay it out, whatever the album has become since. */
+export const revision = z.object({ album: albumSchema, masters: z.record(sha256, pcmInfo) });
+export type Revision = z.output<typeof revision>;
+
+const text = z.string().max(4000);
+/** What somebody noted while listening to a rendered file. */
+export const noteRecord = z.object({
+  id: z.string(),
+  /** The file. */
+  path: z.string(),
+  /** From its start. */
+  seconds: z.number(),
+  text: z.string(),
+  createdAt: moment,
+});
+export type NoteRecord = z.output<typeof noteRecord>;
+
+export const DELIVERIES = {
+  deliveries: endpoint(
+    'GET',
+    '/albums/:id/deliveries',
+    'The deliveries of an album, the newest revision first.',
+    {
+      answer: z.array(deliveryRecord),
+    },
+  ),
+  orderRenders: endpoint(
+    'POST',
+    '/albums/:id/deliveries',
+    'Numbers a revision and renders deliverables from it.',
+    {
+      status: 202,
+      body: z.strictObject({
+        /** Names; left out, all of the album's. */
+        deliverables: z.array(z.string()).optional(),
+        by: z.string().trim().max(200).default(''),
+        /** Render an earlier revision once more instead of the album as it is. */
+        revision: z.int().min(1).optional(),
+      }),
+      answer: z.array(deliveryRecord),
+    },
+  ),
+  stopRender: endpoint('POST', '/deliveries/:id/stop', 'Asks a render to stop.', { status: 202 }),
+  retryRender: endpoint('POST', '/deliveries/:id/retry', 'Renders a delivery once more.', { status: 202 }),
+  renderFirst: endpoint('POST', '/deliveries/:id/first', 'Puts a waiting render before all others.', {
+    status: 202,
+  }),
+  clearDelivery: endpoint(
+    'POST',
+    '/deliveries/:id/clear',
+    'Deletes the files of a delivery; its record stays.',
+  ),
+  deliveryFiles: endpoint('GET', '/deliveries/:id/files', 'The files of a delivery.', {
+    answer: z.array(z.object({ path: z.string(), bytes: z.int() })),
+  }),
+  deliveryFile: endpoint('GET', '/deliveries/:id/files/:path', 'One file of a delivery.', {
+    file: 'application/octet-stream',
+  }),
+  deliveryZip: endpoint('GET', '/deliveries/:id/zip', 'All files of a delivery.', {
+    file: 'application/zip',
+  }),
+  listen: endpoint('GET', '/deliveries/:id/listen/:path', 'A rendered file to be heard, in ranges.', {
+    file: 'audio/*',
+  }),
+  revisions: endpoint('GET', '/albums/:id/revisions', 'The revisions of an album, the newest first.', {
+    answer: z.array(revisionRecord),
+  }),
+  revision: endpoint('GET', '/albums/:id/revisions/:number', 'A revision, with the facts of its masters.', {
+    answer: revision,
+  }),
+  notes: endpoint('GET', '/deliveries/:id/notes', 'Notes on a delivery, by file and time.', {
+    answer: z.array(noteRecord),
+  }),
+  addNote: endpoint('POST', '/deliveries/:id/notes', 'Notes a moment of a rendered file.', {
+    status: 201,
+    body: z.strictObject({ path: z.string().min(1).max(500), seconds: z.number().min(0), text }),
+    answer: noteRecord.omit({ createdAt: true }),
+  }),
+  writeNote: endpoint('PUT', '/notes/:id', 'Changes the words of a note.', {
+    body: z.strictObject({ text }),
+  }),
+  removeNote: endpoint('DELETE', '/notes/:id', 'Takes a note out.'),
+} as const;

@@ -1,0 +1,11 @@
+export { addressOf } from './endpoint.js';
+export type { AnswerOf, Asked, Call, Endpoint } from './endpoint.js';
+export { ApiFailure, ask, misfitWords } from './ask.js';
+export type { Fetch } from './ask.js';
+export { CONTRACT, ENDPOINTS } from './contract.js';
+export type { AlbumRecord, ShelfEntry } from './albums.js';
+export type { MasterRecord } from './masters.js';
+export type { DeliveryRecord, NoteRecord, Revision, RevisionRecord } from './deliveries.js';
+export type { Preset } from './others.js';
+export { coding, embedded, jobProgress, jobState, measurement, pcmInfo, proof } from './values.js';
+export type { JobProgress, JobState } from './values.js';

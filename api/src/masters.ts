@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import { endpoint } from './endpoint.js';
+import { coding, embedded, jobState, measurement, moment, name, pcmInfo, sha256 } from './values.js';
+
+/** A master as an album knows it. */
+export const masterRecord = z.object({
+  sha256,
+  /** Of the file that was brought in; empty where the album has it no more. */
+  name: z.string(),
+  /** Size of the file that was brought in. */
+  bytes: z.int(),
+  /** The words that are read: those of the file, or of its decoded audio. */
+  info: pcmInfo,
+  /** null for plain PCM. */
+  coding: coding.nullable(),
+  embedded,
+  /** null until it is measured. */
+  measurement: measurement.nullable(),
+  addedAt: moment,
+  /** SHA-256 of the master of which this one is a newer version. */
+  replaces: sha256.nullable(),
+  /** How far its measuring is, while it is not measured. */
+  job: z.object({ state: jobState, share: z.number(), message: z.string().nullable() }).optional(),
+});
+export type MasterRecord = z.output<typeof masterRecord>;
+
+/** A file that was sent by pieces. */
+const upload = z.string().regex(/^[0-9a-f]{32}$/);
+const taken = z.object({ sha256 });
+/** Beside a file that is the body itself. */
+const fileName = z.object({ name, mono: z.enum(['true', 'false']).default('false') });
+const uploaded = z.strictObject({
+  upload,
+  name,
+  /** One channel may be put on both sides. */
+  mono: z.boolean().default(false),
+  /** The master of which this is a newer version. */
+  replaces: sha256.nullable().default(null),
+});
+
+export const MASTERS = {
+  masters: endpoint(
+    'GET',
+    '/albums/:id/masters',
+    'The masters of an album, in the order in which they came.',
+    {
+      answer: z.array(masterRecord),
+    },
+  ),
+  addMaster: endpoint('POST', '/albums/:id/masters', 'Takes a file into an album: one sent by pieces.', {
+    status: 201,
+    body: uploaded,
+    answer: taken,
+  }),
+  sendMaster: endpoint('POST', '/albums/:id/masters', 'Takes a file into an album: the body itself.', {
+    status: 201,
+    query: fileName,
+    takesFile: true,
+    answer: taken,
+  }),
+  storeMaster: endpoint('POST', '/masters', 'Takes a file in that no album has yet.', {
+    status: 201,
+    body: uploaded,
+    answer: taken,
+  }),
+  removeMaster: endpoint(
+    'DELETE',
+    '/albums/:id/masters/:sha256',
+    'Takes a master out of an album; one that is played stays.',
+  ),
+  measureMaster: endpoint('POST', '/masters/:sha256/measuring', 'Has a master measured.', { status: 202 }),
+  stopMeasuring: endpoint('POST', '/masters/:sha256/measuring/stop', 'Stops the measuring of a master.', {
+    status: 202,
+  }),
+  masterAudio: endpoint('GET', '/masters/:sha256/audio', 'The words of a master, in ranges.', {
+    file: 'application/octet-stream',
+  }),
+  silhouette: endpoint(
+    'GET',
+    '/masters/:sha256/silhouette',
+    'The outline: pairs of peak and RMS, 16 bit little-endian, for each `step` times 1/75 s.',
+    {
+      query: z.object({ step: z.coerce.number().int().min(1).max(512).default(1) }),
+      file: 'application/octet-stream',
+    },
+  ),
+  powers: endpoint(
+    'GET',
+    '/masters/:sha256/powers',
+    'Mean power of each 100 ms, 32-bit floats, little-endian.',
+    {
+      file: 'application/octet-stream',
+    },
+  ),
+} as const;

@@ -1,0 +1,49 @@
+import { deliverableSchema } from '@oiseau/core';
+import { z } from 'zod';
+import { endpoint } from './endpoint.js';
+import { coverFacts, discImage, name, sha256 } from './values.js';
+
+/** A form of deliverable kept for every album. */
+export const preset = z.object({ name: z.string(), deliverable: deliverableSchema });
+export type Preset = z.output<typeof preset>;
+
+const openedImage = z.object({ id: z.string(), image: discImage });
+
+/** Pictures, presets, and disc images of others. */
+export const OTHERS = {
+  presets: endpoint('GET', '/presets', 'Presets that people have saved, by name.', {
+    answer: z.array(preset),
+  }),
+  savePreset: endpoint('PUT', '/presets/:name', 'Saves a preset, over one of its name.', {
+    body: deliverableSchema,
+    answer: preset,
+  }),
+  forgetPreset: endpoint('DELETE', '/presets/:name', 'Forgets a preset.'),
+  sendPicture: endpoint('POST', '/pictures', 'Takes a JPEG or PNG picture in: the body itself.', {
+    status: 201,
+    query: z.object({ name }),
+    takesFile: true,
+    answer: z.object({ sha256 }),
+  }),
+  picture: endpoint('GET', '/pictures/:sha256', 'A picture.', { file: 'image/*' }),
+  coverFacts: endpoint('GET', '/pictures/:sha256/facts', 'Size, colours and weight of a picture.', {
+    answer: coverFacts,
+  }),
+  openImage: endpoint('POST', '/images', 'Opens a disc image whose files were sent by pieces.', {
+    status: 201,
+    body: z.strictObject({
+      /** Uploads with the names that their files have in the folder. */
+      files: z
+        .array(z.strictObject({ upload: z.string(), name: z.string().min(1).max(255) }))
+        .min(1)
+        .max(50),
+    }),
+    answer: openedImage,
+  }),
+  image: endpoint('GET', '/images/:id', 'A disc image that was opened.', { answer: openedImage }),
+  forgetImage: endpoint('DELETE', '/images/:id', 'Forgets a disc image.'),
+  takeImage: endpoint('POST', '/images/:id/album', 'Makes an album of a disc image.', {
+    status: 201,
+    answer: z.object({ id: z.string() }),
+  }),
+} as const;

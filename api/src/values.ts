@@ -1,0 +1,139 @@
+import { z } from 'zod';
+import {
+  CD_TEXT_FIELDS,
+  EMBEDDED_FIELDS,
+  PROOF_TESTS,
+  SAMPLE_RATES,
+  type CoverFacts,
+  type DiscImage,
+  type EmbeddedText,
+  type Frames,
+  type MasterMeasurement,
+  type PcmInfo,
+  type Proof,
+} from '@oiseau/core';
+
+/** Values that several answers hold, each in the shape that the core gives it. */
+
+export const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'This is no SHA-256.');
+export const name = z.string().min(1).max(500);
+/** A moment in ISO 8601, UTC. */
+export const moment = z.iso.datetime();
+const figure = z.number().nullable();
+
+/** What the header of a master says of its audio. */
+export const pcmInfo = z.object({
+  container: z.enum(['RIFF', 'RF64', 'BW64', 'AIFF', 'AIFC']),
+  rate: z.literal([...SAMPLE_RATES]),
+  channels: z.int(),
+  format: z.enum(['int16', 'int24', 'int32', 'float32', 'float64']),
+  // Masters from before AIFF was read are all RIFF's.
+  order: z.enum(['little', 'big']).default('little'),
+  validBits: z.int(),
+  length: z.int(),
+  dataOffset: z.int(),
+}) satisfies z.ZodType<PcmInfo>;
+
+/** How a master that is no plain PCM was coded. */
+export const coding = z.object({ codec: z.string(), lossy: z.boolean(), bitrate: z.number().nullable() });
+
+const text = z.object({
+  fields: z.partialRecord(z.enum(EMBEDDED_FIELDS), z.string()),
+  cues: z.array(z.object({ at: z.int(), name: z.string() })),
+}) satisfies z.ZodType<EmbeddedText>;
+
+/** What lay in a master's file beside its audio; `cover` is the SHA-256 of a picture. */
+export const embedded = text.extend({ cover: sha256.nullable() });
+
+/** Everything that was measured of a master. */
+export const measurement = z.object({
+  integratedLufs: figure,
+  loudnessRangeLu: figure,
+  maxMomentaryLufs: figure,
+  maxShortTermLufs: figure,
+  samplePeakDbfs: figure,
+  truePeakDbtp: figure,
+  samplePeakAt: z.int(),
+  clippedRuns: z.int(),
+  clipped: z.array(z.object({ at: z.int(), length: z.int(), channel: z.enum(['left', 'right']) })),
+  dcLeft: z.number(),
+  dcRight: z.number(),
+  correlation: figure,
+  edges: z.array(
+    z.object({
+      levelDb: z.literal([-60, -72, -90]),
+      start: z.int().nullable(),
+      end: z.int().nullable(),
+    }),
+  ),
+  silentHead: z.int(),
+  silentTail: z.int(),
+  bitsUsed: z.int().nullable(),
+  ditherTrace: z.enum(['yes', 'no', 'unclear']),
+  thirdOctavesDb: z.array(figure),
+}) satisfies z.ZodType<MasterMeasurement>;
+
+const proofValue = z.union([z.string(), z.number()]).nullable();
+/** The proof of a rendered delivery (docs/album-file.md 4). */
+export const proof = z.object({
+  deliverable: z.string(),
+  revision: z.int(),
+  proved: z.boolean(),
+  files: z.array(
+    z.object({
+      path: z.string(),
+      bytes: z.int(),
+      sha256,
+      frames: z.int().nullable(),
+      rate: z.number().nullable(),
+      samplePeakDbfs: figure,
+      truePeakDbtp: figure,
+      integratedLufs: figure,
+      // Proofs from before these were told do not have them.
+      clippedRuns: z.int().nullable().default(null),
+      cureDb: figure.default(null),
+      tests: z.array(
+        z.object({ id: z.enum(PROOF_TESTS), passed: z.boolean(), found: proofValue, wanted: proofValue }),
+      ),
+    }),
+  ),
+}) satisfies z.ZodType<Proof>;
+
+/** How far a job is. `speed` is seconds of audio a second; `secondsLeft` null while nobody can tell. */
+export const jobProgress = z.object({
+  share: z.number(),
+  phase: z.string(),
+  speed: z.number(),
+  secondsLeft: z.number().nullable(),
+});
+export const jobState = z.enum(['queued', 'running', 'done', 'failed', 'stopped']);
+export type JobProgress = z.output<typeof jobProgress>;
+export type JobState = z.output<typeof jobState>;
+
+/** A picture as its file describes it. */
+export const coverFacts = z.object({
+  width: z.int(),
+  height: z.int(),
+  format: z.enum(['jpeg', 'png']),
+  space: z.string(),
+  channels: z.int(),
+  hasAlpha: z.boolean(),
+  bytes: z.int(),
+}) satisfies z.ZodType<CoverFacts>;
+
+const frames = z.int().transform((value): Frames => value as Frames);
+const words = z.partialRecord(z.enum(CD_TEXT_FIELDS), z.string());
+/** A disc image of whoever made it. */
+export const discImage = z.object({
+  kind: z.enum(['ddp', 'cue']),
+  upc: z.string(),
+  masterId: z.string(),
+  marks: z.array(z.object({ track: z.int(), index: z.int(), frames })),
+  leadOut: frames.nullable(),
+  audio: z.object({ path: z.string(), from: frames }).nullable(),
+  text: words,
+  tracks: z.array(
+    z.object({ text: words, isrc: z.string(), copyPermitted: z.boolean(), preEmphasis: z.boolean() }),
+  ),
+  problems: z.array(z.string()),
+}) satisfies z.ZodType<DiscImage>;

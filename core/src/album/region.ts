@@ -1,0 +1,48 @@
+import { FADE_SHAPES } from '../dsp/fade.js';
+import { ticks, type Ticks } from '../time/ticks.js';
+import { z } from './schema-settings.js';
+
+/** An integer number of ticks; the brand is put on once the number is known to be whole. */
+export const ticksSchema = z.int().transform((value): Ticks => ticks(value));
+
+const fadeSchema = z.strictObject({ length: ticksSchema, shape: z.enum(FADE_SHAPES) });
+export type Fade = z.output<typeof fadeSchema>;
+
+/** Gains that a song can have, dB: from as good as silence to far more than anybody needs. */
+export const GAIN_DB = { least: -144, most: 48 } as const;
+
+/**
+ * What sounds of a song: a stretch `[in, out)` of a master and what is done to it. Whatever is added here decides what is heard and
+ * seeds the dither: see `sound-key.ts`.
+ */
+export const regionSchema = z.strictObject({
+  /** SHA-256 of the master's file; an album that is never stored may name it otherwise. */
+  master: z.string().regex(/^[0-9a-f]{64}$/),
+  /** From the start of the master. */
+  in: ticksSchema,
+  /** From the start of the master; null: its end. */
+  out: ticksSchema.nullable(),
+  /** Silence before the audio; of a disc's first song its first pause; negative for an overlap with the song before. */
+  gapBefore: ticksSchema,
+  gainDb: z.number().min(GAIN_DB.least).max(GAIN_DB.most),
+  fadeIn: fadeSchema,
+  fadeOut: fadeSchema,
+});
+
+export type Region = z.output<typeof regionSchema>;
+/** A region whose end is known. */
+export type PlayedRegion = Omit<Region, 'out'> & { readonly out: Ticks };
+
+/** No fade at all. */
+export const NO_FADE: Fade = { length: ticks(0), shape: 'linear' };
+
+/** The whole of a master as it is, `gapBefore` after the song before. */
+export const wholeMaster = (master: string, gapBefore: Ticks): Region => ({
+  master,
+  in: ticks(0),
+  out: null,
+  gapBefore,
+  gainDb: 0,
+  fadeIn: NO_FADE,
+  fadeOut: NO_FADE,
+});

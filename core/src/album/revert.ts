@@ -1,0 +1,99 @@
+/** Anything that JSON can say, as far as it is compared and merged here. */
+type Json = unknown;
+type Named = Readonly<Record<string, Json>> & { readonly id: string };
+
+const isObject = (value: Json): value is Readonly<Record<string, Json>> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+const isNamedList = (value: Json): value is readonly Named[] =>
+  Array.isArray(value) && value.every((each) => isObject(each) && typeof each.id === 'string');
+
+/** Whether two values say the same, whatever the order of their keys. */
+export function sameValue(a: Json, b: Json): boolean {
+  if (Object.is(a, b)) return true;
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((value, i) => sameValue(value, b[i]));
+  if (!isObject(a) || !isObject(b)) return false;
+  const keys = new Set([...Object.keys(a), ...Object.keys(b)]);
+  return [...keys].every((key) => sameValue(a[key], b[key]));
+}
+
+/** Two edits meet in one place, so that one can't be taken back without the other. */
+class Stuck extends Error {}
+
+/**
+ * Takes one edit back that is not the last: what it changed from `before` to `after` is as before again, what was changed since stays.
+ * Lists whose members have ids are merged by them, so that a song that was taken out comes back among songs that have moved meanwhile.
+ * @returns null where a later edit has changed the same place again
+ */
+export function takeBack<T>(current: T, before: T, after: T): T | null {
+  try {
+    return merge(current, before, after) as T;
+  } catch (error) {
+    if (error instanceof Stuck) return null;
+    throw error;
+  }
+}
+
+function merge(current: Json, before: Json, after: Json): Json {
+  if (sameValue(before, after)) return current;
+  if (sameValue(current, after)) return before;
+  if (sameValue(current, before)) return current;
+  if (isNamedList(current) && isNamedList(before) && isNamedList(after))
+    return mergeLists(current, before, after);
+  if (isObject(current) && isObject(before) && isObject(after)) {
+    const keys = new Set([...Object.keys(before), ...Object.keys(after), ...Object.keys(current)]);
+    const merged = [...keys].map((key) => [key, merge(current[key], before[key], after[key])] as const);
+    return Object.fromEntries(merged.filter(([, value]) => value !== undefined));
+  }
+  throw new Stuck();
+}
+
+function mergeLists(current: readonly Named[], before: readonly Named[], after: readonly Named[]): Named[] {
+  const byId = (list: readonly Named[]): ReadonlyMap<string, Named> =>
+    new Map(list.map((each) => [each.id, each]));
+  const [now, old, done] = [byId(current), byId(before), byId(after)];
+  const order = (list: readonly Named[], others: ReadonlyMap<string, Named>): string[] =>
+    list.map(({ id }) => id).filter((id) => others.has(id));
+  const kept = current
+    .filter(({ id }) => old.has(id) || !done.has(id))
+    .map((each) => {
+      const [was, became] = [old.get(each.id), done.get(each.id)];
+      return was && became ? (merge(each, was, became) as Named) : each;
+    });
+  // What the edit had brought in goes with it, unless somebody has worked on it since.
+  for (const { id } of after)
+    if (!old.has(id) && now.has(id) && !sameValue(now.get(id), done.get(id))) throw new Stuck();
+  const moved = order(before, done).join() !== order(after, old).join();
+  if (moved) {
+    // The edit was one of order: it can be taken back only while nobody has put things in another order since.
+    if (order(current, done).join() !== order(after, now).join()) throw new Stuck();
+    const place = new Map(before.map(({ id }, i) => [id, i]));
+    const sorted = kept
+      .filter(({ id }) => place.has(id))
+      .sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
+    let next = 0;
+    return withGone(
+      kept.map((each) => (place.has(each.id) ? (sorted[next++] as Named) : each)),
+      before,
+      done,
+    );
+  }
+  return withGone(kept, before, done);
+}
+
+/** Puts what an edit had taken out behind what stood before it then, or at the head. */
+function withGone(
+  list: readonly Named[],
+  before: readonly Named[],
+  after: ReadonlyMap<string, Named>,
+): Named[] {
+  const merged = [...list];
+  before.forEach((each, i) => {
+    if (after.has(each.id) || merged.some(({ id }) => id === each.id)) return;
+    const earlier = before.slice(0, i).map(({ id }) => id);
+    const place = merged.findLastIndex(({ id }) => earlier.includes(id));
+    merged.splice(place + 1, 0, each);
+  });
+  return merged;
+}

@@ -1,0 +1,32 @@
+import { ditherOf, type CueDeliverable, type DdpDeliverable } from '../../album/deliverable.js';
+import type { DiscPart } from '../../album/part.js';
+import { framesToTicks } from '../../time/frames.js';
+import type { Frames } from '../../time/ticks.js';
+import { plannedAudio, type PlannedAudio } from '../planned.js';
+
+/** How an image keeps its audio, in words. */
+export const IMAGE_FORM = '16 bit, 44.1 kHz';
+
+/** The audio of an image: 44.1 kHz, 16 bit, from some frame on to the lead-out. */
+export const imageAudio = (
+  { number, disc, songs }: DiscPart,
+  path: string,
+  coding: 'wav' | 'raw',
+  deliverable: CueDeliverable | DdpDeliverable,
+  from: Frames,
+): PlannedAudio =>
+  plannedAudio({
+    path,
+    part: number,
+    coding,
+    rate: 44_100,
+    format: 'int16',
+    dither: ditherOf(deliverable),
+    bitrate: null,
+    quality: null,
+    stretch: { start: framesToTicks(from), end: framesToTicks(disc.leadOut) },
+    tags: {},
+    upc: '',
+    marks: [],
+    silent: songs.length === 0,
+  });

@@ -1,0 +1,31 @@
+import type { Deliverable } from '../../album/deliverable.js';
+import type { Plan } from '../planned.js';
+import { continuousKind } from './continuous.js';
+import { cueKind } from './cue.js';
+import { ddpKind } from './ddp.js';
+import type { Kind, PlanContext } from './kind.js';
+import { tracksKind } from './tracks.js';
+
+type Of<K extends Deliverable['kind']> = Extract<Deliverable, { kind: K }>;
+
+/** Every kind of deliverable. One that is added to the settings breaks the build here until it is there. */
+const KINDS: { readonly [K in Deliverable['kind']]: Kind<Of<K>> } = {
+  ddp: ddpKind,
+  cue: cueKind,
+  tracks: tracksKind,
+  continuous: continuousKind,
+};
+
+const kindOf = (deliverable: Deliverable): Kind<Deliverable> => KINDS[deliverable.kind] as Kind<Deliverable>;
+
+/** Everything that a deliverable will write, as it will be named and as long as it will be. */
+export const planDeliverable = (deliverable: Deliverable, context: PlanContext): Plan => ({
+  deliverable,
+  files: kindOf(deliverable).plan(deliverable, context),
+});
+
+/** What a deliverable is, in a few words. */
+export const kindWords = (deliverable: Deliverable): string => kindOf(deliverable).words(deliverable);
+
+/** How its audio is kept: “16 bit, 44.1 kHz”, “320 kbit/s, rate as the master”. */
+export const formWords = (deliverable: Deliverable): string => kindOf(deliverable).form(deliverable);

@@ -1,0 +1,77 @@
+import { tracksDeliverable, type TracksDeliverable } from '../../album/deliverable.js';
+import { uniqueNames } from '../../album/name-pattern.js';
+import type { Part } from '../../album/part.js';
+import { parseEan } from '../../disc/ean.js';
+import { parseIsrc } from '../../disc/isrc.js';
+import { trackMarks } from '../../disc/track-marks.js';
+import { patternNames } from '../../tags/file-names.js';
+import { trackTags } from '../../tags/tag-set.js';
+import type { Interval } from '../../time/interval.js';
+import { ticks, type Ticks } from '../../time/ticks.js';
+import { plannedAudio, type PlannedAudio } from '../planned.js';
+import { chosenSound, codingWords, isSilent, soundForm } from './chosen-sound.js';
+import { partFolder, type Kind, type PlanContext } from './kind.js';
+
+/** One file for each chosen track, in a folder for each part. */
+export const tracksKind: Kind<TracksDeliverable> = {
+  settings: tracksDeliverable,
+  plan: (deliverable, context) => {
+    // Tracks are chosen by their number over the whole album.
+    let before = 0;
+    return context.parts.flatMap((part) => {
+      const files = planPart(deliverable, context, part, before);
+      before += part.tracks.length;
+      return files;
+    });
+  },
+  words: (deliverable) => `${codingWords(deliverable)} for each track`,
+  form: soundForm,
+};
+
+/**
+ * The stretch of each track's file (docs/rules.md 3.8). Laid end to end, files with `append` or `prepend` are the programme
+ * from the first start mark to the end of the last audio; `drop` leaves the gaps out.
+ *
+ *      |song 1 ~~~~~|  gap  |song 2 ~~~
+ *      ^mark        ^pause  ^mark
+ *      append:  [mark 1 ........ mark 2)
+ *      prepend: [mark 1 ... pause 2)[pause 2 ...
+ *      drop:    [mark 1 ... end of 1)       [mark 2 ...
+ */
+function trackStretches(part: Part, gaps: TracksDeliverable['gaps']): Interval<Ticks>[] {
+  const marks = trackMarks(part);
+  const cuts = marks.map(({ start, pause }, i) =>
+    gaps === 'prepend' && i > 0 && pause !== null ? pause : start,
+  );
+  return marks.map(({ end }, i) => {
+    const next = cuts[i + 1] ?? part.placement.end;
+    return { start: cuts[i] ?? ticks(0), end: gaps === 'drop' ? ticks(Math.min(end, next)) : next };
+  });
+}
+
+function planPart(
+  deliverable: TracksDeliverable,
+  { album, masters, revision }: PlanContext,
+  part: Part,
+  before: number,
+): PlannedAudio[] {
+  const { pattern, select, gaps, format } = deliverable;
+  const upc = parseEan(part.upc) ?? '';
+  const stretches = trackStretches(part, gaps);
+  const names = uniqueNames(patternNames(album, part, pattern, revision));
+  return part.tracks.flatMap((track, i) => {
+    const stretch = stretches[i];
+    const master = masters.get(track.region.master);
+    if (!stretch || !master || (select && !select.includes(before + i + 1))) return [];
+    return plannedAudio({
+      path: `${partFolder(part)}${names[i] ?? i + 1}.${format}`,
+      part: part.number,
+      ...chosenSound(deliverable, master.rate),
+      stretch,
+      tags: trackTags(album, part, track, { isrc: parseIsrc(track.isrc) ?? '', upc }),
+      upc,
+      marks: [],
+      silent: isSilent(part, stretch),
+    });
+  });
+}

@@ -1,0 +1,25 @@
+import { positionOf, trackNumber, type Part } from '@oiseau/core';
+
+/** A track by its number, or a hidden song, in words; the number is null for that. */
+export const numberedName = (number: number | string | null): string =>
+  number === null ? 'the hidden song' : `track ${number}`;
+
+/** What a song is called in words: “track 3”, of several parts “track 2-03”, “the hidden song”. */
+export function songName(parts: readonly Part[], id: string): string {
+  const part = parts.find(({ songs }) => songs.some((song) => song.id === id));
+  const number = part ? trackNumber(part, id) : null;
+  return numberedName(part && number !== null && part.of > 1 ? positionOf(part, number) : number);
+}
+
+/** Songs that play a master, each in words, in the order of the album. */
+export const playersOf = (parts: readonly Part[], master: string): string[] =>
+  parts.flatMap(({ songs }) =>
+    songs.filter(({ region }) => region.master === master).map(({ id }) => songName(parts, id)),
+  );
+
+/** Several songs in few words: “track 1, 2”, “the hidden song, track 4”. */
+export const playersText = (names: readonly string[]): string => {
+  const numbers = names.filter((name) => name.startsWith('track ')).map((name) => name.slice(6));
+  const others = names.filter((name) => !name.startsWith('track '));
+  return [...others, ...(numbers.length > 0 ? [`track ${numbers.join(', ')}`] : [])].join(', ');
+};
