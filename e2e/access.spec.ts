@@ -1,13 +1,13 @@
+import { CONTRACT } from '@oiseau/api';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { api, makeAlbum, url, wavFile } from './support.js';
+import { call, makeAlbum, url, wavFile } from './support.js';
 
 const STEPS = ['masters', 'masters/trim', 'sequence', 'sleeve', 'checks', 'render', 'proof'];
 
 /** Every view of an album, those of its first master included. */
 async function viewsOf(page: Page, id: string): Promise<string[]> {
-  const masters = (): Promise<{ sha256: string; measurement: unknown }[]> =>
-    api(page, 'GET', `/albums/${id}/masters`);
+  const masters = () => call(CONTRACT.masters, { params: { id } });
   await expect.poll(async () => (await masters()).every(({ measurement }) => measurement)).toBe(true);
   const sha256 = (await masters())[0]?.sha256 ?? '';
   return [...STEPS, `masters/${sha256}`, `masters/${sha256}/cut`];
@@ -24,7 +24,6 @@ for (const theme of ['light', 'dark']) {
   test(`WCAG 2.2 AA holds on every view, ${theme} surface`, async ({ page }) => {
     await page.addInitScript((chosen) => localStorage.setItem('oiseau-theme', chosen), theme);
     const id = await makeAlbum(
-      page,
       `Access ${theme}`,
       [wavFile('x.wav', 12, 5), wavFile('y.wav', 13, 5)],
       (album) => ({ ...album, upc: '1' }),
@@ -46,7 +45,7 @@ test('no view scrolls sideways at 1280, also with the longest title', async ({ p
     'The Very Long Title of a Piece That Nobody Could Shorten Because Every Word of It Matters, Movement the Third '.repeat(
       2,
     );
-  const id = await makeAlbum(page, long, [wavFile('z.wav', 14, 5)], (album) => ({
+  const id = await makeAlbum(long, [wavFile('z.wav', 14, 5)], (album) => ({
     ...album,
     performer: long,
     songs: album.songs.map((song) => ({ ...song, title: long })),

@@ -19,15 +19,12 @@ const FRAME = 9_408_000;
 
 /** Three songs; the first from 2 to 12 s on the disc, the second from 14 s. */
 const makeThree = (page: Page, first: Parameters<typeof withSong>[2] = {}): Promise<string> =>
-  makeAlbum(
-    page,
-    'Marks',
-    [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12), wavFile('c.wav', 3, 8)],
-    (album) => withSong(album, 0, { out: secondsToTicks(10), ...first }),
+  makeAlbum('Marks', [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12), wavFile('c.wav', 3, 8)], (album) =>
+    withSong(album, 0, { out: secondsToTicks(10), ...first }),
   );
 /** 120 beats a minute from the start of the song: on the disc, beats on every half second from 2 s. */
 const TEMPO = { bpm: 120, bar: 4, beat: ticks(0) };
-const track = async (page: Page, id: string, index: number) => (await serverTracks(page, id))[index];
+const track = async (page: Page, id: string, index: number) => (await serverTracks(id))[index];
 
 test('the start mark and the pause are dragged by their flags, on frames, and Escape takes a drag back', async ({
   page,
@@ -151,7 +148,7 @@ test('the beat is found in the last 20 s of a song', async ({ page }) => {
     const sinceBeat = (n / rate - 0.25 + 625) % 0.625;
     return ((((n * 7919) % 20_000) - 10_000) / 20_000) * Math.exp(-sinceBeat * 18);
   });
-  const id = await makeAlbum(page, 'Beats', [soundFile('beat.wav', left), wavFile('b.wav', 2, 12)]);
+  const id = await makeAlbum('Beats', [soundFile('beat.wav', left), wavFile('b.wav', 2, 12)]);
   await openSecondTransition(page, id);
   await page.getByRole('tab', { name: 'Beat' }).click();
   await page.getByRole('button', { name: 'Find it in the last 20 s' }).click();
@@ -194,7 +191,7 @@ test('song 1 is hidden in the first pause and shown again; the list of what was 
   // It sounds from 2 to 12 s, and the song that is track 1 now starts where it started before.
   await expect(page.getByLabel('Start of track 1')).toHaveValue('00:14:00');
   await saved(page);
-  const hidden = await serverAlbum(page, id);
+  const hidden = await serverAlbum(id);
   expect(hidden.songs.map(({ title, numbered }) => [title, numbered])).toEqual([
     ['Song 1', false],
     ['Song 2', true],

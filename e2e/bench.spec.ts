@@ -18,7 +18,6 @@ async function openBench(
   page: Page,
 ): Promise<{ id: string; at: Awaited<ReturnType<typeof openSecondTransition>> }> {
   const id = await makeAlbum(
-    page,
     'Bench',
     [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12), wavFile('c.wav', 3, 8)],
     (album) => withSong(album, 0, { out: secondsToTicks(10) }),
@@ -26,21 +25,19 @@ async function openBench(
   return { id, at: await openSecondTransition(page, id) };
 }
 
-const tracks = serverTracks;
-
 test('the out point is dragged, and what follows moves along', async ({ page }) => {
   const { id, at } = await openBench(page);
   await drag(page, [at(12).x, at(12).top], [at(13).x, at(13).top]);
   // 10 + 1 s, on a frame of 1/75 s
-  expect(s((await tracks(page, id))[0]?.out)).toBeCloseTo(11, 1);
-  expect(s((await tracks(page, id))[1]?.gapBefore)).toBe(2);
+  expect(s((await serverTracks(id))[0]?.out)).toBeCloseTo(11, 1);
+  expect(s((await serverTracks(id))[1]?.gapBefore)).toBe(2);
   await expect(benchField(page, 'Out point')).toHaveValue(/^0:1[01]\.\d{3}$/);
 });
 
 test('the in point is dragged, and the sound stays where it is', async ({ page }) => {
   const { id, at } = await openBench(page);
   await drag(page, [at(14).x, at(14).bottom], [at(15.5).x, at(15.5).bottom]);
-  const [, second, third] = await tracks(page, id);
+  const [, second, third] = await serverTracks(id);
   expect(s(second?.in)).toBeCloseTo(1.5, 1);
   expect(s((second?.gapBefore ?? 0) - (second?.in ?? 0))).toBe(2);
   expect(s(third?.gapBefore)).toBe(2);
@@ -57,20 +54,20 @@ test('the gap is dragged below nothing, which makes an overlap, and Escape takes
   await page.mouse.up();
   await expect(benchField(page, 'Gap')).toHaveValue('2 s');
   await drag(page, [at(16).x, at(16).bottom], [at(13).x, at(13).bottom]);
-  expect(s((await tracks(page, id))[1]?.gapBefore)).toBeCloseTo(-1, 1);
+  expect(s((await serverTracks(id))[1]?.gapBefore)).toBeCloseTo(-1, 1);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(benchField(page, 'Gap')).toHaveValue('2 s');
 });
 
 test('nothing moves by a stray press of three pixels', async ({ page }) => {
   const { id, at } = await openBench(page);
-  const before = await tracks(page, id);
+  const before = await serverTracks(id);
   await page.mouse.move(at(16).x, at(16).bottom);
   await page.mouse.down();
   await page.mouse.move(at(16).x + 3, at(16).bottom);
   await page.mouse.up();
   await page.waitForTimeout(600);
-  expect(await tracks(page, id)).toEqual(before);
+  expect(await serverTracks(id)).toEqual(before);
 });
 
 test('fades are dragged from the edges, and keep their shapes', async ({ page }) => {
@@ -82,7 +79,7 @@ test('fades are dragged from the edges, and keep their shapes', async ({ page })
   };
   await drag(page, [at(12).x, y + 8], [at(10).x, y + 8]);
   await drag(page, [at(14).x, y + height - 26], [at(15).x, y + height - 26]);
-  const [first, second] = await tracks(page, id);
+  const [first, second] = await serverTracks(id);
   expect(first?.fadeOut.shape).toBe('cosine');
   expect(s(first?.fadeOut.length)).toBeCloseTo(2, 1);
   expect(s(second?.fadeIn.length)).toBeCloseTo(1, 1);
@@ -96,14 +93,14 @@ test('everything is typed as well: a clean crossfade, the gap, and what follows 
   await type('Length of the crossfade', '3');
   await page.getByRole('button', { name: 'Crossfade of' }).click();
   await saved(page);
-  const [first, second] = await tracks(page, id);
+  const [first, second] = await serverTracks(id);
   expect([s(first?.fadeOut.length), s(second?.fadeIn.length), s(second?.gapBefore)]).toEqual([3, 3, -3]);
   expect(first?.fadeOut.shape).toBe('equal-power');
   await page.getByLabel('hold what follows').check();
   await type('Gap', '-1');
   await saved(page);
   // The second song starts 2 s later, the third where it was: its gap of 2 s is used up.
-  const held = await tracks(page, id);
+  const held = await serverTracks(id);
   expect([s(held[1]?.gapBefore), s(held[2]?.gapBefore)]).toEqual([-1, 0]);
   await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute(
     'title',
@@ -120,11 +117,11 @@ test('loudness is matched to one track, shown before it is taken, and undone', a
   await dialog.getByLabel('As loud as').selectOption('t1');
   // All three are the same noise: two would come down by 4 dB.
   await expect(dialog.getByRole('row', { name: /Song 2/ })).toContainText(/−4\.\d dB|−3\.\d dB/);
-  expect((await tracks(page, id)).map(({ gainDb }) => gainDb).slice(1)).toEqual([0, 0]);
+  expect((await serverTracks(id)).map(({ gainDb }) => gainDb).slice(1)).toEqual([0, 0]);
   await dialog.getByRole('button', { name: 'Change 2 gains' }).click();
-  await expect.poll(async () => (await tracks(page, id))[1]?.gainDb).toBeCloseTo(-4, 0);
+  await expect.poll(async () => (await serverTracks(id))[1]?.gainDb).toBeCloseTo(-4, 0);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect.poll(async () => (await tracks(page, id))[1]?.gainDb).toBe(0);
+  await expect.poll(async () => (await serverTracks(id))[1]?.gainDb).toBe(0);
 });
 
 test('a gain is dragged and typed among the levels, and Escape takes a drag back', async ({ page }) => {
@@ -153,7 +150,7 @@ test('a gain is dragged and typed among the levels, and Escape takes a drag back
   await dialog.getByLabel('Gain of track 3').press('ArrowUp');
   await dialog.getByRole('button', { name: 'Leave them as they are' }).click();
   await saved(page);
-  const gains = (await tracks(page, id)).map(({ gainDb }) => gainDb);
+  const gains = (await serverTracks(id)).map(({ gainDb }) => gainDb);
   expect([gains[0], gains[2]]).toEqual([0, -1.4]);
   expect(gains[1]).toBeCloseTo(-5, 0);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -164,7 +161,7 @@ test('a track is dragged on the Skyline, a press only plays, and the wheel looks
   page,
 }) => {
   const { id } = await openBench(page);
-  const titles = async (): Promise<string[]> => (await tracks(page, id)).map(({ title }) => title);
+  const titles = async (): Promise<string[]> => (await serverTracks(id)).map(({ title }) => title);
   const box = (await page.locator('.skyline canvas').boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 };
   // 2 + 10 + 2 + 12 + 2 + 8 = 36 s across the width, less the room behind the lead-out
   const x = (seconds: number): number => box.x + (seconds / 36) * (box.width - 10);

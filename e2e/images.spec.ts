@@ -1,22 +1,20 @@
+import { addressOf, CONTRACT } from '@oiseau/api';
 import { deliverableSchema } from '@oiseau/core';
 import { expect, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
-import { api, makeAlbum, url, wavFile } from './support.js';
+import { call, makeAlbum, url, wavFile } from './support.js';
 
 test('a folder of another house is opened, compared with a revision and taken in', async ({ page }) => {
-  const id = await makeAlbum(
-    page,
-    'Brought back',
-    [wavFile('p.wav', 20, 5), wavFile('q.wav', 21, 6)],
-    (album) => ({
-      ...album,
-      deliverables: [deliverableSchema.parse({ name: 'plant', kind: 'ddp' })],
-    }),
-  );
-  await api(page, 'POST', `/albums/${id}/deliveries`, {});
-  const deliveries = () => api<{ id: string; state: string }[]>(page, 'GET', `/albums/${id}/deliveries`);
+  const id = await makeAlbum('Brought back', [wavFile('p.wav', 20, 5), wavFile('q.wav', 21, 6)], (album) => ({
+    ...album,
+    deliverables: [deliverableSchema.parse({ name: 'plant', kind: 'ddp' })],
+  }));
+  await call(CONTRACT.orderRenders, { params: { id }, body: {} });
+  const deliveries = () => call(CONTRACT.deliveries, { params: { id } });
   await expect.poll(async () => (await deliveries())[0]?.state, { timeout: 60_000 }).toBe('done');
-  const zip = await page.request.get(url(`/api/deliveries/${(await deliveries())[0]?.id}/zip`));
+  const zip = await page.request.get(
+    url(addressOf(CONTRACT.deliveryZip, { params: { id: (await deliveries())[0]?.id ?? '' } })),
+  );
   const files = Object.entries(unzipSync(await zip.body())).map(([path, bytes]) => ({
     name: path.replace('plant/', ''),
     mimeType: 'application/octet-stream',

@@ -12,7 +12,7 @@ import {
 
 async function openFour(page: Page): Promise<string> {
   const files = [1, 2, 3, 4].map((seed) => wavFile(`${seed}.wav`, seed, 8));
-  const id = await makeAlbum(page, 'Ledger', files);
+  const id = await makeAlbum('Ledger', files);
   await page.goto(url(`/albums/${id}/sequence`));
   await expect(row(page, 1)).toBeVisible();
   return id;
@@ -20,7 +20,7 @@ async function openFour(page: Page): Promise<string> {
 const row = (page: Page, number: number) =>
   page.getByRole('row', { name: `track ${number}: Song ${number}` });
 const column = async (page: Page, id: string, of: 'gapBefore' | 'gainDb' | 'in' | 'out') =>
-  (await serverTracks(page, id)).map((track) => (of === 'gainDb' ? track.gainDb : s(track[of])));
+  (await serverTracks(id)).map((track) => (of === 'gainDb' ? track.gainDb : s(track[of])));
 
 test('what is typed into one of several chosen rows goes to all of them, as one step', async ({ page }) => {
   const id = await openFour(page);

@@ -1,3 +1,4 @@
+import { CONTRACT } from '@oiseau/api';
 import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -5,7 +6,7 @@ import { join } from 'node:path';
 import { withSong } from '@oiseau/core/testing';
 import { expect, test, type Page } from '@playwright/test';
 import { secondsToTicks, encodeWords, wavHeader } from '@oiseau/core';
-import { api, makeAlbum, saved, serverTracks, url, wavFile, type TestFile } from './support.js';
+import { call, makeAlbum, saved, serverTracks, url, wavFile, type TestFile } from './support.js';
 
 /** A WAV file whose channels are both `value(n)`. */
 function tone(name: string, seconds: number, value: (n: number) => number, rate = 44_100): TestFile {
@@ -24,22 +25,20 @@ const encoded = (file: TestFile, name: string, ...options: string[]): TestFile =
     input: file.buffer,
   }),
 });
-const measured = (page: Page, id: string): Promise<void> =>
+const measured = (id: string): Promise<void> =>
   expect
     .poll(async () =>
-      (await api<{ measurement: unknown }[]>(page, 'GET', `/albums/${id}/masters`)).every(
-        ({ measurement }) => measurement,
-      ),
+      (await call(CONTRACT.masters, { params: { id } })).every(({ measurement }) => measurement),
     )
     .toBe(true);
 const openMaster = async (page: Page, id: string, name: string): Promise<void> => {
-  await measured(page, id);
+  await measured(id);
   await page.goto(url(`/albums/${id}/masters`));
   await page.getByRole('link', { name }).click();
 };
 
 test('masters of many forms come in, with a word on what is doubtful', async ({ page }) => {
-  const { id } = await api<{ id: string }>(page, 'POST', '/albums', { title: 'Forms' });
+  const { id } = await call(CONTRACT.createAlbum, { body: { title: 'Forms' } });
   await page.goto(url(`/albums/${id}/masters`));
   const source = tone('s.wav', 2, sine);
   // Ten samples at full scale from 1 s on
@@ -79,7 +78,7 @@ test('masters of many forms come in, with a word on what is doubtful', async ({ 
 });
 
 test('a folder comes in without what else lies in it, and over a line that breaks', async ({ page }) => {
-  const { id } = await api<{ id: string }>(page, 'POST', '/albums', { title: 'Folder' });
+  const { id } = await call(CONTRACT.createAlbum, { body: { title: 'Folder' } });
   const folder = await mkdtemp(join(tmpdir(), 'oiseau-folder-'));
   await writeFile(join(folder, '02 b.wav'), tone('b', 5, sine).buffer);
   await writeFile(join(folder, '01 a.wav'), tone('a', 6, sine).buffer);
@@ -101,7 +100,7 @@ test('a folder comes in without what else lies in it, and over a line that break
   expect(broken.size).toBe(2);
   expect(tries).toContain('HEAD');
   await saved(page);
-  const tracks = await serverTracks(page, id);
+  const tracks = await serverTracks(id);
   expect(tracks.map(({ title }) => title)).toEqual(['a', 'b']);
   await rm(folder, { recursive: true });
 });
@@ -109,7 +108,7 @@ test('a folder comes in without what else lies in it, and over a line that break
 test('a master is seen large, played by itself from any point, and its clipped places are gone to', async ({
   page,
 }) => {
-  const id = await makeAlbum(page, 'Large', [
+  const id = await makeAlbum('Large', [
     wavFile('other.wav', 1, 4),
     tone('clipping.wav', 8, (n) => (n >= 5 * 44_100 && n < 5 * 44_100 + 7 ? 1 : sine(n))),
   ]);
@@ -135,10 +134,10 @@ test('a master is seen large, played by itself from any point, and its clipped p
 });
 
 test('a newer version takes a master’s place once its differences were seen', async ({ page }) => {
-  const id = await makeAlbum(page, 'Versions', [tone('take.wav', 6, sine)], (album) =>
+  const id = await makeAlbum('Versions', [tone('take.wav', 6, sine)], (album) =>
     withSong(album, 0, { gapBefore: secondsToTicks(5), title: 'Kept' }),
   );
-  const before = (await serverTracks(page, id))[0];
+  const before = (await serverTracks(id))[0];
   await openMaster(page, id, 'take.wav');
   await page.getByRole('button', { name: 'Replace' }).click();
   const dialog = page.getByRole('dialog');
@@ -148,11 +147,11 @@ test('a newer version takes a master’s place once its differences were seen', 
   await dialog.getByLabel('Newer file').setInputFiles(tone('take v2.wav', 6.5, (n) => sine(n) / 2));
   await expect(dialog.getByRole('row', { name: /Length/ })).toContainText('0:00.500 longer');
   await expect(dialog.getByRole('row', { name: /Loudness/ })).toContainText('6.0 dB quieter');
-  expect((await serverTracks(page, id))[0]?.master).toBe(before?.master);
+  expect((await serverTracks(id))[0]?.master).toBe(before?.master);
   await dialog.getByRole('button', { name: 'Replace', exact: true }).click();
   await expect(page.getByText('version 2 of 2')).toBeVisible();
   await saved(page);
-  const after = (await serverTracks(page, id))[0];
+  const after = (await serverTracks(id))[0];
   expect(after).toEqual({ ...before, master: after?.master });
   expect(after?.master).not.toBe(before?.master);
   await page.getByRole('link', { name: 'All masters' }).click();
@@ -164,7 +163,7 @@ test('a newer version takes a master’s place once its differences were seen', 
   await dialog.getByLabel('Newer file').setInputFiles(tone('take v3.wav', 4, sine));
   await expect(dialog.getByRole('row', { name: /Length/ })).toContainText('shorter');
   await dialog.getByRole('button', { name: 'Leave it as it was' }).click();
-  await expect.poll(async () => (await api<unknown[]>(page, 'GET', `/albums/${id}/masters`)).length).toBe(2);
+  await expect.poll(async () => (await call(CONTRACT.masters, { params: { id } })).length).toBe(2);
 });
 
 /** Three sounds of 12, 10 and 8 s, with 3 s of silence around each: 42 s. */
@@ -182,7 +181,7 @@ const recital = (): TestFile => {
 test('one recording is cut by its silences, by ear, by drag and by number, and becomes tracks', async ({
   page,
 }) => {
-  const id = await makeAlbum(page, 'Recital', [recital()]);
+  const id = await makeAlbum('Recital', [recital()]);
   await openMaster(page, id, 'recital.wav');
   await page.getByRole('link', { name: 'Cut into tracks' }).click();
   // The last sound lasts 8 s, which is no piece of at least 10: the preview says so, and follows the settings.
@@ -236,7 +235,7 @@ test('one recording is cut by its silences, by ear, by drag and by number, and b
   await page.getByRole('button', { name: 'Make 2 tracks' }).click();
   await expect(page.getByLabel('Title of track 1')).toHaveValue('Ebb');
   await saved(page);
-  const tracks = await serverTracks(page, id);
+  const tracks = await serverTracks(id);
   const seconds = (value: number | null | undefined): number => (value ?? 0) / 705_600_000;
   expect(tracks.map((track) => [seconds(track.in), seconds(track.out)])).toEqual([
     [17.8, 29],
@@ -245,11 +244,11 @@ test('one recording is cut by its silences, by ear, by drag and by number, and b
   expect(seconds(tracks[1]?.gapBefore)).toBe(2);
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
-  expect(await serverTracks(page, id)).toHaveLength(1);
+  expect(await serverTracks(id)).toHaveLength(1);
 });
 
 test('a list of times cuts as well, and tracks that run on are sample-continuous', async ({ page }) => {
-  const id = await makeAlbum(page, 'Listed', [recital()]);
+  const id = await makeAlbum('Listed', [recital()]);
   await openMaster(page, id, 'recital.wav');
   await page.getByRole('link', { name: 'Cut into tracks' }).click();
   await page.getByRole('button', { name: 'A list or a cue sheet' }).click();
@@ -262,7 +261,7 @@ test('a list of times cuts as well, and tracks that run on are sample-continuous
   await page.getByRole('button', { name: 'Make 3 tracks' }).click();
   await expect(page.getByLabel('Title of track 3')).toHaveValue('Bells');
   await saved(page);
-  const tracks = await serverTracks(page, id);
+  const tracks = await serverTracks(id);
   expect(
     tracks.map(({ in: from, out, gapBefore }) =>
       [from, out, gapBefore].map((value) => (value ?? 0) / 705_600_000),
@@ -277,12 +276,12 @@ test('a list of times cuts as well, and tracks that run on are sample-continuous
 test('heads and tails are suggested, heard, and taken over for one or for all', async ({ page }) => {
   const sound = (from: number, to: number) => (n: number) =>
     n >= from * 44_100 && n < to * 44_100 ? sine(n) : 0;
-  const id = await makeAlbum(page, 'Trims', [
+  const id = await makeAlbum('Trims', [
     tone('one.wav', 10, sound(1, 6)),
     tone('two.wav', 10, sound(0, 10)),
     tone('three.wav', 12, sound(2, 7)),
   ]);
-  await measured(page, id);
+  await measured(id);
   await page.goto(url(`/albums/${id}/masters`));
   await page.getByRole('link', { name: 'Heads and tails' }).click();
   const row = (n: number) => page.getByRole('row', { name: new RegExp(`^track ${n}:`) });
@@ -293,11 +292,11 @@ test('heads and tails are suggested, heard, and taken over for one or for all', 
   await row(1).getByRole('button', { name: 'Hear the tail of track 1' }).click();
   await expect(page.locator('.transport-track')).toHaveText('Song 1: tail as suggested');
   await expect(page.getByLabel('Position on the disc')).toHaveText(/0:0[1-4]/);
-  expect((await serverTracks(page, id))[0]?.out).toBeNull();
+  expect((await serverTracks(id))[0]?.out).toBeNull();
   await row(3).getByRole('button', { name: 'only this' }).click();
   await saved(page);
   const inOut = async () =>
-    (await serverTracks(page, id)).map(({ in: from, out }) => [
+    (await serverTracks(id)).map(({ in: from, out }) => [
       from / 705_600_000,
       out === null ? null : out / 705_600_000,
     ]);

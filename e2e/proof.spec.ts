@@ -4,15 +4,10 @@ import { makeAlbum, saved, url, wavFile } from './support.js';
 test('the rendered file is heard with its marks, noted, and the note leads back to its place', async ({
   page,
 }) => {
-  const id = await makeAlbum(
-    page,
-    'Last listen',
-    [wavFile('l.wav', 16, 5), wavFile('m.wav', 17, 6)],
-    (album) => ({
-      ...album,
-      deliverables: album.deliverables.slice(0, 1),
-    }),
-  );
+  const id = await makeAlbum('Last listen', [wavFile('l.wav', 16, 5), wavFile('m.wav', 17, 6)], (album) => ({
+    ...album,
+    deliverables: album.deliverables.slice(0, 1),
+  }));
   await page.goto(url(`/albums/${id}/render`));
   await page.getByLabel('Asked by').fill('Ada');
   await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
@@ -56,15 +51,10 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
 test('two states of the album are compared in words, an older one is brought back, files are cleared and made again', async ({
   page,
 }) => {
-  const id = await makeAlbum(
-    page,
-    'Round again',
-    [wavFile('n.wav', 18, 5), wavFile('o.wav', 19, 6)],
-    (album) => ({
-      ...album,
-      deliverables: album.deliverables.slice(0, 1),
-    }),
-  );
+  const id = await makeAlbum('Round again', [wavFile('n.wav', 18, 5), wavFile('o.wav', 19, 6)], (album) => ({
+    ...album,
+    deliverables: album.deliverables.slice(0, 1),
+  }));
   await page.goto(url(`/albums/${id}/render`));
   await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
   await expect(page.locator('.delivery.done')).toBeVisible({ timeout: 60_000 });

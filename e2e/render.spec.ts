@@ -1,8 +1,9 @@
+import { CONTRACT } from '@oiseau/api';
 import { expect, test } from '@playwright/test';
-import { api, makeAlbum, saved, url, wavFile } from './support.js';
+import { call, makeAlbum, saved, url, wavFile } from './support.js';
 
 test('a render goes on when the window is closed, and another one is stopped', async ({ page, context }) => {
-  const id = await makeAlbum(page, 'Long render', [wavFile('long.wav', 9, 60, 96_000, 'int24')], (album) => ({
+  const id = await makeAlbum('Long render', [wavFile('long.wav', 9, 60, 96_000, 'int24')], (album) => ({
     ...album,
     deliverables: album.deliverables.slice(0, 1),
   }));
@@ -12,7 +13,7 @@ test('a render goes on when the window is closed, and another one is stopped', a
   await page.close();
   const again = await context.newPage();
   await expect
-    .poll(async () => (await api<{ state: string }[]>(again, 'GET', `/albums/${id}/deliveries`))[0]?.state, {
+    .poll(async () => (await call(CONTRACT.deliveries, { params: { id } }))[0]?.state, {
       timeout: 60_000,
     })
     .toBe('done');
@@ -26,7 +27,7 @@ test('a render goes on when the window is closed, and another one is stopped', a
 });
 
 test('errors are named, lead to their place and stand in the way of a render', async ({ page }) => {
-  const id = await makeAlbum(page, 'Faulty', [wavFile('f.wav', 10, 5)]);
+  const id = await makeAlbum('Faulty', [wavFile('f.wav', 10, 5)]);
   await page.goto(url(`/albums/${id}/sleeve`));
   const code = page.getByLabel('UPC/EAN', { exact: true });
   await code.fill('2012345678904');
@@ -42,7 +43,7 @@ test('errors are named, lead to their place and stand in the way of a render', a
 });
 
 test('settings that mean nothing for a format are not shown', async ({ page }) => {
-  const id = await makeAlbum(page, 'Settings', [wavFile('g.wav', 11, 5)]);
+  const id = await makeAlbum('Settings', [wavFile('g.wav', 11, 5)]);
   await page.goto(url(`/albums/${id}/render`));
   await page.getByRole('button', { name: /^files FLAC/ }).click();
   const files = page.getByRole('region', { name: 'files' });
@@ -65,7 +66,7 @@ test('settings that mean nothing for a format are not shown', async ({ page }) =
 });
 
 test('the plan shows every name, length and size, and what is wrong with a section', async ({ page }) => {
-  const id = await makeAlbum(page, 'Plan', [wavFile('h.wav', 12, 5), wavFile('i.wav', 13, 6)]);
+  const id = await makeAlbum('Plan', [wavFile('h.wav', 12, 5), wavFile('i.wav', 13, 6)]);
   await page.goto(url(`/albums/${id}/render`));
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   await page.getByRole('button', { name: /^plant/ }).click();
@@ -97,8 +98,8 @@ test('the plan shows every name, length and size, and what is wrong with a secti
 });
 
 test('a form is saved as a preset and waits in every other album', async ({ page }) => {
-  const first = await makeAlbum(page, 'Preset one', [wavFile('j.wav', 14, 5)]);
-  const second = await makeAlbum(page, 'Preset two', [wavFile('k.wav', 15, 5)]);
+  const first = await makeAlbum('Preset one', [wavFile('j.wav', 14, 5)]);
+  const second = await makeAlbum('Preset two', [wavFile('k.wav', 15, 5)]);
   await page.goto(url(`/albums/${first}/render`));
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   await page.getByRole('button', { name: /^reference/ }).click();

@@ -3,7 +3,7 @@ import { ledgerTitles, makeAlbum, saved, serverTracks, url, wavFile } from './su
 
 const files = [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12, 96_000, 'int24'), wavFile('c.wav', 3, 12)];
 const open = async (page: Page, title: string): Promise<string> => {
-  const id = await makeAlbum(page, title, files);
+  const id = await makeAlbum(title, files);
   await page.goto(url(`/albums/${id}/sequence`));
   await expect(page.getByRole('row', { name: 'track 3: Song 3' })).toBeVisible();
   return id;
@@ -18,7 +18,7 @@ test.describe('order', () => {
     await expect(page.getByRole('row', { name: 'track 2: Song 1' })).toBeFocused();
     await page.keyboard.press('Alt+ArrowDown');
     await saved(page);
-    expect((await serverTracks(page, id)).map(({ title }) => title)).toEqual(['Song 2', 'Song 3', 'Song 1']);
+    expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Song 2', 'Song 3', 'Song 1']);
     await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', /“Song 1” from 2 to 3/);
     await page.keyboard.press('Control+Z');
     await page.keyboard.press('Control+Z');

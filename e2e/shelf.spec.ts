@@ -3,7 +3,7 @@ import { expect, test } from '@playwright/test';
 import { makeAlbum, serverTracks, url, wavFile } from './support.js';
 
 test('albums are duplicated, deleted and brought back', async ({ page }) => {
-  await makeAlbum(page, 'Shelf test', [wavFile('s.wav', 5, 5)]);
+  await makeAlbum('Shelf test', [wavFile('s.wav', 5, 5)]);
   await page.goto(url('/'));
   await expect(page.getByRole('link', { name: /^Shelf test|Shelf test No performer/ }).first()).toBeVisible();
   await page.getByRole('button', { name: 'What to do with Shelf test' }).click();
@@ -18,10 +18,7 @@ test('albums are duplicated, deleted and brought back', async ({ page }) => {
 });
 
 test('an album leaves as a file and comes back with masters that are chosen beside it', async ({ page }) => {
-  const id = await makeAlbum(page, 'Travels', [
-    wavFile('travel one.wav', 6, 5),
-    wavFile('travel two.wav', 7, 5),
-  ]);
+  const id = await makeAlbum('Travels', [wavFile('travel one.wav', 6, 5), wavFile('travel two.wav', 7, 5)]);
   await page.goto(url('/'));
   await page.getByRole('button', { name: 'What to do with Travels' }).click();
   const [download] = await Promise.all([
@@ -42,8 +39,8 @@ test('an album leaves as a file and comes back with masters that are chosen besi
   await dialog.getByLabel(/The album file/).setInputFiles([wavFile('fresh.wav', 8, 5)]);
   await dialog.getByRole('button', { name: 'Open' }).click();
   await expect(page).toHaveURL(/sequence$/);
-  const imported = await serverTracks(page, page.url().split('/').at(-2) ?? '');
-  const original = await serverTracks(page, id);
+  const imported = await serverTracks(page.url().split('/').at(-2) ?? '');
+  const original = await serverTracks(id);
   expect(imported[1]?.master).toBe(original[1]?.master);
   expect(imported[0]?.master).not.toBe(original[0]?.master);
 });

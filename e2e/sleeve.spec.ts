@@ -4,12 +4,11 @@ import { makeAlbum, saved, serverAlbum, serverTracks, typeInto, url, wavFile, wo
 
 async function openSleeve(page: Page, title = 'Sleeve'): Promise<string> {
   const files = [1, 2, 3, 4].map((seed) => wavFile(`${seed}.wav`, seed, 5));
-  const id = await makeAlbum(page, title, files, (album) => ({ ...album, performer: 'Marram Lamps' }));
+  const id = await makeAlbum(title, files, (album) => ({ ...album, performer: 'Marram Lamps' }));
   await page.goto(url(`/albums/${id}/sleeve`));
   await expect(wordCell(page, 4, 'Title')).toHaveText('Song 4');
   return id;
 }
-const tracks = serverTracks;
 /** Puts text on the clipboard's way into the cell in hand. */
 const paste = (page: Page, text: string): Promise<void> =>
   page.evaluate((data) => {
@@ -48,7 +47,7 @@ test('the grid is walked and typed into like a spreadsheet', async ({ page }) =>
   await page.keyboard.type('!');
   await page.keyboard.press('Enter');
   await saved(page);
-  const [first, second, third] = await tracks(page, id);
+  const [first, second, third] = await serverTracks(id);
   expect([first?.title, second?.title, second?.performer, third?.title, third?.performer]).toEqual([
     'Lamp Lit',
     'Lantern Oil',
@@ -72,8 +71,8 @@ test('an empty field shows what it has from the album, and the album’s own row
   await expect(wordCell(page, 3, 'Composer')).toHaveText('Ada Marram');
   await expect(wordCell(page, 3, 'Composer').locator('i')).toHaveCount(1);
   await saved(page);
-  expect((await serverAlbum(page, id)).composer).toBe('Ada Marram');
-  expect((await tracks(page, id)).map(({ composer }) => composer)).toEqual(['', '', '', '']);
+  expect((await serverAlbum(id)).composer).toBe('Ada Marram');
+  expect((await serverTracks(id)).map(({ composer }) => composer)).toEqual(['', '', '', '']);
 });
 
 test('blocks are chosen, filled down, copied, pasted, emptied, and undone as one step', async ({ page }) => {
@@ -86,14 +85,14 @@ test('blocks are chosen, filled down, copied, pasted, emptied, and undone as one
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Control+d');
   await saved(page);
-  expect((await tracks(page, id)).map(({ composer }) => composer)).toEqual(['Ebb', 'Ebb', 'Ebb', '']);
+  expect((await serverTracks(id)).map(({ composer }) => composer)).toEqual(['Ebb', 'Ebb', 'Ebb', '']);
   await page.keyboard.press('Shift+ArrowLeft');
   expect(await copied(page)).toBe('\tEbb\r\n\tEbb\r\n\tEbb\r\n');
 
   await wordCell(page, 2, 'Title').click();
   await paste(page, 'Two\tPink\r\n"Th""ree"\tSea\r\nFour\tFog\r\nFive\tlost\r\n');
   await saved(page);
-  expect((await tracks(page, id)).map(({ title, performer }) => `${title}/${performer}`)).toEqual([
+  expect((await serverTracks(id)).map(({ title, performer }) => `${title}/${performer}`)).toEqual([
     'Song 1/',
     'Two/Pink',
     'Th"ree/Sea',
@@ -109,7 +108,7 @@ test('blocks are chosen, filled down, copied, pasted, emptied, and undone as one
   await wordCell(page, 1, 'Composer').click();
   await page.getByRole('button', { name: 'Same for all' }).click();
   await saved(page);
-  expect((await tracks(page, id)).map(({ composer }) => composer)).toEqual(['Ebb', 'Ebb', 'Ebb', 'Ebb']);
+  expect((await serverTracks(id)).map(({ composer }) => composer)).toEqual(['Ebb', 'Ebb', 'Ebb', 'Ebb']);
 });
 
 test('flags are switched by Space, and what is no flag is refused', async ({ page }) => {
@@ -125,7 +124,7 @@ test('flags are switched by Space, and what is no flag is refused', async ({ pag
   await expect(page.getByLabel('Copy permitted of track 2')).toHaveAttribute('aria-invalid', 'true');
   await page.keyboard.press('Enter');
   await saved(page);
-  expect((await tracks(page, id)).map(({ copyPermitted }) => copyPermitted)).toEqual([
+  expect((await serverTracks(id)).map(({ copyPermitted }) => copyPermitted)).toEqual([
     true,
     false,
     false,
@@ -139,7 +138,7 @@ test('ISRCs run on from a first number, and codes of other albums are named', as
   await page.keyboard.type('ZZOIS2600042');
   await page.keyboard.press('Enter');
   await saved(page);
-  expect((await tracks(page, other))[0]?.isrc).toBe('ZZOIS2600042');
+  expect((await tracks(other))[0]?.isrc).toBe('ZZOIS2600042');
 
   const id = await openSleeve(page);
   await page.getByRole('button', { name: 'ISRCs …' }).click();
@@ -152,7 +151,7 @@ test('ISRCs run on from a first number, and codes of other albums are named', as
   await typeInto(dialog.getByLabel('First number'), '51');
   await dialog.getByRole('button', { name: 'Give 4 ISRCs' }).click();
   await saved(page);
-  expect((await tracks(page, id)).map(({ isrc }) => isrc)).toEqual([
+  expect((await serverTracks(id)).map(({ isrc }) => isrc)).toEqual([
     'ZZOIS2600051',
     'ZZOIS2600052',
     'ZZOIS2600053',
@@ -181,7 +180,7 @@ test('the words leave as CSV and come back after a look at what would change', a
   ]);
   await dialog.getByRole('button', { name: 'Change 2 cells' }).click();
   await saved(page);
-  expect((await tracks(page, id)).map(({ title }) => title)).toEqual([
+  expect((await serverTracks(id)).map(({ title }) => title)).toEqual([
     'Song 1',
     'Lantern Oil',
     'The Long Groyne',
@@ -204,8 +203,8 @@ test('what the disc can’t show is marked, and written in plain letters when as
   await finding.getByRole('button', { name: 'Plain letters on the disc' }).click();
   await expect(finding).toHaveCount(0);
   await saved(page);
-  expect((await serverAlbum(page, id)).cdTextPlain).toBe(true);
-  expect((await tracks(page, id))[0]?.title).toBe('Keeper’s Łamp');
+  expect((await serverAlbum(id)).cdTextPlain).toBe(true);
+  expect((await serverTracks(id))[0]?.title).toBe('Keeper’s Łamp');
 });
 
 test('a finding is accepted for a reason that is kept, and mended by a button', async ({ page }) => {
@@ -222,7 +221,7 @@ test('a finding is accepted for a reason that is kept, and mended by a button', 
   await page.getByRole('button', { name: 'Call it “ebb”' }).click();
   await expect(page.getByText('looks like a file’s name')).toHaveCount(0);
   await saved(page);
-  const album = await serverAlbum(page, id);
+  const album = await serverAlbum(id);
   expect(album.accepted).toEqual([{ code: 'upc-missing', song: null, reason: 'A gift for friends.' }]);
   expect(album.songs[1]?.title).toBe('ebb');
 });
@@ -248,7 +247,7 @@ test('the tags of a track are shown as its file will carry them, own ones are ad
   await dialog.getByRole('button', { name: 'Add' }).click();
   await expect(dialog.getByRole('row', { name: 'PLACE' })).toContainText('own, all tracks');
   await saved(page);
-  const album = await serverAlbum(page, id);
+  const album = await serverAlbum(id);
   expect([album.tags, album.songs[1]?.tags]).toEqual([{ PLACE: 'lighthouse' }, { MOOD: 'calm' }]);
   // The same tags as each kind of file carries them.
   await dialog.getByRole('tab', { name: 'MP3, AIFF' }).click();
@@ -262,5 +261,5 @@ test('the tags of a track are shown as its file will carry them, own ones are ad
   await dialog.getByRole('tab', { name: 'By meaning' }).click();
   await dialog.getByRole('button', { name: 'Take MOOD out' }).click();
   await saved(page);
-  expect((await tracks(page, id))[1]?.tags).toEqual({});
+  expect((await serverTracks(id))[1]?.tags).toEqual({});
 });

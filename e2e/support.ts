@@ -1,3 +1,4 @@
+import { ask, CONTRACT, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
 import { encodeWords, newSong, secondsToTicks, wavHeader, type Album, type WordFormat } from '@oiseau/core';
 import { flat } from '@oiseau/core/testing';
 import { expect, type Locator, type Page } from '@playwright/test';
@@ -41,46 +42,40 @@ export function soundFile(
   };
 }
 
-export async function api<T>(page: Page, method: string, path: string, data?: unknown): Promise<T> {
-  const response = await page.request.fetch(url(`/api${path}`), {
-    method,
-    ...(data === undefined ? {} : { data }),
-  });
-  expect(response.ok(), `${method} ${path}: ${await response.text()}`).toBe(true);
-  return (response.status() === 204 ? undefined : await response.json()) as T;
-}
+/** One call of the API of the application under test. */
+export const call = <E extends Endpoint>(
+  endpoint: E,
+  given: Call<E>,
+  options: { file?: Uint8Array<ArrayBuffer> } = {},
+): Promise<AnswerOf<E>> => ask((address, request) => fetch(url(address), request), endpoint, given, options);
 
 /** An album made through the API: a track for each file, two seconds apart. */
 export async function makeAlbum(
-  page: Page,
   title: string,
   files: readonly TestFile[],
   change: (album: Album) => Album = (album) => album,
 ): Promise<string> {
-  const { id } = await api<{ id: string }>(page, 'POST', '/albums', { title });
+  const { id } = await call(CONTRACT.createAlbum, { body: { title } });
   const songs: Album['songs'] = [];
   for (const [i, file] of files.entries()) {
-    const response = await page.request.post(
-      url(`/api/albums/${id}/masters?name=${encodeURIComponent(file.name)}`),
-      {
-        data: file.buffer,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      },
+    const { sha256 } = await call(
+      CONTRACT.sendMaster,
+      { params: { id }, query: { name: file.name } },
+      { file: new Uint8Array(file.buffer) },
     );
-    const { sha256 } = (await response.json()) as { sha256: string };
     songs.push(newSong(`t${i + 1}`, sha256, `Song ${i + 1}`, secondsToTicks(2)));
   }
-  const { version, album } = await api<{ version: number; album: Album }>(page, 'GET', `/albums/${id}`);
-  await api(page, 'PUT', `/albums/${id}`, { version, album: change({ ...album, songs }) });
+  const { version, album } = await call(CONTRACT.album, { params: { id } });
+  await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album: change({ ...album, songs }) } });
   return id;
 }
 
-export const serverAlbum = async (page: Page, id: string): Promise<Album> =>
-  (await api<{ album: Album }>(page, 'GET', `/albums/${id}`)).album;
+export const serverAlbum = async (id: string): Promise<Album> =>
+  (await call(CONTRACT.album, { params: { id } })).album;
 
 /** The tracks that the server has of an album. */
-export async function serverTracks(page: Page, id: string): Promise<ReturnType<typeof flat>[]> {
-  const album = await serverAlbum(page, id);
+export async function serverTracks(id: string): Promise<ReturnType<typeof flat>[]> {
+  const album = await serverAlbum(id);
   return album.songs.map((_, place) => flat(album, place)).filter(({ numbered }) => numbered);
 }
 

@@ -7,6 +7,7 @@ import { frames, round, untilDrawn } from './bench-page.mjs';
 import { sequence } from './bench-sequence.mjs';
 import { sleeve } from './bench-sleeve.mjs';
 import { ROOT } from './build.mjs';
+import { apiOf } from './api.mjs';
 import { CHROMIUM_FLAGS } from './chromium.mjs';
 import { runApplication } from './run.mjs';
 import { findProgram } from './system.mjs';
@@ -16,23 +17,19 @@ const SECONDS = 46;
 
 /** An album of 99 masters of 46 s, two seconds apart: 79 minutes. */
 async function makeAlbum(url, folder) {
-  const api = async (method, path, body, type = 'application/json') => {
-    const response = await fetch(`${url}/api${path}`, { method, body, headers: { 'Content-Type': type } });
-    if (!response.ok) throw new Error(`${method} ${path}: ${await response.text()}`);
-    return response.json();
-  };
-  const { id } = await api('POST', '/albums', JSON.stringify({ title: 'Ninety-nine' }));
+  const { call, CONTRACT } = await apiOf(url);
+  const { id } = await call(CONTRACT.createAlbum, { body: { title: 'Ninety-nine' } });
+  const params = { id };
   const masters = [];
   for (let i = 0; i < TRACKS; i++) {
     const path = join(folder, 'master.wav');
     const tone = `sine=${200 + 7 * i}:r=44100:d=${SECONDS},tremolo=f=${1 + (i % 5)}:d=0.9`;
     spawnSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', tone, '-ac', '2', path]);
-    const name = encodeURIComponent(`${i + 1} piece.wav`);
-    masters.push(
-      (await api('POST', `/albums/${id}/masters?name=${name}`, await readFile(path), 'audio/wav')).sha256,
-    );
+    const query = { name: `${i + 1} piece.wav` };
+    const file = await readFile(path);
+    masters.push((await call(CONTRACT.sendMaster, { params, query }, { file })).sha256);
   }
-  const { version, album } = await api('GET', `/albums/${id}`);
+  const { version, album } = await call(CONTRACT.album, { params });
   const fade = { length: 0, shape: 'linear' };
   const words = { performer: '', songwriter: '', composer: '', arranger: '', message: '', isrc: '' };
   const songs = masters.map((master, i) => ({
@@ -44,9 +41,9 @@ async function makeAlbum(url, folder) {
     },
     marks: { indexes: [], markLead: null, pauseDelay: null, tempo: null },
   }));
-  await api('PUT', `/albums/${id}`, JSON.stringify({ version, album: { ...album, songs } }));
+  await call(CONTRACT.saveAlbum, { params, body: { version, album: { ...album, songs } } });
   for (;;) {
-    const all = await api('GET', `/albums/${id}/masters`);
+    const all = await call(CONTRACT.masters, { params });
     if (all.every(({ measurement }) => measurement)) return id;
     await new Promise((resolve) => setTimeout(resolve, 1000));
   }
@@ -82,7 +79,8 @@ export async function views() {
     });
     const sequences = {};
     spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: 'ignore' });
-    const albums = await (await fetch(`${application.url}/api/albums`)).json();
+    const { call, CONTRACT } = await apiOf(application.url);
+    const albums = await call(CONTRACT.shelf, {});
     for (const { id: each, title } of albums.filter(({ title: of }) => of !== 'Carillon, Low Water'))
       sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);
     const words = await sleeve(page, `${application.url}/albums/${id}`, TRACKS);

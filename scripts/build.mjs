@@ -7,12 +7,13 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const DIST = join(ROOT, 'dist');
 
-/** Node programs: entry point and the parts whose sources they hold. */
+/** Node programs, and the contract for those that are plain JavaScript: entry point and the parts whose sources they hold. */
 const PROGRAMS = {
+  api: { entry: 'api/src/index.ts', parts: ['core', 'api'] },
   cli: { entry: 'cli/src/main.ts', parts: ['core', 'host', 'cli'] },
-  server: { entry: 'server/src/main.ts', parts: ['core', 'host', 'server'] },
-  worker: { entry: 'server/src/worker.ts', parts: ['core', 'host', 'server'] },
-  demo: { entry: 'demo/src/main.ts', parts: ['core', 'host', 'demo'] },
+  server: { entry: 'server/src/main.ts', parts: ['core', 'api', 'host', 'server'] },
+  worker: { entry: 'server/src/worker.ts', parts: ['core', 'api', 'host', 'server'] },
+  demo: { entry: 'demo/src/main.ts', parts: ['core', 'api', 'host', 'demo'] },
   schema: { entry: 'scripts/schema.ts', parts: ['core'] },
   measure: { entry: 'scripts/measure-file.ts', parts: ['core', 'host', 'scripts'] },
 };
@@ -73,7 +74,7 @@ async function buildWeb() {
 export async function ensureBuilt(targets = TARGETS, tell = () => undefined) {
   await mkdir(join(DIST, 'stamps'), { recursive: true });
   for (const name of targets) {
-    const parts = name === 'web' ? ['core', 'web'] : PROGRAMS[name].parts;
+    const parts = name === 'web' ? ['core', 'api', 'web'] : PROGRAMS[name].parts;
     const stampFile = join(DIST, 'stamps', name);
     const stamp = await stampOf(parts);
     if ((await readFile(stampFile, 'utf8').catch(() => '')) === stamp) continue;

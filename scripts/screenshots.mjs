@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { apiOf } from './api.mjs';
 import { ensureBuilt, ROOT } from './build.mjs';
 import { CHROMIUM_FLAGS } from './chromium.mjs';
 import { runApplication } from './run.mjs';
@@ -10,14 +11,15 @@ import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS } from '
 
 installMissing(NEEDED_FOR_TESTS);
 await installPackages();
-await ensureBuilt(['server', 'worker', 'demo', 'web']);
+await ensureBuilt(['api', 'server', 'worker', 'demo', 'web']);
 const { chromium } = await import('@playwright/test');
 const data = await mkdtemp(join(tmpdir(), 'oiseau-shots-'));
 const application = await runApplication({ data, port: 0, workers: 2 });
 const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: CHROMIUM_FLAGS });
 try {
   spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: 'inherit' });
-  const albums = await (await fetch(`${application.url}/api/albums`)).json();
+  const { call, CONTRACT } = await apiOf(application.url);
+  const albums = await call(CONTRACT.shelf, {});
   const { id } = albums.find(({ title }) => title === 'Nine Tides');
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const goTo = async (path) => {
@@ -28,7 +30,7 @@ try {
   const take = (name) => page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
   for (const album of albums) {
     for (;;) {
-      const masters = await (await fetch(`${application.url}/api/albums/${album.id}/masters`)).json();
+      const masters = await call(CONTRACT.masters, { params: album });
       if (masters.every(({ measurement }) => measurement)) break;
       await page.waitForTimeout(500);
     }
@@ -110,9 +112,9 @@ try {
   await page.waitForTimeout(800);
   await take('proof');
   // The folder for the plant, as another house would open it.
-  const deliveries = await (await fetch(`${application.url}/api/albums/${id}/deliveries`)).json();
+  const deliveries = await call(CONTRACT.deliveries, { params: { id } });
   const plant = deliveries.find(({ deliverable }) => deliverable.name === 'plant');
-  const files = await (await fetch(`${application.url}/api/deliveries/${plant.id}/files`)).json();
+  const files = await call(CONTRACT.deliveryFiles, { params: plant });
   const brought = [];
   for (const { path } of files.filter(({ path: name }) => name !== 'proof.json')) {
     const response = await fetch(`${application.url}/api/deliveries/${plant.id}/files/${path}`);

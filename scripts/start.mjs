@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { availableParallelism } from 'node:os';
 import { join, resolve } from 'node:path';
+import { apiOf } from './api.mjs';
 import { ensureBuilt, ROOT } from './build.mjs';
 import { runApplication } from './run.mjs';
 import { installMissing, installPackages, NEEDED, Plain } from './system.mjs';
@@ -18,7 +19,7 @@ async function main() {
     throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} is no port.`);
   installMissing(NEEDED);
   await installPackages();
-  await ensureBuilt(['server', 'worker', 'demo', 'cli', 'web'], (line) => console.log(line));
+  await ensureBuilt(['api', 'server', 'worker', 'demo', 'cli', 'web'], (line) => console.log(line));
 
   const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));
   const application = await runApplication({
@@ -42,7 +43,8 @@ async function main() {
     void end(1);
   });
 
-  const { untouched } = await (await fetch(`${application.url}/api/status`)).json();
+  const { call, CONTRACT } = await apiOf(application.url);
+  const { untouched } = await call(CONTRACT.status, {});
   if (untouched && process.env.OISEAU_DEMO !== 'off') {
     console.log('Making the demo albums (once, under a minute) …');
     demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], {

@@ -45,7 +45,7 @@ async function main() {
 
   step('format', npx(['prettier', '--check', '--log-level', 'warn', '.']));
   step('lint', npx(['eslint', '--max-warnings', '0', '.']));
-  for (const part of ['core', 'host', 'server', 'web', 'cli', 'demo', '.'])
+  for (const part of ['core', 'api', 'host', 'server', 'web', 'cli', 'demo', '.'])
     step(`types of ${part === '.' ? 'tests' : part}`, npx(['tsc', '-p', part]));
   step(
     'docs/album-file.schema.json is up to date',

@@ -93,6 +93,6 @@ export function addressOf<E extends Endpoint>(
   const asked = Object.entries((given.query ?? {}) as Record<string, unknown>).filter(
     ([, value]) => value !== undefined,
   );
-  const query = new URLSearchParams(asked.map(([name, value]) => [name, String(value)]));
+  const query = new URLSearchParams(asked.map(([name, value]): [string, string] => [name, String(value)]));
   return `/api${filled}${asked.length > 0 ? `?${query.toString()}` : ''}`;
 }

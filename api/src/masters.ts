@@ -60,7 +60,13 @@ export const MASTERS = {
   }),
   storeMaster: endpoint('POST', '/masters', 'Takes a file in that no album has yet.', {
     status: 201,
-    body: uploaded,
+    body: uploaded.omit({ replaces: true }),
+    answer: taken,
+  }),
+  sendLooseMaster: endpoint('POST', '/masters', 'Takes a file in that no album has yet: the body itself.', {
+    status: 201,
+    query: fileName,
+    takesFile: true,
     answer: taken,
   }),
   removeMaster: endpoint(

@@ -1,11 +1,17 @@
 import { z } from 'zod';
-import { createDocument, type ZodOpenApiPathsObject } from 'zod-openapi';
+import { createDocument, type oas31, type ZodOpenApiPathsObject } from 'zod-openapi';
 import { ENDPOINTS } from './contract.js';
 import type { Endpoint } from './endpoint.js';
 import { failure } from './failure.js';
 
 /** `/albums/:id` → `/api/albums/{id}` */
 const templateOf = ({ path }: Endpoint): string => `/api${path.replace(/:(\w+)/g, '{$1}')}`;
+
+/** What an answer is on its way: what its reader takes in, before it gives a number its unit. */
+function onTheWay(answer: z.ZodType): oas31.SchemaObject {
+  const { $schema: _, ...schema } = z.toJSONSchema(answer, { io: 'input' });
+  return schema as oas31.SchemaObject;
+}
 
 const bytes = { schema: { type: 'string', format: 'binary' } } as const;
 
@@ -22,9 +28,13 @@ function bodyOf({ body, takesFile }: Endpoint) {
   };
 }
 
+/** What stands behind the path; of an operation that is two calls, only one asks for it. */
+const queryOf = ({ query }: Endpoint, shared: boolean): z.ZodObject =>
+  shared ? (query as z.ZodObject).partial() : (query as z.ZodObject);
+
 function answersOf({ status, answer, file, does }: Endpoint) {
   const content = {
-    ...(answer ? { 'application/json': { schema: answer } } : {}),
+    ...(answer ? { 'application/json': { schema: onTheWay(answer) } } : {}),
     ...(file ? { [file]: bytes } : {}),
   };
   return {
@@ -59,7 +69,7 @@ export function openApi(): object {
           ...(names.length > 0
             ? { path: z.object(Object.fromEntries(names.map((name) => [name, z.string()]))) }
             : {}),
-          ...(each.query ? { query: each.query as z.ZodObject } : (earlier?.requestParams ?? {})),
+          ...(each.query ? { query: queryOf(each, earlier !== undefined) } : (earlier?.requestParams ?? {})),
         },
         ...merged,
         responses: answersOf(each),

@@ -24,7 +24,7 @@ const figure = z.number().nullable();
 /** What the header of a master says of its audio. */
 export const pcmInfo = z.object({
   container: z.enum(['RIFF', 'RF64', 'BW64', 'AIFF', 'AIFC']),
-  rate: z.literal([...SAMPLE_RATES]),
+  rate: z.number().refine((rate) => SAMPLE_RATES.some((known) => known === rate), 'This is no sample rate.'),
   channels: z.int(),
   format: z.enum(['int16', 'int24', 'int32', 'float32', 'float64']),
   // Masters from before AIFF was read are all RIFF's.
@@ -46,7 +46,7 @@ const text = z.object({
 export const embedded = text.extend({ cover: sha256.nullable() });
 
 /** Everything that was measured of a master. */
-export const measurement = z.object({
+export const measurement: z.ZodType<MasterMeasurement, MasterMeasurement> = z.object({
   integratedLufs: figure,
   loudnessRangeLu: figure,
   maxMomentaryLufs: figure,
@@ -55,7 +55,7 @@ export const measurement = z.object({
   truePeakDbtp: figure,
   samplePeakAt: z.int(),
   clippedRuns: z.int(),
-  clipped: z.array(z.object({ at: z.int(), length: z.int(), channel: z.enum(['left', 'right']) })),
+  clipped: z.array(z.object({ at: z.int(), length: z.int(), channel: z.enum(['left', 'right']) })).readonly(),
   dcLeft: z.number(),
   dcRight: z.number(),
   correlation: figure,
@@ -71,7 +71,7 @@ export const measurement = z.object({
   bitsUsed: z.int().nullable(),
   ditherTrace: z.enum(['yes', 'no', 'unclear']),
   thirdOctavesDb: z.array(figure),
-}) satisfies z.ZodType<MasterMeasurement>;
+});
 
 const proofValue = z.union([z.string(), z.number()]).nullable();
 /** The proof of a rendered delivery (docs/album-file.md 4). */
@@ -121,7 +121,8 @@ export const coverFacts = z.object({
   bytes: z.int(),
 }) satisfies z.ZodType<CoverFacts>;
 
-const frames = z.int().transform((value): Frames => value as Frames);
+/** Whole frames of 1/75 s: the number is the same, the type says its unit. */
+const frames = z.int() as z.ZodType<number, number> as z.ZodType<Frames, number>;
 const words = z.partialRecord(z.enum(CD_TEXT_FIELDS), z.string());
 /** A disc image of whoever made it. */
 export const discImage = z.object({

@@ -1,7 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { checkAlbum, planDeliverable, TooLongForContainer, type Deliverable } from '@oiseau/core';
-import { CodecError, embeddedCover, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
+import { checkAlbum, Failure, planDeliverable, type Deliverable } from '@oiseau/core';
+import { embeddedCover, isDiskFull, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { openAlbum } from './album-on-disk.js';
 import { findingLine, subjectOf } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
@@ -44,10 +44,10 @@ export async function render(
     }
     return status;
   } catch (error) {
-    if (systemCode(error) === 'ENOSPC')
+    if (isDiskFull(error))
       throw new UsageError(`${out}: the disk is full; nothing half-done was left.`, { cause: error });
-    if (error instanceof CodecError || error instanceof TooLongForContainer)
-      throw new UsageError(error.message, { cause: error });
+    if (error instanceof UsageError) throw error;
+    if (error instanceof Failure) throw new UsageError(error.message, { cause: error });
     if (systemCode(error))
       throw new UsageError(`${out}: could not be written (${systemCode(error)}).`, { cause: error });
     throw error;

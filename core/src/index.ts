@@ -1,3 +1,5 @@
+export { Failure } from './errors/failure.js';
+export type { FailureOptions, FailureStatus } from './errors/failure.js';
 export {
   TICKS_PER_SECOND,
   samples,

@@ -1,3 +1,4 @@
+import { ask, CONTRACT, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
 import type { Album } from '@oiseau/core';
 
 /** The few calls of the public API that the demo makes. */
@@ -6,45 +7,36 @@ export class Api {
 
   constructor(readonly base: string) {}
 
-  async #call<T>(
-    method: string,
-    path: string,
-    body?: string | Uint8Array<ArrayBuffer>,
-    type = 'application/json',
-  ): Promise<T> {
-    const response = await fetch(`${this.base}/api${path}`, {
-      method,
-      ...(body === undefined ? {} : { body, headers: { 'Content-Type': type } }),
-    });
-    const text = await response.text();
-    const answer = (text === '' ? {} : JSON.parse(text)) as T & { error?: string };
-    if (!response.ok) throw new Error(`${method} ${path}: ${answer.error ?? response.status}`);
-    return answer;
+  #call<E extends Endpoint>(
+    endpoint: E,
+    given: Call<E>,
+    options: { file?: Uint8Array<ArrayBuffer> } = {},
+  ): Promise<AnswerOf<E>> {
+    return ask((address, request) => fetch(`${this.base}${address}`, request), endpoint, given, options);
   }
 
   async createAlbum(title: string): Promise<string> {
-    const { id } = await this.#call<{ id: string }>('POST', '/albums', JSON.stringify({ title }));
+    const { id } = await this.#call(CONTRACT.createAlbum, { body: { title } });
     this.#created.push(id);
     return id;
   }
 
   /** Takes back every album that was made. */
   async deleteCreated(): Promise<void> {
-    for (const id of this.#created) await this.#call('DELETE', `/albums/${id}`);
+    for (const id of this.#created) await this.#call(CONTRACT.deleteAlbum, { params: { id } });
   }
 
   async editAlbum(id: string, change: Partial<Album>): Promise<void> {
-    const { version, album } = await this.#call<{ version: number; album: Album }>('GET', `/albums/${id}`);
-    await this.#call('PUT', `/albums/${id}`, JSON.stringify({ version, album: { ...album, ...change } }));
+    const params = { id };
+    const { version, album } = await this.#call(CONTRACT.album, { params });
+    await this.#call(CONTRACT.saveAlbum, { params, body: { version, album: { ...album, ...change } } });
   }
 
-  async uploadMaster(albumId: string, name: string, file: Uint8Array<ArrayBuffer>): Promise<string> {
-    const path = `/albums/${albumId}/masters?name=${encodeURIComponent(name)}`;
-    return (await this.#call<{ sha256: string }>('POST', path, file, 'application/octet-stream')).sha256;
+  async uploadMaster(id: string, name: string, file: Uint8Array<ArrayBuffer>): Promise<string> {
+    return (await this.#call(CONTRACT.sendMaster, { params: { id }, query: { name } }, { file })).sha256;
   }
 
   async uploadPicture(name: string, file: Uint8Array<ArrayBuffer>): Promise<string> {
-    const path = `/pictures?name=${encodeURIComponent(name)}`;
-    return (await this.#call<{ sha256: string }>('POST', path, file, 'application/octet-stream')).sha256;
+    return (await this.#call(CONTRACT.sendPicture, { query: { name } }, { file })).sha256;
   }
 }

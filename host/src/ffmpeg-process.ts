@@ -1,14 +1,15 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import type { WordFormat } from '@oiseau/core';
+import { Failure, type FailureOptions, type WordFormat } from '@oiseau/core';
 
 /** FFmpeg did not do what it was asked; the message carries its own last words. */
-export class CodecError extends Error {
+export class CodecError extends Failure {
   override readonly name = 'CodecError';
   /** The system's code where FFmpeg's words name one that matters. */
-  readonly code: 'ENOSPC' | undefined;
-  constructor(message: string, options?: ErrorOptions & { readonly code?: 'ENOSPC' | undefined }) {
+  readonly code: 'ENOSPC' | 'codec';
+  readonly status = 500;
+  constructor(message: string, { code = 'codec', ...options }: FailureOptions & { readonly code?: 'ENOSPC' | 'codec' } = {}) {
     super(message, options);
-    this.code = options?.code;
+    this.code = code;
   }
 }
 
@@ -51,7 +52,7 @@ export function startFfmpeg(args: readonly string[], what: string): Running {
         reject(
           new CodecError(
             `FFmpeg failed to ${what} (${signal ?? `status ${code}`}): ${words.trim().split('\n').at(-1) ?? ''}`,
-            { code: full ? 'ENOSPC' : undefined },
+            { code: full ? 'ENOSPC' : 'codec' },
           ),
         );
     });

@@ -1,5 +1,5 @@
 export { FileByteSource } from './file-source.js';
-export { systemCode } from './errors.js';
+export { isDiskFull, systemCode } from './errors.js';
 export { decodeFile } from './decode.js';
 export { CodecError } from './ffmpeg-process.js';
 export { prepareMaster } from './master-intake.js';

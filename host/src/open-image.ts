@@ -1,6 +1,7 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import {
+  Failure,
   AudioRefused,
   CueSheetError,
   DdpError,
@@ -20,8 +21,10 @@ import { CodecError } from './ffmpeg-process.js';
 import { openMaster } from './open-master.js';
 
 /** Something that is no disc image, in one sentence. */
-export class NoDiscImage extends Error {
+export class NoDiscImage extends Failure {
   override readonly name = 'NoDiscImage';
+  readonly code = 'no-disc-image';
+  readonly status = 422;
 }
 
 /** A disc image on disk, read and judged. */

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { openApi } from '@oiseau/api/openapi';
 import express, { type Express } from 'express';
 import type { Logger } from 'pino';
 import { albumFileRoutes } from './albums/album-file-routes.js';
@@ -55,6 +56,9 @@ export function createApp({ db, media, log, web }: AppParts): Express {
     imageRoutes(db, media),
     sheetRoutes(db),
   );
+  app.get('/api/openapi.json', (_request, response) => {
+    response.json(openApi());
+  });
   app.use('/api', () => {
     throw notFound('address');
   });

@@ -1,3 +1,4 @@
+import { Failure } from '../errors/failure.js';
 import { z } from './schema-settings.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { secondsToTicks, ticksToSeconds, type Ticks } from '../time/ticks.js';
@@ -119,10 +120,12 @@ export type AlbumFile = z.output<typeof albumFileSchema>;
 type FileTrack = z.output<typeof fileTrack>;
 
 /** An album file that can't be used. `problems` has one sentence for each fault, each naming its field. */
-export class AlbumFileError extends Error {
+export class AlbumFileError extends Failure {
   override readonly name = 'AlbumFileError';
+  readonly code = 'album-file';
+  readonly status = 422;
   constructor(readonly problems: readonly string[]) {
-    super(problems.join('\n'));
+    super(problems.join('\n'), { details: { problems } });
   }
 }
 

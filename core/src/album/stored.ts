@@ -1,3 +1,4 @@
+import { Failure } from '../errors/failure.js';
 import { albumSchema, type Album } from './album.js';
 import { deliverableSchema, type Deliverable } from './deliverable.js';
 import type { z } from './schema-settings.js';
@@ -12,8 +13,10 @@ interface StoredForm<T> {
 }
 
 /** A document that a later version of Oiseau has written. */
-export class LaterDocument extends Error {
+export class LaterDocument extends Failure {
   override readonly name = 'LaterDocument';
+  readonly code = 'later-version';
+  readonly status = 409;
   constructor(readonly version: number) {
     super('This was kept by a later version of Oiseau, which alone can read it.');
   }

@@ -1,3 +1,4 @@
+import { Failure } from '../errors/failure.js';
 import { newAlbum, type Album } from '../album/album.js';
 import { newSong, type Song } from '../album/song.js';
 import type { DiscImage, ImageText } from '../disc/disc-image.js';
@@ -5,8 +6,10 @@ import { frames, framesToTicks } from '../time/frames.js';
 import { ticks, type Frames, type Ticks } from '../time/ticks.js';
 
 /** An image without what an album needs, in one sentence. */
-export class ImageUnusable extends Error {
+export class ImageUnusable extends Failure {
   override readonly name = 'ImageUnusable';
+  readonly code = 'image-unusable';
+  readonly status = 422;
 }
 
 /**

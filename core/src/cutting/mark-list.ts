@@ -1,3 +1,4 @@
+import { Failure } from '../errors/failure.js';
 import { readCueSheet } from '../disc/cue-sheet.js';
 import { framesToTicks } from '../time/frames.js';
 import { ticks, TICKS_PER_SECOND, type Ticks } from '../time/ticks.js';
@@ -9,8 +10,10 @@ export interface ListedMark {
 }
 
 /** A list of times that can't be read; the message names the line. */
-export class MarkListError extends Error {
+export class MarkListError extends Failure {
   override readonly name = 'MarkListError';
+  readonly code = 'mark-list';
+  readonly status = 422;
 }
 
 /** Marks out of a cue sheet (the start of each track) or out of a list of times and names. @throws CueSheetError, MarkListError */

@@ -1,3 +1,4 @@
+import { Failure } from '../errors/failure.js';
 import {
   CD_TEXT_CHARSETS,
   CD_TEXT_FIELDS,
@@ -42,8 +43,10 @@ export interface CdTextBlock {
 }
 
 /** CD-Text that can't be written or read, in one sentence. */
-export class CdTextError extends Error {
+export class CdTextError extends Failure {
   override readonly name = 'CdTextError';
+  readonly code = 'cd-text';
+  readonly status = 422;
 }
 
 /** CRC of a pack: polynomial 0x1021, start 0, all bits inverted [IEC 61866]. */

@@ -1,3 +1,4 @@
+import { Failure } from '../errors/failure.js';
 import { formatMsf, frames, parseMsf } from '../time/frames.js';
 import type { Frames } from '../time/ticks.js';
 
@@ -59,8 +60,10 @@ export function writeCueSheet(sheet: CueSheet): string {
 }
 
 /** A cue sheet that can't be read; the message names the line. */
-export class CueSheetError extends Error {
+export class CueSheetError extends Failure {
   override readonly name = 'CueSheetError';
+  readonly code = 'cue-sheet';
+  readonly status = 422;
 }
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };

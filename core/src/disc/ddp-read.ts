@@ -1,3 +1,4 @@
+import { Failure } from '../errors/failure.js';
 import type { ByteSource } from '../pcm/bytes.js';
 import { formatMsf, frames, parseMsf, SECTOR_BYTES } from '../time/frames.js';
 import type { Frames } from '../time/ticks.js';
@@ -39,8 +40,10 @@ export interface DdpFound {
 }
 
 /** A folder that is no disc description at all. */
-export class DdpError extends Error {
+export class DdpError extends Failure {
   override readonly name = 'DdpError';
+  readonly code = 'disc-description';
+  readonly status = 422;
 }
 
 const PACKET = 128;

@@ -1,11 +1,14 @@
+import { Failure } from '../errors/failure.js';
 import { isInteger, WORD_BYTES, wordBits, type WordFormat } from './block.js';
 
 /** What an AIFF file can hold, counted in 32 bits. */
 const AIFF_LIMIT = 0xffff_ffff;
 
 /** A file that its container can't hold, in one sentence. */
-export class TooLongForContainer extends Error {
+export class TooLongForContainer extends Failure {
   override readonly name = 'TooLongForContainer';
+  readonly code = 'too-long';
+  readonly status = 422;
 }
 
 /** A growing big-endian writer of IFF chunks; each is padded to even by construction. */

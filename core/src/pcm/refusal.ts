@@ -1,3 +1,5 @@
+import { Failure, type FailureOptions } from '../errors/failure.js';
+
 /** Why a file can't be used as audio. The sentence is for the person who brought the file. */
 export type RefusalReason =
   | 'empty'
@@ -11,13 +13,16 @@ export type RefusalReason =
   | 'damaged-audio'
   | 'wrong-extension';
 
-export class AudioRefused extends Error {
+/** A file that can't be a master. */
+export class AudioRefused extends Failure {
   override readonly name = 'AudioRefused';
+  readonly code = 'audio-refused';
+  readonly status = 415;
   constructor(
     readonly reason: RefusalReason,
     message: string,
-    options?: ErrorOptions,
+    options?: FailureOptions,
   ) {
-    super(message, options);
+    super(message, { ...options, details: { reason } });
   }
 }

@@ -1,3 +1,4 @@
+import { Failure } from '../errors/failure.js';
 import { proveAudio } from './files/audio.js';
 import type { ProofContext } from './files/file-kind.js';
 import { fileKindOf, type PlannedText } from './files/files.js';
@@ -57,8 +58,10 @@ export interface Proof {
 }
 
 /** A file of a plan that nothing was tested of: its kind has no prover worth the name. */
-export class UntestedFile extends Error {
+export class UntestedFile extends Failure {
   override readonly name = 'UntestedFile';
+  readonly code = 'untested-file';
+  readonly status = 500;
   constructor(path: string) {
     super(`“${path}” was put to no test, so it can’t be proved.`);
   }

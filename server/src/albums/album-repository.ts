@@ -39,6 +39,11 @@ export function findAlbum(db: Db, id: string): Promise<AlbumRecord | undefined> 
   return db.maybeOne(parse, `SELECT ${COLUMNS} FROM albums WHERE id = ? AND deleted_at IS NULL`, [id]);
 }
 
+/** Makes whoever else locks the album wait until the transaction has ended. */
+export async function lockAlbum(db: Db, id: string): Promise<void> {
+  await db.maybeOne((row) => row.id, 'SELECT id FROM albums WHERE id = ? FOR UPDATE', [id]);
+}
+
 export async function insertAlbum(db: Db, id: string, album: Album): Promise<void> {
   await db.execute(
     'INSERT INTO albums (id, document, version, created_at, updated_at) VALUES (?, ?, 1, UTC_TIMESTAMP(3), UTC_TIMESTAMP(3))',

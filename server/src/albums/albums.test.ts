@@ -1,6 +1,7 @@
+import type { AlbumRecord, Revision } from '@oiseau/api';
 import type { Album } from '@oiseau/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { albumWithTones, startHarness, toneFile, type Harness } from '../testing/harness.js';
+import { albumWithTones, deliveriesOf, startHarness, toneFile, type Harness } from '../testing/harness.js';
 
 let harness: Harness;
 beforeAll(async () => {
@@ -108,6 +109,69 @@ describe('albums over the API', () => {
       status: 404,
       body: { error: 'There is no such album.' },
     });
+  });
+});
+
+describe('an album that an earlier version kept', () => {
+  const noFade = { length: 0, shape: 'linear' };
+  const words = { songwriter: '', composer: '', arranger: '', message: '' };
+  /** A song in a document without a version: numbered ones in a list, the hidden one apart. */
+  const track = (id: string, master: string, gapBefore: number) => ({
+    ...{ id, master, in: 0, out: null, gapBefore, gainDb: 0, fadeIn: noFade, fadeOut: noFade, indexes: [] },
+    ...{ title: `Song ${id}`, performer: '', ...words, isrc: '', copyPermitted: false, preEmphasis: false },
+  });
+
+  it('is opened, edited and rendered, and so is its revision', async () => {
+    const { id, album } = await albumWithTones(harness, [700, 701]);
+    await harness.work();
+    const [hush = '', loud = ''] = album.songs.map(({ region }) => region.master);
+    const second = 705_600_000;
+    const old = (title: string) =>
+      JSON.stringify({
+        ...{ title, performer: 'Marram Lamps', ...words, genre: '', label: '', catalogNumber: '', upc: '' },
+        ...{ releaseDate: '', copyright: '', phonogram: '', language: 'en', discNumber: 1, discTotal: 1 },
+        ...{ artwork: null, markLead: 0, endPause: 0 },
+        hidden: track('hush', hush, 2 * second),
+        tracks: [track('t1', loud, 2 * second)],
+        deliverables: [{ name: 'plant', kind: 'ddp' }],
+      });
+    await harness.db.execute('UPDATE albums SET document = ? WHERE id = ?', [old('As it is'), id]);
+    await harness.db.execute(
+      'INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, 1, ?, UTC_TIMESTAMP(3))',
+      [id, old('As it was')],
+    );
+
+    const opened = (await harness.call<AlbumRecord>('GET', `/albums/${id}`)).body;
+    expect(opened.album.songs.map((song) => [song.id, song.numbered, song.region.master])).toEqual([
+      ['hush', false, hush],
+      ['t1', true, loud],
+    ]);
+    const edited = { ...opened.album, title: 'As it will be' };
+    expect(
+      (await harness.call('PUT', `/albums/${id}`, { version: opened.version, album: edited })).status,
+    ).toBe(200);
+    await harness.call('POST', `/albums/${id}/deliveries`, {});
+    await harness.call('POST', `/albums/${id}/deliveries`, { revision: 1 });
+    await harness.work();
+    const deliveries = await deliveriesOf(harness, id);
+    expect(deliveries.map(({ revision, proof }) => [revision, proof?.proved])).toEqual([
+      [2, true],
+      [1, true],
+    ]);
+    const titles = [];
+    for (const number of [1, 2])
+      titles.push(
+        (await harness.call<Revision>('GET', `/albums/${id}/revisions/${number}`)).body.album.title,
+      );
+    expect(titles).toEqual(['As it was', 'As it will be']);
+  });
+});
+
+describe('the contract', () => {
+  it('is served as OpenAPI', async () => {
+    const { status, body } = await harness.call<{ paths: object }>('GET', '/openapi.json');
+    expect(status).toBe(200);
+    expect(Object.keys(body.paths)).toContain('/api/albums/{id}/deliveries');
   });
 });
 

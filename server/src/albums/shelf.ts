@@ -1,20 +1,13 @@
 import { ceilToFrame, layOutAlbum, tracksOf, type Album } from '@oiseau/core';
+import type { ShelfEntry } from '@oiseau/api';
 import type { MasterRecord } from '../masters/master-repository.js';
 import type { AlbumRecord } from './album-repository.js';
 
-/** One album on the Shelf. */
-export interface ShelfEntry {
-  readonly id: string;
-  readonly title: string;
-  readonly performer: string;
-  readonly artwork: string | null;
-  readonly tracks: number;
-  /** How long it is in CD frames: the lead-outs of its discs and the lengths of its sides; 0 for an album without tracks. */
-  readonly frames: number;
-  readonly updatedAt: Date;
-}
-
-export function shelfEntry(record: AlbumRecord, masters: readonly MasterRecord[]): ShelfEntry {
+/** One album as the Shelf shows it. */
+export function shelfEntry(
+  record: AlbumRecord,
+  masters: readonly MasterRecord[],
+): Omit<ShelfEntry, 'updatedAt'> & { readonly updatedAt: Date } {
   const { album } = record;
   return {
     id: record.id,

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { freshDatabase } from '../testing/harness.js';
 import { RowCountError, type Database } from './database.js';
-import { newestJob } from '../jobs/job-repository.js';
+import { claim, newestJob } from '../jobs/job-repository.js';
 import { findMaster } from '../masters/master-repository.js';
 import { migrate } from './migrate.js';
 import { MIGRATIONS } from './migrations.js';
@@ -41,6 +41,22 @@ describe('migrations', () => {
       measurement: null,
     });
     expect(await newestJob(db, 'measure', 'ab'.repeat(32))).toMatchObject({ state: 'queued' });
+  });
+
+  it('keep waiting jobs and what goes first when kinds become text', async () => {
+    for (const { statements } of MIGRATIONS.slice(0, 3))
+      for (const statement of statements) await db.execute(statement);
+    for (const [kind, subject] of [
+      ['render', 'long'],
+      ['measure', 'short'],
+    ] as const)
+      await db.execute('INSERT INTO jobs (kind, subject, created_at) VALUES (?, ?, UTC_TIMESTAMP(3))', [
+        kind,
+        subject,
+      ]);
+    await migrate(db);
+    expect(await claim(db, 'w')).toMatchObject({ kind: 'measure', subject: 'short' });
+    expect(await claim(db, 'w')).toMatchObject({ kind: 'render', subject: 'long' });
   });
 
   it('refuse the database of a later version', async () => {

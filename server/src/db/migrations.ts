@@ -113,4 +113,15 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
     ],
   },
+  {
+    name: '004 jobs: kinds are text with a priority',
+    statements: [
+      'ALTER TABLE jobs MODIFY COLUMN kind VARCHAR(40) CHARACTER SET ascii NOT NULL',
+      "ALTER TABLE jobs ADD COLUMN IF NOT EXISTS priority INT NOT NULL DEFAULT 20 COMMENT 'lower goes first'",
+      "UPDATE jobs SET priority = 10 WHERE kind = 'measure'",
+      'ALTER TABLE jobs ADD INDEX IF NOT EXISTS queue_by_priority (state, priority, turn, id)',
+      'ALTER TABLE jobs DROP INDEX IF EXISTS queue_by_turn',
+      'ALTER TABLE jobs DROP INDEX IF EXISTS queue',
+    ],
+  },
 ];

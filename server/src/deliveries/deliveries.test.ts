@@ -1,4 +1,5 @@
 import { readdir } from 'node:fs/promises';
+import type { Revision } from '@oiseau/api';
 import { deliverableSchema, type Album } from '@oiseau/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {
@@ -73,7 +74,9 @@ describe('deliveries', () => {
       { number: 1 },
     ]);
     const titles = await Promise.all(
-      [1, 2].map(async (n) => (await harness.call<Album>('GET', `/albums/${id}/revisions/${n}`)).body.title),
+      [1, 2].map(
+        async (n) => (await harness.call<Revision>('GET', `/albums/${id}/revisions/${n}`)).body.album.title,
+      ),
     );
     expect(titles).toEqual(['Nine Tides', 'Renamed']);
     expect((await harness.call('GET', `/albums/${id}/revisions/3`)).status).toBe(404);

@@ -9,7 +9,8 @@ import {
 } from '@oiseau/core';
 import { parseDocument } from '../albums/album-repository.js';
 import type { Db, Parse } from '../db/database.js';
-import type { JobProgress, JobState } from '../jobs/job-repository.js';
+import { jobProgress, jobState, proof, type JobProgress, type JobState } from '@oiseau/api';
+import { fromJson } from '../db/json.js';
 
 /** What was rendered, or is to be, from one revision of an album. */
 export interface Delivery {
@@ -39,10 +40,10 @@ const parse: Parse<Delivery> = (row) => ({
   askedBy: String(row.asked_by),
   clearedAt: row.cleared_at as Date | null,
   jobId: Number(row.job_id),
-  state: row.state as JobState,
-  progress: row.progress === null ? null : (JSON.parse(String(row.progress)) as JobProgress),
+  state: jobState.parse(row.state),
+  progress: fromJson(jobProgress, row.progress),
   message: row.message === null ? null : String(row.message),
-  proof: row.proof === null ? null : (JSON.parse(String(row.proof)) as Proof),
+  proof: fromJson(proof, row.proof),
 });
 
 const SELECT =

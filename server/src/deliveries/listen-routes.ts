@@ -3,17 +3,19 @@ import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Router, type Request, type Response } from 'express';
+import { CONTRACT } from '@oiseau/api';
 import { wavHeader } from '@oiseau/core';
 import type { Database } from '../db/database.js';
+import { serve } from '../http/serve.js';
 import type { MediaStore } from '../media/media-store.js';
 import { demandFile, demandRendered } from './rendered.js';
 
 /** Rendered files to be heard in the browser: as they are, or with a WAV head before the bare words of an image. */
 export function listenRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
-  router.get('/deliveries/:id/listen/:path', async (request, response) => {
-    const rendered = await demandRendered(db, media, request.params.id);
-    const path = demandFile(rendered, request.params.path);
+  serve(router, CONTRACT.listen, async ({ params }, request, response) => {
+    const rendered = await demandRendered(db, media, params.id);
+    const path = demandFile(rendered, params.path);
     if (/\.(dat|bin)$/i.test(path)) await sendWords(request, response, join(rendered.folder, path));
     else response.sendFile(path, { root: rendered.folder, dotfiles: 'allow' });
   });

@@ -10,6 +10,10 @@ export async function demandDelivery(db: Db, id: string): Promise<Delivery> {
   return delivery;
 }
 
+/** Whether its render waits or is at work. */
+export const isUnderWay = ({ state }: Pick<Delivery, 'state'>): boolean =>
+  state === 'queued' || state === 'running';
+
 /** A delivery whose files are there to be had. */
 export interface Rendered {
   readonly delivery: Delivery;

@@ -1,14 +1,17 @@
+import { Failure, type FailureStatus } from '@oiseau/core';
+
 /** A refusal with the sentence that the person gets to read, and the HTTP status that goes with it. */
-export class ApiError extends Error {
+export class ApiError extends Failure {
   override readonly name = 'ApiError';
+  readonly code = 'refused';
   constructor(
-    readonly status: 400 | 404 | 409 | 410 | 413 | 415 | 422 | 507,
+    readonly status: FailureStatus,
     message: string,
     /** Further facts for the interface, such as the newer version that stands in the way. */
-    readonly details: Readonly<Record<string, unknown>> = {},
-    options?: ErrorOptions,
+    details: Readonly<Record<string, unknown>> = {},
+    options: ErrorOptions = {},
   ) {
-    super(message, options);
+    super(message, { ...options, details });
   }
 }
 

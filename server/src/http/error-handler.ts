@@ -1,9 +1,8 @@
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
-import { describeIssues } from '@oiseau/core';
-import { systemCode } from '@oiseau/host';
+import { describeIssues, Failure } from '@oiseau/core';
+import { isDiskFull } from '@oiseau/host';
 import { ZodError } from 'zod';
-import { ApiError } from './api-error.js';
 
 /** The one place where an error becomes an answer: a sentence, never a stack. */
 export function errorHandler(log: Logger): ErrorRequestHandler {
@@ -23,10 +22,9 @@ function translate(error: unknown): {
   message: string;
   details?: Readonly<Record<string, unknown>>;
 } {
-  if (error instanceof ApiError) return error;
+  if (isDiskFull(error)) return { status: 507, message: 'The disk is full; nothing was kept of this.' };
+  if (error instanceof Failure) return error;
   if (error instanceof ZodError) return { status: 400, message: describeIssues(error).slice(0, 3).join(' ') };
-  if (systemCode(error) === 'ENOSPC')
-    return { status: 507, message: 'The disk is full; nothing was kept of this.' };
   // body-parser's errors carry a status of their own: JSON that is none, a body that is too large.
   if (error instanceof Error && 'status' in error && typeof error.status === 'number' && error.status < 500) {
     return {

@@ -3,6 +3,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
+import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import { z } from 'zod';
 import { albumFromImage, ImageUnusable, safeFileName, wavHeader, type DiscImage } from '@oiseau/core';
@@ -10,25 +11,17 @@ import { NoDiscImage, openImage, systemCode } from '@oiseau/host';
 import { insertAlbum } from '../albums/album-repository.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
+import { serve } from '../http/serve.js';
 import { Intake } from '../masters/intake.js';
 import { linkMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-
-const bringing = z.strictObject({
-  /** Uploads by pieces, with the names that their files have in the folder. */
-  files: z
-    .array(z.strictObject({ upload: z.string(), name: z.string().min(1).max(255) }))
-    .min(1)
-    .max(50),
-});
 
 /** Disc images that others made: opened, judged, and taken in as albums. They lie here for a day. */
 export function imageRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
   const intake = new Intake(db, media);
 
-  router.post('/images', async (request, response) => {
-    const { files } = bringing.parse(request.body);
+  serve(router, CONTRACT.openImage, async ({ body: { files } }) => {
     const id = randomUUID();
     const folder = media.image(id);
     try {
@@ -39,7 +32,7 @@ export function imageRoutes(db: Database, media: MediaStore): Router {
       for (const { upload, name } of files)
         await rename((await media.uploaded(upload)).path, join(folder, name));
       const image = await read(folder);
-      response.status(201).json({ id, image });
+      return { id, image };
     } catch (error) {
       await rm(folder, { recursive: true, force: true });
       if (systemCode(error) === 'ENOENT') throw notFound('upload');
@@ -49,18 +42,15 @@ export function imageRoutes(db: Database, media: MediaStore): Router {
     }
   });
 
-  router.get('/images/:id', async (request, response) => {
-    response.json({ id: request.params.id, image: await read(await found(request.params.id)) });
-  });
+  serve(router, CONTRACT.image, async ({ params: { id } }) => ({ id, image: await read(await found(id)) }));
 
-  router.delete('/images/:id', async (request, response) => {
-    await rm(await found(request.params.id), { recursive: true, force: true });
-    response.status(204).end();
-  });
+  serve(router, CONTRACT.forgetImage, async ({ params }) =>
+    rm(await found(params.id), { recursive: true, force: true }),
+  );
 
   /** Takes the image in: its audio as one master, its marks as tracks of that. */
-  router.post('/images/:id/album', async (request, response) => {
-    const folder = await found(request.params.id);
+  serve(router, CONTRACT.takeImage, async ({ params }) => {
+    const folder = await found(params.id);
     const image = await read(folder);
     if (!image.audio) throw new ApiError(422, 'The image names no audio.');
     const path = join(folder, image.audio.path);
@@ -76,7 +66,7 @@ export function imageRoutes(db: Database, media: MediaStore): Router {
       await insertAlbum(transaction, id, album);
       await linkMaster(transaction, id, sha256, name);
     });
-    response.status(201).json({ id });
+    return { id };
   });
 
   async function found(id: string): Promise<string> {

@@ -1,3 +1,5 @@
+import { Failure } from '@oiseau/core';
+
 /** Somebody asked the job to stop. */
 export class JobStopped extends Error {
   override readonly name = 'JobStopped';
@@ -9,6 +11,8 @@ export class WorkerLeaving extends Error {
 }
 
 /** A job that can't be done, with the sentence that says why. */
-export class JobFailed extends Error {
+export class JobFailed extends Failure {
   override readonly name = 'JobFailed';
+  readonly code = 'job-failed';
+  readonly status = 422;
 }

@@ -1,19 +1,14 @@
+import { jobProgress, jobState, type JobProgress, type JobState } from '@oiseau/api';
 import type { Database, Db, Parse } from '../db/database.js';
+import { fromJson } from '../db/json.js';
+import { JOB_KINDS, type JobKind } from './job-kinds.js';
 
-export type JobKind = 'measure' | 'render';
-export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'stopped';
-
-/** How far a job is. `speed` is seconds of audio a second; `secondsLeft` null while nobody can tell. */
-export interface JobProgress {
-  readonly share: number;
-  readonly phase: string;
-  readonly speed: number;
-  readonly secondsLeft: number | null;
-}
+export type { JobProgress, JobState };
 
 export interface Job {
   readonly id: number;
-  readonly kind: JobKind;
+  /** One of JOB_KINDS; a later version may have queued others. */
+  readonly kind: string;
   /** SHA-256 of a master, or the id of a delivery. */
   readonly subject: string;
   readonly state: JobState;
@@ -25,10 +20,10 @@ export interface Job {
 
 const parse: Parse<Job> = (row) => ({
   id: Number(row.id),
-  kind: row.kind as JobKind,
+  kind: String(row.kind),
   subject: String(row.subject),
-  state: row.state as JobState,
-  progress: row.progress === null ? null : (JSON.parse(String(row.progress)) as JobProgress),
+  state: jobState.parse(row.state),
+  progress: fromJson(jobProgress, row.progress),
   message: row.message === null ? null : String(row.message),
   stopRequested: Boolean(row.stop_requested),
 });
@@ -41,31 +36,30 @@ const MOST_ATTEMPTS = 3;
 
 export async function enqueue(db: Db, kind: JobKind, subject: string): Promise<number> {
   return (
-    await db.execute('INSERT INTO jobs (kind, subject, created_at) VALUES (?, ?, UTC_TIMESTAMP(3))', [
-      kind,
-      subject,
-    ])
+    await db.execute(
+      'INSERT INTO jobs (kind, priority, subject, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
+      [kind, JOB_KINDS[kind].priority, subject],
+    )
   ).insertId;
 }
 
 /** Queues a job unless one for the same subject is waiting or at work. */
 export async function enqueueOnce(db: Db, kind: JobKind, subject: string): Promise<void> {
   await db.execute(
-    `INSERT INTO jobs (kind, subject, created_at) SELECT ?, ?, UTC_TIMESTAMP(3) FROM DUAL
+    `INSERT INTO jobs (kind, priority, subject, created_at) SELECT ?, ?, ?, UTC_TIMESTAMP(3) FROM DUAL
      WHERE NOT EXISTS (SELECT 1 FROM jobs WHERE kind = ? AND subject = ? AND state IN ('queued', 'running'))`,
-    [kind, subject, kind, subject],
+    [kind, JOB_KINDS[kind].priority, subject, kind, subject],
   );
 }
 
 /**
- * Takes the next job for a worker; two workers never get the same one. Measuring goes before rendering: it is short. Rows are
- * taken in the order of an index, so that only the one row is locked and other workers find the next.
+ * Takes the next job for a worker, by priority, then by turn; two workers never get the same one. Rows are taken in the order of an index, so that only the one row is locked and other workers find the next.
  */
 export function claim(database: Database, worker: string): Promise<Job | undefined> {
   return database.transaction(async (db) => {
     const job = await db.maybeOne(
       parse,
-      `SELECT ${COLUMNS} FROM jobs FORCE INDEX (queue_by_turn) WHERE state = 'queued' ORDER BY kind, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+      `SELECT ${COLUMNS} FROM jobs FORCE INDEX (queue_by_priority) WHERE state = 'queued' ORDER BY priority, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
     );
     if (!job) return undefined;
     await db.execute(

@@ -36,6 +36,31 @@ describe('the queue', () => {
     expect(got.sort((a, b) => a - b)).toEqual(ids);
   });
 
+  it('takes what is short and waited for before what is long, in the order in which it came', async () => {
+    await harness.work();
+    const ids = [];
+    for (const [kind, subject] of [
+      ['render', 'a'],
+      ['measure', 'b'],
+      ['render', 'c'],
+      ['measure', 'd'],
+    ] as const)
+      ids.push(await enqueue(harness.db, kind, subject));
+    const taken = [];
+    for (const _ of ids) taken.push((await claim(harness.db, 'worker'))?.id);
+    expect(taken).toEqual([ids[1], ids[3], ids[0], ids[2]]);
+  });
+
+  it('ends a job of a kind that it does not know with a sentence, and goes on with the next', async () => {
+    const id = await enqueue(harness.db, 'render', 'x');
+    await harness.db.execute("UPDATE jobs SET kind = 'engrave' WHERE id = ?", [id]);
+    await harness.work();
+    expect(await findJob(harness.db, id)).toMatchObject({
+      state: 'failed',
+      message: 'This version of Oiseau does not know how to do “engrave”.',
+    });
+  });
+
   it('puts a dead worker’s job back, and gives it up after three tries', async () => {
     const id = await enqueue(harness.db, 'render', 'x');
     for (let attempt = 1; attempt <= 3; attempt++) {

@@ -1,13 +1,12 @@
-import { AudioRefused, TooLongForContainer } from '@oiseau/core';
-import { CodecError, systemCode } from '@oiseau/host';
+import { AudioRefused, Failure } from '@oiseau/core';
+import { isDiskFull } from '@oiseau/host';
 import type { Logger } from 'pino';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
-import { JobFailed, JobStopped, WorkerLeaving } from './job-errors.js';
+import { handlerOf } from './handlers.js';
+import { JobStopped, WorkerLeaving } from './job-errors.js';
 import { claim, finish, keepAlive, recoverDead, release, type Job } from './job-repository.js';
-import { measureJob } from './measure-job.js';
 import { ProgressReporter } from './progress-reporter.js';
-import { renderJob } from './render-job.js';
 
 export interface WorkerParts {
   readonly db: Database;
@@ -43,16 +42,8 @@ export async function workOnce(parts: WorkerParts): Promise<boolean> {
   return true;
 }
 
-function perform({ db, media, leaving }: WorkerParts, job: Job): Promise<void> {
-  const progress = new ProgressReporter(db, job.id, leaving);
-  switch (job.kind) {
-    case 'measure':
-      return measureJob(db, media, job.subject, progress);
-    case 'render':
-      return renderJob(db, media, job.subject, progress);
-    default:
-      return job.kind satisfies never;
-  }
+async function perform({ db, media, leaving }: WorkerParts, job: Job): Promise<void> {
+  await handlerOf(job.kind)(db, media, job.subject, new ProgressReporter(db, job.id, leaving));
 }
 
 async function touch({ db, log }: WorkerParts, job: Job): Promise<void> {
@@ -64,10 +55,8 @@ async function touch({ db, log }: WorkerParts, job: Job): Promise<void> {
 }
 
 function failureSentence(error: unknown): string {
-  if (systemCode(error) === 'ENOSPC')
-    return 'The disk is full; nothing half-done was left. Make room and try again.';
-  if (error instanceof JobFailed || error instanceof CodecError || error instanceof TooLongForContainer)
-    return error.message;
+  if (isDiskFull(error)) return 'The disk is full; nothing half-done was left. Make room and try again.';
   if (error instanceof AudioRefused) return `A master can't be read: ${error.message}`;
+  if (error instanceof Failure) return error.message;
   return 'Something went wrong in the worker; the server log has the details.';
 }

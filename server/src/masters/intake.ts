@@ -4,7 +4,7 @@ import type { Readable } from 'node:stream';
 import { AudioRefused, demandMasterName, demandStereo } from '@oiseau/core';
 import { prepareMaster, systemCode, type PreparedMaster } from '@oiseau/host';
 import type { Db } from '../db/database.js';
-import { ApiError, notFound } from '../http/api-error.js';
+import { notFound } from '../http/api-error.js';
 import { enqueueOnce } from '../jobs/job-repository.js';
 import type { Arrival, MediaStore } from '../media/media-store.js';
 import { keepPicture } from '../media/picture-intake.js';
@@ -28,9 +28,9 @@ export class Intake {
     readonly media: MediaStore,
   ) {}
 
-  /** Streams a file in. @throws ApiError 415 with the reason */
+  /** Streams a file in. @throws AudioRefused with the reason */
   async receive(order: IntakeOrder, stream: Readable): Promise<string> {
-    demandName(order);
+    demandMasterName(order.name);
     const arrival = await this.media.receive(stream);
     try {
       return await this.#judge(arrival, order);
@@ -42,16 +42,16 @@ export class Intake {
   /**
    * Takes in what was uploaded by pieces. A file that is refused because it is mono stays, so that the person can agree
    * without sending it again.
-   * @throws ApiError 415 with the reason, 404 where there is no such upload
+   * @throws AudioRefused with the reason; ApiError 404 where there is no such upload
    */
   async takeUpload(order: IntakeOrder, id: string): Promise<string> {
     let stays = false;
     try {
-      demandName(order);
+      demandMasterName(order.name);
       return await this.#judge(await this.media.uploaded(id), order);
     } catch (error) {
       if (systemCode(error) === 'ENOENT') throw notFound('upload');
-      stays = error instanceof ApiError && error.details.reason === 'mono';
+      stays = error instanceof AudioRefused && error.reason === 'mono';
       throw error;
     } finally {
       if (!stays) await this.media.forgetUpload(id);
@@ -59,12 +59,8 @@ export class Intake {
   }
 
   async #judge(arrival: Arrival, order: IntakeOrder): Promise<string> {
-    try {
-      await this.#admit(arrival, order);
-      return arrival.sha256;
-    } catch (error) {
-      throw refusal(error);
-    }
+    await this.#admit(arrival, order);
+    return arrival.sha256;
   }
 
   async #admit(arrival: Arrival, { name, mono }: IntakeOrder): Promise<void> {
@@ -103,18 +99,4 @@ export class Intake {
     const arrival = { path, sha256, bytes: picture.length };
     return (await keepPicture(this.db, this.media, arrival, name)) ? sha256 : null;
   }
-}
-
-function demandName({ name }: IntakeOrder): void {
-  try {
-    demandMasterName(name);
-  } catch (error) {
-    throw refusal(error);
-  }
-}
-
-/** A core's refusal as an answer; any other error as it is. */
-function refusal(error: unknown): unknown {
-  if (!(error instanceof AudioRefused)) return error;
-  return new ApiError(415, error.message, { reason: error.reason }, { cause: error });
 }

@@ -1,7 +1,8 @@
-import { z } from 'zod';
-import { NO_TEXT, SAMPLE_RATES, type EmbeddedText, type MasterMeasurement, type PcmInfo } from '@oiseau/core';
+import { coding, embedded, measurement, pcmInfo } from '@oiseau/api';
+import { NO_TEXT, type EmbeddedText, type MasterMeasurement, type PcmInfo } from '@oiseau/core';
 import type { Coding } from '@oiseau/host';
 import type { Db, Parse } from '../db/database.js';
+import { fromJson } from '../db/json.js';
 
 export interface MasterRecord {
   readonly sha256: string;
@@ -30,27 +31,13 @@ export interface AlbumMaster extends MasterRecord {
   readonly replaces: string | null;
 }
 
-const infoSchema = z.object({
-  container: z.enum(['RIFF', 'RF64', 'BW64', 'AIFF', 'AIFC']),
-  rate: z.literal([...SAMPLE_RATES]),
-  channels: z.int(),
-  format: z.enum(['int16', 'int24', 'int32', 'float32', 'float64']),
-  // Masters from before AIFF was read are all RIFF's.
-  order: z.enum(['little', 'big']).default('little'),
-  validBits: z.int(),
-  length: z.int(),
-  dataOffset: z.int(),
-}) satisfies z.ZodType<PcmInfo>;
-
-const fromJson = <T>(value: unknown): T | null => (value === null ? null : (JSON.parse(String(value)) as T));
-
 const parse: Parse<MasterRecord> = (row) => ({
   sha256: String(row.sha256),
   bytes: Number(row.bytes),
-  info: infoSchema.parse(JSON.parse(String(row.info))),
-  coding: fromJson<Coding>(row.coding),
-  embedded: fromJson<Embedded>(row.embedded) ?? { ...NO_TEXT, cover: null },
-  measurement: fromJson<MasterMeasurement>(row.measurement),
+  info: pcmInfo.parse(JSON.parse(String(row.info))),
+  coding: fromJson(coding, row.coding),
+  embedded: fromJson(embedded, row.embedded) ?? { ...NO_TEXT, cover: null },
+  measurement: fromJson(measurement, row.measurement),
 });
 const parseInAlbum: Parse<AlbumMaster> = (row) => ({
   ...parse(row),
@@ -103,10 +90,10 @@ export function mastersNamed(db: Db, name: string): Promise<AlbumMaster[]> {
 }
 
 export async function insertMaster(db: Db, master: Omit<MasterRecord, 'measurement'>): Promise<void> {
-  const { sha256, bytes, info, coding, embedded } = master;
+  const { sha256, bytes, info, coding: coded, embedded: text } = master;
   await db.execute(
     'INSERT IGNORE INTO masters (sha256, bytes, info, coding, embedded, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
-    [sha256, bytes, JSON.stringify(info), coding && JSON.stringify(coding), JSON.stringify(embedded)],
+    [sha256, bytes, JSON.stringify(info), coded && JSON.stringify(coded), JSON.stringify(text)],
   );
 }
 

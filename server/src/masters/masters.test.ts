@@ -3,9 +3,10 @@ import { createHash } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { request } from 'node:http';
-import type { MasterMeasurement } from '@oiseau/core';
+import type { Revision } from '@oiseau/api';
+import { deliverableSchema, type MasterMeasurement, type Proof } from '@oiseau/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { albumWithTones, startHarness, toneFile, type Harness } from '../testing/harness.js';
+import { albumWithTones, deliveriesOf, startHarness, toneFile, type Harness } from '../testing/harness.js';
 
 let harness: Harness;
 let albumId: string;
@@ -240,6 +241,46 @@ describe('a newer version of a master', () => {
       status: 409,
       body: { error: '“Tone 990” plays this master.' },
     });
+  });
+
+  it('stays for a revision that plays it, and the revision is rendered again when no song does', async () => {
+    const plant = deliverableSchema.parse({ name: 'plant', kind: 'ddp' });
+    const { id, album, version } = await albumWithTones(harness, [430, 431], { deliverables: [plant] });
+    const render = async (): Promise<Proof | null> => {
+      const order = { revision: 1 };
+      const first = (await deliveriesOf(harness, id)).length === 0;
+      expect((await harness.call('POST', `/albums/${id}/deliveries`, first ? {} : order)).status).toBe(202);
+      await harness.work();
+      return (await deliveriesOf(harness, id))[0]?.proof ?? null;
+    };
+    await harness.work();
+    const before = await render();
+    const [kept] = album.songs;
+    const gone = album.songs[1]?.region.master ?? '';
+    const songs = [kept];
+    expect((await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, songs } })).status).toBe(
+      200,
+    );
+    expect(await harness.call('DELETE', `/albums/${id}/masters/${gone}`)).toMatchObject({
+      status: 409,
+      body: {
+        error: 'Revision 1 plays this master; it stays, so that the revision can be rendered again.',
+      },
+    });
+    // A folder of an earlier version may have lost it from the album all the same.
+    await harness.db.execute('DELETE FROM album_masters WHERE album_id = ? AND sha256 = ?', [id, gone]);
+    expect(await render()).toEqual(before);
+    expect(before?.proved).toBe(true);
+    const revision = await harness.call<Revision>('GET', `/albums/${id}/revisions/1`);
+    expect(Object.keys(revision.body.masters)).toContain(gone);
+    // Brought back, the album has its master again.
+    const back = { version: version + 1, album: revision.body.album };
+    expect((await harness.call('PUT', `/albums/${id}`, back)).status).toBe(200);
+    expect(
+      (await harness.call<{ sha256: string }[]>('GET', `/albums/${id}/masters`)).body.map(
+        ({ sha256 }) => sha256,
+      ),
+    ).toContain(gone);
   });
 });
 

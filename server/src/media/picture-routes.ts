@@ -1,8 +1,9 @@
+import { CONTRACT } from '@oiseau/api';
 import { coverFacts } from '@oiseau/host';
 import { Router } from 'express';
-import { z } from 'zod';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
+import { serve } from '../http/serve.js';
 import type { MediaStore } from './media-store.js';
 import { keepPicture } from './picture-intake.js';
 import { findPicture } from './picture-repository.js';
@@ -13,8 +14,7 @@ const MOST_BYTES = 30 * 1024 * 1024;
 export function pictureRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
 
-  router.post('/pictures', async (request, response) => {
-    const { name } = z.object({ name: z.string().min(1).max(500) }).parse(request.query);
+  serve(router, CONTRACT.sendPicture, async ({ query: { name } }, request) => {
     const arrival = await media.receive(request, MOST_BYTES).catch((error: unknown) => {
       if (error instanceof RangeError)
         throw new ApiError(413, `“${name}” is larger than 30 MB.`, {}, { cause: error });
@@ -22,22 +22,22 @@ export function pictureRoutes(db: Database, media: MediaStore): Router {
     });
     if (!(await keepPicture(db, media, arrival, name)))
       throw new ApiError(415, `“${name}” is neither a JPEG nor a PNG picture.`);
-    response.status(201).json({ sha256: arrival.sha256 });
+    return { sha256: arrival.sha256 };
   });
 
-  router.get('/pictures/:sha256', async (request, response) => {
-    const picture = await findPicture(db, request.params.sha256);
+  serve(router, CONTRACT.picture, async ({ params }, _request, response) => {
+    const picture = await findPicture(db, params.sha256);
     if (!picture) throw notFound('picture');
     response.type(picture.mediaType).set('Cache-Control', 'public, max-age=31536000, immutable');
     response.sendFile(media.file(picture.sha256));
   });
 
-  /** Size, colours and weight, for the checks. */
-  router.get('/pictures/:sha256/facts', async (request, response) => {
-    const picture = await findPicture(db, request.params.sha256);
+  serve(router, CONTRACT.coverFacts, async ({ params }, _request, response) => {
+    const picture = await findPicture(db, params.sha256);
     const facts = picture && (await coverFacts(media.file(picture.sha256)));
     if (!facts) throw notFound('picture');
-    response.set('Cache-Control', 'public, max-age=31536000, immutable').json(facts);
+    response.set('Cache-Control', 'public, max-age=31536000, immutable');
+    return facts;
   });
 
   return router;

@@ -3,6 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { ENDPOINTS, misfitWords } from '@oiseau/api';
 import { encodeWords, newSong, wavHeader, type Album, type Proof, type WordFormat } from '@oiseau/core';
 import { pino } from 'pino';
 import { inject } from 'vitest';
@@ -61,7 +62,9 @@ export async function startHarness(): Promise<Harness> {
   const ask = async <T>(path: string, init: RequestInit): Promise<Answer<T>> => {
     const response = await fetch(`${url}/api${path}`, init);
     const text = await response.text();
-    return { status: response.status, body: (text === '' ? {} : JSON.parse(text)) as T };
+    const body: unknown = text === '' ? {} : JSON.parse(text);
+    demandFit(init.method ?? 'GET', path, response.status, body);
+    return { status: response.status, body: body as T };
   };
   const worker: WorkerParts = { db, media, log, name: 'test worker', leaving: () => false };
   return {
@@ -88,6 +91,19 @@ export async function startHarness(): Promise<Harness> {
       await rm(folder, { recursive: true, force: true });
     },
   };
+}
+
+/** Whatever a test asks for: an answer that is not what the contract says fails it. */
+function demandFit(method: string, path: string, status: number, body: unknown): void {
+  const [address = ''] = path.split('?');
+  const endpoint = ENDPOINTS.find(
+    (each) =>
+      each.method === method &&
+      each.status === status &&
+      new RegExp(`^${each.path.replace(/:\w+/g, '[^/]+')}$`).test(address),
+  );
+  const read = endpoint?.answer?.safeParse(body);
+  if (read && !read.success) throw new Error(`${method} ${path}: ${misfitWords(read.error)}`);
 }
 
 /** A WAV file of a tone, different for each pitch. */

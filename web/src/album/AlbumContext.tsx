@@ -1,6 +1,6 @@
 import { layOutAlbum, type Album, type MasterFactsByKey, type Part } from '@oiseau/core';
 import { createContext, useContext, useMemo } from 'react';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import type { Editing, EditWords } from './history.js';
 
 /** Everything the views of one album share. */

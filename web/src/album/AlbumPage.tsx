@@ -1,9 +1,9 @@
+import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
 import { useState } from 'react';
 import { Alert, Button, Spinner } from 'react-bootstrap';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
 import { useMasters, useServerAlbum } from '../api/queries.js';
-import type { AlbumRecord, MasterRecord } from '../api/types.js';
 import { FindingsProvider } from '../checks/FindingsContext.js';
 import { UploadProvider } from '../masters/UploadContext.js';
 import { PlayerProvider, usePlayer } from '../player/PlayerContext.js';
@@ -92,10 +92,10 @@ function Conflict({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
   const { complain } = useNotices();
   const navigate = useNavigate();
   const keepMine = async (): Promise<void> => {
-    const copy = await call<{ id: string }>('POST', `/albums/${id}/duplicate`);
-    await call('PUT', `/albums/${copy.id}`, {
-      version: 1,
-      album: { ...album, title: `${album.title} (my edits)` },
+    const copy = await call(CONTRACT.duplicateAlbum, { params: { id } });
+    await call(CONTRACT.saveAlbum, {
+      params: copy,
+      body: { version: 1, album: { ...album, title: `${album.title} (my edits)` } },
     });
     await takeOver();
     await navigate(`/albums/${copy.id}`);

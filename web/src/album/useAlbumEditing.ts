@@ -1,8 +1,9 @@
 import type { Album } from '@oiseau/core';
 import { useCallback, useEffect, useReducer, useRef } from 'react';
-import { ApiFailure, call } from '../api/client.js';
+import { ApiFailure, CONTRACT } from '@oiseau/api';
+import { call } from '../api/client.js';
 import { useServerAlbum } from '../api/queries.js';
-import type { AlbumRecord } from '../api/types.js';
+import type { AlbumRecord } from '@oiseau/api';
 import { editingReducer, isDirty, startEditing, type Editing, type EditWords } from './history.js';
 
 /** How long typing must rest before an edit goes to the server, and how long to wait after a failure. */
@@ -37,10 +38,9 @@ export function useAlbumEditing(record: AlbumRecord): AlbumEditing {
       const { album, version } = newest.current;
       dispatch({ type: 'saving' });
       try {
-        const answer = await call<{ version: number }>(
-          'PUT',
-          `/albums/${id}`,
-          { version, album },
+        const answer = await call(
+          CONTRACT.saveAlbum,
+          { params: { id }, body: { version, album } },
           { keepalive },
         );
         dispatch({ type: 'saved', album, version: answer.version });
@@ -93,7 +93,7 @@ export function useAlbumEditing(record: AlbumRecord): AlbumEditing {
   }, [server.data]);
 
   const takeOver = useCallback(async (): Promise<void> => {
-    const theirs = await call<AlbumRecord>('GET', `/albums/${id}`);
+    const theirs = await call(CONTRACT.album, { params: { id } });
     dispatch({ type: 'taken over', album: theirs.album, version: theirs.version });
   }, [id]);
 

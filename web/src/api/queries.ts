@@ -1,8 +1,18 @@
 import { useCallback, useMemo } from 'react';
 import { Silhouette, type CoverFacts } from '@oiseau/core';
 import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
+import {
+  addressOf,
+  CONTRACT,
+  type AlbumRecord,
+  type AnswerOf,
+  type DeliveryRecord,
+  type MasterRecord,
+  type Revision,
+  type RevisionRecord,
+  type ShelfEntry,
+} from '@oiseau/api';
 import { call } from './client.js';
-import type { AlbumRecord, DeliveryRecord, MasterRecord, ShelfEntry } from './types.js';
 
 export const shelfKey = ['shelf'] as const;
 export const albumKey = (id: string) => ['album', id] as const;
@@ -14,14 +24,14 @@ const BUSY_MS = 600;
 const OTHERS_MS = 4000;
 
 export function useShelf(): UseQueryResult<ShelfEntry[]> {
-  return useQuery({ queryKey: shelfKey, queryFn: () => call<ShelfEntry[]>('GET', '/albums') });
+  return useQuery({ queryKey: shelfKey, queryFn: () => call(CONTRACT.shelf, {}) });
 }
 
 /** The album as the server has it now; asked again and again, so that another window's edits are noticed. */
 export function useServerAlbum(id: string): UseQueryResult<AlbumRecord> {
   return useQuery({
     queryKey: albumKey(id),
-    queryFn: () => call<AlbumRecord>('GET', `/albums/${id}`),
+    queryFn: () => call(CONTRACT.album, { params: { id } }),
     refetchInterval: OTHERS_MS,
     refetchOnWindowFocus: true,
   });
@@ -31,7 +41,7 @@ export function useMasters(id: string, enabled = true): UseQueryResult<MasterRec
   return useQuery({
     enabled,
     queryKey: mastersKey(id),
-    queryFn: () => call<MasterRecord[]>('GET', `/albums/${id}/masters`),
+    queryFn: () => call(CONTRACT.masters, { params: { id } }),
     refetchInterval: ({ state }) =>
       state.data?.some(
         ({ measurement, job }) => !measurement && (job?.state === 'queued' || job?.state === 'running'),
@@ -42,10 +52,10 @@ export function useMasters(id: string, enabled = true): UseQueryResult<MasterRec
 }
 
 /** ISRCs of the other albums on the Shelf. */
-export function useIsrcsElsewhere(id: string): UseQueryResult<{ isrc: string; album: string }[]> {
+export function useIsrcsElsewhere(id: string): UseQueryResult<AnswerOf<typeof CONTRACT.isrcsElsewhere>> {
   return useQuery({
     queryKey: ['isrcs elsewhere', id],
-    queryFn: () => call<{ isrc: string; album: string }[]>('GET', `/albums/${id}/isrcs-elsewhere`),
+    queryFn: () => call(CONTRACT.isrcsElsewhere, { params: { id } }),
   });
 }
 
@@ -53,7 +63,7 @@ export function useIsrcsElsewhere(id: string): UseQueryResult<{ isrc: string; al
 export function useCoverFacts(sha256: string | null): CoverFacts | undefined {
   return useQuery({
     queryKey: ['cover facts', sha256],
-    queryFn: () => call<CoverFacts>('GET', `/pictures/${sha256}/facts`),
+    queryFn: () => call(CONTRACT.coverFacts, { params: { sha256: sha256 ?? '' } }),
     enabled: sha256 !== null,
     staleTime: Infinity,
   }).data;
@@ -62,7 +72,7 @@ export function useCoverFacts(sha256: string | null): CoverFacts | undefined {
 export function useDeliveries(id: string): UseQueryResult<DeliveryRecord[]> {
   return useQuery({
     queryKey: deliveriesKey(id),
-    queryFn: () => call<DeliveryRecord[]>('GET', `/albums/${id}/deliveries`),
+    queryFn: () => call(CONTRACT.deliveries, { params: { id } }),
     refetchInterval: ({ state }) => (state.data?.some(isUnderWay) ? BUSY_MS : false),
   });
 }
@@ -70,8 +80,28 @@ export function useDeliveries(id: string): UseQueryResult<DeliveryRecord[]> {
 export const isUnderWay = ({ state }: Pick<DeliveryRecord, 'state'>): boolean =>
   state === 'queued' || state === 'running';
 
+/** The revisions of an album, the newest first. */
+export function useRevisions(id: string): readonly RevisionRecord[] {
+  const { data } = useQuery({
+    queryKey: ['revisions', id],
+    queryFn: () => call(CONTRACT.revisions, { params: { id } }),
+    enabled: id !== '',
+  });
+  return data ?? [];
+}
+
+/** One of them, with the facts of its masters; `number` 0: none. */
+export function useRevision(id: string, number: number): Revision | undefined {
+  return useQuery({
+    queryKey: ['revision', id, number],
+    queryFn: () => call(CONTRACT.revision, { params: { id, number } }),
+    enabled: id !== '' && number > 0,
+    staleTime: Infinity,
+  }).data;
+}
+
 async function fetchSilhouette(sha256: string): Promise<Silhouette> {
-  const response = await fetch(`/api/masters/${sha256}/silhouette`);
+  const response = await fetch(addressOf(CONTRACT.silhouette, { params: { sha256 } }));
   if (!response.ok) throw new Error(`no silhouette of ${sha256}`);
   return new Silhouette(new Uint16Array(await response.arrayBuffer()));
 }

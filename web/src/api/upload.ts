@@ -1,5 +1,5 @@
 import { Upload } from 'tus-js-client';
-import { ApiFailure } from './client.js';
+import { ApiFailure } from '@oiseau/api';
 
 /** How long to wait before each new try after the line broke, in milliseconds. */
 const RETRY_AFTER_MS = [0, 500, 1500, 4000, 10_000, 20_000, 30_000];

@@ -1,3 +1,4 @@
+import { addressOf, CONTRACT } from '@oiseau/api';
 import { flagWords, formatMsf, isDisc, pqSheet, safeFileName, type PqSheet } from '@oiseau/core';
 import Papa from 'papaparse';
 import { Button } from 'react-bootstrap';
@@ -15,7 +16,7 @@ export function PqSheetView() {
   const asPdf = async (): Promise<void> => {
     // The server prints what it has: it is told of the last edit first.
     await saveNow();
-    window.location.assign(`/api/albums/${id}/pq-sheet.pdf`);
+    window.location.assign(addressOf(CONTRACT.pqSheet, { params: { id } }));
   };
   return (
     <div className="pq-sheet">

@@ -17,7 +17,7 @@ import { Button } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { masterPcm } from '../masters/master-pcm.js';
 import { masterGuest } from '../player/guest.js';
 import { PLAYER_RATE } from '../player/player.js';

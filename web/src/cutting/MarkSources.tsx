@@ -8,7 +8,7 @@ import {
 } from '@oiseau/core';
 import { useRef, useState } from 'react';
 import { Alert, Button, Form, Modal } from 'react-bootstrap';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { count } from '../ui/format.js';
 
 /** Cuts from marks that came with the recording: in the file, in a cue sheet, or in a list of times and names. */

@@ -9,7 +9,7 @@ import {
 } from '@oiseau/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { count } from '../ui/format.js';
 import { NumberField } from '../ui/NumberField.js';
 

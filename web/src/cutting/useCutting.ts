@@ -1,6 +1,6 @@
 import { cutAtMarks, startCutting, ticksToSamples, type Album, type Cutting } from '@oiseau/core';
 import { useCallback, useEffect, useReducer } from 'react';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { startUndoable, undoableReducer, type Undoable, type UndoableAction } from '../ui/undoable.js';
 
 const draftKey = (albumId: string, sha256: string): string => `oiseau-cut ${albumId} ${sha256}`;

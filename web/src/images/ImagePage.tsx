@@ -18,8 +18,8 @@ import { useMemo, useState } from 'react';
 import { Button, Form, Spinner } from 'react-bootstrap';
 import { Link, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
-import { useMasters, useShelf } from '../api/queries.js';
-import type { RevisionRecord } from '../api/types.js';
+import { useRevision, useRevisions, useShelf } from '../api/queries.js';
+import { CONTRACT } from '@oiseau/api';
 import { PqTable } from '../checks/PqTable.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -29,7 +29,7 @@ export function ImagePage() {
   const { id = '' } = useParams();
   const { data, error } = useQuery({
     queryKey: ['image', id],
-    queryFn: () => call<{ image: DiscImage }>('GET', `/images/${id}`),
+    queryFn: () => call(CONTRACT.image, { params: { id } }),
     staleTime: Infinity,
   });
   return (
@@ -82,7 +82,7 @@ function Judged({ id, image }: { id: string; image: DiscImage }) {
   const takeIn = async (): Promise<void> => {
     setBusy(true);
     try {
-      const made = await call<{ id: string }>('POST', `/images/${id}/album`);
+      const made = await call(CONTRACT.takeImage, { params: { id } });
       await navigate(`/albums/${made.id}/sequence`);
     } finally {
       setBusy(false);
@@ -136,25 +136,14 @@ function Compared({ image }: { image: DiscImage }) {
   const shelf = useShelf().data ?? [];
   const [chosen, setChosen] = useState('');
   const [number, setNumber] = useState(0);
-  const revisions =
-    useQuery({
-      queryKey: ['revisions', chosen],
-      queryFn: () => call<RevisionRecord[]>('GET', `/albums/${chosen}/revisions`),
-      enabled: chosen !== '',
-    }).data ?? [];
+  const revisions = useRevisions(chosen);
   const revision = number || revisions[0]?.number || 0;
-  const { data: other } = useQuery({
-    queryKey: ['revision', chosen, revision],
-    queryFn: () => call<Album>('GET', `/albums/${chosen}/revisions/${revision}`),
-    enabled: chosen !== '' && revision > 0,
-    staleTime: Infinity,
-  });
-  const masters = useMasters(chosen, chosen !== '').data;
-  const changes = useMemo(() => {
-    if (!other || !masters) return null;
-    const facts = new Map(masters.map(({ sha256, info }) => [sha256, info]));
-    return compareImage(other, discOf(other, facts), image);
-  }, [other, masters, image]);
+  const other = useRevision(chosen, revision);
+  const changes = useMemo(
+    () =>
+      other && compareImage(other.album, discOf(other.album, new Map(Object.entries(other.masters))), image),
+    [other, image],
+  );
   return (
     <section className="revisions" aria-label="Compared with a revision">
       <h3>Compared with a revision</h3>

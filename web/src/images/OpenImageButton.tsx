@@ -2,6 +2,7 @@ import { Disc3 } from 'lucide-react';
 import { useRef, useState, type ChangeEvent } from 'react';
 import { Button, Modal, ProgressBar } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
+import { CONTRACT } from '@oiseau/api';
 import { call } from '../api/client.js';
 import { sendByPieces } from '../api/upload.js';
 import { useNotices } from '../ui/Notices.js';
@@ -34,7 +35,7 @@ export function OpenImageButton() {
         before += file.size;
         sent.push({ upload, name: file.name });
       }
-      const { id } = await call<{ id: string }>('POST', '/images', { files: sent });
+      const { id } = await call(CONTRACT.openImage, { body: { files: sent } });
       await navigate(`/images/${id}`);
     } finally {
       setProgress(null);

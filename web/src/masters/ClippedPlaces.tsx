@@ -1,7 +1,7 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { count, formatPlace } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 

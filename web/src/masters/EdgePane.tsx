@@ -1,6 +1,6 @@
 import { Minus, Plus } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { formatPlace } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';

@@ -10,7 +10,7 @@ import {
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { songName } from '../album/song-name.js';
-import type { MasterRecord } from '../api/types.js';
+import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import { count } from '../ui/format.js';
 
 /** Where the words of a file go in a track, where in the album. */
@@ -80,7 +80,9 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
     edit(`words of the file for ${name}`, (before) => editWords(before, song?.id ?? '', ofTrack));
   return (
     <div className="embedded" aria-label="In the file" role="group">
-      {cover && <img src={`/api/pictures/${cover}`} alt="Cover in the file" />}
+      {cover && (
+        <img src={addressOf(CONTRACT.picture, { params: { sha256: cover } })} alt="Cover in the file" />
+      )}
       <p>
         <span className="text-secondary">In the file:</span>{' '}
         {entries.map(([field, text]) => (

@@ -1,5 +1,5 @@
 import { isInteger } from '@oiseau/core';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { formatDb, formatPlace } from '../ui/format.js';
 
 const TRACES = { yes: 'dither seen', no: 'no dither', unclear: 'dither unclear' } as const;

@@ -6,7 +6,7 @@ import { Link, useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { playersOf, playersText } from '../album/song-name.js';
 import { useSilhouettes } from '../api/queries.js';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { masterGuest } from '../player/guest.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useGuest, usePlayer } from '../player/PlayerContext.js';

@@ -1,6 +1,6 @@
 import { ticksToSeconds, masterTicks, type Silhouette } from '@oiseau/core';
 import { useCallback, type PointerEvent } from 'react';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';

@@ -16,7 +16,7 @@ import { Button, Dropdown, Form } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { playersOf, playersText } from '../album/song-name.js';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { formatBytes } from '../ui/format.js';
 import { useStored } from '../ui/useStored.js';
 import { FIGURES, SHOWN_AT_FIRST, type MasterEntry } from './columns.js';

@@ -3,7 +3,7 @@ import { Button, ProgressBar } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
-import type { MasterRecord } from '../api/types.js';
+import { CONTRACT, type MasterRecord } from '@oiseau/api';
 import { useNotices } from '../ui/Notices.js';
 
 /** How far the measuring of a master is, with the means to stop it and to take it up again. */
@@ -11,8 +11,8 @@ export function Measuring({ master: { sha256, name, job } }: { master: MasterRec
   const { id } = useAlbum();
   const queries = useQueryClient();
   const { complain } = useNotices();
-  const ask = (path: string): void => {
-    call('POST', `/masters/${sha256}/${path}`).then(
+  const ask = (what: 'measureMaster' | 'stopMeasuring'): void => {
+    call(CONTRACT[what], { params: { sha256 } }).then(
       () => queries.invalidateQueries({ queryKey: mastersKey(id) }),
       complain,
     );
@@ -26,7 +26,7 @@ export function Measuring({ master: { sha256, name, job } }: { master: MasterRec
         ) : (
           <small className="text-secondary">not measured</small>
         )}{' '}
-        <Button size="sm" variant="link" className="p-0" onClick={() => ask('measuring')}>
+        <Button size="sm" variant="link" className="p-0" onClick={() => ask('measureMaster')}>
           Measure
         </Button>
       </div>
@@ -38,7 +38,7 @@ export function Measuring({ master: { sha256, name, job } }: { master: MasterRec
       <small className="text-secondary">
         {job.state === 'running' ? `measuring, ${Math.floor(100 * job.share)} %` : 'waits to be measured'}
       </small>{' '}
-      <Button size="sm" variant="link" className="p-0" onClick={() => ask('measuring/stop')}>
+      <Button size="sm" variant="link" className="p-0" onClick={() => ask('stopMeasuring')}>
         Stop
       </Button>
     </div>

@@ -5,9 +5,9 @@ import { Alert, Button, Modal, ProgressBar } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { playersOf, playersText, songName } from '../album/song-name.js';
-import { ApiFailure, call } from '../api/client.js';
+import { ApiFailure, CONTRACT, type MasterRecord } from '@oiseau/api';
+import { call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
-import type { MasterRecord } from '../api/types.js';
 import { sendByPieces } from '../api/upload.js';
 import { Measuring } from './Measuring.js';
 import { replacementRows, type ReplacementRow } from './replacement.js';
@@ -42,8 +42,8 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
   const take = async (file: File, upload: string, agreed: boolean): Promise<void> => {
     setMono(null);
     try {
-      const order = { upload, name: file.name, mono: agreed, replaces: master.sha256 };
-      const { sha256 } = await call<{ sha256: string }>('POST', `/albums/${id}/masters`, order);
+      const body = { upload, name: file.name, mono: agreed, replaces: master.sha256 };
+      const { sha256 } = await call(CONTRACT.addMaster, { params: { id }, body });
       await queries.invalidateQueries({ queryKey: mastersKey(id) });
       setCandidate(sha256);
     } catch (error) {
@@ -66,7 +66,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
   const giveUp = (): void => {
     stop.current?.abort();
     if (candidate !== null)
-      void call('DELETE', `/albums/${id}/masters/${candidate}`)
+      void call(CONTRACT.removeMaster, { params: { id, sha256: candidate } })
         .catch(() => undefined)
         .then(() => queries.invalidateQueries({ queryKey: mastersKey(id) }));
     onHide();

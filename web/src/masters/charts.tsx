@@ -13,7 +13,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { MasterRecord } from '../api/types.js';
+import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import { formatDb } from '../ui/format.js';
 import { spectrumRows } from './spectrum-rows.js';
 
@@ -40,7 +40,7 @@ function timeTicks(seconds: number): number[] {
 }
 
 async function fetchPowers(sha256: string): Promise<Float32Array> {
-  const response = await fetch(`/api/masters/${sha256}/powers`);
+  const response = await fetch(addressOf(CONTRACT.powers, { params: { sha256 } }));
   if (!response.ok) throw new Error(`no loudness of ${sha256}`);
   return new Float32Array(await response.arrayBuffer());
 }

@@ -1,7 +1,7 @@
 import { masterTicks, formatClock, ticks } from '@oiseau/core';
 import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
 import { formatDb, formatRate } from '../ui/format.js';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import type { Version } from './versions.js';
 import { wordWords } from './words.js';
 

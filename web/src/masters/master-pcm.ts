@@ -1,6 +1,6 @@
 import { pcmFileBytes, PcmFileSource } from '@oiseau/core';
 import { useQuery } from '@tanstack/react-query';
-import type { MasterRecord } from '../api/types.js';
+import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import { HttpByteSource } from '../player/http-byte-source.js';
 
 /** Masters that were looked into lately, kept open so that their bytes need not come twice. */
@@ -13,7 +13,7 @@ export function masterPcm({ sha256, info }: Pick<MasterRecord, 'sha256' | 'info'
   if (known) return known;
   const source = new PcmFileSource(
     info,
-    new HttpByteSource(`/api/masters/${sha256}/audio`, pcmFileBytes(info)),
+    new HttpByteSource(addressOf(CONTRACT.masterAudio, { params: { sha256 } }), pcmFileBytes(info)),
   );
   open.set(sha256, source);
   const [oldest] = open.keys();

@@ -1,7 +1,7 @@
 import { Silhouette, layOutAlbum, secondsToTicks, type MasterMeasurement } from '@oiseau/core';
 import { album } from '@oiseau/core/testing';
 import { describe, expect, it } from 'vitest';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { applyTrims, hasNews, trimRows } from '../trim/trim-rows.js';
 import { levelHeight } from './edge-drawing.js';
 import { replacementRows } from './replacement.js';
@@ -33,6 +33,7 @@ const record = (change: Partial<MasterRecord>, measured: Partial<MasterMeasureme
     thirdOctavesDb: [],
     ...measured,
   } as MasterMeasurement,
+  addedAt: '2026-11-01T10:00:00.000Z',
   replaces: null,
   ...change,
 });

@@ -1,5 +1,5 @@
 import { formatClock, masterTicks, ticks } from '@oiseau/core';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { formatDb, formatRate } from '../ui/format.js';
 import { formWords, wordWords } from './words.js';
 

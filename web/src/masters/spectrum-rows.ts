@@ -1,5 +1,5 @@
 import { THIRD_OCTAVES_HZ } from '@oiseau/core';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 
 export interface SpectrumRow {
   readonly hz: number;

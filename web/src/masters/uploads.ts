@@ -6,7 +6,8 @@ import {
   isMasterName,
   type ByteSource,
 } from '@oiseau/core';
-import { ApiFailure, call } from '../api/client.js';
+import { ApiFailure, CONTRACT } from '@oiseau/api';
+import { call } from '../api/client.js';
 import { sendByPieces } from '../api/upload.js';
 
 /** One file on its way in. */
@@ -147,8 +148,8 @@ export class UploadQueue {
         sent = await sendByPieces(file, (share) => this.#change(id, { share }), this.#stop.signal);
       }
       this.#change(id, { state: 'judged', share: 1 });
-      const order = { upload: sent, name: file.name, mono };
-      const { sha256 } = await call<{ sha256: string }>('POST', `/albums/${this.albumId}/masters`, order);
+      const body = { upload: sent, name: file.name, mono };
+      const { sha256 } = await call(CONTRACT.addMaster, { params: { id: this.albumId }, body });
       this.#change(id, { state: 'done', sha256 });
     } catch (error) {
       if (isMono(error)) {

@@ -1,6 +1,6 @@
 import { appendSongs, newSong, titleFromFileName } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 
 /** Puts a master at the end of the album as a track, titled from its file's name. */
 export function useAddTrack(): (master: Pick<MasterRecord, 'sha256' | 'name'>) => void {

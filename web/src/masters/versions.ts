@@ -1,4 +1,4 @@
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 
 /** Where a master stands among the versions of one recording. */
 export interface Version {

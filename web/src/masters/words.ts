@@ -1,5 +1,5 @@
 import { isInteger } from '@oiseau/core';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 
 const CODECS: Readonly<Record<string, string>> = {
   flac: 'FLAC',

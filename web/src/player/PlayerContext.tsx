@@ -9,7 +9,7 @@ import {
 } from 'react';
 import { layOutAlbum, soundKey, type Album, type Sequence } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
-import type { MasterRecord } from '../api/types.js';
+import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import type { Guest } from './guest.js';
 import { Player, type PlayerState } from './player.js';
 import type { PlayerProgramme } from './protocol.js';
@@ -98,7 +98,14 @@ function programmeOf(
   const masters = new Map(
     [...played].flatMap((master) => {
       const found = mastersById.get(master);
-      return found ? [[master, { url: `/api/masters/${master}/audio`, info: found.info }] as const] : [];
+      return found
+        ? [
+            [
+              master,
+              { url: addressOf(CONTRACT.masterAudio, { params: { sha256: master } }), info: found.info },
+            ] as const,
+          ]
+        : [];
     }),
   );
   return masters.size < played.size ? null : { sequence, masters };

@@ -9,7 +9,7 @@ import {
   type Sequence,
   type Ticks,
 } from '@oiseau/core';
-import type { MasterRecord } from '../api/types.js';
+import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import { PLAYER_RATE } from './player.js';
 import type { PlayerProgramme } from './protocol.js';
 
@@ -38,7 +38,7 @@ export function masterGuest(
     markLead: ticks(0),
     endPause: ticks(0),
   };
-  const audio = { url: `/api/masters/${master.sha256}/audio`, info: master.info };
+  const audio = { url: addressOf(CONTRACT.masterAudio, { params: master }), info: master.info };
   return {
     name: master.name,
     programme: { sequence, masters: new Map([[master.sha256, audio]]) },

@@ -4,7 +4,6 @@ import {
   layOutAlbum,
   planDeliverable,
   secondsToTicks,
-  type Album,
   type Part,
   type Plan,
 } from '@oiseau/core';
@@ -15,7 +14,8 @@ import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
-import type { DeliveryRecord, NoteRecord } from '../api/types.js';
+import { useRevision } from '../api/queries.js';
+import { addressOf, CONTRACT, type DeliveryRecord, type NoteRecord } from '@oiseau/api';
 import { DraftField } from '../ui/DraftField.js';
 import { useNotices } from '../ui/Notices.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
@@ -24,20 +24,15 @@ import { audioOf, isHeard, partOf, trackOfMoment, tracksInFile, type FilePlace }
 
 /** The plan that a delivery was rendered by, from its revision. */
 function useDeliveredPlan(delivery: DeliveryRecord): { plan: Plan; parts: readonly Part[] } | null {
-  const { id, mastersById } = useAlbum();
   const { revision, deliverable } = delivery;
-  const { data: album } = useQuery({
-    queryKey: ['revision', id, revision],
-    queryFn: () => call<Album>('GET', `/albums/${id}/revisions/${revision}`),
-    staleTime: Infinity,
-  });
+  const rendered = useRevision(useAlbum().id, revision);
   return useMemo(() => {
-    if (!album) return null;
-    const masters = new Map([...mastersById].map(([sha, { info }]) => [sha, info]));
-    if (!album.songs.every(({ region }) => masters.has(region.master))) return null;
+    if (!rendered) return null;
+    const { album } = rendered;
+    const masters = new Map(Object.entries(rendered.masters));
     const parts = layOutAlbum(album, masters);
     return { parts, plan: planDeliverable(deliverable, { album, parts, masters, revision }) };
-  }, [album, mastersById, deliverable, revision]);
+  }, [rendered, deliverable, revision]);
 }
 
 /** The last listen: the rendered file itself, with the album's marks and notes that lead back to their place. */
@@ -91,7 +86,7 @@ export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
           controls
           preload="metadata"
           aria-label={`Rendered file ${file.path}`}
-          src={`/api/deliveries/${delivery.id}/listen/${encodeURIComponent(file.path)}`}
+          src={addressOf(CONTRACT.listen, { params: { id: delivery.id, path: file.path } })}
           // Two things sounding at once would judge neither.
           onPlay={() => player.stop()}
         />
@@ -132,15 +127,17 @@ function useNotes(deliveryId: string) {
   const key = ['notes', deliveryId];
   const { data } = useQuery({
     queryKey: key,
-    queryFn: () => call<NoteRecord[]>('GET', `/deliveries/${deliveryId}/notes`),
+    queryFn: () => call(CONTRACT.notes, { params: { id: deliveryId } }),
   });
   const then = (done: Promise<unknown>): Promise<void> =>
     done.then(() => queries.invalidateQueries({ queryKey: key }), complain);
   return {
     all: data ?? [],
-    add: (note: Omit<NoteRecord, 'id'>) => then(call('POST', `/deliveries/${deliveryId}/notes`, note)),
-    write: (id: string, text: string) => void then(call('PUT', `/notes/${id}`, { text })),
-    remove: (id: string) => void then(call('DELETE', `/notes/${id}`)),
+    add: (note: Pick<NoteRecord, 'path' | 'seconds' | 'text'>) =>
+      then(call(CONTRACT.addNote, { params: { id: deliveryId }, body: note })),
+    write: (id: string, text: string) =>
+      void then(call(CONTRACT.writeNote, { params: { id }, body: { text } })),
+    remove: (id: string) => void then(call(CONTRACT.removeNote, { params: { id } })),
   };
 }
 

@@ -12,7 +12,7 @@ import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
-import type { DeliveryRecord } from '../api/types.js';
+import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
 import { ProofListening } from './ProofListening.js';
 import { Revisions } from './Revisions.js';
 import { count, formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';
@@ -72,13 +72,17 @@ export function ProofView() {
         </Button>
         <a
           className="btn btn-outline-primary"
-          href={`/api/albums/${id}/pq-sheet.pdf?revision=${chosen.revision}`}
+          href={addressOf(CONTRACT.pqSheet, { params: { id }, query: { revision: chosen.revision } })}
           download
         >
           <FileText size={16} aria-hidden /> PQ sheet
         </a>
         {chosen.clearedAt === null && (
-          <a className="btn btn-outline-primary" href={`/api/deliveries/${chosen.id}/zip`} download>
+          <a
+            className="btn btn-outline-primary"
+            href={addressOf(CONTRACT.deliveryZip, { params: chosen })}
+            download
+          >
             <Download size={16} aria-hidden /> All files as ZIP
           </a>
         )}
@@ -146,7 +150,7 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
   return (
     <tr>
       <th scope="row">
-        <a href={`/api/deliveries/${deliveryId}/files/${encodeURIComponent(path)}`} download>
+        <a href={addressOf(CONTRACT.deliveryFile, { params: { id: deliveryId, path } })} download>
           {path}
         </a>
         <div className="only-printed sum">SHA-256 {sha256}</div>

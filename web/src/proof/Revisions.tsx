@@ -1,47 +1,36 @@
-import { compareAlbums, type Album } from '@oiseau/core';
-import { useQuery } from '@tanstack/react-query';
+import { compareAlbums } from '@oiseau/core';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { call } from '../api/client.js';
-import type { RevisionRecord } from '../api/types.js';
+import { useRevision, useRevisions } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 
 /** The album as it stands, beside the numbered revisions. */
 const NOW = 0;
 
-function useRevision(albumId: string, number: number | null): Album | undefined {
-  return useQuery({
-    queryKey: ['revision', albumId, number],
-    queryFn: () => call<Album>('GET', `/albums/${albumId}/revisions/${number}`),
-    enabled: number !== null && number !== NOW,
-    staleTime: Infinity,
-  }).data;
-}
-
 /** Two states of the album laid side by side in words; an older one can be brought back. */
 export function Revisions() {
   const { id, album, facts, mastersById, edit } = useAlbum();
   const { tell } = useNotices();
-  const revisions =
-    useQuery({
-      queryKey: ['revisions', id],
-      queryFn: () => call<RevisionRecord[]>('GET', `/albums/${id}/revisions`),
-    }).data ?? [];
+  const revisions = useRevisions(id);
   const [from, setFrom] = useState<number | null>(null);
   const [to, setTo] = useState(NOW);
   const older = from ?? revisions[0]?.number ?? null;
-  const before = useRevision(id, older);
+  const before = useRevision(id, older ?? NOW);
   const later = useRevision(id, to);
-  const after = to === NOW ? album : later;
+  const after = to === NOW ? album : later?.album;
   if (revisions.length === 0) return null;
-  const known = new Map([...[...mastersById].map(([sha, { info }]) => [sha, info] as const), ...facts]);
-  const changes = before && after ? compareAlbums(before, after, known) : null;
+  const known = new Map([
+    ...Object.entries({ ...before?.masters, ...later?.masters }),
+    ...[...mastersById].map(([sha, { info }]) => [sha, info] as const),
+    ...facts,
+  ]);
+  const changes = before && after ? compareAlbums(before.album, after, known) : null;
   const name = (number: number): string => (number === NOW ? 'the album now' : `revision ${number}`);
   const bringBack = (): void => {
     if (!before || older === null) return;
-    edit(`revision ${older} brought back`, () => before);
+    edit(`revision ${older} brought back`, () => before.album);
     tell(`The album is as it was in revision ${older}. Undo takes that back.`);
   };
   const options = revisions.map(({ number, createdAt }) => (

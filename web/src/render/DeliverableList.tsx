@@ -1,3 +1,4 @@
+import { CONTRACT, type Preset } from '@oiseau/api';
 import { audioFiles, formWords, kindWords, type Deliverable, type Plan } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Plus, TriangleAlert } from 'lucide-react';
@@ -6,7 +7,7 @@ import { call } from '../api/client.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { fileCount, planSize } from './PlanFiles.js';
-import { presetsKey, SHIPPED, usePresets, type Preset } from './presets.js';
+import { presetsKey, SHIPPED, usePresets } from './presets.js';
 
 interface ListProps {
   readonly plans: readonly Plan[];
@@ -67,7 +68,7 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
     </Dropdown.Item>
   );
   const forget = (name: string): void => {
-    call('DELETE', `/presets/${encodeURIComponent(name)}`).then(
+    call(CONTRACT.forgetPreset, { params: { name } }).then(
       () => queries.invalidateQueries({ queryKey: presetsKey }),
       complain,
     );

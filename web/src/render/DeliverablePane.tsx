@@ -1,3 +1,4 @@
+import { CONTRACT } from '@oiseau/api';
 import { deliverableSchema, type Deliverable, type Plan } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { BookmarkPlus, Trash2 } from 'lucide-react';
@@ -26,7 +27,7 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
   const queries = useQueryClient();
   const { tell, complain } = useNotices();
   const save = (): void => {
-    call('PUT', `/presets/${encodeURIComponent(deliverable.name)}`, deliverable).then(() => {
+    call(CONTRACT.savePreset, { params: { name: deliverable.name }, body: deliverable }).then(() => {
       tell(`“${deliverable.name}” is a preset now, for every album.`);
       return queries.invalidateQueries({ queryKey: presetsKey });
     }, complain);

@@ -15,7 +15,7 @@ import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey } from '../api/queries.js';
-import type { DeliveryRecord } from '../api/types.js';
+import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
 import { IconButton } from '../ui/IconButton.js';
 import { count, formatBytes, formatWait, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -56,8 +56,8 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
   const { complain } = useNotices();
   const notProved = state === 'done' && proof?.proved === false;
   const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'not proved' } : SIGNS[state];
-  const ask = (what: 'stop' | 'retry' | 'first' | 'clear'): void => {
-    call('POST', `/deliveries/${id}/${what}`).then(
+  const ask = (what: 'stopRender' | 'retryRender' | 'renderFirst' | 'clearDelivery'): void => {
+    call(CONTRACT[what], { params: { id } }).then(
       () => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }),
       complain,
     );
@@ -89,14 +89,14 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
         {proof && state === 'done' && <Link to={`/albums/${albumId}/proof?delivery=${id}`}>Proof</Link>}
         {proof && state === 'done' && clearedAt === null && (
           <>
-            <a href={`/api/deliveries/${id}/zip`} download>
+            <a href={addressOf(CONTRACT.deliveryZip, { params: { id } })} download>
               <Download size={14} aria-hidden /> ZIP
             </a>
             <IconButton
               icon={Eraser}
               label={`Clear the files of ${deliverable.name}, revision ${revision}`}
               hint="Clear the files; the record and the proof stay"
-              onClick={() => ask('clear')}
+              onClick={() => ask('clearDelivery')}
             />
           </>
         )}
@@ -105,16 +105,16 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
             icon={ArrowUpToLine}
             label={`Render ${deliverable.name} first`}
             hint="Before all others that wait"
-            onClick={() => ask('first')}
+            onClick={() => ask('renderFirst')}
           />
         )}
         {(state === 'queued' || state === 'running') && (
-          <Button size="sm" variant="outline-primary" onClick={() => ask('stop')}>
+          <Button size="sm" variant="outline-primary" onClick={() => ask('stopRender')}>
             Stop
           </Button>
         )}
         {(state === 'failed' || state === 'stopped' || clearedAt !== null) && (
-          <Button size="sm" variant="outline-primary" onClick={() => ask('retry')}>
+          <Button size="sm" variant="outline-primary" onClick={() => ask('retryRender')}>
             Render again
           </Button>
         )}

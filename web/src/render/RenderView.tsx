@@ -15,7 +15,7 @@ import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey, useDeliveries } from '../api/queries.js';
-import type { DeliveryRecord, MasterRecord } from '../api/types.js';
+import { CONTRACT, type MasterRecord } from '@oiseau/api';
 import { useFindings } from '../checks/FindingsContext.js';
 import { count, formatBytes } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -87,7 +87,7 @@ export function RenderView() {
       const deliverables = chosen.map(({ deliverable }) => deliverable.name);
       queries.setQueryData(
         deliveriesKey(id),
-        await call<DeliveryRecord[]>('POST', `/albums/${id}/deliveries`, { deliverables, by }),
+        await call(CONTRACT.orderRenders, { params: { id }, body: { deliverables, by } }),
       );
     } finally {
       setAsking(false);

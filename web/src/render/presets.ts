@@ -1,11 +1,7 @@
 import { deliverableSchema, type Deliverable } from '@oiseau/core';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { CONTRACT, type Preset } from '@oiseau/api';
 import { call } from '../api/client.js';
-
-export interface Preset {
-  readonly name: string;
-  readonly deliverable: Deliverable;
-}
 
 const shipped = (name: string, settings: object): Preset => ({
   name,
@@ -28,7 +24,7 @@ export const presetsKey = ['presets'];
 
 /** Forms that somebody saved, for every album. */
 export function usePresets(): UseQueryResult<Preset[]> {
-  return useQuery({ queryKey: presetsKey, queryFn: () => call<Preset[]>('GET', '/presets') });
+  return useQuery({ queryKey: presetsKey, queryFn: () => call(CONTRACT.presets, {}) });
 }
 
 /** A name that none of an album's deliverables has yet, as near to the wanted one as can be. */

@@ -1,7 +1,7 @@
 import type { Silhouette } from '@oiseau/core';
 import { createContext, memo, useContext, type ReactNode } from 'react';
 import { useSilhouettes } from '../api/queries.js';
-import type { MasterRecord } from '../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 
 const OutlinesContext = createContext<ReadonlyMap<string, Silhouette>>(new Map());
 

@@ -1,3 +1,4 @@
+import { addressOf, CONTRACT } from '@oiseau/api';
 /** An album's cover; without one, its title set on paper. */
 export function Cover({
   artwork,
@@ -12,7 +13,7 @@ export function Cover({
     return (
       <img
         className={`cover ${className}`}
-        src={`/api/pictures/${artwork}`}
+        src={addressOf(CONTRACT.picture, { params: { sha256: artwork } })}
         alt={`Cover of ${title || 'the album'}`}
       />
     );

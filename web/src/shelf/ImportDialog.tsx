@@ -1,3 +1,4 @@
+import { CONTRACT, type AnswerOf } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Alert, Button, Form, Modal, ProgressBar } from 'react-bootstrap';
@@ -6,11 +7,7 @@ import { call } from '../api/client.js';
 import { shelfKey } from '../api/queries.js';
 import { sendByPieces } from '../api/upload.js';
 
-interface Needed {
-  readonly name: string;
-  /** A master of this name is on the Shelf already. */
-  readonly here: boolean;
-}
+type Needed = AnswerOf<typeof CONTRACT.neededMasters>[number];
 
 const baseName = (name: string): string => name.replace(/^.*[/\\]/, '');
 
@@ -35,7 +32,7 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
     setMasters(found);
     if (!file) return;
     const content = await file.text();
-    setNeeded(await call<Needed[]>('POST', '/album-files/masters', { file: content }));
+    setNeeded(await call(CONTRACT.neededMasters, { body: { file: content } }));
     setText(content);
   };
 
@@ -57,14 +54,12 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
           new AbortController().signal,
         );
         // Whoever wrote the album file has agreed to what its masters are.
-        const { sha256 } = await call<{ sha256: string }>('POST', '/masters', {
-          upload,
-          name: file.name,
-          mono: true,
+        const { sha256 } = await call(CONTRACT.storeMaster, {
+          body: { upload, name: file.name, mono: true },
         });
         sent[name] = sha256;
       }
-      const { id } = await call<{ id: string }>('POST', '/album-files', { file: text, masters: sent });
+      const { id } = await call(CONTRACT.importAlbum, { body: { file: text ?? '', masters: sent } });
       await queries.invalidateQueries({ queryKey: shelfKey });
       await navigate(`/albums/${id}/sequence`);
     } finally {

@@ -5,7 +5,7 @@ import { Button, Dropdown, Spinner } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/client.js';
 import { shelfKey, useShelf } from '../api/queries.js';
-import type { ShelfEntry } from '../api/types.js';
+import { addressOf, CONTRACT, type ShelfEntry } from '@oiseau/api';
 import { count, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { ThemeButton } from '../ui/IconButton.js';
@@ -20,7 +20,7 @@ export function ShelfView() {
   const { complain } = useNotices();
   const [importing, setImporting] = useState(false);
   const create = (): void => {
-    call<{ id: string }>('POST', '/albums', { title: '' }).then(
+    call(CONTRACT.createAlbum, { body: { title: '' } }).then(
       ({ id }) => navigate(`/albums/${id}/masters`),
       complain,
     );
@@ -73,15 +73,15 @@ function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
   const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: shelfKey });
   const name = title || 'Untitled album';
   const duplicate = async (): Promise<void> => {
-    await call('POST', `/albums/${id}/duplicate`);
+    await call(CONTRACT.duplicateAlbum, { params: { id } });
     await refresh();
   };
   const restore = async (): Promise<void> => {
-    await call('POST', `/albums/${id}/restore`);
+    await call(CONTRACT.restoreAlbum, { params: { id } });
     await refresh();
   };
   const remove = async (): Promise<void> => {
-    await call('DELETE', `/albums/${id}`);
+    await call(CONTRACT.deleteAlbum, { params: { id } });
     await refresh();
     tell(`“${name}” was deleted.`, { label: 'Undo', run: () => void restore().catch(complain) });
   };
@@ -104,10 +104,10 @@ function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
           <Dropdown.Item as="button" onClick={() => duplicate().catch(complain)}>
             <Copy size={16} aria-hidden /> Duplicate
           </Dropdown.Item>
-          <Dropdown.Item href={`/api/albums/${id}/file`}>
+          <Dropdown.Item href={addressOf(CONTRACT.albumFile, { params: { id } })}>
             <FileDown size={16} aria-hidden /> Save the album file
           </Dropdown.Item>
-          <Dropdown.Item href={`/api/albums/${id}/bundle`}>
+          <Dropdown.Item href={addressOf(CONTRACT.bundle, { params: { id } })}>
             <FolderArchive size={16} aria-hidden /> Save it with its masters (ZIP)
           </Dropdown.Item>
           <Dropdown.Divider />

@@ -2,7 +2,8 @@ import { ImagePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { sendFile } from '../api/client.js';
+import { CONTRACT } from '@oiseau/api';
+import { call } from '../api/client.js';
 import { Cover } from '../shelf/Cover.js';
 import { useNotices } from '../ui/Notices.js';
 import { FileInput } from '../ui/FileInput.js';
@@ -15,10 +16,7 @@ export function CoverField() {
   const take = async (file: File): Promise<void> => {
     setBusy(true);
     try {
-      const { sha256 } = await sendFile<{ sha256: string }>(
-        `/pictures?name=${encodeURIComponent(file.name)}`,
-        file,
-      );
+      const { sha256 } = await call(CONTRACT.sendPicture, { query: { name: file.name } }, { file });
       edit('cover', (before) => ({ ...before, artwork: sha256 }));
     } finally {
       setBusy(false);

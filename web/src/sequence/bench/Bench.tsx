@@ -23,7 +23,7 @@ import { Minus, Plus } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { numberedName } from '../../album/song-name.js';
-import type { MasterRecord } from '../../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { PLAYER_RATE } from '../../player/player.js';
 import { usePlayer, usePlayerState } from '../../player/PlayerContext.js';
 import { useCanvas, type Draw } from '../../ui/canvas.js';

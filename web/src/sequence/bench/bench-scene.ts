@@ -7,7 +7,7 @@ import {
   type Song,
   type Ticks,
 } from '@oiseau/core';
-import type { MasterRecord } from '../../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 
 /** What is known of a master's samples around the transition, in its own times. */
 export interface VoiceSound {

@@ -8,7 +8,7 @@ import {
   TICKS_PER_SECOND,
 } from '@oiseau/core';
 import { useMemo } from 'react';
-import type { MasterRecord } from '../../api/types.js';
+import type { MasterRecord } from '@oiseau/api';
 import { useMasterStretch } from '../../masters/master-pcm.js';
 import type { VoiceSound } from './bench-scene.js';
 

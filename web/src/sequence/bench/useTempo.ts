@@ -1,3 +1,4 @@
+import { addressOf, CONTRACT } from '@oiseau/api';
 import {
   editMarks,
   samples,
@@ -99,7 +100,7 @@ export function useTempo(song: Song | undefined, start: Ticks | undefined): Temp
     };
     setEstimating(true);
     const question: TempoQuestion = {
-      url: `/api/masters/${master.sha256}/audio`,
+      url: addressOf(CONTRACT.masterAudio, { params: master }),
       info,
       from,
       count: Math.max(1, out - from),

@@ -1,0 +1,48 @@
+import {
+  albumToFile,
+  compareNames,
+  isMasterName,
+  safeFileName,
+  uniqueNames,
+  type AlbumFile,
+} from '@oiseau/core';
+import type { Db } from '../db/database.js';
+import { notFound } from '../http/api-error.js';
+import { mastersOfAlbum } from '../masters/master-repository.js';
+import { findPicture } from '../media/picture-repository.js';
+import { findAlbum } from './album-repository.js';
+import { playedMasters } from './shelf.js';
+
+/** An album as it leaves. */
+export interface AlbumExport {
+  readonly title: string;
+  readonly file: AlbumFile;
+  /** What lies beside the album file: its name there and its content. */
+  readonly beside: readonly { readonly name: string; readonly sha256: string }[];
+}
+
+/** An album as an open file (docs/album-file.md 2), with what lies beside it. @throws ApiError 404 */
+export async function exportAlbum(db: Db, id: string): Promise<AlbumExport> {
+  const record = await findAlbum(db, id);
+  if (!record) throw notFound('album');
+  const masters = (await mastersOfAlbum(db, id)).sort((a, b) => compareNames(a.name, b.name));
+  const names = uniqueNames(masters.map(({ name }) => safeFileName(name.replace(/\.[a-z0-9]+$/i, ''))));
+  const fileNames = new Map(
+    masters.map(({ sha256: content, name }, i) => {
+      const ending = isMasterName(name) ? name.slice(name.lastIndexOf('.')).toLowerCase() : '.wav';
+      return [content, `${names[i] ?? content}${ending}`];
+    }),
+  );
+  const { artwork } = record.album;
+  const picture = artwork ? await findPicture(db, artwork) : undefined;
+  const artworkName = picture ? `cover.${picture.mediaType === 'image/png' ? 'png' : 'jpg'}` : null;
+  const used = new Set(playedMasters(record.album));
+  const beside = [...fileNames]
+    .filter(([content]) => used.has(content))
+    .map(([content, name]) => ({ name, sha256: content }));
+  return {
+    title: safeFileName(record.album.title || 'Untitled album'),
+    file: albumToFile(record.album, (content) => fileNames.get(content) ?? content, artworkName),
+    beside: picture && artworkName ? [...beside, { name: artworkName, sha256: picture.sha256 }] : beside,
+  };
+}

@@ -1,0 +1,60 @@
+import { randomUUID } from 'node:crypto';
+import { checkAlbum, wordFinding, type Album, type Deliverable } from '@oiseau/core';
+import { checkSubjectOf } from '../albums/check-subject.js';
+import { findAlbum, lockAlbum } from '../albums/album-repository.js';
+import type { Database, Db } from '../db/database.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { enqueue } from '../jobs/job-repository.js';
+import { findRevision, insertDelivery, numberRevision } from './delivery-repository.js';
+
+/** What somebody wants rendered. */
+export interface RenderOrder {
+  /** Names of deliverables; undefined: all of the album's. */
+  readonly deliverables?: readonly string[] | undefined;
+  /** Who asks; may be empty. */
+  readonly by: string;
+  /** An older revision to render from; undefined: the album as it stands. */
+  readonly revision?: number | undefined;
+}
+
+/**
+ * Makes a revision of the album as it stands and queues a render of each deliverable from it.
+ * @throws ApiError 404 for what is not there, 422 for an album with errors
+ */
+export function orderRenders(db: Database, albumId: string, order: RenderOrder): Promise<void> {
+  return db.transaction(async (transaction) => {
+    // Two orders for one album would number the same revision twice: the album's row makes them wait for each other.
+    await lockAlbum(transaction, albumId);
+    const album = await orderedAlbum(transaction, albumId, order);
+    await demandNoErrors(transaction, albumId, album);
+    const chosen = choose(album.deliverables, order.deliverables);
+    const revision = order.revision ?? (await numberRevision(transaction, albumId, album));
+    for (const deliverable of chosen) {
+      const id = randomUUID();
+      const jobId = await enqueue(transaction, 'render', id);
+      await insertDelivery(transaction, { id, albumId, revision, deliverable, askedBy: order.by, jobId });
+    }
+  });
+}
+
+async function orderedAlbum(db: Db, albumId: string, { revision }: RenderOrder): Promise<Album> {
+  const record = await findAlbum(db, albumId);
+  if (!record) throw notFound('album');
+  if (revision === undefined) return record.album;
+  const album = await findRevision(db, albumId, revision);
+  if (!album) throw notFound('revision');
+  return album;
+}
+
+async function demandNoErrors(db: Db, albumId: string, album: Album): Promise<void> {
+  const { details: _details, ...subject } = await checkSubjectOf(db, albumId, album);
+  const errors = checkAlbum(subject).filter(({ severity }) => severity === 'error');
+  if (errors[0])
+    throw new ApiError(422, `The album has errors: ${wordFinding(errors[0])}`, { findings: errors });
+}
+
+function choose(all: readonly Deliverable[], names: readonly string[] | undefined): readonly Deliverable[] {
+  const chosen = names ? all.filter(({ name }) => names.includes(name)) : all;
+  if (chosen.length === 0 || (names && chosen.length < new Set(names).size)) throw notFound('deliverable');
+  return chosen;
+}

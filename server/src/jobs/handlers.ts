@@ -1,0 +1,24 @@
+import type { Database } from '../db/database.js';
+import type { MediaStore } from '../media/media-store.js';
+import { JobFailed } from './job-errors.js';
+import { isJobKind, type JobKind } from './job-kinds.js';
+import { measureJob } from './measure-job.js';
+import type { ProgressReporter } from './progress-reporter.js';
+import { renderJob } from './render-job.js';
+
+/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a delivery */
+export type JobHandler = (
+  db: Database,
+  media: MediaStore,
+  subject: string,
+  progress: ProgressReporter,
+) => Promise<void>;
+
+/** What each kind of job does. */
+const HANDLERS: Readonly<Record<JobKind, JobHandler>> = { measure: measureJob, render: renderJob };
+
+/** @throws JobFailed for a kind that this version does not know: a later one has queued it */
+export function handlerOf(kind: string): JobHandler {
+  if (!isJobKind(kind)) throw new JobFailed(`This version of Oiseau does not know how to do “${kind}”.`);
+  return HANDLERS[kind];
+}
