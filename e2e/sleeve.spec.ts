@@ -138,7 +138,7 @@ test('ISRCs run on from a first number, and codes of other albums are named', as
   await page.keyboard.type('ZZOIS2600042');
   await page.keyboard.press('Enter');
   await saved(page);
-  expect((await tracks(other))[0]?.isrc).toBe('ZZOIS2600042');
+  expect((await serverTracks(other))[0]?.isrc).toBe('ZZOIS2600042');
 
   const id = await openSleeve(page);
   await page.getByRole('button', { name: 'ISRCs …' }).click();

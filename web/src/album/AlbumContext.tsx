@@ -1,54 +1,66 @@
-import { layOutAlbum, type Album, type MasterFactsByKey, type Part } from '@oiseau/core';
-import { createContext, useContext, useMemo } from 'react';
-import type { MasterRecord } from '@oiseau/api';
-import type { Editing, EditWords } from './history.js';
+import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
+import { createContext, useContext, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { call } from '../api/client.js';
+import { useServerAlbum } from '../api/queries.js';
+import { createAlbumStore, type AlbumDeeds, type AlbumState, type AlbumStore } from './album-store.js';
 
-/** Everything the views of one album share. */
-export interface AlbumContextValue {
+/** An album that is open: its id, and the store that owns its state. */
+export interface OpenedAlbum {
   readonly id: string;
-  readonly editing: Editing;
-  readonly album: Album;
-  readonly masters: readonly MasterRecord[];
-  readonly mastersById: ReadonlyMap<string, MasterRecord>;
-  /** Rate and length of every master that the album plays. */
-  readonly facts: MasterFactsByKey;
-  /** The album laid out. */
-  readonly parts: readonly Part[];
-  /** The part that is shown and heard: the first. */
-  readonly part: Part;
-  /**
-   * Makes `change` of the album, as one step that can be undone; `words` name it. Edits that follow each other with one
-   * `mergeKey` are one step together.
-   */
-  edit(words: EditWords, change: (album: Album) => Album, mergeKey?: string): void;
-  undo(steps?: number): void;
-  redo(steps?: number): void;
-  /** Resolves when everything is on the server. */
-  saveNow(): Promise<void>;
+  readonly store: AlbumStore;
 }
 
-export const AlbumContext = createContext<AlbumContextValue | null>(null);
+export const AlbumContext = createContext<OpenedAlbum | null>(null);
 
-export function useAlbum(): AlbumContextValue {
-  const value = useContext(AlbumContext);
-  if (!value) throw new Error('useAlbum outside an album');
-  return value;
+/** Everything that a view may ask of an album. */
+export interface AlbumValue extends AlbumState, AlbumDeeds {
+  readonly id: string;
 }
 
-/** An album laid out; tracks whose master the server has not told of yet count as silent for the moment. */
-export function usePlacedAlbum(
-  album: Album,
-  masters: readonly MasterRecord[],
-): Pick<AlbumContextValue, 'mastersById' | 'facts' | 'parts' | 'part'> {
-  const mastersById = useMemo(() => new Map(masters.map((master) => [master.sha256, master])), [masters]);
-  return useMemo(() => {
-    const facts = new Map(
-      album.songs.map(({ region: { master } }) => [
-        master,
-        mastersById.get(master)?.info ?? { rate: 44_100, length: 0 },
-      ]),
-    );
-    const parts = layOutAlbum(album, facts);
-    return { mastersById, facts, parts, part: parts[0] };
-  }, [album, mastersById]);
+function useOpenedAlbum(): OpenedAlbum {
+  const opened = useContext(AlbumContext);
+  if (!opened) throw new Error('useAlbum outside an album');
+  return opened;
+}
+
+/** What a view asks for of an album, by name; the view is drawn again when one of these changes, and for nothing else. */
+export function useAlbum<Name extends keyof AlbumValue>(...names: readonly Name[]): Pick<AlbumValue, Name> {
+  const { id, store } = useOpenedAlbum();
+  const last = useRef<Pick<AlbumValue, Name>>(null);
+  const snapshot = (): Pick<AlbumValue, Name> => {
+    const all: AlbumValue = { id, ...store, ...store.state() };
+    const picked = last.current;
+    if (picked && names.every((name) => Object.is(picked[name], all[name]))) return picked;
+    return (last.current = Object.fromEntries(names.map((name) => [name, all[name]])) as Pick<
+      AlbumValue,
+      Name
+    >);
+  };
+  return useSyncExternalStore(store.subscribe, snapshot);
+}
+
+/** Opens a store for an album that was loaded, and keeps it level with the server. */
+export function useAlbumStore(record: AlbumRecord, masters: readonly MasterRecord[]): AlbumStore {
+  const { id } = record;
+  const [store] = useState(() =>
+    createAlbumStore(record, masters, {
+      save: async (version, album, keepalive) =>
+        (await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album } }, { keepalive })).version,
+      load: () => call(CONTRACT.album, { params: { id } }),
+    }),
+  );
+  useEffect(() => store.noteMasters(masters), [store, masters]);
+  const server = useServerAlbum(id).data;
+  useEffect(() => {
+    if (server) store.noteServer(server);
+  }, [store, server]);
+  // A window that is closed or a view that is left right after an edit still saves it.
+  useEffect(() => {
+    window.addEventListener('pagehide', store.flush);
+    return () => {
+      window.removeEventListener('pagehide', store.flush);
+      store.flush();
+    };
+  }, [store]);
+  return store;
 }

@@ -1,5 +1,5 @@
 import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Alert, Button, Spinner } from 'react-bootstrap';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
@@ -11,11 +11,10 @@ import { Transport } from '../player/Transport.js';
 import { useNotices } from '../ui/Notices.js';
 import { ShortcutHelp } from '../ui/ShortcutHelp.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
-import { AlbumContext, useAlbum, usePlacedAlbum } from './AlbumContext.js';
+import { AlbumContext, useAlbum, useAlbumStore } from './AlbumContext.js';
 import { Header } from './Header.js';
 import { Rail } from './Rail.js';
 import { STEPS } from './steps.js';
-import { useAlbumEditing, type AlbumEditing } from './useAlbumEditing.js';
 
 /** Loads an album and its masters, then shows one of its six steps. */
 export function AlbumPage() {
@@ -39,15 +38,15 @@ export function AlbumPage() {
 }
 
 function OpenAlbum({ record, masters }: { record: AlbumRecord; masters: readonly MasterRecord[] }) {
-  const { takeOver, ...editing } = useAlbumEditing(record);
-  const { album } = editing.editing;
-  const placed = usePlacedAlbum(album, masters);
+  const { id } = record;
+  const store = useAlbumStore(record, masters);
+  const opened = useMemo(() => ({ id, store }), [id, store]);
   return (
-    <AlbumContext value={{ id: record.id, album, masters, ...placed, ...editing }}>
+    <AlbumContext value={opened}>
       <UploadProvider>
         <PlayerProvider>
           <FindingsProvider>
-            <Frame takeOver={takeOver} />
+            <Frame />
           </FindingsProvider>
         </PlayerProvider>
       </UploadProvider>
@@ -55,8 +54,8 @@ function OpenAlbum({ record, masters }: { record: AlbumRecord; masters: readonly
   );
 }
 
-function Frame({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
-  const { id, undo, redo, editing } = useAlbum();
+function Frame() {
+  const { id, undo, redo } = useAlbum('id', 'undo', 'redo');
   const player = usePlayer();
   const navigate = useNavigate();
   const [help, setHelp] = useState(false);
@@ -75,7 +74,7 @@ function Frame({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
       <Rail />
       <div className="album-body">
         <Header onHelp={() => setHelp(true)} />
-        {editing.saving === 'conflict' && <Conflict takeOver={takeOver} />}
+        <Conflict />
         <main className="album-view">
           <Outlet />
         </main>
@@ -87,8 +86,8 @@ function Frame({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
 }
 
 /** Another window has saved this album since: nobody's edits are lost, a person chooses. */
-function Conflict({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
-  const { id, album } = useAlbum();
+function Conflict() {
+  const { id, album, editing, takeOver } = useAlbum('id', 'album', 'editing', 'takeOver');
   const { complain } = useNotices();
   const navigate = useNavigate();
   const keepMine = async (): Promise<void> => {
@@ -100,6 +99,7 @@ function Conflict({ takeOver }: Pick<AlbumEditing, 'takeOver'>) {
     await takeOver();
     await navigate(`/albums/${copy.id}`);
   };
+  if (editing.saving !== 'conflict') return null;
   return (
     <Alert variant="warning" className="conflict" role="alert">
       <span>This album was changed in another window, so your last edits are not saved.</span>

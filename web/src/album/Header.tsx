@@ -9,7 +9,7 @@ import { isDirty } from './history.js';
 
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
 export function Header({ onHelp }: { onHelp: () => void }) {
-  const { id, album, part, editing, undo, redo } = useAlbum();
+  const { id, album, part, editing, undo, redo } = useAlbum('id', 'album', 'part', 'editing', 'undo', 'redo');
   const revision = useDeliveries(id).data?.[0]?.revision;
   const lastEdit = editing.past.at(-1)?.words;
   const nextEdit = editing.future[0]?.words;
@@ -79,7 +79,7 @@ function Gauge({ length, limit, kind }: { length: number; limit: number; kind: P
 }
 
 function SavedState() {
-  const { editing } = useAlbum();
+  const { editing } = useAlbum('editing');
   const words =
     editing.saving === 'conflict'
       ? 'not saved'

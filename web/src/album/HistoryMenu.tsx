@@ -7,7 +7,7 @@ const MOST_SHOWN = 30;
 
 /** What was done, in words, the newest on top: a press goes back to before it, or does again what was undone. */
 export function HistoryMenu() {
-  const { editing, undo, redo } = useAlbum();
+  const { editing, undo, redo } = useAlbum('editing', 'undo', 'redo');
   const { past, future } = editing;
   const done = past.slice(-MOST_SHOWN).reverse();
   const undone = future.slice(0, MOST_SHOWN).map((step, i) => ({ step, steps: i + 1 }));

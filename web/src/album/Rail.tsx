@@ -11,7 +11,7 @@ import { STEPS } from './steps.js';
 
 /** The cover and the six steps, each with a quiet word on how it stands. */
 export function Rail() {
-  const { id, album } = useAlbum();
+  const { id, album } = useAlbum('id', 'album');
   const signs = useSigns();
   return (
     <nav className="rail" aria-label="Steps of the album">
@@ -35,7 +35,7 @@ export function Rail() {
 }
 
 function useSigns(): Readonly<Record<string, string>> {
-  const { id, album, masters } = useAlbum();
+  const { id, album, masters } = useAlbum('id', 'album', 'masters');
   const { uploads } = useUploads();
   const { open } = useFindings();
   const deliveries = useDeliveries(id).data ?? [];

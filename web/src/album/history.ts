@@ -1,7 +1,9 @@
-import type { Album } from '@oiseau/core';
+import { takeBack, type Album } from '@oiseau/core';
 
 /** A state of the album that can be gone back to, and the edit that led away from it, in words. */
 export interface Step {
+  /** Its name for whoever made it; it stays the same while the step is undone and done again. */
+  readonly id: number;
   readonly album: Album;
   readonly words: string;
   /** Edits that follow each other with one key are one step: a gap moved by ten presses of a key. */
@@ -16,6 +18,8 @@ export interface Editing {
   readonly album: Album;
   readonly past: readonly Step[];
   readonly future: readonly Step[];
+  /** The name of the step that comes next. */
+  readonly nextId: number;
   /** The version on the server that this state came from or was saved as. */
   readonly version: number;
   /** The state that the server has under `version`. */
@@ -44,7 +48,16 @@ export type EditingAction =
 const MOST_STEPS = 500;
 
 export function startEditing(album: Album, version: number): Editing {
-  return { album, past: [], future: [], version, savedAlbum: album, saving: 'idle', message: null };
+  return {
+    album,
+    past: [],
+    future: [],
+    nextId: 1,
+    version,
+    savedAlbum: album,
+    saving: 'idle',
+    message: null,
+  };
 }
 
 export const isDirty = ({ album, savedAlbum }: Editing): boolean => album !== savedAlbum;
@@ -58,12 +71,13 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
       const goesOn = mergeKey !== undefined && last?.mergeKey === mergeKey && state.future.length === 0;
       const before = goesOn ? last.album : state.album;
       const step: Step = {
+        id: goesOn ? last.id : state.nextId,
         album: before,
         words: typeof words === 'string' ? words : words(before, action.album),
         mergeKey,
       };
       const past = [...(goesOn ? state.past.slice(0, -1) : state.past), step].slice(-MOST_STEPS);
-      return { ...state, album: action.album, past, future: [] };
+      return { ...state, album: action.album, past, future: [], nextId: state.nextId + 1 };
     }
     case 'undone': {
       const step = state.past.at(-1);
@@ -72,7 +86,7 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
         ...state,
         album: step.album,
         past: state.past.slice(0, -1),
-        future: [{ album: state.album, words: step.words }, ...state.future],
+        future: [{ id: step.id, album: state.album, words: step.words }, ...state.future],
       };
     }
     case 'redone': {
@@ -81,7 +95,7 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
       return {
         ...state,
         album: step.album,
-        past: [...state.past, { album: state.album, words: step.words }],
+        past: [...state.past, { id: step.id, album: state.album, words: step.words }],
         future,
       };
     }
@@ -95,10 +109,25 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
       return { ...state, saving: 'conflict' };
     case 'taken over': {
       // What the other window did becomes one step that can be undone like any other.
-      const past = [...state.past, { album: state.album, words: 'edits of another window' }];
-      return { ...startEditing(action.album, action.version), past };
+      const step = { id: state.nextId, album: state.album, words: 'edits of another window' };
+      return {
+        ...startEditing(action.album, action.version),
+        past: [...state.past, step],
+        nextId: state.nextId + 1,
+      };
     }
     default:
       return action satisfies never;
   }
+}
+
+/**
+ * The album without one of the steps that led to it; what was done since stays.
+ * @returns 'gone' where that step is not among those that stand, null where a later one has changed the same place
+ */
+export function withoutStep({ album, past }: Editing, id: number): Album | 'gone' | null {
+  const place = past.findIndex((step) => step.id === id);
+  const before = past[place]?.album;
+  if (!before) return 'gone';
+  return takeBack(album, before, past[place + 1]?.album ?? album);
 }

@@ -17,7 +17,7 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
 
 /** What is wrong or doubtful, each with the way to mend it, or to accept it for a reason. */
 export function ChecksView() {
-  const { id, edit } = useAlbum();
+  const { id, edit } = useAlbum('id', 'edit');
   const { subject, open, accepted } = useFindings();
   const number = (severity: Severity): number =>
     open.filter((finding) => finding.severity === severity).length;
@@ -100,7 +100,7 @@ function Sign({ severity }: { severity: Severity }) {
 }
 
 function OpenFinding({ finding, mend }: { finding: Finding; mend: ReturnType<typeof mendOf> }) {
-  const { id, edit } = useAlbum();
+  const { id, edit } = useAlbum('id', 'edit');
   const { subject } = useFindings();
   const [asking, setAsking] = useState(false);
   const words = wordFinding(finding);

@@ -21,7 +21,7 @@ export function useFindings(): Checked {
 
 /** Checks the album once for all its views. */
 export function FindingsProvider({ children }: { children: ReactNode }) {
-  const { album, parts, facts, mastersById } = useAlbum();
+  const { album, parts, facts, mastersById } = useAlbum('album', 'parts', 'facts', 'mastersById');
   const cover = useCoverFacts(album.artwork) ?? null;
   const now = useMemo(
     () => ({ album, parts, masters: facts, details: mastersById, cover }),

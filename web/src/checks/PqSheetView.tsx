@@ -9,7 +9,7 @@ import { PqTable, two } from './PqTable.js';
 
 /** The marks of the disc for people: on screen, as PDF and as CSV. */
 export function PqSheetView() {
-  const { id, album, parts, saveNow } = useAlbum();
+  const { id, album, parts, saveNow } = useAlbum('id', 'album', 'parts', 'saveNow');
   const disc = parts.find(isDisc);
   if (!disc) return <p className="text-secondary">A side has no marks, so there is no PQ sheet.</p>;
   const sheet = pqSheet(album, disc);

@@ -42,7 +42,7 @@ const NUDGE = 1 / 75;
 const CLOSEST = 4;
 
 export function CutDesk({ master, measurement }: { master: MasterRecord; measurement: MasterMeasurement }) {
-  const { id, album, masters, edit } = useAlbum();
+  const { id, album, masters, edit } = useAlbum('id', 'album', 'masters', 'edit');
   const { rate, length } = master.info;
   const player = usePlayer();
   const navigate = useNavigate();

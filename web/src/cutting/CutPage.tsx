@@ -5,7 +5,7 @@ import { CutDesk } from './CutDesk.js';
 
 /** One long recording, cut into tracks. */
 export function CutPage() {
-  const { id } = useAlbum();
+  const { id } = useAlbum('id');
   const master = useChosenMaster();
   if (master?.measurement)
     return <CutDesk key={master.sha256} master={master} measurement={master.measurement} />;

@@ -65,7 +65,7 @@ function taken(
 
 /** What the file says of itself, offered and never taken by itself. */
 export function EmbeddedOffer({ master: { sha256, embedded } }: { master: MasterRecord }) {
-  const { album, parts, edit } = useAlbum();
+  const { album, parts, edit } = useAlbum('album', 'parts', 'edit');
   const { fields, cues, cover } = embedded;
   const entries = Object.entries(fields) as [EmbeddedField, string][];
   if (entries.length === 0 && cues.length === 0 && !cover) return null;
@@ -76,8 +76,9 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
   const isNews = (of: object | undefined, words: Record<string, string>): boolean =>
     of !== undefined &&
     Object.entries(words).some(([key, value]) => (of as Record<string, unknown>)[key] !== value);
-  const useForSong = (): void =>
+  const useForSong = (): void => {
     edit(`words of the file for ${name}`, (before) => editWords(before, song?.id ?? '', ofTrack));
+  };
   return (
     <div className="embedded" aria-label="In the file" role="group">
       {cover && (

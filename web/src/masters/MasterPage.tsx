@@ -27,7 +27,7 @@ import { formWords, wordWords } from './words.js';
 
 /** One master, large: what an engineer looks at before it goes on the record. */
 export function MasterPage() {
-  const { id } = useAlbum();
+  const { id } = useAlbum('id');
   const master = useChosenMaster();
   if (!master) {
     return (
@@ -41,7 +41,7 @@ export function MasterPage() {
 }
 
 function OpenMaster({ master }: { master: MasterRecord }) {
-  const { masters } = useAlbum();
+  const { masters } = useAlbum('masters');
   const player = usePlayer();
   const outline = useSilhouettes(masters).get(master.sha256);
   useGuest(useMemo(() => masterGuest(master), [master]));
@@ -75,7 +75,7 @@ function OpenMaster({ master }: { master: MasterRecord }) {
 }
 
 function Head({ master }: { master: MasterRecord }) {
-  const { id, masters, parts } = useAlbum();
+  const { id, masters, parts } = useAlbum('id', 'masters', 'parts');
   const addTrack = useAddTrack();
   const navigate = useNavigate();
   const [replacing, setReplacing] = useState(false);

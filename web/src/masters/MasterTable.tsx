@@ -67,7 +67,7 @@ export function MasterTable({
     ],
     [outlines],
   );
-  const { parts, masters: all } = useAlbum();
+  const { parts, masters: all } = useAlbum('parts', 'masters');
   const data = useMemo((): MasterEntry[] => {
     const versions = versionsOf(all);
     return masters.map((master) => ({
@@ -170,7 +170,7 @@ interface MasterRowProps {
 
 /** A press anywhere on the row opens the master, as its name does for the keyboard. */
 const MasterRow = memo(function MasterRow({ row, place }: MasterRowProps) {
-  const { id } = useAlbum();
+  const { id } = useAlbum('id');
   const navigate = useNavigate();
   return (
     <tr
@@ -195,7 +195,7 @@ const MasterRow = memo(function MasterRow({ row, place }: MasterRowProps) {
 });
 
 function FileCell({ entry: { master, version } }: { entry: MasterEntry }) {
-  const { id } = useAlbum();
+  const { id } = useAlbum('id');
   return (
     <>
       <Link to={`/albums/${id}/masters/${master.sha256}`} className="file-name" title={master.name}>

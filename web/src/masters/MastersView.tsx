@@ -14,7 +14,7 @@ import { versionsOf } from './versions.js';
 
 /** The files brought in, with what was measured of each. */
 export function MastersView() {
-  const { id, album, masters } = useAlbum();
+  const { id, album, masters } = useAlbum('id', 'album', 'masters');
   const { queue, uploads } = useUploads();
   const outlines = useSilhouettes(masters);
   const [older, setOlder] = useState(false);

@@ -8,7 +8,7 @@ import { useNotices } from '../ui/Notices.js';
 
 /** How far the measuring of a master is, with the means to stop it and to take it up again. */
 export function Measuring({ master: { sha256, name, job } }: { master: MasterRecord }) {
-  const { id } = useAlbum();
+  const { id } = useAlbum('id');
   const queries = useQueryClient();
   const { complain } = useNotices();
   const ask = (what: 'measureMaster' | 'stopMeasuring'): void => {

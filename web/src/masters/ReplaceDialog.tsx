@@ -18,7 +18,7 @@ import { FileInput } from '../ui/FileInput.js';
  * stay in the album.
  */
 export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide: () => void }) {
-  const { id, parts, mastersById, edit } = useAlbum();
+  const { id, parts, mastersById, edit } = useAlbum('id', 'parts', 'mastersById', 'edit');
   const queries = useQueryClient();
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
@@ -124,7 +124,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
 const sentence = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
 
 function Comparison({ older, newer }: { older: MasterRecord; newer: MasterRecord }) {
-  const { album, parts } = useAlbum();
+  const { album, parts } = useAlbum('album', 'parts');
   const end = masterTicks(newer.info);
   const cut = album.songs.flatMap(({ id, region: { master, out } }) =>
     master === older.sha256 && (out ?? 0) > end

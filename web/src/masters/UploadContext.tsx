@@ -24,7 +24,7 @@ export function useUploads(): { queue: UploadQueue; uploads: readonly Upload[] }
 
 /** Uploads belong to the album, not to a view: they go on while a person looks at something else. */
 export function UploadProvider({ children }: { children: ReactNode }) {
-  const { id, edit } = useAlbum();
+  const { id, edit } = useAlbum('id', 'edit');
   const queries = useQueryClient();
   const onArrived = useRef<UploadQueue['arrived']>(() => undefined);
   const [queue] = useState(() => new UploadQueue(id, (masters) => onArrived.current(masters)));

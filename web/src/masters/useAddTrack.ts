@@ -4,7 +4,7 @@ import type { MasterRecord } from '@oiseau/api';
 
 /** Puts a master at the end of the album as a track, titled from its file's name. */
 export function useAddTrack(): (master: Pick<MasterRecord, 'sha256' | 'name'>) => void {
-  const { edit } = useAlbum();
+  const { edit } = useAlbum('edit');
   return ({ sha256, name }) =>
     edit(`track from ${name}`, (before) =>
       appendSongs(before, [newSong(crypto.randomUUID(), sha256, titleFromFileName(name))]),

@@ -5,5 +5,5 @@ import type { MasterRecord } from '@oiseau/api';
 /** The master that the address names, if the album has it. */
 export function useChosenMaster(): MasterRecord | undefined {
   const { sha256 = '' } = useParams();
-  return useAlbum().mastersById.get(sha256);
+  return useAlbum('mastersById').mastersById.get(sha256);
 }

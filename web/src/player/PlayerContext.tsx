@@ -79,7 +79,7 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
  * with null back to the album as it is.
  */
 export function usePreview(): (album: Album | null) => void {
-  const { mastersById, facts, album: current } = useAlbum();
+  const { mastersById, facts, album: current } = useAlbum('mastersById', 'facts', 'album');
   const player = usePlayer();
   return (draft) => {
     if (!player.state.hearing) return;
@@ -113,7 +113,7 @@ function programmeOf(
 
 /** The album in hand for the player; a new one only when something changes that is heard. */
 function useAlbumProgramme(): PlayerProgramme | null {
-  const { part, mastersById } = useAlbum();
+  const { part, mastersById } = useAlbum('part', 'mastersById');
   const programme = programmeOf(part.sequence, mastersById);
   // Titles and codes change the album too; only what is heard makes a new programme.
   const sound = programme ? soundKey(part.sequence) : '';

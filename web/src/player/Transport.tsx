@@ -8,7 +8,7 @@ import { PLAYER_RATE } from './player.js';
 
 /** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
 export function Transport() {
-  const { part } = useAlbum();
+  const { part } = useAlbum('part');
   const player = usePlayer();
   const playing = usePlayerState(({ playing: on }) => on);
   const failure = usePlayerState(({ failure: why }) => why);

@@ -25,7 +25,7 @@ import { audioOf, isHeard, partOf, trackOfMoment, tracksInFile, type FilePlace }
 /** The plan that a delivery was rendered by, from its revision. */
 function useDeliveredPlan(delivery: DeliveryRecord): { plan: Plan; parts: readonly Part[] } | null {
   const { revision, deliverable } = delivery;
-  const rendered = useRevision(useAlbum().id, revision);
+  const rendered = useRevision(useAlbum('id').id, revision);
   return useMemo(() => {
     if (!rendered) return null;
     const { album } = rendered;
@@ -154,7 +154,7 @@ function NoteRow({
   onWrite: (text: string) => void;
   onRemove: () => void;
 }) {
-  const { id: albumId } = useAlbum();
+  const { id: albumId } = useAlbum('id');
   const time = formatClock(secondsToTicks(note.seconds), 1);
   return (
     <li>

@@ -35,7 +35,7 @@ const TEST_NAMES: Record<ProofTest['id'], string> = {
 
 /** What was rendered, read back and tested. */
 export function ProofView() {
-  const { id } = useAlbum();
+  const { id } = useAlbum('id');
   const deliveries = (useDeliveries(id).data ?? []).filter(({ proof, state }) => proof && state === 'done');
   const [search, setSearch] = useSearchParams();
   const chosen = deliveries.find((delivery) => delivery.id === search.get('delivery')) ?? deliveries[0];

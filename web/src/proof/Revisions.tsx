@@ -2,6 +2,7 @@ import { compareAlbums } from '@oiseau/core';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { useTakeBack } from '../album/useTakeBack.js';
 import { useRevision, useRevisions } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -11,8 +12,9 @@ const NOW = 0;
 
 /** Two states of the album laid side by side in words; an older one can be brought back. */
 export function Revisions() {
-  const { id, album, facts, mastersById, edit } = useAlbum();
+  const { id, album, facts, mastersById, edit } = useAlbum('id', 'album', 'facts', 'mastersById', 'edit');
   const { tell } = useNotices();
+  const undoOf = useTakeBack();
   const revisions = useRevisions(id);
   const [from, setFrom] = useState<number | null>(null);
   const [to, setTo] = useState(NOW);
@@ -30,8 +32,8 @@ export function Revisions() {
   const name = (number: number): string => (number === NOW ? 'the album now' : `revision ${number}`);
   const bringBack = (): void => {
     if (!before || older === null) return;
-    edit(`revision ${older} brought back`, () => before.album);
-    tell(`The album is as it was in revision ${older}. Undo takes that back.`);
+    const step = edit(`revision ${older} brought back`, () => before.album);
+    tell(`The album is as it was in revision ${older}.`, undoOf(step));
   };
   const options = revisions.map(({ number, createdAt }) => (
     <option key={number} value={number}>

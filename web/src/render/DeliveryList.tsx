@@ -50,7 +50,7 @@ export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryReco
 }
 
 function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: boolean }) {
-  const { id: albumId } = useAlbum();
+  const { id: albumId } = useAlbum('id');
   const { id, state, revision, deliverable, proof, createdAt, askedBy, clearedAt, message } = delivery;
   const queries = useQueryClient();
   const { complain } = useNotices();

@@ -52,7 +52,14 @@ function numbersOf(parts: readonly Part[], ids: readonly string[]): number[] {
 
 /** The deliverables of this album, what they will write, and the running and finished renders. */
 export function RenderView() {
-  const { id, album, parts, mastersById, edit, saveNow } = useAlbum();
+  const { id, album, parts, mastersById, edit, saveNow } = useAlbum(
+    'id',
+    'album',
+    'parts',
+    'mastersById',
+    'edit',
+    'saveNow',
+  );
   const { open: findings } = useFindings();
   const deliveries = useDeliveries(id);
   const queries = useQueryClient();
@@ -108,11 +115,12 @@ export function RenderView() {
     }));
     setOpen(named.name);
   };
-  const remove = (name: string): void =>
+  const remove = (name: string): void => {
     edit(`deliverable “${name}” taken out`, (before) => ({
       ...before,
       deliverables: before.deliverables.filter((old) => old.name !== name),
     }));
+  };
   const tick = (name: string, ticked: boolean): void =>
     setLeft(new Set(ticked ? [...left].filter((each) => each !== name) : [...left, name]));
 

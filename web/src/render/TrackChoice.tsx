@@ -11,7 +11,7 @@ export function TrackChoice({
   select: readonly number[] | null;
   onChange: (select: number[] | null) => void;
 }) {
-  const { album } = useAlbum();
+  const { album } = useAlbum('album');
   const last = tracksOf(album).length;
   return (
     <label className="setting">

@@ -23,6 +23,7 @@ import {
 } from '@oiseau/core';
 import { useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import { useTakeBack } from '../album/useTakeBack.js';
 import { numberedName } from '../album/song-name.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { count } from '../ui/format.js';
@@ -50,8 +51,16 @@ const NEAR = 20;
 
 /** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys. */
 export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
-  const { album, part, facts, mastersById, edit, undo } = useAlbum();
+  const { album, part, facts, mastersById, edit } = useAlbum(
+    'album',
+    'part',
+    'facts',
+    'mastersById',
+    'edit',
+    'undo',
+  );
   const { tell } = useNotices();
+  const undoOf = useTakeBack();
   const body = useRef<HTMLTableSectionElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
   const { songs, tracks } = part;
@@ -80,12 +89,12 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     const only = ids.size === 1 && songOf(part, id);
     const what = only ? `“${only.title}”` : count(ids.size, 'track');
     const left = songs.filter((song) => song.numbered && !ids.has(song.id));
-    edit(`${what} taken out`, (before) => removeSongs(before, ids));
+    const step = edit(`${what} taken out`, (before) => removeSongs(before, ids));
     tell(
       only
         ? `${what} was taken out of the album; its master stays.`
         : `${what} were taken out of the album; their masters stay.`,
-      { label: 'Undo', run: undo },
+      undoOf(step),
     );
     focusRow(left[Math.max(0, Math.min(placeOf(at), left.length - 1))]?.id ?? '');
   };

@@ -144,7 +144,7 @@ function StartField({
   near,
   actions,
 }: Pick<LedgerRowProps, 'near' | 'actions'> & { id: string; name: string }) {
-  const { part } = useAlbum();
+  const { part } = useAlbum('part');
   const now = part.disc?.tracks.get(id)?.start;
   const soon = useDeferredValue(now);
   const mark = near ? now : soon;

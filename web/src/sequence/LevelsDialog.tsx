@@ -22,7 +22,7 @@ const FLOOR_DB = -40;
 
 /** Loudness and true peak of all tracks in one picture, and gains that would match them, shown before they are taken. */
 export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
-  const { part, mastersById, edit } = useAlbum();
+  const { part, mastersById, edit } = useAlbum('part', 'mastersById', 'edit');
   const { tracks } = part;
   const [reference, setReference] = useState(chosen);
   const [ceiling, setCeiling] = useState(-1);

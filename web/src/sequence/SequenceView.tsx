@@ -18,13 +18,13 @@ import { useTransitions, type Transitions } from './useTransitions.js';
 
 /** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
 export function SequenceView() {
-  return <Outlines masters={useAlbum().masters}>{PARTS}</Outlines>;
+  return <Outlines masters={useAlbum('masters').masters}>{PARTS}</Outlines>;
 }
 
 const PARTS = <Parts />;
 
 function Parts() {
-  const { id: albumId, part, facts } = useAlbum();
+  const { id: albumId, part, facts } = useAlbum('id', 'part', 'facts');
   const { tracks } = part;
   const player = usePlayer();
   const preview = usePreview();

@@ -58,7 +58,7 @@ interface Press {
 
 /** The disc drawn to scale: a press plays from there, a track is dragged to another place, the wheel zooms. */
 export function Skyline({ chosen }: { chosen: ChosenSongs }) {
-  const { part, edit } = useAlbum();
+  const { part, edit } = useAlbum('part', 'edit');
   const silhouettes = useOutlines();
   const player = usePlayer();
   const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);

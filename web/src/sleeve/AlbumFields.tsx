@@ -44,7 +44,7 @@ const keptForm = (field: TextField, text: string): string =>
 
 /** Words and codes of the album itself. */
 export function AlbumFields() {
-  const { album, edit } = useAlbum();
+  const { album, edit } = useAlbum('album', 'edit');
   const change = (field: TextField, label: string, text: string): void => {
     const kept = keptForm(field, text);
     if (kept !== album[field])
@@ -114,7 +114,7 @@ export function AlbumFields() {
 
 /** Where only the check digit is wrong, the right one is offered. */
 function CheckDigit() {
-  const { edit } = useAlbum();
+  const { edit } = useAlbum('edit');
   const { open, subject } = useFindings();
   const finding = open.find(({ code }) => code === 'upc-malformed');
   const mend = finding && mendOf(finding, subject);
@@ -127,7 +127,7 @@ function CheckDigit() {
 }
 
 function DiscNumber({ field, label }: { field: 'discNumber' | 'discTotal'; label: string }) {
-  const { album, edit } = useAlbum();
+  const { album, edit } = useAlbum('album', 'edit');
   const numberOf = (text: string): number => (/^\d{1,3}$/.test(text.trim()) ? Number(text) : 0);
   return (
     <DraftField

@@ -12,7 +12,7 @@ const thisYear = (): string => String(new Date().getFullYear() % 100).padStart(2
 
 /** Gives tracks ISRCs that follow each other, and shows the codes that stand elsewhere already. */
 export function CodesDialog({ onHide }: { onHide: () => void }) {
-  const { id, album, edit } = useAlbum();
+  const { id, album, edit } = useAlbum('id', 'album', 'edit');
   const [prefix, setPrefix] = useStored('oiseau-isrc-prefix', '');
   const [year, setYear] = useState(thisYear);
   const [first, setFirst] = useState('1');

@@ -9,7 +9,7 @@ import { useNotices } from '../ui/Notices.js';
 import { FileInput } from '../ui/FileInput.js';
 
 export function CoverField() {
-  const { album, edit } = useAlbum();
+  const { album, edit } = useAlbum('album', 'edit');
   const { complain } = useNotices();
   const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);

@@ -10,7 +10,7 @@ import { FileInput } from '../ui/FileInput.js';
 
 /** The words as a CSV file, out, and in again after a look at what would change. */
 export function CsvButtons() {
-  const { album, edit } = useAlbum();
+  const { album, edit } = useAlbum('album', 'edit');
   const { complain } = useNotices();
   const input = useRef<HTMLInputElement>(null);
   const [reading, setReading] = useState<(CsvReading & { readonly file: string }) | null>(null);

@@ -23,7 +23,7 @@ const CHARSETS = {
 
 /** How the words of a song will read: on the two lines of a disc player, and in a phone’s list. */
 export function Reads({ row, second }: { row: TableRow; second: boolean }) {
-  const { album, parts, edit } = useAlbum();
+  const { album, parts, edit } = useAlbum('album', 'parts', 'edit');
   // The disc that the song is on; the album’s words are those of the first.
   const part = parts.find(({ songs }) => songs.some(({ id }) => id === row)) ?? parts[0];
   const words = useMemo(() => (part ? cdTextWords(album, part) : []), [album, part]);
@@ -111,7 +111,7 @@ function PlayerLine({ text }: { text: string }) {
 
 /** The tags as a phone lists them: a few tracks around the one in hand. */
 function PhoneList({ part: { tracks }, row }: { part: Part; row: TableRow }) {
-  const { album } = useAlbum();
+  const { album } = useAlbum('album');
   const place = tracks.findIndex(({ id }) => id === row);
   const first = Math.max(0, Math.min(Math.max(0, place) - 1, tracks.length - 3));
   return (
@@ -130,7 +130,7 @@ function PhoneList({ part: { tracks }, row }: { part: Part; row: TableRow }) {
 
 /** The language of the second block: its words have columns of their own in the grid. */
 function SecondLanguage() {
-  const { album, edit } = useAlbum();
+  const { album, edit } = useAlbum('album', 'edit');
   const { secondLanguage } = album;
   const choose = (language: string): void => {
     const name = CD_TEXT_LANGUAGES[language]?.name;

@@ -16,7 +16,7 @@ import { TagsDialog } from './TagsDialog.js';
 
 /** All words and codes of the album and its tracks, and how they will read. */
 export function SleeveView() {
-  const { album, edit } = useAlbum();
+  const { album, edit } = useAlbum('album', 'edit');
   const [search] = useSearchParams();
   const [state, setState] = useState<GridState>(() => {
     const row = tableRows(album).indexOf(search.get('song'));
@@ -28,8 +28,9 @@ export function SleeveView() {
   const [codes, setCodes] = useState(false);
   const [tags, setTags] = useState(false);
   const set = sets[chosen] ?? Object.values(sets)[0] ?? [];
-  const write = (edits: readonly CellEdit[], words: string): void =>
+  const write = (edits: readonly CellEdit[], words: string): void => {
     edit(words, (before) => writeCells(before, edits));
+  };
   const column = set[state.at.column];
   const row = tableRows(album)[state.at.row] ?? ALBUM_ROW;
 

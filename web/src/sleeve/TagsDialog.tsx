@@ -68,7 +68,7 @@ function CarriedTags({ tags, container }: { tags: readonly ContainerTag[]; conta
 
 /** Exactly what a track's file will carry as tags, and tags of one's own to add. */
 export function TagsDialog({ first, onHide }: { first: string; onHide: () => void }) {
-  const { album, parts, edit } = useAlbum();
+  const { album, parts, edit } = useAlbum('album', 'parts', 'edit');
   const tracks = parts.flatMap((part) => part.tracks.map((track) => ({ track, part })));
   const [chosen, setChosen] = useState(first);
   const [name, setName] = useState('');
@@ -92,12 +92,13 @@ export function TagsDialog({ first, onHide }: { first: string; onHide: () => voi
     setName('');
     setValue('');
   };
-  const takeOut = (tag: string, of: Owner): void =>
+  const takeOut = (tag: string, of: Owner): void => {
     edit(`tag ${tag} taken out`, (before) =>
       withTag(before, of, track.id, (own) =>
         Object.fromEntries(Object.entries(own).filter(([each]) => each !== tag)),
       ),
     );
+  };
   return (
     <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="tags-title">
       <Modal.Header closeButton>

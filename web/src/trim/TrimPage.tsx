@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
+import { useTakeBack } from '../album/useTakeBack.js';
 import { numberedName } from '../album/song-name.js';
 import { useSilhouettes } from '../api/queries.js';
 import { NumberField } from '../ui/NumberField.js';
@@ -26,8 +27,16 @@ const FIRST: Settings = { thresholdDb: -60, head: 0.2, tail: 1.5 };
 
 /** Where each track could start and end: heard first, then taken over for one or for all. */
 export function TrimPage() {
-  const { id, part, masters, mastersById, edit, undo } = useAlbum();
+  const { id, part, masters, mastersById, edit } = useAlbum(
+    'id',
+    'part',
+    'masters',
+    'mastersById',
+    'edit',
+    'undo',
+  );
   const { tell } = useNotices();
+  const undoOf = useTakeBack();
   const outlines = useSilhouettes(masters);
   const [settings, setSettings] = useStored<Settings>('oiseau-trim', FIRST);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
@@ -44,8 +53,10 @@ export function TrimPage() {
   );
   const accepted = rows.filter((row) => hasNews(row) && !left.has(row.id));
   const apply = (chosen: readonly TrimRow[]): void => {
-    edit(`heads and tails of ${count(chosen.length, 'track')}`, (before) => applyTrims(before, chosen));
-    tell(`${count(chosen.length, 'track')} trimmed; gaps and fades stay.`, { label: 'Undo', run: undo });
+    const step = edit(`heads and tails of ${count(chosen.length, 'track')}`, (before) =>
+      applyTrims(before, chosen),
+    );
+    tell(`${count(chosen.length, 'track')} trimmed; gaps and fades stay.`, undoOf(step));
   };
   const hear = (row: TrimRow, edge: 'head' | 'tail'): void => {
     const master = mastersById.get(row.master);

@@ -1,16 +1,22 @@
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Button, Toast, ToastContainer } from 'react-bootstrap';
 
+/** What can be done about something that was told. */
+export interface NoticeAction {
+  readonly label: string;
+  readonly run: () => void;
+}
+
 interface Notice {
   readonly id: number;
   readonly text: string;
   readonly trouble: boolean;
-  readonly action?: { readonly label: string; readonly run: () => void } | undefined;
+  readonly action?: NoticeAction | undefined;
 }
 
 export interface Notices {
   /** Tells something, with a way back if there is one. */
-  tell(text: string, action?: Notice['action']): void;
+  tell(text: string, action?: NoticeAction | undefined): void;
   /** Tells of a failure; stays until it is closed. */
   complain(error: unknown): void;
 }

@@ -66,7 +66,7 @@ type Side = keyof typeof SIDES;
 
 /** One transition, laid open: it is dragged, typed and heard here. */
 export function Bench(props: BenchProps) {
-  const { part, mastersById } = useAlbum();
+  const { part, mastersById } = useAlbum('part', 'mastersById');
   const after = songOf(part, props.id);
   const master = after && mastersById.get(after.region.master);
   const before = songBefore(part, props.id);
@@ -86,7 +86,7 @@ function OpenBench({
   master,
   masterBefore,
 }: BenchProps & { master: MasterRecord; masterBefore: MasterRecord | undefined }) {
-  const { album, part, facts, edit } = useAlbum();
+  const { album, part, facts, edit } = useAlbum('album', 'part', 'facts', 'edit');
   const { tell } = useNotices();
   const player = usePlayer();
   const [zoom, setZoom] = useState(FIRST_SPAN);

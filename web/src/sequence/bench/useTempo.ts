@@ -40,7 +40,7 @@ export interface TempoInHand {
  * @param song the song that ends, `start` where it begins on the disc
  */
 export function useTempo(song: Song | undefined, start: Ticks | undefined): TempoInHand {
-  const { edit, mastersById } = useAlbum();
+  const { edit, mastersById } = useAlbum('edit', 'mastersById');
   const { tell, complain } = useNotices();
   const player = usePlayer();
   const counted = useRef<{ readonly id: string; times: number[] } | null>(null);

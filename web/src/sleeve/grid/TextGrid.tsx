@@ -35,7 +35,7 @@ const isFlag = ({ field }: TableColumn): boolean => field === 'copyPermitted' ||
 
 /** Tracks down, fields across: walks, types, fills, copies and pastes like a spreadsheet. */
 export function TextGrid({ columns, state, onState, onWrite }: TextGridProps) {
-  const { album } = useAlbum();
+  const { album } = useAlbum('album');
   const field = useRef<HTMLInputElement>(null);
   const takesKeys = useRef(false);
   const inOrder = tableRows(album);

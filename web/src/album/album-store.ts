@@ -1,0 +1,201 @@
+import { ApiFailure, type AlbumRecord, type MasterRecord } from '@oiseau/api';
+import { layOutAlbum, type Album, type MasterFactsByKey, type Part } from '@oiseau/core';
+import {
+  editingReducer,
+  isDirty,
+  startEditing,
+  withoutStep,
+  type Editing,
+  type EditingAction,
+  type EditWords,
+} from './history.js';
+
+/** How long typing must rest before an edit goes to the server, and how long to wait after a failure. */
+const SAVE_AFTER_MS = 350;
+const RETRY_MS = 3000;
+
+/** Where the album is kept. */
+export interface AlbumServer {
+  /**
+   * Saves a state over a version, and gives the new version.
+   * @param closing the window is about to go: the call must outlive it
+   * @throws ApiFailure 409 where the album has moved on
+   */
+  save(version: number, album: Album, closing: boolean): Promise<number>;
+  load(): Promise<Pick<AlbumRecord, 'album' | 'version'>>;
+}
+
+/** The album in hand, with what follows from it. */
+export interface AlbumState {
+  readonly editing: Editing;
+  readonly album: Album;
+  readonly masters: readonly MasterRecord[];
+  readonly mastersById: ReadonlyMap<string, MasterRecord>;
+  /** Rate and length of every master that the album plays. */
+  readonly facts: MasterFactsByKey;
+  /** The album laid out. */
+  readonly parts: readonly Part[];
+  /** The part that is shown and heard: the first. */
+  readonly part: Part;
+}
+
+/** What became of a step that was to be taken back: a later one may have changed the same place. */
+export type TakenBack = 'taken back' | 'not there any more' | 'in the way of a later edit';
+
+/** What can be done with it. The functions are the same as long as the store is. */
+export interface AlbumDeeds {
+  /**
+   * Makes `change` of the album, as one step that can be undone; `words` name it. Edits that follow each other with one
+   * `mergeKey` are one step together.
+   * @returns the step's name for `takeBack`; null where nothing changed
+   */
+  edit(words: EditWords, change: (album: Album) => Album, mergeKey?: string): number | null;
+  undo(steps?: number): void;
+  redo(steps?: number): void;
+  /** Takes back one step and no other, whatever was done since; that is a step itself unless the step was the last. */
+  takeBack(step: number): TakenBack;
+  /** Resolves when everything is on the server. */
+  saveNow(): Promise<void>;
+  /** Gives up the own edits for the server's state. */
+  takeOver(): Promise<void>;
+}
+
+export interface AlbumStore extends AlbumDeeds {
+  state(): AlbumState;
+  /** @returns the way to end it */
+  subscribe(listener: () => void): () => void;
+  /** What the server has now, which another window may have written. */
+  noteServer(record: Pick<AlbumRecord, 'album' | 'version'>): void;
+  noteMasters(masters: readonly MasterRecord[]): void;
+  /** Saves what is not saved yet, for a window that closes or a view that is left. */
+  flush(): void;
+}
+
+/** An album laid out; a song whose master the server has not told of yet counts as silent for the moment. */
+function laidOut(album: Album, mastersById: ReadonlyMap<string, MasterRecord>) {
+  const facts = new Map(
+    album.songs.map(({ region: { master } }) => [
+      master,
+      mastersById.get(master)?.info ?? { rate: 44_100, length: 0 },
+    ]),
+  );
+  const parts = layOutAlbum(album, facts);
+  return { facts, parts, part: parts[0] };
+}
+
+const byKey = (masters: readonly MasterRecord[]): ReadonlyMap<string, MasterRecord> =>
+  new Map(masters.map((master) => [master.sha256, master]));
+
+function stateOf(record: AlbumRecord, masters: readonly MasterRecord[]): AlbumState {
+  const { album, version } = record;
+  const mastersById = byKey(masters);
+  return {
+    ...{ editing: startEditing(album, version), album, masters, mastersById },
+    ...laidOut(album, mastersById),
+  };
+}
+
+/**
+ * The one owner of an album that is edited: what stands, the steps that led to it, and how it stands with the server. It saves by itself,
+ * never over what another window has saved. Every deed works on what stands at that moment, not on what was drawn last.
+ */
+export function createAlbumStore(
+  record: AlbumRecord,
+  masters: readonly MasterRecord[],
+  server: AlbumServer,
+): AlbumStore {
+  let state = stateOf(record, masters);
+  let running: Promise<void> | null = null;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const listeners = new Set<() => void>();
+
+  const become = (next: AlbumState): void => {
+    if (next === state) return;
+    state = next;
+    for (const listener of [...listeners]) listener();
+  };
+  const dispatch = (...actions: readonly EditingAction[]): void => {
+    const editing = actions.reduce(editingReducer, state.editing);
+    if (editing === state.editing) return;
+    const { album } = editing;
+    become({ ...state, editing, album, ...(album === state.album ? {} : laidOut(album, state.mastersById)) });
+    saveSoon();
+  };
+
+  const saveSoon = (): void => {
+    clearTimeout(timer);
+    const { editing } = state;
+    if (!isDirty(editing) || editing.saving === 'conflict') return;
+    timer = setTimeout(
+      () => void saveNow().catch(() => undefined),
+      editing.saving === 'failed' ? RETRY_MS : SAVE_AFTER_MS,
+    );
+  };
+  const saveOnce = async (closing: boolean): Promise<void> => {
+    const { album, version } = state.editing;
+    dispatch({ type: 'saving' });
+    try {
+      dispatch({ type: 'saved', album, version: await server.save(version, album, closing) });
+    } catch (error) {
+      if (error instanceof ApiFailure && error.status === 409) dispatch({ type: 'conflicted' });
+      else dispatch({ type: 'save failed', message: error instanceof Error ? error.message : String(error) });
+      throw error;
+    }
+  };
+  const saveNow = async (): Promise<void> => {
+    while (running || isDirty(state.editing)) {
+      running ??= saveOnce(false).finally(() => (running = null));
+      await running;
+    }
+  };
+
+  return {
+    state: () => state,
+    subscribe(listener) {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    edit(words, change, mergeKey) {
+      const album = change(state.album);
+      if (album === state.album) return null;
+      dispatch({ type: 'edited', album, words, mergeKey });
+      return state.editing.past.at(-1)?.id ?? null;
+    },
+    undo: (steps = 1) => dispatch(...Array.from({ length: steps }, () => ({ type: 'undone' }) as const)),
+    redo: (steps = 1) => dispatch(...Array.from({ length: steps }, () => ({ type: 'redone' }) as const)),
+    takeBack(id) {
+      const last = state.editing.past.at(-1);
+      if (last?.id === id) {
+        dispatch({ type: 'undone' });
+        return 'taken back';
+      }
+      const album = withoutStep(state.editing, id);
+      if (album === 'gone') return 'not there any more';
+      if (album === null) return 'in the way of a later edit';
+      const words = state.editing.past.find((step) => step.id === id)?.words ?? '';
+      dispatch({ type: 'edited', album, words: `taken back: ${words}` });
+      return 'taken back';
+    },
+    saveNow,
+    async takeOver() {
+      const { album, version } = await server.load();
+      dispatch({ type: 'taken over', album, version });
+    },
+    noteServer({ album, version }) {
+      if (version <= state.editing.version || running) return;
+      dispatch(isDirty(state.editing) ? { type: 'conflicted' } : { type: 'taken over', album, version });
+    },
+    noteMasters(newest) {
+      if (newest === state.masters) return;
+      const mastersById = byKey(newest);
+      become({ ...state, masters: newest, mastersById, ...laidOut(state.album, mastersById) });
+    },
+    flush() {
+      const { editing } = state;
+      if (!isDirty(editing) || editing.saving === 'conflict' || running) return;
+      clearTimeout(timer);
+      running = saveOnce(true).finally(() => (running = null));
+      running.catch(() => undefined);
+    },
+  };
+}

@@ -1,0 +1,18 @@
+import { useNotices, type NoticeAction } from '../ui/Notices.js';
+import { useAlbum } from './AlbumContext.js';
+
+const IN_THE_WAY =
+  'A later edit changed the same place, so this one can’t be taken back alone. Undo goes back step by step.';
+
+/** The “Undo” of a notice about a step that `edit` made: it takes back that step, not whatever came last. */
+export function useTakeBack(): (step: number | null) => NoticeAction | undefined {
+  const { takeBack } = useAlbum('takeBack');
+  const { tell } = useNotices();
+  return (step) => {
+    if (step === null) return undefined;
+    const run = (): void => {
+      if (takeBack(step) === 'in the way of a later edit') tell(IN_THE_WAY);
+    };
+    return { label: 'Undo', run };
+  };
+}
