@@ -33,6 +33,27 @@ const MAY_IMPORT = {
   render: ['time', 'kernels', 'pcm', 'dsp', 'measure', 'album', 'disc', 'tags'],
 };
 
+/** Folders of the server and of the interface from the bottom up: each may import from those before it. */
+const ROOMS = {
+  server: [
+    'db',
+    'http',
+    'jobs',
+    'media',
+    'masters',
+    'albums',
+    'presets',
+    'deliveries',
+    'images',
+    'sheets',
+    'work',
+  ],
+  web: [
+    ...['ui', 'api', 'album', 'player', 'checks', 'masters', 'cutting', 'images', 'shelf'],
+    ...['sequence', 'trim', 'sleeve', 'render', 'proof', 'frame'],
+  ],
+};
+
 /** Everybody may tell of a failure. */
 const mayImport = (layer) => ['errors', ...MAY_IMPORT[layer]];
 
@@ -67,6 +88,32 @@ const layerRules = LAYERS.map((layer) => ({
 }));
 
 /** Parts talk to the core and the host by their names; nothing points into web, server, cli or demo. */
+const partPattern = (part, forbidden) => ({
+  group: [...forbidden, '@oiseau/*/*', '!@oiseau/api/openapi', '**/core/src/*', '**/host/src/*'],
+  message: `${part} may not import this.`,
+});
+
+/** One rule for each room of a part: what the part may not import, and no room above. */
+const roomRules = (part, forbidden) =>
+  ROOMS[part].slice(0, -1).map((room, i) => ({
+    files: [`${part}/src/${room}/**/*.{ts,tsx}`],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            partPattern(part, forbidden),
+            {
+              group: ROOMS[part].slice(i + 1).flatMap((above) => [`../${above}/*`, `../../${above}/*`]),
+              message: `${part}/${room} may import from ${ROOMS[part].slice(0, i).join(', ') || 'no other folder'} only.`,
+            },
+          ],
+        },
+      ],
+    },
+  }));
+
 const partRule = (part, forbidden) => ({
   files: [`${part}/src/**/*.{ts,tsx}`],
   // Tests may use the core's makers of small albums.
@@ -75,16 +122,14 @@ const partRule = (part, forbidden) => ({
     'no-restricted-imports': [
       'error',
       {
-        patterns: [
-          {
-            group: [...forbidden, '@oiseau/*/*', '!@oiseau/api/openapi', '**/core/src/*', '**/host/src/*'],
-            message: `${part} may not import this.`,
-          },
-        ],
+        patterns: [partPattern(part, forbidden)],
       },
     ],
   },
 });
+
+const NOT_FOR_SERVER = ['@oiseau/web', '@oiseau/cli', '@oiseau/demo'];
+const NOT_FOR_WEB = ['@oiseau/host', '@oiseau/server', '@oiseau/cli', '@oiseau/demo', 'node:*'];
 
 export default tseslint.config(
   // core/kernels is AssemblyScript.
@@ -106,10 +151,13 @@ export default tseslint.config(
   },
   ...layerRules,
   partRule('host', ['@oiseau/server', '@oiseau/web', '@oiseau/cli', '@oiseau/demo']),
-  partRule('server', ['@oiseau/web', '@oiseau/cli', '@oiseau/demo']),
+  partRule('server', NOT_FOR_SERVER),
+  ...roomRules('server', NOT_FOR_SERVER),
+  partRule('api', ['@oiseau/host', '@oiseau/server', '@oiseau/web', '@oiseau/cli', '@oiseau/demo', 'node:*']),
   partRule('cli', ['@oiseau/server', '@oiseau/web', '@oiseau/demo']),
   partRule('demo', ['@oiseau/server', '@oiseau/web', '@oiseau/cli', '@oiseau/host']),
-  partRule('web', ['@oiseau/host', '@oiseau/server', '@oiseau/cli', '@oiseau/demo', 'node:*']),
+  partRule('web', NOT_FOR_WEB),
+  ...roomRules('web', NOT_FOR_WEB),
   {
     files: ['web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': hooks },

@@ -3,6 +3,7 @@ import { openApi } from '@oiseau/api/openapi';
 import express, { type Express } from 'express';
 import type { Logger } from 'pino';
 import { albumFileRoutes } from './albums/album-file-routes.js';
+import { albumMasterRoutes } from './albums/album-master-routes.js';
 import { albumRoutes } from './albums/album-routes.js';
 import type { Database } from './db/database.js';
 import { deliveryRoutes } from './deliveries/delivery-routes.js';
@@ -46,6 +47,7 @@ export function createApp({ db, media, log, web }: AppParts): Express {
     '/api',
     albumRoutes(db),
     albumFileRoutes(db, media),
+    albumMasterRoutes(db, media),
     uploadRoutes(media),
     masterRoutes(db, media),
     pictureRoutes(db, media),

@@ -1,5 +1,6 @@
 import { join, resolve } from 'node:path';
 import { z } from 'zod';
+import type { DatabaseSettings } from './db/database.js';
 
 const environment = z.object({
   OISEAU_DATA: z.string().default('data'),
@@ -18,12 +19,7 @@ export interface Config {
   /** Folder of the built interface. */
   readonly web: string;
   readonly logLevel: string;
-  readonly database: {
-    readonly socketPath: string;
-    readonly user: string;
-    readonly password: string;
-    readonly database: string;
-  };
+  readonly database: DatabaseSettings;
 }
 
 /** Reads the settings that `scripts/start.mjs` (or a test) passes in the environment. */

@@ -1,5 +1,5 @@
 import { Navigate, Route, Routes } from 'react-router';
-import { AlbumPage } from './album/AlbumPage.js';
+import { AlbumPage } from './frame/AlbumPage.js';
 import { ChecksView } from './checks/ChecksView.js';
 import { PqSheetView } from './checks/PqSheetView.js';
 import { CutPage } from './cutting/CutPage.js';

@@ -1,6 +1,6 @@
 import type { Album } from '@oiseau/core';
 import type { Db } from '../db/database.js';
-import { revisionWith } from '../deliveries/delivery-repository.js';
+import { revisionWith } from './revision-repository.js';
 import { ApiError } from '../http/api-error.js';
 import { linkMaster, mastersByKey, mastersOfAlbum } from '../masters/master-repository.js';
 import { playedMasters } from './shelf.js';

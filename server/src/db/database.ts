@@ -4,7 +4,14 @@ import mysql, {
   type ResultSetHeader,
   type RowDataPacket,
 } from 'mysql2/promise';
-import type { Config } from '../config.js';
+
+/** Where MariaDB is reached. */
+export interface DatabaseSettings {
+  readonly socketPath: string;
+  readonly user: string;
+  readonly password: string;
+  readonly database: string;
+}
 
 export type SqlValue = string | number | boolean | null | Date | Buffer;
 /** Makes a value of a row. Text from people only ever travels in a query’s values, never in its SQL. */
@@ -57,7 +64,7 @@ export class Database extends Queries {
     super(pool);
   }
 
-  static connect(settings: Config['database']): Database {
+  static connect(settings: DatabaseSettings): Database {
     return new Database(
       mysql.createPool({
         ...settings,

@@ -11,13 +11,8 @@ import { sendZip } from '../http/zip.js';
 import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import {
-  askAgain,
-  deliveriesOfAlbum,
-  findRevision,
-  markCleared,
-  revisionsOfAlbum,
-} from './delivery-repository.js';
+import { askAgain, deliveriesOfAlbum, markCleared } from './delivery-repository.js';
+import { findRevision, revisionsOfAlbum } from '../albums/revision-repository.js';
 import { orderRenders } from './order-renders.js';
 import { demandDelivery, demandFile, demandRendered, isUnderWay } from './rendered.js';
 

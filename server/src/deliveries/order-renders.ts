@@ -5,7 +5,8 @@ import { findAlbum, lockAlbum } from '../albums/album-repository.js';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { enqueue } from '../jobs/job-repository.js';
-import { findRevision, insertDelivery, numberRevision } from './delivery-repository.js';
+import { insertDelivery } from './delivery-repository.js';
+import { findRevision, numberRevision } from '../albums/revision-repository.js';
 
 /** What somebody wants rendered. */
 export interface RenderOrder {

@@ -3,7 +3,7 @@ import { acceptedReason, checkAlbum, isDisc, placeWords, pqSheet, safeFileName }
 import { Router } from 'express';
 import { checkSubjectOf } from '../albums/check-subject.js';
 import { findAlbum } from '../albums/album-repository.js';
-import { findRevision } from '../deliveries/delivery-repository.js';
+import { findRevision } from '../albums/revision-repository.js';
 import type { Database } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
 import { serve } from '../http/serve.js';

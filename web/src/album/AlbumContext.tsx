@@ -28,10 +28,12 @@ export function useAlbum<Name extends keyof AlbumValue>(...names: readonly Name[
   const { id, store } = useOpenedAlbum();
   const last = useRef<Pick<AlbumValue, Name>>(null);
   const snapshot = (): Pick<AlbumValue, Name> => {
-    const all: AlbumValue = { id, ...store, ...store.state() };
+    const state: AlbumState & Partial<AlbumValue> = store.state();
+    const all = (name: Name): unknown =>
+      name === 'id' ? id : name in state ? state[name] : store[name as keyof AlbumDeeds];
     const picked = last.current;
-    if (picked && names.every((name) => Object.is(picked[name], all[name]))) return picked;
-    return (last.current = Object.fromEntries(names.map((name) => [name, all[name]])) as Pick<
+    if (picked && names.every((name) => Object.is(picked[name], all(name)))) return picked;
+    return (last.current = Object.fromEntries(names.map((name) => [name, all(name)])) as Pick<
       AlbumValue,
       Name
     >);

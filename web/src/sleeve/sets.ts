@@ -1,5 +1,5 @@
 import { CD_TEXT_FIELDS, type Album, type TableField } from '@oiseau/core';
-import type { ShownColumn } from './grid/TextGrid.js';
+import type { ShownColumn } from './grid/GridRow.js';
 
 export const FIELD_NAMES: Record<TableField, string> = {
   title: 'Title',

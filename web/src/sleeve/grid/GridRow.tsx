@@ -5,12 +5,19 @@ import {
   hasCell,
   inheritedText,
   type Album,
+  type TableColumn,
   type TableRow,
 } from '@oiseau/core';
 import { memo, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react';
 import { rowLabel, rowName } from '../row-words.js';
 import type { Place } from './grid-state.js';
-import type { ShownColumn } from './TextGrid.js';
+
+/** A column as it is shown. */
+export interface ShownColumn extends TableColumn {
+  readonly name: string;
+  /** A share of the width. */
+  readonly wide: number;
+}
 
 /** What the cells do; one object that never changes. */
 export interface GridActions {

@@ -13,15 +13,8 @@ import { rowName } from '../row-words.js';
 import { useStable } from '../../ui/useStable.js';
 import { chord } from '../../ui/useShortcuts.js';
 import { blockToText, pasted, textToBlock } from './block-text.js';
-import { GridRow, type GridActions } from './GridRow.js';
+import { GridRow, type GridActions, type ShownColumn } from './GridRow.js';
 import { blockOf, cellsIn, go, leaves, reach, walk, type GridState, type Place } from './grid-state.js';
-
-/** A column as it is shown. */
-export interface ShownColumn extends TableColumn {
-  readonly name: string;
-  /** A share of the width. */
-  readonly wide: number;
-}
 
 interface TextGridProps {
   readonly columns: readonly ShownColumn[];

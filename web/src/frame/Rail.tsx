@@ -6,7 +6,7 @@ import { useFindings } from '../checks/FindingsContext.js';
 import { useUploads } from '../masters/UploadContext.js';
 import { Cover } from '../shelf/Cover.js';
 import { count } from '../ui/format.js';
-import { useAlbum } from './AlbumContext.js';
+import { useAlbum } from '../album/AlbumContext.js';
 import { STEPS } from './steps.js';
 
 /** The cover and the six steps, each with a quiet word on how it stands. */

@@ -1,10 +1,10 @@
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
-import { JobFailed } from './job-errors.js';
-import { isJobKind, type JobKind } from './job-kinds.js';
-import { measureJob } from './measure-job.js';
-import type { ProgressReporter } from './progress-reporter.js';
-import { renderJob } from './render-job.js';
+import { JobFailed } from '../jobs/job-errors.js';
+import { isJobKind, type JobKind } from '../jobs/job-kinds.js';
+import { measureJob } from '../masters/measure-job.js';
+import type { ProgressReporter } from '../jobs/progress-reporter.js';
+import { renderJob } from '../deliveries/render-job.js';
 
 /** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a delivery */
 export type JobHandler = (

@@ -1,6 +1,6 @@
 import { History } from 'lucide-react';
 import { Dropdown } from 'react-bootstrap';
-import { useAlbum } from './AlbumContext.js';
+import { useAlbum } from '../album/AlbumContext.js';
 
 /** Steps shown in each direction; further back leads Undo, step by step. */
 const MOST_SHOWN = 30;

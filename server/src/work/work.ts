@@ -4,9 +4,9 @@ import type { Logger } from 'pino';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { handlerOf } from './handlers.js';
-import { JobStopped, WorkerLeaving } from './job-errors.js';
-import { claim, finish, keepAlive, recoverDead, release, type Job } from './job-repository.js';
-import { ProgressReporter } from './progress-reporter.js';
+import { JobStopped, WorkerLeaving } from '../jobs/job-errors.js';
+import { claim, finish, keepAlive, recoverDead, release, type Job } from '../jobs/job-repository.js';
+import { ProgressReporter } from '../jobs/progress-reporter.js';
 
 export interface WorkerParts {
   readonly db: Database;

@@ -11,7 +11,7 @@ import { Transport } from '../player/Transport.js';
 import { useNotices } from '../ui/Notices.js';
 import { ShortcutHelp } from '../ui/ShortcutHelp.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
-import { AlbumContext, useAlbum, useAlbumStore } from './AlbumContext.js';
+import { AlbumContext, useAlbum, useAlbumStore } from '../album/AlbumContext.js';
 import { Header } from './Header.js';
 import { Rail } from './Rail.js';
 import { STEPS } from './steps.js';

@@ -4,11 +4,12 @@ import { layOutAlbum, PcmFileSource, planDeliverable, type EmbeddedPicture } fro
 import { embeddedCover, FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { playedMasters } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
-import { findDelivery, findRevision, storeProof } from '../deliveries/delivery-repository.js';
+import { findDelivery, storeProof } from './delivery-repository.js';
+import { findRevision } from '../albums/revision-repository.js';
 import { mastersByKey, type AlbumMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { JobFailed } from './job-errors.js';
-import type { ProgressReporter } from './progress-reporter.js';
+import { JobFailed } from '../jobs/job-errors.js';
+import type { ProgressReporter } from '../jobs/progress-reporter.js';
 
 /** Share of the whole that writing takes; reading back and testing take the rest. Measured on the demo. */
 const RENDER_SHARE = 0.7;

@@ -10,7 +10,7 @@ import {
   type AnsweredDelivery,
   type Harness,
 } from '../testing/harness.js';
-import { claim, enqueue, findJob, heartbeat, recoverDead, requestStop } from './job-repository.js';
+import { claim, enqueue, findJob, heartbeat, recoverDead, requestStop } from '../jobs/job-repository.js';
 import { workOnce } from './work.js';
 
 let harness: Harness;

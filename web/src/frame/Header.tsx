@@ -3,9 +3,9 @@ import { CircleHelp, Redo2, Undo2 } from 'lucide-react';
 import { useDeliveries } from '../api/queries.js';
 import { formatDiscTime } from '../ui/format.js';
 import { IconButton, ThemeButton } from '../ui/IconButton.js';
-import { useAlbum } from './AlbumContext.js';
+import { useAlbum } from '../album/AlbumContext.js';
 import { HistoryMenu } from './HistoryMenu.js';
-import { isDirty } from './history.js';
+import { isDirty } from '../album/history.js';
 
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
 export function Header({ onHelp }: { onHelp: () => void }) {

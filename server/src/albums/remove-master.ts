@@ -1,8 +1,8 @@
-import { findAlbum } from '../albums/album-repository.js';
+import { findAlbum } from './album-repository.js';
 import type { Database } from '../db/database.js';
-import { revisionWith } from '../deliveries/delivery-repository.js';
+import { revisionWith } from './revision-repository.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import { unlinkMaster } from './master-repository.js';
+import { unlinkMaster } from '../masters/master-repository.js';
 
 /**
  * Takes a master out of an album. One that a song plays stays, and so does one that a revision plays, since that can be rendered again.

@@ -1,10 +1,10 @@
 import { MasterMeters, PcmFileSource, readThrough } from '@oiseau/core';
 import { FileByteSource } from '@oiseau/host';
 import type { Database } from '../db/database.js';
-import { findMaster, storeMeasurement } from '../masters/master-repository.js';
+import { findMaster, storeMeasurement } from './master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { JobFailed } from './job-errors.js';
-import type { ProgressReporter } from './progress-reporter.js';
+import { JobFailed } from '../jobs/job-errors.js';
+import type { ProgressReporter } from '../jobs/progress-reporter.js';
 
 /** Measures one master from end to end, in one pass, and stores its figures and silhouette. */
 export async function measureJob(

@@ -1,0 +1,55 @@
+import { albumDocument, sameValue, type Album } from '@oiseau/core';
+import type { Db } from '../db/database.js';
+import { parseDocument } from './album-repository.js';
+
+/** A numbered state of an album, without what it holds. */
+export interface Revision {
+  readonly number: number;
+  readonly createdAt: Date;
+}
+
+/** The newest first. */
+export function revisionsOfAlbum(db: Db, albumId: string): Promise<Revision[]> {
+  return db.many(
+    (row) => ({ number: Number(row.number), createdAt: row.created_at as Date }),
+    'SELECT number, created_at FROM revisions WHERE album_id = ? ORDER BY number DESC',
+    [albumId],
+  );
+}
+
+export function findRevision(db: Db, albumId: string, number: number): Promise<Album | undefined> {
+  return db.maybeOne(
+    (row) => parseDocument(String(row.document)),
+    'SELECT document FROM revisions WHERE album_id = ? AND number = ?',
+    [albumId, number],
+  );
+}
+
+/**
+ * The number of the revision that has this state of the album: the newest one's when nothing has changed since, else a
+ * new one. To be called inside a transaction that has locked the album's row.
+ */
+export async function numberRevision(db: Db, albumId: string, album: Album): Promise<number> {
+  const newest = await db.maybeOne(
+    (row) => ({ number: Number(row.number), album: parseDocument(String(row.document)) }),
+    'SELECT number, document FROM revisions WHERE album_id = ? ORDER BY number DESC LIMIT 1',
+    [albumId],
+  );
+  // What an older version has kept may be written otherwise and say the same.
+  if (newest && sameValue(newest.album, album)) return newest.number;
+  const number = (newest?.number ?? 0) + 1;
+  await db.execute(
+    'INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
+    [albumId, number, JSON.stringify(albumDocument(album))],
+  );
+  return number;
+}
+
+/** The newest revision of an album that plays a master; undefined when none does. */
+export function revisionWith(db: Db, albumId: string, sha256: string): Promise<number | undefined> {
+  return db.maybeOne(
+    (row) => Number(row.number),
+    'SELECT number FROM revisions WHERE album_id = ? AND LOCATE(?, document) > 0 ORDER BY number DESC LIMIT 1',
+    [albumId, sha256],
+  );
+}
