@@ -11,26 +11,30 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
       next(error);
       return;
     }
-    const { status, message, details } = translate(error);
+    const { status, code, message, details } = translate(error);
     if (status >= 500) log.error({ err: error, url: request.url }, 'request failed');
-    response.status(status).json({ error: message, ...details });
+    response.status(status).json({ error: message, code, ...details });
   };
 }
 
 function translate(error: unknown): {
   status: number;
+  code: string;
   message: string;
   details?: Readonly<Record<string, unknown>>;
 } {
-  if (isDiskFull(error)) return { status: 507, message: 'The disk is full; nothing was kept of this.' };
+  if (isDiskFull(error))
+    return { status: 507, code: 'disk-full', message: 'The disk is full; nothing was kept of this.' };
   if (error instanceof Failure) return error;
-  if (error instanceof ZodError) return { status: 400, message: describeIssues(error).slice(0, 3).join(' ') };
+  if (error instanceof ZodError)
+    return { status: 400, code: 'misfit', message: describeIssues(error).slice(0, 3).join(' ') };
   // body-parser's errors carry a status of their own: JSON that is none, a body that is too large.
   if (error instanceof Error && 'status' in error && typeof error.status === 'number' && error.status < 500) {
     return {
       status: error.status,
+      code: 'unreadable',
       message: error.status === 413 ? 'The request is too large.' : 'The request could not be read.',
     };
   }
-  return { status: 500, message: 'Something went wrong in the server; nothing was changed.' };
+  return { status: 500, code: 'fault', message: 'Something went wrong in the server; nothing was changed.' };
 }

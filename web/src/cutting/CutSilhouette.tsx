@@ -1,16 +1,17 @@
 import { moveCut, pieceAt, type Cutting, type Silhouette } from '@oiseau/core';
-import { useCallback, useEffect, useRef, type PointerEvent } from 'react';
+import { useCallback } from 'react';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayerState } from '../player/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
-import { DRAG_AFTER_PX } from '../ui/drag.js';
+import { usePointerDrag } from '../ui/drag.js';
 import { useWheel } from '../ui/useWheel.js';
 import { cutUnder, drawCuts, sampleAt, xOf, type CutScene, type CutView } from './cut-drawing.js';
 
-interface Drag {
+/** A cut in hand, and the cutting as it was. */
+interface CutGrip {
   readonly index: number;
-  readonly startX: number;
   readonly before: Cutting;
+  /** Changes of one drag are one step of undo. */
   moved: boolean;
 }
 
@@ -46,7 +47,6 @@ export function CutSilhouette(props: CutSilhouetteProps) {
     onPlay,
     onZoom,
   } = props;
-  const drag = useRef<Drag | null>(null);
   const draw = useCallback<Draw>(
     (context, width, height, palette) => {
       const scene: CutScene = { outline, bucket: rate / 75, cutting, preview, chosen, view };
@@ -58,52 +58,36 @@ export function CutSilhouette(props: CutSilhouetteProps) {
   useWheel(canvas, ({ deltaY, offsetX }, width) =>
     onZoom(deltaY < 0 ? 1 : -1, sampleAt(offsetX, view, width)),
   );
-  // Escape takes a drag back.
-  useEffect(() => {
-    const escape = (event: KeyboardEvent): void => {
-      if (event.key !== 'Escape' || !drag.current) return;
-      if (drag.current.moved) onChange(drag.current.before, true);
-      drag.current = null;
-    };
-    window.addEventListener('keydown', escape);
-    return () => window.removeEventListener('keydown', escape);
-  }, [onChange]);
-
-  const down = (event: PointerEvent<HTMLCanvasElement>): void => {
-    const { nativeEvent, currentTarget, pointerId } = event;
-    const index = cutUnder(nativeEvent.offsetX, cutting, view, currentTarget.clientWidth);
-    if (index === null) {
+  const pointing = usePointerDrag<CutGrip, HTMLCanvasElement>({
+    grab: ({ nativeEvent, currentTarget }) => {
+      const index = cutUnder(nativeEvent.offsetX, cutting, view, currentTarget.clientWidth);
+      if (index === null) {
+        const sample = sampleAt(nativeEvent.offsetX, view, currentTarget.clientWidth);
+        onChoose(pieceAt(cutting, sample));
+        onPlay(sample);
+        return null;
+      }
+      onChoose(index);
+      return { index, before: cutting, moved: false };
+    },
+    hover: ({ nativeEvent, currentTarget }) => {
+      const under = cutUnder(nativeEvent.offsetX, cutting, view, currentTarget.clientWidth);
+      currentTarget.style.cursor = under === null ? '' : 'ew-resize';
+    },
+    move: (grip, _, { nativeEvent, currentTarget }) => {
       const sample = sampleAt(nativeEvent.offsetX, view, currentTarget.clientWidth);
-      onChoose(pieceAt(cutting, sample));
-      onPlay(sample);
-      return;
-    }
-    currentTarget.setPointerCapture(pointerId);
-    drag.current = { index, startX: nativeEvent.offsetX, before: cutting, moved: false };
-    onChoose(index);
-  };
-  const move = ({ nativeEvent, currentTarget }: PointerEvent<HTMLCanvasElement>): void => {
-    const held = drag.current;
-    const width = currentTarget.clientWidth;
-    if (!held) {
-      currentTarget.style.cursor =
-        cutUnder(nativeEvent.offsetX, cutting, view, width) === null ? '' : 'ew-resize';
-      return;
-    }
-    if (!held.moved && Math.abs(nativeEvent.offsetX - held.startX) < DRAG_AFTER_PX) return;
-    onChange(moveCut(held.before, held.index, sampleAt(nativeEvent.offsetX, view, width)), held.moved);
-    held.moved = true;
-  };
+      onChange(moveCut(grip.before, grip.index, sample), grip.moved);
+      grip.moved = true;
+    },
+    // Every move has changed the cutting already.
+    drop: () => undefined,
+    takeBack: ({ before }, moved) => {
+      if (moved) onChange(before, true);
+    },
+  });
   return (
     <div className={`cut-silhouette ${className}`}>
-      <canvas
-        ref={canvas}
-        role="img"
-        aria-label={label}
-        onPointerDown={down}
-        onPointerMove={move}
-        onPointerUp={() => (drag.current = null)}
-      />
+      <canvas ref={canvas} role="img" aria-label={label} {...pointing} />
       <PlayLine rate={rate} view={view} />
     </div>
   );

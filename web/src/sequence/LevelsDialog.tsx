@@ -7,10 +7,10 @@ import {
   ticksToSeconds,
   type TrackLevel,
 } from '@oiseau/core';
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { DRAG_AFTER_PX } from '../ui/drag.js';
+import { usePointerDrag } from '../ui/drag.js';
 import { DraftField } from '../ui/DraftField.js';
 import { NumberField } from '../ui/NumberField.js';
 import { count, formatDb } from '../ui/format.js';
@@ -152,44 +152,21 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
 const draggedGain = (from: number, pixels: number, width: number): number =>
   Math.max(-48, Math.min(24, Math.round(10 * (from - (pixels / width) * FLOOR_DB)) / 10));
 
-/** A level that is dragged sideways: the gain follows, and Escape takes it back. */
-function useLevelDrag(
+/** A level that is dragged sideways: the gain follows, and Escape takes it back; the dialog stays. */
+const useLevelDrag = (
   gainDb: number,
   onDraft: (gain: number | null) => void,
   onGain: (gain: number) => void,
-) {
-  const drag = useRef<{ readonly x: number; readonly from: number; to: number | null } | null>(null);
-  useEffect(() => {
-    const escape = (event: KeyboardEvent): void => {
-      if (event.key !== 'Escape' || !drag.current) return;
-      // The drag is taken back, the dialog stays.
-      event.stopPropagation();
-      drag.current = null;
-      onDraft(null);
-    };
-    window.addEventListener('keydown', escape, { capture: true });
-    return () => window.removeEventListener('keydown', escape, { capture: true });
-  }, [onDraft]);
-  return {
-    onPointerDown: (event: PointerEvent<HTMLElement>) => {
-      if (event.button !== 0) return;
-      event.currentTarget.setPointerCapture(event.pointerId);
-      drag.current = { x: event.clientX, from: gainDb, to: null };
+) =>
+  usePointerDrag<{ readonly from: number; to: number }, HTMLElement>({
+    grab: () => ({ from: gainDb, to: gainDb }),
+    move: (grip, by, { currentTarget }) => {
+      grip.to = draggedGain(grip.from, by.x, currentTarget.clientWidth);
+      onDraft(grip.to);
     },
-    onPointerMove: (event: PointerEvent<HTMLElement>) => {
-      const held = drag.current;
-      const by = event.clientX - (held?.x ?? 0);
-      if (!held || (held.to === null && Math.abs(by) < DRAG_AFTER_PX)) return;
-      held.to = draggedGain(held.from, by, event.currentTarget.clientWidth);
-      onDraft(held.to);
-    },
-    onPointerUp: () => {
-      const to = drag.current?.to ?? null;
-      drag.current = null;
-      if (to !== null) onGain(to);
-    },
-  };
-}
+    drop: ({ to }) => onGain(to),
+    takeBack: () => onDraft(null),
+  });
 
 const share = (db: number | null): number =>
   db === null ? 0 : Math.max(0, Math.min(100, 100 * (1 - db / FLOOR_DB)));

@@ -17,7 +17,6 @@ import {
   useCallback,
   useDeferredValue,
   useMemo,
-  useRef,
   useState,
   type KeyboardEvent,
   type PointerEvent,
@@ -27,7 +26,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
-import { DRAG_AFTER_PX } from '../ui/drag.js';
+import { usePointerDrag } from '../ui/drag.js';
 import { useWheel } from '../ui/useWheel.js';
 import { useOutlines } from './Outlines.js';
 import type { ChosenSongs } from './useChosenSongs.js';
@@ -50,7 +49,6 @@ const STEP = secondsToTicks(5);
 const CLOSER = 0.8;
 
 interface Press {
-  readonly x: number;
   readonly song: string | null;
   /** Where it would go; null until the press has become a drag. */
   to: number | null;
@@ -64,7 +62,6 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
   const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);
   const [zoom, setZoom] = useState<SkylineView | null>(null);
   const [drag, setDrag] = useState<TrackDrag | null>(null);
-  const press = useRef<Press | null>(null);
   const { ids } = chosen;
   const view = useMemo(() => zoom ?? wholeView(part), [zoom, part]);
   // The numbers of an edit are drawn first, the whole disc right after.
@@ -91,45 +88,38 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
     const box = canvas.current?.getBoundingClientRect() ?? new DOMRect();
     return { x: event.clientX - box.left, width: box.width };
   };
-  const down = (event: PointerEvent): void => {
-    if (event.button !== 0) return;
-    const { x, width } = place(event);
-    event.currentTarget.setPointerCapture(event.pointerId);
-    press.current = { x, song: songAt(part.placement, timeAt(view, x, width)), to: null };
-  };
-  const move = (event: PointerEvent): void => {
-    const { x, width } = place(event);
-    setPointer({ x, width });
-    const held = press.current;
-    // A hidden song stays where it is.
-    if (!held?.song || trackNumber(part, held.song) === null) return;
-    if (held.to === null && Math.abs(x - held.x) < DRAG_AFTER_PX) return;
-    held.to = placeAt(part, held.song, timeAt(view, x, width));
-    setDrag({ id: held.song, to: held.to });
-  };
-  const up = (event: PointerEvent): void => {
-    const held = press.current;
-    press.current = null;
-    setDrag(null);
-    if (!held) return;
-    const { x, width } = place(event);
-    if (held.song !== null) chosen.choose(held.song);
-    if (held.to === null) {
+  const pointing = usePointerDrag<Press, HTMLElement>({
+    grab: (event) => {
+      const { x, width } = place(event);
+      return { song: songAt(part.placement, timeAt(view, x, width)), to: null };
+    },
+    hover: (event) => setPointer(place(event)),
+    move: (held, _, event) => {
+      const { x, width } = place(event);
+      setPointer({ x, width });
+      // A hidden song stays where it is.
+      if (!held.song || trackNumber(part, held.song) === null) return;
+      held.to = placeAt(part, held.song, timeAt(view, x, width));
+      setDrag({ id: held.song, to: held.to });
+    },
+    press: ({ song }, event) => {
+      const { x, width } = place(event);
+      if (song !== null) chosen.choose(song);
       void player.play(ticksToSamples(timeAt(view, x, width), PLAYER_RATE));
-      return;
-    }
-    const { song: id, to } = held;
-    const number = id === null ? null : trackNumber(part, id);
-    if (id !== null && number !== null && number !== to + 1)
-      edit(`“${songOf(part, id)?.title ?? ''}” from ${number} to ${to + 1}`, (before) =>
-        moveTrack(before, id, to),
-      );
-  };
-  const key = (event: KeyboardEvent): void => {
-    if (event.key === 'Escape') {
-      press.current = null;
+    },
+    drop: ({ song: id, to }) => {
       setDrag(null);
-    }
+      if (id === null) return;
+      chosen.choose(id);
+      const number = trackNumber(part, id);
+      if (to !== null && number !== null && number !== to + 1)
+        edit(`“${songOf(part, id)?.title ?? ''}” from ${number} to ${to + 1}`, (before) =>
+          moveTrack(before, id, to),
+        );
+    },
+    takeBack: () => setDrag(null),
+  });
+  const key = (event: KeyboardEvent): void => {
     const closer = { '+': CLOSER, '-': 1 / CLOSER }[event.key];
     if (closer) show(zoomed(view, closer, now, part));
     const target = keyTarget(event.key, now, part);
@@ -149,9 +139,7 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       aria-valuemax={end}
       aria-valuenow={Math.min(end, floorToFrame(now))}
       aria-valuetext={formatClock(now)}
-      onPointerDown={down}
-      onPointerMove={move}
-      onPointerUp={up}
+      {...pointing}
       onPointerLeave={() => setPointer(null)}
       onKeyDown={key}
     >

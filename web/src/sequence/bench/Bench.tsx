@@ -43,6 +43,7 @@ import { BenchNumbers, type CommitEdit } from './BenchNumbers.js';
 import { voiceOf, type BenchScene } from './bench-scene.js';
 import { ALL_SNAPS } from './bench-snap.js';
 import { FIRST_SPAN, SPANS, xOf, type BenchView } from './bench-view.js';
+import { usePointerDrag } from '../../ui/drag.js';
 import { SnapMenu } from './SnapMenu.js';
 import { useBenchDrag } from './useBenchDrag.js';
 import { useLevel } from './useLevel.js';
@@ -97,7 +98,7 @@ function OpenBench({
     const final = kept(changed);
     edit(changeWords, () => final, mergeKey && `${mergeKey} ${id}`);
   };
-  const { draft, held, heldView, handlers } = useBenchDrag({
+  const { draft, held, heldView, drag } = useBenchDrag({
     album,
     part,
     facts,
@@ -170,6 +171,7 @@ function OpenBench({
     },
     true,
   );
+  const pointing = usePointerDrag(drag(scene, view));
   if (!scene) return null;
   return (
     <section className="bench" aria-label="Bench">
@@ -204,7 +206,7 @@ function OpenBench({
           ref={canvas}
           role="img"
           aria-label={`Transition into ${numberedName(trackNumber(part, id))}`}
-          {...handlers(scene, view)}
+          {...pointing}
         />
         <BenchPlayMark view={view} />
       </div>
