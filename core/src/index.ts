@@ -11,7 +11,6 @@ export {
 } from './time/ticks.js';
 export type { Frames, Samples, Ticks } from './time/ticks.js';
 export {
-  FIRST_PAUSE_FRAMES,
   FRAMES_PER_SECOND,
   SAMPLES_PER_FRAME,
   TICKS_PER_FRAME,
@@ -20,20 +19,18 @@ export {
   formatMsf,
   frames,
   framesToTicks,
-  parseMsf,
 } from './time/frames.js';
 export { formatClock, formatRate, parseTime } from './time/timecode.js';
-export { intervalLength, isInside, overlaps } from './time/interval.js';
+export { intervalLength, isInside } from './time/interval.js';
 export type { Interval } from './time/interval.js';
 
-export { memorySource } from './pcm/bytes.js';
-export type { ByteSink, ByteSource } from './pcm/bytes.js';
+export type { ByteSource } from './pcm/bytes.js';
 export { demandFinite } from './pcm/finite.js';
 export { isInteger, silence, WORD_BYTES, wordBits } from './pcm/block.js';
 export type { Block, PcmSource, WordFormat } from './pcm/block.js';
 export { decodeWords, encodeWords } from './pcm/words.js';
 export { EMBEDDED_FIELDS, NO_TEXT, readEmbeddedText } from './pcm/embedded-text.js';
-export type { CuePoint, EmbeddedField, EmbeddedText } from './pcm/embedded-text.js';
+export type { EmbeddedField, EmbeddedText } from './pcm/embedded-text.js';
 export {
   demandMasterName,
   demandStereo,
@@ -41,15 +38,12 @@ export {
   isMasterName,
   MASTER_EXTENSIONS,
 } from './pcm/master-file.js';
-export type { MasterForm } from './pcm/master-file.js';
 export { demandChannels, demandRate, pcmFileBytes, PcmFileSource } from './pcm/pcm-file.js';
 export { SAMPLE_RATES } from './pcm/rates.js';
 export type { PcmInfo } from './pcm/pcm-file.js';
 export { AudioRefused } from './pcm/refusal.js';
-export type { RefusalReason } from './pcm/refusal.js';
 export { openWav } from './pcm/wav-read.js';
-export { TooLongForContainer } from './pcm/aiff-write.js';
-export { wavHeader, WavWriter } from './pcm/wav-write.js';
+export { wavHeader } from './pcm/wav-write.js';
 
 export { dbToLinear, linearToDb } from './dsp/gain.js';
 export { applyFade, FADE_SHAPES, fadeGain } from './dsp/fade.js';
@@ -66,21 +60,19 @@ export type { LiveReading } from './measure/live-meters.js';
 export { loudnessOverTime } from './measure/loudness.js';
 export { MasterMeters } from './measure/master-meters.js';
 export type { MasterMeasurement } from './measure/master-meters.js';
-export type { ClippedRun } from './measure/signal.js';
 export { estimateTempo, TEMPO_STRETCH_S } from './measure/tempo.js';
 export { Silhouette } from './measure/silhouette.js';
-export type { SoundEdge } from './measure/sound-edges.js';
 export { soundings } from './measure/sounding.js';
-export type { SilenceSettings, Sounding } from './measure/sounding.js';
+export type { SilenceSettings } from './measure/sounding.js';
 export { THIRD_OCTAVES_HZ } from './measure/spectrum.js';
 
 export { albumSchema, hiddenSong, newAlbum, songBefore, songOf, tracksOf } from './album/album.js';
 export type { Album } from './album/album.js';
-export { DEFAULT_GAP, newSong, NO_MARKS } from './album/song.js';
+export { newSong, NO_MARKS } from './album/song.js';
 export type { Song, SongMarks } from './album/song.js';
-export { NO_FADE, wholeMaster } from './album/region.js';
-export type { Fade, PlayedRegion, Region } from './album/region.js';
-export { byName, soundKey } from './album/sound-key.js';
+export { wholeMaster } from './album/region.js';
+export type { Fade } from './album/region.js';
+export { soundKey } from './album/sound-key.js';
 export {
   albumDocument,
   deliverableDocument,
@@ -88,23 +80,21 @@ export {
   readDeliverableDocument,
 } from './album/stored.js';
 export { sameValue, takeBack } from './album/revert.js';
-export { COMMON_LIMIT, partsOf, positionOf, trackNumber, withSongs } from './album/parts.js';
-export type { Medium, PartSettings, PartSongs } from './album/parts.js';
+export { positionOf, trackNumber } from './album/parts.js';
+export type { PartSongs } from './album/parts.js';
 export { isDisc, layOutAlbum } from './album/part.js';
 export type { DiscPart, Part } from './album/part.js';
-export type { DiscMarks, TrackMarks } from './album/disc-marks.js';
 export { place, songAt } from './album/placement.js';
 export type { Placement } from './album/placement.js';
 export { masterTicks, outOf } from './album/sequence.js';
-export type { MasterFacts, MasterFactsByKey, Sequence, SequencedSong } from './album/sequence.js';
+export type { MasterFacts, MasterFactsByKey, Sequence } from './album/sequence.js';
 export { compareAlbums } from './album/compare.js';
 export { AUDIO_FORMATS, CODINGS, MP3_BITRATES } from './album/coding.js';
 export type { AudioFormat, Coding } from './album/coding.js';
-export { bitrateOf, codingOf, deliverableSchema, ditherOf, isLossy } from './album/deliverable.js';
+export { bitrateOf, codingOf, deliverableSchema, ditherOf } from './album/deliverable.js';
 export type { Deliverable, SoundDeliverable } from './album/deliverable.js';
 export {
   appendSongs,
-  changeSong,
   compareNames,
   editMarks,
   editRegion,
@@ -119,7 +109,6 @@ export {
 } from './album/edit.js';
 export {
   AlbumFileError,
-  albumFileSchema,
   albumFromFile,
   albumToFile,
   describeIssues,
@@ -163,8 +152,7 @@ export {
 } from './cutting/cutting.js';
 export type { Cutting, Piece } from './cutting/cutting.js';
 export { MarkListError, readMarks } from './cutting/mark-list.js';
-export type { ListedMark } from './cutting/mark-list.js';
-export { applyCutting, cutRegions } from './cutting/tracks.js';
+export { applyCutting } from './cutting/tracks.js';
 export type { PieceJoin } from './cutting/tracks.js';
 export { suggestTrim } from './cutting/trim.js';
 export type { TrimSettings } from './cutting/trim.js';
@@ -173,7 +161,6 @@ export { acceptedReason, acceptFinding, checkAlbum, placeWords } from './checks/
 export { mendOf } from './checks/mend.js';
 export { wordDoubt } from './checks/master-doubt-words.js';
 export { masterDoubts } from './checks/master-doubts.js';
-export type { MasterDoubt } from './checks/master-doubts.js';
 export type { CheckSubject, CoverFacts, Finding, Severity } from './checks/finding.js';
 export { wordFinding } from './checks/words.js';
 
@@ -186,7 +173,7 @@ export type { DiscImage } from './disc/disc-image.js';
 export { marksInOrder } from './disc/marks.js';
 export { trackMarks } from './disc/track-marks.js';
 export { DdpError, readDdp } from './disc/ddp-read.js';
-export type { DdpFolder, DdpFound } from './disc/ddp-read.js';
+export type { DdpFolder } from './disc/ddp-read.js';
 export { eanFault, parseEan } from './disc/ean.js';
 export { formatIsrc, isrcRun, parseIsrc } from './disc/isrc.js';
 
@@ -196,7 +183,6 @@ export type { ContainerTag, TagContainer } from './tags/container-tags.js';
 export type { EmbeddedPicture } from './tags/flac-blocks.js';
 export { MP3_FRAME, setMp3Length } from './tags/mp3-info.js';
 export { trackTags } from './tags/tag-set.js';
-export type { TagSet } from './tags/tag-set.js';
 export {
   ALBUM_ROW,
   cellFault,
@@ -219,7 +205,7 @@ export type { CdTextField } from './album/text-fields.js';
 export { formWords, kindWords, planDeliverable } from './render/kinds/kinds.js';
 export { fileWords } from './render/files/files.js';
 export { audioFiles, expectedSize } from './render/planned.js';
-export type { Plan, PlannedAudio, PlannedFile } from './render/planned.js';
+export type { Plan, PlannedAudio } from './render/planned.js';
 export type {
   AudioStream,
   DigestAlgorithm,

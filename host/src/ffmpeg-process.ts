@@ -7,7 +7,10 @@ export class CodecError extends Failure {
   /** The system's code where FFmpeg's words name one that matters. */
   readonly code: 'ENOSPC' | 'codec';
   readonly status = 500;
-  constructor(message: string, { code = 'codec', ...options }: FailureOptions & { readonly code?: 'ENOSPC' | 'codec' } = {}) {
+  constructor(
+    message: string,
+    { code = 'codec', ...options }: FailureOptions & { readonly code?: 'ENOSPC' | 'codec' } = {},
+  ) {
     super(message, options);
     this.code = code;
   }

@@ -6,12 +6,12 @@ const AHEAD = 1 << 20;
 /** Files that keep what was fetched ahead; an album has many masters open, and reads only a few at a time. */
 const MOST_AHEAD = 4;
 
-interface Stretch {
+interface ReadBytes {
   readonly at: number;
   readonly bytes: Uint8Array;
 }
 
-const endOf = ({ at, bytes }: Stretch): number => at + bytes.length;
+const endOf = ({ at, bytes }: ReadBytes): number => at + bytes.length;
 
 /** A file on disk as a byte source; keep it open while reading, then `close` it. Whoever reads on in order finds the next bytes waiting. */
 export class FileByteSource implements ByteSource {
@@ -20,8 +20,8 @@ export class FileByteSource implements ByteSource {
 
   /** End of the last read. */
   #next = -1;
-  #here: Stretch | undefined;
-  #ahead: Promise<Stretch> | undefined;
+  #here: ReadBytes | undefined;
+  #ahead: Promise<ReadBytes> | undefined;
 
   private constructor(
     readonly handle: FileHandle,
@@ -88,7 +88,7 @@ export class FileByteSource implements ByteSource {
     if (at >= 0) FileByteSource.#reading.splice(at, 1);
   }
 
-  async #fetch(at: number, length: number): Promise<Stretch> {
+  async #fetch(at: number, length: number): Promise<ReadBytes> {
     // Never pooled: a slice of it may be kept for long.
     const bytes = Buffer.allocUnsafeSlow(Math.max(0, Math.min(length, this.size - at)));
     let done = 0;
@@ -106,5 +106,5 @@ export class FileByteSource implements ByteSource {
   }
 }
 
-const within = ({ at, bytes }: Stretch, from: number, to: number): Uint8Array =>
+const within = ({ at, bytes }: ReadBytes, from: number, to: number): Uint8Array =>
   bytes.subarray(from - at, to - at);

@@ -19,7 +19,7 @@ import { CodecError, fileArgument, startFfmpeg } from './ffmpeg-process.js';
 import { probeAudio, type ProbedAudio } from './probe.js';
 
 /** How a master that is no plain PCM was coded. */
-export interface Coding {
+export interface SourceCoding {
   /** `flac`, `alac`, `mp3`, `aac`, `opus`, `vorbis` … */
   readonly codec: string;
   /** A lossy file is no master: what the encoder took away does not come back. */
@@ -33,7 +33,7 @@ export interface PreparedMaster {
   /** The words in `decoded`, or else in the file itself. */
   readonly info: PcmInfo;
   /** null: plain PCM. */
-  readonly coding: Coding | null;
+  readonly coding: SourceCoding | null;
   readonly text: EmbeddedText;
   /** A WAV file with the decoded audio, at `scratch`; null where the file itself is PCM. */
   readonly decoded: string | null;
@@ -103,7 +103,7 @@ async function prepareCoded(path: string, mono: boolean, scratch: string): Promi
   }
 }
 
-const codingOf = ({ codec, bitrate }: ProbedAudio): Coding => ({
+const codingOf = ({ codec, bitrate }: ProbedAudio): SourceCoding => ({
   codec,
   lossy: !LOSSLESS.includes(codec),
   bitrate,

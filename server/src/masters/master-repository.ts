@@ -1,6 +1,6 @@
 import { coding, embedded, measurement, pcmInfo } from '@oiseau/api';
 import { NO_TEXT, type EmbeddedText, type MasterMeasurement, type PcmInfo } from '@oiseau/core';
-import type { Coding } from '@oiseau/host';
+import type { SourceCoding } from '@oiseau/host';
 import type { Db, Parse } from '../db/database.js';
 import { fromJson } from '../db/json.js';
 
@@ -11,7 +11,7 @@ export interface MasterRecord {
   /** The words that are read: those of the file, or of its decoded audio. */
   readonly info: PcmInfo;
   /** null for plain PCM. */
-  readonly coding: Coding | null;
+  readonly coding: SourceCoding | null;
   readonly embedded: Embedded;
   /** null until a worker has measured it. */
   readonly measurement: MasterMeasurement | null;

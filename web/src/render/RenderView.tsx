@@ -29,7 +29,7 @@ import { freeName } from './presets.js';
 type Facts = MasterFacts & Pick<PcmSource, 'format'>;
 
 /** Facts of every master that an album plays; what the server has not told of yet counts as a plain CD master. */
-const factsOf = ({ songs }: Album, masters: ReadonlyMap<string, MasterRecord>): ReadonlyMap<string, Facts> =>
+const ratesOf = ({ songs }: Album, masters: ReadonlyMap<string, MasterRecord>): ReadonlyMap<string, Facts> =>
   new Map(
     songs.map(({ region: { master } }) => [
       master,
@@ -70,7 +70,7 @@ export function RenderView() {
   const [by, setBy] = useStored('oiseau-asked-by', '');
   const errors = findings.filter(({ severity }) => severity === 'error').length;
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
-  const masters = useMemo(() => factsOf(album, mastersById), [album, mastersById]);
+  const masters = useMemo(() => ratesOf(album, mastersById), [album, mastersById]);
   const plans = useMemo(
     () =>
       album.deliverables.map((deliverable) =>

@@ -7,34 +7,17 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import {
-  editRegion,
-  editWords,
-  intervalLength,
-  moveTrack,
-  moveTracks,
-  outOf,
-  removeSongs,
-  sameValue,
-  songOf,
-  trackNumber,
-  type Album,
-  type Song,
-} from '@oiseau/core';
+import { intervalLength, outOf, type Album, type Song } from '@oiseau/core';
 import { useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
-import { useTakeBack } from '../album/useTakeBack.js';
-import { numberedName } from '../album/song-name.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
-import { count } from '../ui/format.js';
-import { useNotices } from '../ui/Notices.js';
 import { chord } from '../ui/useShortcuts.js';
 import { useStable } from '../ui/useStable.js';
-import { changeWords } from './change-words.js';
 import { ChosenStrip } from './ChosenStrip.js';
-import { fieldPlace, LEDGER_FIELDS, typed, typedWords, type LedgerFieldName } from './ledger-fields.js';
+import { fieldPlace } from './ledger-fields.js';
 import { LedgerRow, type LedgerActions } from './LedgerRow.js';
 import type { ChosenSongs } from './useChosenSongs.js';
+import { useLedgerDeeds } from './useLedgerDeeds.js';
 
 interface LedgerProps {
   readonly chosen: ChosenSongs;
@@ -49,64 +32,54 @@ const DRAG_START = { activationConstraint: { distance: DRAG_AFTER_PX } };
 /** Rows on either side of the one in hand that can be in sight with it. */
 const NEAR = 20;
 
+/** The same element every time. */
+const HEAD = (
+  <thead role="rowgroup">
+    <tr role="row">
+      <th role="columnheader" aria-label="Drag" />
+      <th role="columnheader" className="num">
+        No.
+      </th>
+      <th role="columnheader">Title</th>
+      <th
+        role="columnheader"
+        className="num"
+        title="Seconds, 250 ms, 1:02.5, MM:SS:FF, or “2 beats” of the song before"
+      >
+        Gap
+      </th>
+      <th role="columnheader" className="num" title="Start mark (index 01) on the disc, MM:SS:FF">
+        Start
+      </th>
+      <th role="columnheader" className="num">
+        Length
+      </th>
+      <th role="columnheader" className="num" title="Where in its master the track begins">
+        In
+      </th>
+      <th role="columnheader" className="num" title="Where in its master the track ends">
+        Out
+      </th>
+      <th role="columnheader" className="num" title="Gain in dB">
+        Gain
+      </th>
+      <th role="columnheader" className="num" title="Loudness with its gain, LUFS">
+        LUFS
+      </th>
+    </tr>
+  </thead>
+);
+
 /** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys. */
 export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
-  const { album, part, facts, mastersById, edit } = useAlbum(
-    'album',
-    'part',
-    'facts',
-    'mastersById',
-    'edit',
-    'undo',
-  );
-  const { tell } = useNotices();
-  const undoOf = useTakeBack();
+  const { album, part, facts, mastersById } = useAlbum('album', 'part', 'facts', 'mastersById');
   const body = useRef<HTMLTableSectionElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
   const { songs, tracks } = part;
   const last = tracks.length - 1;
   const placeOf = (id: string): number => tracks.findIndex((track) => track.id === id);
-  const nameOf = (id: string): string => numberedName(trackNumber(part, id));
 
-  const move = (id: string, to: number): void => {
-    const from = placeOf(id);
-    const track = tracks[from];
-    if (!track || to < 0 || to > last || from === to) return;
-    chosen.choose(id);
-    edit(`“${track.title}” from ${from + 1} to ${to + 1}`, (before) => moveTrack(before, id, to));
-  };
-  /** Moves what is chosen, or the one row alone. */
-  const moveBy = (id: string, by: -1 | 1): void => {
-    if (chosen.ids.size < 2) move(id, placeOf(id) + by);
-    else
-      edit(`${count(chosen.ids.size, 'track')} moved ${by < 0 ? 'up' : 'down'}`, (before) =>
-        moveTracks(before, chosen.ids, by),
-      );
-    focusRow(id);
-  };
-  const remove = (ids: ReadonlySet<string>, at: string): void => {
-    const [id = ''] = ids;
-    const only = ids.size === 1 && songOf(part, id);
-    const what = only ? `“${only.title}”` : count(ids.size, 'track');
-    const left = songs.filter((song) => song.numbered && !ids.has(song.id));
-    const step = edit(`${what} taken out`, (before) => removeSongs(before, ids));
-    tell(
-      only
-        ? `${what} was taken out of the album; its master stays.`
-        : `${what} were taken out of the album; their masters stay.`,
-      undoOf(step),
-    );
-    focusRow(left[Math.max(0, Math.min(placeOf(at), left.length - 1))]?.id ?? '');
-  };
-  /** What is typed into a chosen row is meant for all that are chosen. */
-  const type = (id: string, field: LedgerFieldName, text: string): void => {
-    const targets = chosen.ids.has(id) ? idsInOrder(album, chosen.ids) : [id];
-    const changed = typed(album, targets, field, text, { part, facts });
-    if (sameValue(changed, album)) return;
-    const final = kept(changed, targets.at(-1) ?? id);
-    const words = `${LEDGER_FIELDS[field].what} ${targets.length} tracks → ${typedWords(field, text)}`;
-    edit(targets.length > 1 ? words : changeWords, () => final);
-  };
+  const deeds = useLedgerDeeds(chosen, kept);
   const focusRow = (id: string): void => {
     // The row that is meant may only be there after the next drawing.
     requestAnimationFrame(() => {
@@ -114,8 +87,12 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
       rows.find(({ dataset }) => dataset.song === id)?.focus();
     });
   };
+  const moveBy = (id: string, by: -1 | 1): void => {
+    deeds.moveBy(id, by);
+    focusRow(id);
+  };
   const dragEnd = ({ active, over }: DragEndEvent): void => {
-    if (over) move(String(active.id), placeOf(String(over.id)));
+    if (over) deeds.move(String(active.id), placeOf(String(over.id)));
   };
   /** The song so many rows further, as far as there are any. */
   const rowFrom = (id: string, by: number, rows: readonly Song[] = songs): string => {
@@ -145,7 +122,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
       Home: () => focusRow(tracks[0]?.id ?? id),
       End: () => focusRow(tracks[last]?.id ?? id),
       Enter: () => onPlay(id),
-      Delete: () => remove(chosen.ids, id),
+      Delete: () => focusRow(deeds.remove(chosen.ids, id)),
       'Alt+ArrowUp': () => moveBy(id, -1),
       'Alt+ArrowDown': () => moveBy(id, 1),
     };
@@ -171,11 +148,8 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     press: rowDown,
     key: rowKey,
     play: onPlay,
-    type,
-    name: (id, title) => {
-      const was = songOf(album, id)?.title ?? '';
-      edit(`title of ${nameOf(id)} “${was}” → “${title}”`, (before) => editWords(before, id, { title }));
-    },
+    type: deeds.type,
+    name: deeds.name,
   });
   const inHandAt = songs.findIndex(({ id }) => id === chosen.id);
   let number = 0;
@@ -208,40 +182,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dragEnd}>
       <div>
         <table className="table ledger" role="grid" aria-label="Ledger" aria-multiselectable>
-          <thead role="rowgroup">
-            <tr role="row">
-              <th role="columnheader" aria-label="Drag" />
-              <th role="columnheader" className="num">
-                No.
-              </th>
-              <th role="columnheader">Title</th>
-              <th
-                role="columnheader"
-                className="num"
-                title="Seconds, 250 ms, 1:02.5, MM:SS:FF, or “2 beats” of the song before"
-              >
-                Gap
-              </th>
-              <th role="columnheader" className="num" title="Start mark (index 01) on the disc, MM:SS:FF">
-                Start
-              </th>
-              <th role="columnheader" className="num">
-                Length
-              </th>
-              <th role="columnheader" className="num" title="Where in its master the track begins">
-                In
-              </th>
-              <th role="columnheader" className="num" title="Where in its master the track ends">
-                Out
-              </th>
-              <th role="columnheader" className="num" title="Gain in dB">
-                Gain
-              </th>
-              <th role="columnheader" className="num" title="Loudness with its gain, LUFS">
-                LUFS
-              </th>
-            </tr>
-          </thead>
+          {HEAD}
           <SortableContext items={items} strategy={verticalListSortingStrategy}>
             <tbody role="rowgroup" ref={body}>
               {songs.map(row)}
@@ -252,31 +193,14 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
           <ChosenStrip
             size={chosen.ids.size}
             onLetGo={() => chosen.choose(chosen.id)}
-            onRemove={() => remove(chosen.ids, chosen.id)}
-            onGain={(by) =>
-              edit(
-                `gain of ${chosen.ids.size} tracks ${by > 0 ? 'up' : 'down'}`,
-                (before) => louder(before, chosen.ids, by),
-                `gain ${[...chosen.ids].join(' ')} ${Math.sign(by)}`,
-              )
-            }
+            onRemove={() => focusRow(deeds.remove(chosen.ids, chosen.id))}
+            onGain={deeds.changeGain}
           />
         )}
       </div>
     </DndContext>
   );
 }
-
-/** Chosen songs in the order of the album. */
-const idsInOrder = ({ songs }: Album, ids: ReadonlySet<string>): string[] =>
-  songs.map(({ id }) => id).filter((id) => ids.has(id));
-
-/** All of some songs by some decibels, within −48 to 24. */
-const louder = (album: Album, ids: ReadonlySet<string>, by: number): Album =>
-  idsInOrder(album, ids).reduce((changed, id) => {
-    const gainDb = (songOf(changed, id)?.region.gainDb ?? 0) + by;
-    return editRegion(changed, id, { gainDb: Math.max(-48, Math.min(24, gainDb)) });
-  }, album);
 
 /** To the same field of the row above or below; leaving a field keeps what was typed. */
 function walkColumn(row: HTMLTableRowElement, from: HTMLInputElement, up: boolean): void {

@@ -27,14 +27,7 @@ const FIRST: Settings = { thresholdDb: -60, head: 0.2, tail: 1.5 };
 
 /** Where each track could start and end: heard first, then taken over for one or for all. */
 export function TrimPage() {
-  const { id, part, masters, mastersById, edit } = useAlbum(
-    'id',
-    'part',
-    'masters',
-    'mastersById',
-    'edit',
-    'undo',
-  );
+  const { id, part, masters, mastersById, edit } = useAlbum('id', 'part', 'masters', 'mastersById', 'edit');
   const { tell } = useNotices();
   const undoOf = useTakeBack();
   const outlines = useSilhouettes(masters);
