@@ -72,7 +72,10 @@ describe('albums over the API', () => {
       body: '{',
       headers: { 'Content-Type': 'application/json' },
     });
-    expect([broken.status, await broken.json()]).toEqual([400, { error: 'The request could not be read.' }]);
+    expect([broken.status, await broken.json()]).toEqual([
+      400,
+      { error: 'The request could not be read.', code: 'unreadable' },
+    ]);
   });
 
   it('keep text from people as text, whatever it looks like', async () => {
@@ -103,11 +106,11 @@ describe('albums over the API', () => {
   it('an unknown address is a sentence, not a page', async () => {
     expect(await harness.call('GET', '/nothing')).toEqual({
       status: 404,
-      body: { error: 'There is no such address.' },
+      body: { error: 'There is no such address.', code: 'refused' },
     });
     expect(await harness.call('GET', `/albums/..%2F..%2Fetc`)).toEqual({
       status: 404,
-      body: { error: 'There is no such album.' },
+      body: { error: 'There is no such album.', code: 'refused' },
     });
   });
 });
