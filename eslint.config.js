@@ -46,7 +46,7 @@ const ROOMS = {
     'deliveries',
     'images',
     'sheets',
-    'work',
+    'worker',
   ],
   web: [
     ...['ui', 'api', 'album', 'player', 'checks', 'masters', 'cutting', 'images', 'shelf'],

@@ -2,11 +2,12 @@
 
 /**
  * @param base address of the application
- * @returns the contract and a function that makes one of its calls
+ * @returns the contract, a function that makes one of its calls, and one that gives the address of a file
  */
 export async function apiOf(base) {
-  const { ask, CONTRACT } = await import('../dist/api.mjs');
+  const { addressOf, ask, CONTRACT } = await import('../dist/api.mjs');
   const call = (endpoint, given, options) =>
     ask((address, request) => fetch(`${base}${address}`, request), endpoint, given, options);
-  return { call, CONTRACT };
+  const address = (endpoint, given) => `${base}${addressOf(endpoint, given)}`;
+  return { call, address, CONTRACT };
 }

@@ -18,7 +18,7 @@ const application = await runApplication({ data, port: 0, workers: 2 });
 const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: CHROMIUM_FLAGS });
 try {
   spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: 'inherit' });
-  const { call, CONTRACT } = await apiOf(application.url);
+  const { call, address, CONTRACT } = await apiOf(application.url);
   const albums = await call(CONTRACT.shelf, {});
   const { id } = albums.find(({ title }) => title === 'Nine Tides');
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -117,7 +117,7 @@ try {
   const files = await call(CONTRACT.deliveryFiles, { params: plant });
   const brought = [];
   for (const { path } of files.filter(({ path: name }) => name !== 'proof.json')) {
-    const response = await fetch(`${application.url}/api/deliveries/${plant.id}/files/${path}`);
+    const response = await fetch(address(CONTRACT.deliveryFile, { params: { id: plant.id, path } }));
     const folder = join(data, 'brought');
     await mkdir(folder, { recursive: true });
     await writeFile(join(folder, path), Buffer.from(await response.arrayBuffer()));

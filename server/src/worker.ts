@@ -3,7 +3,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { pino } from 'pino';
 import { readConfig } from './config.js';
 import { Database } from './db/database.js';
-import { workOnce } from './work/work.js';
+import { workOnce } from './worker/work.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 

@@ -9,7 +9,7 @@ import {
   type AnsweredDelivery,
   type Harness,
 } from '../testing/harness.js';
-import { workOnce } from '../work/work.js';
+import { workOnce } from '../worker/work.js';
 
 let harness: Harness;
 beforeEach(async () => {

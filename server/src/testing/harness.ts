@@ -10,7 +10,7 @@ import { inject } from 'vitest';
 import { createApp } from '../app.js';
 import { Database } from '../db/database.js';
 import { migrate } from '../db/migrate.js';
-import { workOnce, type WorkerParts } from '../work/work.js';
+import { workOnce, type WorkerParts } from '../worker/work.js';
 import { MediaStore } from '../media/media-store.js';
 
 export interface Answer<T = Record<string, unknown>> {

@@ -77,7 +77,6 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
   const { songs, tracks } = part;
   const last = tracks.length - 1;
-  const placeOf = (id: string): number => tracks.findIndex((track) => track.id === id);
 
   const deeds = useLedgerDeeds(chosen, kept);
   const focusRow = (id: string): void => {
@@ -92,7 +91,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     focusRow(id);
   };
   const dragEnd = ({ active, over }: DragEndEvent): void => {
-    if (over) deeds.move(String(active.id), placeOf(String(over.id)));
+    if (over) deeds.move(String(active.id), deeds.placeOf(String(over.id)));
   };
   /** The song so many rows further, as far as there are any. */
   const rowFrom = (id: string, by: number, rows: readonly Song[] = songs): string => {

@@ -91,5 +91,5 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: (changed: Album, id: s
       `gain ${[...chosen.ids].join(' ')} ${Math.sign(by)}`,
     );
   };
-  return { move, moveBy, remove, type, name, changeGain };
+  return { placeOf, move, moveBy, remove, type, name, changeGain };
 }
