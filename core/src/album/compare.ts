@@ -5,6 +5,7 @@ import { ticksToSeconds, type Ticks } from '../time/ticks.js';
 import { hiddenSong, songOf, type Album } from './album.js';
 import { layOutAlbum, type Part } from './part.js';
 import { positionOf, trackNumber } from './parts.js';
+import { sameValue } from './revert.js';
 import type { Region } from './region.js';
 import type { MasterFactsByKey } from './sequence.js';
 import type { Song } from './song.js';
@@ -30,10 +31,16 @@ const ALBUM_WORDS = {
   copyright: '© line',
   phonogram: '℗ line',
   language: 'language',
+  discNumber: 'number of the disc',
+  discTotal: 'discs of the set',
+  genreCode: 'genre on the disc',
+  cdTextCharset: 'character set of CD-Text',
 } as const satisfies Partial<Record<keyof Album, string>>;
 
 const TRACK_WORDS = {
   ...SHARED_WORDS,
+  language: 'language',
+  advisory: 'advisory',
   isrc: 'ISRC',
   lyricist: 'lyricist',
   publisher: 'publisher',
@@ -63,13 +70,16 @@ function nameIn(part: Part, id: string): string {
 
 /**
  * What has changed from one state of an album to another, in words a client reads: “track 4 starts 0.50 s later”, “track 7: ISRC
- * added”. Tracks are told by their number in the later state. Empty when both say and sound the same. Start marks and pauses are told
- * where they moved; the tempo of a song, own tags and words of a second language are not told.
+ * added”. Tracks are told by their number in the later state. Empty when both say and sound the same. A start mark that moved is told as
+ * the start of its track. The tempo of a song and findings that were accepted are not told: no client gets them.
  */
 export function compareAlbums(before: Album, after: Album, masters: MasterFactsByKey): string[] {
   const [old, now] = [stateOf(before, masters), stateOf(after, masters)];
   return [
     ...textChanges('album', before, after, ALBUM_WORDS),
+    ...flag('album', 'plain letters on the disc', before.cdTextPlain, after.cdTextPlain),
+    ...other('album', 'tags of its own', before.tags, after.tags),
+    ...other('album', 'words in the second language', before.secondLanguage, after.secondLanguage),
     ...(before.artwork === after.artwork ? [] : ['album: another cover']),
     ...orderChanges(old, now),
     ...timeChanges(old, now),
@@ -180,12 +190,19 @@ function songChanges(place: string, old: Song, now: Song): string[] {
     ...(was.gainDb === is.gainDb ? [] : [`${place}: gain ${db(was.gainDb)} → ${db(is.gainDb)}`]),
     ...fade('fade-in', was.fadeIn, is.fadeIn),
     ...fade('fade-out', was.fadeOut, is.fadeOut),
-    ...(old.marks.indexes.join() === now.marks.indexes.join() ? [] : [`${place}: other index points`]),
+    ...(old.marks.pauseDelay === now.marks.pauseDelay ? [] : [`${place}: another pause before it`]),
+    ...other(place, 'index points', old.marks.indexes, now.marks.indexes),
     ...textChanges(place, old, now, TRACK_WORDS),
     ...flag(place, 'copy permitted', old.copyPermitted, now.copyPermitted),
     ...flag(place, 'pre-emphasis', old.preEmphasis, now.preEmphasis),
+    ...other(place, 'tags of its own', old.tags, now.tags),
+    ...other(place, 'words in the second language', old.secondWords, now.secondWords),
   ];
 }
+
+/** What is too much to be told in a line. */
+const other = (place: string, name: string, old: unknown, now: unknown): string[] =>
+  sameValue(old, now) ? [] : [`${place}: other ${name}`];
 
 const flag = (place: string, name: string, old: boolean, now: boolean): string[] =>
   old === now ? [] : [`${place}: ${name} ${now ? 'set' : 'taken off'}`];

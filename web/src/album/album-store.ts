@@ -39,6 +39,9 @@ export interface AlbumState {
   readonly part: Part;
 }
 
+/** An edit: what becomes of the album, as it stands when the edit is made; `now` is what follows from it there. */
+export type AlbumChange = (album: Album, now: Pick<AlbumState, 'part' | 'facts'>) => Album;
+
 /** What became of a step that was to be taken back: a later one may have changed the same place. */
 export type TakenBack = 'taken back' | 'not there any more' | 'in the way of a later edit';
 
@@ -49,7 +52,7 @@ export interface AlbumDeeds {
    * `mergeKey` are one step together.
    * @returns the step's name for `takeBack`; null where nothing changed
    */
-  edit(words: EditWords, change: (album: Album) => Album, mergeKey?: string): number | null;
+  edit(words: EditWords, change: AlbumChange, mergeKey?: string): number | null;
   undo(steps?: number): void;
   redo(steps?: number): void;
   /** Takes back one step and no other, whatever was done since; that is a step itself unless the step was the last. */
@@ -156,7 +159,7 @@ export function createAlbumStore(
       return () => listeners.delete(listener);
     },
     edit(words, change, mergeKey) {
-      const album = change(state.album);
+      const album = change(state.album, state);
       if (album === state.album) return null;
       dispatch({ type: 'edited', album, words, mergeKey });
       return state.editing.past.at(-1)?.id ?? null;

@@ -11,10 +11,8 @@ import {
   type MasterMeasurement,
   type PieceJoin,
 } from '@oiseau/core';
-import { ArrowLeft, Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
-import { Button } from 'react-bootstrap';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
 import type { MasterRecord } from '@oiseau/api';
@@ -23,23 +21,21 @@ import { masterGuest } from '../player/guest.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useGuest, usePlayer } from '../player/PlayerContext.js';
 import { count } from '../ui/format.js';
-import { IconButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
+import { CutHead } from './CutHead.js';
 import { CutSilhouette } from './CutSilhouette.js';
-import type { CutView } from './cut-drawing.js';
 import { JoinChoice, joinOf, START_CHOICE } from './JoinChoice.js';
 import { MarkSources } from './MarkSources.js';
 import { PieceList } from './PieceList.js';
 import { SilenceFinder } from './SilenceFinder.js';
 import { useCutting } from './useCutting.js';
+import { useCutView } from './useCutView.js';
 
 /** How far a cut may move to fall on a zero crossing, in seconds. */
 const CROSSING_REACH = 0.01;
 /** One step of a cut by key, in seconds: a CD frame. */
 const NUDGE = 1 / 75;
-/** The closest look, in seconds. */
-const CLOSEST = 4;
 
 export function CutDesk({ master, measurement }: { master: MasterRecord; measurement: MasterMeasurement }) {
   const { id, album, masters, edit } = useAlbum('id', 'album', 'masters', 'edit');
@@ -49,11 +45,12 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
   const { complain } = useNotices();
   const stored = useSilhouettes(masters).get(master.sha256);
   const outline = useMemo(() => stored ?? new Silhouette(new Uint16Array(0)), [stored]);
-  const { cutting, canUndo, canRedo, change, undo, redo, forget } = useCutting(id, album, master);
+  const inHand = useCutting(id, album, master);
+  const { cutting, change, undo, redo, forget } = inHand;
   const [chosen, setChosen] = useState(0);
   const [preview, setPreview] = useState<Cutting | null>(null);
   const [choice, setChoice] = useState(START_CHOICE);
-  const [view, setView] = useState<CutView>({ from: 0, to: Math.min(length, 60 * rate) });
+  const { view, zoom, show } = useCutView(master.info);
   useGuest(useMemo(() => masterGuest(master), [master]));
 
   const play = useCallback(
@@ -61,24 +58,6 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
     [player, rate],
   );
   const heard = (): number => Math.round((player.state.position / PLAYER_RATE) * rate);
-  const zoom = useCallback(
-    (steps: number, around: number): void =>
-      setView(({ from, to }) => {
-        const wide = Math.max(CLOSEST * rate, Math.min(length, (to - from) * 2 ** -steps));
-        const start = Math.max(0, Math.min(length - wide, around - ((around - from) / (to - from)) * wide));
-        return { from: Math.round(start), to: Math.round(start + wide) };
-      }),
-    [length, rate],
-  );
-  const show = useCallback(
-    (sample: number): void =>
-      setView(({ from, to }) => {
-        const wide = to - from;
-        const start = Math.max(0, Math.min(length - wide, Math.round(sample - wide / 2)));
-        return { from: start, to: start + wide };
-      }),
-    [length],
-  );
   const choose = (index: number, look = true): void => {
     setChosen(index);
     if (look) show(cutting.pieces[index]?.start ?? 0);
@@ -126,29 +105,13 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
   const whole = useMemo(() => ({ from: 0, to: length }), [length]);
   return (
     <div className="cut-desk">
-      <div className="view-head">
-        <Link
-          to={`/albums/${id}/masters/${master.sha256}`}
-          className="btn btn-link icon-button"
-          aria-label="Back to the master"
-        >
-          <ArrowLeft size={18} aria-hidden />
-        </Link>
-        <div className="master-name">
-          <h2>Cut into tracks</h2>
-          <span className="text-secondary">
-            {master.name} · <kbd>C</kbd> cuts at the place that is heard, a cut is dragged, or moved a frame
-            by <kbd>Alt ←</kbd> <kbd>Alt →</kbd>
-          </span>
-        </div>
-        <div className="d-flex">
-          <IconButton icon={Undo2} label="Undo the last cut" disabled={!canUndo} onClick={undo} />
-          <IconButton icon={Redo2} label="Redo the cut" disabled={!canRedo} onClick={redo} />
-        </div>
-        <Button disabled={kept === 0} onClick={() => make().catch(complain)}>
-          Make {count(kept, 'track')}
-        </Button>
-      </div>
+      <CutHead
+        album={id}
+        master={master}
+        cutting={inHand}
+        kept={kept}
+        onMake={() => make().catch(complain)}
+      />
       <CutSilhouette
         {...shared}
         label="The whole recording"

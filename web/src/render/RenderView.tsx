@@ -1,21 +1,11 @@
-import {
-  planDeliverable,
-  trackNumber,
-  untouchedSongs,
-  type Album,
-  type Deliverable,
-  type MasterFacts,
-  type Part,
-  type PcmSource,
-} from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { Alert, Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey, useDeliveries } from '../api/queries.js';
-import { CONTRACT, type MasterRecord } from '@oiseau/api';
+import { CONTRACT } from '@oiseau/api';
 import { useFindings } from '../checks/FindingsContext.js';
 import { count, formatBytes } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -24,42 +14,12 @@ import { DeliverableList } from './DeliverableList.js';
 import { DeliverablePane } from './DeliverablePane.js';
 import { DeliveryList } from './DeliveryList.js';
 import { fileCount, planSize } from './PlanFiles.js';
-import { freeName } from './presets.js';
-
-type Facts = MasterFacts & Pick<PcmSource, 'format'>;
-
-/** Facts of every master that an album plays; what the server has not told of yet counts as a plain CD master. */
-const ratesOf = ({ songs }: Album, masters: ReadonlyMap<string, MasterRecord>): ReadonlyMap<string, Facts> =>
-  new Map(
-    songs.map(({ region: { master } }) => [
-      master,
-      masters.get(master)?.info ?? { rate: 44_100, length: 0, format: 'int16' as const },
-    ]),
-  );
-
-/** Numbers over the whole album, as a choice of tracks counts them. */
-function numbersOf(parts: readonly Part[], ids: readonly string[]): number[] {
-  let before = 0;
-  return parts.flatMap((part) => {
-    const numbers = ids.flatMap((id) => {
-      const number = trackNumber(part, id);
-      return number === null ? [] : [before + number];
-    });
-    before += part.tracks.length;
-    return numbers;
-  });
-}
+import { useDeliverableEdits } from './useDeliverableEdits.js';
+import { useRenderPlans } from './useRenderPlans.js';
 
 /** The deliverables of this album, what they will write, and the running and finished renders. */
 export function RenderView() {
-  const { id, album, parts, mastersById, edit, saveNow } = useAlbum(
-    'id',
-    'album',
-    'parts',
-    'mastersById',
-    'edit',
-    'saveNow',
-  );
+  const { id, album, saveNow } = useAlbum('id', 'album', 'saveNow');
   const { open: findings } = useFindings();
   const deliveries = useDeliveries(id);
   const queries = useQueryClient();
@@ -70,19 +30,7 @@ export function RenderView() {
   const [by, setBy] = useStored('oiseau-asked-by', '');
   const errors = findings.filter(({ severity }) => severity === 'error').length;
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
-  const masters = useMemo(() => ratesOf(album, mastersById), [album, mastersById]);
-  const plans = useMemo(
-    () =>
-      album.deliverables.map((deliverable) =>
-        planDeliverable(deliverable, { album, parts, masters, revision }),
-      ),
-    [album, parts, masters, revision],
-  );
-  const shown = plans.find(({ deliverable }) => deliverable.name === open) ?? plans[0];
-  const untouched = useMemo(
-    () => (shown ? numbersOf(parts, untouchedSongs(shown, parts, masters)) : []),
-    [shown, parts, masters],
-  );
+  const { plans, shown, untouched } = useRenderPlans(revision, open);
   const chosen = plans.filter(({ deliverable }) => !left.has(deliverable.name));
   const bytes = chosen.reduce((sum, plan) => sum + planSize(plan).bytes, 0);
   const files = chosen.reduce((sum, plan) => sum + fileCount(plan), 0);
@@ -100,27 +48,7 @@ export function RenderView() {
       setAsking(false);
     }
   };
-  const change = (name: string, deliverable: Deliverable): void => {
-    edit(`settings of “${name}”`, (before) => ({
-      ...before,
-      deliverables: before.deliverables.map((old) => (old.name === name ? deliverable : old)),
-    }));
-    setOpen(deliverable.name);
-  };
-  const add = (deliverable: Deliverable): void => {
-    const named = { ...deliverable, name: freeName(deliverable.name, album.deliverables) };
-    edit(`deliverable “${named.name}” added`, (before) => ({
-      ...before,
-      deliverables: [...before.deliverables, named],
-    }));
-    setOpen(named.name);
-  };
-  const remove = (name: string): void => {
-    edit(`deliverable “${name}” taken out`, (before) => ({
-      ...before,
-      deliverables: before.deliverables.filter((old) => old.name !== name),
-    }));
-  };
+  const { change, add, remove } = useDeliverableEdits(setOpen);
   const tick = (name: string, ticked: boolean): void =>
     setLeft(new Set(ticked ? [...left].filter((each) => each !== name) : [...left, name]));
 

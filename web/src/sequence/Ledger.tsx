@@ -7,23 +7,22 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { intervalLength, outOf, type Album, type Song } from '@oiseau/core';
-import { useMemo, useRef, type KeyboardEvent, type MouseEvent } from 'react';
+import { intervalLength, outOf, type Song } from '@oiseau/core';
+import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
-import { chord } from '../ui/useShortcuts.js';
 import { useStable } from '../ui/useStable.js';
 import { ChosenStrip } from './ChosenStrip.js';
 import { fieldPlace } from './ledger-fields.js';
 import { LedgerRow, type LedgerActions } from './LedgerRow.js';
 import type { ChosenSongs } from './useChosenSongs.js';
-import { useLedgerDeeds } from './useLedgerDeeds.js';
+import { useLedgerDeeds, type KeepAfter } from './useLedgerDeeds.js';
+import { useLedgerRows } from './useLedgerRows.js';
 
 interface LedgerProps {
   readonly chosen: ChosenSongs;
   readonly onPlay: (id: string) => void;
-  /** What follows a song moves along with an edit of it, or stays where it is. */
-  readonly kept: (changed: Album, id: string) => Album;
+  readonly kept: KeepAfter;
 }
 
 /** The same object every time: all rows are drawn anew when it changes. */
@@ -73,79 +72,17 @@ const HEAD = (
 /** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys. */
 export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   const { album, part, facts, mastersById } = useAlbum('album', 'part', 'facts', 'mastersById');
-  const body = useRef<HTMLTableSectionElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
   const { songs, tracks } = part;
-  const last = tracks.length - 1;
-
   const deeds = useLedgerDeeds(chosen, kept);
-  const focusRow = (id: string): void => {
-    // The row that is meant may only be there after the next drawing.
-    requestAnimationFrame(() => {
-      const rows = [...(body.current?.querySelectorAll<HTMLTableRowElement>('tr.track') ?? [])];
-      rows.find(({ dataset }) => dataset.song === id)?.focus();
-    });
-  };
-  const moveBy = (id: string, by: -1 | 1): void => {
-    deeds.moveBy(id, by);
-    focusRow(id);
-  };
+  const rows = useLedgerRows(part, chosen, deeds, onPlay);
   const dragEnd = ({ active, over }: DragEndEvent): void => {
     if (over) deeds.move(String(active.id), deeds.placeOf(String(over.id)));
   };
-  /** The song so many rows further, as far as there are any. */
-  const rowFrom = (id: string, by: number, rows: readonly Song[] = songs): string => {
-    const at = rows.findIndex((song) => song.id === id) + by;
-    return rows[Math.max(0, Math.min(rows.length - 1, at))]?.id ?? id;
-  };
-  const extendTo = (id: string): void => {
-    chosen.extend(id);
-    focusRow(id);
-  };
-  const rowKey = (event: KeyboardEvent<HTMLTableRowElement>, id: string): void => {
-    const pressed = chord(event);
-    if (event.target instanceof HTMLInputElement) {
-      if (pressed !== 'ArrowUp' && pressed !== 'ArrowDown') return;
-      event.preventDefault();
-      walkColumn(event.currentTarget, event.target, pressed === 'ArrowUp');
-      return;
-    }
-    if (event.target !== event.currentTarget) return;
-    const actions: Readonly<Record<string, () => void>> = {
-      ArrowUp: () => focusRow(rowFrom(id, -1)),
-      ArrowDown: () => focusRow(rowFrom(id, 1)),
-      'Shift+ArrowUp': () => extendTo(rowFrom(id, -1, tracks)),
-      'Shift+ArrowDown': () => extendTo(rowFrom(id, 1, tracks)),
-      'Ctrl+A': () => chosen.all(),
-      Escape: () => chosen.choose(id),
-      Home: () => focusRow(tracks[0]?.id ?? id),
-      End: () => focusRow(tracks[last]?.id ?? id),
-      Enter: () => onPlay(id),
-      Delete: () => focusRow(deeds.remove(chosen.ids, id)),
-      'Alt+ArrowUp': () => moveBy(id, -1),
-      'Alt+ArrowDown': () => moveBy(id, 1),
-    };
-    const run = actions[pressed];
-    if (!run) return;
-    event.preventDefault();
-    run();
-  };
-  const rowDown = (event: MouseEvent<HTMLTableRowElement>, id: string): void => {
-    const several = event.ctrlKey || event.metaKey;
-    if (event.button !== 0) return;
-    if (!several && !event.shiftKey) {
-      // A press on a field of several chosen rows is for typing into all of them; elsewhere it chooses this one alone.
-      if (!(event.target instanceof HTMLInputElement)) chosen.choose(id);
-      return;
-    }
-    event.preventDefault();
-    if (several) chosen.toggle(id);
-    else extendTo(id);
-  };
   const actions = useStable<LedgerActions>({
     visit: chosen.visit,
-    press: rowDown,
-    key: rowKey,
+    press: rows.press,
+    key: rows.key,
     play: onPlay,
     type: deeds.type,
     name: deeds.name,
@@ -183,7 +120,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
         <table className="table ledger" role="grid" aria-label="Ledger" aria-multiselectable>
           {HEAD}
           <SortableContext items={items} strategy={verticalListSortingStrategy}>
-            <tbody role="rowgroup" ref={body}>
+            <tbody role="rowgroup" ref={rows.body}>
               {songs.map(row)}
             </tbody>
           </SortableContext>
@@ -192,20 +129,11 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
           <ChosenStrip
             size={chosen.ids.size}
             onLetGo={() => chosen.choose(chosen.id)}
-            onRemove={() => focusRow(deeds.remove(chosen.ids, chosen.id))}
+            onRemove={() => rows.focus(deeds.remove(chosen.ids, chosen.id))}
             onGain={deeds.changeGain}
           />
         )}
       </div>
     </DndContext>
   );
-}
-
-/** To the same field of the row above or below; leaving a field keeps what was typed. */
-function walkColumn(row: HTMLTableRowElement, from: HTMLInputElement, up: boolean): void {
-  const cell = from.closest('td')?.cellIndex ?? 0;
-  const next = up ? row.previousElementSibling : row.nextElementSibling;
-  const field = next instanceof HTMLTableRowElement ? next.cells[cell]?.querySelector('input') : null;
-  field?.focus();
-  field?.select();
 }

@@ -14,6 +14,7 @@ import { Outlines } from './Outlines.js';
 import { Skyline } from './Skyline.js';
 import { LevelsDialog } from './LevelsDialog.js';
 import { useChosenSongs } from './useChosenSongs.js';
+import type { KeepAfter } from './useLedgerDeeds.js';
 import { useTransitions, type Transitions } from './useTransitions.js';
 
 /** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
@@ -69,9 +70,9 @@ function Parts() {
     chosen.choose(id);
     if (placed) void player.play(ticksToSamples(placed.start, PLAYER_RATE));
   };
-  const kept = (changed: Album, id: string): Album => {
-    const next = hold ? songAfter(part, id) : undefined;
-    return next === undefined ? changed : holdFrom(changed, next, part, facts);
+  const kept: KeepAfter = (changed, id, before) => {
+    const next = hold ? songAfter(before.part, id) : undefined;
+    return next === undefined ? changed : holdFrom(changed, next, before.part, before.facts);
   };
   // What is being dragged is heard before it is an edit.
   const draft = (edited: Album | null): void => {
@@ -89,7 +90,7 @@ function Parts() {
             id={inHand}
             hold={hold}
             onHold={setHold}
-            kept={(changed) => kept(changed, inHand)}
+            kept={kept}
             transitions={transitions}
             onDraft={draft}
           />

@@ -1,39 +1,27 @@
 import {
   floorToFrame,
   formatClock,
-  moveTrack,
   samples,
   samplesToTicks,
   secondsToTicks,
-  songAt,
-  songOf,
   ticks,
   ticksToSamples,
-  trackNumber,
   type Part,
   type Ticks,
 } from '@oiseau/core';
-import {
-  useCallback,
-  useDeferredValue,
-  useMemo,
-  useState,
-  type KeyboardEvent,
-  type PointerEvent,
-} from 'react';
+import { useCallback, useDeferredValue, useMemo, useState, type KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
-import { usePointerDrag } from '../ui/drag.js';
 import { useWheel } from '../ui/useWheel.js';
 import { useOutlines } from './Outlines.js';
 import type { ChosenSongs } from './useChosenSongs.js';
+import { useSkylinePointer } from './useSkylinePointer.js';
 import {
   drawSkyline,
   panned,
-  placeAt,
   RIGHT,
   timeAt,
   wholeView,
@@ -48,18 +36,11 @@ const STEP = secondsToTicks(5);
 
 const CLOSER = 0.8;
 
-interface Press {
-  readonly song: string | null;
-  /** Where it would go; null until the press has become a drag. */
-  to: number | null;
-}
-
 /** The disc drawn to scale: a press plays from there, a track is dragged to another place, the wheel zooms. */
 export function Skyline({ chosen }: { chosen: ChosenSongs }) {
-  const { part, edit } = useAlbum('part', 'edit');
+  const { part } = useAlbum('part');
   const silhouettes = useOutlines();
   const player = usePlayer();
-  const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);
   const [zoom, setZoom] = useState<SkylineView | null>(null);
   const [drag, setDrag] = useState<TrackDrag | null>(null);
   const { ids } = chosen;
@@ -84,41 +65,7 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
     else show(zoomed(view, deltaY < 0 ? CLOSER : 1 / CLOSER, timeAt(view, offsetX, width), part));
   });
 
-  const place = (event: PointerEvent): { x: number; width: number } => {
-    const box = canvas.current?.getBoundingClientRect() ?? new DOMRect();
-    return { x: event.clientX - box.left, width: box.width };
-  };
-  const pointing = usePointerDrag<Press, HTMLElement>({
-    grab: (event) => {
-      const { x, width } = place(event);
-      return { song: songAt(part.placement, timeAt(view, x, width)), to: null };
-    },
-    hover: (event) => setPointer(place(event)),
-    move: (held, _, event) => {
-      const { x, width } = place(event);
-      setPointer({ x, width });
-      // A hidden song stays where it is.
-      if (!held.song || trackNumber(part, held.song) === null) return;
-      held.to = placeAt(part, held.song, timeAt(view, x, width));
-      setDrag({ id: held.song, to: held.to });
-    },
-    press: ({ song }, event) => {
-      const { x, width } = place(event);
-      if (song !== null) chosen.choose(song);
-      void player.play(ticksToSamples(timeAt(view, x, width), PLAYER_RATE));
-    },
-    drop: ({ song: id, to }) => {
-      setDrag(null);
-      if (id === null) return;
-      chosen.choose(id);
-      const number = trackNumber(part, id);
-      if (to !== null && number !== null && number !== to + 1)
-        edit(`“${songOf(part, id)?.title ?? ''}” from ${number} to ${to + 1}`, (before) =>
-          moveTrack(before, id, to),
-        );
-    },
-    takeBack: () => setDrag(null),
-  });
+  const { pointing, pointer, leave } = useSkylinePointer(canvas, view, chosen, setDrag);
   const key = (event: KeyboardEvent): void => {
     const closer = { '+': CLOSER, '-': 1 / CLOSER }[event.key];
     if (closer) show(zoomed(view, closer, now, part));
@@ -140,7 +87,7 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       aria-valuenow={Math.min(end, floorToFrame(now))}
       aria-valuetext={formatClock(now)}
       {...pointing}
-      onPointerLeave={() => setPointer(null)}
+      onPointerLeave={leave}
       onKeyDown={key}
     >
       <div className="skyline-picture">

@@ -10,6 +10,7 @@ import {
   type Album,
 } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
+import type { AlbumState } from '../album/album-store.js';
 import { numberedName } from '../album/song-name.js';
 import { useTakeBack } from '../album/useTakeBack.js';
 import { count } from '../ui/format.js';
@@ -29,12 +30,15 @@ const louder = (album: Album, ids: ReadonlySet<string>, by: number): Album =>
     return editRegion(changed, id, { gainDb: Math.max(-48, Math.min(24, gainDb)) });
   }, album);
 
+/** What follows a song after an edit of it: it moves along, or stays where it was before. */
+export type KeepAfter = (changed: Album, id: string, before: Pick<AlbumState, 'part' | 'facts'>) => Album;
+
 /**
  * What the ledger does to the album, for one song or for all that are chosen.
- * @param kept what follows a song moves along with an edit of it, or stays where it is
+ * @param kept what follows a song moves along with an edit of it, or stays where it is in the part as it was
  */
-export function useLedgerDeeds(chosen: ChosenSongs, kept: (changed: Album, id: string) => Album) {
-  const { album, part, facts, edit } = useAlbum('album', 'part', 'facts', 'edit');
+export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
+  const { album, part, edit } = useAlbum('album', 'part', 'edit');
   const { tell } = useNotices();
   const undoOf = useTakeBack();
   const { songs, tracks } = part;
@@ -72,12 +76,13 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: (changed: Album, id: s
   };
   /** What is typed into a chosen row is meant for all that are chosen. */
   const type = (id: string, field: LedgerFieldName, text: string): void => {
-    const targets = chosen.ids.has(id) ? idsInOrder(album, chosen.ids) : [id];
-    const changed = typed(album, targets, field, text, { part, facts });
-    if (sameValue(changed, album)) return;
-    const final = kept(changed, targets.at(-1) ?? id);
-    const words = `${LEDGER_FIELDS[field].what} ${targets.length} tracks → ${typedWords(field, text)}`;
-    edit(targets.length > 1 ? words : changeWords, () => final);
+    const several = chosen.ids.size > 1 && chosen.ids.has(id);
+    const words = `${LEDGER_FIELDS[field].what} ${chosen.ids.size} tracks → ${typedWords(field, text)}`;
+    edit(several ? words : changeWords, (before, now) => {
+      const targets = several ? idsInOrder(before, chosen.ids) : [id];
+      const changed = typed(before, targets, field, text, now);
+      return sameValue(changed, before) ? before : kept(changed, targets.at(-1) ?? id, now);
+    });
   };
   const name = (id: string, title: string): void => {
     const was = songOf(album, id)?.title ?? '';
@@ -93,3 +98,5 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: (changed: Album, id: s
   };
   return { placeOf, move, moveBy, remove, type, name, changeGain };
 }
+
+export type LedgerDeeds = ReturnType<typeof useLedgerDeeds>;

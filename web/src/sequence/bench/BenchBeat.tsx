@@ -26,9 +26,6 @@ export function BenchBeat({
   if (!song)
     return <p className="bench-hint">No song stands before this one, so there is no beat to count.</p>;
   const { tempo } = song.marks;
-  const change = (to: Partial<Tempo>): void => {
-    if (tempo) set({ ...tempo, ...to });
-  };
   return (
     <div className="bench-numbers">
       <div className="bench-row">
@@ -43,70 +40,7 @@ export function BenchBeat({
         </span>
       </div>
       {tempo ? (
-        <>
-          <div className="bench-row">
-            <NumberField
-              label="Tempo"
-              unit="bpm"
-              value={Math.round(tempo.bpm * 100) / 100}
-              least={SLOWEST_BPM}
-              most={FASTEST_BPM}
-              onChange={(bpm) => change({ bpm })}
-            />
-            <Button
-              size="sm"
-              variant="outline-primary"
-              disabled={tempo.bpm / 2 < SLOWEST_BPM}
-              onClick={() => change({ bpm: tempo.bpm / 2 })}
-            >
-              half
-            </Button>
-            <Button
-              size="sm"
-              variant="outline-primary"
-              disabled={tempo.bpm * 2 > FASTEST_BPM}
-              onClick={() => change({ bpm: tempo.bpm * 2 })}
-            >
-              double
-            </Button>
-            <Form.Select
-              size="sm"
-              aria-label="Beats in a bar"
-              value={tempo.bar}
-              onChange={({ target }) => change({ bar: Number(target.value) })}
-            >
-              {[1, 2, 3, 4, 5, 6, 7, 8, 9, 12].map((bar) => (
-                <option key={bar} value={bar}>
-                  {bar} in a bar
-                </option>
-              ))}
-            </Form.Select>
-            <IconButton
-              icon={StepForward}
-              label="Bars begin a beat later"
-              onClick={() => change({ beat: ticks(Math.round(tempo.beat + beatLength(tempo))) })}
-            />
-            <IconButton icon={Trash2} label="Forget the beat" onClick={() => set(null)} />
-          </div>
-          <div className="bench-row">
-            <Button
-              size="sm"
-              variant="outline-primary"
-              title="The next song begins two bars later, on the same beat (W)"
-              onClick={() => onWait(BARS_AT_A_TIME)}
-            >
-              <SkipForward size={14} aria-hidden /> Same beat, two bars later
-            </Button>
-            <Button
-              size="sm"
-              variant="outline-primary"
-              title="Two bars earlier, on the same beat (Shift W)"
-              onClick={() => onWait(-BARS_AT_A_TIME)}
-            >
-              two bars earlier
-            </Button>
-          </div>
-        </>
+        <KnownBeat tempo={tempo} onChange={set} onWait={onWait} />
       ) : (
         <p className="bench-hint">
           With the beat of “{song.title}” known, its bars carry on past its end, and the next song snaps to
@@ -114,5 +48,84 @@ export function BenchBeat({
         </p>
       )}
     </div>
+  );
+}
+
+/** A beat that is known: its tempo and bars corrected, and waited for. */
+function KnownBeat({
+  tempo,
+  onChange,
+  onWait,
+}: {
+  tempo: Tempo;
+  onChange: (tempo: Tempo | null) => void;
+  onWait: (bars: number) => void;
+}) {
+  const change = (to: Partial<Tempo>): void => onChange({ ...tempo, ...to });
+  return (
+    <>
+      <div className="bench-row">
+        <NumberField
+          label="Tempo"
+          unit="bpm"
+          value={Math.round(tempo.bpm * 100) / 100}
+          least={SLOWEST_BPM}
+          most={FASTEST_BPM}
+          onChange={(bpm) => change({ bpm })}
+        />
+        <Button
+          size="sm"
+          variant="outline-primary"
+          disabled={tempo.bpm / 2 < SLOWEST_BPM}
+          onClick={() => change({ bpm: tempo.bpm / 2 })}
+        >
+          half
+        </Button>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          disabled={tempo.bpm * 2 > FASTEST_BPM}
+          onClick={() => change({ bpm: tempo.bpm * 2 })}
+        >
+          double
+        </Button>
+        <Form.Select
+          size="sm"
+          aria-label="Beats in a bar"
+          value={tempo.bar}
+          onChange={({ target }) => change({ bar: Number(target.value) })}
+        >
+          {[1, 2, 3, 4, 5, 6, 7, 8, 9, 12].map((bar) => (
+            <option key={bar} value={bar}>
+              {bar} in a bar
+            </option>
+          ))}
+        </Form.Select>
+        <IconButton
+          icon={StepForward}
+          label="Bars begin a beat later"
+          onClick={() => change({ beat: ticks(Math.round(tempo.beat + beatLength(tempo))) })}
+        />
+        <IconButton icon={Trash2} label="Forget the beat" onClick={() => onChange(null)} />
+      </div>
+      <div className="bench-row">
+        <Button
+          size="sm"
+          variant="outline-primary"
+          title="The next song begins two bars later, on the same beat (W)"
+          onClick={() => onWait(BARS_AT_A_TIME)}
+        >
+          <SkipForward size={14} aria-hidden /> Same beat, two bars later
+        </Button>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          title="Two bars earlier, on the same beat (Shift W)"
+          onClick={() => onWait(-BARS_AT_A_TIME)}
+        >
+          two bars earlier
+        </Button>
+      </div>
+    </>
   );
 }

@@ -19,9 +19,9 @@ import { Eye, EyeOff, Plus, RotateCcw, X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { IconButton } from '../../ui/IconButton.js';
 import { secondsText } from '../change-words.js';
-import type { CommitEdit } from './BenchNumbers.js';
 import type { BenchScene } from './bench-scene.js';
 import { TimeField } from './TimeField.js';
+import type { CommitEdit } from './useBenchDeeds.js';
 
 interface BenchMarksProps {
   readonly scene: BenchScene;
@@ -38,7 +38,7 @@ const msf = (time: Ticks): string => formatMsf(floorToFrame(time));
 export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchMarksProps) {
   const { after, startMark, pause } = scene;
   const { id, marks } = after.song;
-  const own = (change: Partial<SongMarks>): void => onCommit(editMarks(album, id, change));
+  const own = (change: Partial<SongMarks>): void => onCommit((before) => editMarks(before, id, change));
   return (
     <div className="bench-numbers">
       <div className="bench-row">
@@ -46,7 +46,7 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
           label="Start mark"
           value={msf(startMark)}
           time={startMark}
-          onCommit={(time, key) => onCommit(setStartMark(album, id, time, part), key)}
+          onCommit={(time, key) => onCommit((before, now) => setStartMark(before, id, time, now.part), key)}
         />
         {marks.markLead !== null && (
           <IconButton
@@ -59,7 +59,9 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
           label="All lead by"
           value={secondsText(album.markLead)}
           time={album.markLead}
-          onCommit={(lead, key) => onCommit({ ...album, markLead: ticks(Math.max(0, lead)) }, key)}
+          onCommit={(lead, key) =>
+            onCommit((before) => ({ ...before, markLead: ticks(Math.max(0, lead)) }), key)
+          }
         />
       </div>
       <div className="bench-row">
@@ -71,7 +73,7 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
               label="Pause"
               value={pause === null ? 'none' : msf(pause)}
               time={pause ?? startMark}
-              onCommit={(time, key) => onCommit(setPause(album, id, time, part), key)}
+              onCommit={(time, key) => onCommit((before, now) => setPause(before, id, time, now.part), key)}
             />
             {marks.pauseDelay !== null && (
               <IconButton
@@ -98,8 +100,10 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
               time={after}
               onCommit={(time, key) => {
                 const others = marks.indexes.filter((other) => other !== after);
-                const without = editMarks(album, id, { indexes: others });
-                onCommit(addIndex(without, id, ticks(startMark + time), part), key);
+                onCommit((before, now) => {
+                  const without = editMarks(before, id, { indexes: others });
+                  return addIndex(without, id, ticks(startMark + time), now.part);
+                }, key);
               }}
             />
             <button
@@ -132,7 +136,7 @@ function HiddenSong({ album, onCommit }: Pick<BenchMarksProps, 'album' | 'onComm
     return (
       <>
         <span className="text-secondary small">“{hidden.title}” is hidden in the first pause.</span>
-        <Button size="sm" variant="outline-primary" onClick={() => onCommit(showHidden(album))}>
+        <Button size="sm" variant="outline-primary" onClick={() => onCommit(showHidden)}>
           <Eye size={14} aria-hidden /> Show it as track 1
         </Button>
       </>
@@ -143,7 +147,7 @@ function HiddenSong({ album, onCommit }: Pick<BenchMarksProps, 'album' | 'onComm
       variant="outline-primary"
       disabled={tracksOf(album).length < 2}
       title="It sounds in the first pause, before the start mark of the next song; players find it only by going back"
-      onClick={() => onCommit(hideFirstTrack(album))}
+      onClick={() => onCommit(hideFirstTrack)}
     >
       <EyeOff size={14} aria-hidden /> Hide this song before track 1
     </Button>

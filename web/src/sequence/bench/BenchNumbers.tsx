@@ -9,7 +9,6 @@ import {
   setOut,
   ticksToSeconds,
   trimIn,
-  type Album,
   type FadeShape,
   type MasterFactsByKey,
 } from '@oiseau/core';
@@ -18,6 +17,7 @@ import { useStored } from '../../ui/useStored.js';
 import type { BenchScene } from './bench-scene.js';
 import { secondsText } from '../change-words.js';
 import { TimeField } from './TimeField.js';
+import type { CommitEdit } from './useBenchDeeds.js';
 
 const SHAPES: Record<FadeShape, string> = {
   linear: 'linear',
@@ -27,12 +27,8 @@ const SHAPES: Record<FadeShape, string> = {
   fast: 'fast start',
 };
 
-/** An edit of the transition; those with one key that follow each other are undone together. */
-export type CommitEdit = (album: Album, mergeKey?: string) => void;
-
 interface BenchNumbersProps {
   readonly scene: BenchScene;
-  readonly album: Album;
   readonly masters: MasterFactsByKey;
   readonly hold: boolean;
   readonly onHold: (hold: boolean) => void;
@@ -40,7 +36,7 @@ interface BenchNumbersProps {
 }
 
 /** Everything on the Bench that can be dragged, to be typed. */
-export function BenchNumbers({ scene, album, masters, hold, onHold, onCommit }: BenchNumbersProps) {
+export function BenchNumbers({ scene, masters, hold, onHold, onCommit }: BenchNumbersProps) {
   const { before, after } = scene;
   const { id } = after.song;
   const tempo = before?.song.marks.tempo;
@@ -54,7 +50,7 @@ export function BenchNumbers({ scene, album, masters, hold, onHold, onCommit }: 
             label="Out point"
             value={formatClock(before.out, 3)}
             time={before.out}
-            onCommit={(time, key) => onCommit(setOut(album, before.song.id, time, masters), key)}
+            onCommit={(time, key) => onCommit((album) => setOut(album, before.song.id, time, masters), key)}
           />
           <TimeField
             label="Fade-out"
@@ -62,13 +58,15 @@ export function BenchNumbers({ scene, album, masters, hold, onHold, onCommit }: 
             time={before.song.region.fadeOut.length}
             beat={beat}
             onCommit={(length, key) =>
-              onCommit(setFade(album, before.song.id, 'fadeOut', { length }, masters), key)
+              onCommit((album) => setFade(album, before.song.id, 'fadeOut', { length }, masters), key)
             }
           />
           <ShapeChoice
             label="Shape of the fade-out"
             value={before.song.region.fadeOut.shape}
-            onChange={(shape) => onCommit(setFade(album, before.song.id, 'fadeOut', { shape }, masters))}
+            onChange={(shape) =>
+              onCommit((album) => setFade(album, before.song.id, 'fadeOut', { shape }, masters))
+            }
           />
         </div>
       )}
@@ -78,14 +76,14 @@ export function BenchNumbers({ scene, album, masters, hold, onHold, onCommit }: 
           value={secondsText(after.song.region.gapBefore)}
           time={after.song.region.gapBefore}
           beat={beat}
-          onCommit={(gap, key) => onCommit(setGap(album, id, gap), key)}
+          onCommit={(gap, key) => onCommit((album) => setGap(album, id, gap), key)}
         />
         {before && (
           <span className="bench-cross">
             <Button
               size="sm"
               variant="outline-primary"
-              onClick={() => onCommit(crossfade(album, id, secondsToTicks(cross), masters))}
+              onClick={() => onCommit((album) => crossfade(album, id, secondsToTicks(cross), masters))}
             >
               Crossfade of
             </Button>
@@ -113,18 +111,20 @@ export function BenchNumbers({ scene, album, masters, hold, onHold, onCommit }: 
           label="In point"
           value={formatClock(after.song.region.in, 3)}
           time={after.song.region.in}
-          onCommit={(time, key) => onCommit(trimIn(album, id, time, masters), key)}
+          onCommit={(time, key) => onCommit((album) => trimIn(album, id, time, masters), key)}
         />
         <TimeField
           label="Fade-in"
           value={secondsText(after.song.region.fadeIn.length)}
           time={after.song.region.fadeIn.length}
-          onCommit={(length, key) => onCommit(setFade(album, id, 'fadeIn', { length }, masters), key)}
+          onCommit={(length, key) =>
+            onCommit((album) => setFade(album, id, 'fadeIn', { length }, masters), key)
+          }
         />
         <ShapeChoice
           label="Shape of the fade-in"
           value={after.song.region.fadeIn.shape}
-          onChange={(shape) => onCommit(setFade(album, id, 'fadeIn', { shape }, masters))}
+          onChange={(shape) => onCommit((album) => setFade(album, id, 'fadeIn', { shape }, masters))}
         />
       </div>
     </div>

@@ -1,20 +1,16 @@
-import {
-  layOutAlbum,
-  ticks,
-  ticksToSamples,
-  type Album,
-  type MasterFactsByKey,
-  type Part,
-} from '@oiseau/core';
+import { layOutAlbum, ticks, ticksToSamples, type Album, type Part, type Ticks } from '@oiseau/core';
 import { useState, type PointerEvent } from 'react';
+import { useAlbum } from '../../album/AlbumContext.js';
 import { PLAYER_RATE } from '../../player/player.js';
 import { usePlayer } from '../../player/PlayerContext.js';
 import type { PointerDrag } from '../../ui/drag.js';
 import { useThrottled } from '../../ui/useThrottled.js';
+import type { KeepAfter } from '../useLedgerDeeds.js';
 import { dragged, handleUnder, timeOf, type Handle } from './bench-handles.js';
 import type { BenchScene } from './bench-scene.js';
 import { NO_SNAP, snap, type Caught, type SnapChoice } from './bench-snap.js';
 import { timeAt, type BenchView } from './bench-view.js';
+import type { CommitEdit } from './useBenchDeeds.js';
 
 /** A handle in hand, and everything as it was when it was grabbed. */
 interface Grip {
@@ -28,6 +24,8 @@ interface Grip {
 
 /** What a drag has come to so far. */
 interface Draft {
+  /** Where the handle was dragged to. */
+  readonly time: Ticks;
   readonly album: Album;
   readonly part: Part;
   readonly caught: Caught | null;
@@ -37,13 +35,11 @@ interface Draft {
 const HEARD_EVERY_MS = 80;
 
 interface DragOptions {
-  readonly album: Album;
-  readonly part: Part;
-  readonly facts: MasterFactsByKey;
+  /** The song that begins. */
+  readonly id: string;
   readonly snaps: SnapChoice;
-  /** What follows moves along, or stays where it is. */
-  readonly kept: (changed: Album) => Album;
-  readonly onCommit: (changed: Album) => void;
+  readonly kept: KeepAfter;
+  readonly onCommit: CommitEdit;
   /** The album as a drag would leave it, to be heard; null when it was taken back. */
   readonly onDraft: (draft: Album | null) => void;
 }
@@ -58,7 +54,8 @@ export interface BenchDrag {
 }
 
 /** Drags on the Bench: they begin after a few pixels, are heard while they go on, and Escape takes them back. */
-export function useBenchDrag({ album, part, facts, snaps, kept, onCommit, onDraft }: DragOptions): BenchDrag {
+export function useBenchDrag({ id, snaps, kept, onCommit, onDraft }: DragOptions): BenchDrag {
+  const { album, part, facts } = useAlbum('album', 'part', 'facts');
   const player = usePlayer();
   const [draft, setDraft] = useState<Draft | null>(null);
   const [hold, setHold] = useState<{ handle: Handle; view: BenchView } | null>(null);
@@ -98,15 +95,17 @@ export function useBenchDrag({ album, part, facts, snaps, kept, onCommit, onDraf
       const wished = ticks(timeOf(grip.handle, grip.scene) + moved);
       const choice = event.shiftKey ? NO_SNAP : snaps;
       const { time, caught } = snap(grip.handle, wished, grip.scene, grip.view, width, choice);
-      const changed = kept(dragged(grip.album, grip.handle, time, grip.scene, grip.part, facts));
-      setDraft({ album: changed, part: layOutAlbum(changed, facts)[0], caught });
+      const moving = dragged(grip.album, grip.handle, time, grip.scene, grip.part, facts);
+      const changed = kept(moving, id, { part: grip.part, facts });
+      setDraft({ time, album: changed, part: layOutAlbum(changed, facts)[0], caught });
       heard.call(changed);
     },
     press: end,
-    drop: () => {
-      const changed = draft?.album;
+    drop: ({ handle, scene: grabbed }) => {
+      const time = draft?.time;
       end();
-      if (changed) onCommit(changed);
+      if (time === undefined) return;
+      onCommit((before, now) => dragged(before, handle, time, grabbed, now.part, now.facts));
     },
     takeBack: (_, moved) => {
       end();

@@ -84,3 +84,5 @@ export function useGridCells(
   };
   return { album, tableRow, rows, block, textAt, keep, fillDown, clear, canFlip, flip, copied, paste };
 }
+
+export type GridCells = ReturnType<typeof useGridCells>;

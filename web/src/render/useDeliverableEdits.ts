@@ -1,0 +1,33 @@
+import type { Deliverable } from '@oiseau/core';
+import { useAlbum } from '../album/AlbumContext.js';
+import { freeName } from './presets.js';
+
+/**
+ * What is done to the album's deliverables.
+ * @param onOpen shows the one with this name
+ */
+export function useDeliverableEdits(onOpen: (name: string) => void) {
+  const { album, edit } = useAlbum('album', 'edit');
+  const change = (name: string, deliverable: Deliverable): void => {
+    edit(`settings of “${name}”`, (before) => ({
+      ...before,
+      deliverables: before.deliverables.map((old) => (old.name === name ? deliverable : old)),
+    }));
+    onOpen(deliverable.name);
+  };
+  const add = (deliverable: Deliverable): void => {
+    const named = { ...deliverable, name: freeName(deliverable.name, album.deliverables) };
+    edit(`deliverable “${named.name}” added`, (before) => ({
+      ...before,
+      deliverables: [...before.deliverables, named],
+    }));
+    onOpen(named.name);
+  };
+  const remove = (name: string): void => {
+    edit(`deliverable “${name}” taken out`, (before) => ({
+      ...before,
+      deliverables: before.deliverables.filter((old) => old.name !== name),
+    }));
+  };
+  return { change, add, remove };
+}

@@ -1,0 +1,54 @@
+import type { Part, Song } from '@oiseau/core';
+import { Minus, Plus } from 'lucide-react';
+import { IconButton } from '../../ui/IconButton.js';
+import type { SnapChoice } from './bench-snap.js';
+import { SPANS } from './bench-view.js';
+import { SnapMenu } from './SnapMenu.js';
+
+interface BenchHeadProps {
+  /** A disc or a side. */
+  readonly kind: Part['kind'];
+  /** The song that ends, if there is one. */
+  readonly before: Song | undefined;
+  readonly after: Song | undefined;
+  readonly snaps: SnapChoice;
+  readonly onSnaps: (snaps: SnapChoice) => void;
+  /** Place in `SPANS`. */
+  readonly zoom: number;
+  readonly onZoom: (steps: number) => void;
+}
+
+const titleOf = (song: Song | undefined): string => song?.title || 'Untitled';
+
+/** Which transition lies on the Bench, what it snaps to and how much of it is in sight. */
+export function BenchHead({ kind, before, after, snaps, onSnaps, zoom, onZoom }: BenchHeadProps) {
+  const span = SPANS[zoom] ?? 1;
+  return (
+    <header>
+      <h3>
+        {before ? (
+          <>
+            {titleOf(before)} <span className="text-secondary">into</span>{' '}
+          </>
+        ) : (
+          <span className="text-secondary">The {kind} begins with </span>
+        )}
+        {titleOf(after)}
+      </h3>
+      <SnapMenu choice={snaps} onChange={onSnaps} />
+      <span className="text-secondary">{span >= 0.1 ? `${span} s` : `${span * 1000} ms`}</span>
+      <IconButton
+        icon={Minus}
+        label="Show more around the transition"
+        disabled={zoom === 0}
+        onClick={() => onZoom(-1)}
+      />
+      <IconButton
+        icon={Plus}
+        label="Show the transition closer"
+        disabled={zoom === SPANS.length - 1}
+        onClick={() => onZoom(1)}
+      />
+    </header>
+  );
+}

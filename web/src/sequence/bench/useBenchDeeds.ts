@@ -1,0 +1,56 @@
+import {
+  addIndex,
+  samples,
+  samplesToTicks,
+  setGap,
+  songAt,
+  songOf,
+  ticks,
+  TICKS_PER_FRAME,
+  waitBars,
+  type Song,
+} from '@oiseau/core';
+import { useAlbum } from '../../album/AlbumContext.js';
+import type { AlbumChange } from '../../album/album-store.js';
+import { PLAYER_RATE } from '../../player/player.js';
+import { usePlayer } from '../../player/PlayerContext.js';
+import { useNotices } from '../../ui/Notices.js';
+import { changeWords } from '../change-words.js';
+import type { KeepAfter } from '../useLedgerDeeds.js';
+
+/** An edit of the transition; those with one key that follow each other are undone together. */
+export type CommitEdit = (change: AlbumChange, mergeKey?: string) => void;
+
+/**
+ * What the Bench does to the album.
+ * @param id the song that begins, `before` the one that ends
+ * @param kept what follows moves along, or stays where it is
+ */
+export function useBenchDeeds(id: string, before: Song | undefined, kept: KeepAfter) {
+  const { edit } = useAlbum('edit');
+  const { tell } = useNotices();
+  const player = usePlayer();
+
+  const commit: CommitEdit = (change, mergeKey) => {
+    edit(changeWords, (album, now) => kept(change(album, now), id, now), mergeKey && `${mergeKey} ${id}`);
+  };
+  const wait = (bars: number): void => {
+    if (before?.marks.tempo) commit((album) => waitBars(album, id, bars), 'wait');
+    else tell('No beat is known yet: tap it (B) while the song before plays, or find it under “Beat”.');
+  };
+  /** The song that begins, so many CD frames later or earlier. */
+  const nudge = (frames: number): void =>
+    commit((album) => {
+      const song = songOf(album, id);
+      return song ? setGap(album, id, ticks(song.region.gapBefore + frames * TICKS_PER_FRAME)) : album;
+    }, 'nudge');
+  const indexHere = (): void => {
+    const time = samplesToTicks(samples(Math.round(player.heardNow())), PLAYER_RATE);
+    const step = edit(changeWords, (album, { part }) => {
+      const heard = songAt(part.placement, time);
+      return heard === null ? album : addIndex(album, heard, time, part);
+    });
+    if (step === null) tell('An index point can stand where a track is heard, after its start mark.');
+  };
+  return { commit, wait, nudge, indexHere };
+}
