@@ -65,9 +65,12 @@ async function buildProgram(name, entry) {
 
 async function buildWeb() {
   const { build } = await import('vite');
-  // Whoever calls (a test runner says NODE_ENV=test), what is built is always what people get.
+  const { NODE_ENV } = process.env;
+  // Whoever calls (a test runner says NODE_ENV=test), what is built is always what people get; what they start next is none of it.
   process.env.NODE_ENV = 'production';
   await build({ root: join(ROOT, 'web'), configFile: join(ROOT, 'web/vite.config.ts'), logLevel: 'error' });
+  if (NODE_ENV === undefined) delete process.env.NODE_ENV;
+  else process.env.NODE_ENV = NODE_ENV;
 }
 
 /** Builds those of the targets whose sources changed; `tell` gets a line for each that is built. */
