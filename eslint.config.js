@@ -38,6 +38,7 @@ const ROOMS = {
   server: [
     'db',
     'http',
+    'access',
     'jobs',
     'media',
     'masters',
@@ -49,7 +50,7 @@ const ROOMS = {
     'worker',
   ],
   web: [
-    ...['ui', 'api', 'album', 'player', 'checks', 'masters', 'cutting', 'images', 'shelf'],
+    ...['ui', 'api', 'access', 'album', 'player', 'checks', 'masters', 'cutting', 'images', 'shelf'],
     ...['sequence', 'trim', 'sleeve', 'render', 'proof', 'frame'],
   ],
 };

@@ -14,6 +14,7 @@ export default defineConfig({
   outputDir: 'test-results/e2e',
   use: {
     viewport: { width: 1280, height: 800 },
+    storageState: 'test-results/session.json',
     launchOptions: {
       executablePath: process.env.OISEAU_CHROMIUM ?? '/usr/bin/chromium',
       args: CHROMIUM_FLAGS as string[],

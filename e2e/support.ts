@@ -1,4 +1,4 @@
-import { ask, CONTRACT, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
+import { ask, CONTRACT, fetchWithKey, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
 import { encodeWords, newSong, secondsToTicks, wavHeader, type Album, type WordFormat } from '@oiseau/core';
 import { flat } from '@oiseau/core/testing';
 import { expect, type Locator, type Page } from '@playwright/test';
@@ -47,7 +47,7 @@ export const call = <E extends Endpoint>(
   endpoint: E,
   given: Call<E>,
   options: { file?: Uint8Array<ArrayBuffer> } = {},
-): Promise<AnswerOf<E>> => ask((address, request) => fetch(url(address), request), endpoint, given, options);
+): Promise<AnswerOf<E>> => ask(fetchWithKey(url(''), process.env.OISEAU_KEY ?? ''), endpoint, given, options);
 
 /** An album made through the API: a track for each file, two seconds apart. */
 export async function makeAlbum(

@@ -7,7 +7,7 @@ import { frames, round, untilDrawn } from './bench-page.mjs';
 import { sequence } from './bench-sequence.mjs';
 import { sleeve } from './bench-sleeve.mjs';
 import { ROOT } from './build.mjs';
-import { apiOf } from './api.mjs';
+import { apiOf, signIn } from './api.mjs';
 import { CHROMIUM_FLAGS } from './chromium.mjs';
 import { runApplication } from './run.mjs';
 import { findProgram } from './system.mjs';
@@ -16,8 +16,8 @@ const TRACKS = 99;
 const SECONDS = 46;
 
 /** An album of 99 masters of 46 s, two seconds apart: 79 minutes. */
-async function makeAlbum(url, folder) {
-  const { call, CONTRACT } = await apiOf(url);
+async function makeAlbum(application, folder) {
+  const { call, CONTRACT } = await apiOf(application);
   const { id } = await call(CONTRACT.createAlbum, { body: { title: 'Ninety-nine' } });
   const params = { id };
   const masters = [];
@@ -55,8 +55,10 @@ export async function views() {
   const { chromium } = await import('@playwright/test');
   const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: CHROMIUM_FLAGS });
   try {
-    const id = await makeAlbum(application.url, data);
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const id = await makeAlbum(application, data);
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    await signIn(context, application);
+    const page = await context.newPage();
     await page.goto(`${application.url}/albums/${id}/masters`);
     await page.waitForFunction(
       (n) => Number(document.querySelector('.master-table')?.getAttribute('aria-rowcount')) === n + 1,
@@ -78,8 +80,10 @@ export async function views() {
       for (let i = 0; i < 60; i++) await page.mouse.wheel(0, i < 30 ? 150 : -150);
     });
     const sequences = {};
-    spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: 'ignore' });
-    const { call, CONTRACT } = await apiOf(application.url);
+    spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url, application.keyFile], {
+      stdio: 'ignore',
+    });
+    const { call, CONTRACT } = await apiOf(application);
     const albums = await call(CONTRACT.shelf, {});
     for (const { id: each, title } of albums.filter(({ title: of }) => of !== 'Carillon, Low Water'))
       sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);

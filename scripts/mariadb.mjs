@@ -2,16 +2,29 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { chmod, mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { chmod, lstat, mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
-import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { findProgram } from './system.mjs';
 
 /** The longest path that a Unix socket can have on Linux, less its end mark. */
 const SOCKET_PATH = 107;
+
+const SOCKET = 'mariadb.sock';
+
+/** What MariaDB makes is for its owner alone; nothing else of the environment is its concern. */
+const OWN = { PATH: process.env.PATH, UMASK: '0600', UMASK_DIR: '0700' };
+
+/** A folder that its owner alone can enter: the database's own, or one made anew where that name is too long for a socket. */
+async function socketFolder(folder) {
+  const room = join(folder, SOCKET).length <= SOCKET_PATH ? folder : await mkdtemp(join(tmpdir(), 'oiseau-'));
+  const { uid, mode } = await lstat(room);
+  if (uid !== userInfo().uid || (mode & 0o077) !== 0)
+    throw new Error(`${room} can be entered by others than its owner.`);
+  return room;
+}
 
 /** A password of our own for this data folder, made once. */
 async function secretOf(folder) {
@@ -38,7 +51,7 @@ async function createDataFolder(data) {
       '--auth-root-authentication-method=normal',
       '--skip-test-db',
     ],
-    { stdio: ['ignore', 'pipe', 'pipe'] },
+    { stdio: ['ignore', 'pipe', 'pipe'], env: OWN },
   );
   await rename(fresh, data);
 }
@@ -49,7 +62,8 @@ ALTER USER root@localhost IDENTIFIED BY '${secret}';
 CREATE DATABASE IF NOT EXISTS oiseau CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
 CREATE USER IF NOT EXISTS oiseau@localhost;
 ALTER USER oiseau@localhost IDENTIFIED BY '${secret}';
-GRANT ALL ON \`oiseau%\`.* TO oiseau@localhost;
+REVOKE ALL PRIVILEGES, GRANT OPTION FROM oiseau@localhost;
+GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, ALTER, DROP, INDEX, REFERENCES, TRIGGER ON \`oiseau%\`.* TO oiseau@localhost;
 `;
 
 const answers = (socket) =>
@@ -62,7 +76,7 @@ const answers = (socket) =>
 /**
  * Starts MariaDB on the data below `folder` and waits until it answers. It listens on its socket alone: nothing outside
  * this machine, and nobody without the folder's secret, can reach it.
- * @returns {{ socket: string, secret: string, process: import('node:child_process').ChildProcess, stop(): Promise<void> }}
+ * @returns {{ socket: string, secret: string, secretFile: string, process: import('node:child_process').ChildProcess, stop(): Promise<void> }}
  */
 export async function startMariaDb(folder) {
   await mkdir(folder, { recursive: true });
@@ -73,18 +87,17 @@ export async function startMariaDb(folder) {
   const secret = await secretOf(folder);
   const init = join(folder, 'accounts.sql');
   await writeFile(init, accounts(secret), { mode: 0o600 });
-  const near = join(folder, 'mariadb.sock');
-  const socket =
-    near.length <= SOCKET_PATH
-      ? near
-      : join(tmpdir(), `oiseau-${createHash('sha256').update(folder).digest('hex').slice(0, 16)}.sock`);
+  const pidFile = join(folder, 'mariadb.pid');
+  await rm(pidFile, { force: true });
+  const room = await socketFolder(folder);
+  const socket = join(room, SOCKET);
   const child = spawn(
     findProgram('mariadbd'),
     [
       '--no-defaults',
       `--datadir=${data}`,
       `--socket=${socket}`,
-      `--pid-file=${join(folder, 'mariadb.pid')}`,
+      `--pid-file=${pidFile}`,
       `--log-error=${log}`,
       `--init-file=${init}`,
       `--user=${userInfo().username}`,
@@ -93,7 +106,7 @@ export async function startMariaDb(folder) {
       '--innodb-flush-log-at-trx-commit=1',
       '--max-allowed-packet=64M',
     ],
-    { stdio: 'ignore', detached: true },
+    { stdio: 'ignore', detached: true, env: OWN },
   );
   let ended = false;
   const exit = new Promise((resolve) => child.once('exit', () => resolve((ended = true))));
@@ -101,9 +114,13 @@ export async function startMariaDb(folder) {
   const stop = async () => {
     if (!ended) child.kill('SIGTERM');
     await exit;
+    if (room !== folder) await rm(room, { recursive: true, force: true });
   };
   for (let tries = 0; tries < 600 && !ended; tries++) {
-    if (await answers(socket)) return { socket, secret, process: child, stop };
+    // Nobody else can put a socket into that folder; and who has written the number is the child that we started.
+    const pid = Number(await readFile(pidFile, 'utf8').catch(() => '0'));
+    if (pid === child.pid && (await answers(socket)))
+      return { socket, secret, secretFile: join(folder, 'secret'), process: child, stop };
     await sleep(50);
   }
   if (!ended) await stop();

@@ -1,8 +1,7 @@
 // The running application: MariaDB, the web server, the workers. Used by start, by the tests and by the bench.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { readFile, rm, writeFile } from 'node:fs/promises';
-import { mkdir } from 'node:fs/promises';
+import { chmod, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { ROOT } from './build.mjs';
 import { startMariaDb } from './mariadb.mjs';
@@ -16,6 +15,12 @@ const alive = (pid) => {
     return false;
   }
 };
+
+/** Where a server that listens at `host` is reached from this machine. */
+function reachedAt(host = '127.0.0.1') {
+  if (host === '0.0.0.0' || host === '::') return '127.0.0.1';
+  return host.includes(':') ? `[${host}]` : host;
+}
 
 /** Marks the data folder as ours while we run. @throws Plain when another start uses it */
 async function claimFolder(data) {
@@ -55,12 +60,15 @@ function startProgram(name, env) {
 /**
  * Starts everything on a data folder. Children live in process groups of their own, so that Ctrl-C reaches only this
  * process, which ends them in order; should it be killed, they notice and end themselves.
- * @returns {{ url: string, environment: object, stop(): Promise<void>, failed: Promise<never> }}
+ * @returns {{ url: string, key: string, keyFile: string, environment: object, stop(): Promise<void>, failed: Promise<never> }}
  */
 export async function runApplication({ data, port, workers, log = 'error' }) {
   if (port !== 0 && !(await isFree(port)))
     throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
+  // Other people of this machine have no business in here.
+  process.umask(0o077);
   await mkdir(data, { recursive: true });
+  await chmod(data, 0o700);
   const claimed = await claimFolder(data);
   const running = [];
   let database;
@@ -82,7 +90,7 @@ export async function runApplication({ data, port, workers, log = 'error' }) {
       OISEAU_DATA: data,
       OISEAU_PORT: String(port),
       OISEAU_DB_SOCKET: database.socket,
-      OISEAU_DB_PASSWORD: database.secret,
+      OISEAU_DB_SECRET: database.secretFile,
       OISEAU_WEB: join(ROOT, 'dist/web'),
       OISEAU_LOG: log,
     };
@@ -104,7 +112,16 @@ export async function runApplication({ data, port, workers, log = 'error' }) {
       );
     });
     failed.catch(() => undefined);
-    return { url: `http://127.0.0.1:${ready[0].port}`, environment: env, stop, failed };
+    const keyFile = join(data, 'access-key');
+    const key = (await readFile(keyFile, 'utf8')).trim();
+    return {
+      url: `http://${reachedAt(process.env.OISEAU_HOST)}:${ready[0].port}`,
+      key,
+      keyFile,
+      environment: env,
+      stop,
+      failed,
+    };
   } catch (error) {
     await stop();
     throw error;

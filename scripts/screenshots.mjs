@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { apiOf } from './api.mjs';
+import { apiOf, signIn } from './api.mjs';
 import { ensureBuilt, ROOT } from './build.mjs';
 import { CHROMIUM_FLAGS } from './chromium.mjs';
 import { runApplication } from './run.mjs';
@@ -17,11 +17,15 @@ const data = await mkdtemp(join(tmpdir(), 'oiseau-shots-'));
 const application = await runApplication({ data, port: 0, workers: 2 });
 const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: CHROMIUM_FLAGS });
 try {
-  spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], { stdio: 'inherit' });
-  const { call, address, CONTRACT } = await apiOf(application.url);
+  spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url, application.keyFile], {
+    stdio: 'inherit',
+  });
+  const { call, address, CONTRACT } = await apiOf(application);
   const albums = await call(CONTRACT.shelf, {});
   const { id } = albums.find(({ title }) => title === 'Nine Tides');
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  await signIn(context, application);
+  const page = await context.newPage();
   const goTo = async (path) => {
     await page.goto(`${application.url}${path}`);
     await page.waitForLoadState('networkidle');
@@ -117,10 +121,12 @@ try {
   const files = await call(CONTRACT.deliveryFiles, { params: plant });
   const brought = [];
   for (const { path } of files.filter(({ path: name }) => name !== 'proof.json')) {
-    const response = await fetch(address(CONTRACT.deliveryFile, { params: { id: plant.id, path } }));
+    const response = await context.request.get(
+      address(CONTRACT.deliveryFile, { params: { id: plant.id, path } }),
+    );
     const folder = join(data, 'brought');
     await mkdir(folder, { recursive: true });
-    await writeFile(join(folder, path), Buffer.from(await response.arrayBuffer()));
+    await writeFile(join(folder, path), await response.body());
     brought.push(join(folder, path));
   }
   await goTo('/');

@@ -43,11 +43,11 @@ async function main() {
     void end(1);
   });
 
-  const { call, CONTRACT } = await apiOf(application.url);
+  const { call, CONTRACT } = await apiOf(application);
   const { untouched } = await call(CONTRACT.status, {});
   if (untouched && process.env.OISEAU_DEMO !== 'off') {
     console.log('Making the demo albums (once, under a minute) …');
-    demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url], {
+    demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url, application.keyFile], {
       stdio: ['ignore', 'inherit', 'inherit'],
       detached: true,
     });
@@ -55,7 +55,8 @@ async function main() {
     if (ending) return;
     if (status !== 0) console.error('The demo albums could not be made; Oiseau works without them.');
   }
-  console.log(`Oiseau is ready: ${application.url}   (Ctrl-C ends it)`);
+  const address = process.env.OISEAU_PUBLIC_URL ?? application.url;
+  console.log(`Oiseau is ready: ${address.replace(/\/$/, '')}/#key=${application.key}   (Ctrl-C ends it)`);
 }
 
 main().catch((error) => {

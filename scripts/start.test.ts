@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -16,7 +16,9 @@ afterAll(() => rm(data, { recursive: true, force: true }));
 
 interface Started {
   child: ChildProcess;
+  /** Without the key that it carries. */
   url: string;
+  key: string;
 }
 
 /** Runs `npm start`'s script until it says its URL, or ends. */
@@ -33,11 +35,16 @@ function start(
     child.stderr.on('data', (text) => (err += String(text)));
     child.stdout.on('data', (text) => {
       out += String(text);
-      const url = /ready: (\S+)/.exec(out)?.[1];
-      if (url) resolve({ child, url });
+      const [, url, key] = /ready: (\S+)\/#key=([\w-]{43}) /.exec(out) ?? [];
+      if (url && key) resolve({ child, url, key });
     });
     child.on('close', (status) => resolve({ status, out, err }));
   });
+}
+
+/** Albums on the Shelf of a running application. */
+async function shelf({ url, key }: Started): Promise<unknown> {
+  return (await fetch(`${url}/api/albums`, { headers: { Authorization: `Bearer ${key}` } })).json();
 }
 
 async function running(env: Record<string, string>): Promise<Started> {
@@ -54,6 +61,13 @@ async function interrupt({ child }: Pick<Started, 'child'>): Promise<number | nu
   return ended;
 }
 
+/** Processes that one has started, and those that they have. */
+async function descendants(of: number): Promise<number[]> {
+  const listed = await readFile(`/proc/${of}/task/${of}/children`, 'utf8').catch(() => '');
+  const own = listed.split(' ').filter(Boolean).map(Number);
+  return [...own, ...(await Promise.all(own.map(descendants))).flat()];
+}
+
 const alive = (pid: number): boolean => {
   try {
     process.kill(pid, 0);
@@ -64,13 +78,13 @@ const alive = (pid: number): boolean => {
 };
 
 describe('npm start', () => {
-  it('prints one URL, ends cleanly on Ctrl-C, and keeps every album for the next start', async () => {
+  it('prints one address with its key, ends cleanly on Ctrl-C, and keeps every album for the next start', async () => {
     const first = await running({ OISEAU_DATA: data });
     const database = Number(await readFile(join(data, 'database/mariadb.pid'), 'utf8'));
     const made = await fetch(`${first.url}/api/albums`, {
       method: 'POST',
       body: '{"title":"Kept"}',
-      headers: { 'Content-Type': 'application/json' },
+      headers: { 'Content-Type': 'application/json', Authorization: `Bearer ${first.key}` },
     });
     expect(made.status).toBe(201);
     expect(await (await fetch(first.url)).text()).toContain('<title>Oiseau</title>');
@@ -79,8 +93,28 @@ describe('npm start', () => {
     await expect(fetch(first.url)).rejects.toThrow();
 
     const second = await running({ OISEAU_DATA: data });
-    expect(await (await fetch(`${second.url}/api/albums`)).json()).toMatchObject([{ title: 'Kept' }]);
+    expect(second.key).toBe(first.key);
+    expect(await shelf(second)).toMatchObject([{ title: 'Kept' }]);
     await interrupt(second);
+  });
+
+  it('keeps what it writes from the machine’s other users, and its password from the environment of children', async () => {
+    const application = await running({ OISEAU_DATA: data });
+    const secret = await readFile(join(data, 'database/secret'), 'utf8');
+    const open: string[] = [];
+    for (const entry of await readdir(data, { recursive: true, withFileTypes: true })) {
+      const path = join(entry.parentPath, entry.name);
+      // What the database makes and takes away meanwhile is nobody's.
+      const mode = (await stat(path).catch(() => null))?.mode ?? 0;
+      if ((mode & 0o077) !== 0 && !entry.isSocket()) open.push(path);
+    }
+    expect((await stat(data)).mode & 0o777).toBe(0o700);
+    expect(open).toEqual([]);
+    const children = await descendants(application.child.pid ?? 0);
+    expect(children.length).toBeGreaterThan(2);
+    for (const pid of children)
+      expect(await readFile(`/proc/${pid}/environ`, 'latin1')).not.toContain(secret.trim());
+    await interrupt(application);
   });
 
   it('says in one line that a port is in use', async () => {
@@ -113,7 +147,7 @@ describe('npm start', () => {
     expect(alive(orphan)).toBe(true);
     const next = await running({ OISEAU_DATA: data });
     expect(alive(orphan)).toBe(false);
-    expect(await (await fetch(`${next.url}/api/albums`)).json()).toMatchObject([{ title: 'Kept' }]);
+    expect(await shelf(next)).toMatchObject([{ title: 'Kept' }]);
     await interrupt(next);
   });
 

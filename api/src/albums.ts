@@ -27,49 +27,73 @@ export const albumRecord = z.object({
 });
 export type AlbumRecord = z.output<typeof albumRecord>;
 
+/** The most that an album may weigh as JSON: five hundred songs with long comments. */
+const ALBUM_BODY = 8_000_000;
+
 const albumFile = z.strictObject({
   /** The album file's text. */
-  file: z.string().max(20_000_000),
+  file: z.string().max(ALBUM_BODY),
   /** SHA-256 of each master by the name in the file; names left out are looked up on the Shelf. */
   masters: z.record(z.string(), sha256).default({}),
 });
 
 export const ALBUMS = {
-  status: endpoint('GET', '/status', 'Whether no album was ever made.', {
+  status: endpoint('GET', '/status', 'any', 'Whether no album was ever made.', {
     answer: z.object({ untouched: z.boolean() }),
   }),
-  shelf: endpoint('GET', '/albums', 'All albums, the one that was edited last first.', {
+  shelf: endpoint('GET', '/albums', 'any', 'All albums, the one that was edited last first.', {
     answer: z.array(shelfEntry),
   }),
-  createAlbum: endpoint('POST', '/albums', 'Makes an empty album.', {
+  createAlbum: endpoint('POST', '/albums', 'any', 'Makes an empty album.', {
     status: 201,
     body: z.strictObject({ title: z.string().max(4000).default('') }),
     answer: albumId,
   }),
-  album: endpoint('GET', '/albums/:id', 'An album as it was saved last.', { answer: albumRecord }),
+  album: endpoint('GET', '/albums/:id', 'album', 'An album as it was saved last.', { answer: albumRecord }),
   saveAlbum: endpoint(
     'PUT',
     '/albums/:id',
+    'album',
     'Saves a new state over a version; 409 when the album has moved on.',
     {
+      most: ALBUM_BODY,
       body: z.strictObject({ version: z.int().min(1), album: albumSchema }),
       answer: z.object({ version: z.int() }),
     },
   ),
-  deleteAlbum: endpoint('DELETE', '/albums/:id', 'Takes an album off the Shelf; it can be restored.'),
-  restoreAlbum: endpoint('POST', '/albums/:id/restore', 'Puts a deleted album back.'),
-  duplicateAlbum: endpoint('POST', '/albums/:id/duplicate', 'Makes a copy of an album.', {
+  deleteAlbum: endpoint(
+    'DELETE',
+    '/albums/:id',
+    'album',
+    'Takes an album off the Shelf; it can be restored.',
+    { right: 'delete' },
+  ),
+  restoreAlbum: endpoint('POST', '/albums/:id/restore', 'album', 'Puts a deleted album back.', {
+    right: 'delete',
+  }),
+  duplicateAlbum: endpoint('POST', '/albums/:id/duplicate', 'album', 'Makes a copy of an album.', {
     status: 201,
     answer: albumId,
   }),
-  isrcsElsewhere: endpoint('GET', '/albums/:id/isrcs-elsewhere', 'The ISRCs that stand in other albums.', {
-    answer: z.array(z.object({ isrc: z.string(), album: z.string() })),
+  isrcsElsewhere: endpoint(
+    'GET',
+    '/albums/:id/isrcs-elsewhere',
+    'album',
+    'The ISRCs that stand in other albums.',
+    {
+      answer: z.array(z.object({ isrc: z.string(), album: z.string() })),
+    },
+  ),
+  albumFile: endpoint('GET', '/albums/:id/file', 'album', 'The album as an open file.', {
+    right: 'work',
+    file: 'application/json',
   }),
-  albumFile: endpoint('GET', '/albums/:id/file', 'The album as an open file.', { file: 'application/json' }),
-  bundle: endpoint('GET', '/albums/:id/bundle', 'The album file with its masters and cover.', {
+  bundle: endpoint('GET', '/albums/:id/bundle', 'album', 'The album file with its masters and cover.', {
+    right: 'work',
     file: 'application/zip',
   }),
-  importAlbum: endpoint('POST', '/album-files', 'Makes an album of an album file.', {
+  importAlbum: endpoint('POST', '/album-files', 'any', 'Makes an album of an album file.', {
+    most: ALBUM_BODY,
     status: 201,
     body: albumFile,
     answer: albumId,
@@ -77,14 +101,19 @@ export const ALBUMS = {
   neededMasters: endpoint(
     'POST',
     '/album-files/masters',
+    'any',
     'Which masters an album file needs, and which are here.',
+    { most: ALBUM_BODY, body: albumFile, answer: z.array(z.object({ name, here: z.boolean() })) },
+  ),
+  pqSheet: endpoint(
+    'GET',
+    '/albums/:id/pq-sheet.pdf',
+    'album',
+    'The PQ sheet of an album, or of a revision of it.',
     {
-      body: albumFile,
-      answer: z.array(z.object({ name, here: z.boolean() })),
+      right: 'work',
+      query: z.object({ revision: z.coerce.number().int().optional() }),
+      file: 'application/pdf',
     },
   ),
-  pqSheet: endpoint('GET', '/albums/:id/pq-sheet.pdf', 'The PQ sheet of an album, or of a revision of it.', {
-    query: z.object({ revision: z.coerce.number().int().optional() }),
-    file: 'application/pdf',
-  }),
 } as const;

@@ -57,7 +57,7 @@ describe('a call', () => {
   });
 
   it('names a field deep in a list', async () => {
-    const list = endpoint('GET', '/list', 'A list.', {
+    const list = endpoint('GET', '/list', 'any', 'A list.', {
       answer: z.array(z.object({ facts: z.object({ rate: z.number() }) })),
     });
     const text = JSON.stringify([{ facts: { rate: 1 } }, { facts: { rate: '1' } }]);

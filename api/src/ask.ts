@@ -19,6 +19,15 @@ export class ApiFailure extends Error {
 /** How calls get to the server: the browser's own `fetch`, or a script's with an address in front. */
 export type Fetch = (address: string, request: RequestInit) => Promise<Response>;
 
+/** Calls of a script: an installation's address, and the key that opens it. */
+export const fetchWithKey =
+  (base: string, key: string): Fetch =>
+  (address, request) =>
+    fetch(`${base}${address}`, {
+      ...request,
+      headers: { ...(request.headers as Record<string, string>), Authorization: `Bearer ${key}` },
+    });
+
 const NO_ANSWER = 'The server does not answer. Is Oiseau still running?';
 
 /** `albums[0].title: …`: the field of an answer that does not fit, and why. */
@@ -43,7 +52,8 @@ export async function ask<E extends Endpoint>(
 ): Promise<AnswerOf<E>> {
   const { method, status } = endpoint;
   const address = addressOf(endpoint, given);
-  const request: RequestInit = { method, ...options };
+  // A header that no form can send says that a page of ours, or a script, means it.
+  const request: RequestInit = { method, headers: { 'X-Oiseau': '1' }, ...options };
   if (file !== undefined)
     Object.assign(request, { body: file, headers: { 'Content-Type': 'application/octet-stream' } });
   else if (given.body !== undefined)

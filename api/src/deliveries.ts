@@ -40,6 +40,8 @@ export const noteRecord = z.object({
   /** From its start. */
   seconds: z.number(),
   text: z.string(),
+  /** Who wrote it; empty for the first key while nobody has named it. */
+  author: z.string(),
   createdAt: moment,
 });
 export type NoteRecord = z.output<typeof noteRecord>;
@@ -48,6 +50,7 @@ export const DELIVERIES = {
   deliveries: endpoint(
     'GET',
     '/albums/:id/deliveries',
+    'album',
     'The deliveries of an album, the newest revision first.',
     {
       answer: z.array(deliveryRecord),
@@ -56,6 +59,7 @@ export const DELIVERIES = {
   orderRenders: endpoint(
     'POST',
     '/albums/:id/deliveries',
+    'album',
     'Numbers a revision and renders deliverables from it.',
     {
       status: 202,
@@ -69,44 +73,76 @@ export const DELIVERIES = {
       answer: z.array(deliveryRecord),
     },
   ),
-  stopRender: endpoint('POST', '/deliveries/:id/stop', 'Asks a render to stop.', { status: 202 }),
-  retryRender: endpoint('POST', '/deliveries/:id/retry', 'Renders a delivery once more.', { status: 202 }),
-  renderFirst: endpoint('POST', '/deliveries/:id/first', 'Puts a waiting render before all others.', {
+  stopRender: endpoint('POST', '/deliveries/:id/stop', 'delivery', 'Asks a render to stop.', { status: 202 }),
+  retryRender: endpoint('POST', '/deliveries/:id/retry', 'delivery', 'Renders a delivery once more.', {
     status: 202,
   }),
+  renderFirst: endpoint(
+    'POST',
+    '/deliveries/:id/first',
+    'delivery',
+    'Puts a waiting render before all others.',
+    {
+      status: 202,
+    },
+  ),
   clearDelivery: endpoint(
     'POST',
     '/deliveries/:id/clear',
+    'delivery',
     'Deletes the files of a delivery; its record stays.',
+    { right: 'delete' },
   ),
-  deliveryFiles: endpoint('GET', '/deliveries/:id/files', 'The files of a delivery.', {
+  deliveryFiles: endpoint('GET', '/deliveries/:id/files', 'delivery', 'The files of a delivery.', {
     answer: z.array(z.object({ path: z.string(), bytes: z.int() })),
   }),
-  deliveryFile: endpoint('GET', '/deliveries/:id/files/:path', 'One file of a delivery.', {
+  deliveryFile: endpoint('GET', '/deliveries/:id/files/:path', 'delivery', 'One file of a delivery.', {
+    right: 'work',
     file: 'application/octet-stream',
   }),
-  deliveryZip: endpoint('GET', '/deliveries/:id/zip', 'All files of a delivery.', {
+  deliveryZip: endpoint('GET', '/deliveries/:id/zip', 'delivery', 'All files of a delivery.', {
+    right: 'work',
     file: 'application/zip',
   }),
-  listen: endpoint('GET', '/deliveries/:id/listen/:path', 'A rendered file to be heard, in ranges.', {
-    file: 'audio/*',
-  }),
-  revisions: endpoint('GET', '/albums/:id/revisions', 'The revisions of an album, the newest first.', {
-    answer: z.array(revisionRecord),
-  }),
-  revision: endpoint('GET', '/albums/:id/revisions/:number', 'A revision, with the facts of its masters.', {
-    answer: revision,
-  }),
-  notes: endpoint('GET', '/deliveries/:id/notes', 'Notes on a delivery, by file and time.', {
+  listen: endpoint(
+    'GET',
+    '/deliveries/:id/listen/:path',
+    'delivery',
+    'A rendered file to be heard, in ranges.',
+    {
+      file: 'audio/*',
+    },
+  ),
+  revisions: endpoint(
+    'GET',
+    '/albums/:id/revisions',
+    'album',
+    'The revisions of an album, the newest first.',
+    {
+      answer: z.array(revisionRecord),
+    },
+  ),
+  revision: endpoint(
+    'GET',
+    '/albums/:id/revisions/:number',
+    'album',
+    'A revision, with the facts of its masters.',
+    {
+      answer: revision,
+    },
+  ),
+  notes: endpoint('GET', '/deliveries/:id/notes', 'delivery', 'Notes on a delivery, by file and time.', {
     answer: z.array(noteRecord),
   }),
-  addNote: endpoint('POST', '/deliveries/:id/notes', 'Notes a moment of a rendered file.', {
+  addNote: endpoint('POST', '/deliveries/:id/notes', 'delivery', 'Notes a moment of a rendered file.', {
+    right: 'note',
     status: 201,
     body: z.strictObject({ path: z.string().min(1).max(500), seconds: z.number().min(0), text }),
     answer: noteRecord.omit({ createdAt: true }),
   }),
-  writeNote: endpoint('PUT', '/notes/:id', 'Changes the words of a note.', {
+  writeNote: endpoint('PUT', '/notes/:id', 'note', 'Changes the words of a note.', {
+    right: 'note',
     body: z.strictObject({ text }),
   }),
-  removeNote: endpoint('DELETE', '/notes/:id', 'Takes a note out.'),
+  removeNote: endpoint('DELETE', '/notes/:id', 'note', 'Takes a note out.', { right: 'note' }),
 } as const;

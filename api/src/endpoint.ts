@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { Right } from './rights.js';
 
 /** Names of the variable parts of a path: `id` and `sha256` of `/albums/:id/masters/:sha256`. */
 export type ParamsOf<Path extends string> = Path extends `${string}:${infer Name}/${infer Rest}`
@@ -8,6 +9,12 @@ export type ParamsOf<Path extends string> = Path extends `${string}:${infer Name
     : never;
 
 export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
+
+/**
+ * What a key must open so that a call may be made: nothing at all (`none`), anything (`any`: what is not of one album, or is sorted out by
+ * album behind it), the album, delivery, note, master or picture that the path names.
+ */
+export type Door = 'none' | 'any' | 'album' | 'delivery' | 'note' | 'master' | 'picture';
 
 /** One call of the API, below `/api`: what it is asked with, and what it answers. */
 export interface Endpoint<
@@ -20,11 +27,16 @@ export interface Endpoint<
   readonly path: Path;
   /** What it does, in a sentence. */
   readonly does: string;
+  readonly door: Door;
+  /** What a visitor must be allowed to do. */
+  readonly right: Right;
   /** Of an answer that is all right. */
   readonly status: 200 | 201 | 202 | 204;
   readonly query: Query;
   /** As JSON. */
   readonly body: Body;
+  /** The largest JSON body, in bytes. */
+  readonly most: number;
   /** The body may be a file instead: its bytes and nothing else. */
   readonly takesFile: boolean;
   /** As JSON; undefined: there is none, or a file. */
@@ -35,6 +47,8 @@ export interface Endpoint<
 
 type Options<Query, Body, Answer> = Partial<{
   status: Endpoint['status'];
+  right: Right;
+  most: number;
   query: Query;
   body: Body;
   takesFile: boolean;
@@ -42,7 +56,10 @@ type Options<Query, Body, Answer> = Partial<{
   file: string;
 }>;
 
-/** Describes a call; what is left out it does not have. */
+/** What a body may be that does not say otherwise. */
+const USUAL_BODY = 1_000_000;
+
+/** Describes a call; what is left out it does not have. Without a right of its own, a GET is for everybody who listens, and all else is work. */
 export function endpoint<
   const Path extends string,
   Query extends z.ZodType | undefined = undefined,
@@ -51,13 +68,15 @@ export function endpoint<
 >(
   method: Method,
   path: Path,
+  door: Door,
   does: string,
   options: Options<Query, Body, Answer> = {},
 ): Endpoint<Path, Query, Body, Answer> {
-  const { query, body, answer, takesFile = false, file = null } = options;
+  const { query, body, answer, takesFile = false, file = null, most = USUAL_BODY } = options;
+  const right = options.right ?? (method === 'GET' ? 'listen' : 'work');
   const status = options.status ?? (answer || file ? 200 : 204);
   return {
-    ...{ method, path, does, status, takesFile, file },
+    ...{ method, path, door, right, does, status, most, takesFile, file },
     query: query as Query,
     body: body as Body,
     answer: answer as Answer,

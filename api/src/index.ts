@@ -1,8 +1,12 @@
 export { addressOf } from './endpoint.js';
-export type { AnswerOf, Asked, Call, Endpoint } from './endpoint.js';
-export { ApiFailure, ask, misfitWords } from './ask.js';
+export type { AnswerOf, Asked, Call, Door, Endpoint } from './endpoint.js';
+export { ApiFailure, ask, fetchWithKey, misfitWords } from './ask.js';
 export type { Fetch } from './ask.js';
 export { CONTRACT, ENDPOINTS } from './contract.js';
+export { mayDo, role, ROLES } from './rights.js';
+export type { Right, Role } from './rights.js';
+export { EVENT_KINDS } from './access.js';
+export type { EventRecord, KeyRecord, Visitor } from './access.js';
 export type { AlbumRecord, ShelfEntry } from './albums.js';
 export type { MasterRecord } from './masters.js';
 export type { DeliveryRecord, NoteRecord, Revision, RevisionRecord } from './deliveries.js';

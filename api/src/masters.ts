@@ -26,7 +26,7 @@ export type MasterRecord = z.output<typeof masterRecord>;
 
 /** A file that was sent by pieces. */
 const upload = z.string().regex(/^[0-9a-f]{32}$/);
-const taken = z.object({ sha256 });
+const taken = z.object({ sha256, bytes: z.int() });
 /** Beside a file that is the body itself. */
 const fileName = z.object({ name, mono: z.enum(['true', 'false']).default('false') });
 const uploaded = z.strictObject({
@@ -42,48 +42,78 @@ export const MASTERS = {
   masters: endpoint(
     'GET',
     '/albums/:id/masters',
+    'album',
     'The masters of an album, in the order in which they came.',
     {
       answer: z.array(masterRecord),
     },
   ),
-  addMaster: endpoint('POST', '/albums/:id/masters', 'Takes a file into an album: one sent by pieces.', {
-    status: 201,
-    body: uploaded,
-    answer: taken,
-  }),
-  sendMaster: endpoint('POST', '/albums/:id/masters', 'Takes a file into an album: the body itself.', {
-    status: 201,
-    query: fileName,
-    takesFile: true,
-    answer: taken,
-  }),
-  storeMaster: endpoint('POST', '/masters', 'Takes a file in that no album has yet.', {
+  addMaster: endpoint(
+    'POST',
+    '/albums/:id/masters',
+    'album',
+    'Takes a file into an album: one sent by pieces.',
+    {
+      status: 201,
+      body: uploaded,
+      answer: taken,
+    },
+  ),
+  sendMaster: endpoint(
+    'POST',
+    '/albums/:id/masters',
+    'album',
+    'Takes a file into an album: the body itself.',
+    {
+      status: 201,
+      query: fileName,
+      takesFile: true,
+      answer: taken,
+    },
+  ),
+  storeMaster: endpoint('POST', '/masters', 'any', 'Takes a file in that no album has yet.', {
     status: 201,
     body: uploaded.omit({ replaces: true }),
     answer: taken,
   }),
-  sendLooseMaster: endpoint('POST', '/masters', 'Takes a file in that no album has yet: the body itself.', {
-    status: 201,
-    query: fileName,
-    takesFile: true,
-    answer: taken,
-  }),
+  sendLooseMaster: endpoint(
+    'POST',
+    '/masters',
+    'any',
+    'Takes a file in that no album has yet: the body itself.',
+    {
+      status: 201,
+      query: fileName,
+      takesFile: true,
+      answer: taken,
+    },
+  ),
   removeMaster: endpoint(
     'DELETE',
     '/albums/:id/masters/:sha256',
+    'album',
     'Takes a master out of an album; one that is played stays.',
+    { right: 'work' },
   ),
-  measureMaster: endpoint('POST', '/masters/:sha256/measuring', 'Has a master measured.', { status: 202 }),
-  stopMeasuring: endpoint('POST', '/masters/:sha256/measuring/stop', 'Stops the measuring of a master.', {
+  measureMaster: endpoint('POST', '/masters/:sha256/measuring', 'master', 'Has a master measured.', {
     status: 202,
   }),
-  masterAudio: endpoint('GET', '/masters/:sha256/audio', 'The words of a master, in ranges.', {
+  stopMeasuring: endpoint(
+    'POST',
+    '/masters/:sha256/measuring/stop',
+    'master',
+    'Stops the measuring of a master.',
+    {
+      status: 202,
+    },
+  ),
+  masterAudio: endpoint('GET', '/masters/:sha256/audio', 'master', 'The words of a master, in ranges.', {
     file: 'application/octet-stream',
   }),
   silhouette: endpoint(
     'GET',
     '/masters/:sha256/silhouette',
+    'master',
     'The outline: pairs of peak and RMS, 16 bit little-endian, for each `step` times 1/75 s.',
     {
       query: z.object({ step: z.coerce.number().int().min(1).max(512).default(1) }),
@@ -93,6 +123,7 @@ export const MASTERS = {
   powers: endpoint(
     'GET',
     '/masters/:sha256/powers',
+    'master',
     'Mean power of each 100 ms, 32-bit floats, little-endian.',
     {
       file: 'application/octet-stream',

@@ -11,25 +11,31 @@ const openedImage = z.object({ id: z.string(), image: discImage });
 
 /** Pictures, presets, and disc images of others. */
 export const OTHERS = {
-  presets: endpoint('GET', '/presets', 'Presets that people have saved, by name.', {
+  presets: endpoint('GET', '/presets', 'any', 'Presets that people have saved, by name.', {
     answer: z.array(preset),
   }),
-  savePreset: endpoint('PUT', '/presets/:name', 'Saves a preset, over one of its name.', {
+  savePreset: endpoint('PUT', '/presets/:name', 'any', 'Saves a preset, over one of its name.', {
     body: deliverableSchema,
     answer: preset,
   }),
-  forgetPreset: endpoint('DELETE', '/presets/:name', 'Forgets a preset.'),
-  sendPicture: endpoint('POST', '/pictures', 'Takes a JPEG or PNG picture in: the body itself.', {
+  forgetPreset: endpoint('DELETE', '/presets/:name', 'any', 'Forgets a preset.', { right: 'delete' }),
+  sendPicture: endpoint('POST', '/pictures', 'any', 'Takes a JPEG or PNG picture in: the body itself.', {
     status: 201,
     query: z.object({ name }),
     takesFile: true,
     answer: z.object({ sha256 }),
   }),
-  picture: endpoint('GET', '/pictures/:sha256', 'A picture.', { file: 'image/*' }),
-  coverFacts: endpoint('GET', '/pictures/:sha256/facts', 'Size, colours and weight of a picture.', {
-    answer: coverFacts,
-  }),
-  openImage: endpoint('POST', '/images', 'Opens a disc image whose files were sent by pieces.', {
+  picture: endpoint('GET', '/pictures/:sha256', 'picture', 'A picture.', { file: 'image/*' }),
+  coverFacts: endpoint(
+    'GET',
+    '/pictures/:sha256/facts',
+    'picture',
+    'Size, colours and weight of a picture.',
+    {
+      answer: coverFacts,
+    },
+  ),
+  openImage: endpoint('POST', '/images', 'any', 'Opens a disc image whose files were sent by pieces.', {
     status: 201,
     body: z.strictObject({
       /** Uploads with the names that their files have in the folder. */
@@ -40,9 +46,12 @@ export const OTHERS = {
     }),
     answer: openedImage,
   }),
-  image: endpoint('GET', '/images/:id', 'A disc image that was opened.', { answer: openedImage }),
-  forgetImage: endpoint('DELETE', '/images/:id', 'Forgets a disc image.'),
-  takeImage: endpoint('POST', '/images/:id/album', 'Makes an album of a disc image.', {
+  image: endpoint('GET', '/images/:id', 'any', 'A disc image that was opened.', {
+    right: 'work',
+    answer: openedImage,
+  }),
+  forgetImage: endpoint('DELETE', '/images/:id', 'any', 'Forgets a disc image.'),
+  takeImage: endpoint('POST', '/images/:id/album', 'any', 'Makes an album of a disc image.', {
     status: 201,
     answer: z.object({ id: z.string() }),
   }),

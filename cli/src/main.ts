@@ -71,6 +71,8 @@ function readArguments(args: readonly string[]): {
   }
 }
 
+// What is written is for its owner, as every file of the application is.
+process.umask(0o077);
 try {
   process.exitCode = await run(process.argv.slice(2));
 } catch (error) {

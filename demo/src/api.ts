@@ -1,18 +1,21 @@
-import { ask, CONTRACT, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
+import { ask, CONTRACT, fetchWithKey, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
 import type { Album } from '@oiseau/core';
 
 /** The few calls of the public API that the demo makes. */
 export class Api {
   readonly #created: string[] = [];
 
-  constructor(readonly base: string) {}
+  constructor(
+    readonly base: string,
+    readonly key: string,
+  ) {}
 
   #call<E extends Endpoint>(
     endpoint: E,
     given: Call<E>,
     options: { file?: Uint8Array<ArrayBuffer> } = {},
   ): Promise<AnswerOf<E>> {
-    return ask((address, request) => fetch(`${this.base}${address}`, request), endpoint, given, options);
+    return ask(fetchWithKey(this.base, this.key), endpoint, given, options);
   }
 
   async createAlbum(title: string): Promise<string> {

@@ -11,8 +11,9 @@ import {
 import { Api } from './api.js';
 import { carillon, nineTides, type Piece } from './pieces.js';
 
-/** Makes the demo albums through the public API, as a person would in the browser. */
-const api = new Api(process.argv[2] ?? 'http://127.0.0.1:4680');
+/** Makes the demo albums through the public API, as a person would in the browser: `demo ADDRESS FILE-OF-THE-KEY`. */
+const [address = 'http://127.0.0.1:4680', keyFile = 'data/access-key'] = process.argv.slice(2);
+const api = new Api(address, (await readFile(keyFile, 'utf8')).trim());
 
 /** ISRC of the made-up registrant: ZZ is no country, OIS nobody. */
 const isrc = (number: number): string => `ZZOIS26${String(number).padStart(5, '0')}`;

@@ -5,6 +5,8 @@ import type { Logger } from 'pino';
 import { albumFileRoutes } from './albums/album-file-routes.js';
 import { albumMasterRoutes } from './albums/album-master-routes.js';
 import { albumRoutes } from './albums/album-routes.js';
+import { accessRoutes } from './access/access-routes.js';
+import { access } from './access/access.js';
 import type { Database } from './db/database.js';
 import { deliveryRoutes } from './deliveries/delivery-routes.js';
 import { listenRoutes } from './deliveries/listen-routes.js';
@@ -13,49 +15,74 @@ import { presetRoutes } from './presets/preset-routes.js';
 import { sheetRoutes } from './sheets/sheet-routes.js';
 import { notFound } from './http/api-error.js';
 import { errorHandler } from './http/error-handler.js';
+import { IMMUTABLE } from './http/send-file.js';
+import { guard, type OwnNames } from './http/guard.js';
 import { imageRoutes } from './images/image-routes.js';
 import { masterRoutes } from './masters/master-routes.js';
-import { uploadRoutes } from './masters/upload-routes.js';
+import { Intake } from './masters/intake.js';
 import type { MediaStore } from './media/media-store.js';
+import { uploadRoutes } from './media/upload-routes.js';
+import type { Uploads } from './media/uploads.js';
 import { pictureRoutes } from './media/picture-routes.js';
 
 /** Everything the browser may load comes from this server; the core’s kernels are WebAssembly. */
 const POLICY =
-  "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; frame-ancestors 'none'";
+  "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'; object-src 'none'";
 
 export interface AppParts {
   readonly db: Database;
   readonly media: MediaStore;
+  readonly uploads: Uploads;
   readonly log: Logger;
   /** Folder of the built interface. */
   readonly web: string;
+  /** What the server is called beyond the loopback names. */
+  readonly names?: OwnNames;
+  /** Addresses of proxies that are believed; false: nobody’s word is taken. */
+  readonly trustProxy?: readonly string[] | false;
 }
 
-export function createApp({ db, media, log, web }: AppParts): Express {
+const NO_OTHER_NAMES: OwnNames = { hosts: new Set(), origins: new Set() };
+
+export function createApp({
+  db,
+  media,
+  uploads,
+  log,
+  web,
+  names = NO_OTHER_NAMES,
+  trustProxy = false,
+}: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', trustProxy);
   app.use((_request, response, next) => {
     response.set({
       'Content-Security-Policy': POLICY,
       'X-Content-Type-Options': 'nosniff',
+      'Cross-Origin-Resource-Policy': 'same-origin',
+      'Cross-Origin-Opener-Policy': 'same-origin',
       'Referrer-Policy': 'same-origin',
     });
     next();
   });
-  app.use('/api', express.json({ limit: '20mb' }));
+  app.use(guard(names));
+  const intake = new Intake(db, media, uploads);
   app.use(
     '/api',
+    access(db),
+    accessRoutes(db),
     albumRoutes(db),
     albumFileRoutes(db, media),
-    albumMasterRoutes(db, media),
-    uploadRoutes(media),
-    masterRoutes(db, media),
+    albumMasterRoutes(db, intake),
+    uploadRoutes(uploads),
+    masterRoutes(db, media, intake),
     pictureRoutes(db, media),
     deliveryRoutes(db, media),
     noteRoutes(db),
     listenRoutes(db, media),
     presetRoutes(db),
-    imageRoutes(db, media),
+    imageRoutes(db, media, uploads, intake),
     sheetRoutes(db),
   );
   app.get('/api/openapi.json', (_request, response) => {
@@ -68,9 +95,7 @@ export function createApp({ db, media, log, web }: AppParts): Express {
     express.static(web, {
       index: false,
       setHeaders: (response, path) =>
-        void (
-          path.includes('/assets/') && response.set('Cache-Control', 'public, max-age=31536000, immutable')
-        ),
+        void (path.includes('/assets/') && response.set('Cache-Control', IMMUTABLE)),
     }),
   );
   app.get('/{*path}', (_request, response) => {

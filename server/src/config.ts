@@ -1,21 +1,44 @@
+import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { z } from 'zod';
 import type { DatabaseSettings } from './db/database.js';
+import type { OwnNames } from './http/guard.js';
+
+const bytes = z
+  .string()
+  .regex(/^\d+(?:\.\d+)?[kMGT]?$/, 'a number of bytes, such as 500M')
+  .transform((text) => parseFloat(text) * 10 ** (3 * (1 + 'kMGT'.indexOf(text.at(-1) ?? ' '))));
 
 const environment = z.object({
   OISEAU_DATA: z.string().default('data'),
   OISEAU_PORT: z.coerce.number().int().min(0).max(65_535).default(4680),
+  OISEAU_HOST: z.string().default('127.0.0.1'),
+  OISEAU_PUBLIC_URL: z.url({ protocol: /^https?$/ }).optional(),
+  OISEAU_TRUST_PROXY: z.string().optional(),
   OISEAU_DB_SOCKET: z.string(),
   OISEAU_DB_USER: z.string().default('oiseau'),
-  OISEAU_DB_PASSWORD: z.string(),
+  OISEAU_DB_SECRET: z.string(),
   OISEAU_DB_NAME: z.string().default('oiseau'),
+  OISEAU_DISK_RESERVE: bytes.default(500e6),
+  OISEAU_ALBUM_QUOTA: bytes.default(200e9),
   OISEAU_WEB: z.string().default('dist/web'),
   OISEAU_LOG: z.enum(['silent', 'error', 'info', 'debug']).default('error'),
 });
 
 export interface Config {
   readonly port: number;
+  /** The address that it listens at. */
+  readonly host: string;
+  /** What it is called beyond the loopback names. */
+  readonly names: OwnNames;
+  /** Addresses of proxies whose word on who asks is believed; false: nobody's. */
+  readonly trustProxy: readonly string[] | false;
+  readonly data: string;
   readonly media: string;
+  /** Free bytes that the disk keeps. */
+  readonly reserve: number;
+  /** The most bytes of masters in one album. */
+  readonly albumQuota: number;
   /** Folder of the built interface. */
   readonly web: string;
   readonly logLevel: string;
@@ -25,15 +48,24 @@ export interface Config {
 /** Reads the settings that `scripts/start.mjs` (or a test) passes in the environment. */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
   const found = environment.parse(env);
+  const data = resolve(found.OISEAU_DATA);
+  const at = found.OISEAU_PUBLIC_URL === undefined ? null : new URL(found.OISEAU_PUBLIC_URL);
   return {
     port: found.OISEAU_PORT,
-    media: join(resolve(found.OISEAU_DATA), 'media'),
+    host: found.OISEAU_HOST,
+    names: { hosts: new Set(at ? [at.host] : []), origins: new Set(at ? [at.origin] : []) },
+    trustProxy: found.OISEAU_TRUST_PROXY?.split(',').map((address) => address.trim()) ?? false,
+    data,
+    media: join(data, 'media'),
+    reserve: found.OISEAU_DISK_RESERVE,
+    albumQuota: found.OISEAU_ALBUM_QUOTA,
     web: resolve(found.OISEAU_WEB),
     logLevel: found.OISEAU_LOG,
     database: {
       socketPath: found.OISEAU_DB_SOCKET,
       user: found.OISEAU_DB_USER,
-      password: found.OISEAU_DB_PASSWORD,
+      // In a file that its owner alone can read: what stands in the environment is handed on to every child.
+      password: readFileSync(found.OISEAU_DB_SECRET, 'utf8').trim(),
       database: found.OISEAU_DB_NAME,
     },
   };

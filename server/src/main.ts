@@ -1,21 +1,48 @@
 import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
+import { firstKeyOf } from './access/access-key.js';
+import { keepFirstKey } from './access/key-repository.js';
 import { createApp } from './app.js';
 import { readConfig } from './config.js';
 import { Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
+import { Uploads } from './media/uploads.js';
+
+/** How often what was left behind is swept away. */
+const SWEEP_MS = 3600_000;
 
 const config = readConfig(process.env);
 const log = pino({ level: config.logLevel });
 const db = Database.connect(config.database);
 await migrate(db);
-const media = new MediaStore(config.media);
+const media = new MediaStore(config.media, config.reserve);
 await media.prepare();
+const uploads = new Uploads(media);
+await uploads.prepare();
+await keepFirstKey(db, await firstKeyOf(config.data));
+const sweeping = setInterval(() => void sweep(), SWEEP_MS);
 
-const server = createApp({ db, media, log, web: config.web }).listen(config.port, '127.0.0.1');
+async function sweep(): Promise<void> {
+  try {
+    await uploads.sweep();
+    await media.sweep();
+  } catch (error) {
+    log.error({ err: error }, 'what was left behind could not be swept');
+  }
+}
+
+const server = createApp({
+  db,
+  media,
+  uploads,
+  log,
+  web: config.web,
+  names: config.names,
+  trustProxy: config.trustProxy,
+}).listen(config.port, config.host);
 // A 4 GB master over a slow line takes longer than Node's five minutes for one request.
 server.requestTimeout = 0;
 // A client that computes between two requests (the demo, a script) must not find its connection closed meanwhile.
@@ -24,6 +51,7 @@ await once(server, 'listening');
 process.send?.({ port: (server.address() as AddressInfo).port });
 
 onShutdown(async () => {
+  clearInterval(sweeping);
   server.close();
   server.closeAllConnections();
   await db.close();

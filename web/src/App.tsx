@@ -1,4 +1,7 @@
 import { Navigate, Route, Routes } from 'react-router';
+import { Allowed } from './access/Allowed.js';
+import { EventsPage } from './access/EventsPage.js';
+import { AlbumEventsView } from './frame/AlbumEventsView.js';
 import { AlbumPage } from './frame/AlbumPage.js';
 import { ChecksView } from './checks/ChecksView.js';
 import { PqSheetView } from './checks/PqSheetView.js';
@@ -19,18 +22,26 @@ export function App() {
       <Route path="/" element={<ShelfView />} />
       <Route path="/albums/:id" element={<AlbumPage />}>
         <Route index element={<Navigate to="sequence" replace />} />
-        <Route path="masters" element={<MastersView />} />
-        <Route path="masters/trim" element={<TrimPage />} />
-        <Route path="masters/:sha256" element={<MasterPage />} />
-        <Route path="masters/:sha256/cut" element={<CutPage />} />
-        <Route path="sequence" element={<SequenceView />} />
-        <Route path="sleeve" element={<SleeveView />} />
-        <Route path="checks" element={<ChecksView />} />
-        <Route path="checks/pq-sheet" element={<PqSheetView />} />
-        <Route path="render" element={<RenderView />} />
+        <Route element={<Allowed right="work" instead="proof" />}>
+          <Route path="masters" element={<MastersView />} />
+          <Route path="masters/trim" element={<TrimPage />} />
+          <Route path="masters/:sha256" element={<MasterPage />} />
+          <Route path="masters/:sha256/cut" element={<CutPage />} />
+          <Route path="sequence" element={<SequenceView />} />
+          <Route path="sleeve" element={<SleeveView />} />
+          <Route path="checks" element={<ChecksView />} />
+          <Route path="checks/pq-sheet" element={<PqSheetView />} />
+          <Route path="render" element={<RenderView />} />
+          <Route path="events" element={<AlbumEventsView />} />
+        </Route>
         <Route path="proof" element={<ProofView />} />
       </Route>
-      <Route path="/images/:id" element={<ImagePage />} />
+      <Route element={<Allowed right="work" instead="/" />}>
+        <Route path="/images/:id" element={<ImagePage />} />
+      </Route>
+      <Route element={<Allowed right="keys" instead="/" />}>
+        <Route path="/events" element={<EventsPage />} />
+      </Route>
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>
   );

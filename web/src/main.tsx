@@ -5,6 +5,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
+import { Gate } from './access/Gate.js';
 import { App } from './App.js';
 import { NoticeProvider } from './ui/Notices.js';
 
@@ -16,7 +17,9 @@ createRoot(root).render(
     <QueryClientProvider client={queries}>
       <NoticeProvider>
         <BrowserRouter>
-          <App />
+          <Gate>
+            <App />
+          </Gate>
         </BrowserRouter>
       </NoticeProvider>
     </QueryClientProvider>

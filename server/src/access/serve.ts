@@ -1,6 +1,8 @@
 import type { Asked, Endpoint } from '@oiseau/api';
-import type { Request, Response, Router } from 'express';
+import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
 import type { z } from 'zod';
+import { ApiError } from '../http/api-error.js';
+import { admit } from './visitor.js';
 
 /** An answer as a service gives it: a moment may still be a Date, which JSON writes as ISO 8601. */
 type Sent<T> = T extends string
@@ -20,10 +22,51 @@ interface Given<E extends Endpoint> {
   readonly body: E['body'] extends z.ZodType ? z.output<E['body']> : undefined;
 }
 
+/** The calls that handlers serve, for the test that looks for routes without a door. */
+export const servedBy = new WeakMap<RequestHandler, Endpoint>();
+
+/** A JSON body that takes longer is given up. */
+const BODY_TIME_MS = 60_000;
+
+const hasBody = ({ headers }: Request): boolean =>
+  headers['transfer-encoding'] !== undefined || Number(headers['content-length'] ?? 0) > 0;
+
+/** Reads a body as what the call says that it is. @throws ApiError 415 for another media type, 408 for one that does not come to its end */
+async function readBody(
+  request: Request,
+  response: Response,
+  { body, takesFile, most }: Endpoint,
+): Promise<unknown> {
+  if (!hasBody(request)) return {};
+  if (takesFile && request.is('application/octet-stream')) return {};
+  if (!body || !request.is('application/json')) {
+    const wanted = [
+      ...(body ? ['application/json'] : []),
+      ...(takesFile ? ['application/octet-stream'] : []),
+    ];
+    throw new ApiError(
+      415,
+      wanted.length > 0 ? `The body must be ${wanted.join(' or ')}.` : 'This call takes no body.',
+    );
+  }
+  await new Promise<void>((resolve, reject) => {
+    const late = setTimeout(
+      () => reject(new ApiError(408, 'The request did not arrive to its end in time.')),
+      BODY_TIME_MS,
+    );
+    express.json({ limit: most })(request, response, (error?: unknown) => {
+      clearTimeout(late);
+      if (error instanceof Error) reject(error);
+      else resolve();
+    });
+  });
+  return request.body as unknown;
+}
+
 /**
- * Serves one call of the contract: what it is asked with is read by its schemas, its answer goes out with its status. A call whose answer is
- * a file sends that itself. Where two calls share a path, one with JSON and one with a file, each takes its own.
- * @throws ZodError, which becomes a 400 that names the field
+ * Serves one call of the contract: it is entered by its door, what it is asked with is read by its schemas, its answer goes out with its
+ * status. A call whose answer is a file sends that itself. Where two calls share a path, one with JSON and one with a file, each takes its own.
+ * @throws ZodError, which becomes a 400 that names the field; ApiError of the door
  */
 export function serve<E extends Endpoint>(
   router: Router,
@@ -31,20 +74,24 @@ export function serve<E extends Endpoint>(
   work: (given: Given<E>, request: Request, response: Response) => Promise<SentBy<E>> | SentBy<E>,
 ): void {
   const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
-  router[method](endpoint.path, async (request: Request, response: Response, next: () => void) => {
+  const handle: RequestHandler = async (request, response, next) => {
     if (endpoint.takesFile && request.is('json')) {
       next();
       return;
     }
+    await admit(request, endpoint);
+    const body = await readBody(request, response, endpoint);
     const given = {
       params: request.params,
       query: endpoint.query?.parse(request.query),
-      body: endpoint.body?.parse(request.body ?? {}),
+      body: endpoint.body?.parse(body),
     } as Given<E>;
     const answer = await work(given, request, response);
     if (endpoint.file !== null) return;
     response.status(endpoint.status);
     if (endpoint.answer) response.json(answer);
     else response.end();
-  });
+  };
+  servedBy.set(handle, endpoint);
+  router[method](endpoint.path, handle);
 }

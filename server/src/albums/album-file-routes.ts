@@ -1,7 +1,9 @@
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
+import { recordEvent } from '../access/events.js';
+import { visitorOf } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
-import { serve } from '../http/serve.js';
+import { serve } from '../access/serve.js';
 import { sendZip } from '../http/zip.js';
 import type { MediaStore } from '../media/media-store.js';
 import { exportAlbum } from './album-export.js';
@@ -11,25 +13,33 @@ import { importAlbum, neededMasters } from './album-import.js';
 export function albumFileRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
 
-  serve(router, CONTRACT.albumFile, async ({ params }, _request, response) => {
+  serve(router, CONTRACT.albumFile, async ({ params }, request, response) => {
     const { title, file } = await exportAlbum(db, params.id);
+    await recordEvent(db, visitorOf(request), { what: 'downloaded', album: params.id, detail: 'album file' });
     response
       .attachment(`${title}.json`)
       .type('json')
       .send(`${JSON.stringify(file, null, 2)}\n`);
   });
 
-  serve(router, CONTRACT.bundle, async ({ params }, _request, response) => {
+  serve(router, CONTRACT.bundle, async ({ params }, request, response) => {
     const { title, file, beside } = await exportAlbum(db, params.id);
     const files = beside.map(({ name, sha256 }) => ({ name, path: media.file(sha256) }));
+    await recordEvent(db, visitorOf(request), {
+      what: 'downloaded',
+      album: params.id,
+      detail: 'album file with its masters',
+    });
     await sendZip(response, `${title}.zip`, files, { 'album.json': `${JSON.stringify(file, null, 2)}\n` });
   });
 
-  serve(router, CONTRACT.importAlbum, async ({ body }) => ({
-    id: await importAlbum(db, body.file, body.masters),
+  serve(router, CONTRACT.importAlbum, async ({ body }, request) => ({
+    id: await importAlbum(db, visitorOf(request), body.file, body.masters),
   }));
 
-  serve(router, CONTRACT.neededMasters, ({ body }) => neededMasters(db, body.file));
+  serve(router, CONTRACT.neededMasters, ({ body }, request) =>
+    neededMasters(db, visitorOf(request), body.file),
+  );
 
   return router;
 }

@@ -1,42 +1,59 @@
 import { randomUUID } from 'node:crypto';
 import { AlbumFileError, albumFromFile, mastersInFile, parseAlbumFile, type AlbumFile } from '@oiseau/core';
+import { openTo, opensMaster } from '../access/doors.js';
+import type { Visitor } from '../access/visitor.js';
 import type { Database, Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
-import { findMaster, linkMaster, mastersNamed } from '../masters/master-repository.js';
+import { findMaster, linkMaster, mastersNamed, type MasterRecord } from '../masters/master-repository.js';
 import { insertAlbum } from './album-repository.js';
 
 const baseName = (name: string): string => name.replace(/^.*[/\\]/, '');
 
 /**
- * Makes an album of the text of an album file, and gives its id.
+ * Makes an album of the text of an album file, and gives its id. Masters are looked for among those alone that the visitor's key opens.
  * @param given SHA-256 of each master by the name in the file; names left out are looked up on the Shelf
  * @throws ApiError 422 for a file that can't be used, or masters that are missing
  */
 export async function importAlbum(
   db: Database,
+  visitor: Visitor,
   text: string,
   given: Readonly<Record<string, string>>,
 ): Promise<string> {
   const file = parseForImport(text);
   const id = randomUUID();
   await db.transaction(async (transaction) => {
-    const found = await findMasters(transaction, file, given);
+    const found = await findMasters(transaction, visitor, file, given);
     const album = albumFromFile(
       { ...file, artwork: null },
       (name) => found.get(name) ?? '',
       () => randomUUID(),
     );
     await insertAlbum(transaction, id, album);
+    await openTo(transaction, visitor, id);
     for (const [name, content] of found) await linkMaster(transaction, id, content, baseName(name));
   });
   return id;
 }
 
 /** Which masters a file needs, and which of them are here already under that name. */
-export async function neededMasters(db: Db, text: string): Promise<{ name: string; here: boolean }[]> {
+export async function neededMasters(
+  db: Db,
+  visitor: Visitor,
+  text: string,
+): Promise<{ name: string; here: boolean }[]> {
   const names = mastersInFile(parseForImport(text));
-  const here = await Promise.all(names.map((name) => mastersNamed(db, baseName(name))));
-  return names.map((name, i) => ({ name, here: (here[i]?.length ?? 0) > 0 }));
+  const here: { name: string; here: boolean }[] = [];
+  for (const name of names)
+    here.push({ name, here: (await openedMasterNamed(db, visitor, name)) !== undefined });
+  return here;
+}
+
+/** The newest master of a name that the key opens. */
+async function openedMasterNamed(db: Db, visitor: Visitor, name: string): Promise<MasterRecord | undefined> {
+  for (const master of await mastersNamed(db, baseName(name)))
+    if (await opensMaster(db, visitor, master.sha256)) return master;
+  return undefined;
 }
 
 function parseForImport(text: string): AlbumFile {
@@ -56,15 +73,20 @@ function parseForImport(text: string): AlbumFile {
 /** @throws ApiError naming every master that is neither brought along nor on the Shelf */
 async function findMasters(
   db: Db,
+  visitor: Visitor,
   file: AlbumFile,
   given: Readonly<Record<string, string>>,
 ): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   const missing: string[] = [];
   for (const name of mastersInFile(file)) {
-    const brought = given[name];
+    const brought = Object.hasOwn(given, name) ? given[name] : undefined;
     const master =
-      brought === undefined ? (await mastersNamed(db, baseName(name)))[0] : await findMaster(db, brought);
+      brought === undefined
+        ? await openedMasterNamed(db, visitor, name)
+        : (await opensMaster(db, visitor, brought))
+          ? await findMaster(db, brought)
+          : undefined;
     if (master) found.set(name, master.sha256);
     else missing.push(name);
   }

@@ -2,18 +2,18 @@ import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import { serve } from '../http/serve.js';
+import { recordEvent } from '../access/events.js';
+import { serve } from '../access/serve.js';
+import { visitorOf } from '../access/visitor.js';
 import { newestJob } from '../jobs/job-repository.js';
-import { Intake } from '../masters/intake.js';
+import type { Intake } from '../masters/intake.js';
 import { linkMaster, mastersOfAlbum, type AlbumMaster } from '../masters/master-repository.js';
-import type { MediaStore } from '../media/media-store.js';
 import { findAlbum } from './album-repository.js';
 import { removeMaster } from './remove-master.js';
 
 /** The masters of an album: brought in, listed, taken out. */
-export function albumMasterRoutes(db: Database, media: MediaStore): Router {
+export function albumMasterRoutes(db: Database, intake: Intake): Router {
   const router = Router();
-  const intake = new Intake(db, media);
 
   /** A master's record with how far its measuring is, while it is not measured. */
   const withJob = async (master: AlbumMaster) => {
@@ -28,21 +28,29 @@ export function albumMasterRoutes(db: Database, media: MediaStore): Router {
   );
 
   serve(router, CONTRACT.sendMaster, async ({ params, query }, request) => {
-    await demandAlbum(db, params.id);
-    const sha256 = await intake.receive({ name: query.name, mono: query.mono === 'true' }, request);
+    await demandOnShelf(db, params.id);
+    const visitor = visitorOf(request);
+    const { sha256, bytes } = await intake.receive(
+      visitor,
+      { name: query.name, mono: query.mono === 'true' },
+      request,
+    );
     await linkMaster(db, params.id, sha256, query.name);
-    return { sha256 };
+    await recordEvent(db, visitor, { what: 'uploaded', album: params.id, detail: query.name, bytes });
+    return { sha256, bytes };
   });
 
-  serve(router, CONTRACT.addMaster, async ({ params, body: { upload, replaces, ...order } }) => {
-    await demandAlbum(db, params.id);
-    const sha256 = await intake.takeUpload(order, upload);
+  serve(router, CONTRACT.addMaster, async ({ params, body: { upload, replaces, ...order } }, request) => {
+    await demandOnShelf(db, params.id);
+    const visitor = visitorOf(request);
+    const { sha256, bytes } = await intake.takeUpload(visitor, order, upload);
     if (sha256 === replaces)
       throw new ApiError(409, `“${order.name}” is the very same file: every byte is as before.`, {
         same: true,
       });
     await linkMaster(db, params.id, sha256, order.name, replaces);
-    return { sha256 };
+    await recordEvent(db, visitor, { what: 'uploaded', album: params.id, detail: order.name, bytes });
+    return { sha256, bytes };
   });
 
   serve(router, CONTRACT.removeMaster, ({ params }) => removeMaster(db, params.id, params.sha256));
@@ -50,6 +58,7 @@ export function albumMasterRoutes(db: Database, media: MediaStore): Router {
   return router;
 }
 
-async function demandAlbum(db: Db, id: string): Promise<void> {
+/** Nothing comes into an album that was deleted. */
+async function demandOnShelf(db: Db, id: string): Promise<void> {
   if (!(await findAlbum(db, id))) throw notFound('album');
 }

@@ -67,7 +67,7 @@ describe('albums over the API', () => {
     expect(await harness.call('PUT', `/albums/${id}`, { version, album: stranger })).toMatchObject({
       status: 422,
     });
-    const broken = await fetch(`${harness.url}/api/albums`, {
+    const broken = await harness.fetch(`/api/albums`, {
       method: 'POST',
       body: '{',
       headers: { 'Content-Type': 'application/json' },
@@ -181,7 +181,7 @@ describe('the contract', () => {
 describe('album files', () => {
   it('leave and come back as the same album', async () => {
     const { id, album } = await albumWithTones(harness, [800, 900], { upc: '2012345678903' });
-    const text = await (await fetch(`${harness.url}/api/albums/${id}/file`)).text();
+    const text = await (await harness.fetch(`/api/albums/${id}/file`)).text();
     expect(JSON.parse(text)).toMatchObject({
       format: 'oiseau-album',
       version: 1,
@@ -247,7 +247,7 @@ describe('album files', () => {
 
   it('travel with their masters as a ZIP', async () => {
     const { id } = await albumWithTones(harness, [1000]);
-    const bytes = Buffer.from(await (await fetch(`${harness.url}/api/albums/${id}/bundle`)).arrayBuffer());
+    const bytes = Buffer.from(await (await harness.fetch(`/api/albums/${id}/bundle`)).arrayBuffer());
     expect(bytes.subarray(0, 2).toString()).toBe('PK');
     for (const name of ['album.json', '1000.wav']) expect(bytes.includes(name)).toBe(true);
   });

@@ -49,7 +49,7 @@ export async function numberRevision(db: Db, albumId: string, album: Album): Pro
 export function revisionWith(db: Db, albumId: string, sha256: string): Promise<number | undefined> {
   return db.maybeOne(
     (row) => Number(row.number),
-    'SELECT number FROM revisions WHERE album_id = ? AND LOCATE(?, document) > 0 ORDER BY number DESC LIMIT 1',
+    `SELECT number FROM revisions WHERE album_id = ? AND JSON_CONTAINS(JSON_EXTRACT(document, '$**.master'), JSON_QUOTE(?)) ORDER BY number DESC LIMIT 1`,
     [albumId, sha256],
   );
 }

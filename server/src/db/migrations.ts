@@ -124,4 +124,66 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       'ALTER TABLE jobs DROP INDEX IF EXISTS queue',
     ],
   },
+  {
+    name: '005 keys, sessions, what came in with a key, events',
+    statements: [
+      `CREATE TABLE IF NOT EXISTS access_keys (
+        id VARCHAR(36) CHARACTER SET ascii PRIMARY KEY COMMENT 'first, or a UUID',
+        hash CHAR(64) CHARACTER SET ascii NOT NULL UNIQUE COMMENT 'SHA-256 of the key, which is kept nowhere',
+        name VARCHAR(200) NOT NULL,
+        role VARCHAR(20) CHARACTER SET ascii NOT NULL,
+        opens_all BOOLEAN NOT NULL,
+        created_at DATETIME(3) NOT NULL,
+        seen_at DATETIME(3) NULL,
+        taken_back_at DATETIME(3) NULL
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS key_albums (
+        key_id VARCHAR(36) CHARACTER SET ascii NOT NULL,
+        album_id CHAR(36) CHARACTER SET ascii NOT NULL,
+        PRIMARY KEY (key_id, album_id),
+        INDEX by_album (album_id),
+        FOREIGN KEY (key_id) REFERENCES access_keys (id),
+        FOREIGN KEY (album_id) REFERENCES albums (id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS sessions (
+        hash CHAR(64) CHARACTER SET ascii PRIMARY KEY COMMENT 'SHA-256 of the cookie',
+        key_id VARCHAR(36) CHARACTER SET ascii NOT NULL,
+        created_at DATETIME(3) NOT NULL,
+        ends_at DATETIME(3) NOT NULL,
+        INDEX by_key (key_id),
+        INDEX by_end (ends_at),
+        FOREIGN KEY (key_id) REFERENCES access_keys (id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS brought (
+        key_id VARCHAR(36) CHARACTER SET ascii NOT NULL,
+        sha256 CHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'of a master or a picture that came in with the key',
+        at DATETIME(3) NOT NULL,
+        PRIMARY KEY (key_id, sha256),
+        FOREIGN KEY (key_id) REFERENCES access_keys (id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS failed_tries (
+        address VARCHAR(64) CHARACTER SET ascii PRIMARY KEY,
+        tries INT UNSIGNED NOT NULL,
+        last_at DATETIME(3) NOT NULL
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS events (
+        id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY,
+        at DATETIME(3) NOT NULL,
+        key_id VARCHAR(36) CHARACTER SET ascii NULL,
+        who VARCHAR(200) NOT NULL COMMENT 'who held the key then',
+        origin VARCHAR(64) CHARACTER SET ascii NOT NULL,
+        what VARCHAR(40) CHARACTER SET ascii NOT NULL,
+        album_id CHAR(36) CHARACTER SET ascii NULL,
+        detail VARCHAR(500) NOT NULL,
+        bytes BIGINT UNSIGNED NULL,
+        INDEX by_album (album_id, id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TRIGGER IF NOT EXISTS events_stay BEFORE UPDATE ON events FOR EACH ROW
+       SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'events are never changed'`,
+      `CREATE TRIGGER IF NOT EXISTS events_last BEFORE DELETE ON events FOR EACH ROW
+       SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'events are never taken out'`,
+      "ALTER TABLE notes ADD COLUMN IF NOT EXISTS key_id VARCHAR(36) CHARACTER SET ascii NOT NULL DEFAULT 'first' COMMENT 'who wrote it'",
+      "ALTER TABLE notes ADD COLUMN IF NOT EXISTS author VARCHAR(200) NOT NULL DEFAULT ''",
+    ],
+  },
 ];

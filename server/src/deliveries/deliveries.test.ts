@@ -102,9 +102,9 @@ describe('deliveries', () => {
 describe('listening to what was rendered', () => {
   it('gives the bare words of an image a head, whole and in ranges', async () => {
     const { plant } = await rendered();
-    const at = `${harness.url}/api/deliveries/${plant.id}/listen/IMAGE.DAT`;
+    const at = `/api/deliveries/${plant.id}/listen/IMAGE.DAT`;
     // 2 s of pause and 5 s of sound: 525 sectors.
-    const whole = await fetch(at);
+    const whole = await harness.fetch(at);
     const bytes = new Uint8Array(await whole.arrayBuffer());
     expect(whole.headers.get('content-type')).toBe('audio/wav');
     expect(bytes.length).toBe(44 + 525 * 2352);
@@ -113,15 +113,13 @@ describe('listening to what was rendered', () => {
       [40, 60],
       [400_000, 400_100],
     ] as const) {
-      const part = await fetch(at, { headers: { Range: `bytes=${from}-${to}` } });
+      const part = await harness.fetch(at, { headers: { Range: `bytes=${from}-${to}` } });
       expect(part.status).toBe(206);
       expect(part.headers.get('content-range')).toBe(`bytes ${from}-${to}/${bytes.length}`);
       expect(new Uint8Array(await part.arrayBuffer())).toEqual(bytes.subarray(from, to + 1));
     }
-    expect((await fetch(at, { headers: { Range: `bytes=${bytes.length}-` } })).status).toBe(416);
-    const outside = await fetch(
-      `${harness.url}/api/deliveries/${plant.id}/listen/${encodeURIComponent('../x')}`,
-    );
+    expect((await harness.fetch(at, { headers: { Range: `bytes=${bytes.length}-` } })).status).toBe(416);
+    const outside = await harness.fetch(`/api/deliveries/${plant.id}/listen/${encodeURIComponent('../x')}`);
     expect(outside.status).toBe(404);
   });
 

@@ -4,35 +4,47 @@ import { CONTRACT } from '@oiseau/api';
 import { safeFileName } from '@oiseau/core';
 import { Router } from 'express';
 import { factsOf, playedMasters } from '../albums/shelf.js';
+import { recordEvent } from '../access/events.js';
+import { visitorOf } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import { serve } from '../http/serve.js';
+import { serve } from '../access/serve.js';
 import { sendZip } from '../http/zip.js';
 import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { askAgain, deliveriesOfAlbum, markCleared } from './delivery-repository.js';
+import { askAgain, deliveriesOfAlbum, markCleared, type Delivery } from './delivery-repository.js';
 import { findRevision, revisionsOfAlbum } from '../albums/revision-repository.js';
 import { orderRenders } from './order-renders.js';
-import { demandDelivery, demandFile, demandRendered, isUnderWay } from './rendered.js';
+import { deliveryThere, demandFile, demandRendered, isUnderWay } from './rendered.js';
+
+/** What an event tells of a delivery. */
+const eventOf = ({ albumId, revision, deliverable }: Delivery) => ({
+  album: albumId,
+  detail: `revision ${revision}, ${deliverable.name}`,
+});
 
 export function deliveryRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
 
   serve(router, CONTRACT.deliveries, ({ params }) => deliveriesOfAlbum(db, params.id));
 
-  serve(router, CONTRACT.orderRenders, async ({ params, body }) => {
-    await orderRenders(db, params.id, body);
+  serve(router, CONTRACT.orderRenders, async ({ params, body }, request) => {
+    const visitor = visitorOf(request);
+    // Who holds a key with a name can ask in no other.
+    const ordered = await orderRenders(db, params.id, { ...body, by: visitor.name || body.by });
+    for (const { name } of ordered)
+      await recordEvent(db, visitor, { what: 'rendered', album: params.id, detail: name });
     return deliveriesOfAlbum(db, params.id);
   });
 
   serve(router, CONTRACT.stopRender, async ({ params }) => {
-    const delivery = await demandDelivery(db, params.id);
+    const delivery = await deliveryThere(db, params.id);
     if (!(await requestStop(db, delivery.jobId))) throw new ApiError(409, 'This render has ended already.');
   });
 
   serve(router, CONTRACT.retryRender, async ({ params }) => {
-    const delivery = await demandDelivery(db, params.id);
+    const delivery = await deliveryThere(db, params.id);
     if (isUnderWay(delivery)) throw new ApiError(409, 'This render is under way.');
     await db.transaction(async (transaction) =>
       askAgain(transaction, delivery.id, await enqueue(transaction, 'render', delivery.id)),
@@ -40,15 +52,16 @@ export function deliveryRoutes(db: Database, media: MediaStore): Router {
   });
 
   serve(router, CONTRACT.renderFirst, async ({ params }) => {
-    const { jobId } = await demandDelivery(db, params.id);
+    const { jobId } = await deliveryThere(db, params.id);
     if (!(await putFirst(db, jobId))) throw new ApiError(409, 'This render does not wait any more.');
   });
 
-  serve(router, CONTRACT.clearDelivery, async ({ params }) => {
-    const delivery = await demandDelivery(db, params.id);
+  serve(router, CONTRACT.clearDelivery, async ({ params }, request) => {
+    const delivery = await deliveryThere(db, params.id);
     if (isUnderWay(delivery)) throw new ApiError(409, 'This render is under way; stop it first.');
     await rm(media.delivery(delivery.id), { recursive: true, force: true });
     await markCleared(db, delivery.id);
+    await recordEvent(db, visitorOf(request), { what: 'cleared', ...eventOf(delivery) });
   });
 
   serve(router, CONTRACT.revisions, ({ params }) => revisionsOfAlbum(db, params.id));
@@ -65,19 +78,28 @@ export function deliveryRoutes(db: Database, media: MediaStore): Router {
     return Promise.all(files.map(async (path) => ({ path, bytes: (await stat(join(folder, path))).size })));
   });
 
-  serve(router, CONTRACT.deliveryFile, async ({ params }, _request, response) => {
+  serve(router, CONTRACT.deliveryFile, async ({ params }, request, response) => {
     const rendered = await demandRendered(db, media, params.id);
     const path = demandFile(rendered, params.path);
+    const { album, detail } = eventOf(rendered.delivery);
+    const bytes = (await stat(join(rendered.folder, path))).size;
+    await recordEvent(db, visitorOf(request), {
+      what: 'downloaded',
+      album,
+      detail: `${detail}, ${path}`,
+      bytes,
+    });
     response.attachment(path);
     response.sendFile(path, { root: rendered.folder, dotfiles: 'allow' });
   });
 
-  serve(router, CONTRACT.deliveryZip, async ({ params }, _request, response) => {
+  serve(router, CONTRACT.deliveryZip, async ({ params }, request, response) => {
     const { delivery, folder, files } = await demandRendered(db, media, params.id);
     const album = await findRevision(db, delivery.albumId, delivery.revision);
     const { name } = delivery.deliverable;
     const title = safeFileName(`${album?.title ?? ''} r${delivery.revision} ${name}`);
     const inside = files.map((path) => ({ name: `${name}/${path}`, path: join(folder, path) }));
+    await recordEvent(db, visitorOf(request), { what: 'downloaded', ...eventOf(delivery) });
     await sendZip(response, `${title}.zip`, inside);
   });
 

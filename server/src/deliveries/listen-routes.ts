@@ -6,7 +6,7 @@ import { Router, type Request, type Response } from 'express';
 import { CONTRACT } from '@oiseau/api';
 import { wavHeader } from '@oiseau/core';
 import type { Database } from '../db/database.js';
-import { serve } from '../http/serve.js';
+import { serve } from '../access/serve.js';
 import type { MediaStore } from '../media/media-store.js';
 import { demandFile, demandRendered } from './rendered.js';
 

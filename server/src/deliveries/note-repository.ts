@@ -9,6 +9,7 @@ const parse: Parse<Note> = (row) => ({
   path: String(row.path),
   seconds: Number(row.seconds),
   text: String(row.text),
+  author: String(row.author),
   createdAt: row.created_at as Date,
 });
 
@@ -16,18 +17,19 @@ const parse: Parse<Note> = (row) => ({
 export const notesOn = (db: Db, deliveryId: string): Promise<Note[]> =>
   db.many(
     parse,
-    'SELECT id, path, seconds, text, created_at FROM notes WHERE delivery_id = ? ORDER BY path, seconds',
+    'SELECT id, path, seconds, text, author, created_at FROM notes WHERE delivery_id = ? ORDER BY path, seconds',
     [deliveryId],
   );
 
 export async function insertNote(
   db: Db,
   deliveryId: string,
-  { id, path, seconds, text }: Omit<Note, 'createdAt'>,
+  keyId: string,
+  { id, path, seconds, text, author }: Omit<Note, 'createdAt'>,
 ): Promise<void> {
   await db.execute(
-    'INSERT INTO notes (id, delivery_id, path, seconds, text, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
-    [id, deliveryId, path, seconds, text],
+    'INSERT INTO notes (id, delivery_id, key_id, author, path, seconds, text, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
+    [id, deliveryId, keyId, author, path, seconds, text],
   );
 }
 

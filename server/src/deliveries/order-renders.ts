@@ -20,9 +20,14 @@ export interface RenderOrder {
 
 /**
  * Makes a revision of the album as it stands and queues a render of each deliverable from it.
+ * @returns what is rendered
  * @throws ApiError 404 for what is not there, 422 for an album with errors
  */
-export function orderRenders(db: Database, albumId: string, order: RenderOrder): Promise<void> {
+export function orderRenders(
+  db: Database,
+  albumId: string,
+  order: RenderOrder,
+): Promise<readonly Deliverable[]> {
   return db.transaction(async (transaction) => {
     // Two orders for one album would number the same revision twice: the album's row makes them wait for each other.
     await lockAlbum(transaction, albumId);
@@ -35,6 +40,7 @@ export function orderRenders(db: Database, albumId: string, order: RenderOrder):
       const jobId = await enqueue(transaction, 'render', id);
       await insertDelivery(transaction, { id, albumId, revision, deliverable, askedBy: order.by, jobId });
     }
+    return chosen;
   });
 }
 

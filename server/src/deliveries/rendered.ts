@@ -4,7 +4,7 @@ import { ApiError, notFound } from '../http/api-error.js';
 import type { MediaStore } from '../media/media-store.js';
 import { findDelivery, type Delivery } from './delivery-repository.js';
 
-export async function demandDelivery(db: Db, id: string): Promise<Delivery> {
+export async function deliveryThere(db: Db, id: string): Promise<Delivery> {
   const delivery = await findDelivery(db, id);
   if (!delivery) throw notFound('delivery');
   return delivery;
@@ -24,7 +24,7 @@ export interface Rendered {
 
 /** @throws ApiError when it is not rendered, or its files were cleared */
 export async function demandRendered(db: Db, media: MediaStore, id: string): Promise<Rendered> {
-  const delivery = await demandDelivery(db, id);
+  const delivery = await deliveryThere(db, id);
   if (delivery.clearedAt)
     throw new ApiError(410, 'The files of this delivery were cleared; render it again to have them back.');
   if (!delivery.proof) throw new ApiError(409, 'This delivery is not rendered.');

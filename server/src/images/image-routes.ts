@@ -7,38 +7,43 @@ import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import { z } from 'zod';
 import { albumFromImage, ImageUnusable, safeFileName, wavHeader, type DiscImage } from '@oiseau/core';
-import { NoDiscImage, openImage, systemCode } from '@oiseau/host';
+import { NoDiscImage, openImage } from '@oiseau/host';
 import { insertAlbum } from '../albums/album-repository.js';
+import { openTo } from '../access/doors.js';
+import { visitorOf } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import { serve } from '../http/serve.js';
-import { Intake } from '../masters/intake.js';
+import { serve } from '../access/serve.js';
+import type { Intake } from '../masters/intake.js';
 import { linkMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
+import type { Claimed, Uploads } from '../media/uploads.js';
 
 /** Disc images that others made: opened, judged, and taken in as albums. They lie here for a day. */
-export function imageRoutes(db: Database, media: MediaStore): Router {
+export function imageRoutes(db: Database, media: MediaStore, uploads: Uploads, intake: Intake): Router {
   const router = Router();
-  const intake = new Intake(db, media);
 
-  serve(router, CONTRACT.openImage, async ({ body: { files } }) => {
+  serve(router, CONTRACT.openImage, async ({ body: { files } }, request) => {
+    const visitor = visitorOf(request);
+    const claimed: Claimed[] = [];
     const id = randomUUID();
     const folder = media.image(id);
     try {
+      for (const { upload } of files) claimed.push(await uploads.claim(visitor, upload));
       // Names become paths inside a folder of their own: none may lead out of it, or be another’s.
       const odd = files.find(({ name }) => name !== safeFileName(name));
       if (odd) throw new ApiError(422, `“${odd.name}” is no plain file name.`);
+      if (new Set(files.map(({ name }) => name.toLowerCase())).size < files.length)
+        throw new ApiError(422, 'Two of the files have one name.');
       await mkdir(folder, { recursive: true });
-      for (const { upload, name } of files)
-        await rename((await media.uploaded(upload)).path, join(folder, name));
+      for (const [i, { path }] of claimed.entries()) await rename(path, join(folder, files[i]?.name ?? ''));
       const image = await read(folder);
       return { id, image };
     } catch (error) {
       await rm(folder, { recursive: true, force: true });
-      if (systemCode(error) === 'ENOENT') throw notFound('upload');
       throw error;
     } finally {
-      await Promise.all(files.map(({ upload }) => media.forgetUpload(upload)));
+      await Promise.all(claimed.map((each) => each.forget()));
     }
   });
 
@@ -49,14 +54,16 @@ export function imageRoutes(db: Database, media: MediaStore): Router {
   );
 
   /** Takes the image in: its audio as one master, its marks as tracks of that. */
-  serve(router, CONTRACT.takeImage, async ({ params }) => {
+  serve(router, CONTRACT.takeImage, async ({ params }, request) => {
+    const visitor = visitorOf(request);
     const folder = await found(params.id);
     const image = await read(folder);
     if (!image.audio) throw new ApiError(422, 'The image names no audio.');
     const path = join(folder, image.audio.path);
     const bare = /\.(dat|bin)$/i.test(path);
     const name = bare ? `${safeFileName(image.text.title ?? 'Disc image')}.wav` : image.audio.path;
-    const sha256 = await intake.receive(
+    const { sha256 } = await intake.receive(
+      visitor,
       { name, mono: false },
       bare ? await withHead(path) : createReadStream(path),
     );
@@ -64,6 +71,7 @@ export function imageRoutes(db: Database, media: MediaStore): Router {
     const id = randomUUID();
     await db.transaction(async (transaction) => {
       await insertAlbum(transaction, id, album);
+      await openTo(transaction, visitor, id);
       await linkMaster(transaction, id, sha256, name);
     });
     return { id };

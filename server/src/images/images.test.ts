@@ -29,6 +29,7 @@ const upload = (bytes: Buffer): Promise<string> =>
   new Promise((resolve, reject) => {
     const sending = new Upload(bytes, {
       endpoint: `${harness.url}/api/uploads`,
+      headers: { Authorization: `Bearer ${harness.key}` },
       onError: reject,
       onSuccess: () => resolve(sending.url?.split('/').at(-1) ?? ''),
     });

@@ -2,12 +2,14 @@ import { createHash } from 'node:crypto';
 import { readFile, rm } from 'node:fs/promises';
 import type { Readable } from 'node:stream';
 import { AudioRefused, demandMasterName, demandStereo } from '@oiseau/core';
-import { prepareMaster, systemCode, type PreparedMaster } from '@oiseau/host';
+import { prepareMaster, type PreparedMaster } from '@oiseau/host';
 import type { Db } from '../db/database.js';
-import { notFound } from '../http/api-error.js';
+import { noteBrought } from '../access/doors.js';
+import type { Visitor } from '../access/visitor.js';
 import { enqueueOnce } from '../jobs/job-repository.js';
 import type { Arrival, MediaStore } from '../media/media-store.js';
 import { keepPicture } from '../media/picture-intake.js';
+import type { Uploads } from '../media/uploads.js';
 import { findMaster, insertMaster } from './master-repository.js';
 
 /** What a person says of a file that comes in. */
@@ -18,6 +20,12 @@ export interface IntakeOrder {
   readonly mono: boolean;
 }
 
+/** What was taken in. */
+export interface TakenIn {
+  readonly sha256: string;
+  readonly bytes: number;
+}
+
 /**
  * Judges files, decodes what is coded, stores them by their content and has them measured. Of a file that is refused nothing is
  * kept.
@@ -26,41 +34,43 @@ export class Intake {
   constructor(
     readonly db: Db,
     readonly media: MediaStore,
+    readonly uploads: Uploads,
   ) {}
 
   /** Streams a file in. @throws AudioRefused with the reason */
-  async receive(order: IntakeOrder, stream: Readable): Promise<string> {
+  async receive(visitor: Visitor, order: IntakeOrder, stream: Readable): Promise<TakenIn> {
     demandMasterName(order.name);
     const arrival = await this.media.receive(stream);
     try {
-      return await this.#judge(arrival, order);
+      return await this.#judge(visitor, arrival, order);
     } finally {
       await this.media.discard(arrival);
     }
   }
 
   /**
-   * Takes in what was uploaded by pieces. A file that is refused because it is mono stays, so that the person can agree
-   * without sending it again.
-   * @throws AudioRefused with the reason; ApiError 404 where there is no such upload
+   * Takes in what was uploaded by pieces. Only a file that is refused for a fault of its own goes: one that is mono stays, so that the
+   * person can agree without sending it again, and so does one that could not be taken in for another reason.
+   * @throws AudioRefused with the reason; ApiError 404 where there is no such upload, 409 where it is not whole
    */
-  async takeUpload(order: IntakeOrder, id: string): Promise<string> {
-    let stays = false;
+  async takeUpload(visitor: Visitor, order: IntakeOrder, id: string): Promise<TakenIn> {
+    const claimed = await this.uploads.claim(visitor, id);
     try {
       demandMasterName(order.name);
-      return await this.#judge(await this.media.uploaded(id), order);
+      const taken = await this.#judge(visitor, await this.media.hashed(claimed.path), order);
+      await claimed.forget();
+      return taken;
     } catch (error) {
-      if (systemCode(error) === 'ENOENT') throw notFound('upload');
-      stays = error instanceof AudioRefused && error.reason === 'mono';
+      if (error instanceof AudioRefused && error.reason !== 'mono') await claimed.forget();
+      else await claimed.giveBack();
       throw error;
-    } finally {
-      if (!stays) await this.media.forgetUpload(id);
     }
   }
 
-  async #judge(arrival: Arrival, order: IntakeOrder): Promise<string> {
+  async #judge(visitor: Visitor, arrival: Arrival, order: IntakeOrder): Promise<TakenIn> {
     await this.#admit(arrival, order);
-    return arrival.sha256;
+    await noteBrought(this.db, visitor, arrival.sha256);
+    return { sha256: arrival.sha256, bytes: arrival.bytes };
   }
 
   async #admit(arrival: Arrival, { name, mono }: IntakeOrder): Promise<void> {

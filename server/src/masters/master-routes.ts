@@ -4,24 +4,23 @@ import { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { enqueueOnce, newestJob, requestStop } from '../jobs/job-repository.js';
-import { serve } from '../http/serve.js';
+import { IMMUTABLE, sendFile } from '../http/send-file.js';
+import { serve } from '../access/serve.js';
+import { visitorOf } from '../access/visitor.js';
 import type { MediaStore } from '../media/media-store.js';
-import { Intake } from './intake.js';
+import type { Intake } from './intake.js';
 import { findMaster, findPowers, findSilhouette } from './master-repository.js';
 
-const IMMUTABLE = 'public, max-age=31536000, immutable';
-
-export function masterRoutes(db: Database, media: MediaStore): Router {
+export function masterRoutes(db: Database, media: MediaStore, intake: Intake): Router {
   const router = Router();
-  const intake = new Intake(db, media);
 
-  serve(router, CONTRACT.sendLooseMaster, async ({ query }, request) => ({
-    sha256: await intake.receive({ name: query.name, mono: query.mono === 'true' }, request),
-  }));
+  serve(router, CONTRACT.sendLooseMaster, ({ query }, request) =>
+    intake.receive(visitorOf(request), { name: query.name, mono: query.mono === 'true' }, request),
+  );
 
-  serve(router, CONTRACT.storeMaster, async ({ body: { upload, ...order } }) => ({
-    sha256: await intake.takeUpload(order, upload),
-  }));
+  serve(router, CONTRACT.storeMaster, ({ body: { upload, ...order } }, request) =>
+    intake.takeUpload(visitorOf(request), order, upload),
+  );
 
   serve(router, CONTRACT.measureMaster, async ({ params }) => {
     const master = await findMaster(db, params.sha256);
@@ -38,7 +37,7 @@ export function masterRoutes(db: Database, media: MediaStore): Router {
     const master = await findMaster(db, params.sha256);
     if (!master) throw notFound('master');
     response.set('Cache-Control', IMMUTABLE).type('application/octet-stream');
-    response.sendFile(media.audio(master));
+    sendFile(response, media.audio(master));
   });
 
   serve(router, CONTRACT.silhouette, async ({ params, query }, _request, response) => {

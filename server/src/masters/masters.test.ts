@@ -52,14 +52,14 @@ describe('masters', () => {
     // A sine of amplitude 0.4: −7.96 dBFS; both channels alike.
     expect(master?.measurement?.samplePeakDbfs).toBeCloseTo(-7.96, 2);
     expect(master?.measurement?.correlation).toBeCloseTo(1, 9);
-    const outline = await fetch(`${harness.url}/api/masters/${master?.sha256}/silhouette`);
+    const outline = await harness.fetch(`/api/masters/${master?.sha256}/silhouette`);
     const values = new Uint16Array(await outline.arrayBuffer());
     expect(values.length).toBe(2 * 3 * 75);
     expect((values[0] ?? 0) / 32_768).toBeCloseTo(0.4, 2);
-    const coarse = await fetch(`${harness.url}/api/masters/${master?.sha256}/silhouette?step=64`);
+    const coarse = await harness.fetch(`/api/masters/${master?.sha256}/silhouette?step=64`);
     // 225 buckets of 1/75 s in steps of 64: four
     expect(new Uint16Array(await coarse.arrayBuffer()).length).toBe(8);
-    const powers = await fetch(`${harness.url}/api/masters/${master?.sha256}/powers`);
+    const powers = await harness.fetch(`/api/masters/${master?.sha256}/powers`);
     expect(new Float32Array(await powers.arrayBuffer()).length).toBe(30);
     await bringIn('third.wav', toneFile(440, 3, 96_000, 'int24'));
     const waiting = await harness.db.one(
@@ -72,7 +72,7 @@ describe('masters', () => {
   it('are read in ranges', async () => {
     const file = toneFile(440, 3, 96_000, 'int24');
     const sha256 = createHash('sha256').update(file).digest('hex');
-    const response = await fetch(`${harness.url}/api/masters/${sha256}/audio`, {
+    const response = await harness.fetch(`/api/masters/${sha256}/audio`, {
       headers: { Range: 'bytes=44-53' },
     });
     expect(response.status).toBe(206);
@@ -111,10 +111,19 @@ describe('masters', () => {
     await new Promise<void>((resolve) => {
       const upload = request(`${harness.url}/api/albums/${albumId}/masters?name=broken.wav`, {
         method: 'POST',
-        headers: { 'Content-Length': '100000' },
+        headers: {
+          'Content-Length': '100000',
+          'Content-Type': 'application/octet-stream',
+          Authorization: `Bearer ${harness.key}`,
+        },
       });
       upload.on('error', () => resolve());
-      upload.write(toneFile(440, 0.1), () => setTimeout(() => upload.destroy(new Error('line cut')), 50));
+      upload.write(toneFile(440, 0.1), () => {
+        void expect
+          .poll(incoming)
+          .toHaveLength(1)
+          .finally(() => upload.destroy(new Error('line cut')));
+      });
     });
     await expect.poll(incoming).toEqual([]);
   });
@@ -140,7 +149,7 @@ describe('a mono master', () => {
 
 /** Sends a file by the upload protocol, in one piece or up to `cut` only; gives the upload's number. */
 async function upload(file: Uint8Array<ArrayBuffer>, cut = file.length): Promise<string> {
-  const made = await fetch(`${harness.url}/api/uploads`, {
+  const made = await harness.fetch(`/api/uploads`, {
     method: 'POST',
     headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(file.length) },
   });
@@ -150,7 +159,7 @@ async function upload(file: Uint8Array<ArrayBuffer>, cut = file.length): Promise
   return place.split('/').at(-1) ?? '';
 }
 async function piece(place: string, offset: number, bytes: Uint8Array<ArrayBuffer>): Promise<number> {
-  const sent = await fetch(`${harness.url}${place}`, {
+  const sent = await harness.fetch(place, {
     method: 'PATCH',
     headers: {
       'Tus-Resumable': '1.0.0',
@@ -167,7 +176,7 @@ describe('an upload by pieces', () => {
     const file = toneFile(666, 2);
     const id = await upload(file, 100_000);
     const place = `/api/uploads/${id}`;
-    const head = await fetch(`${harness.url}${place}`, {
+    const head = await harness.fetch(place, {
       method: 'HEAD',
       headers: { 'Tus-Resumable': '1.0.0' },
     });
@@ -181,16 +190,22 @@ describe('an upload by pieces', () => {
     expect((await readFile(harness.media.file(taken.body.sha256))).equals(file)).toBe(true);
   });
 
-  it('that is not complete is refused as truncated, and one that nobody made is not known', async () => {
-    const id = await upload(toneFile(667, 1), 50_000);
+  it('that is not whole waits for the rest, and one that nobody made is not known', async () => {
+    const file = toneFile(667, 1);
+    const id = await upload(file, 50_000);
     const take = (which: string) =>
       harness.call('POST', `/albums/${albumId}/masters`, { upload: which, name: 'half.wav' });
-    expect(await take(id)).toMatchObject({ status: 415, body: { reason: 'truncated' } });
+    expect(await take(id)).toMatchObject({
+      status: 409,
+      body: { error: 'The upload has not arrived to its end yet.' },
+    });
     expect(await take('0'.repeat(32))).toMatchObject({
       status: 404,
       body: { error: 'There is no such upload.' },
     });
     expect(await take('../../etc/passwd')).toMatchObject({ status: 400 });
+    await piece(`/api/uploads/${id}`, 50_000, file.slice(50_000));
+    expect((await take(id)).status).toBe(201);
     expect(await readdir(harness.media.uploads)).toEqual([]);
   });
 });
@@ -212,7 +227,7 @@ describe('a coded master', () => {
     });
     expect(record?.measurement?.samplePeakDbfs).toBeCloseTo(-7.96, 2);
     expect((await readFile(harness.media.file(body.sha256))).equals(coded)).toBe(true);
-    const words = await fetch(`${harness.url}/api/masters/${body.sha256}/audio`);
+    const words = await harness.fetch(`/api/masters/${body.sha256}/audio`);
     expect((await words.arrayBuffer()).byteLength).toBe((record?.info.dataOffset ?? 0) + 88_200 * 6);
   });
 });
@@ -304,7 +319,7 @@ describe('covers', () => {
     const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]);
     const kept = await harness.send<{ sha256: string }>('/pictures?name=cover.jpg', png);
     expect(kept.status).toBe(201);
-    const back = await fetch(`${harness.url}/api/pictures/${kept.body.sha256}`);
+    const back = await harness.fetch(`/api/pictures/${kept.body.sha256}`);
     expect(back.headers.get('content-type')).toBe('image/png');
     expect(
       await harness.send('/pictures?name=cover.png', new TextEncoder().encode('<svg onload="alert(1)"/>')),

@@ -1,9 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { ApiError } from '../http/api-error.js';
 
 /** A file that has arrived but has no place yet: `keep` or `discard` it. */
 export interface Arrival {
@@ -11,6 +12,11 @@ export interface Arrival {
   readonly sha256: string;
   readonly bytes: number;
 }
+
+/** Free bytes that a disk keeps: the database needs some of them for every edit. */
+const USUAL_RESERVE = 500e6;
+
+const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`;
 
 /** How long a file may lie in `incoming/` before it counts as left behind by a killed server. */
 const STALE_MS = 24 * 3600 * 1000;
@@ -26,17 +32,39 @@ const STALE_MS = 24 * 3600 * 1000;
  *     media/images/<id>/               disc images of others, for a day
  */
 export class MediaStore {
-  constructor(readonly root: string) {}
+  /** @param reserve bytes of the disk that stay free whatever comes in */
+  constructor(
+    readonly root: string,
+    readonly reserve = USUAL_RESERVE,
+  ) {}
+
+  /** @throws ApiError 507 where so many bytes more would leave less than the reserve */
+  async demandRoom(bytes: number): Promise<void> {
+    const { bavail, bsize } = await statfs(this.root);
+    const free = bavail * bsize;
+    if (bytes <= free - this.reserve) return;
+    throw new ApiError(
+      507,
+      `The disk has no room for it: ${gigabytes(bytes)} are needed, ${gigabytes(free)} are free, and ${gigabytes(this.reserve)} of them stay free.`,
+    );
+  }
 
   async prepare(): Promise<void> {
-    for (const folder of [join(this.root, 'incoming'), this.uploads, join(this.root, 'images')]) {
-      await mkdir(folder, { recursive: true });
+    for (const folder of [this.uploads, ...this.#passing()]) await mkdir(folder, { recursive: true });
+    await this.sweep();
+  }
+
+  /** Folders of what stays for a while only. */
+  readonly #passing = (): string[] => [join(this.root, 'incoming'), join(this.root, 'images')];
+
+  /** Gives up what was left behind there. */
+  async sweep(now = Date.now()): Promise<void> {
+    for (const folder of this.#passing())
       for (const name of await readdir(folder)) {
         const path = join(folder, name);
-        if (Date.now() - (await stat(path)).mtimeMs > STALE_MS)
-          await rm(path, { recursive: true, force: true });
+        const touched = (await stat(path).catch(() => null))?.mtimeMs ?? now;
+        if (now - touched > STALE_MS) await rm(path, { recursive: true, force: true });
       }
-    }
   }
 
   /** Streams to disk while hashing; leaves nothing behind when the stream breaks or grows over `limit` bytes. */
@@ -60,17 +88,6 @@ export class MediaStore {
     return { path, sha256: hash.digest('hex'), bytes };
   }
 
-  /** Forgets an upload, kept or not. */
-  async forgetUpload(id: string): Promise<void> {
-    await rm(this.#upload(id), { force: true });
-    await rm(`${this.#upload(id)}.json`, { force: true });
-  }
-
-  #upload(id: string): string {
-    if (!/^[0-9a-f]{32}$/.test(id)) throw new RangeError('not an upload');
-    return join(this.uploads, id);
-  }
-
   /** A path for a new file on its way in, on the same disk as its later place. */
   scratch(): string {
     return join(this.root, 'incoming', randomUUID());
@@ -81,9 +98,8 @@ export class MediaStore {
     return join(this.root, 'uploads');
   }
 
-  /** An upload that is complete, hashed as it lies there. `id` was made by the server. */
-  async uploaded(id: string): Promise<Arrival> {
-    const path = this.#upload(id);
+  /** A file that lies here already and that nobody writes to any more, hashed. */
+  async hashed(path: string): Promise<Arrival> {
     const hash = createHash('sha256');
     let bytes = 0;
     for await (const chunk of createReadStream(path) as AsyncIterable<Buffer>) {

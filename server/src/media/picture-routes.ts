@@ -3,7 +3,10 @@ import { coverFacts } from '@oiseau/host';
 import { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import { serve } from '../http/serve.js';
+import { noteBrought } from '../access/doors.js';
+import { serve } from '../access/serve.js';
+import { visitorOf } from '../access/visitor.js';
+import { IMMUTABLE, sendFile } from '../http/send-file.js';
 import type { MediaStore } from './media-store.js';
 import { keepPicture } from './picture-intake.js';
 import { findPicture } from './picture-repository.js';
@@ -22,21 +25,22 @@ export function pictureRoutes(db: Database, media: MediaStore): Router {
     });
     if (!(await keepPicture(db, media, arrival, name)))
       throw new ApiError(415, `“${name}” is neither a JPEG nor a PNG picture.`);
+    await noteBrought(db, visitorOf(request), arrival.sha256);
     return { sha256: arrival.sha256 };
   });
 
   serve(router, CONTRACT.picture, async ({ params }, _request, response) => {
     const picture = await findPicture(db, params.sha256);
     if (!picture) throw notFound('picture');
-    response.type(picture.mediaType).set('Cache-Control', 'public, max-age=31536000, immutable');
-    response.sendFile(media.file(picture.sha256));
+    response.type(picture.mediaType).set('Cache-Control', IMMUTABLE);
+    sendFile(response, media.file(picture.sha256));
   });
 
   serve(router, CONTRACT.coverFacts, async ({ params }, _request, response) => {
     const picture = await findPicture(db, params.sha256);
     const facts = picture && (await coverFacts(media.file(picture.sha256)));
     if (!facts) throw notFound('picture');
-    response.set('Cache-Control', 'public, max-age=31536000, immutable');
+    response.set('Cache-Control', IMMUTABLE);
     return facts;
   });
 

@@ -2,7 +2,7 @@ import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
-import { serve } from '../http/serve.js';
+import { serve } from '../access/serve.js';
 import { deletePreset, listPresets, savePreset } from './preset-repository.js';
 
 const presetName = z.string().trim().min(1).max(100);

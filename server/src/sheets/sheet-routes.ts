@@ -6,7 +6,7 @@ import { findAlbum } from '../albums/album-repository.js';
 import { findRevision } from '../albums/revision-repository.js';
 import type { Database } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
-import { serve } from '../http/serve.js';
+import { serve } from '../access/serve.js';
 import { writePqPdf } from './pq-pdf.js';
 
 /** Papers for people: the PQ sheet. */

@@ -10,7 +10,7 @@ afterAll(() => harness.close());
 const pdf = async (
   id: string,
 ): Promise<{ status: number; type: string | null; name: string; text: string }> => {
-  const response = await fetch(`${harness.url}/api/albums/${id}/pq-sheet.pdf`);
+  const response = await harness.fetch(`/api/albums/${id}/pq-sheet.pdf`);
   return {
     status: response.status,
     type: response.headers.get('content-type'),

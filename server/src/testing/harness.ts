@@ -7,11 +7,13 @@ import { ENDPOINTS, misfitWords } from '@oiseau/api';
 import { encodeWords, newSong, wavHeader, type Album, type Proof, type WordFormat } from '@oiseau/core';
 import { pino } from 'pino';
 import { inject } from 'vitest';
+import { keepFirstKey, newSecret } from '../access/key-repository.js';
 import { createApp } from '../app.js';
 import { Database } from '../db/database.js';
 import { migrate } from '../db/migrate.js';
 import { workOnce, type WorkerParts } from '../worker/work.js';
 import { MediaStore } from '../media/media-store.js';
+import { Uploads } from '../media/uploads.js';
 
 export interface Answer<T = Record<string, unknown>> {
   readonly status: number;
@@ -23,8 +25,12 @@ export interface Harness {
   readonly db: Database;
   readonly media: MediaStore;
   readonly url: string;
+  /** The first key, which `call` and `send` come with. */
+  readonly key: string;
   readonly worker: WorkerParts;
   call<T = Record<string, unknown>>(method: string, path: string, body?: unknown): Promise<Answer<T>>;
+  /** `fetch` with the first key; `path` begins with `/api`. */
+  fetch(path: string, init?: RequestInit): Promise<Response>;
   /** Sends raw bytes, as the browser sends a file. */
   send<T = Record<string, unknown>>(path: string, bytes: Uint8Array<ArrayBuffer>): Promise<Answer<T>>;
   /** Does every waiting job, one after the other. */
@@ -56,11 +62,16 @@ export async function startHarness(): Promise<Harness> {
   const media = new MediaStore(folder);
   await media.prepare();
   const log = pino({ level: 'silent' });
-  const server = createApp({ db, media, log, web: folder }).listen(0, '127.0.0.1');
+  const uploads = new Uploads(media);
+  const key = newSecret();
+  await keepFirstKey(db, key);
+  const server = createApp({ db, media, uploads, log, web: folder }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const withKey: Harness['fetch'] = (path, init = {}) =>
+    fetch(`${url}${path}`, { ...init, headers: { Authorization: `Bearer ${key}`, ...init.headers } });
   const ask = async <T>(path: string, init: RequestInit): Promise<Answer<T>> => {
-    const response = await fetch(`${url}/api${path}`, init);
+    const response = await withKey(`/api${path}`, init);
     const text = await response.text();
     const body: unknown = text === '' ? {} : JSON.parse(text);
     demandFit(init.method ?? 'GET', path, response.status, body);
@@ -71,6 +82,8 @@ export async function startHarness(): Promise<Harness> {
     db,
     media,
     url,
+    key,
+    fetch: withKey,
     worker,
     call: (method, path, body) =>
       ask(path, {

@@ -119,10 +119,10 @@ describe('a render', () => {
       path: 'image.wav',
       bytes: 900 * 2352 + 44,
     });
-    const wav = await fetch(`${harness.url}/api/deliveries/${image.id}/files/image.wav`);
+    const wav = await harness.fetch(`/api/deliveries/${image.id}/files/image.wav`);
     expect((await wav.arrayBuffer()).byteLength).toBe(900 * 2352 + 44);
-    const outside = await fetch(
-      `${harness.url}/api/deliveries/${image.id}/files/${encodeURIComponent('../../../secret')}`,
+    const outside = await harness.fetch(
+      `/api/deliveries/${image.id}/files/${encodeURIComponent('../../../secret')}`,
     );
     expect(outside.status).toBe(404);
   });

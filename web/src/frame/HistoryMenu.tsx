@@ -1,5 +1,7 @@
 import { History } from 'lucide-react';
 import { Dropdown } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 
 /** Steps shown in each direction; further back leads Undo, step by step. */
@@ -7,7 +9,8 @@ const MOST_SHOWN = 30;
 
 /** What was done, in words, the newest on top: a press goes back to before it, or does again what was undone. */
 export function HistoryMenu() {
-  const { editing, undo, redo } = useAlbum('editing', 'undo', 'redo');
+  const { id, editing, undo, redo } = useAlbum('id', 'editing', 'undo', 'redo');
+  const works = useMay('work');
   const { past, future } = editing;
   const done = past.slice(-MOST_SHOWN).reverse();
   const undone = future.slice(0, MOST_SHOWN).map((step, i) => ({ step, steps: i + 1 }));
@@ -18,7 +21,6 @@ export function HistoryMenu() {
         className="icon-button history-toggle"
         aria-label="What was done"
         title="What was done, step by step"
-        disabled={past.length + future.length === 0}
       >
         <History size={20} aria-hidden />
       </Dropdown.Toggle>
@@ -38,6 +40,14 @@ export function HistoryMenu() {
           <Dropdown.ItemText className="text-secondary">
             and {past.length - done.length} before these
           </Dropdown.ItemText>
+        )}
+        {works && (
+          <>
+            <Dropdown.Divider />
+            <Dropdown.Item as={Link} to={`/albums/${id}/events`}>
+              Brought in, rendered, downloaded …
+            </Dropdown.Item>
+          </>
         )}
       </Dropdown.Menu>
     </Dropdown>

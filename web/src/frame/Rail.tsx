@@ -1,6 +1,8 @@
+import { mayDo } from '@oiseau/api';
 import { parseIsrc, tracksOf } from '@oiseau/core';
 import { BookOpen } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
+import { useVisitor } from '../access/VisitorContext.js';
 import { isUnderWay, useDeliveries } from '../api/queries.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { useUploads } from '../masters/UploadContext.js';
@@ -12,6 +14,7 @@ import { STEPS } from './steps.js';
 /** The cover and the six steps, each with a quiet word on how it stands. */
 export function Rail() {
   const { id, album } = useAlbum('id', 'album');
+  const { role } = useVisitor();
   const signs = useSigns();
   return (
     <nav className="rail" aria-label="Steps of the album">
@@ -20,7 +23,7 @@ export function Rail() {
       </Link>
       <Cover artwork={album.artwork} title={album.title} className="rail-cover" />
       <ol>
-        {STEPS.map(({ path, name, icon: Icon }) => (
+        {STEPS.filter(({ right }) => mayDo(role, right)).map(({ path, name, icon: Icon }) => (
           <li key={path}>
             <NavLink to={`/albums/${id}/${path}`}>
               <Icon size={18} aria-hidden />

@@ -1,11 +1,20 @@
+import type { Right } from '@oiseau/api';
 import { Files, ListChecks, ListMusic, PackageCheck, Type, Upload, type LucideIcon } from 'lucide-react';
 
+interface Step {
+  readonly path: string;
+  readonly name: string;
+  readonly icon: LucideIcon;
+  /** Whose step it is. */
+  readonly right: Right;
+}
+
 /** The six steps of an album, in the order of the job. */
-export const STEPS: readonly { readonly path: string; readonly name: string; readonly icon: LucideIcon }[] = [
-  { path: 'masters', name: 'Masters', icon: Files },
-  { path: 'sequence', name: 'Sequence', icon: ListMusic },
-  { path: 'sleeve', name: 'Sleeve', icon: Type },
-  { path: 'checks', name: 'Checks', icon: ListChecks },
-  { path: 'render', name: 'Render', icon: Upload },
-  { path: 'proof', name: 'Proof', icon: PackageCheck },
+export const STEPS: readonly Step[] = [
+  { path: 'masters', name: 'Masters', icon: Files, right: 'work' },
+  { path: 'sequence', name: 'Sequence', icon: ListMusic, right: 'work' },
+  { path: 'sleeve', name: 'Sleeve', icon: Type, right: 'work' },
+  { path: 'checks', name: 'Checks', icon: ListChecks, right: 'work' },
+  { path: 'render', name: 'Render', icon: Upload, right: 'work' },
+  { path: 'proof', name: 'Proof', icon: PackageCheck, right: 'listen' },
 ];

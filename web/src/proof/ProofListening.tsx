@@ -15,7 +15,8 @@ import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { useRevision } from '../api/queries.js';
-import { addressOf, CONTRACT, type DeliveryRecord, type NoteRecord } from '@oiseau/api';
+import { useVisitor } from '../access/VisitorContext.js';
+import { addressOf, CONTRACT, mayDo, type DeliveryRecord, type NoteRecord } from '@oiseau/api';
 import { DraftField } from '../ui/DraftField.js';
 import { useNotices } from '../ui/Notices.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
@@ -155,6 +156,9 @@ function NoteRow({
   onRemove: () => void;
 }) {
   const { id: albumId } = useAlbum('id');
+  const { name, role } = useVisitor();
+  const works = mayDo(role, 'work');
+  const own = works || note.author === name;
   const time = formatClock(secondsToTicks(note.seconds), 1);
   return (
     <li>
@@ -162,26 +166,33 @@ function NoteRow({
         {time}
       </button>
       <span className="text-secondary">{note.path}</span>
-      <DraftField
-        label={`Note at ${time}`}
-        className="form-control-sm"
-        value={note.text}
-        placeholder="What is heard here?"
-        onCommit={onWrite}
-      />
-      {track && (
+      {note.author !== '' && <span className="text-secondary">{note.author}</span>}
+      {own ? (
+        <DraftField
+          label={`Note at ${time}`}
+          className="form-control-sm"
+          value={note.text}
+          placeholder="What is heard here?"
+          onCommit={onWrite}
+        />
+      ) : (
+        <span>{note.text}</span>
+      )}
+      {track && works && (
         <Link to={`/albums/${albumId}/sequence?song=${encodeURIComponent(track.id)}`}>
           Track {track.number} in Sequence
         </Link>
       )}
-      <button
-        type="button"
-        className="row-button"
-        aria-label={`Take the note at ${time} out`}
-        onClick={onRemove}
-      >
-        <X size={14} aria-hidden />
-      </button>
+      {own && (
+        <button
+          type="button"
+          className="row-button"
+          aria-label={`Take the note at ${time} out`}
+          onClick={onRemove}
+        >
+          <X size={14} aria-hidden />
+        </button>
+      )}
     </li>
   );
 }

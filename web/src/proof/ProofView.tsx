@@ -10,6 +10,7 @@ import {
 import { CircleCheck, CircleX, Download, FileText, Printer } from 'lucide-react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
+import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
 import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
@@ -37,16 +38,21 @@ const TEST_NAMES: Record<ProofTest['id'], string> = {
 export function ProofView() {
   const { id } = useAlbum('id');
   const deliveries = (useDeliveries(id).data ?? []).filter(({ proof, state }) => proof && state === 'done');
+  const works = useMay('work');
   const [search, setSearch] = useSearchParams();
   const chosen = deliveries.find((delivery) => delivery.id === search.get('delivery')) ?? deliveries[0];
   if (!chosen?.proof) {
     return (
       <div className="empty">
         <p className="empty-lead">Nothing to prove yet.</p>
-        <p>
-          Every file that is written under <Link to={`/albums/${id}/render`}>Render</Link> is read back and
-          tested; the result stands here.
-        </p>
+        {works ? (
+          <p>
+            Every file that is written under <Link to={`/albums/${id}/render`}>Render</Link> is read back and
+            tested; the result stands here.
+          </p>
+        ) : (
+          <p>As soon as something is rendered, it can be heard here.</p>
+        )}
       </div>
     );
   }
@@ -70,21 +76,25 @@ export function ProofView() {
         <Button variant="outline-primary" onClick={() => window.print()}>
           <Printer size={16} aria-hidden /> Print
         </Button>
-        <a
-          className="btn btn-outline-primary"
-          href={addressOf(CONTRACT.pqSheet, { params: { id }, query: { revision: chosen.revision } })}
-          download
-        >
-          <FileText size={16} aria-hidden /> PQ sheet
-        </a>
-        {chosen.clearedAt === null && (
-          <a
-            className="btn btn-outline-primary"
-            href={addressOf(CONTRACT.deliveryZip, { params: chosen })}
-            download
-          >
-            <Download size={16} aria-hidden /> All files as ZIP
-          </a>
+        {works && (
+          <>
+            <a
+              className="btn btn-outline-primary"
+              href={addressOf(CONTRACT.pqSheet, { params: { id }, query: { revision: chosen.revision } })}
+              download
+            >
+              <FileText size={16} aria-hidden /> PQ sheet
+            </a>
+            {chosen.clearedAt === null && (
+              <a
+                className="btn btn-outline-primary"
+                href={addressOf(CONTRACT.deliveryZip, { params: chosen })}
+                download
+              >
+                <Download size={16} aria-hidden /> All files as ZIP
+              </a>
+            )}
+          </>
         )}
       </div>
       <p className="only-printed">{printedLine(chosen)}</p>
@@ -145,14 +155,19 @@ function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonl
 }
 
 function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) {
+  const works = useMay('work');
   const { path, bytes, frames, rate, samplePeakDbfs, truePeakDbtp, integratedLufs, sha256, tests, cureDb } =
     file;
   return (
     <tr>
       <th scope="row">
-        <a href={addressOf(CONTRACT.deliveryFile, { params: { id: deliveryId, path } })} download>
-          {path}
-        </a>
+        {works ? (
+          <a href={addressOf(CONTRACT.deliveryFile, { params: { id: deliveryId, path } })} download>
+            {path}
+          </a>
+        ) : (
+          path
+        )}
         <div className="only-printed sum">SHA-256 {sha256}</div>
       </th>
       <td className="num" title={frames === null ? undefined : `${frames} samples at ${rate} Hz`}>

@@ -1,6 +1,7 @@
 import { compareAlbums } from '@oiseau/core';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useTakeBack } from '../album/useTakeBack.js';
 import { useRevision, useRevisions } from '../api/queries.js';
@@ -16,6 +17,7 @@ export function Revisions() {
   const { tell } = useNotices();
   const undoOf = useTakeBack();
   const revisions = useRevisions(id);
+  const works = useMay('work');
   const [from, setFrom] = useState<number | null>(null);
   const [to, setTo] = useState(NOW);
   const older = from ?? revisions[0]?.number ?? null;
@@ -63,9 +65,11 @@ export function Revisions() {
           <option value={NOW}>the album now</option>
           {options}
         </Form.Select>
-        <Button size="sm" variant="outline-primary" disabled={!before} onClick={bringBack}>
-          Bring revision {older} back
-        </Button>
+        {works && (
+          <Button size="sm" variant="outline-primary" disabled={!before} onClick={bringBack}>
+            Bring revision {older} back
+          </Button>
+        )}
       </div>
       {changes &&
         (changes.length === 0 ? (

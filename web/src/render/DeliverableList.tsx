@@ -3,6 +3,7 @@ import { audioFiles, formWords, kindWords, type Deliverable, type Plan } from '@
 import { useQueryClient } from '@tanstack/react-query';
 import { Plus, TriangleAlert } from 'lucide-react';
 import { Dropdown, Form } from 'react-bootstrap';
+import { useMay } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -60,6 +61,7 @@ export function DeliverableList({ plans, open, onOpen, ticked, onTick, onAdd }: 
 /** Adds a deliverable out of the presets that ship and those that somebody saved. */
 function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
   const own = usePresets().data ?? [];
+  const forgets = useMay('delete');
   const queries = useQueryClient();
   const { complain } = useNotices();
   const item = ({ name, deliverable }: Preset) => (
@@ -83,8 +85,8 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
         {own.length > 0 && <Dropdown.Divider />}
         {own.length > 0 && <Dropdown.Header>Your presets</Dropdown.Header>}
         {own.map(item)}
-        {own.length > 0 && <Dropdown.Divider />}
-        {own.map(({ name }) => (
+        {forgets && own.length > 0 && <Dropdown.Divider />}
+        {(forgets ? own : []).map(({ name }) => (
           <Dropdown.Item key={name} className="text-secondary" onClick={() => forget(name)}>
             Forget the preset “{name}”
           </Dropdown.Item>

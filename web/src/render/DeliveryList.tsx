@@ -12,6 +12,7 @@ import {
 } from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
+import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey } from '../api/queries.js';
@@ -52,6 +53,7 @@ export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryReco
 function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: boolean }) {
   const { id: albumId } = useAlbum('id');
   const { id, state, revision, deliverable, proof, createdAt, askedBy, clearedAt, message } = delivery;
+  const deletes = useMay('delete');
   const queries = useQueryClient();
   const { complain } = useNotices();
   const notProved = state === 'done' && proof?.proved === false;
@@ -92,12 +94,14 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
             <a href={addressOf(CONTRACT.deliveryZip, { params: { id } })} download>
               <Download size={14} aria-hidden /> ZIP
             </a>
-            <IconButton
-              icon={Eraser}
-              label={`Clear the files of ${deliverable.name}, revision ${revision}`}
-              hint="Clear the files; the record and the proof stay"
-              onClick={() => ask('clearDelivery')}
-            />
+            {deletes && (
+              <IconButton
+                icon={Eraser}
+                label={`Clear the files of ${deliverable.name}, revision ${revision}`}
+                hint="Clear the files; the record and the proof stay"
+                onClick={() => ask('clearDelivery')}
+              />
+            )}
           </>
         )}
         {state === 'queued' && (

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Alert, Button } from 'react-bootstrap';
 import { Link } from 'react-router';
+import { useVisitor } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey, useDeliveries } from '../api/queries.js';
@@ -28,6 +29,8 @@ export function RenderView() {
   const [open, setOpen] = useState<string | null>(null);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [by, setBy] = useStored('oiseau-asked-by', '');
+  // Who comes with a key of their own asks in no other name.
+  const { name: holder } = useVisitor();
   const errors = findings.filter(({ severity }) => severity === 'error').length;
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
   const { plans, shown, untouched } = useRenderPlans(revision, open);
@@ -70,16 +73,20 @@ export function RenderView() {
           {count(files, 'file')}, {formatBytes(bytes)} at the most
         </span>
         <span className="flex-grow-1" />
-        <label className="asked-by">
-          Asked by{' '}
-          <input
-            className="form-control form-control-sm"
-            value={by}
-            maxLength={200}
-            placeholder="your name"
-            onChange={({ target }) => setBy(target.value)}
-          />
-        </label>
+        {holder === '' ? (
+          <label className="asked-by">
+            Asked by{' '}
+            <input
+              className="form-control form-control-sm"
+              value={by}
+              maxLength={200}
+              placeholder="your name"
+              onChange={({ target }) => setBy(target.value)}
+            />
+          </label>
+        ) : (
+          <span className="text-secondary">Asked by {holder}</span>
+        )}
         <Button
           disabled={errors > 0 || asking || chosen.length === 0}
           onClick={() => render().catch(complain)}

@@ -1,11 +1,13 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { Copy, FileDown, FolderArchive, MoreVertical, Plus, Trash2, Upload } from 'lucide-react';
+import { Copy, FileDown, FolderArchive, MoreVertical, Plus, Trash2, Upload, UsersRound } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Dropdown, Spinner } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/client.js';
 import { shelfKey, useShelf } from '../api/queries.js';
-import { addressOf, CONTRACT, type ShelfEntry } from '@oiseau/api';
+import { PeopleDialog } from '../access/PeopleDialog.js';
+import { useMay, useVisitor } from '../access/VisitorContext.js';
+import { addressOf, CONTRACT, mayDo, type ShelfEntry } from '@oiseau/api';
 import { count, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { ThemeButton } from '../ui/IconButton.js';
@@ -18,7 +20,10 @@ export function ShelfView() {
   const shelf = useShelf();
   const navigate = useNavigate();
   const { complain } = useNotices();
+  const { shared, role } = useVisitor();
+  const works = mayDo(role, 'work');
   const [importing, setImporting] = useState(false);
+  const [people, setPeople] = useState(false);
   const create = (): void => {
     call(CONTRACT.createAlbum, { body: { title: '' } }).then(
       ({ id }) => navigate(`/albums/${id}/masters`),
@@ -32,13 +37,22 @@ export function ShelfView() {
         <span className="text-secondary">{shelf.data && count(shelf.data.length, 'album')}</span>
         <span className="flex-grow-1" />
         <ThemeButton />
-        <OpenImageButton />
-        <Button variant="outline-primary" onClick={() => setImporting(true)}>
-          <Upload size={16} aria-hidden /> Open an album file
-        </Button>
-        <Button onClick={create}>
-          <Plus size={16} aria-hidden /> New album
-        </Button>
+        {mayDo(role, 'keys') && (
+          <Button variant="link" className="shelf-people" onClick={() => setPeople(true)}>
+            <UsersRound size={16} aria-hidden /> {shared ? 'Who may come in' : 'Let somebody in'}
+          </Button>
+        )}
+        {works && (
+          <>
+            <OpenImageButton />
+            <Button variant="outline-primary" onClick={() => setImporting(true)}>
+              <Upload size={16} aria-hidden /> Open an album file
+            </Button>
+            <Button onClick={create}>
+              <Plus size={16} aria-hidden /> New album
+            </Button>
+          </>
+        )}
       </header>
       {shelf.isPending && <Spinner aria-label="Loading the Shelf" />}
       {shelf.error && (
@@ -49,11 +63,17 @@ export function ShelfView() {
       {shelf.data?.length === 0 && (
         <div className="empty">
           <p className="empty-lead">The Shelf is empty.</p>
-          <p>
-            Start a new album and drop its finished masters on it, or open an album file that came with its
-            masters.
-          </p>
-          <Button onClick={create}>New album</Button>
+          {works ? (
+            <>
+              <p>
+                Start a new album and drop its finished masters on it, or open an album file that came with
+                its masters.
+              </p>
+              <Button onClick={create}>New album</Button>
+            </>
+          ) : (
+            <p>No album has been opened to you yet.</p>
+          )}
         </div>
       )}
       <ul className="shelf-list">
@@ -61,6 +81,7 @@ export function ShelfView() {
           <ShelfAlbum key={entry.id} entry={entry} />
         ))}
       </ul>
+      <PeopleDialog show={people} onHide={() => setPeople(false)} />
       <ImportDialog show={importing} onHide={() => setImporting(false)} />
     </main>
   );
@@ -68,10 +89,28 @@ export function ShelfView() {
 
 function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
   const { id, title, performer, artwork, tracks, frames, updatedAt } = entry;
+  const name = title || 'Untitled album';
+  return (
+    <li className="shelf-album">
+      <Link to={`/albums/${id}/sequence`} className="shelf-link">
+        <Cover artwork={artwork} title={title} />
+        <strong>{name}</strong>
+        <span>{performer || 'No performer yet'}</span>
+      </Link>
+      <div className="shelf-facts text-secondary">
+        <span>{tracks > 0 ? `${count(tracks, 'track')} · ${formatDiscTime(frames)}` : 'empty'}</span>
+        <span>changed {formatWhen(updatedAt, new Date())}</span>
+      </div>
+      {useMay('work') && <ShelfMenu id={id} name={name} />}
+    </li>
+  );
+}
+
+/** What can be done with an album as a whole. */
+function ShelfMenu({ id, name }: { id: string; name: string }) {
   const queries = useQueryClient();
   const { tell, complain } = useNotices();
   const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: shelfKey });
-  const name = title || 'Untitled album';
   const duplicate = async (): Promise<void> => {
     await call(CONTRACT.duplicateAlbum, { params: { id } });
     await refresh();
@@ -85,37 +124,31 @@ function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
     await refresh();
     tell(`“${name}” was deleted.`, { label: 'Undo', run: () => void restore().catch(complain) });
   };
+  const deletes = useMay('delete');
   return (
-    <li className="shelf-album">
-      <Link to={`/albums/${id}/sequence`} className="shelf-link">
-        <Cover artwork={artwork} title={title} />
-        <strong>{name}</strong>
-        <span>{performer || 'No performer yet'}</span>
-      </Link>
-      <div className="shelf-facts text-secondary">
-        <span>{tracks > 0 ? `${count(tracks, 'track')} · ${formatDiscTime(frames)}` : 'empty'}</span>
-        <span>changed {formatWhen(updatedAt, new Date())}</span>
-      </div>
-      <Dropdown align="end" className="shelf-menu">
-        <Dropdown.Toggle variant="link" className="icon-button" aria-label={`What to do with ${name}`}>
-          <MoreVertical size={18} aria-hidden />
-        </Dropdown.Toggle>
-        <Dropdown.Menu>
-          <Dropdown.Item as="button" onClick={() => duplicate().catch(complain)}>
-            <Copy size={16} aria-hidden /> Duplicate
-          </Dropdown.Item>
-          <Dropdown.Item href={addressOf(CONTRACT.albumFile, { params: { id } })}>
-            <FileDown size={16} aria-hidden /> Save the album file
-          </Dropdown.Item>
-          <Dropdown.Item href={addressOf(CONTRACT.bundle, { params: { id } })}>
-            <FolderArchive size={16} aria-hidden /> Save it with its masters (ZIP)
-          </Dropdown.Item>
-          <Dropdown.Divider />
-          <Dropdown.Item as="button" onClick={() => remove().catch(complain)}>
-            <Trash2 size={16} aria-hidden /> Delete
-          </Dropdown.Item>
-        </Dropdown.Menu>
-      </Dropdown>
-    </li>
+    <Dropdown align="end" className="shelf-menu">
+      <Dropdown.Toggle variant="link" className="icon-button" aria-label={`What to do with ${name}`}>
+        <MoreVertical size={18} aria-hidden />
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        <Dropdown.Item as="button" onClick={() => duplicate().catch(complain)}>
+          <Copy size={16} aria-hidden /> Duplicate
+        </Dropdown.Item>
+        <Dropdown.Item href={addressOf(CONTRACT.albumFile, { params: { id } })}>
+          <FileDown size={16} aria-hidden /> Save the album file
+        </Dropdown.Item>
+        <Dropdown.Item href={addressOf(CONTRACT.bundle, { params: { id } })}>
+          <FolderArchive size={16} aria-hidden /> Save it with its masters (ZIP)
+        </Dropdown.Item>
+        {deletes && (
+          <>
+            <Dropdown.Divider />
+            <Dropdown.Item as="button" onClick={() => remove().catch(complain)}>
+              <Trash2 size={16} aria-hidden /> Delete
+            </Dropdown.Item>
+          </>
+        )}
+      </Dropdown.Menu>
+    </Dropdown>
   );
 }

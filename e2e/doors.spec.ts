@@ -1,0 +1,100 @@
+import { CONTRACT } from '@oiseau/api';
+import { expect, test } from '@playwright/test';
+import { call, makeAlbum, url, wavFile } from './support.js';
+
+const OUTSIDE = { cookies: [], origins: [] };
+
+test.describe('whoever comes without a session', () => {
+  test.use({ storageState: OUTSIDE });
+
+  test('sees nothing until the address is shown that carries the key, which then leaves the address', async ({
+    page,
+  }) => {
+    await makeAlbum('Behind the door', [wavFile('one.wav', 1, 5)]);
+    await page.goto(url('/'));
+    await expect(page.getByText('This place is locked.')).toBeVisible();
+    await expect(page.getByRole('link', { name: /^Behind the door/ })).toHaveCount(0);
+    await page.getByLabel('The address').fill('http://127.0.0.1/#key=nonsense');
+    await page.getByRole('button', { name: 'Come in' }).click();
+    await expect(page.getByText('Nothing opens to that.')).toBeVisible();
+    await page.goto(url(`/#key=${process.env.OISEAU_KEY}`));
+    await expect(page.getByRole('link', { name: /^Behind the door/ })).toBeVisible();
+    expect(page.url()).toBe(url('/'));
+    await page.reload();
+    await expect(page.getByRole('link', { name: /^Behind the door/ })).toBeVisible();
+    expect(await page.evaluate(() => document.cookie)).toBe('');
+  });
+
+  test('goes on where a session ended, and what was typed last is saved', async ({ page }) => {
+    const id = await makeAlbum('Session', [wavFile('one.wav', 1, 5)]);
+    await page.goto(url(`/#key=${process.env.OISEAU_KEY}`));
+    await page.waitForURL(url('/'));
+    await page.goto(url(`/albums/${id}/sleeve`));
+    await expect(page.getByLabel('Label', { exact: true })).toBeVisible();
+    await page.context().clearCookies();
+    await page.getByLabel('Label', { exact: true }).fill('Low Light');
+    await page.getByLabel('Label', { exact: true }).press('Enter');
+    await page
+      .getByRole('dialog')
+      .getByLabel('The address')
+      .fill(process.env.OISEAU_KEY ?? '');
+    await page.getByRole('button', { name: 'Come in' }).click();
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+    await expect
+      .poll(async () => (await call(CONTRACT.album, { params: { id } })).album.label, { timeout: 20_000 })
+      .toBe('Low Light');
+  });
+});
+
+test('somebody is let in to one album as a guest, hears and notes what was rendered, and is put out again', async ({
+  page,
+  browser,
+}) => {
+  const open = await makeAlbum('Open to Ebba', [wavFile('one.wav', 1, 5)], (album) => ({
+    ...album,
+    deliverables: album.deliverables.filter(({ name }) => name === 'image'),
+  }));
+  await makeAlbum('Closed to Ebba', [wavFile('two.wav', 2, 5)]);
+  await call(CONTRACT.orderRenders, { params: { id: open }, body: {} });
+  await page.goto(url('/'));
+  await page.getByRole('button', { name: 'Let somebody in' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Ebba Thole');
+  await page.getByRole('radio', { name: 'Guest' }).check();
+  await page.getByRole('radio', { name: 'Some' }).check();
+  await page.getByRole('checkbox', { name: 'Open to Ebba' }).check();
+  await page.getByRole('button', { name: 'Make an address' }).click();
+  const address = await page.getByLabel('Address for Ebba Thole').inputValue();
+  expect(address).toMatch(/#key=[\w-]{43}$/);
+  await expect
+    .poll(async () => (await call(CONTRACT.deliveries, { params: { id: open } }))[0]?.state)
+    .toBe('done');
+
+  const guest = await browser.newContext({ storageState: OUTSIDE });
+  const theirs = await guest.newPage();
+  await theirs.goto(address);
+  await expect(theirs.getByRole('link', { name: /^Open to Ebba/ })).toBeVisible();
+  await expect(theirs.getByRole('link', { name: /^Closed to Ebba/ })).toHaveCount(0);
+  await expect(theirs.getByRole('button', { name: 'New album' })).toHaveCount(0);
+  await theirs.getByRole('link', { name: /^Open to Ebba/ }).click();
+  await expect(theirs.getByRole('heading', { name: 'Proof', exact: true })).toBeVisible();
+  await expect(theirs.getByRole('navigation', { name: 'Steps of the album' }).getByRole('link')).toHaveText([
+    'Shelf',
+    /^Proof/,
+  ]);
+  await expect(theirs.getByRole('link', { name: 'All files as ZIP' })).toHaveCount(0);
+  await theirs.goto(url(`/albums/${open}/sleeve`));
+  await expect(theirs.getByRole('heading', { name: 'Proof', exact: true })).toBeVisible();
+  await theirs.getByRole('button', { name: 'Note this moment' }).click();
+  await theirs.getByRole('textbox', { name: 'Note at 0:00.0' }).fill('softer here');
+  await theirs.getByRole('textbox', { name: 'Note at 0:00.0' }).press('Enter');
+
+  await page.goto(url(`/albums/${open}/proof`));
+  await expect(page.getByRole('list', { name: 'Notes' })).toContainText('Ebba Thole');
+  await page.goto(url('/'));
+  await page.getByRole('button', { name: 'Who may come in' }).click();
+  await page.getByRole('button', { name: 'Take the key of Ebba Thole back' }).click();
+  await expect(page.getByText('The key of Ebba Thole opens nothing any more.')).toBeVisible();
+  await theirs.reload();
+  await expect(theirs.getByText('This place is locked.')).toBeVisible();
+  await guest.close();
+});

@@ -1,0 +1,73 @@
+import { randomUUID } from 'node:crypto';
+import { CONTRACT } from '@oiseau/api';
+import { Router } from 'express';
+import type { Database } from '../db/database.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { sessionToken, setSession, visitorWithKey } from './access.js';
+import { listEvents, recordEvent } from './events.js';
+import {
+  beginSession,
+  endSession,
+  insertKey,
+  isShared,
+  listKeys,
+  newSecret,
+  renameKey,
+  takeBackKey,
+} from './key-repository.js';
+import { serve } from './serve.js';
+import { FIRST_KEY, visitorOf, type Visitor } from './visitor.js';
+
+/** Keys and sessions: who may ask. */
+export function accessRoutes(db: Database): Router {
+  const router = Router();
+
+  const told = async ({ keyId, name, role }: Visitor) => ({
+    ...{ name, role, first: keyId === FIRST_KEY },
+    shared: await isShared(db),
+  });
+
+  serve(router, CONTRACT.session, (_given, request) => told(visitorOf(request)));
+
+  serve(router, CONTRACT.signIn, async ({ body }, request, response) => {
+    const visitor = await visitorWithKey(db, request, body.key);
+    setSession(request, response, await beginSession(db, visitor.keyId));
+    await recordEvent(db, visitor, { what: 'signed-in' });
+    return told(visitor);
+  });
+
+  serve(router, CONTRACT.signOut, async (_given, request, response) => {
+    const token = sessionToken(request);
+    if (token !== undefined) await endSession(db, token);
+    setSession(request, response, null);
+  });
+
+  serve(router, CONTRACT.keys, () => listKeys(db));
+
+  serve(router, CONTRACT.makeKey, async ({ body }, request) => {
+    const [id, key] = [randomUUID(), newSecret()];
+    await insertKey(db, { id, ...body }, key);
+    await recordEvent(db, visitorOf(request), { what: 'key-made', detail: `${body.name}, ${body.role}` });
+    return { id, key };
+  });
+
+  serve(router, CONTRACT.nameKey, async ({ params, body }) => {
+    if (!(await renameKey(db, params.id, body.name))) throw notFound('key');
+  });
+
+  serve(router, CONTRACT.takeBackKey, async ({ params }, request) => {
+    const visitor = visitorOf(request);
+    if (params.id === FIRST_KEY)
+      throw new ApiError(409, 'The first key stays; take its file away and start again to have another.');
+    if (params.id === visitor.keyId) throw new ApiError(409, 'Nobody can take their own key back.');
+    const name = await takeBackKey(db, params.id);
+    if (name === undefined) throw notFound('key');
+    await recordEvent(db, visitor, { what: 'key-taken-back', detail: name });
+  });
+
+  serve(router, CONTRACT.events, ({ query }) => listEvents(db, query));
+
+  serve(router, CONTRACT.albumEvents, ({ params, query }) => listEvents(db, { ...query, album: params.id }));
+
+  return router;
+}

@@ -1,0 +1,64 @@
+import { EVENT_KINDS, type EventRecord } from '@oiseau/api';
+import { z } from 'zod';
+import type { Db, Parse } from '../db/database.js';
+import type { Visitor } from './visitor.js';
+
+export type EventKind = EventRecord['what'];
+
+/** Something that happened; a database's trigger holds that it is never changed or taken out. */
+export interface NewEvent {
+  readonly what: EventKind;
+  readonly album?: string | null;
+  /** A file, a deliverable, a name. */
+  readonly detail?: string;
+  readonly bytes?: number | null;
+}
+
+/** Events on one page. */
+const PAGE = 100;
+/** What is told of a thing in the list. */
+const MOST_DETAIL = 500;
+
+/** @param visitor null: somebody without a key */
+export async function recordEvent(
+  db: Db,
+  visitor: Pick<Visitor, 'keyId' | 'name' | 'from'> | { readonly from: string },
+  { what, album = null, detail = '', bytes = null }: NewEvent,
+): Promise<void> {
+  const { keyId = null, name = '' } = 'keyId' in visitor ? visitor : {};
+  await db.execute(
+    'INSERT INTO events (at, key_id, who, origin, what, album_id, detail, bytes) VALUES (UTC_TIMESTAMP(3), ?, ?, ?, ?, ?, ?, ?)',
+    [keyId, name, visitor.from, what, album, detail.slice(0, MOST_DETAIL), bytes],
+  );
+}
+
+type StoredEvent = Omit<EventRecord, 'at'> & { readonly at: Date };
+
+const kind = z.enum(EVENT_KINDS);
+const parse: Parse<StoredEvent> = (row) => ({
+  id: Number(row.id),
+  at: row.at as Date,
+  who: String(row.who),
+  from: String(row.origin),
+  what: kind.parse(row.what),
+  album: row.album_id === null ? null : { id: String(row.album_id), title: String(row.title ?? '') },
+  detail: String(row.detail),
+  bytes: row.bytes === null ? null : Number(row.bytes),
+});
+
+/**
+ * One page of events, the newest first.
+ * @param before the last one of the page before
+ */
+export function listEvents(
+  db: Db,
+  { album, before = Number.MAX_SAFE_INTEGER }: { album?: string; before?: number | undefined },
+): Promise<StoredEvent[]> {
+  const [where, values] = album === undefined ? ['', []] : ['e.album_id = ? AND', [album]];
+  return db.many(
+    parse,
+    `SELECT e.id, e.at, e.who, e.origin, e.what, e.album_id, e.detail, e.bytes, JSON_VALUE(a.document, '$.title') AS title
+     FROM events e LEFT JOIN albums a ON a.id = e.album_id WHERE ${where} e.id < ? ORDER BY e.id DESC LIMIT ${PAGE}`,
+    [...values, before],
+  );
+}

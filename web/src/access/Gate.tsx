@@ -1,0 +1,79 @@
+import { ApiFailure, CONTRACT, type Visitor } from '@oiseau/api';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState, type ReactNode } from 'react';
+import { Modal, Spinner } from 'react-bootstrap';
+import { call, onSignedOut } from '../api/client.js';
+import { keyInAddress } from './entrance.js';
+import { SignIn } from './SignIn.js';
+import { VisitorContext } from './VisitorContext.js';
+
+export const sessionKey = ['session'] as const;
+
+/** Trades the key in the address for a session and takes it out of the address; without one, asks who is here. */
+async function comeIn(): Promise<Visitor | null> {
+  const key = keyInAddress(window.location.hash);
+  if (key !== null) {
+    const visitor = await call(CONTRACT.signIn, { body: { key } }).catch(outside);
+    window.history.replaceState(null, '', window.location.pathname + window.location.search);
+    if (visitor) return visitor;
+  }
+  return call(CONTRACT.session, {}).catch(outside);
+}
+
+function outside(error: unknown): null {
+  if (error instanceof ApiFailure && error.status === 401) return null;
+  throw error;
+}
+
+/** Lets in whoever has a session or a key. A session that ends while something is open is asked for anew, and nothing is lost. */
+export function Gate({ children }: { children: ReactNode }) {
+  const queries = useQueryClient();
+  const session = useQuery({ queryKey: sessionKey, queryFn: comeIn, staleTime: Infinity });
+  const [endedAt, setEndedAt] = useState(0);
+  useEffect(() => onSignedOut(() => setEndedAt(Date.now())), []);
+  useEffect(() => {
+    const another = (): void => {
+      if (keyInAddress(window.location.hash) !== null)
+        void queries.invalidateQueries({ queryKey: sessionKey });
+    };
+    window.addEventListener('hashchange', another);
+    return () => window.removeEventListener('hashchange', another);
+  }, [queries]);
+  const letIn = async (key: string): Promise<void> => {
+    queries.setQueryData(sessionKey, await call(CONTRACT.signIn, { body: { key } }));
+    await queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey !== sessionKey });
+  };
+  if (session.error)
+    return (
+      <main className="lone-message">
+        <p role="alert">{session.error.message}</p>
+      </main>
+    );
+  if (session.isPending)
+    return (
+      <main className="lone-message">
+        <Spinner aria-label="Coming in" />
+      </main>
+    );
+  if (!session.data)
+    return (
+      <main className="sign-in-page">
+        <SignIn onKey={letIn} />
+      </main>
+    );
+  return (
+    <VisitorContext value={session.data}>
+      {children}
+      <Modal
+        show={endedAt > session.dataUpdatedAt}
+        backdrop="static"
+        keyboard={false}
+        aria-labelledby="sign-in-title"
+      >
+        <Modal.Body>
+          <SignIn onKey={letIn} again />
+        </Modal.Body>
+      </Modal>
+    </VisitorContext>
+  );
+}

@@ -1,0 +1,108 @@
+import { ROLES, type KeyRecord, type Role, type ShelfEntry } from '@oiseau/api';
+import { useState, type FormEvent } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { ROLE_WORDS } from './roles.js';
+
+interface NewKeyFormProps {
+  readonly albums: readonly ShelfEntry[];
+  /** Others will see who asked for a render: whoever hands out the first key says their own name. */
+  readonly askOwnName: boolean;
+  readonly onMake: (key: Pick<KeyRecord, 'name' | 'role' | 'albums'>, ownName: string) => Promise<void>;
+}
+
+/** For whom a key is, what they may do, and which albums it opens. */
+export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
+  const [name, setName] = useState('');
+  const [own, setOwn] = useState('');
+  const [role, setRole] = useState<Role>('assistant');
+  const [some, setSome] = useState<ReadonlySet<string> | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const make = (event: FormEvent): void => {
+    event.preventDefault();
+    setFailure(null);
+    onMake({ name: name.trim(), role, albums: some && [...some] }, own.trim()).catch((error: unknown) =>
+      setFailure(error instanceof Error ? error.message : String(error)),
+    );
+  };
+  const choose = (id: string, chosen: boolean): void =>
+    setSome(new Set(chosen ? [...(some ?? []), id] : [...(some ?? [])].filter((each) => each !== id)));
+  return (
+    <Form className="new-key" onSubmit={make}>
+      <div className="new-key-names">
+        <Form.Group controlId="key-name">
+          <Form.Label>Name</Form.Label>
+          <Form.Control
+            required
+            maxLength={200}
+            value={name}
+            onChange={({ target }) => setName(target.value)}
+          />
+        </Form.Group>
+        {askOwnName && (
+          <Form.Group controlId="key-own-name">
+            <Form.Label>Your own name, as others see it</Form.Label>
+            <Form.Control maxLength={200} value={own} onChange={({ target }) => setOwn(target.value)} />
+          </Form.Group>
+        )}
+      </div>
+      <fieldset>
+        <legend>Role</legend>
+        {ROLES.map((each) => (
+          <Form.Check
+            key={each}
+            type="radio"
+            name="key-role"
+            id={`key-role-${each}`}
+            label={
+              <>
+                {ROLE_WORDS[each].name} <span className="text-secondary">{ROLE_WORDS[each].does}</span>
+              </>
+            }
+            checked={role === each}
+            onChange={() => setRole(each)}
+          />
+        ))}
+      </fieldset>
+      <fieldset>
+        <legend>Albums</legend>
+        <Form.Check
+          type="radio"
+          name="key-albums"
+          id="key-albums-all"
+          label="All, those to come as well"
+          checked={some === null}
+          onChange={() => setSome(null)}
+        />
+        <Form.Check
+          type="radio"
+          name="key-albums"
+          id="key-albums-some"
+          label="Some"
+          checked={some !== null}
+          onChange={() => setSome(new Set())}
+        />
+        {some && (
+          <div className="new-key-albums">
+            {albums.map(({ id, title }) => (
+              <Form.Check
+                key={id}
+                id={`key-album-${id}`}
+                label={title || 'Untitled album'}
+                checked={some.has(id)}
+                onChange={({ target }) => choose(id, target.checked)}
+              />
+            ))}
+          </div>
+        )}
+      </fieldset>
+      {failure && (
+        <p role="alert" className="text-danger">
+          {failure}
+        </p>
+      )}
+      <Button type="submit" disabled={name.trim() === '' || some?.size === 0}>
+        Make an address
+      </Button>
+    </Form>
+  );
+}

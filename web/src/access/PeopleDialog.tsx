@@ -1,0 +1,136 @@
+import { CONTRACT, type KeyRecord, type ShelfEntry } from '@oiseau/api';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Check, Copy, UserX } from 'lucide-react';
+import { useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { call } from '../api/client.js';
+import { useShelf } from '../api/queries.js';
+import { formatWhen } from '../ui/format.js';
+import { IconButton } from '../ui/IconButton.js';
+import { useNotices } from '../ui/Notices.js';
+import { addressWithKey } from './entrance.js';
+import { sessionKey } from './Gate.js';
+import { NewKeyForm } from './NewKeyForm.js';
+import { ROLE_WORDS } from './roles.js';
+import { useVisitor } from './VisitorContext.js';
+
+const keysKey = ['keys'] as const;
+
+/** Who may come in: keys that were handed out, a new one for somebody, and one taken back. */
+export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => void }) {
+  const visitor = useVisitor();
+  const queries = useQueryClient();
+  const { tell, complain } = useNotices();
+  const albums = useShelf().data ?? [];
+  const keys = useQuery({ queryKey: keysKey, queryFn: () => call(CONTRACT.keys, {}), enabled: show });
+  const [made, setMade] = useState<{ name: string; address: string } | null>(null);
+  const [first, ...others] = keys.data ?? [];
+  const refresh = async (): Promise<void> => {
+    await queries.invalidateQueries({ queryKey: keysKey });
+    await queries.invalidateQueries({ queryKey: sessionKey });
+  };
+  const make = async (wanted: Pick<KeyRecord, 'name' | 'role' | 'albums'>, own: string): Promise<void> => {
+    if (own !== '' && first) await call(CONTRACT.nameKey, { params: first, body: { name: own } });
+    const { key } = await call(CONTRACT.makeKey, { body: wanted });
+    setMade({ name: wanted.name, address: addressWithKey(window.location.origin, key) });
+    await refresh();
+  };
+  const takeBack = async ({ id, name }: KeyRecord): Promise<void> => {
+    await call(CONTRACT.takeBackKey, { params: { id } });
+    await refresh();
+    tell(`The key of ${name} opens nothing any more.`);
+  };
+  const hide = (): void => {
+    setMade(null);
+    onHide();
+  };
+  return (
+    <Modal show={show} onHide={hide} size="lg" aria-labelledby="people-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="people-title">{visitor.shared ? 'Who may come in' : 'Let somebody in'}</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        {others.length > 0 && (
+          <table className="table people">
+            <thead>
+              <tr>
+                <th>Name</th>
+                <th>Role</th>
+                <th>Albums</th>
+                <th>Last here</th>
+                <th aria-label="Take back" />
+              </tr>
+            </thead>
+            <tbody>
+              {others.map((key) => (
+                <tr key={key.id}>
+                  <th scope="row">{key.name}</th>
+                  <td>{ROLE_WORDS[key.role].name}</td>
+                  <td>{albumWords(key, albums)}</td>
+                  <td>{key.seenAt ? formatWhen(key.seenAt, new Date()) : 'not yet'}</td>
+                  <td>
+                    <IconButton
+                      icon={UserX}
+                      label={`Take the key of ${key.name} back`}
+                      onClick={() => takeBack(key).catch(complain)}
+                    />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+        {made ? (
+          <NewAddress {...made} onNext={() => setMade(null)} />
+        ) : (
+          <NewKeyForm albums={albums} askOwnName={visitor.first && visitor.name === ''} onMake={make} />
+        )}
+      </Modal.Body>
+      <Modal.Footer>
+        <Link to="/events" onClick={hide}>
+          What has happened here
+        </Link>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function albumWords({ albums: ids }: KeyRecord, albums: readonly ShelfEntry[]): string {
+  if (ids === null) return 'all';
+  const titles = albums.filter(({ id }) => ids.includes(id)).map(({ title }) => title || 'Untitled album');
+  return titles.join(', ') || 'none';
+}
+
+/** The address of a new key: it is shown this once. */
+function NewAddress({ name, address, onNext }: { name: string; address: string; onNext: () => void }) {
+  const [copied, setCopied] = useState(false);
+  const copy = (): void => {
+    navigator.clipboard.writeText(address).then(
+      () => setCopied(true),
+      () => undefined,
+    );
+  };
+  const Icon = copied ? Check : Copy;
+  return (
+    <section aria-label="The new address">
+      <p>
+        Give this address to <strong>{name}</strong>, by a way that only {name} reads. It is shown this once.
+      </p>
+      <div className="new-address">
+        <Form.Control
+          readOnly
+          aria-label={`Address for ${name}`}
+          value={address}
+          onFocus={({ target }) => target.select()}
+        />
+        <Button variant="outline-primary" onClick={copy}>
+          <Icon size={16} aria-hidden /> {copied ? 'Copied' : 'Copy'}
+        </Button>
+      </div>
+      <Button variant="link" className="mt-2 ps-0" onClick={onNext}>
+        Let somebody else in
+      </Button>
+    </section>
+  );
+}
