@@ -34,10 +34,12 @@ export type { EmbeddedField, EmbeddedText } from './pcm/embedded-text.js';
 export {
   demandMasterName,
   demandStereo,
+  codedForm,
   examineMaster,
   isMasterName,
   MASTER_EXTENSIONS,
 } from './pcm/master-file.js';
+export type { CodedForm } from './pcm/master-file.js';
 export { demandChannels, demandRate, pcmFileBytes, PcmFileSource } from './pcm/pcm-file.js';
 export { SAMPLE_RATES } from './pcm/rates.js';
 export type { PcmInfo } from './pcm/pcm-file.js';

@@ -1,35 +1,64 @@
-import { readFile } from 'node:fs/promises';
+import { open as openFile, readFile } from 'node:fs/promises';
 import type { CoverFacts, EmbeddedPicture } from '@oiseau/core';
+import pLimit from 'p-limit';
 import sharp from 'sharp';
 
 /** A cover embedded in files is at most this wide and high; shops and players ask for no more. */
 const EMBEDDED_PIXELS = 1400;
 const EMBEDDED_QUALITY = 88;
-/** Pictures of more pixels are refused rather than decoded: the memory would be gone. */
-const MOST_PIXELS = 20_000 * 20_000;
+/** A picture of more pixels is no cover: decoded it would take hundreds of megabytes. */
+export const MOST_COVER_PIXELS = 50_000_000;
+/** The largest file of a picture. */
+export const MOST_COVER_BYTES = 30 * 1024 * 1024;
 
-const open = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: MOST_PIXELS });
+/** One picture at a time is in the memory, however many are asked for. */
+const oneByOne = pLimit(1);
+sharp.concurrency(1);
+sharp.cache(false);
 
-/** What a picture is, from its head; null when it is neither a JPEG nor a PNG that can be read. */
-export async function coverFacts(path: string): Promise<CoverFacts | null> {
-  const bytes = await readFile(path);
+const open = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: MOST_COVER_PIXELS });
+
+/** The media type that the first bytes of a file tell; null when it is neither a JPEG nor a PNG. */
+async function pictureType(path: string): Promise<'image/jpeg' | 'image/png' | null> {
+  const file = await openFile(path, 'r');
   try {
-    const { width, height, format, space, channels, hasAlpha } = await open(bytes).metadata();
-    if (format !== 'jpeg' && format !== 'png') return null;
-    return { width, height, format, space, channels, hasAlpha: hasAlpha ?? false, bytes: bytes.length };
-  } catch {
-    return null;
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(8), 0, 8, 0);
+    const hex = buffer.subarray(0, bytesRead).toString('hex');
+    if (hex.startsWith('ffd8ff')) return 'image/jpeg';
+    return hex === '89504e470d0a1a0a' ? 'image/png' : null;
+  } finally {
+    await file.close();
   }
 }
 
+/** What a picture is, from its head; null when it is neither a JPEG nor a PNG that can be read. Nothing is handed to a decoder before its first bytes were looked at. */
+export async function coverFacts(path: string): Promise<CoverFacts | null> {
+  const type = await pictureType(path);
+  if (!type) return null;
+  return oneByOne(async () => {
+    const bytes = await readFile(path);
+    try {
+      const { width, height, format, space, channels, hasAlpha } = await sharp(bytes, {
+        limitInputPixels: false,
+      }).metadata();
+      if (format !== 'jpeg' && format !== 'png') return null;
+      return { width, height, format, space, channels, hasAlpha: hasAlpha ?? false, bytes: bytes.length };
+    } catch {
+      return null;
+    }
+  });
+}
+
 /** A scaled copy of a cover for embedding: sRGB, JPEG, 1400 pixels at the most; what is small already is not blown up. */
-export async function embeddedCover(path: string): Promise<EmbeddedPicture> {
-  const { data, info } = await open(await readFile(path))
-    .rotate()
-    .resize(EMBEDDED_PIXELS, EMBEDDED_PIXELS, { fit: 'inside', withoutEnlargement: true })
-    .flatten({ background: '#ffffff' })
-    .toColourspace('srgb')
-    .jpeg({ quality: EMBEDDED_QUALITY, mozjpeg: false })
-    .toBuffer({ resolveWithObject: true });
-  return { mediaType: 'image/jpeg', width: info.width, height: info.height, bytes: new Uint8Array(data) };
+export function embeddedCover(path: string): Promise<EmbeddedPicture> {
+  return oneByOne(async () => {
+    const { data, info } = await open(await readFile(path))
+      .rotate()
+      .resize(EMBEDDED_PIXELS, EMBEDDED_PIXELS, { fit: 'inside', withoutEnlargement: true })
+      .flatten({ background: '#ffffff' })
+      .toColourspace('srgb')
+      .jpeg({ quality: EMBEDDED_QUALITY, mozjpeg: false })
+      .toBuffer({ resolveWithObject: true });
+    return { mediaType: 'image/jpeg', width: info.width, height: info.height, bytes: new Uint8Array(data) };
+  });
 }

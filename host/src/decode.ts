@@ -1,5 +1,6 @@
-import { decodeWords, encodeWords, WORD_BYTES, type AudioStream, type WordFormat } from '@oiseau/core';
-import { fileArgument, RAW, startFfmpeg } from './ffmpeg-process.js';
+import { decodeWords, encodeWords, WORD_BYTES, type AudioStream } from '@oiseau/core';
+import { ffmpegInput, RAW } from './ffmpeg-input.js';
+import { startFfmpeg } from './ffmpeg-process.js';
 import { probeAudio, type ProbedAudio } from './probe.js';
 
 /** Opens a coded audio file to be heard from the start. @throws CodecError when it holds no audio FFmpeg can read */
@@ -9,7 +10,7 @@ export async function decodeFile(path: string): Promise<AudioStream & ProbedAudi
   const length =
     probed.codec === 'aac' && probed.seconds !== null ? Math.round(probed.seconds * probed.rate) : Infinity;
   const most = length * 2 * WORD_BYTES[probed.format];
-  return { ...probed, words: () => cutAfter(most, decodedWords(path, probed.format, probed.channels)) };
+  return { ...probed, words: () => cutAfter(most, decodedWords(path, probed)) };
 }
 
 /** The first bytes of what comes in chunks, `most` at the most. */
@@ -23,9 +24,12 @@ async function* cutAfter(most: number, chunks: AsyncIterable<Uint8Array>): Async
 }
 
 /** Decodes to raw words through a pipe. A read may end inside a sample: what is left waits for the next. */
-async function* decodedWords(path: string, format: WordFormat, channels: number): AsyncGenerator<Uint8Array> {
+async function* decodedWords(
+  path: string,
+  { form, format, channels }: ProbedAudio,
+): AsyncGenerator<Uint8Array> {
   const { child, done } = startFfmpeg(
-    ['-i', fileArgument(path), '-map', '0:a:0', '-f', RAW[format], 'pipe:1'],
+    [...ffmpegInput(path, form), '-map', '0:a:0', '-f', RAW[format], 'pipe:1'],
     'read the file',
   );
   const step = WORD_BYTES[format] * channels;

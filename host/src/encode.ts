@@ -1,7 +1,8 @@
 import { once } from 'node:events';
 import { open } from 'node:fs/promises';
 import { MP3_FRAME, setMp3Length, WORD_BYTES, type EncoderOrder, type FileSink } from '@oiseau/core';
-import { CodecError, fileArgument, RAW, startFfmpeg } from './ffmpeg-process.js';
+import { fileArgument, pipedInput } from './ffmpeg-input.js';
+import { CodecError, startFfmpeg } from './ffmpeg-process.js';
 
 /** What FFmpeg is told for each coding, and the container that it writes. */
 function encoderArguments({ coding, rate, format, bitrate, quality, headBytes }: EncoderOrder): string[] {
@@ -78,7 +79,7 @@ const BACKLOG = 1 << 21;
 export async function encode(path: string, order: EncoderOrder): Promise<FileSink> {
   const { child, done } = startFfmpeg(
     [
-      ...['-f', RAW[order.format], '-ar', String(order.rate), '-ac', '2', '-i', 'pipe:0'],
+      ...pipedInput(order.format, order.rate),
       ...['-map_metadata', '-1', '-fflags', '+bitexact', '-flags:a', '+bitexact'],
       ...[...encoderArguments(order), '-n', fileArgument(path)],
     ],

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { Failure, type FailureOptions, type WordFormat } from '@oiseau/core';
+import { Failure, type FailureOptions } from '@oiseau/core';
+import { fenced } from './fenced.js';
 
 /** FFmpeg did not do what it was asked; the message carries its own last words. */
 export class CodecError extends Failure {
@@ -16,18 +17,6 @@ export class CodecError extends Failure {
   }
 }
 
-/** Raw sample formats as FFmpeg names them. */
-export const RAW = {
-  int16: 's16le',
-  int24: 's24le',
-  int32: 's32le',
-  float32: 'f32le',
-  float64: 'f64le',
-} as const satisfies Record<WordFormat, string>;
-
-/** Paths go in as `file:` URLs, so that none is taken for an option or a protocol. */
-export const fileArgument = (path: string): string => `file:${path}`;
-
 export interface Running {
   readonly child: ChildProcess;
   /** Resolves when it ended well; rejects with a CodecError otherwise. */
@@ -36,9 +25,8 @@ export interface Running {
 
 /** Starts FFmpeg with its input and output piped; `what` completes “FFmpeg failed to …”. */
 export function startFfmpeg(args: readonly string[], what: string): Running {
-  const child = spawn('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', ...args], {
-    stdio: ['pipe', 'pipe', 'pipe'],
-  });
+  const command = fenced('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', ...args]);
+  const child = spawn(command.file, command.args, { stdio: ['pipe', 'pipe', 'pipe'], env: command.env });
   let words = '';
   child.stderr.setEncoding('utf8').on('data', (text: string) => (words = (words + text).slice(-2000)));
   // A writer that goes on after the process has died gets EPIPE; the exit status tells the real reason.

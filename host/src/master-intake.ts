@@ -1,4 +1,5 @@
-import { rm } from 'node:fs/promises';
+import { rm, stat } from 'node:fs/promises';
+import pLimit from 'p-limit';
 import {
   AudioRefused,
   demandChannels,
@@ -12,10 +13,13 @@ import {
   readEmbeddedText,
   type EmbeddedText,
   type PcmInfo,
+  WORD_BYTES,
   type WordFormat,
 } from '@oiseau/core';
+import { MOST_COVER_BYTES } from './cover.js';
 import { FileByteSource } from './file-source.js';
-import { CodecError, fileArgument, startFfmpeg } from './ffmpeg-process.js';
+import { ffmpegInput, fileArgument, type InputForm } from './ffmpeg-input.js';
+import { CodecError, startFfmpeg } from './ffmpeg-process.js';
 import { probeAudio, type ProbedAudio } from './probe.js';
 
 /** How a master that is no plain PCM was coded. */
@@ -41,6 +45,13 @@ export interface PreparedMaster {
   readonly cover: string | null;
 }
 
+/** The longest master: a day. */
+const LONGEST_SECONDS = 24 * 3600;
+/** Bits a second: what speech gets that must be small. */
+const LOWEST_BITRATE = 24_000;
+/** Decoders at work at the same time: each takes a core, and room on the disk. */
+const decoding = pLimit(2);
+
 const LOSSLESS = ['flac', 'alac', 'wavpack', 'tta', 'ape'];
 /** What a lossy file may be shorter than its container says, in seconds: padding that its decoder takes off. */
 const PADDING_SECONDS = 0.25;
@@ -57,13 +68,20 @@ const WAV_CODEC: Record<WordFormat, string> = {
  * a WAV file of the words it holds (float for lossy codings). Leaves nothing behind when it is refused.
  * @param mono whether the person agreed that one channel is put on both sides
  * @param scratch where decoded audio may be written; must not exist
+ * @param demandRoom is asked for the bytes that decoded audio will take, before any is written; it may throw
  * @throws AudioRefused with the reason
  */
-export async function prepareMaster(path: string, mono: boolean, scratch: string): Promise<PreparedMaster> {
+export async function prepareMaster(
+  path: string,
+  mono: boolean,
+  scratch: string,
+  demandRoom: DemandRoom = () => Promise.resolve(),
+): Promise<PreparedMaster> {
   const bytes = await FileByteSource.open(path);
   try {
     const form = await examineMaster(bytes, mono);
-    if (form.kind === 'coded') return await prepareCoded(path, mono, scratch);
+    if (form.kind === 'coded') return await decoding(() => prepareCoded(path, mono, scratch, demandRoom));
+    demandLength(form.info.length / form.info.rate);
     await demandFinite(new PcmFileSource(form.info, bytes));
     const text = await readEmbeddedText(bytes, form.info);
     return { info: form.info, coding: null, text, decoded: null, cover: null };
@@ -72,26 +90,54 @@ export async function prepareMaster(path: string, mono: boolean, scratch: string
   }
 }
 
-async function prepareCoded(path: string, mono: boolean, scratch: string): Promise<PreparedMaster> {
+/** Room on the disk, in bytes. @throws an error of whoever keeps the disk */
+export type DemandRoom = (bytes: number) => Promise<void>;
+
+/** @throws AudioRefused for more than a day */
+function demandLength(seconds: number): void {
+  if (seconds > LONGEST_SECONDS)
+    throw new AudioRefused('too-long', 'The file is longer than a day; cut it before it is brought in.');
+}
+
+/** Bytes that decoded audio may take: what its length asks for and a little more; where that is a guess, what the lowest bit rate would make of the file. */
+function mostBytes({ form, rate, format, channels, seconds }: ProbedAudio, fileBytes: number): number {
+  const guessed = seconds === null || form === 'mp3' || form === 'aac';
+  const length = guessed ? (8 * fileBytes) / LOWEST_BITRATE + 60 : seconds * 1.05 + 10;
+  return Math.ceil(Math.min(LONGEST_SECONDS, length) * rate * channels * WORD_BYTES[format]) + 1_000_000;
+}
+
+async function prepareCoded(
+  path: string,
+  mono: boolean,
+  scratch: string,
+  demandRoom: DemandRoom,
+): Promise<PreparedMaster> {
   const probed = await probeAudio(path).catch((cause: unknown) => {
     throw new AudioRefused('not-audio', 'The file holds no audio that can be decoded.', { cause });
   });
   demandChannels(probed.channels);
   demandRate(probed.rate);
   demandStereo(probed.channels, mono);
+  demandLength(probed.seconds ?? 0);
+  const most = mostBytes(probed, (await stat(path)).size);
+  await demandRoom(most);
   const cover = probed.hasPicture ? `${scratch}.cover` : null;
   try {
-    await decodeTo(scratch, path, probed);
+    await decodeTo(scratch, path, probed, most);
     const decoded = await FileByteSource.open(scratch);
     try {
       const { info } = await openWav(decoded);
+      demandLength(info.length / info.rate);
+      // A file that goes on beyond what it says of itself was cut off there, not decoded to its end.
+      if (decoded.size >= most)
+        throw new AudioRefused('damaged-audio', 'The file is damaged: it holds more audio than it says.');
       demandWhole(info, probed);
       return {
         info,
         coding: codingOf(probed),
         text: textOf(probed, info),
         decoded: scratch,
-        cover: cover && (await extractCover(cover, path)),
+        cover: cover && (await extractCover(cover, path, probed.form)),
       };
     } finally {
       await decoded.close();
@@ -110,12 +156,14 @@ const codingOf = ({ codec, bitrate }: ProbedAudio): SourceCoding => ({
 });
 
 /** The decoder's own check sums count: a damaged lossless file is refused, not mended by guessing. */
-async function decodeTo(target: string, path: string, probed: ProbedAudio): Promise<void> {
-  const strict = codingOf(probed).lossy ? [] : ['-xerror', '-err_detect', 'crccheck+explode'];
+async function decodeTo(target: string, path: string, probed: ProbedAudio, most: number): Promise<void> {
+  // Of the audio alone: a cover that can't be read is no reason to refuse a master.
+  const strict = codingOf(probed).lossy ? [] : ['-xerror', '-err_detect:a', 'crccheck+explode'];
   const { child, done } = startFfmpeg(
     [
       ...strict,
-      ...['-i', fileArgument(path), '-map', '0:a:0', '-map_metadata', '-1'],
+      ...ffmpegInput(path, probed.form),
+      ...['-map', '0:a:0', '-map_metadata', '-1', '-fs', String(most)],
       ...['-c:a', WAV_CODEC[probed.format], '-rf64', 'auto', '-fflags', '+bitexact', '-f', 'wav'],
       ...['-n', fileArgument(target)],
     ],
@@ -155,11 +203,11 @@ function textOf({ tags, chapters }: ProbedAudio, { rate, length }: PcmInfo): Emb
 }
 
 /** The first picture in the file, byte for byte; null when it can't be had: a cover is no reason to refuse a master. */
-async function extractCover(target: string, path: string): Promise<string | null> {
+async function extractCover(target: string, path: string, form: InputForm): Promise<string | null> {
   const { child, done } = startFfmpeg(
     [
-      '-i',
-      fileArgument(path),
+      ...ffmpegInput(path, form),
+      ...['-fs', String(MOST_COVER_BYTES)],
       '-map',
       '0:v:0',
       '-c',

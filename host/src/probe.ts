@@ -2,7 +2,13 @@ import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import type { WordFormat } from '@oiseau/core';
 import { z } from 'zod';
-import { CodecError, fileArgument } from './ffmpeg-process.js';
+import { fenced } from './fenced.js';
+import { ffmpegInput, formOfFile, type InputForm } from './ffmpeg-input.js';
+import { CodecError } from './ffmpeg-process.js';
+
+/** The most that a file may say of itself: more would hold up whoever reads it. */
+const MOST_WORDS = 4_000_000;
+const PATIENCE_MS = 60_000;
 
 const tags = z.record(z.string(), z.string()).default({});
 const probe = z.object({
@@ -24,6 +30,8 @@ const probe = z.object({
 
 /** What a file says of its audio before it is decoded. */
 export interface ProbedAudio {
+  /** As its first bytes tell. */
+  readonly form: InputForm;
   readonly rate: number;
   readonly channels: number;
   /** FFmpeg's name of the coding. */
@@ -32,7 +40,7 @@ export interface ProbedAudio {
   readonly format: WordFormat;
   /** Bits a second, where the file tells. */
   readonly bitrate: number | null;
-  /** As the container declares it, in seconds. */
+  /** As the container declares it, in seconds; MP3 and bare AAC have it guessed. */
   readonly seconds: number | null;
   /** Keys in capitals. */
   readonly tags: Readonly<Record<string, string>>;
@@ -43,14 +51,20 @@ export interface ProbedAudio {
 
 /** @throws CodecError when the file holds no audio that FFmpeg can read */
 export async function probeAudio(path: string): Promise<ProbedAudio> {
+  let form: InputForm;
   let found: z.output<typeof probe>;
   try {
+    form = await formOfFile(path);
     const show = ['-show_streams', '-show_format', '-show_chapters'];
-    const { stdout } = await promisify(execFile)(
-      'ffprobe',
-      ['-v', 'error', '-of', 'json', ...show, '-i', fileArgument(path)],
-      { maxBuffer: 1 << 26 },
-    );
+    const { file, args, env } = fenced('ffprobe', [
+      ...['-v', 'error', '-of', 'json', ...show],
+      ...ffmpegInput(path, form),
+    ]);
+    const { stdout } = await promisify(execFile)(file, args, {
+      env,
+      maxBuffer: MOST_WORDS,
+      timeout: PATIENCE_MS,
+    });
     found = probe.parse(JSON.parse(stdout));
   } catch (cause) {
     throw new CodecError('This is no audio file that FFmpeg can read.', { cause });
@@ -60,6 +74,7 @@ export async function probeAudio(path: string): Promise<ProbedAudio> {
     throw new CodecError('The file holds no audio that FFmpeg can read.');
   const bits = audio.bits_per_raw_sample;
   return {
+    form,
     rate: audio.sample_rate,
     channels: audio.channels,
     codec: audio.codec_name,

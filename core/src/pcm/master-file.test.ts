@@ -39,14 +39,31 @@ describe('a file that could be a master', () => {
       ...new Array<number>(16).fill(0),
     ]);
   it.each([
-    ['FLAC', head('fLaC')],
-    ['Ogg', head('OggS')],
-    ['MPEG-4', head([0, 0, 0, 24], 'ftypM4A ')],
-    ['MPEG audio behind a tag', head('ID3')],
-    ['bare MPEG audio', head([0xff, 0xfb, 0x90, 0x64])],
-    ['AAC in ADTS', head([0xff, 0xf1, 0x50])],
-  ])('%s is left to its decoder', async (_, bytes) => {
-    expect(await examineMaster(memorySource(bytes), false)).toEqual({ kind: 'coded' });
+    ['FLAC', 'flac', head('fLaC')],
+    ['Ogg', 'ogg', head('OggS')],
+    ['MPEG-4', 'mp4', head([0, 0, 0, 24], 'ftypM4A ')],
+    ['MPEG audio behind a tag', 'mp3', head('ID3', [4, 0, 0, 0, 0, 0, 2], '..', [0xff, 0xfb, 0x90])],
+    // 0x01 0x00 is 128: seven bits of each byte count.
+    ['FLAC behind a long tag', 'flac', head('ID3', [4, 0, 0, 0, 0, 1, 0], 'x'.repeat(128), 'fLaC')],
+    [
+      'FLAC behind a tag with a footer',
+      'flac',
+      head('ID3', [4, 0, 0x10, 0, 0, 0, 2], '..', '3DI.......', 'fLaC'),
+    ],
+    [
+      'AAC behind two tags',
+      'aac',
+      head('ID3', [4, 0, 0, 0, 0, 0, 0], 'ID3', [3, 0, 0, 0, 0, 0, 0], [0xff, 0xf9]),
+    ],
+    ['whatever is behind a tag', 'mp3', head('ID3', [4, 0, 0, 0, 0, 0, 0], '#EXTM3U')],
+    ['bare MPEG audio', 'mp3', head([0xff, 0xfb, 0x90, 0x64])],
+    ['AAC in ADTS', 'aac', head([0xff, 0xf1, 0x50])],
+  ])('%s is left to its decoder, which is told that it is %s', async (_, form, bytes) => {
+    expect(await examineMaster(memorySource(bytes), false)).toEqual({ kind: 'coded', form });
+  });
+  it('is none behind more tags than anybody writes', async () => {
+    const tags = head(...Array.from({ length: 20 }, () => ['ID3', [4, 0, 0, 0, 0, 0, 0]]).flat(), 'fLaC');
+    expect((await refused(() => examineMaster(memorySource(tags), false))).reason).toBe('not-audio');
   });
   it('is read by the core when it is WAV, and refused when it is anything else', async () => {
     const wav = Uint8Array.from([...wavHeader('int16', 44_100, 2), 1, 0, 2, 0, 3, 0, 4, 0]);

@@ -31,7 +31,11 @@ export function demandMasterName(name: string): void {
 const endingOf = (name: string): string => /\.[^./\\]*$/.exec(name)?.[0]?.toLowerCase() ?? '';
 
 /** What a file is: words that the core reads as they lie there, or a coding that must be decoded first. */
-export type MasterForm = { readonly kind: 'pcm'; readonly info: PcmInfo } | { readonly kind: 'coded' };
+export type MasterForm =
+  { readonly kind: 'pcm'; readonly info: PcmInfo } | { readonly kind: 'coded'; readonly form: CodedForm };
+
+/** Forms of coded files that are taken in, as their first bytes tell; a decoder is told to look for no other. */
+export type CodedForm = 'flac' | 'ogg' | 'mp4' | 'mp3' | 'aac';
 
 /**
  * Judges by its first bytes whether a file can be a master. Of a coded one only its decoder can say more.
@@ -41,7 +45,8 @@ export type MasterForm = { readonly kind: 'pcm'; readonly info: PcmInfo } | { re
 export async function examineMaster(bytes: ByteSource, mono: boolean): Promise<MasterForm> {
   if (bytes.size === 0) throw new AudioRefused('empty', 'The file is empty.');
   const head = await bytes.read(0, 12);
-  if (isCoded(head)) return { kind: 'coded' };
+  const form = await codedForm(bytes);
+  if (form) return { kind: 'coded', form };
   const read = { FORM: readAiffInfo, RIFF: readWavInfo, RF64: readWavInfo, BW64: readWavInfo }[
     fourCC(head, 0)
   ];
@@ -65,13 +70,37 @@ function fourCC(bytes: Uint8Array, at: number): string {
   return bytes.length >= at + 4 ? new ByteReader(bytes.subarray(at, at + 4)).fourCC() : '';
 }
 
-/** FLAC, Ogg (Opus, Vorbis), MPEG-4, or MPEG audio with or without an ID3 tag before it. */
-function isCoded(head: Uint8Array): boolean {
+/** ID3 tags that may stand before the audio, one after the other. */
+const MOST_TAGS = 8;
+
+/** FLAC, Ogg (Opus, Vorbis), MPEG-4, or MPEG audio, with or without ID3 tags before it; null for anything else. */
+export async function codedForm(bytes: ByteSource): Promise<CodedForm | null> {
+  let at = 0;
+  for (let tags = 0; tags <= MOST_TAGS; tags++) {
+    const head = await bytes.read(at, 10);
+    const length = id3Length(head);
+    if (length === null) return formOf(head, at > 0);
+    at += length;
+  }
+  return null;
+}
+
+/** Bytes of the ID3v2 tag that begins here, its head included; null where none begins [id3.org, ID3v2.4 section 3.1]. */
+function id3Length(head: Uint8Array): number | null {
+  if (head.length < 10 || String.fromCharCode(...head.subarray(0, 3)) !== 'ID3') return null;
+  const size = head.subarray(6, 10).reduce((sum, byte) => (sum << 7) | (byte & 0x7f), 0);
+  const footer = ((head[5] ?? 0) & 0x10) !== 0 ? 10 : 0;
+  return 10 + size + footer;
+}
+
+/** @param tagged a tag stands before it: some writers leave room behind it, which only a decoder of MP3 looks over */
+function formOf(head: Uint8Array, tagged: boolean): CodedForm | null {
   const [first = 0, second = 0] = head;
-  return (
-    ['fLaC', 'OggS'].includes(fourCC(head, 0)) ||
-    fourCC(head, 4) === 'ftyp' ||
-    String.fromCharCode(...head.subarray(0, 3)) === 'ID3' ||
-    (first === 0xff && (second & 0xe0) === 0xe0)
-  );
+  if (fourCC(head, 0) === 'fLaC') return 'flac';
+  if (fourCC(head, 0) === 'OggS') return 'ogg';
+  if (fourCC(head, 4) === 'ftyp') return 'mp4';
+  // A frame of ADTS has layer 0, which MPEG audio does not have [ISO/IEC 13818-7 6.2].
+  if (first === 0xff && (second & 0xf6) === 0xf0) return 'aac';
+  if (first === 0xff && (second & 0xe0) === 0xe0) return 'mp3';
+  return tagged ? 'mp3' : null;
 }

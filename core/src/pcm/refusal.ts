@@ -11,6 +11,7 @@ export type RefusalReason =
   | 'unsupported-rate'
   | 'damaged-header'
   | 'damaged-audio'
+  | 'too-long'
   | 'wrong-extension';
 
 /** A file that can't be a master. */

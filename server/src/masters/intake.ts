@@ -5,6 +5,7 @@ import { AudioRefused, demandMasterName, demandStereo } from '@oiseau/core';
 import { prepareMaster, type PreparedMaster } from '@oiseau/host';
 import type { Db } from '../db/database.js';
 import { noteBrought } from '../access/doors.js';
+import { ApiError } from '../http/api-error.js';
 import type { Visitor } from '../access/visitor.js';
 import { enqueueOnce } from '../jobs/job-repository.js';
 import type { Arrival, MediaStore } from '../media/media-store.js';
@@ -84,7 +85,7 @@ export class Intake {
     const scratch = this.media.scratch();
     let prepared: PreparedMaster | undefined;
     try {
-      prepared = await prepareMaster(arrival.path, mono, scratch);
+      prepared = await prepareMaster(arrival.path, mono, scratch, (bytes) => this.media.demandRoom(bytes));
       if (prepared.decoded) await this.media.keepDecoded(prepared.decoded, arrival.sha256);
       await this.media.keep(arrival);
       const { info, coding, text } = prepared;
@@ -107,6 +108,12 @@ export class Intake {
     const picture = await readFile(path);
     const sha256 = createHash('sha256').update(picture).digest('hex');
     const arrival = { path, sha256, bytes: picture.length };
-    return (await keepPicture(this.db, this.media, arrival, name)) ? sha256 : null;
+    try {
+      await keepPicture(this.db, this.media, arrival, name);
+      return sha256;
+    } catch (error) {
+      if (error instanceof ApiError && error.status !== 507) return null;
+      throw error;
+    }
   }
 }

@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
@@ -37,7 +38,10 @@ describe('masters', () => {
   it('are stored by content, once, under the name they came with', async () => {
     const file = toneFile(440, 3, 96_000, 'int24');
     const sha256 = createHash('sha256').update(file).digest('hex');
-    expect(await bringIn('01 ünder/../säa.wav', file)).toEqual({ status: 201, body: { sha256 } });
+    expect(await bringIn('01 ünder/../säa.wav', file)).toEqual({
+      status: 201,
+      body: { sha256, bytes: file.length },
+    });
     expect((await bringIn('again.wav', file)).body.sha256).toBe(sha256);
     expect((await readFile(harness.media.file(sha256))).equals(file)).toBe(true);
     expect(await masters()).toMatchObject([
@@ -315,17 +319,40 @@ describe('measuring', () => {
 });
 
 describe('covers', () => {
+  const picture = async (width: number, height: number): Promise<Uint8Array<ArrayBuffer>> =>
+    new Uint8Array(
+      await sharp({ create: { width, height, channels: 3, background: '#345' } })
+        .png()
+        .toBuffer(),
+    );
+
   it('are told by their first bytes', async () => {
-    const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]);
-    const kept = await harness.send<{ sha256: string }>('/pictures?name=cover.jpg', png);
+    const kept = await harness.send<{ sha256: string }>('/pictures?name=cover.jpg', await picture(8, 8));
     expect(kept.status).toBe(201);
     const back = await harness.fetch(`/api/pictures/${kept.body.sha256}`);
     expect(back.headers.get('content-type')).toBe('image/png');
-    expect(
-      await harness.send('/pictures?name=cover.png', new TextEncoder().encode('<svg onload="alert(1)"/>')),
-    ).toMatchObject({
+    expect(back.headers.get('cache-control')).toBe('private, max-age=31536000, immutable');
+  });
+
+  it('are refused where they can’t be read, or are too large to be covers, and nothing of them is kept', async () => {
+    const stored = (): Promise<string[]> => readdir(harness.media.root, { recursive: true });
+    const before = await stored();
+    const none = {
       status: 415,
-      body: { error: '“cover.png” is neither a JPEG nor a PNG picture.' },
+      body: { error: '“c.png” is neither a JPEG nor a PNG picture that can be read.' },
+    };
+    for (const bytes of [
+      new TextEncoder().encode('<svg onload="alert(1)"/>'),
+      new TextEncoder().encode('GIF89a'),
+      Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]),
+      (await picture(64, 64)).slice(0, 20),
+    ])
+      expect(await harness.send('/pictures?name=c.png', bytes)).toMatchObject(none);
+    // 50.01 million pixels in some hundred kilobytes.
+    expect(await harness.send('/pictures?name=c.png', await picture(10_002, 5000))).toMatchObject({
+      status: 422,
+      body: { error: '“c.png” has 10002 × 5000 pixels; a cover has 50 million at the most.' },
     });
+    expect(await stored()).toEqual(before);
   });
 });

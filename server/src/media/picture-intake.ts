@@ -1,33 +1,37 @@
-import { open } from 'node:fs/promises';
+import { coverFacts, MOST_COVER_BYTES, MOST_COVER_PIXELS } from '@oiseau/host';
 import type { Db } from '../db/database.js';
+import { ApiError } from '../http/api-error.js';
 import type { Arrival, MediaStore } from './media-store.js';
 import { insertPicture } from './picture-repository.js';
 
-/** Keeps an arrival as a picture; false (and nothing is kept) when it is neither a JPEG nor a PNG. */
-export async function keepPicture(
-  db: Db,
-  media: MediaStore,
-  arrival: Arrival,
-  name: string,
-): Promise<boolean> {
-  const mediaType = await mediaTypeOf(arrival.path);
-  if (!mediaType) {
+/**
+ * Keeps an arrival as a picture; of one that is refused nothing is kept.
+ * @param name what somebody calls it
+ * @throws ApiError for what is neither a JPEG nor a PNG that can be read, and for one that is too large to be a cover
+ */
+export async function keepPicture(db: Db, media: MediaStore, arrival: Arrival, name: string): Promise<void> {
+  try {
+    if (arrival.bytes > MOST_COVER_BYTES) throw tooHeavy(name);
+    const facts = await coverFacts(arrival.path);
+    if (!facts) throw new ApiError(415, `“${name}” is neither a JPEG nor a PNG picture that can be read.`);
+    const { width, height } = facts;
+    if (width * height > MOST_COVER_PIXELS)
+      throw new ApiError(
+        422,
+        `“${name}” has ${width} × ${height} pixels; a cover has ${MOST_COVER_PIXELS / 1e6} million at the most.`,
+      );
+    await media.keep(arrival);
+    await insertPicture(
+      db,
+      { sha256: arrival.sha256, mediaType: `image/${facts.format}` },
+      name,
+      arrival.bytes,
+    );
+  } catch (error) {
     await media.discard(arrival);
-    return false;
+    throw error;
   }
-  await media.keep(arrival);
-  await insertPicture(db, { sha256: arrival.sha256, mediaType }, name, arrival.bytes);
-  return true;
 }
 
-async function mediaTypeOf(path: string): Promise<string | undefined> {
-  const file = await open(path, 'r');
-  try {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(8), 0, 8, 0);
-    const hex = buffer.subarray(0, bytesRead).toString('hex');
-    if (hex.startsWith('ffd8ff')) return 'image/jpeg';
-    return hex === '89504e470d0a1a0a' ? 'image/png' : undefined;
-  } finally {
-    await file.close();
-  }
-}
+export const tooHeavy = (name: string, cause?: unknown): ApiError =>
+  new ApiError(413, `“${name}” is larger than 30 MB.`, {}, { cause });

@@ -1,30 +1,25 @@
 import { CONTRACT } from '@oiseau/api';
-import { coverFacts } from '@oiseau/host';
+import { coverFacts, MOST_COVER_BYTES } from '@oiseau/host';
 import { Router } from 'express';
 import type { Database } from '../db/database.js';
-import { ApiError, notFound } from '../http/api-error.js';
+import { notFound } from '../http/api-error.js';
 import { noteBrought } from '../access/doors.js';
 import { serve } from '../access/serve.js';
 import { visitorOf } from '../access/visitor.js';
 import { IMMUTABLE, sendFile } from '../http/send-file.js';
 import type { MediaStore } from './media-store.js';
-import { keepPicture } from './picture-intake.js';
+import { keepPicture, tooHeavy } from './picture-intake.js';
 import { findPicture } from './picture-repository.js';
-
-const MOST_BYTES = 30 * 1024 * 1024;
 
 /** Covers: JPEG or PNG, told by their first bytes and not by what somebody calls them. */
 export function pictureRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
 
   serve(router, CONTRACT.sendPicture, async ({ query: { name } }, request) => {
-    const arrival = await media.receive(request, MOST_BYTES).catch((error: unknown) => {
-      if (error instanceof RangeError)
-        throw new ApiError(413, `“${name}” is larger than 30 MB.`, {}, { cause: error });
-      throw error;
+    const arrival = await media.receive(request, MOST_COVER_BYTES).catch((error: unknown) => {
+      throw error instanceof RangeError ? tooHeavy(name, error) : error;
     });
-    if (!(await keepPicture(db, media, arrival, name)))
-      throw new ApiError(415, `“${name}” is neither a JPEG nor a PNG picture.`);
+    await keepPicture(db, media, arrival, name);
     await noteBrought(db, visitorOf(request), arrival.sha256);
     return { sha256: arrival.sha256 };
   });
