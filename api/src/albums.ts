@@ -15,6 +15,8 @@ export const shelfEntry = z.object({
   /** How long it is in CD frames: the lead-outs of its discs and the lengths of its sides; 0 for an album without tracks. */
   frames: z.int(),
   updatedAt: moment,
+  /** What was kept of it can't be read any more. */
+  damaged: z.boolean(),
 });
 export type ShelfEntry = z.output<typeof shelfEntry>;
 
@@ -50,6 +52,22 @@ export const ALBUMS = {
     answer: albumId,
   }),
   album: endpoint('GET', '/albums/:id', 'album', 'An album as it was saved last.', { answer: albumRecord }),
+  rawAlbum: endpoint(
+    'GET',
+    '/albums/:id/raw',
+    'album',
+    'What is kept of an album, as it lies in the database.',
+    {
+      right: 'work',
+      file: 'application/json',
+    },
+  ),
+  bringBackRevision: endpoint(
+    'POST',
+    '/albums/:id/revisions/:number/album',
+    'album',
+    'Puts a revision in the place of an album that can’t be read any more.',
+  ),
   saveAlbum: endpoint(
     'PUT',
     '/albums/:id',

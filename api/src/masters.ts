@@ -16,6 +16,8 @@ export const masterRecord = z.object({
   embedded,
   /** null until it is measured. */
   measurement: measurement.nullable(),
+  /** What is known of it can't be read any more: it counts as silence of no length until the file is brought in again. */
+  damaged: z.boolean(),
   addedAt: moment,
   /** SHA-256 of the master of which this one is a newer version. */
   replaces: sha256.nullable(),

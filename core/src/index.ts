@@ -29,7 +29,7 @@ export { demandFinite } from './pcm/finite.js';
 export { isInteger, silence, WORD_BYTES, wordBits } from './pcm/block.js';
 export type { Block, PcmSource, WordFormat } from './pcm/block.js';
 export { decodeWords, encodeWords } from './pcm/words.js';
-export { EMBEDDED_FIELDS, NO_TEXT, readEmbeddedText } from './pcm/embedded-text.js';
+export { boundedText, EMBEDDED_FIELDS, NO_TEXT, readEmbeddedText } from './pcm/embedded-text.js';
 export type { EmbeddedField, EmbeddedText } from './pcm/embedded-text.js';
 export {
   demandMasterName,
@@ -76,6 +76,7 @@ export { wholeMaster } from './album/region.js';
 export type { Fade } from './album/region.js';
 export { soundKey } from './album/sound-key.js';
 export {
+  LaterDocument,
   albumDocument,
   deliverableDocument,
   readAlbumDocument,

@@ -2,6 +2,7 @@ import { rm, stat } from 'node:fs/promises';
 import pLimit from 'p-limit';
 import {
   AudioRefused,
+  boundedText,
   demandChannels,
   demandFinite,
   demandRate,
@@ -198,8 +199,8 @@ function demandWhole(info: PcmInfo, { codec, seconds }: ProbedAudio): void {
 function textOf({ tags, chapters }: ProbedAudio, { rate, length }: PcmInfo): EmbeddedText {
   const cues = chapters
     .map(({ start, title }) => ({ at: Math.round(start * rate), name: title }))
-    .filter(({ at }) => at < length);
-  return { fields: fieldsFromTags(tags), cues };
+    .filter(({ at }) => at >= 0 && at < length);
+  return boundedText({ fields: fieldsFromTags(tags), cues });
 }
 
 /** The first picture in the file, byte for byte; null when it can't be had: a cover is no reason to refuse a master. */

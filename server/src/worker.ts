@@ -17,7 +17,7 @@ const media = new MediaStore(config.media);
 let leaving = false;
 
 async function loop(): Promise<void> {
-  const parts = { db, media, log, name: `${hostname()}:${process.pid}`, leaving: () => leaving };
+  const parts = { db, media, log, name: `${hostname().slice(0, 60)}:${process.pid}`, leaving: () => leaving };
   while (!leaving) {
     try {
       if (await workOnce(parts)) continue;

@@ -64,7 +64,7 @@ export const tracksDeliverable = z
           context.addIssue({ code: 'custom', message: `{${word}} is not known in a name pattern.` });
       }),
     /** Track numbers from 1; null: all. */
-    select: z.array(z.int().min(1).max(99)).min(1).nullable().default(null),
+    select: z.array(z.int().min(1).max(99)).min(1).max(500).nullable().default(null),
   })
   .superRefine(soundFits);
 

@@ -33,7 +33,7 @@ function withDefaults<S extends Record<string, z.ZodString | z.ZodBoolean | z.Zo
 }
 
 const fileTrack = z.strictObject({
-  master: z.string().min(1),
+  master: z.string().min(1).max(1000),
   in: seconds.min(0).default(0),
   out: seconds.min(0).nullable().default(null),
   gapBefore: seconds.default(2),
@@ -72,7 +72,7 @@ const albumFileFields = z.strictObject({
     .array(z.strictObject({ ...acceptedShape, track: z.int().min(0).nullable() }))
     .max(1000)
     .default([]),
-  artwork: z.string().nullable().default(null),
+  artwork: z.string().max(1000).nullable().default(null),
   markLead: seconds.min(0).default(0),
   endPause: seconds.min(0).default(0),
   hidden: fileTrack.nullable().default(null),

@@ -63,6 +63,9 @@ const secondWords = z.partialRecord(z.enum(CD_TEXT_FIELDS), text).default({});
 /** Names that tags of one's own may have. */
 export const TAG_NAME = /^[A-Z0-9][A-Z0-9 _-]{0,59}$/;
 
+/** Tags of one's own that an album or a track may have. */
+const MOST_TAGS = 200;
+
 /** Tags of a person's own, by their name in capitals. */
 const ownTags = z
   .record(
@@ -71,6 +74,7 @@ const ownTags = z
       .regex(TAG_NAME, 'A tag’s name has capital letters, digits, blanks, “_” and “-” only, 60 at the most.'),
     text,
   )
+  .refine((tags) => Object.keys(tags).length <= MOST_TAGS, `There are more than ${MOST_TAGS} tags.`)
   .default({});
 
 /** The code of a finding that somebody has accepted, and the reason. */

@@ -34,6 +34,40 @@ export type EmbeddedField = (typeof EMBEDDED_FIELDS)[number];
 
 export const NO_TEXT: EmbeddedText = { fields: {}, cues: [] };
 
+/** What of a text may be kept, whoever wrote it: no control characters but line breaks and tabs, and no half of a character at its end. */
+const cutText = (value: string, most: number): string =>
+  value
+    .slice(0, MOST_TEXT_BYTES)
+    .replace(/[^\P{Cc}\n\r\t]/gu, '')
+    .slice(0, most)
+    .replace(/[\ud800-\udbff]$/, '');
+
+/** As much of a file's words as is kept: 4,000 characters a field, 10,000 marks, a million characters in all. */
+export function boundedText({ fields, cues }: EmbeddedText): EmbeddedText {
+  let left = MOST_CHARACTERS;
+  const bounded = (value: string): string => {
+    const kept = cutText(value, Math.min(MOST_FIELD, left));
+    left -= kept.length;
+    return kept;
+  };
+  return {
+    fields: Object.fromEntries(
+      Object.entries(fields).flatMap(([field, value]) => {
+        const kept = bounded(value);
+        return kept === '' ? [] : [[field, kept]];
+      }),
+    ),
+    cues: cues.slice(0, MOST_CUES).map(({ at, name }) => ({ at, name: bounded(name) })),
+  };
+}
+
+/** Characters of one field and of everything together, and marks, that are taken over. */
+const MOST_FIELD = 4000;
+const MOST_CHARACTERS = 1_000_000;
+const MOST_CUES = 10_000;
+/** Bytes of a text that are looked at: more than a field can hold of any script. */
+const MOST_TEXT_BYTES = 4 * MOST_FIELD;
+
 /** Text chunks longer than this are no text of people (waveform caches, pictures). */
 const MOST_TEXT = 1 << 20;
 
@@ -81,7 +115,7 @@ export async function readEmbeddedText(bytes: ByteSource, info: PcmInfo): Promis
     .map(([mark, at]) => ({ at, name: found.names.get(mark) ?? '' }))
     .filter(({ at }) => at >= 0 && at < info.length)
     .sort((a, b) => a.at - b.at);
-  return { fields: found.fields, cues };
+  return boundedText({ fields: found.fields, cues });
 }
 
 interface Found {
@@ -143,10 +177,18 @@ function keep(found: Found, field: EmbeddedField, value: string | undefined): vo
   if (value) found.fields[field] ??= value;
 }
 
+/** The first bytes of a text, cut where no character of UTF-8 is cut in two. */
+function wholeCharacters(bytes: Uint8Array): Uint8Array {
+  if (bytes.length <= MOST_TEXT_BYTES) return bytes;
+  let end = MOST_TEXT_BYTES;
+  while (end > MOST_TEXT_BYTES - 4 && ((bytes[end] ?? 0) & 0xc0) === 0x80) end--;
+  return bytes.subarray(0, end);
+}
+
 /** Text up to its NUL: UTF-8 where it is that, else ISO 8859-1, which older writers used. */
 function text(bytes: Uint8Array): string {
   const end = bytes.indexOf(0);
-  const used = end < 0 ? bytes : bytes.subarray(0, end);
+  const used = wholeCharacters(end < 0 ? bytes : bytes.subarray(0, end));
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(used).trim();
   } catch {

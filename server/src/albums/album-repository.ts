@@ -1,4 +1,12 @@
-import { albumDocument, readAlbumDocument, type Album } from '@oiseau/core';
+import {
+  albumDocument,
+  describeIssues,
+  Failure,
+  LaterDocument,
+  readAlbumDocument,
+  type Album,
+} from '@oiseau/core';
+import { ZodError } from 'zod';
 import type { Db, Parse } from '../db/database.js';
 
 export interface AlbumRecord {
@@ -10,23 +18,79 @@ export interface AlbumRecord {
 }
 
 const parse: Parse<AlbumRecord> = (row) => ({
+  ...headOf(row),
+  album: parseDocument(String(row.document)),
+});
+
+const headOf = (row: Readonly<Record<string, unknown>>): Omit<AlbumRecord, 'album'> => ({
   id: String(row.id),
   version: Number(row.version),
-  album: parseDocument(String(row.document)),
   updatedAt: row.updated_at as Date,
 });
 
-/** A stored album, validated: what an older version wrote is brought up to date here before anyone sees it. */
+/** A document that was kept and can't be read any more. The rest of the Shelf works; its raw text can be saved, an earlier revision brought back. */
+export class DamagedAlbum extends Failure {
+  override readonly name = 'DamagedAlbum';
+  readonly code = 'damaged-album';
+  readonly status = 422;
+}
+
+/**
+ * A stored album, validated: what an older version wrote is brought up to date here before anyone sees it.
+ * @throws DamagedAlbum, which names the field; LaterDocument
+ */
 export function parseDocument(text: string): Album {
-  return readAlbumDocument(JSON.parse(text));
+  try {
+    return readAlbumDocument(JSON.parse(text));
+  } catch (cause) {
+    if (cause instanceof LaterDocument) throw cause;
+    const where = cause instanceof ZodError ? ` ${describeIssues(cause)[0] ?? ''}` : '';
+    throw new DamagedAlbum(`This album can’t be read any more.${where}`, { cause });
+  }
+}
+
+/** An album for its column. @throws ZodError before anything is stored that nobody could read */
+export function documentText(album: Album): string {
+  const text = JSON.stringify(albumDocument(album));
+  readAlbumDocument(JSON.parse(text));
+  return text;
 }
 
 const COLUMNS = 'id, version, document, updated_at';
 
-export function listAlbums(db: Db): Promise<AlbumRecord[]> {
+/** An album of the Shelf; `album` is null where it can't be read. */
+export type ListedAlbum = Omit<AlbumRecord, 'album'> & { readonly album: Album | null };
+
+export function listAlbums(db: Db): Promise<ListedAlbum[]> {
   return db.many(
-    parse,
+    (row) => ({ ...headOf(row), album: readableDocument(String(row.document)) }),
     `SELECT ${COLUMNS} FROM albums WHERE deleted_at IS NULL ORDER BY updated_at DESC, id`,
+  );
+}
+
+/** null where it can't be read. */
+export function readableDocument(text: string): Album | null {
+  try {
+    return parseDocument(text);
+  } catch {
+    return null;
+  }
+}
+
+/** The document as it lies in the database, whatever has become of it. */
+export function findRawAlbum(db: Db, id: string): Promise<string | undefined> {
+  return db.maybeOne(
+    (row) => String(row.document),
+    'SELECT document FROM albums WHERE id = ? AND deleted_at IS NULL',
+    [id],
+  );
+}
+
+/** Puts a state in the place of whatever stands there, readable or not. */
+export async function overwriteAlbum(db: Db, id: string, album: Album): Promise<void> {
+  await db.execute(
+    'UPDATE albums SET document = ?, version = version + 1, updated_at = UTC_TIMESTAMP(3) WHERE id = ?',
+    [documentText(album), id],
   );
 }
 
@@ -47,7 +111,7 @@ export async function lockAlbum(db: Db, id: string): Promise<void> {
 export async function insertAlbum(db: Db, id: string, album: Album): Promise<void> {
   await db.execute(
     'INSERT INTO albums (id, document, version, created_at, updated_at) VALUES (?, ?, 1, UTC_TIMESTAMP(3), UTC_TIMESTAMP(3))',
-    [id, JSON.stringify(albumDocument(album))],
+    [id, documentText(album)],
   );
 }
 
@@ -55,7 +119,7 @@ export async function insertAlbum(db: Db, id: string, album: Album): Promise<voi
 export async function saveAlbum(db: Db, id: string, version: number, album: Album): Promise<boolean> {
   const { changed } = await db.execute(
     'UPDATE albums SET document = ?, version = version + 1, updated_at = UTC_TIMESTAMP(3) WHERE id = ? AND version = ? AND deleted_at IS NULL',
-    [JSON.stringify(albumDocument(album)), id, version],
+    [documentText(album), id, version],
   );
   return changed === 1;
 }

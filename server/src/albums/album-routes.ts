@@ -12,14 +12,23 @@ import { copyLinks, listMasters } from '../masters/master-repository.js';
 import {
   deleteAlbum,
   findAlbum,
+  findRawAlbum,
   insertAlbum,
   isUntouched,
   listAlbums,
+  lockAlbum,
+  overwriteAlbum,
+  readableDocument,
   restoreAlbum,
   saveAlbum,
 } from './album-repository.js';
 import { bringBackMasters } from './bring-back.js';
+import { findRevision } from './revision-repository.js';
 import { shelfEntry } from './shelf.js';
+
+/** The title of a copy, as long as a title may be. */
+const copyOf = (title: string): string => `${title.slice(0, MOST_TITLE - ' (copy)'.length)} (copy)`;
+const MOST_TITLE = 4000;
 
 export function albumRoutes(db: Database): Router {
   const router = Router();
@@ -50,9 +59,9 @@ export function albumRoutes(db: Database): Router {
     const opened = await openedAmong(db, visitorOf(request), await listAlbums(db));
     const others = opened.filter(({ id }) => id !== params.id);
     return others.flatMap(({ album }) =>
-      album.songs.flatMap(({ isrc }) => {
+      (album?.songs ?? []).flatMap(({ isrc }) => {
         const code = parseIsrc(isrc);
-        return code ? [{ isrc: code, album: album.title }] : [];
+        return code ? [{ isrc: code, album: album?.title ?? '' }] : [];
       }),
     );
   });
@@ -62,6 +71,26 @@ export function albumRoutes(db: Database): Router {
     if (!record) throw notFound('album');
     return record;
   });
+
+  serve(router, CONTRACT.rawAlbum, async ({ params }, _request, response) => {
+    const text = await findRawAlbum(db, params.id);
+    if (text === undefined) throw notFound('album');
+    response.attachment(`album ${params.id}.json`).type('json').send(text);
+  });
+
+  serve(router, CONTRACT.bringBackRevision, ({ params: { id, number } }) =>
+    db.transaction(async (transaction) => {
+      await lockAlbum(transaction, id);
+      const raw = await findRawAlbum(transaction, id);
+      if (raw === undefined) throw notFound('album');
+      if (readableDocument(raw))
+        throw new ApiError(409, 'This album can be read; bring a revision back under Proof.');
+      const revision = await findRevision(transaction, id, Number(number));
+      if (!revision) throw notFound('revision');
+      await bringBackMasters(transaction, id, revision);
+      await overwriteAlbum(transaction, id, revision);
+    }),
+  );
 
   serve(router, CONTRACT.saveAlbum, async ({ params: { id }, body: { version, album } }, request) => {
     await demandCover(id, visitorOf(request), album.artwork);
@@ -89,7 +118,7 @@ export function albumRoutes(db: Database): Router {
     await db.transaction(async (transaction) => {
       const original = await findAlbum(transaction, params.id);
       if (!original) throw notFound('album');
-      await insertAlbum(transaction, id, { ...original.album, title: `${original.album.title} (copy)` });
+      await insertAlbum(transaction, id, { ...original.album, title: copyOf(original.album.title) });
       await copyLinks(transaction, original.id, id);
       await openTo(transaction, visitorOf(request), id);
     });

@@ -1,6 +1,6 @@
-import { albumDocument, sameValue, type Album } from '@oiseau/core';
+import { sameValue, type Album } from '@oiseau/core';
 import type { Db } from '../db/database.js';
-import { parseDocument } from './album-repository.js';
+import { documentText, parseDocument, readableDocument } from './album-repository.js';
 
 /** A numbered state of an album, without what it holds. */
 export interface Revision {
@@ -31,16 +31,16 @@ export function findRevision(db: Db, albumId: string, number: number): Promise<A
  */
 export async function numberRevision(db: Db, albumId: string, album: Album): Promise<number> {
   const newest = await db.maybeOne(
-    (row) => ({ number: Number(row.number), album: parseDocument(String(row.document)) }),
+    (row) => ({ number: Number(row.number), album: readableDocument(String(row.document)) }),
     'SELECT number, document FROM revisions WHERE album_id = ? ORDER BY number DESC LIMIT 1',
     [albumId],
   );
   // What an older version has kept may be written otherwise and say the same.
-  if (newest && sameValue(newest.album, album)) return newest.number;
+  if (newest?.album && sameValue(newest.album, album)) return newest.number;
   const number = (newest?.number ?? 0) + 1;
   await db.execute(
     'INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
-    [albumId, number, JSON.stringify(albumDocument(album))],
+    [albumId, number, documentText(album)],
   );
   return number;
 }

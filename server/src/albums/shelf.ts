@@ -1,22 +1,25 @@
 import { ceilToFrame, layOutAlbum, tracksOf, type Album } from '@oiseau/core';
 import type { ShelfEntry } from '@oiseau/api';
 import type { MasterRecord } from '../masters/master-repository.js';
-import type { AlbumRecord } from './album-repository.js';
+import type { ListedAlbum } from './album-repository.js';
 
 /** One album as the Shelf shows it. */
 export function shelfEntry(
-  record: AlbumRecord,
+  record: ListedAlbum,
   masters: readonly MasterRecord[],
 ): Omit<ShelfEntry, 'updatedAt'> & { readonly updatedAt: Date } {
-  const { album } = record;
+  const { id, album, updatedAt } = record;
+  if (!album)
+    return { id, title: '', performer: '', artwork: null, tracks: 0, frames: 0, updatedAt, damaged: true };
   return {
-    id: record.id,
+    id,
     title: album.title,
     performer: album.performer,
     artwork: album.artwork,
     tracks: tracksOf(album).length,
     frames: album.songs.length > 0 ? playingFrames(album, masters) : 0,
-    updatedAt: record.updatedAt,
+    updatedAt,
+    damaged: false,
   };
 }
 

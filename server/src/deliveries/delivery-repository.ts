@@ -1,7 +1,13 @@
-import { deliverableDocument, readDeliverableDocument, type Deliverable, type Proof } from '@oiseau/core';
+import {
+  deliverableDocument,
+  deliverableSchema,
+  readDeliverableDocument,
+  type Deliverable,
+  type Proof,
+} from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
 import { jobProgress, jobState, proof, type JobProgress, type JobState } from '@oiseau/api';
-import { fromJson } from '../db/json.js';
+import { fromJsonOr, toJson } from '../db/json.js';
 
 /** What was rendered, or is to be, from one revision of an album. */
 export interface Delivery {
@@ -22,20 +28,35 @@ export interface Delivery {
   readonly proof: Proof | null;
 }
 
-const parse: Parse<Delivery> = (row) => ({
-  id: String(row.id),
-  albumId: String(row.album_id),
-  revision: Number(row.revision),
-  deliverable: readDeliverableDocument(JSON.parse(String(row.deliverable))),
-  createdAt: row.created_at as Date,
-  askedBy: String(row.asked_by),
-  clearedAt: row.cleared_at as Date | null,
-  jobId: Number(row.job_id),
-  state: jobState.parse(row.state),
-  progress: fromJson(jobProgress, row.progress),
-  message: row.message === null ? null : String(row.message),
-  proof: fromJson(proof, row.proof),
-});
+/** What stands for settings that can't be read: the record and its files stay, and are called by this name. */
+const UNREADABLE = deliverableSchema.parse({ name: 'unreadable', kind: 'tracks' });
+
+const parse: Parse<Delivery> = (row) => {
+  const made = fromJsonOr(proof, row.proof, 'unreadable');
+  const message = row.message === null ? null : String(row.message);
+  return {
+    id: String(row.id),
+    albumId: String(row.album_id),
+    revision: Number(row.revision),
+    deliverable: readDeliverable(String(row.deliverable)),
+    createdAt: row.created_at as Date,
+    askedBy: String(row.asked_by),
+    clearedAt: row.cleared_at as Date | null,
+    jobId: Number(row.job_id),
+    state: jobState.parse(row.state),
+    progress: fromJsonOr(jobProgress, row.progress, null),
+    message: made === 'unreadable' ? 'The record of its proof can’t be read any more.' : message,
+    proof: made === 'unreadable' ? null : made,
+  };
+};
+
+function readDeliverable(text: string): Deliverable {
+  try {
+    return readDeliverableDocument(JSON.parse(text));
+  } catch {
+    return UNREADABLE;
+  }
+}
 
 const SELECT =
   'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, d.proof, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
@@ -66,8 +87,8 @@ export async function insertDelivery(
   );
 }
 
-export async function storeProof(db: Db, id: string, proof: Proof): Promise<void> {
-  await db.execute('UPDATE deliveries SET proof = ? WHERE id = ?', [JSON.stringify(proof), id]);
+export async function storeProof(db: Db, id: string, made: Proof): Promise<void> {
+  await db.execute('UPDATE deliveries SET proof = ? WHERE id = ?', [toJson(proof, made), id]);
 }
 
 /** Its files are gone; what is known of them stays. */

@@ -1,6 +1,6 @@
 import { jobProgress, jobState, type JobProgress, type JobState } from '@oiseau/api';
 import type { Database, Db, Parse } from '../db/database.js';
-import { fromJson } from '../db/json.js';
+import { fromJsonOr, toJson } from '../db/json.js';
 import { JOB_KINDS, type JobKind } from './job-kinds.js';
 
 export type { JobProgress, JobState };
@@ -23,7 +23,7 @@ const parse: Parse<Job> = (row) => ({
   kind: String(row.kind),
   subject: String(row.subject),
   state: jobState.parse(row.state),
-  progress: fromJson(jobProgress, row.progress),
+  progress: fromJsonOr(jobProgress, row.progress, null),
   message: row.message === null ? null : String(row.message),
   stopRequested: Boolean(row.stop_requested),
 });
@@ -31,6 +31,8 @@ const parse: Parse<Job> = (row) => ({
 const COLUMNS = 'id, kind, subject, state, progress, message, stop_requested';
 /** A worker that has not been heard of for so long is taken for dead. */
 const DEAD_AFTER_SECONDS = 15;
+/** Characters of a sentence that says why a job failed. */
+const MOST_MESSAGE = 2000;
 /** A job that killed its worker so often is not tried again. */
 const MOST_ATTEMPTS = 3;
 
@@ -73,7 +75,7 @@ export function claim(database: Database, worker: string): Promise<Job | undefin
 /** Notes progress and that the worker lives; true when somebody asked the job to stop. */
 export async function heartbeat(db: Db, id: number, progress: JobProgress | null): Promise<boolean> {
   await db.execute('UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3), progress = ? WHERE id = ?', [
-    progress ? JSON.stringify(progress) : null,
+    progress && toJson(jobProgress, progress),
     id,
   ]);
   return db.one((row) => Boolean(row.stop_requested), 'SELECT stop_requested FROM jobs WHERE id = ?', [id]);
@@ -87,7 +89,7 @@ export async function finish(
 ): Promise<void> {
   await db.execute(
     'UPDATE jobs SET state = ?, message = ?, finished_at = UTC_TIMESTAMP(3), worker = NULL WHERE id = ?',
-    [state, message, id],
+    [state, message && message.slice(0, MOST_MESSAGE), id],
   );
 }
 

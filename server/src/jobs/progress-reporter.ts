@@ -29,7 +29,7 @@ export class ProgressReporter {
     const elapsed = Math.max(1e-3, (now - this.#started) / 1000);
     const progress: JobProgress = {
       phase,
-      share,
+      share: Number.isFinite(share) ? share : 0,
       speed: audioSeconds / elapsed,
       secondsLeft: share > 0.02 ? (elapsed * (1 - share)) / share : null,
     };

@@ -76,7 +76,7 @@ export class Intake {
 
   async #admit(arrival: Arrival, { name, mono }: IntakeOrder): Promise<void> {
     const known = await findMaster(this.db, arrival.sha256);
-    if (known) demandStereo(known.info.channels, mono);
+    if (known && !known.damaged) demandStereo(known.info.channels, mono);
     else await this.#store(arrival, name, mono);
     if (!known?.measurement) await enqueueOnce(this.db, 'measure', arrival.sha256);
   }

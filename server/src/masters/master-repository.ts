@@ -2,7 +2,7 @@ import { coding, embedded, measurement, pcmInfo } from '@oiseau/api';
 import { NO_TEXT, type EmbeddedText, type MasterMeasurement, type PcmInfo } from '@oiseau/core';
 import type { SourceCoding } from '@oiseau/host';
 import type { Db, Parse } from '../db/database.js';
-import { fromJson } from '../db/json.js';
+import { fromJsonOr, toJson } from '../db/json.js';
 
 export interface MasterRecord {
   readonly sha256: string;
@@ -15,6 +15,8 @@ export interface MasterRecord {
   readonly embedded: Embedded;
   /** null until a worker has measured it. */
   readonly measurement: MasterMeasurement | null;
+  /** What is known of it can't be read any more; it is to be brought in again. */
+  readonly damaged: boolean;
 }
 
 /** What lay in the file beside its audio. */
@@ -31,14 +33,28 @@ export interface AlbumMaster extends MasterRecord {
   readonly replaces: string | null;
 }
 
-const parse: Parse<MasterRecord> = (row) => ({
-  sha256: String(row.sha256),
-  bytes: Number(row.bytes),
-  info: pcmInfo.parse(JSON.parse(String(row.info))),
-  coding: fromJson(coding, row.coding),
-  embedded: fromJson(embedded, row.embedded) ?? { ...NO_TEXT, cover: null },
-  measurement: fromJson(measurement, row.measurement),
-});
+/** Characters of a file's name that are kept. */
+const MOST_NAME = 500;
+
+/** What stands for a header that can't be read: silence of no length. The file is to be brought in again. */
+const NO_INFO: PcmInfo = {
+  ...{ container: 'RIFF', rate: 44_100, channels: 2, format: 'int16', order: 'little' },
+  ...{ validBits: 16, length: 0, dataOffset: 44 },
+};
+
+const parse: Parse<MasterRecord> = (row) => {
+  const info = fromJsonOr(pcmInfo, row.info, 'unreadable');
+  const coded = fromJsonOr(coding, row.coding, 'unreadable');
+  return {
+    sha256: String(row.sha256),
+    bytes: Number(row.bytes),
+    info: info === null || info === 'unreadable' ? NO_INFO : info,
+    coding: coded === 'unreadable' ? { codec: 'unknown', lossy: false, bitrate: null } : coded,
+    embedded: fromJsonOr(embedded, row.embedded, null) ?? { ...NO_TEXT, cover: null },
+    measurement: fromJsonOr(measurement, row.measurement, null),
+    damaged: info === null || info === 'unreadable' || coded === 'unreadable',
+  };
+};
 const parseInAlbum: Parse<AlbumMaster> = (row) => ({
   ...parse(row),
   name: String(row.name),
@@ -89,11 +105,15 @@ export function mastersNamed(db: Db, name: string): Promise<AlbumMaster[]> {
   );
 }
 
-export async function insertMaster(db: Db, master: Omit<MasterRecord, 'measurement'>): Promise<void> {
-  const { sha256, bytes, info, coding: coded, embedded: text } = master;
+/** Notes a master that has come in. One that is known keeps what was measured of it, unless what is known of it can't be read. */
+export async function insertMaster(
+  db: Db,
+  { sha256, bytes, info, coding: coded, embedded: text }: Omit<MasterRecord, 'measurement' | 'damaged'>,
+): Promise<void> {
   await db.execute(
-    'INSERT IGNORE INTO masters (sha256, bytes, info, coding, embedded, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
-    [sha256, bytes, JSON.stringify(info), coded && JSON.stringify(coded), JSON.stringify(text)],
+    `INSERT INTO masters (sha256, bytes, info, coding, embedded, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))
+     ON DUPLICATE KEY UPDATE bytes = VALUES(bytes), info = VALUES(info), coding = VALUES(coding), embedded = VALUES(embedded)`,
+    [sha256, bytes, toJson(pcmInfo, info), coded && toJson(coding, coded), toJson(embedded, text)],
   );
 }
 
@@ -110,7 +130,7 @@ export async function linkMaster(
 ): Promise<void> {
   await db.execute(
     'INSERT INTO album_masters (album_id, sha256, name, replaces, added_at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE name = VALUES(name)',
-    [albumId, sha256, name, replaces],
+    [albumId, sha256, name.slice(0, MOST_NAME), replaces],
   );
 }
 
@@ -133,12 +153,12 @@ export async function copyLinks(db: Db, fromAlbum: string, toAlbum: string): Pro
 export async function storeMeasurement(
   db: Db,
   sha256: string,
-  measurement: MasterMeasurement,
+  measured: MasterMeasurement,
   silhouette: Buffer,
   powers: Buffer,
 ): Promise<void> {
   await db.execute('UPDATE masters SET measurement = ?, silhouette = ?, powers = ? WHERE sha256 = ?', [
-    JSON.stringify(measurement),
+    toJson(measurement, measured),
     silhouette,
     powers,
     sha256,

@@ -15,7 +15,8 @@ export function findPicture(db: Db, sha256: string): Promise<Picture | undefined
 
 export async function insertPicture(db: Db, picture: Picture, name: string, bytes: number): Promise<void> {
   await db.execute(
-    'INSERT IGNORE INTO pictures (sha256, media_type, name, bytes, created_at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3))',
-    [picture.sha256, picture.mediaType, name, bytes],
+    `INSERT INTO pictures (sha256, media_type, name, bytes, created_at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3))
+     ON DUPLICATE KEY UPDATE media_type = VALUES(media_type)`,
+    [picture.sha256, picture.mediaType, name.slice(0, 500), bytes],
   );
 }

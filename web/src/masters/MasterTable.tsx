@@ -210,6 +210,12 @@ function FileCell({ entry: { master, version } }: { entry: MasterEntry }) {
 }
 
 function OutlineCell({ master, outline }: { master: MasterRecord; outline: Silhouette | undefined }) {
+  if (master.damaged)
+    return (
+      <span className="text-danger">
+        What is known of it can’t be read any more; bring the file in again.
+      </span>
+    );
   if (!master.measurement) return <Measuring master={master} />;
   return outline ? <Outline outline={outline} name={master.name} /> : null;
 }

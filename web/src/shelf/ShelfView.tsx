@@ -13,6 +13,7 @@ import { useNotices } from '../ui/Notices.js';
 import { ThemeButton } from '../ui/IconButton.js';
 import { OpenImageButton } from '../images/OpenImageButton.js';
 import { Cover } from './Cover.js';
+import { DamagedEntry } from './DamagedEntry.js';
 import { ImportDialog } from './ImportDialog.js';
 
 /** All albums. */
@@ -77,9 +78,13 @@ export function ShelfView() {
         </div>
       )}
       <ul className="shelf-list">
-        {shelf.data?.map((entry) => (
-          <ShelfAlbum key={entry.id} entry={entry} />
-        ))}
+        {shelf.data?.map((entry) =>
+          entry.damaged ? (
+            <DamagedEntry key={entry.id} entry={entry} />
+          ) : (
+            <ShelfAlbum key={entry.id} entry={entry} />
+          ),
+        )}
       </ul>
       <PeopleDialog show={people} onHide={() => setPeople(false)} />
       <ImportDialog show={importing} onHide={() => setImporting(false)} />
