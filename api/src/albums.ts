@@ -36,7 +36,10 @@ const albumFile = z.strictObject({
   /** The album file's text. */
   file: z.string().max(ALBUM_BODY),
   /** SHA-256 of each master by the name in the file; names left out are looked up on the Shelf. */
-  masters: z.record(z.string(), sha256).default({}),
+  masters: z
+    .record(z.string().max(1000), sha256)
+    .refine((masters) => Object.keys(masters).length <= 1000, 'There are more than 1000 masters.')
+    .default({}),
 });
 
 export const ALBUMS = {

@@ -65,7 +65,7 @@ export const DELIVERIES = {
       status: 202,
       body: z.strictObject({
         /** Names; left out, all of the album's. */
-        deliverables: z.array(z.string()).optional(),
+        deliverables: z.array(z.string().max(200)).max(50).optional(),
         by: z.string().trim().max(200).default(''),
         /** Render an earlier revision once more instead of the album as it is. */
         revision: z.int().min(1).optional(),

@@ -202,12 +202,12 @@ export { flagWords, pqSheet } from './disc/pq-sheet.js';
 export type { PqSheet } from './disc/pq-sheet.js';
 export { misfits, plainText } from './disc/cd-text-charset.js';
 export { MOST_PACKS, packCount } from './disc/cd-text-packs.js';
-export { CD_TEXT_FIELDS, TAG_NAME } from './album/text-fields.js';
+export { CD_TEXT_FIELDS, MOST_TEXT, TAG_NAME } from './album/text-fields.js';
 export type { CdTextField } from './album/text-fields.js';
 
 export { formWords, kindWords, planDeliverable } from './render/kinds/kinds.js';
 export { fileWords } from './render/files/files.js';
-export { audioFiles, expectedSize } from './render/planned.js';
+export { audioFiles, expectedSize, planBytes } from './render/planned.js';
 export type { Plan, PlannedAudio } from './render/planned.js';
 export type {
   AudioStream,

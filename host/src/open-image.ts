@@ -20,6 +20,9 @@ import { systemCode } from './errors.js';
 import { CodecError } from './ffmpeg-process.js';
 import { openMaster } from './open-master.js';
 
+/** Bytes of a cue sheet in the longest script. */
+const MOST_CUE_BYTES = 1_200_000;
+
 /** Something that is no disc image, in one sentence. */
 export class NoDiscImage extends Failure {
   override readonly name = 'NoDiscImage';
@@ -85,6 +88,8 @@ async function openWords(path: string): Promise<Words | null> {
 async function openCue(path: string): Promise<OpenImage> {
   let sheet: CueSheet;
   try {
+    if ((await stat(path)).size > MOST_CUE_BYTES)
+      throw new NoDiscImage('The cue sheet is larger than any disc needs.');
     sheet = readCueSheet(await readFile(path, 'utf8'));
   } catch (error) {
     if (error instanceof CueSheetError) throw new NoDiscImage(error.message, { cause: error });

@@ -36,6 +36,8 @@ export interface AppParts {
   readonly log: Logger;
   /** Folder of the built interface. */
   readonly web: string;
+  /** The most bytes of masters in one album. */
+  readonly albumQuota?: number;
   /** What the server is called beyond the loopback names. */
   readonly names?: OwnNames;
   /** Addresses of proxies that are believed; false: nobody’s word is taken. */
@@ -52,6 +54,7 @@ export function createApp({
   web,
   names = NO_OTHER_NAMES,
   trustProxy = false,
+  albumQuota = Infinity,
 }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
@@ -74,7 +77,7 @@ export function createApp({
     accessRoutes(db),
     albumRoutes(db),
     albumFileRoutes(db, media),
-    albumMasterRoutes(db, intake),
+    albumMasterRoutes(db, intake, albumQuota),
     uploadRoutes(uploads),
     masterRoutes(db, media, intake),
     pictureRoutes(db, media),

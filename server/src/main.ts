@@ -42,6 +42,7 @@ const server = createApp({
   web: config.web,
   names: config.names,
   trustProxy: config.trustProxy,
+  albumQuota: config.albumQuota,
 }).listen(config.port, config.host);
 // A 4 GB master over a slow line takes longer than Node's five minutes for one request.
 server.requestTimeout = 0;

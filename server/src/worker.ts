@@ -13,7 +13,7 @@ const IDLE_MS = 300;
 const config = readConfig(process.env);
 const log = pino({ level: config.logLevel });
 const db = Database.connect(config.database);
-const media = new MediaStore(config.media);
+const media = new MediaStore(config.media, config.reserve);
 let leaving = false;
 
 async function loop(): Promise<void> {

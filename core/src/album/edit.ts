@@ -121,7 +121,10 @@ function keepFirstPause(before: readonly Song[], after: readonly Song[], firstPa
 
 /** A title from a file's name: folder, extension, leading numbers and underscores tidied away. */
 export function titleFromFileName(name: string): string {
-  const stem = name.replace(/^.*[/\\]/, '').replace(/\.[a-z0-9]{1,5}$/i, '');
+  const stem = name
+    .slice(-1000)
+    .replace(/^.*[/\\]/, '')
+    .replace(/\.[a-z0-9]{1,5}$/i, '');
   const spaced = stem.replace(/_+/g, ' ').replace(/\s+/g, ' ').trim();
   const tidy = spaced
     .replace(/^(?:(?:track|disc|cd)\s*)?(?:\d{1,2}[-.](?=\d))?\d{1,3}(?:\s*[-–.)\]:]\s*|\s+)/i, '')

@@ -19,6 +19,8 @@ export type PatternWord = (typeof PATTERN_WORDS)[number];
 const BRACES = /\{([^{}]*)\}/g;
 /** Longest file name in bytes of UTF-8 that every common file system takes is 255; room stays for an extension. */
 const NAME_BYTES = 240;
+/** No more of a text is looked at: a name is cut off long before. */
+const MOST_CHARACTERS = 1000;
 /** Names that Windows keeps for devices. */
 const DEVICES = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
 
@@ -37,6 +39,7 @@ export function fillPattern(pattern: string, words: Record<PatternWord, string>)
 /** Replaces what a file system cannot hold; never empty, never a device's name, never outside its folder. */
 export function safeFileName(text: string): string {
   const clean = text
+    .slice(0, MOST_CHARACTERS)
     .normalize('NFC')
     .replace(/[\p{Cc}\s]+/gu, ' ')
     .replace(/[/\\:*?"<>|]/g, '-')
@@ -47,23 +50,20 @@ export function safeFileName(text: string): string {
 }
 
 function cutToBytes(text: string, most: number): string {
-  const encoder = new TextEncoder();
-  let used = 0;
-  let kept = '';
-  for (const character of text) {
-    used += encoder.encode(character).length;
-    if (used > most) break;
-    kept += character;
-  }
-  return kept;
+  const { read } = new TextEncoder().encodeInto(text, new Uint8Array(most));
+  return text.slice(0, read);
 }
 
 /** Makes names differ, ignoring case as many file systems do: the second “Intro” becomes “Intro (2)”. */
 export function uniqueNames(names: readonly string[]): string[] {
   const taken = new Set<string>();
+  /** The number from which on a name is free. */
+  const next = new Map<string, number>();
   return names.map((name) => {
     let candidate = name;
-    for (let n = 2; taken.has(candidate.toLowerCase()); n++) candidate = `${name} (${n})`;
+    let n = next.get(name.toLowerCase()) ?? 2;
+    for (; taken.has(candidate.toLowerCase()); n++) candidate = `${name} (${n})`;
+    next.set(name.toLowerCase(), n);
     taken.add(candidate.toLowerCase());
     return candidate;
   });

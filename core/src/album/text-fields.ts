@@ -1,3 +1,4 @@
+import { plainText } from '../pcm/plain-text.js';
 import { z } from './schema-settings.js';
 
 /** Character sets of CD-Text: ISO 8859-1, its ASCII part, or the double-byte characters of MS-JIS [MMC-3 annex J]. */
@@ -15,10 +16,15 @@ export const CD_TEXT_FIELDS = [
 ] as const;
 export type CdTextField = (typeof CD_TEXT_FIELDS)[number];
 
+/** Characters of a text. */
+export const MOST_TEXT = 4000;
+/** A text of whoever wrote it, as an album can hold it. */
+export const keptText = (text: string): string => plainText(text, MOST_TEXT);
+
 /** Text of a person, kept as typed; control codes other than line breaks and tabs have no place in it. */
 const text = z
   .string()
-  .max(4000)
+  .max(MOST_TEXT)
   .refine((value) => !/[^\P{Cc}\n\r\t]/u.test(value), 'The text holds a control character.');
 
 const sharedText = {

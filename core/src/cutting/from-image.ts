@@ -1,5 +1,6 @@
 import { Failure } from '../errors/failure.js';
 import { newAlbum, type Album } from '../album/album.js';
+import { keptText } from '../album/text-fields.js';
 import { newSong, type Song } from '../album/song.js';
 import type { DiscImage, ImageText } from '../disc/disc-image.js';
 import { frames, framesToTicks } from '../time/frames.js';
@@ -29,7 +30,7 @@ export function albumFromImage(image: DiscImage, master: string, idOf: (index: n
   if (leadOut === null) throw new ImageUnusable('The image does not tell where the disc ends.');
   const album: Album = {
     ...newAlbum(''),
-    ...image.text,
+    ...kept(image.text),
     upc: image.upc,
     catalogNumber: image.masterId === image.text.title ? '' : image.masterId,
   };
@@ -65,10 +66,14 @@ export function albumFromImage(image: DiscImage, master: string, idOf: (index: n
   return { ...album, songs };
 }
 
+/** Words as an album can hold them, whoever wrote them. */
+const kept = (text: ImageText): ImageText =>
+  Object.fromEntries(Object.entries(text).map(([field, value]) => [field, keptText(value)]));
+
 /** What a track says that the album does not say for it anyway. */
 function ownWords(text: ImageText, album: ImageText): ImageText {
   return Object.fromEntries(
-    Object.entries(text).filter(
+    Object.entries(kept(text)).filter(
       ([field, value]) =>
         field === 'title' || field === 'message' || value !== album[field as keyof ImageText],
     ),

@@ -66,6 +66,14 @@ export class CueSheetError extends Failure {
   readonly status = 422;
 }
 
+/** Lines that say something of a disc image. */
+const COMMANDS = /^\s{0,40}(?:CATALOG|TITLE|PERFORMER|SONGWRITER|FILE|TRACK|FLAGS|ISRC|INDEX)\b/i;
+
+/** Characters of a cue sheet: 99 tracks with all their words and index points have less. */
+const MOST_CHARACTERS = 300_000;
+/** Characters of a word in it. */
+const MOST_WORD = 4000;
+
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 
 /**
@@ -73,6 +81,8 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] };
  * @throws CueSheetError naming the line that is wrong
  */
 export function readCueSheet(text: string): CueSheet {
+  if (text.length > MOST_CHARACTERS)
+    throw new CueSheetError(`The cue sheet has ${text.length} characters; ${MOST_CHARACTERS} are the most.`);
   const album: Mutable<CueSheet> = {
     catalog: '',
     title: '',
@@ -87,7 +97,10 @@ export function readCueSheet(text: string): CueSheet {
     .replace(/^\uFEFF/, '')
     .split(/\r\n|\n|\r/)
     .forEach((line, at) => {
-      const words = [...line.matchAll(/"([^"]*)"|(\S+)/g)].map((found) => found[1] ?? found[2] ?? '');
+      if (!COMMANDS.test(line)) return;
+      const words = [...line.matchAll(/"([^"]*)"|(\S+)/g)].map((found) =>
+        (found[1] ?? found[2] ?? '').slice(0, MOST_WORD),
+      );
       const fail = (why: string): never => {
         throw new CueSheetError(`Line ${at + 1} of the cue sheet: ${why}`);
       };

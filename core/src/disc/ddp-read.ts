@@ -46,6 +46,12 @@ export class DdpError extends Failure {
   readonly status = 422;
 }
 
+/**
+ * The most bytes that each text file of a description can have: 100 streams; 99 tracks with 100 index points each; 8 blocks of 256 packs; a
+ * line for each file. What is longer is not read.
+ */
+const MOST_BYTES = { DDPID: 4096, DDPMS: 12_800, marks: 640_000, text: 36_864, sums: 65_536 } as const;
+
 const PACKET = 128;
 const MARK_PACKET = 64;
 
@@ -76,7 +82,7 @@ interface MapPacket {
  */
 export async function readDdp(folder: DdpFolder): Promise<DdpFound> {
   const problems: string[] = [];
-  const id = new Fields(await whole(folder, 'DDPID', 128));
+  const id = new Fields(await whole(folder, 'DDPID', 128, MOST_BYTES.DDPID));
   const level = id.text(0, 8);
   if (!level.startsWith('DDP ')) throw new DdpError('DDPID does not begin with “DDP”.');
   if (level !== 'DDP 2.00') problems.push(`DDPID is of level “${level}”; 2.00 is read.`);
@@ -84,7 +90,7 @@ export async function readDdp(folder: DdpFolder): Promise<DdpFound> {
   const upc = id.text(8, 13);
   if (upc !== '' && parseEan(upc) !== upc) problems.push(`DDPID: ${upc} is no valid UPC/EAN.`);
 
-  const packets = mapPackets(await whole(folder, 'DDPMS', PACKET), problems);
+  const packets = mapPackets(await whole(folder, 'DDPMS', PACKET, MOST_BYTES.DDPMS), problems);
   const audio = packets.find(({ type }) => type === 'D0');
   const pq = packets.find(({ subcode }) => subcode === 'PQ DESCR');
   const text = packets.find(({ subcode }) => subcode === 'CDTEXT');
@@ -92,11 +98,11 @@ export async function readDdp(folder: DdpFolder): Promise<DdpFound> {
   if (!pq) problems.push('DDPMS names no marks (PQ DESCR).');
 
   const { marks, leadOut, leadInUpc } = pq
-    ? readMarks(await named(folder, pq, problems), problems)
+    ? readMarks(await named(folder, pq, MOST_BYTES.marks, problems), problems)
     : { marks: [], leadOut: null, leadInUpc: '' };
   if (leadInUpc !== upc) problems.push(`The lead-in says UPC/EAN “${leadInUpc}”, DDPID says “${upc}”.`);
   if (audio) await checkImage(folder, audio, leadOut, problems);
-  const cdText = text ? readText(await named(folder, text, problems), problems) : [];
+  const cdText = text ? readText(await named(folder, text, MOST_BYTES.text, problems), problems) : [];
   await checkSums(folder, problems);
   return {
     upc,
@@ -110,14 +116,20 @@ export async function readDdp(folder: DdpFolder): Promise<DdpFound> {
   };
 }
 
-async function whole(folder: DdpFolder, path: string, least: number): Promise<Uint8Array> {
+async function whole(folder: DdpFolder, path: string, least: number, most: number): Promise<Uint8Array> {
   const source = await folder.open(path);
   if (!source) throw new DdpError(`${path} is missing.`);
   if (source.size < least) throw new DdpError(`${path} has ${source.size} bytes; ${least} are the least.`);
+  if (source.size > most) throw new DdpError(`${path} has ${source.size} bytes; ${most} are the most.`);
   return source.read(0, source.size);
 }
 
-async function named(folder: DdpFolder, packet: MapPacket, problems: string[]): Promise<Uint8Array> {
+async function named(
+  folder: DdpFolder,
+  packet: MapPacket,
+  most: number,
+  problems: string[],
+): Promise<Uint8Array> {
   const source = await folder.open(packet.name);
   if (!source) {
     problems.push(`${packet.name} is missing.`);
@@ -125,6 +137,10 @@ async function named(folder: DdpFolder, packet: MapPacket, problems: string[]): 
   }
   if (source.size !== packet.length)
     problems.push(`${packet.name} has ${source.size} bytes, DDPMS tells of ${packet.length}.`);
+  if (source.size > most) {
+    problems.push(`${packet.name} has ${source.size} bytes; ${most} are the most.`);
+    return new Uint8Array();
+  }
   return source.read(0, source.size);
 }
 
@@ -211,8 +227,10 @@ function checkMarks(marks: readonly DdpMarkFound[], leadOut: Frames | null, prob
   const last = marks.at(-1);
   if (last && leadOut !== null && leadOut <= last.frames)
     problems.push('The lead-out does not come after the last mark.');
+  const opens = new Map<number, DdpMarkFound>();
+  for (const mark of marks) if (mark.index <= 1 && !opens.has(mark.track)) opens.set(mark.track, mark);
   starts.forEach((start) => {
-    const after = marks.find(({ track, index }) => track === start.track + 1 && index <= 1);
+    const after = opens.get(start.track + 1);
     const end = after?.frames ?? leadOut;
     if (end !== null && end - start.frames < 300)
       problems.push(
@@ -255,15 +273,22 @@ function readText(bytes: Uint8Array, problems: string[]): CdTextBlock[] {
 async function checkSums(folder: DdpFolder, problems: string[]): Promise<void> {
   const source = await folder.open('MD5SUMS');
   if (!source) return;
+  if (source.size > MOST_BYTES.sums) {
+    problems.push(`MD5SUMS has ${source.size} bytes; ${MOST_BYTES.sums} are the most.`);
+    return;
+  }
   const lines = new TextDecoder().decode(await source.read(0, source.size)).split(/\r?\n/);
+  // Each file is read once, however often it is named.
+  const known = new Map<string, string>();
   for (const line of lines.filter((each) => each.trim() !== '')) {
     const [, sum, path] = /^([0-9a-f]{32}) [ *](.+)$/i.exec(line) ?? [];
     if (sum === undefined || path === undefined || /[/\\]|^\.\.?$/.test(path)) {
       problems.push(`MD5SUMS has a line that can't be read: “${line.slice(0, 80)}”.`);
       continue;
     }
-    if (!(await folder.open(path))) problems.push(`MD5SUMS names ${path}, which is missing.`);
-    else if ((await folder.md5(path)) !== sum.toLowerCase())
-      problems.push(`The checksum of ${path} is not that of MD5SUMS.`);
+    if (!known.has(path)) known.set(path, (await folder.open(path)) ? await folder.md5(path) : 'missing');
+    const found = known.get(path);
+    if (found === 'missing') problems.push(`MD5SUMS names ${path}, which is missing.`);
+    else if (found !== sum.toLowerCase()) problems.push(`The checksum of ${path} is not that of MD5SUMS.`);
   }
 }

@@ -34,6 +34,13 @@ export interface DiscImage {
   readonly problems: readonly string[];
 }
 
+/** Sentences that a person reads through; the others are counted. */
+const MOST_PROBLEMS = 100;
+const listed = (problems: readonly string[]): readonly string[] =>
+  problems.length <= MOST_PROBLEMS
+    ? problems
+    : [...problems.slice(0, MOST_PROBLEMS - 1), `And ${problems.length - MOST_PROBLEMS + 1} more.`];
+
 export function imageOfDdp(found: DdpFound): DiscImage {
   const [block] = found.cdText;
   const textAt = (place: number): ImageText =>
@@ -58,7 +65,7 @@ export function imageOfDdp(found: DdpFound): DiscImage {
       copyPermitted,
       preEmphasis,
     })),
-    problems: found.problems,
+    problems: listed(found.problems),
   };
 }
 
@@ -105,6 +112,6 @@ export function imageOfCue(sheet: CueSheet, sectors: number | null): DiscImage {
       copyPermitted,
       preEmphasis,
     })),
-    problems,
+    problems: listed(problems),
   };
 }

@@ -1,3 +1,4 @@
+import { plainText } from './plain-text.js';
 import { ByteReader, type ByteSource } from './bytes.js';
 import { chunksOf } from './iff-chunks.js';
 import type { PcmInfo } from './pcm-file.js';
@@ -34,19 +35,11 @@ export type EmbeddedField = (typeof EMBEDDED_FIELDS)[number];
 
 export const NO_TEXT: EmbeddedText = { fields: {}, cues: [] };
 
-/** What of a text may be kept, whoever wrote it: no control characters but line breaks and tabs, and no half of a character at its end. */
-const cutText = (value: string, most: number): string =>
-  value
-    .slice(0, MOST_TEXT_BYTES)
-    .replace(/[^\P{Cc}\n\r\t]/gu, '')
-    .slice(0, most)
-    .replace(/[\ud800-\udbff]$/, '');
-
 /** As much of a file's words as is kept: 4,000 characters a field, 10,000 marks, a million characters in all. */
 export function boundedText({ fields, cues }: EmbeddedText): EmbeddedText {
   let left = MOST_CHARACTERS;
   const bounded = (value: string): string => {
-    const kept = cutText(value, Math.min(MOST_FIELD, left));
+    const kept = plainText(value.slice(0, MOST_TEXT_BYTES), Math.min(MOST_FIELD, left));
     left -= kept.length;
     return kept;
   };

@@ -10,9 +10,12 @@ export interface Chunk {
   readonly size: number;
 }
 
+/** Chunks that are walked through; a file that is cut into more is not one that anybody has written. */
+const MOST_CHUNKS = 10_000;
+
 /**
  * Walks the chunks of a RIFF or IFF file from `from` on. A chunk of odd length is padded to even; one whose size is
- * not the truth (RF64's 0xFFFFFFFF) is walked on from `sizeOf`, if that knows better.
+ * not the truth (RF64's 0xFFFFFFFF) is walked on from `sizeOf`, if that knows better. After 10,000 chunks it ends.
  */
 export async function* chunksOf(
   source: ByteSource,
@@ -20,7 +23,8 @@ export async function* chunksOf(
   order: ByteOrder,
   sizeOf: (chunk: Chunk) => number = ({ size }) => size,
 ): AsyncGenerator<Chunk> {
-  for (let at = from; at + 8 <= source.size;) {
+  let left = MOST_CHUNKS;
+  for (let at = from; at + 8 <= source.size && left > 0; left--) {
     const head = new ByteReader(await source.read(at, 8), order);
     const chunk = { id: head.fourCC(), size: head.u32(), body: at + 8 };
     yield chunk;

@@ -114,3 +114,7 @@ export function expectedSize(audio: PlannedAudio): {
       return audio.coding satisfies never;
   }
 }
+
+/** Bytes that a plan's audio will take, at the most. */
+export const planBytes = (plan: Plan): number =>
+  audioFiles(plan).reduce((sum, audio) => sum + expectedSize(audio).bytes, 0);

@@ -8,12 +8,15 @@ import { visitorOf } from '../access/visitor.js';
 import { newestJob } from '../jobs/job-repository.js';
 import type { Intake } from '../masters/intake.js';
 import { linkMaster, mastersOfAlbum, type AlbumMaster } from '../masters/master-repository.js';
+import { demandQuota } from './album-quota.js';
 import { findAlbum } from './album-repository.js';
 import { removeMaster } from './remove-master.js';
 
 /** The masters of an album: brought in, listed, taken out. */
-export function albumMasterRoutes(db: Database, intake: Intake): Router {
+export function albumMasterRoutes(db: Database, intake: Intake, quota: number): Router {
   const router = Router();
+  const demandPlace = (id: string, bytes: number): Promise<void> =>
+    demandQuota(db, intake.media, id, bytes, quota);
 
   /** A master's record with how far its measuring is, while it is not measured. */
   const withJob = async (master: AlbumMaster) => {
@@ -30,10 +33,13 @@ export function albumMasterRoutes(db: Database, intake: Intake): Router {
   serve(router, CONTRACT.sendMaster, async ({ params, query }, request) => {
     await demandOnShelf(db, params.id);
     const visitor = visitorOf(request);
+    const announced = Number(request.headers['content-length'] ?? 0);
+    await demandPlace(params.id, announced);
     const { sha256, bytes } = await intake.receive(
       visitor,
       { name: query.name, mono: query.mono === 'true' },
       request,
+      announced,
     );
     await linkMaster(db, params.id, sha256, query.name);
     await recordEvent(db, visitor, { what: 'uploaded', album: params.id, detail: query.name, bytes });
@@ -43,6 +49,7 @@ export function albumMasterRoutes(db: Database, intake: Intake): Router {
   serve(router, CONTRACT.addMaster, async ({ params, body: { upload, replaces, ...order } }, request) => {
     await demandOnShelf(db, params.id);
     const visitor = visitorOf(request);
+    await demandPlace(params.id, await intake.uploads.sizeOf(visitor, upload));
     const { sha256, bytes } = await intake.takeUpload(visitor, order, upload);
     if (sha256 === replaces)
       throw new ApiError(409, `“${order.name}” is the very same file: every byte is as before.`, {

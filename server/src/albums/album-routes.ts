@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
-import { newAlbum, parseIsrc } from '@oiseau/core';
+import { MOST_TEXT, newAlbum, parseIsrc } from '@oiseau/core';
 import { Router } from 'express';
 import { demandPicture, openedAmong, openTo } from '../access/doors.js';
 import { recordEvent } from '../access/events.js';
@@ -27,8 +27,7 @@ import { findRevision } from './revision-repository.js';
 import { shelfEntry } from './shelf.js';
 
 /** The title of a copy, as long as a title may be. */
-const copyOf = (title: string): string => `${title.slice(0, MOST_TITLE - ' (copy)'.length)} (copy)`;
-const MOST_TITLE = 4000;
+const copyOf = (title: string): string => `${title.slice(0, MOST_TEXT - ' (copy)'.length)} (copy)`;
 
 export function albumRoutes(db: Database): Router {
   const router = Router();

@@ -182,6 +182,7 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
        SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'events are never changed'`,
       `CREATE TRIGGER IF NOT EXISTS events_last BEFORE DELETE ON events FOR EACH ROW
        SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'events are never taken out'`,
+      "ALTER TABLE deliveries ADD COLUMN IF NOT EXISTS key_id VARCHAR(36) CHARACTER SET ascii NOT NULL DEFAULT 'first' COMMENT 'who asked for it'",
       "ALTER TABLE notes ADD COLUMN IF NOT EXISTS key_id VARCHAR(36) CHARACTER SET ascii NOT NULL DEFAULT 'first' COMMENT 'who wrote it'",
       // A day of silhouette is 26 MB.
       "ALTER TABLE masters MODIFY COLUMN silhouette LONGBLOB NULL COMMENT 'little-endian pairs of 16 bit, one pair for each 1/75 s'",

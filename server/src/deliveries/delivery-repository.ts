@@ -73,19 +73,29 @@ export function findDelivery(db: Db, id: string): Promise<Delivery | undefined> 
 export async function insertDelivery(
   db: Db,
   delivery: Pick<Delivery, 'id' | 'albumId' | 'revision' | 'deliverable' | 'askedBy' | 'jobId'>,
+  keyId: string,
 ): Promise<void> {
   await db.execute(
-    'INSERT INTO deliveries (id, album_id, revision, deliverable, asked_by, job_id, created_at) VALUES (?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
+    'INSERT INTO deliveries (id, album_id, revision, deliverable, asked_by, key_id, job_id, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
     [
       delivery.id,
       delivery.albumId,
       delivery.revision,
       JSON.stringify(deliverableDocument(delivery.deliverable)),
       delivery.askedBy,
+      keyId,
       delivery.jobId,
     ],
   );
 }
+
+/** Renders that a key has asked for and that wait or are at work. */
+export const underWayOf = (db: Db, keyId: string): Promise<number> =>
+  db.one(
+    (row) => Number(row.count),
+    "SELECT COUNT(*) AS count FROM deliveries d JOIN jobs j ON j.id = d.job_id WHERE d.key_id = ? AND j.state IN ('queued', 'running')",
+    [keyId],
+  );
 
 export async function storeProof(db: Db, id: string, made: Proof): Promise<void> {
   await db.execute('UPDATE deliveries SET proof = ? WHERE id = ?', [toJson(proof, made), id]);

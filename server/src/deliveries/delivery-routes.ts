@@ -31,8 +31,13 @@ export function deliveryRoutes(db: Database, media: MediaStore): Router {
 
   serve(router, CONTRACT.orderRenders, async ({ params, body }, request) => {
     const visitor = visitorOf(request);
+    await media.demandRoom(0);
     // Who holds a key with a name can ask in no other.
-    const ordered = await orderRenders(db, params.id, { ...body, by: visitor.name || body.by });
+    const ordered = await orderRenders(db, params.id, {
+      ...body,
+      by: visitor.name || body.by,
+      keyId: visitor.keyId,
+    });
     for (const { name } of ordered)
       await recordEvent(db, visitor, { what: 'rendered', album: params.id, detail: name });
     return deliveriesOfAlbum(db, params.id);

@@ -5,8 +5,11 @@ import { findAlbum, lockAlbum } from '../albums/album-repository.js';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { enqueue } from '../jobs/job-repository.js';
-import { insertDelivery } from './delivery-repository.js';
+import { insertDelivery, underWayOf } from './delivery-repository.js';
 import { findRevision, numberRevision } from '../albums/revision-repository.js';
+
+/** Renders that one key may have waiting and at work at the same time. */
+const MOST_UNDER_WAY = 200;
 
 /** What somebody wants rendered. */
 export interface RenderOrder {
@@ -14,6 +17,8 @@ export interface RenderOrder {
   readonly deliverables?: readonly string[] | undefined;
   /** Who asks; may be empty. */
   readonly by: string;
+  /** The key that they hold. */
+  readonly keyId: string;
   /** An older revision to render from; undefined: the album as it stands. */
   readonly revision?: number | undefined;
 }
@@ -21,7 +26,7 @@ export interface RenderOrder {
 /**
  * Makes a revision of the album as it stands and queues a render of each deliverable from it.
  * @returns what is rendered
- * @throws ApiError 404 for what is not there, 422 for an album with errors
+ * @throws ApiError 429 for too many, 404 for what is not there, 422 for an album with errors
  */
 export function orderRenders(
   db: Database,
@@ -34,11 +39,17 @@ export function orderRenders(
     const album = await orderedAlbum(transaction, albumId, order);
     await demandNoErrors(transaction, albumId, album);
     const chosen = choose(album.deliverables, order.deliverables);
+    if ((await underWayOf(transaction, order.keyId)) + chosen.length > MOST_UNDER_WAY)
+      throw new ApiError(429, `${MOST_UNDER_WAY} renders are under way already; let some of them end first.`);
     const revision = order.revision ?? (await numberRevision(transaction, albumId, album));
     for (const deliverable of chosen) {
       const id = randomUUID();
       const jobId = await enqueue(transaction, 'render', id);
-      await insertDelivery(transaction, { id, albumId, revision, deliverable, askedBy: order.by, jobId });
+      await insertDelivery(
+        transaction,
+        { id, albumId, revision, deliverable, askedBy: order.by, jobId },
+        order.keyId,
+      );
     }
     return chosen;
   });

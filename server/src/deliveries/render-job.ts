@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { layOutAlbum, PcmFileSource, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
+import { layOutAlbum, PcmFileSource, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
 import { embeddedCover, FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { playedMasters } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
@@ -38,6 +38,7 @@ export async function renderJob(
     const parts = layOutAlbum(album, sources);
     const { deliverable, revision } = delivery;
     const plan = planDeliverable(deliverable, { album, parts, masters: sources, revision });
+    await media.demandRoom(planBytes(plan));
     const cover = album.artwork === null ? null : await coverOf(media, album.artwork);
     const total = Math.max(1e-9, planSeconds(plan));
     const target = join(media.delivery(delivery.id), delivery.deliverable.name);

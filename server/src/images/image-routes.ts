@@ -66,6 +66,7 @@ export function imageRoutes(db: Database, media: MediaStore, uploads: Uploads, i
       visitor,
       { name, mono: false },
       bare ? await withHead(path) : createReadStream(path),
+      (await stat(path)).size,
     );
     const album = usable(() => albumFromImage(image, sha256, () => randomUUID()));
     const id = randomUUID();

@@ -38,9 +38,14 @@ export class Intake {
     readonly uploads: Uploads,
   ) {}
 
-  /** Streams a file in. @throws AudioRefused with the reason */
-  async receive(visitor: Visitor, order: IntakeOrder, stream: Readable): Promise<TakenIn> {
+  /**
+   * Streams a file in.
+   * @param announced bytes that it says it has; 0 where it does not tell
+   * @throws AudioRefused with the reason; ApiError 507 without room for it
+   */
+  async receive(visitor: Visitor, order: IntakeOrder, stream: Readable, announced: number): Promise<TakenIn> {
     demandMasterName(order.name);
+    await this.media.demandRoom(announced);
     const arrival = await this.media.receive(stream);
     try {
       return await this.#judge(visitor, arrival, order);

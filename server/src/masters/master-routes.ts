@@ -15,7 +15,12 @@ export function masterRoutes(db: Database, media: MediaStore, intake: Intake): R
   const router = Router();
 
   serve(router, CONTRACT.sendLooseMaster, ({ query }, request) =>
-    intake.receive(visitorOf(request), { name: query.name, mono: query.mono === 'true' }, request),
+    intake.receive(
+      visitorOf(request),
+      { name: query.name, mono: query.mono === 'true' },
+      request,
+      Number(request.headers['content-length'] ?? 0),
+    ),
   );
 
   serve(router, CONTRACT.storeMaster, ({ body: { upload, ...order } }, request) =>

@@ -18,6 +18,9 @@ const USUAL_RESERVE = 500e6;
 
 const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`;
 
+/** A stream may not say how long it is: the disk is looked at again after so many bytes. */
+const CHECK_ROOM_EVERY = 64e6;
+
 /** How long a file may lie in `incoming/` before it counts as left behind by a killed server. */
 const STALE_MS = 24 * 3600 * 1000;
 
@@ -67,16 +70,25 @@ export class MediaStore {
       }
   }
 
-  /** Streams to disk while hashing; leaves nothing behind when the stream breaks or grows over `limit` bytes. */
+  /**
+   * Streams to disk while hashing; leaves nothing behind when the stream breaks, grows over `limit` bytes, or would take the disk's reserve.
+   * @throws RangeError beyond `limit`, ApiError 507
+   */
   async receive(stream: Readable, limit = Infinity): Promise<Arrival> {
     const path = this.scratch();
     const hash = createHash('sha256');
     let bytes = 0;
+    let checked = 0;
     const count = new Transform({
-      transform(chunk: Buffer, _encoding, done) {
+      transform: (chunk: Buffer, _encoding, done) => {
         hash.update(chunk);
         bytes += chunk.length;
-        done(bytes > limit ? new RangeError(`more than ${limit} bytes`) : null, chunk);
+        if (bytes > limit) done(new RangeError(`more than ${limit} bytes`));
+        else if (bytes - checked < CHECK_ROOM_EVERY) done(null, chunk);
+        else {
+          checked = bytes;
+          this.demandRoom(CHECK_ROOM_EVERY).then(() => done(null, chunk), done);
+        }
       },
     });
     try {

@@ -81,6 +81,11 @@ export class Uploads {
     await this.#server.handle(request, response);
   }
 
+  /** Bytes that an upload brings. @throws ApiError 404 */
+  async sizeOf(visitor: Visitor, id: string): Promise<number> {
+    return (await this.#demand(visitor, id)).size;
+  }
+
   /** Takes an upload out of reach of whoever sends it. @throws ApiError 404, 409 where it is not whole */
   async claim(visitor: Visitor, id: string): Promise<Claimed> {
     const { size } = await this.#demand(visitor, id);

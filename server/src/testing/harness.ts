@@ -55,17 +55,20 @@ export async function freshDatabase(): Promise<{ db: Database; drop(): Promise<v
   };
 }
 
-export async function startHarness(): Promise<Harness> {
+/** @param limits as the settings of an installation have them; undefined: none */
+export async function startHarness(
+  limits: { readonly reserve?: number; readonly albumQuota?: number } = {},
+): Promise<Harness> {
   const { db, drop } = await freshDatabase();
   await migrate(db);
   const folder = await mkdtemp(join(tmpdir(), 'oiseau-media-'));
-  const media = new MediaStore(folder);
+  const media = new MediaStore(folder, limits.reserve ?? 0);
   await media.prepare();
   const log = pino({ level: 'silent' });
   const uploads = new Uploads(media);
   const key = newSecret();
   await keepFirstKey(db, key);
-  const server = createApp({ db, media, uploads, log, web: folder }).listen(0, '127.0.0.1');
+  const server = createApp({ db, media, uploads, log, web: folder, ...limits }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const withKey: Harness['fetch'] = (path, init = {}) =>

@@ -2,6 +2,7 @@ import {
   audioFiles,
   expectedSize,
   fileWords,
+  planBytes,
   formatClock,
   samples,
   samplesToTicks,
@@ -17,7 +18,7 @@ export const fileCount = ({ files }: Plan): number => files.length;
 /** What a plan's audio will take, and how sure that is. */
 export function planSize(plan: Plan): { bytes: number; words: string } {
   const sizes = audioFiles(plan).map(expectedSize);
-  const bytes = sizes.reduce((sum, size) => sum + size.bytes, 0);
+  const bytes = planBytes(plan);
   const how = sizes.some((size) => size.how === 'at most')
     ? 'at most '
     : sizes.some((size) => size.how === 'about')

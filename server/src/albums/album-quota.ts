@@ -1,0 +1,33 @@
+import { stat } from 'node:fs/promises';
+import type { Db } from '../db/database.js';
+import { ApiError } from '../http/api-error.js';
+import { mastersOfAlbum } from '../masters/master-repository.js';
+import type { MediaStore } from '../media/media-store.js';
+
+const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`;
+
+/**
+ * Lets so many bytes more into an album, what was decoded of its masters counted in.
+ * @param most bytes of masters that one album may have
+ * @throws ApiError 507
+ */
+export async function demandQuota(
+  db: Db,
+  media: MediaStore,
+  albumId: string,
+  bytes: number,
+  most: number,
+): Promise<void> {
+  const masters = await mastersOfAlbum(db, albumId);
+  const decoded = await Promise.all(
+    masters.map(async ({ sha256, coding }) =>
+      coding ? ((await stat(media.decoded(sha256)).catch(() => null))?.size ?? 0) : 0,
+    ),
+  );
+  const held = masters.reduce((sum, master, i) => sum + master.bytes + (decoded[i] ?? 0), 0);
+  if (held + bytes > most)
+    throw new ApiError(
+      507,
+      `This album holds ${gigabytes(held)} of masters; ${gigabytes(most)} are the most that one may hold.`,
+    );
+}
