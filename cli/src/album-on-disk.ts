@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import {
   AlbumFileError,
@@ -12,7 +12,7 @@ import {
   type CoverFacts,
   type Part,
 } from '@oiseau/core';
-import { coverFacts, openMaster, systemCode, type OpenMaster } from '@oiseau/host';
+import { coverFacts, demandFile, FileOutside, openMaster, systemCode, type OpenMaster } from '@oiseau/host';
 import { UsageError } from './exit.js';
 
 /** An album file with its masters open beside it. */
@@ -22,29 +22,50 @@ export interface AlbumOnDisk {
   readonly parts: readonly Part[];
   /** By the name in the file. */
   readonly masters: ReadonlyMap<string, PcmSource>;
+  /** The album file, its masters and its cover: what a render must never replace. */
+  readonly files: readonly string[];
   /** The picture that the file names. */
   readonly cover: { readonly path: string; readonly facts: CoverFacts } | null;
   close(): Promise<void>;
 }
 
-/** @throws UsageError when the file or a master can't be used, with a line for each fault */
-export async function openAlbum(path: string): Promise<AlbumOnDisk> {
+/** An album file of more bytes is none. */
+const MOST_BYTES = 20_000_000;
+
+/**
+ * @param outside whether masters and the cover may lie anywhere, and not only in the album file's folder and below
+ * @throws UsageError when the file or a master can't be used, with a line for each fault
+ */
+export async function openAlbum(path: string, outside = false): Promise<AlbumOnDisk> {
   const file = parse(path, await readText(path));
   const masters = new Map<string, PcmSource>();
   const opened: OpenMaster[] = [];
   const faults: string[] = [];
+  const folder = outside ? null : dirname(resolve(path));
+  const paths = [resolve(path)];
   for (const name of mastersInFile(file)) {
     try {
-      const master = await openMaster(resolve(dirname(path), name));
+      const at = resolve(dirname(path), name);
+      await demandFile(at, folder);
+      paths.push(at);
+      const master = await openMaster(at);
       opened.push(master);
       masters.set(name, master.source);
     } catch (error) {
       faults.push(`${name}: ${masterFault(error)}`);
     }
   }
-  const cover = file.artwork === null ? null : await openCover(resolve(dirname(path), file.artwork));
-  if (cover === undefined)
-    faults.push(`${file.artwork}: the cover is no JPEG or PNG picture that can be read.`);
+  const artwork = file.artwork === null ? null : resolve(dirname(path), file.artwork);
+  let cover: AlbumOnDisk['cover'] | undefined;
+  try {
+    cover = artwork === null ? null : await openCover(artwork, folder);
+    if (cover === undefined)
+      faults.push(`${file.artwork}: the cover is no JPEG or PNG picture that can be read.`);
+    if (artwork !== null) paths.push(artwork);
+  } catch (error) {
+    if (!(error instanceof FileOutside)) throw error;
+    faults.push(`${file.artwork}: ${error.message}`);
+  }
   const close = async (): Promise<void> => {
     await Promise.all(opened.map((master) => master.close()));
   };
@@ -57,12 +78,13 @@ export async function openAlbum(path: string): Promise<AlbumOnDisk> {
     (name) => name,
     (number) => `track-${number}`,
   );
-  return { album, masters, cover, close, parts: layOutAlbum(album, masters) };
+  return { album, masters, cover, files: paths, close, parts: layOutAlbum(album, masters) };
 }
 
 /** undefined: it can't be used. */
-async function openCover(path: string): Promise<AlbumOnDisk['cover'] | undefined> {
+async function openCover(path: string, folder: string | null): Promise<AlbumOnDisk['cover'] | undefined> {
   try {
+    await demandFile(path, folder);
     const facts = await coverFacts(path);
     return facts ? { path, facts } : undefined;
   } catch (error) {
@@ -73,8 +95,11 @@ async function openCover(path: string): Promise<AlbumOnDisk['cover'] | undefined
 
 async function readText(path: string): Promise<string> {
   try {
+    await demandFile(path, null);
+    if ((await stat(path)).size > MOST_BYTES) throw new FileOutside('it is larger than any album file.');
     return await readFile(path, 'utf8');
   } catch (error) {
+    if (error instanceof FileOutside) throw new UsageError(`${path}: ${error.message}`, { cause: error });
     throw new UsageError(
       `${path}: ${systemCode(error) === 'ENOENT' ? 'no such file.' : 'the file could not be read.'}`,
       { cause: error },
@@ -92,6 +117,6 @@ function parse(path: string, text: string): ReturnType<typeof parseAlbumFile> {
 }
 
 function masterFault(error: unknown): string {
-  if (error instanceof AudioRefused) return error.message;
+  if (error instanceof AudioRefused || error instanceof FileOutside) return error.message;
   return systemCode(error) === 'ENOENT' ? 'the master is missing.' : 'the master could not be read.';
 }

@@ -38,8 +38,12 @@ export const subjectOf = ({ album, parts, masters, cover }: AlbumOnDisk): CheckS
 });
 
 /** `oiseau check ALBUM.json` */
-export async function check(path: string, print: (line: string) => void): Promise<ExitStatus> {
-  const opened = await openAlbum(path);
+export async function check(
+  path: string,
+  outside: boolean,
+  print: (line: string) => void,
+): Promise<ExitStatus> {
+  const opened = await openAlbum(path, outside);
   try {
     const subject = subjectOf(opened);
     const findings = checkAlbum(subject);

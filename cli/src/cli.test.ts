@@ -1,6 +1,6 @@
 import { execFile, execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdtemp, readdir, readFile, rm, truncate, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, readFile, rm, symlink, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { encodeWords, wavHeader } from '@oiseau/core';
@@ -376,5 +376,54 @@ describe('an album of several parts', () => {
     const { status, err } = await oiseau('check', await file('odd.json', { parts: [part] }));
     expect(status).toBe(2);
     expect(err).toMatch(words);
+  });
+});
+
+describe('what oiseau opens and replaces', () => {
+  it('is no folder that it did not write', async () => {
+    const at = join(folder, 'beside');
+    await mkdir(join(at, 'image'), { recursive: true });
+    await writeFile(join(at, 'image', 'years of work.txt'), 'mine');
+    const { status, err } = await oiseau(
+      'render',
+      await file('own.json', {}),
+      '--out',
+      at,
+      '--only',
+      'image',
+    );
+    expect([status, err.trim().split('\n').at(-1)]).toEqual([
+      2,
+      `${join(at, 'image')} is left as it is: it was not written by a render, as it holds no proof.json.`,
+    ]);
+    expect(await readFile(join(at, 'image', 'years of work.txt'), 'utf8')).toBe('mine');
+    expect(await readdir(at)).toEqual(['image']);
+  });
+
+  it('is what lies in the album’s folder, unless it is told otherwise', async () => {
+    const inside = join(folder, 'album');
+    await mkdir(inside, { recursive: true });
+    await symlink(join(folder, 'one.wav'), join(inside, 'link.wav'));
+    execFileSync('mkfifo', [join(inside, 'pipe.wav')]);
+    for (const [master, why] of [
+      ['../one.wav', 'it lies outside of the album’s folder'],
+      [join(folder, 'one.wav'), 'it lies outside of the album’s folder'],
+      ['link.wav', 'it lies outside of the album’s folder'],
+      ['pipe.wav', 'it is no file, but a folder, a pipe or a device.'],
+      ['../../../../../../../dev/zero', 'it lies outside of the album’s folder'],
+    ] as const) {
+      const path = await file('album/odd.json', { tracks: [{ master, title: 'Lamp' }], artwork: null });
+      const { status, err } = await oiseau('check', path);
+      expect([status, err]).toEqual([2, expect.stringContaining(`${master}: ${why}`) as string]);
+    }
+    const cover = await file('album/cover.json', { tracks: [], artwork: '/dev/zero' });
+    expect((await oiseau('check', cover)).err).toContain('/dev/zero: it lies outside of the album’s folder');
+    const outside = await file('album/right.json', {
+      tracks: [{ master: '../one.wav', title: 'Lamp', isrc: 'ZZOIS2600001' }],
+    });
+    expect((await oiseau('check', outside, '--outside')).status).toBe(0);
+    expect(await oiseau('inspect', join(inside, 'pipe.wav'))).toMatchObject({ status: 2 });
+    expect(await oiseau('check', join(inside, 'pipe.wav'))).toMatchObject({ status: 2 });
+    expect(await oiseau('inspect', join(folder, 'one.wav'), '--outside')).toMatchObject({ status: 2 });
   });
 });

@@ -13,7 +13,16 @@ import {
   type PcmSource,
   type WordFormat,
 } from '@oiseau/core';
-import { CodecError, decodeFile, FileByteSource, NoDiscImage, openImage, systemCode } from '@oiseau/host';
+import {
+  CodecError,
+  decodeFile,
+  demandFile,
+  FileByteSource,
+  FileOutside,
+  NoDiscImage,
+  openImage,
+  systemCode,
+} from '@oiseau/host';
 import { UsageError, type ExitStatus } from './exit.js';
 
 interface AudioFacts {
@@ -63,9 +72,12 @@ export async function inspect(paths: readonly string[], print: (text: string) =>
 
 async function inspectFile(path: string): Promise<Inspection> {
   try {
-    const disc = (await stat(path)).isDirectory() || extname(path).toLowerCase() === '.cue';
+    const folder = (await stat(path)).isDirectory();
+    if (!folder) await demandFile(path, null);
+    const disc = folder || extname(path).toLowerCase() === '.cue';
     return await (disc ? inspectDisc(path) : inspectAudio(path));
   } catch (error) {
+    if (error instanceof FileOutside) throw new UsageError(`${path}: ${error.message}`, { cause: error });
     if (systemCode(error) === 'ENOENT') throw new UsageError(`${path}: no such file.`, { cause: error });
     throw error;
   }

@@ -5,8 +5,8 @@ import { inspect } from './inspect.js';
 import { render } from './render.js';
 
 const USAGE = `Usage:
-  oiseau render ALBUM.json --out DIR [--only NAME ...]
-  oiseau check  ALBUM.json
+  oiseau render ALBUM.json --out DIR [--only NAME ...] [--outside]
+  oiseau check  ALBUM.json [--outside]
   oiseau inspect FILE ...`;
 
 const print = (line: string): void => void process.stdout.write(`${line}\n`);
@@ -28,12 +28,13 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
   switch (command) {
     case 'render':
       if (values.out === undefined) throw new UsageError(`render needs --out DIR.\n${USAGE}`);
-      return render(album(), values.out, values.only, report);
+      return render(album(), values.out, values, report);
     case 'check':
       plain();
-      return check(album(), print);
+      return check(album(), values.outside, print);
     case 'inspect':
       plain();
+      if (values.outside) throw new UsageError(`--outside belongs to render and check.\n${USAGE}`);
       if (positionals.length === 0) throw new UsageError(`inspect needs a file.\n${USAGE}`);
       return inspect(positionals, print);
     default:
@@ -43,7 +44,7 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
 
 /** `--only` takes several names; node's own parser takes one a flag, so what follows the first is gathered here. */
 function readArguments(args: readonly string[]): {
-  values: { out: string | undefined; only: string[] };
+  values: { out: string | undefined; only: string[]; outside: boolean };
   positionals: string[];
 } {
   const spread: string[] = [];
@@ -60,9 +61,14 @@ function readArguments(args: readonly string[]): {
     const { values, positionals } = parseArgs({
       args: spread,
       allowPositionals: true,
-      options: { out: { type: 'string' }, only: { type: 'string', multiple: true } },
+      options: {
+        out: { type: 'string' },
+        only: { type: 'string', multiple: true },
+        outside: { type: 'boolean' },
+      },
     });
-    return { values: { out: values.out, only: values.only ?? [] }, positionals };
+    const { out, only = [], outside = false } = values;
+    return { values: { out, only, outside }, positionals };
   } catch (error) {
     throw new UsageError(
       `${error instanceof Error ? error.message.split('\n')[0] : String(error)}\n${USAGE}`,

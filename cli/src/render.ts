@@ -9,14 +9,14 @@ import { UsageError, type ExitStatus } from './exit.js';
 /** The command line renders an album as it stands; numbered revisions belong to the Shelf. */
 const REVISION = 1;
 
-/** `oiseau render ALBUM.json --out DIR [--only NAME ...]` */
+/** `oiseau render ALBUM.json --out DIR [--only NAME ...] [--outside]` */
 export async function render(
   path: string,
   out: string,
-  only: readonly string[],
+  { only, outside }: { readonly only: readonly string[]; readonly outside: boolean },
   report: (line: string) => void,
 ): Promise<ExitStatus> {
-  const opened = await openAlbum(path);
+  const opened = await openAlbum(path, outside);
   const { album, parts, masters } = opened;
   try {
     const chosen = choose(album.deliverables, only);
@@ -38,6 +38,7 @@ export async function render(
         REVISION,
         join(out, deliverable.name),
         tell,
+        opened.files,
       );
       report(`${deliverable.name}: ${proof.proved ? 'proved' : 'NOT proved, see proof.json'}`);
       if (!proof.proved) status = 1;

@@ -1,6 +1,8 @@
 /** The code of a failed system call (`ENOENT` …), or undefined for any other error. */
 export function systemCode(error: unknown): string | undefined {
-  return error instanceof Error && 'code' in error && typeof error.code === 'string' ? error.code : undefined;
+  if (!(error instanceof Error) || !('code' in error) || typeof error.code !== 'string') return undefined;
+  // Failures have codes of our own, in small letters.
+  return /^E[A-Z0-9_]+$/.test(error.code) ? error.code : undefined;
 }
 
 /** How the system, a quota, and the database say that there is no room any more. */

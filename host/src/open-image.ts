@@ -17,6 +17,7 @@ import {
 import { FileByteSource } from './file-source.js';
 import { withDdpFolder } from './ddp-folder.js';
 import { systemCode } from './errors.js';
+import { demandFile, FileOutside } from './files-of-album.js';
 import { CodecError } from './ffmpeg-process.js';
 import { openMaster } from './open-master.js';
 
@@ -74,13 +75,14 @@ interface Words {
 /** The bare words of an image: 16 bit, stereo, 44.1 kHz; null when they are not there. */
 async function openWords(path: string): Promise<Words | null> {
   try {
+    await demandFile(path, dirname(path));
     const bytes = await FileByteSource.open(path);
     const form = { format: 'int16', order: 'little', validBits: 16, dataOffset: 0, channels: 2 } as const;
     const length = Math.floor(bytes.size / 4);
     const info = { container: 'RIFF', rate: 44_100, length, ...form } as const;
     return { source: new PcmFileSource(info, bytes), close: () => bytes.close() };
   } catch (error) {
-    if (systemCode(error) === 'ENOENT') return null;
+    if (systemCode(error) === 'ENOENT' || error instanceof FileOutside) return null;
     throw error;
   }
 }
@@ -99,7 +101,7 @@ async function openCue(path: string): Promise<OpenImage> {
   const name = basename(sheet.file.replaceAll('\\', '/'));
   const file = join(dirname(path), name);
   const problems: string[] = [];
-  const words = sheet.audio === 'BINARY' ? await openWords(file) : await openAudio(file, problems);
+  const words = await openImageFile(file, sheet.audio === 'BINARY', problems);
   if (!words && problems.length === 0) problems.push(`The image ${sheet.file} is missing.`);
   const sectors = words && Math.ceil((words.source.length / words.source.rate) * 75 - 1e-9);
   const image = imageOfCue({ ...sheet, file: name }, sectors);
@@ -108,6 +110,19 @@ async function openCue(path: string): Promise<OpenImage> {
     audio: words?.source ?? null,
     close: async () => words?.close(),
   };
+}
+
+/** The image that a cue sheet names: a file in its folder. */
+async function openImageFile(path: string, bare: boolean, problems: string[]): Promise<Words | null> {
+  try {
+    await demandFile(path, dirname(path));
+  } catch (error) {
+    if (systemCode(error) === 'ENOENT') return null;
+    if (!(error instanceof FileOutside)) throw error;
+    problems.push(`The image ${basename(path)} is not opened: it leads elsewhere, or is no file.`);
+    return null;
+  }
+  return bare ? openWords(path) : openAudio(path, problems);
 }
 
 async function openAudio(path: string, problems: string[]): Promise<Words | null> {

@@ -104,7 +104,8 @@ describe('a deliverable’s folder', () => {
   it('appears whole, with its proof and nothing beside it', async () => {
     const target = join(folder, 'image');
     await mkdir(partialFolder(target));
-    await writeFile(join(partialFolder(target), 'left by a killed render'), '');
+    for (const name of ['.oiseau-render', 'left by a killed render'])
+      await writeFile(join(partialFolder(target), name), '');
     const proof = await render({ kind: 'cue' }, target);
     expect((await readdir(target)).sort()).toEqual(['image.cue', 'image.wav', 'proof.json']);
     expect(await readdir(folder)).toEqual(['image']);
@@ -121,10 +122,11 @@ describe('a deliverable’s folder', () => {
     const target = join(folder, 'files');
     await mkdir(target);
     await writeFile(join(target, 'older'), 'kept');
+    await writeFile(join(target, 'proof.json'), '{"files":[{"path":"older"}]}');
     await expect(render({ kind: 'tracks', format: 'flac' }, target, 2)).rejects.toThrow(
       'stopped by a person',
     );
     expect(await readdir(folder)).toEqual(['files']);
-    expect(await readdir(target)).toEqual(['older']);
+    expect(await readdir(target)).toEqual(['older', 'proof.json']);
   });
 });

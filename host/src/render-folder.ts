@@ -1,5 +1,5 @@
-import { mkdir, open, readdir, rename, rm, writeFile } from 'node:fs/promises';
-import { basename, dirname, join } from 'node:path';
+import { mkdir, open, readdir, rm, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import {
   audioFiles,
   proveRender,
@@ -15,6 +15,7 @@ import { FileByteSource } from './file-source.js';
 import { decodeFile } from './decode.js';
 import { encode } from './encode.js';
 import { crc32Hasher, digestFile } from './checksum.js';
+import { beginPartial, completePartial, demandReplaceable } from './target-folder.js';
 import { writeTags } from './write-tags.js';
 
 /** A path whose folder is there: a part of an album has one of its own. */
@@ -61,15 +62,11 @@ async function syncFolder(folder: string): Promise<void> {
     if (entry.isFile()) await syncFile(join(entry.parentPath, entry.name));
 }
 
-/** Where a render works before it is complete: beside its target, so that the last step is a rename. */
-export function partialFolder(target: string): string {
-  return join(dirname(target), `.${basename(target)}.partial`);
-}
-
 /**
  * Renders a deliverable into `target` and proves it: `proof.json` lies with the files. Everything is written into a
  * folder beside the target and renamed when complete, so an interrupted render leaves no half-finished
- * deliverable, and the next one clears what a killed one left.
+ * deliverable, and the next one clears what a killed one left. A folder that stands there is replaced only where it is an earlier render.
+ * @param kept files that are never replaced: the album and its masters
  * @param progress gets the seconds of audio rendered or read back so far; it may throw to stop the render
  */
 export async function renderToFolder(
@@ -78,10 +75,10 @@ export async function renderToFolder(
   revision: number,
   target: string,
   progress: (phase: 'render' | 'prove', doneSeconds: number) => void | Promise<void>,
+  kept: readonly string[] = [],
 ): Promise<Proof> {
-  const partial = partialFolder(target);
-  await rm(partial, { recursive: true, force: true });
-  await mkdir(partial, { recursive: true });
+  await demandReplaceable(target, kept);
+  const partial = await beginPartial(target);
   const ports = folderPorts(partial);
   const phase =
     (name: 'render' | 'prove'): Progress =>
@@ -96,8 +93,7 @@ export async function renderToFolder(
     await stored;
     await ports.closeAll();
     await writeFile(join(partial, 'proof.json'), `${JSON.stringify(proof, null, 2)}\n`);
-    await rm(target, { recursive: true, force: true });
-    await rename(partial, target);
+    await completePartial(partial, target, kept);
     return proof;
   } catch (error) {
     await ports.closeAll();

@@ -1,7 +1,14 @@
-import { mkdir } from 'node:fs/promises';
+import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { layOutAlbum, PcmFileSource, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
-import { embeddedCover, FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
+import {
+  embeddedCover,
+  FileByteSource,
+  partialFolder,
+  planSeconds,
+  renderToFolder,
+  systemCode,
+} from '@oiseau/host';
 import { playedMasters } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
 import { findDelivery, storeProof } from './delivery-repository.js';
@@ -43,6 +50,8 @@ export async function renderJob(
     const total = Math.max(1e-9, planSeconds(plan));
     const target = join(media.delivery(delivery.id), delivery.deliverable.name);
     await mkdir(media.delivery(delivery.id), { recursive: true });
+    // The folder is the server's own: whatever a killed worker of any version has left in it goes.
+    await rm(partialFolder(target), { recursive: true, force: true });
     const proof = await renderToFolder(
       plan,
       { parts, masters: sources, cover },

@@ -1,0 +1,28 @@
+import { realpath, stat } from 'node:fs/promises';
+import { dirname, sep } from 'node:path';
+import { Failure } from '@oiseau/core';
+
+/** A file that an album file names and that may not be opened. */
+export class FileOutside extends Failure {
+  override readonly name = 'FileOutside';
+  readonly code = 'file-outside';
+  readonly status = 422;
+}
+
+/**
+ * Makes sure that a path leads to a file that holds still: no device and no pipe, which would never end.
+ * @param within the folder that it must lie in, links followed; null: anywhere
+ * @throws FileOutside, or a system error where there is none
+ */
+export async function demandFile(path: string, within: string | null): Promise<void> {
+  const real = await realpath(path);
+  if (within !== null) {
+    const folder = await realpath(within);
+    const prefix = folder.endsWith(sep) ? folder : folder + sep;
+    if (!real.startsWith(prefix))
+      throw new FileOutside(
+        `it lies outside of the album’s folder (${dirname(real)}); --outside allows that.`,
+      );
+  }
+  if (!(await stat(real)).isFile()) throw new FileOutside('it is no file, but a folder, a pipe or a device.');
+}
