@@ -47,6 +47,7 @@ const ROOMS = {
     'deliveries',
     'images',
     'sheets',
+    'thinking',
     'worker',
   ],
   web: [

@@ -56,14 +56,19 @@ async function createDataFolder(data) {
   await rename(fresh, data);
 }
 
+/** What the application needs: its one database, in which nothing is ever dropped but an index. */
+const OF_APPLICATION = { databases: 'oiseau', more: '' };
+/** Tests make databases of their own, and drop them. */
+export const OF_TESTS = { databases: 'oiseau%', more: ', DROP' };
+
 /** Statements run at each start, before anyone can connect: the accounts and the database. Only hexadecimal goes in. */
-const accounts = (secret) => `
+const accounts = (secret, { databases, more }) => `
 ALTER USER root@localhost IDENTIFIED BY '${secret}';
 CREATE DATABASE IF NOT EXISTS oiseau CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
 CREATE USER IF NOT EXISTS oiseau@localhost;
 ALTER USER oiseau@localhost IDENTIFIED BY '${secret}';
 REVOKE ALL PRIVILEGES, GRANT OPTION FROM oiseau@localhost;
-GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, ALTER, DROP, INDEX, REFERENCES, TRIGGER ON \`oiseau%\`.* TO oiseau@localhost;
+GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, ALTER, INDEX, REFERENCES, TRIGGER${more} ON \`${databases}\`.* TO oiseau@localhost;
 `;
 
 const answers = (socket) =>
@@ -76,9 +81,10 @@ const answers = (socket) =>
 /**
  * Starts MariaDB on the data below `folder` and waits until it answers. It listens on its socket alone: nothing outside
  * this machine, and nobody without the folder's secret, can reach it.
+ * @param rights of the account
  * @returns {{ socket: string, secret: string, secretFile: string, process: import('node:child_process').ChildProcess, stop(): Promise<void> }}
  */
-export async function startMariaDb(folder) {
+export async function startMariaDb(folder, rights = OF_APPLICATION) {
   await mkdir(folder, { recursive: true });
   await chmod(folder, 0o700);
   const data = join(folder, 'mysql');
@@ -86,7 +92,7 @@ export async function startMariaDb(folder) {
   await createDataFolder(data);
   const secret = await secretOf(folder);
   const init = join(folder, 'accounts.sql');
-  await writeFile(init, accounts(secret), { mode: 0o600 });
+  await writeFile(init, accounts(secret, rights), { mode: 0o600 });
   const pidFile = join(folder, 'mariadb.pid');
   await rm(pidFile, { force: true });
   const room = await socketFolder(folder);

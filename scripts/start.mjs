@@ -19,7 +19,9 @@ async function main() {
     throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} is no port.`);
   installMissing(NEEDED);
   await installPackages();
-  await ensureBuilt(['api', 'server', 'worker', 'demo', 'cli', 'web'], (line) => console.log(line));
+  await ensureBuilt(['api', 'server', 'thinker', 'worker', 'demo', 'cli', 'web'], (line) =>
+    console.log(line),
+  );
 
   const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));
   const application = await runApplication({

@@ -76,11 +76,11 @@ export const ACCESS = {
     body: z.strictObject({ name: holder, role, albums: z.array(z.uuid()).max(10_000).nullable() }),
     answer: z.object({ id: z.string(), key: z.string() }),
   }),
-  nameKey: endpoint('PUT', '/keys/:id', 'any', 'Changes the name of who holds a key.', {
+  nameKey: endpoint('PUT', '/keys/:id', 'key', 'Changes the name of who holds a key.', {
     right: 'keys',
     body: z.strictObject({ name: holder }),
   }),
-  takeBackKey: endpoint('DELETE', '/keys/:id', 'any', 'Takes a key back: it opens nothing any more.', {
+  takeBackKey: endpoint('DELETE', '/keys/:id', 'key', 'Takes a key back: it opens nothing any more.', {
     right: 'keys',
   }),
   events: endpoint('GET', '/events', 'any', 'What has happened, the newest first.', {

@@ -12,9 +12,9 @@ export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
 /**
  * What a key must open so that a call may be made: nothing at all (`none`), anything (`any`: what is not of one album, or is sorted out by
- * album behind it), the album, delivery, note, master or picture that the path names.
+ * album behind it), the album, delivery, note, master, picture or key that the path names.
  */
-export type Door = 'none' | 'any' | 'album' | 'delivery' | 'note' | 'master' | 'picture';
+export type Door = 'none' | 'any' | 'album' | 'delivery' | 'note' | 'master' | 'picture' | 'key';
 
 /** One call of the API, below `/api`: what it is asked with, and what it answers. */
 export interface Endpoint<

@@ -167,6 +167,7 @@ export { masterDoubts } from './checks/master-doubts.js';
 export type { CheckSubject, CoverFacts, Finding, Severity } from './checks/finding.js';
 export { wordFinding } from './checks/words.js';
 
+export { asTyped, withoutFormula } from './disc/formulas.js';
 export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
 export type { CueSheet } from './disc/cue-sheet.js';
 export { albumFromImage, ImageUnusable } from './cutting/from-image.js';

@@ -23,6 +23,9 @@ export interface Running {
   readonly done: Promise<void>;
 }
 
+/** FFmpeg names files by their whole path, which is nobody’s concern but this machine’s. */
+const withoutPaths = (words: string): string => words.replace(/(?:file:)?(?:\/[^/\s:]+)+\/([^/\s:]*)/g, '$1');
+
 /** Starts FFmpeg with its input and output piped; `what` completes “FFmpeg failed to …”. */
 export function startFfmpeg(args: readonly string[], what: string): Running {
   const command = fenced('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', ...args]);
@@ -42,7 +45,7 @@ export function startFfmpeg(args: readonly string[], what: string): Running {
       else
         reject(
           new CodecError(
-            `FFmpeg failed to ${what} (${signal ?? `status ${code}`}): ${words.trim().split('\n').at(-1) ?? ''}`,
+            `FFmpeg failed to ${what} (${signal ?? `status ${code}`}): ${withoutPaths(words.trim().split('\n').at(-1) ?? '')}`,
             { code: full ? 'ENOSPC' : 'codec' },
           ),
         );

@@ -16,6 +16,7 @@ import { sheetRoutes } from './sheets/sheet-routes.js';
 import { notFound } from './http/api-error.js';
 import { errorHandler } from './http/error-handler.js';
 import { IMMUTABLE } from './http/send-file.js';
+import type { Thinker } from './http/thinker.js';
 import { guard, type OwnNames } from './http/guard.js';
 import { imageRoutes } from './images/image-routes.js';
 import { masterRoutes } from './masters/master-routes.js';
@@ -33,6 +34,7 @@ export interface AppParts {
   readonly db: Database;
   readonly media: MediaStore;
   readonly uploads: Uploads;
+  readonly thinker: Thinker;
   readonly log: Logger;
   /** Folder of the built interface. */
   readonly web: string;
@@ -50,6 +52,7 @@ export function createApp({
   db,
   media,
   uploads,
+  thinker,
   log,
   web,
   names = NO_OTHER_NAMES,
@@ -73,20 +76,20 @@ export function createApp({
   const intake = new Intake(db, media, uploads);
   app.use(
     '/api',
-    access(db),
+    access(db, thinker),
     accessRoutes(db),
-    albumRoutes(db),
+    albumRoutes(db, thinker),
     albumFileRoutes(db, media),
     albumMasterRoutes(db, intake, albumQuota),
     uploadRoutes(uploads),
     masterRoutes(db, media, intake),
     pictureRoutes(db, media),
-    deliveryRoutes(db, media),
+    deliveryRoutes(db, media, thinker),
     noteRoutes(db),
     listenRoutes(db, media),
     presetRoutes(db),
-    imageRoutes(db, media, uploads, intake),
-    sheetRoutes(db),
+    imageRoutes(db, media, uploads, intake, thinker),
+    sheetRoutes(db, thinker),
   );
   app.get('/api/openapi.json', (_request, response) => {
     response.json(openApi());

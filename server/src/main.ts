@@ -1,5 +1,6 @@
 import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
+import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { firstKeyOf } from './access/access-key.js';
 import { keepFirstKey } from './access/key-repository.js';
@@ -10,6 +11,7 @@ import { migrate } from './db/migrate.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 import { Uploads } from './media/uploads.js';
+import { threadThinker } from './thinking/thinkers.js';
 
 /** How often what was left behind is swept away. */
 const SWEEP_MS = 3600_000;
@@ -22,6 +24,7 @@ const media = new MediaStore(config.media, config.reserve);
 await media.prepare();
 const uploads = new Uploads(media);
 await uploads.prepare();
+const thinking = threadThinker(fileURLToPath(new URL('thinker.mjs', import.meta.url)));
 await keepFirstKey(db, await firstKeyOf(config.data));
 const sweeping = setInterval(() => void sweep(), SWEEP_MS);
 
@@ -38,6 +41,7 @@ const server = createApp({
   db,
   media,
   uploads,
+  thinker: thinking.thinker,
   log,
   web: config.web,
   names: config.names,
@@ -55,5 +59,6 @@ onShutdown(async () => {
   clearInterval(sweeping);
   server.close();
   server.closeAllConnections();
+  await thinking.close();
   await db.close();
 });

@@ -13,6 +13,9 @@ export class ImageUnusable extends Failure {
   readonly status = 422;
 }
 
+/** Tracks of a disc [IEC 60908]. */
+const MOST_TRACKS = 99;
+
 /**
  * An album whose tracks are the image, sample for sample and mark for mark, with its words and codes. Each track plays from its pause to
  * the next one’s, so that nothing is lost between them; its start mark stands inside its audio, as far behind the pause as it did.
@@ -27,6 +30,10 @@ export class ImageUnusable extends Failure {
 export function albumFromImage(image: DiscImage, master: string, idOf: (index: number) => string): Album {
   const { leadOut, audio } = image;
   if (!audio) throw new ImageUnusable('The image names no audio.');
+  if (image.tracks.length > MOST_TRACKS)
+    throw new ImageUnusable(
+      `The image has ${image.tracks.length} tracks; a disc has ${MOST_TRACKS} at the most.`,
+    );
   if (leadOut === null) throw new ImageUnusable('The image does not tell where the disc ends.');
   const album: Album = {
     ...newAlbum(''),

@@ -1,3 +1,4 @@
+import { asTyped, withoutFormula } from './formulas.js';
 import type { Ticks } from '../time/ticks.js';
 import { ticksToSeconds } from '../time/ticks.js';
 
@@ -16,7 +17,10 @@ export interface SideSheetRow {
 
 const COLUMNS = ['part', 'position', 'title', 'start', 'length', 'isrc'] as const;
 
-const quoted = (text: string): string => (/[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+const quoted = (text: string): string => {
+  const cell = withoutFormula(text);
+  return /[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell;
+};
 
 /** A row in words: times in seconds with three decimals. */
 export const sideSheetCells = ({ part, position, title, start, length, isrc }: SideSheetRow): string[] => [
@@ -42,7 +46,7 @@ export function readSideSheet(text: string): string[][] {
   for (const [, inQuotes, plain = '', end] of text.matchAll(
     /(?:"((?:[^"]|"")*)"|([^",\r\n]*))(,|\r\n|\n|$)/g,
   )) {
-    cells.push(inQuotes?.replaceAll('""', '"') ?? plain);
+    cells.push(asTyped(inQuotes?.replaceAll('""', '"') ?? plain));
     if (end === ',') continue;
     if (cells.join('') !== '') rows.push(cells);
     cells = [];

@@ -16,7 +16,8 @@ import {
   takeBackKey,
 } from './key-repository.js';
 import { serve } from './serve.js';
-import { FIRST_KEY, visitorOf, type Visitor } from './visitor.js';
+import { visitorOf } from './entrance.js';
+import { FIRST_KEY, type Visitor } from './visitor.js';
 
 /** Keys and sessions: who may ask. */
 export function accessRoutes(db: Database): Router {
@@ -51,9 +52,7 @@ export function accessRoutes(db: Database): Router {
     return { id, key };
   });
 
-  serve(router, CONTRACT.nameKey, async ({ params, body }) => {
-    if (!(await renameKey(db, params.id, body.name))) throw notFound('key');
-  });
+  serve(router, CONTRACT.nameKey, ({ params, body }) => renameKey(db, params.id, body.name));
 
   serve(router, CONTRACT.takeBackKey, async ({ params }, request) => {
     const visitor = visitorOf(request);

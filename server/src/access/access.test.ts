@@ -10,6 +10,7 @@ import type { Router } from 'express';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createApp } from '../app.js';
 import { Uploads } from '../media/uploads.js';
+import { thinkHere } from '../thinking/thinkers.js';
 import { albumWithTones, deliveriesOf, startHarness, toneFile, type Harness } from '../testing/harness.js';
 import { firstKeyOf } from './access-key.js';
 import { waitFor } from './failed-tries.js';
@@ -209,7 +210,14 @@ describe('every route', () => {
 
   it('has a door, but for uploads, which belong to a key, and pages without anything of anybody', () => {
     const { db, media, worker } = harness;
-    const app = createApp({ db, media, uploads: new Uploads(media), log: worker.log, web: media.root });
+    const app = createApp({
+      db,
+      media,
+      uploads: new Uploads(media),
+      thinker: thinkHere,
+      log: worker.log,
+      web: media.root,
+    });
     const found = routes((app.router as unknown as Router).stack as unknown as Layer[]);
     expect(found.length).toBeGreaterThan(ENDPOINTS.length);
     const without = found.filter(({ endpoint }) => !endpoint).map(({ method, path }) => `${method} ${path}`);
@@ -500,7 +508,15 @@ describe('behind a proxy with TLS', () => {
   it('answers to its public name alone besides its own, keeps its cookie to TLS, and believes that proxy on who asks', async () => {
     const { db, media, worker } = harness;
     const names = { hosts: new Set(['studio.example']), origins: new Set(['https://studio.example']) };
-    const parts = { db, media, uploads: new Uploads(media), log: worker.log, web: media.root, names };
+    const parts = {
+      db,
+      media,
+      uploads: new Uploads(media),
+      thinker: thinkHere,
+      log: worker.log,
+      web: media.root,
+      names,
+    };
     const server = createApp({ ...parts, trustProxy: ['127.0.0.1'] }).listen(0, '127.0.0.1');
     await once(server, 'listening');
     const { port } = server.address() as AddressInfo;

@@ -2,10 +2,12 @@ import { ENDPOINTS } from '@oiseau/api';
 import { parse } from 'cookie';
 import type { Request, RequestHandler, Response } from 'express';
 import type { Database } from '../db/database.js';
+import type { Thinker } from '../http/thinker.js';
 import { isSecure } from '../http/guard.js';
 import { failedTry, forgetTries } from './failed-tries.js';
 import { holderOfKey, holderOfSession } from './key-repository.js';
-import { noKey, noteEntrance, type Visitor } from './visitor.js';
+import { noKey, noteEntrance } from './entrance.js';
+import type { Visitor } from './visitor.js';
 
 /** Calls that need no key: what trades one for a session. */
 const OPEN = ENDPOINTS.filter(({ door }) => door === 'none');
@@ -61,11 +63,11 @@ async function visitorOfRequest(db: Database, request: Request): Promise<Visitor
 }
 
 /** Nobody gets past it without a key or a session, and before that nothing of a body is read. @throws ApiError 401, 429 */
-export function access(db: Database): RequestHandler {
+export function access(db: Database, thinker: Thinker): RequestHandler {
   return async (request, _response, next) => {
     const visitor = isOpen(request) ? undefined : await visitorOfRequest(db, request);
     if (!visitor && !isOpen(request)) throw noKey();
-    noteEntrance(request, { db, visitor });
+    noteEntrance(request, { db, thinker, visitor });
     next();
   };
 }

@@ -1,7 +1,7 @@
 import type { Door } from '@oiseau/api';
 import type { Db } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
-import type { Visitor } from './visitor.js';
+import { FIRST_KEY, type Visitor } from './visitor.js';
 
 /**
  * What a key opens. Whatever it does not open is “no such” thing to who comes with it, as if it were not there. An id that we have not made
@@ -103,6 +103,14 @@ export async function demandPicture(db: Db, { keyId, opensAll }: Visitor, sha256
   if (!there) throw notFound('picture');
 }
 
+/** A key that was handed out and not taken back. @throws ApiError 404 */
+export async function demandKey(db: Db, id: string): Promise<void> {
+  const there =
+    (id === FIRST_KEY || UUID.test(id)) &&
+    (await found(db, 'SELECT 1 FROM access_keys WHERE id = ? AND taken_back_at IS NULL', [id]));
+  if (!there) throw notFound('key');
+}
+
 /** What the path of a call names, by the name it has there. */
 type Params = Readonly<Record<string, string | undefined>>;
 
@@ -114,6 +122,7 @@ const DOORS: Readonly<Record<Door, (db: Db, visitor: Visitor, params: Params) =>
   note: (db, visitor, { id = '' }) => demandNote(db, visitor, id),
   master: (db, visitor, { sha256 = '' }) => demandMaster(db, visitor, sha256),
   picture: (db, visitor, { sha256 = '' }) => demandPicture(db, visitor, sha256),
+  key: (db, _visitor, { id = '' }) => demandKey(db, id),
 };
 
 /** Goes through the door of a call. @throws ApiError 404 for what is not there or not open */

@@ -1,8 +1,8 @@
 import type { Asked, Endpoint } from '@oiseau/api';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
-import type { z } from 'zod';
+import { ZodError, type z } from 'zod';
 import { ApiError } from '../http/api-error.js';
-import { admit } from './visitor.js';
+import { admit, thinkerOf } from './entrance.js';
 
 /** An answer as a service gives it: a moment may still be a Date, which JSON writes as ISO 8601. */
 type Sent<T> = T extends string
@@ -25,6 +25,8 @@ interface Given<E extends Endpoint> {
 /** The calls that handlers serve, for the test that looks for routes without a door. */
 export const servedBy = new WeakMap<RequestHandler, Endpoint>();
 
+/** A call whose body may have more bytes has it read apart. */
+const HEAVY = 1_000_000;
 /** A JSON body that takes longer is given up. */
 const BODY_TIME_MS = 60_000;
 
@@ -35,9 +37,9 @@ const hasBody = ({ headers }: Request): boolean =>
 async function readBody(
   request: Request,
   response: Response,
-  { body, takesFile, most }: Endpoint,
+  { method, path, body, takesFile, most }: Endpoint,
 ): Promise<unknown> {
-  if (!hasBody(request)) return {};
+  if (!hasBody(request)) return body?.parse({});
   if (takesFile && request.is('application/octet-stream')) return {};
   if (!body || !request.is('application/json')) {
     const wanted = [
@@ -49,18 +51,27 @@ async function readBody(
       wanted.length > 0 ? `The body must be ${wanted.join(' or ')}.` : 'This call takes no body.',
     );
   }
+  // What is large is read in another thread, so that nobody waits for it who did not send it.
+  const heavy = most > HEAVY;
+  const read = heavy
+    ? express.text({ limit: most, type: 'application/json' })
+    : express.json({ limit: most });
   await new Promise<void>((resolve, reject) => {
     const late = setTimeout(
       () => reject(new ApiError(408, 'The request did not arrive to its end in time.')),
       BODY_TIME_MS,
     );
-    express.json({ limit: most })(request, response, (error?: unknown) => {
+    read(request, response, (error?: unknown) => {
       clearTimeout(late);
       if (error instanceof Error) reject(error);
       else resolve();
     });
   });
-  return request.body as unknown;
+  if (!heavy) return body.parse(request.body);
+  const found = await thinkerOf(request).body(`${method} ${path}`, String(request.body));
+  if ('body' in found) return found.body;
+  if ('issues' in found) throw new ZodError([...found.issues]);
+  throw new ApiError(400, 'The request could not be read.');
 }
 
 /**
@@ -84,7 +95,7 @@ export function serve<E extends Endpoint>(
     const given = {
       params: request.params,
       query: endpoint.query?.parse(request.query),
-      body: endpoint.body?.parse(body),
+      body,
     } as Given<E>;
     const answer = await work(given, request, response);
     if (endpoint.file !== null) return;

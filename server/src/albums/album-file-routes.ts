@@ -1,7 +1,7 @@
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import { recordEvent } from '../access/events.js';
-import { visitorOf } from '../access/visitor.js';
+import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
 import { sendZip } from '../http/zip.js';

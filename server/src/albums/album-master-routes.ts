@@ -4,7 +4,7 @@ import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { recordEvent } from '../access/events.js';
 import { serve } from '../access/serve.js';
-import { visitorOf } from '../access/visitor.js';
+import { visitorOf } from '../access/entrance.js';
 import { newestJob } from '../jobs/job-repository.js';
 import type { Intake } from '../masters/intake.js';
 import { linkMaster, mastersOfAlbum, type AlbumMaster } from '../masters/master-repository.js';

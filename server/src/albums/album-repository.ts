@@ -115,11 +115,14 @@ export async function insertAlbum(db: Db, id: string, album: Album): Promise<voi
   );
 }
 
-/** Saves a new state over `version`; false when the album has moved on (or is gone) since. */
-export async function saveAlbum(db: Db, id: string, version: number, album: Album): Promise<boolean> {
+/**
+ * Saves a new state over `version`; false when the album has moved on (or is gone) since.
+ * @param text what `documentText` makes of it
+ */
+export async function saveAlbum(db: Db, id: string, version: number, text: string): Promise<boolean> {
   const { changed } = await db.execute(
     'UPDATE albums SET document = ?, version = version + 1, updated_at = UTC_TIMESTAMP(3) WHERE id = ? AND version = ? AND deleted_at IS NULL',
-    [documentText(album), id, version],
+    [text, id, version],
   );
   return changed === 1;
 }

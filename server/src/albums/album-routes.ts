@@ -4,9 +4,11 @@ import { MOST_TEXT, newAlbum, parseIsrc } from '@oiseau/core';
 import { Router } from 'express';
 import { demandPicture, openedAmong, openTo } from '../access/doors.js';
 import { recordEvent } from '../access/events.js';
-import { visitorOf, type Visitor } from '../access/visitor.js';
+import { visitorOf } from '../access/entrance.js';
+import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
+import type { Thinker } from '../http/thinker.js';
 import { serve } from '../access/serve.js';
 import { copyLinks, listMasters } from '../masters/master-repository.js';
 import {
@@ -29,7 +31,7 @@ import { shelfEntry } from './shelf.js';
 /** The title of a copy, as long as a title may be. */
 const copyOf = (title: string): string => `${title.slice(0, MOST_TEXT - ' (copy)'.length)} (copy)`;
 
-export function albumRoutes(db: Database): Router {
+export function albumRoutes(db: Database, thinker: Thinker): Router {
   const router = Router();
 
   /** An album shows no picture that its editor can't see. @throws ApiError 404 */
@@ -94,7 +96,7 @@ export function albumRoutes(db: Database): Router {
   serve(router, CONTRACT.saveAlbum, async ({ params: { id }, body: { version, album } }, request) => {
     await demandCover(id, visitorOf(request), album.artwork);
     await bringBackMasters(db, id, album);
-    if (!(await saveAlbum(db, id, version, album))) {
+    if (!(await saveAlbum(db, id, version, await thinker.document(album)))) {
       const current = await findAlbum(db, id);
       if (!current) throw notFound('album');
       throw new ApiError(409, 'The album was changed in another window since.', { version: current.version });

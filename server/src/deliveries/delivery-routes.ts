@@ -5,10 +5,11 @@ import { safeFileName } from '@oiseau/core';
 import { Router } from 'express';
 import { factsOf, playedMasters } from '../albums/shelf.js';
 import { recordEvent } from '../access/events.js';
-import { visitorOf } from '../access/visitor.js';
+import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { serve } from '../access/serve.js';
+import type { Thinker } from '../http/thinker.js';
 import { sendZip } from '../http/zip.js';
 import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
 import { mastersByKey } from '../masters/master-repository.js';
@@ -24,7 +25,7 @@ const eventOf = ({ albumId, revision, deliverable }: Delivery) => ({
   detail: `revision ${revision}, ${deliverable.name}`,
 });
 
-export function deliveryRoutes(db: Database, media: MediaStore): Router {
+export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker): Router {
   const router = Router();
 
   serve(router, CONTRACT.deliveries, ({ params }) => deliveriesOfAlbum(db, params.id));
@@ -33,7 +34,7 @@ export function deliveryRoutes(db: Database, media: MediaStore): Router {
     const visitor = visitorOf(request);
     await media.demandRoom(0);
     // Who holds a key with a name can ask in no other.
-    const ordered = await orderRenders(db, params.id, {
+    const ordered = await orderRenders(db, thinker, params.id, {
       ...body,
       by: visitor.name || body.by,
       keyId: visitor.keyId,

@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { checkAlbum, wordFinding, type Album, type Deliverable } from '@oiseau/core';
-import { checkSubjectOf } from '../albums/check-subject.js';
+import { wordFinding, type Album, type Deliverable } from '@oiseau/core';
+import { uncheckedOf } from '../albums/check-subject.js';
 import { findAlbum, lockAlbum } from '../albums/album-repository.js';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
+import type { Thinker } from '../http/thinker.js';
 import { enqueue } from '../jobs/job-repository.js';
 import { insertDelivery, underWayOf } from './delivery-repository.js';
 import { findRevision, numberRevision } from '../albums/revision-repository.js';
@@ -30,6 +31,7 @@ export interface RenderOrder {
  */
 export function orderRenders(
   db: Database,
+  thinker: Thinker,
   albumId: string,
   order: RenderOrder,
 ): Promise<readonly Deliverable[]> {
@@ -37,7 +39,7 @@ export function orderRenders(
     // Two orders for one album would number the same revision twice: the album's row makes them wait for each other.
     await lockAlbum(transaction, albumId);
     const album = await orderedAlbum(transaction, albumId, order);
-    await demandNoErrors(transaction, albumId, album);
+    await demandNoErrors(transaction, thinker, albumId, album);
     const chosen = choose(album.deliverables, order.deliverables);
     if ((await underWayOf(transaction, order.keyId)) + chosen.length > MOST_UNDER_WAY)
       throw new ApiError(429, `${MOST_UNDER_WAY} renders are under way already; let some of them end first.`);
@@ -64,9 +66,10 @@ async function orderedAlbum(db: Db, albumId: string, { revision }: RenderOrder):
   return album;
 }
 
-async function demandNoErrors(db: Db, albumId: string, album: Album): Promise<void> {
-  const { details: _details, ...subject } = await checkSubjectOf(db, albumId, album);
-  const errors = checkAlbum(subject).filter(({ severity }) => severity === 'error');
+async function demandNoErrors(db: Db, thinker: Thinker, albumId: string, album: Album): Promise<void> {
+  // What was measured is no reason to refuse a render.
+  const { details: _details, ...subject } = await uncheckedOf(db, albumId, album);
+  const errors = (await thinker.check(subject)).filter(({ severity }) => severity === 'error');
   if (errors[0])
     throw new ApiError(422, `The album has errors: ${wordFinding(errors[0])}`, { findings: errors });
 }

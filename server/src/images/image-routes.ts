@@ -7,12 +7,12 @@ import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import { z } from 'zod';
 import { albumFromImage, ImageUnusable, safeFileName, wavHeader, type DiscImage } from '@oiseau/core';
-import { NoDiscImage, openImage } from '@oiseau/host';
 import { insertAlbum } from '../albums/album-repository.js';
 import { openTo } from '../access/doors.js';
-import { visitorOf } from '../access/visitor.js';
+import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
+import type { Thinker } from '../http/thinker.js';
 import { serve } from '../access/serve.js';
 import type { Intake } from '../masters/intake.js';
 import { linkMaster } from '../masters/master-repository.js';
@@ -20,7 +20,13 @@ import type { MediaStore } from '../media/media-store.js';
 import type { Claimed, Uploads } from '../media/uploads.js';
 
 /** Disc images that others made: opened, judged, and taken in as albums. They lie here for a day. */
-export function imageRoutes(db: Database, media: MediaStore, uploads: Uploads, intake: Intake): Router {
+export function imageRoutes(
+  db: Database,
+  media: MediaStore,
+  uploads: Uploads,
+  intake: Intake,
+  thinker: Thinker,
+): Router {
   const router = Router();
 
   serve(router, CONTRACT.openImage, async ({ body: { files } }, request) => {
@@ -78,6 +84,12 @@ export function imageRoutes(db: Database, media: MediaStore, uploads: Uploads, i
     return { id };
   });
 
+  async function read(folder: string): Promise<DiscImage> {
+    const opened = await thinker.openImage(folder);
+    if ('image' in opened) return opened.image;
+    throw new ApiError(422, `This is no disc image: ${opened.none}`);
+  }
+
   async function found(id: string): Promise<string> {
     if (!z.uuid().safeParse(id).success) throw notFound('image');
     const folder = media.image(id);
@@ -88,18 +100,6 @@ export function imageRoutes(db: Database, media: MediaStore, uploads: Uploads, i
   }
 
   return router;
-}
-
-async function read(folder: string): Promise<DiscImage> {
-  try {
-    const { image, close } = await openImage(folder);
-    await close();
-    return image;
-  } catch (error) {
-    if (error instanceof NoDiscImage)
-      throw new ApiError(422, `This is no disc image: ${error.message}`, {}, { cause: error });
-    throw error;
-  }
 }
 
 function usable<T>(make: () => T): T {

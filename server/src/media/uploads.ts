@@ -5,7 +5,8 @@ import { FileStore } from '@tus/file-store';
 import { MemoryLocker, Server } from '@tus/server';
 import type { Request, Response } from 'express';
 import { z } from 'zod';
-import { FIRST_KEY, visitorOf, type Visitor } from '../access/visitor.js';
+import { visitorOf } from '../access/entrance.js';
+import { FIRST_KEY, type Visitor } from '../access/visitor.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import type { MediaStore } from './media-store.js';
 

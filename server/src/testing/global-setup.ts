@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { TestProject } from 'vitest/node';
 // @ts-expect-error the start scripts are plain JavaScript, since they run before anything is installed
-import { startMariaDb } from '../../../scripts/mariadb.mjs';
+import { OF_TESTS, startMariaDb } from '../../../scripts/mariadb.mjs';
 
 declare module 'vitest' {
   export interface ProvidedContext {
@@ -20,7 +20,10 @@ interface Running {
 /** One real MariaDB for all database tests, on a folder of its own that is removed afterwards. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = await mkdtemp(join(tmpdir(), 'oiseau-test-'));
-  const server = await (startMariaDb as (folder: string) => Promise<Running>)(folder);
+  const server = await (startMariaDb as (folder: string, rights: unknown) => Promise<Running>)(
+    folder,
+    OF_TESTS,
+  );
   project.provide('database', { socketPath: server.socket, user: 'oiseau', password: server.secret });
   return async () => {
     await server.stop();

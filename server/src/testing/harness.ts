@@ -14,6 +14,7 @@ import { migrate } from '../db/migrate.js';
 import { workOnce, type WorkerParts } from '../worker/work.js';
 import { MediaStore } from '../media/media-store.js';
 import { Uploads } from '../media/uploads.js';
+import { thinkHere } from '../thinking/thinkers.js';
 
 export interface Answer<T = Record<string, unknown>> {
   readonly status: number;
@@ -61,14 +62,17 @@ export async function startHarness(
 ): Promise<Harness> {
   const { db, drop } = await freshDatabase();
   await migrate(db);
-  const folder = await mkdtemp(join(tmpdir(), 'oiseau-media-'));
+  const folder = await mkdtemp(join(tmpdir(), '.oiseau-media-'));
   const media = new MediaStore(folder, limits.reserve ?? 0);
   await media.prepare();
   const log = pino({ level: 'silent' });
   const uploads = new Uploads(media);
   const key = newSecret();
   await keepFirstKey(db, key);
-  const server = createApp({ db, media, uploads, log, web: folder, ...limits }).listen(0, '127.0.0.1');
+  const server = createApp({ db, media, uploads, thinker: thinkHere, log, web: folder, ...limits }).listen(
+    0,
+    '127.0.0.1',
+  );
   await new Promise((resolve) => server.once('listening', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const withKey: Harness['fetch'] = (path, init = {}) =>

@@ -1,5 +1,5 @@
 import { AudioRefused, Failure } from '@oiseau/core';
-import { isDiskFull } from '@oiseau/host';
+import { isDiskFull, TargetRefused } from '@oiseau/host';
 import type { Logger } from 'pino';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
@@ -57,6 +57,8 @@ async function touch({ db, log }: WorkerParts, job: Job): Promise<void> {
 function failureSentence(error: unknown): string {
   if (isDiskFull(error)) return 'The disk is full; nothing half-done was left. Make room and try again.';
   if (error instanceof AudioRefused) return `A master can't be read: ${error.message}`;
+  if (error instanceof TargetRefused)
+    return 'The folder of this delivery holds what no render has written; clear its files first.';
   if (error instanceof Failure) return error.message;
   return 'Something went wrong in the worker; the server log has the details.';
 }

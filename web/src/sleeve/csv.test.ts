@@ -26,6 +26,20 @@ describe('the words as CSV', () => {
     expect(lines.length).toBe(5);
   });
 
+  it('carry out nothing in a spreadsheet, and come back as they were typed', () => {
+    const odd = writeCells(album, [
+      { row: 'a', column: { field: 'title', second: false }, text: '=HYPERLINK("http://127.0.0.1")' },
+      { row: 'b', column: { field: 'title', second: false }, text: "'-1" },
+    ]);
+    const text = albumToCsv(odd);
+    expect(text).toContain(`"'=HYPERLINK(""http://127.0.0.1"")"`);
+    expect(readCsv(odd, text)).toEqual({ changes: [], problems: [] });
+    expect(readCsv(album, text).changes.map(({ to }) => to)).toEqual([
+      '=HYPERLINK("http://127.0.0.1")',
+      "'-1",
+    ]);
+  });
+
   it('have a row for a hidden song, and know it again', () => {
     const hidden = hideFirstTrack(album);
     const text = albumToCsv(hidden);

@@ -1,5 +1,6 @@
 import {
   ALBUM_ROW,
+  asTyped,
   cellFault,
   cellText,
   hasCell,
@@ -7,6 +8,7 @@ import {
   TABLE_FIELDS,
   tableRows,
   tracksOf,
+  withoutFormula,
   type Album,
   type CellEdit,
   type TableField,
@@ -22,7 +24,7 @@ const NUMBER = 'No.';
 export function albumToCsv(album: Album): string {
   const rows = tableRows(album).map((row) => [
     rowLabel(album, row),
-    ...TABLE_FIELDS.map((field) => cellText(album, row, { field, second: false })),
+    ...TABLE_FIELDS.map((field) => withoutFormula(cellText(album, row, { field, second: false }))),
   ]);
   const text = Papa.unparse([[NUMBER, ...TABLE_FIELDS.map((field) => FIELD_NAMES[field])], ...rows], {
     newline: '\r\n',
@@ -76,7 +78,7 @@ export function readCsv(album: Album, text: string): CsvReading {
     return fields.flatMap((field, i): CsvChange[] => {
       if (field === null) return [];
       const column = { field, second: false };
-      const to = cells[i] ?? '';
+      const to = asTyped(cells[i] ?? '');
       const from = cellText(album, row, column);
       if (!hasCell(row, column) || to === from) return [];
       const fault = cellFault(column, to);

@@ -1,0 +1,12 @@
+/**
+ * Spreadsheets take a cell of comma-separated values that begins like this for a formula and carry it out, whoever wrote it; an apostrophe
+ * before it says that it is text.
+ */
+const FORMULA = /^'*[=+\-@\t\r]/;
+const ESCAPED = /^'+[=+\-@\t\r]/;
+
+/** A cell as every spreadsheet shows it: as text. */
+export const withoutFormula = (text: string): string => (FORMULA.test(text) ? `'${text}` : text);
+
+/** What stood in a cell before `withoutFormula`. */
+export const asTyped = (cell: string): string => (ESCAPED.test(cell) ? cell.slice(1) : cell);

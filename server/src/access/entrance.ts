@@ -1,0 +1,62 @@
+import { mayDo, type Endpoint, type Right, type Role } from '@oiseau/api';
+import type { Request } from 'express';
+import type { Db } from '../db/database.js';
+import { ApiError } from '../http/api-error.js';
+import type { Thinker } from '../http/thinker.js';
+import { enter } from './doors.js';
+import type { Visitor } from './visitor.js';
+
+/** A request that has come in. */
+interface Entrance {
+  readonly db: Db;
+  readonly thinker: Thinker;
+  /** undefined: a call that needs no key. */
+  readonly visitor: Visitor | undefined;
+}
+
+const entrances = new WeakMap<Request, Entrance>();
+
+export const noteEntrance = (request: Request, entrance: Entrance): void =>
+  void entrances.set(request, entrance);
+
+/** @throws ApiError 401 where nobody has shown a key */
+export function visitorOf(request: Request): Visitor {
+  const visitor = entrances.get(request)?.visitor;
+  if (!visitor) throw noKey();
+  return visitor;
+}
+
+/** Who does the heavy work of a request. */
+export function thinkerOf(request: Request): Thinker {
+  const entrance = entrances.get(request);
+  if (!entrance) throw noKey();
+  return entrance.thinker;
+}
+
+/** Lets a request through the door of its call. @throws ApiError 401 without a key, 403 without the right, 404 for what is not there or not open */
+export async function admit(request: Request, { door, right }: Endpoint): Promise<void> {
+  const entrance = entrances.get(request);
+  if (!entrance) throw noKey();
+  if (door === 'none') return;
+  const visitor = visitorOf(request);
+  demandRight(visitor, right);
+  await enter(entrance.db, door, visitor, request.params as Readonly<Record<string, string>>);
+}
+
+export const noKey = (): ApiError =>
+  new ApiError(
+    401,
+    'A key is needed: open the address that Oiseau printed when it started, or that you were given.',
+  );
+
+/** @throws ApiError 403 where the visitor's role does not allow it */
+export function demandRight(visitor: Visitor, right: Right): void {
+  if (!mayDo(visitor.role, right))
+    throw new ApiError(403, `This key does not allow that: it is ${ROLE_WORDS[visitor.role]}.`);
+}
+
+const ROLE_WORDS = {
+  engineer: 'an engineer’s',
+  assistant: 'an assistant’s, for everything but deleting and keys',
+  guest: 'a guest’s, for listening and notes',
+} as const satisfies Record<Role, string>;
