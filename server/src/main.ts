@@ -8,6 +8,8 @@ import { createApp } from './app.js';
 import { readConfig } from './config.js';
 import { Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
+import { requeueInterrupted } from './jobs/job-repository.js';
+import { machineName } from './jobs/machine.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 import { Uploads } from './media/uploads.js';
@@ -22,6 +24,8 @@ const db = Database.connect(config.database);
 await migrate(db);
 const media = new MediaStore(config.media, config.reserve);
 await media.prepare();
+// Whoever starts owns the folder: nothing of this machine is at work yet.
+await requeueInterrupted(db, machineName());
 const uploads = new Uploads(media);
 await uploads.prepare();
 const thinking = threadThinker(fileURLToPath(new URL('thinker.mjs', import.meta.url)));

@@ -1,9 +1,10 @@
-import { hostname } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { pino } from 'pino';
 import { readConfig } from './config.js';
 import { Database } from './db/database.js';
 import { workOnce } from './worker/work.js';
+import { DeadWorkers } from './jobs/dead-workers.js';
+import { machineName } from './jobs/machine.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 
@@ -17,7 +18,8 @@ const media = new MediaStore(config.media, config.reserve);
 let leaving = false;
 
 async function loop(): Promise<void> {
-  const parts = { db, media, log, name: `${hostname().slice(0, 60)}:${process.pid}`, leaving: () => leaving };
+  const name = `${machineName()}:${process.pid}`;
+  const parts = { db, media, log, name, dead: new DeadWorkers(), leaving: () => leaving };
   while (!leaving) {
     try {
       if (await workOnce(parts)) continue;

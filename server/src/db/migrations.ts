@@ -189,4 +189,12 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       "ALTER TABLE notes ADD COLUMN IF NOT EXISTS author VARCHAR(200) NOT NULL DEFAULT ''",
     ],
   },
+  {
+    name: '006 jobs: each attempt has a number, its life is a count; deliveries: the attempt that made the files',
+    statements: [
+      "ALTER TABLE jobs ADD COLUMN IF NOT EXISTS claim INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'grows with each attempt; who holds another gives up'",
+      "ALTER TABLE jobs ADD COLUMN IF NOT EXISTS beat INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'grows with each heartbeat; no clock can be set that changes it'",
+      "ALTER TABLE deliveries ADD COLUMN IF NOT EXISTS attempt VARCHAR(40) CHARACTER SET ascii NOT NULL DEFAULT '' COMMENT 'folder of the attempt that made the files; empty before there were such'",
+    ],
+  },
 ];

@@ -7,6 +7,7 @@ import {
 } from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
 import { jobProgress, jobState, proof, type JobProgress, type JobState } from '@oiseau/api';
+import type { Claim } from '../jobs/job-repository.js';
 import { fromJsonOr, toJson } from '../db/json.js';
 
 /** What was rendered, or is to be, from one revision of an album. */
@@ -26,6 +27,8 @@ export interface Delivery {
   readonly message: string | null;
   /** null until it is rendered. */
   readonly proof: Proof | null;
+  /** Folder of the attempt that made its files, below its own; empty for those from before there were such. */
+  readonly attempt: string;
 }
 
 /** What stands for settings that can't be read: the record and its files stay, and are called by this name. */
@@ -47,6 +50,7 @@ const parse: Parse<Delivery> = (row) => {
     progress: fromJsonOr(jobProgress, row.progress, null),
     message: made === 'unreadable' ? 'The record of its proof can’t be read any more.' : message,
     proof: made === 'unreadable' ? null : made,
+    attempt: String(row.attempt),
   };
 };
 
@@ -59,7 +63,7 @@ function readDeliverable(text: string): Deliverable {
 }
 
 const SELECT =
-  'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, d.proof, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
+  'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, d.proof, d.attempt, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
 
 /** The newest first; those of one moment in the order in which they were queued. */
 export function deliveriesOfAlbum(db: Db, albumId: string): Promise<Delivery[]> {
@@ -97,8 +101,20 @@ export const underWayOf = (db: Db, keyId: string): Promise<number> =>
     [keyId],
   );
 
-export async function storeProof(db: Db, id: string, made: Proof): Promise<void> {
-  await db.execute('UPDATE deliveries SET proof = ? WHERE id = ?', [toJson(proof, made), id]);
+/** Notes what an attempt has made, and where. @returns false where the job is another's by now: then nothing is changed */
+export async function storeProof(
+  db: Db,
+  id: string,
+  { id: jobId, claim }: Claim,
+  attempt: string,
+  made: Proof,
+): Promise<boolean> {
+  const { changed } = await db.execute(
+    `UPDATE deliveries d JOIN jobs j ON j.id = d.job_id SET d.proof = ?, d.attempt = ?
+     WHERE d.id = ? AND j.id = ? AND j.claim = ? AND j.state = 'running'`,
+    [toJson(proof, made), attempt, id, jobId, claim],
+  );
+  return changed > 0;
 }
 
 /** Its files are gone; what is known of them stays. */

@@ -1,21 +1,15 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { layOutAlbum, PcmFileSource, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
-import {
-  embeddedCover,
-  FileByteSource,
-  partialFolder,
-  planSeconds,
-  renderToFolder,
-  systemCode,
-} from '@oiseau/host';
+import { embeddedCover, FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { playedMasters } from '../albums/shelf.js';
 import type { Database } from '../db/database.js';
 import { findDelivery, storeProof } from './delivery-repository.js';
 import { findRevision } from '../albums/revision-repository.js';
 import { mastersByKey, type AlbumMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { JobFailed } from '../jobs/job-errors.js';
+import { JobFailed, JobLost } from '../jobs/job-errors.js';
+import { attemptOf, clearAttempts } from './attempts.js';
 import type { ProgressReporter } from '../jobs/progress-reporter.js';
 
 /** Share of the whole that writing takes; reading back and testing take the rest. Measured on the demo. */
@@ -31,6 +25,8 @@ export async function renderJob(
   const delivery = await findDelivery(db, deliveryId);
   const album = delivery && (await findRevision(db, delivery.albumId, delivery.revision));
   if (!delivery || !album) throw new JobFailed('The delivery is not known any more.');
+  const attempt = attemptOf(progress.job);
+  const folder = join(media.delivery(delivery.id), attempt);
   // A revision keeps its masters, whatever the album has become since.
   const masters = await mastersByKey(db, delivery.albumId, playedMasters(album));
   const opened = new Map<string, OpenSource>();
@@ -48,22 +44,23 @@ export async function renderJob(
     await media.demandRoom(planBytes(plan));
     const cover = album.artwork === null ? null : await coverOf(media, album.artwork);
     const total = Math.max(1e-9, planSeconds(plan));
-    const target = join(media.delivery(delivery.id), delivery.deliverable.name);
-    await mkdir(media.delivery(delivery.id), { recursive: true });
-    // The folder is the server's own: whatever a killed worker of any version has left in it goes.
-    await rm(partialFolder(target), { recursive: true, force: true });
+    await mkdir(folder, { recursive: true });
     const proof = await renderToFolder(
       plan,
       { parts, masters: sources, cover },
       revision,
-      target,
+      join(folder, delivery.deliverable.name),
       (phase, seconds) => {
         const share = Math.min(1, seconds / total);
         const [base, width] = phase === 'render' ? [0, RENDER_SHARE] : [RENDER_SHARE, 1 - RENDER_SHARE];
         return progress.report(phase, base + width * share, phase === 'render' ? seconds : total);
       },
     );
-    await storeProof(db, delivery.id, proof);
+    if (!(await storeProof(db, delivery.id, progress.job, attempt, proof))) throw new JobLost();
+    await clearAttempts(media, delivery.id, attempt);
+  } catch (error) {
+    await rm(folder, { recursive: true, force: true });
+    throw error;
   } finally {
     await Promise.all([...opened.values()].map(({ bytes }) => bytes.close()));
   }

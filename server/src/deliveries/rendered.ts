@@ -28,7 +28,7 @@ export async function demandRendered(db: Db, media: MediaStore, id: string): Pro
   if (delivery.clearedAt)
     throw new ApiError(410, 'The files of this delivery were cleared; render it again to have them back.');
   if (!delivery.proof) throw new ApiError(409, 'This delivery is not rendered.');
-  const folder = join(media.delivery(delivery.id), delivery.deliverable.name);
+  const folder = join(media.delivery(delivery.id), delivery.attempt, delivery.deliverable.name);
   return { delivery, folder, files: [...delivery.proof.files.map(({ path }) => path), 'proof.json'] };
 }
 

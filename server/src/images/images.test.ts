@@ -13,6 +13,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {
   albumWithTones,
   deliveriesOf,
+  renderedFolder,
   startHarness,
   type AnsweredDelivery,
   type Harness,
@@ -47,7 +48,7 @@ async function rendered(
   await harness.call('POST', `/albums/${id}/deliveries`, {});
   await harness.work();
   const [delivery] = (await deliveriesOf(harness, id)) as [AnsweredDelivery];
-  const folder = join(harness.media.delivery(delivery.id), 'd');
+  const folder = await renderedFolder(harness, delivery);
   const names = (await readdir(folder)).filter((name) => name !== 'proof.json');
   const files = new Map<string, Buffer>();
   for (const name of names) files.set(name, await readFile(join(folder, name)));

@@ -16,3 +16,8 @@ export class JobFailed extends Failure {
   readonly code = 'job-failed';
   readonly status = 422;
 }
+
+/** The job is another worker's by now: this one was taken for dead. It gives up silently. */
+export class JobLost extends Error {
+  override readonly name = 'JobLost';
+}

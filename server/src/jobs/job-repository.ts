@@ -18,6 +18,15 @@ export interface Job {
   readonly stopRequested: boolean;
 }
 
+/** One attempt at a job: whoever holds another number than the job has by now was taken for dead, and gives up. */
+export interface Claim {
+  readonly id: number;
+  readonly claim: number;
+}
+
+/** A job that a worker has taken. */
+export type ClaimedJob = Job & Claim;
+
 const parse: Parse<Job> = (row) => ({
   id: Number(row.id),
   kind: String(row.kind),
@@ -29,8 +38,6 @@ const parse: Parse<Job> = (row) => ({
 });
 
 const COLUMNS = 'id, kind, subject, state, progress, message, stop_requested';
-/** A worker that has not been heard of for so long is taken for dead. */
-const DEAD_AFTER_SECONDS = 15;
 /** Characters of a sentence that says why a job failed. */
 const MOST_MESSAGE = 2000;
 /** A job that killed its worker so often is not tried again. */
@@ -57,58 +64,123 @@ export async function enqueueOnce(db: Db, kind: JobKind, subject: string): Promi
 /**
  * Takes the next job for a worker, by priority, then by turn; two workers never get the same one. Rows are taken in the order of an index, so that only the one row is locked and other workers find the next.
  */
-export function claim(database: Database, worker: string): Promise<Job | undefined> {
+export function claim(database: Database, worker: string): Promise<ClaimedJob | undefined> {
   return database.transaction(async (db) => {
     const job = await db.maybeOne(
-      parse,
-      `SELECT ${COLUMNS} FROM jobs FORCE INDEX (queue_by_priority) WHERE state = 'queued' ORDER BY priority, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+      (row) => ({ ...parse(row), claim: Number(row.claim) + 1 }),
+      `SELECT ${COLUMNS}, claim FROM jobs FORCE INDEX (queue_by_priority) WHERE state = 'queued' ORDER BY priority, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
     );
     if (!job) return undefined;
     await db.execute(
-      "UPDATE jobs SET state = 'running', worker = ?, attempts = attempts + 1, heartbeat_at = UTC_TIMESTAMP(3), progress = NULL WHERE id = ?",
-      [worker, job.id],
+      "UPDATE jobs SET state = 'running', worker = ?, attempts = attempts + 1, claim = ?, beat = beat + 1, heartbeat_at = UTC_TIMESTAMP(3), progress = NULL WHERE id = ?",
+      [worker, job.claim, job.id],
     );
     return { ...job, state: 'running' };
   });
 }
 
-/** Notes progress and that the worker lives; true when somebody asked the job to stop. */
-export async function heartbeat(db: Db, id: number, progress: JobProgress | null): Promise<boolean> {
-  await db.execute('UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3), progress = ? WHERE id = ?', [
-    progress && toJson(jobProgress, progress),
-    id,
-  ]);
-  return db.one((row) => Boolean(row.stop_requested), 'SELECT stop_requested FROM jobs WHERE id = ?', [id]);
+/** What an attempt may still write to: the job, as long as it is its own. */
+const OWN = "id = ? AND claim = ? AND state = 'running'";
+
+/** Notes progress and that the worker lives. @returns whether to go on, to stop since somebody asked for it, or to give up since the job is another's by now */
+export async function heartbeat(
+  db: Db,
+  { id, claim: own }: Claim,
+  progress: JobProgress | null,
+): Promise<'go on' | 'stop' | 'lost'> {
+  const { changed } = await db.execute(
+    `UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3), beat = beat + 1, progress = ? WHERE ${OWN}`,
+    [progress && toJson(jobProgress, progress), id, own],
+  );
+  if (changed === 0) return 'lost';
+  const wanted = await db.maybeOne(
+    (row) => Boolean(row.stop_requested),
+    `SELECT stop_requested FROM jobs WHERE ${OWN}`,
+    [id, own],
+  );
+  return wanted === undefined ? 'lost' : wanted ? 'stop' : 'go on';
 }
 
+/** Ends an attempt. @returns false where the job is another's by now: then nothing is changed */
 export async function finish(
   db: Db,
-  id: number,
+  { id, claim: own }: Claim,
   state: 'done' | 'failed' | 'stopped',
   message: string | null,
-): Promise<void> {
-  await db.execute(
-    'UPDATE jobs SET state = ?, message = ?, finished_at = UTC_TIMESTAMP(3), worker = NULL WHERE id = ?',
-    [state, message && message.slice(0, MOST_MESSAGE), id],
+): Promise<boolean> {
+  const { changed } = await db.execute(
+    `UPDATE jobs SET state = ?, message = ?, finished_at = UTC_TIMESTAMP(3), worker = NULL WHERE ${OWN}`,
+    [state, message && message.slice(0, MOST_MESSAGE), id, own],
   );
+  return changed === 1;
 }
 
 /** Gives a job back unfinished, as a worker does that is told to shut down; it counts as no attempt. */
-export async function release(db: Db, id: number): Promise<void> {
+export async function release(db: Db, { id, claim: own }: Claim): Promise<void> {
   await db.execute(
-    "UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL, attempts = attempts - 1 WHERE id = ?",
-    [id],
+    `UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL, attempts = attempts - 1 WHERE ${OWN}`,
+    [id, own],
   );
 }
 
-/** Puts jobs of dead workers back into the queue, or gives them up after several tries. */
-export async function recoverDead(db: Db): Promise<void> {
-  const dead = `state = 'running' AND heartbeat_at < UTC_TIMESTAMP(3) - INTERVAL ${DEAD_AFTER_SECONDS} SECOND`;
-  await db.execute(
-    `UPDATE jobs SET state = 'failed', worker = NULL, finished_at = UTC_TIMESTAMP(3), message = 'The worker died ${MOST_ATTEMPTS} times over this; it was given up.'
-     WHERE ${dead} AND attempts >= ${MOST_ATTEMPTS}`,
+/** Says that the worker lives, without news. */
+export async function keepAlive(db: Db, { id, claim: own }: Claim): Promise<void> {
+  await db.execute(`UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3), beat = beat + 1 WHERE ${OWN}`, [
+    id,
+    own,
+  ]);
+}
+
+/** A job at work, and how often it was heard of. */
+export interface RunningJob extends Claim {
+  readonly kind: string;
+  readonly subject: string;
+  readonly beat: number;
+}
+
+const parseRunning: Parse<RunningJob> = (row) => ({
+  id: Number(row.id),
+  claim: Number(row.claim),
+  kind: String(row.kind),
+  subject: String(row.subject),
+  beat: Number(row.beat),
+});
+
+export const runningJobs = (db: Db): Promise<RunningJob[]> =>
+  db.many(parseRunning, "SELECT id, claim, kind, subject, beat FROM jobs WHERE state = 'running'");
+
+/**
+ * Takes a job from a worker that is dead, back into the queue, or gives it up after several tries.
+ * @returns what became of it; nothing where it was heard of meanwhile
+ */
+export async function takeFromDead(
+  db: Db,
+  { id, claim: own, beat }: RunningJob,
+): Promise<'queued' | 'given up' | 'alive'> {
+  const silent = `${OWN} AND beat = ?`;
+  const { changed: given } = await db.execute(
+    `UPDATE jobs SET state = 'failed', worker = NULL, finished_at = UTC_TIMESTAMP(3), message = ? WHERE ${silent} AND attempts >= ${MOST_ATTEMPTS}`,
+    [
+      `Its worker was killed, or this machine stopped, ${MOST_ATTEMPTS} times in the middle of it; it was given up. “Render again” tries anew.`,
+      id,
+      own,
+      beat,
+    ],
   );
-  await db.execute(`UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL WHERE ${dead}`);
+  if (given > 0) return 'given up';
+  const { changed } = await db.execute(
+    `UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL WHERE ${silent}`,
+    [id, own, beat],
+  );
+  return changed > 0 ? 'queued' : 'alive';
+}
+
+/** Puts back what workers of this machine were at when everything ended; to be called before any is started. It counts as no attempt. */
+export async function requeueInterrupted(db: Db, machine: string): Promise<void> {
+  await db.execute(
+    "UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL, attempts = GREATEST(attempts, 1) - 1 WHERE state = 'running' AND SUBSTRING_INDEX(worker, ':', 1) = ?",
+    [machine],
+  );
 }
 
 /** Asks a job to stop: at once when it waits, at its next heartbeat when it runs. False when it had ended already. */
@@ -145,9 +217,4 @@ export function newestJob(db: Db, kind: JobKind, subject: string): Promise<Job |
     `SELECT ${COLUMNS} FROM jobs WHERE kind = ? AND subject = ? ORDER BY id DESC LIMIT 1`,
     [kind, subject],
   );
-}
-
-/** Says that the worker lives, without news. */
-export async function keepAlive(db: Db, id: number): Promise<void> {
-  await db.execute('UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3) WHERE id = ?', [id]);
 }

@@ -1,6 +1,6 @@
 import type { Database } from '../db/database.js';
-import { JobStopped, WorkerLeaving } from './job-errors.js';
-import { heartbeat, type JobProgress } from './job-repository.js';
+import { JobLost, JobStopped, WorkerLeaving } from './job-errors.js';
+import { heartbeat, type Claim, type JobProgress } from './job-repository.js';
 
 /** How often progress goes to the database; also how soon a stop is obeyed. */
 const REPORT_MS = 300;
@@ -12,14 +12,14 @@ export class ProgressReporter {
 
   constructor(
     readonly db: Database,
-    readonly jobId: number,
+    readonly job: Claim,
     readonly leaving: () => boolean,
   ) {}
 
   /**
    * @param share of the whole job, 0 to 1
    * @param audioSeconds seconds of audio worked through so far
-   * @throws JobStopped when somebody asked for it, WorkerLeaving when the worker shuts down
+   * @throws JobStopped when somebody asked for it, JobLost when the job is another's by now, WorkerLeaving when the worker shuts down
    */
   async report(phase: string, share: number, audioSeconds: number): Promise<void> {
     if (this.leaving()) throw new WorkerLeaving();
@@ -33,6 +33,8 @@ export class ProgressReporter {
       speed: audioSeconds / elapsed,
       secondsLeft: share > 0.02 ? (elapsed * (1 - share)) / share : null,
     };
-    if (await heartbeat(this.db, this.jobId, progress)) throw new JobStopped();
+    const word = await heartbeat(this.db, this.job, progress);
+    if (word === 'stop') throw new JobStopped();
+    if (word === 'lost') throw new JobLost();
   }
 }

@@ -1,6 +1,12 @@
 import sharp from 'sharp';
 import { afterEach, beforeEach, expect, it } from 'vitest';
-import { albumWithTones, deliveriesOf, startHarness, type Harness } from '../testing/harness.js';
+import {
+  albumWithTones,
+  deliveriesOf,
+  renderedFolder,
+  startHarness,
+  type Harness,
+} from '../testing/harness.js';
 import { join } from 'node:path';
 import { decodeFile } from '@oiseau/host';
 import { deliverableSchema } from '@oiseau/core';
@@ -36,9 +42,10 @@ it('a scaled copy of the cover is in every file that has a place for one', async
   const { id } = await albumWithTones(harness, [300], { artwork, deliverables });
   await harness.call('POST', `/albums/${id}/deliveries`, {});
   await harness.work();
-  for (const { id: delivery, deliverable, proof } of await deliveriesOf(harness, id)) {
+  for (const delivery of await deliveriesOf(harness, id)) {
+    const { deliverable, proof } = delivery;
     expect(proof?.proved).toBe(true);
-    const path = join(harness.media.delivery(delivery), deliverable.name, `01.${deliverable.name}`);
+    const path = join(await renderedFolder(harness, delivery), `01.${deliverable.name}`);
     expect([deliverable.name, (await decodeFile(path)).hasPicture]).toEqual([deliverable.name, true]);
   }
 });

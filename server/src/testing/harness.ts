@@ -12,6 +12,7 @@ import { createApp } from '../app.js';
 import { Database } from '../db/database.js';
 import { migrate } from '../db/migrate.js';
 import { workOnce, type WorkerParts } from '../worker/work.js';
+import { DeadWorkers } from '../jobs/dead-workers.js';
 import { MediaStore } from '../media/media-store.js';
 import { Uploads } from '../media/uploads.js';
 import { thinkHere } from '../thinking/thinkers.js';
@@ -84,7 +85,14 @@ export async function startHarness(
     demandFit(init.method ?? 'GET', path, response.status, body);
     return { status: response.status, body: body as T };
   };
-  const worker: WorkerParts = { db, media, log, name: 'test worker', leaving: () => false };
+  const worker: WorkerParts = {
+    db,
+    media,
+    log,
+    name: 'test worker',
+    dead: new DeadWorkers(),
+    leaving: () => false,
+  };
   return {
     db,
     media,
@@ -183,4 +191,15 @@ export interface AnsweredDelivery {
 
 export async function deliveriesOf(harness: Harness, albumId: string): Promise<AnsweredDelivery[]> {
   return (await harness.call<AnsweredDelivery[]>('GET', `/albums/${albumId}/deliveries`)).body;
+}
+
+/** Where the files of a delivery lie. */
+export async function renderedFolder(
+  { db, media }: Harness,
+  { id, deliverable }: AnsweredDelivery,
+): Promise<string> {
+  const attempt = await db.one((row) => String(row.attempt), 'SELECT attempt FROM deliveries WHERE id = ?', [
+    id,
+  ]);
+  return join(media.delivery(id), attempt, deliverable.name);
 }

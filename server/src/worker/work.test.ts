@@ -10,7 +10,20 @@ import {
   type AnsweredDelivery,
   type Harness,
 } from '../testing/harness.js';
-import { claim, enqueue, findJob, heartbeat, recoverDead, requestStop } from '../jobs/job-repository.js';
+import { DeadWorkers } from '../jobs/dead-workers.js';
+import {
+  claim,
+  enqueue,
+  findJob,
+  finish,
+  heartbeat,
+  release,
+  requestStop,
+  requeueInterrupted,
+  runningJobs,
+  takeFromDead,
+  type RunningJob,
+} from '../jobs/job-repository.js';
 import { workOnce } from './work.js';
 
 let harness: Harness;
@@ -61,30 +74,83 @@ describe('the queue', () => {
     });
   });
 
+  /** Looks once a second for so long, by a clock of the test. */
+  async function lookFor(seconds: number, dead: DeadWorkers, clock: { ms: number }): Promise<RunningJob[]> {
+    const given: RunningJob[] = [];
+    for (let i = 0; i < seconds; i++) {
+      clock.ms += 1000;
+      given.push(...(await dead.look(harness.db)));
+    }
+    return given;
+  }
+  function watching(): { dead: DeadWorkers; clock: { ms: number } } {
+    const clock = { ms: 0 };
+    return { clock, dead: new DeadWorkers(() => clock.ms) };
+  }
+
   it('puts a dead worker’s job back, and gives it up after three tries', async () => {
     const id = await enqueue(harness.db, 'render', 'x');
+    const { dead, clock } = watching();
     for (let attempt = 1; attempt <= 3; attempt++) {
-      expect((await claim(harness.db, 'doomed'))?.id).toBe(id);
-      await harness.db.execute(
-        'UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3) - INTERVAL 60 SECOND WHERE id = ?',
-        [id],
-      );
-      await recoverDead(harness.db);
+      expect(await claim(harness.db, 'doomed')).toMatchObject({ id, claim: attempt });
+      const given = await lookFor(17, dead, clock);
+      expect(given.map((job) => job.id)).toEqual(attempt === 3 ? [id] : []);
     }
     expect(await findJob(harness.db, id)).toMatchObject({
       state: 'failed',
-      message: 'The worker died 3 times over this; it was given up.',
+      message:
+        'Its worker was killed, or this machine stopped, 3 times in the middle of it; it was given up. “Render again” tries anew.',
     });
   });
 
-  it('leaves a living worker’s job alone', async () => {
+  it('leaves a living worker’s job alone, whatever the clocks say', async () => {
     const id = await enqueue(harness.db, 'render', 'x');
-    await claim(harness.db, 'alive');
-    expect(await heartbeat(harness.db, id, { share: 0.5, phase: 'render', speed: 9, secondsLeft: 3 })).toBe(
-      false,
-    );
-    await recoverDead(harness.db);
+    const job = await claim(harness.db, 'alive');
+    const { dead, clock } = watching();
+    for (let i = 0; i < 4; i++) {
+      await lookFor(10, dead, clock);
+      expect(
+        await heartbeat(harness.db, job ?? { id, claim: 0 }, {
+          share: 0.5,
+          phase: 'render',
+          speed: 9,
+          secondsLeft: 3,
+        }),
+      ).toBe('go on');
+      // The machine's clock is put forward, and who looks was asleep for a night.
+      await harness.db.execute(
+        'UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3) - INTERVAL 1 DAY WHERE id = ?',
+        [id],
+      );
+      clock.ms += 8 * 3600 * 1000;
+    }
     expect(await findJob(harness.db, id)).toMatchObject({ state: 'running', progress: { share: 0.5 } });
+  });
+
+  it('gives an attempt that was taken over no say any more', async () => {
+    const id = await enqueue(harness.db, 'render', 'x');
+    const late = (await claim(harness.db, 'asleep')) ?? { id, claim: 0 };
+    const { dead, clock } = watching();
+    await lookFor(17, dead, clock);
+    const second = (await claim(harness.db, 'awake')) ?? { id, claim: 0 };
+    expect(second.claim).toBe(late.claim + 1);
+    expect(await heartbeat(harness.db, late, null)).toBe('lost');
+    expect(await finish(harness.db, late, 'failed', 'late')).toBe(false);
+    await release(harness.db, late);
+    expect(await findJob(harness.db, id)).toMatchObject({ state: 'running', message: null });
+    expect(await finish(harness.db, second, 'done', null)).toBe(true);
+  });
+
+  it('begins anew what this machine was at when everything ended, and nothing of another machine', async () => {
+    const [mine, other] = [
+      await enqueue(harness.db, 'render', 'x'),
+      await enqueue(harness.db, 'render', 'y'),
+    ];
+    await claim(harness.db, 'studio_1:17');
+    await claim(harness.db, 'studioX1:18');
+    await requeueInterrupted(harness.db, 'studio_1');
+    expect(await findJob(harness.db, mine)).toMatchObject({ state: 'queued' });
+    expect(await findJob(harness.db, other)).toMatchObject({ state: 'running' });
   });
 
   it('stops a waiting job at once and a running one at its next heartbeat', async () => {
@@ -92,9 +158,9 @@ describe('the queue', () => {
     expect(await requestStop(harness.db, first)).toBe(true);
     expect(await findJob(harness.db, first)).toMatchObject({ state: 'stopped' });
     const second = await enqueue(harness.db, 'render', 'b');
-    await claim(harness.db, 'w');
+    const job = await claim(harness.db, 'w');
     await requestStop(harness.db, second);
-    expect(await heartbeat(harness.db, second, null)).toBe(true);
+    expect(await heartbeat(harness.db, job ?? { id: second, claim: 0 }, null)).toBe('stop');
     expect(await requestStop(harness.db, first)).toBe(false);
   });
 });
@@ -167,6 +233,60 @@ describe('a render', () => {
     expect((await harness.call('POST', `/deliveries/${delivery.id}/retry`)).status).toBe(202);
     await harness.work();
     expect((await deliveries(id))[0]).toMatchObject({ state: 'done', proof: { proved: true } });
+  });
+
+  it('has one owner: a worker that was asleep gives up silently, and its successor’s files stand', async () => {
+    const { id } = await albumWithTones(harness, [300, 500]);
+    await harness.work();
+    await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['image'] });
+    const [delivery] = (await deliveries(id)) as [AnsweredDelivery];
+    // The first worker falls asleep in its first block, is taken for dead, and wakes up when the second has ended.
+    const asleep = workOnce({
+      ...harness.worker,
+      name: 'asleep',
+      media: new Proxy(harness.media, {
+        get: (media, name) =>
+          name !== 'demandRoom'
+            ? (Reflect.get(media, name) as unknown)
+            : async () => {
+                const [running] = await runningJobs(harness.db);
+                if (running) await takeFromDead(harness.db, running);
+                await workOnce({ ...harness.worker, name: 'awake' });
+              },
+      }),
+    });
+    await asleep;
+    const folder = harness.media.delivery(delivery.id);
+    expect((await deliveries(id))[0]).toMatchObject({
+      state: 'done',
+      message: null,
+      proof: { proved: true },
+    });
+    const [attempt, ...others] = await readdir(folder);
+    expect(others).toEqual([]);
+    expect(attempt).toMatch(/^\d+-2$/);
+    const wav = await harness.fetch(`/api/deliveries/${delivery.id}/files/image.wav`);
+    expect(wav.status).toBe(200);
+  });
+
+  it('that is given up leaves nothing behind', async () => {
+    const { id } = await albumWithTones(harness, [300]);
+    await harness.work();
+    await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['image'] });
+    const [delivery] = (await deliveries(id)) as [AnsweredDelivery];
+    const clock = { ms: 0 };
+    const dead = new DeadWorkers(() => clock.ms);
+    for (let attempt = 1; attempt <= 3; attempt++) {
+      const job = await claim(harness.db, 'killed');
+      const half = join(harness.media.delivery(delivery.id), `${job?.id}-${job?.claim}`, '.image.partial');
+      await mkdir(half, { recursive: true });
+      for (let i = 0; i < 17; i++) {
+        clock.ms += 1000;
+        await workOnce({ ...harness.worker, dead, leaving: () => true });
+      }
+    }
+    expect((await deliveries(id))[0]?.state).toBe('failed');
+    expect(await readdir(harness.media.delivery(delivery.id))).toEqual([]);
   });
 
   it('goes back into the queue when its worker leaves', async () => {

@@ -4,8 +4,11 @@ import type { Logger } from 'pino';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { handlerOf } from './handlers.js';
-import { JobStopped, WorkerLeaving } from '../jobs/job-errors.js';
-import { claim, finish, keepAlive, recoverDead, release, type Job } from '../jobs/job-repository.js';
+import type { DeadWorkers } from '../jobs/dead-workers.js';
+import { JobLost, JobStopped, WorkerLeaving } from '../jobs/job-errors.js';
+import { claim, finish, keepAlive, release, type ClaimedJob } from '../jobs/job-repository.js';
+import type { RunningJob } from '../jobs/job-repository.js';
+import { clearAttempts } from '../deliveries/attempts.js';
 import { ProgressReporter } from '../jobs/progress-reporter.js';
 
 export interface WorkerParts {
@@ -14,6 +17,7 @@ export interface WorkerParts {
   readonly log: Logger;
   /** Tells workers apart in the jobs table. */
   readonly name: string;
+  readonly dead: DeadWorkers;
   /** True once the worker should end. */
   readonly leaving: () => boolean;
 }
@@ -21,20 +25,21 @@ export interface WorkerParts {
 /** Takes the next job, if there is one, and does it; false when nothing waited. */
 export async function workOnce(parts: WorkerParts): Promise<boolean> {
   const { db, log } = parts;
-  await recoverDead(db);
+  for (const given of await parts.dead.look(db)) await cleanUp(parts, given);
   const job = await claim(db, parts.name);
   if (!job) return false;
   // A long stretch without progress (a slow disk, a file being closed) must not look like a dead worker.
   const pulse = setInterval(() => void touch(parts, job), 5000);
   try {
     await perform(parts, job);
-    await finish(db, job.id, 'done', null);
+    await finish(db, job, 'done', null);
   } catch (error) {
-    if (error instanceof WorkerLeaving) await release(db, job.id);
-    else if (error instanceof JobStopped) await finish(db, job.id, 'stopped', null);
+    if (error instanceof JobLost) log.info({ job: job.id }, 'job was taken over by another worker');
+    else if (error instanceof WorkerLeaving) await release(db, job);
+    else if (error instanceof JobStopped) await finish(db, job, 'stopped', null);
     else {
       log.error({ err: error, job: job.id }, 'job failed');
-      await finish(db, job.id, 'failed', failureSentence(error));
+      await finish(db, job, 'failed', failureSentence(error));
     }
   } finally {
     clearInterval(pulse);
@@ -42,13 +47,21 @@ export async function workOnce(parts: WorkerParts): Promise<boolean> {
   return true;
 }
 
-async function perform({ db, media, leaving }: WorkerParts, job: Job): Promise<void> {
-  await handlerOf(job.kind)(db, media, job.subject, new ProgressReporter(db, job.id, leaving));
+/** A job that is given up leaves nothing behind. */
+async function cleanUp({ media, log }: WorkerParts, { kind, subject, id }: RunningJob): Promise<void> {
+  if (kind !== 'render') return;
+  await clearAttempts(media, subject).catch((error: unknown) =>
+    log.error({ err: error, job: id }, 'what a render left could not be cleared'),
+  );
 }
 
-async function touch({ db, log }: WorkerParts, job: Job): Promise<void> {
+async function perform({ db, media, leaving }: WorkerParts, job: ClaimedJob): Promise<void> {
+  await handlerOf(job.kind)(db, media, job.subject, new ProgressReporter(db, job, leaving));
+}
+
+async function touch({ db, log }: WorkerParts, job: ClaimedJob): Promise<void> {
   try {
-    await keepAlive(db, job.id);
+    await keepAlive(db, job);
   } catch (error) {
     log.error({ err: error, job: job.id }, 'heartbeat failed');
   }
