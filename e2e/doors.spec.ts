@@ -98,3 +98,21 @@ test('somebody is let in to one album as a guest, hears and notes what was rende
   await expect(theirs.getByText('This place is locked.')).toBeVisible();
   await guest.close();
 });
+
+test('a server that is away is told of, and what was typed meanwhile is saved when it is back', async ({
+  page,
+}) => {
+  const id = await makeAlbum('Away', [wavFile('one.wav', 1, 5)]);
+  await page.goto(url(`/albums/${id}/sleeve`));
+  const label = page.getByLabel('Label', { exact: true });
+  await expect(label).toBeVisible();
+  await page.route('**/api/**', (route) => route.abort('connectionrefused'));
+  await label.fill('Low Light');
+  await label.press('Enter');
+  await expect(page.getByText('It is tried again every two seconds')).toBeVisible();
+  await page.unroute('**/api/**');
+  await expect(page.getByText('It is tried again every two seconds')).toHaveCount(0, { timeout: 10_000 });
+  await expect
+    .poll(async () => (await call(CONTRACT.album, { params: { id } })).album.label, { timeout: 15_000 })
+    .toBe('Low Light');
+});

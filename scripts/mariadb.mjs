@@ -14,6 +14,9 @@ const SOCKET_PATH = 107;
 
 const SOCKET = 'mariadb.sock';
 
+/** Ends the database with us, however we end (util-linux); without it the next start ends what was left behind. */
+const WITH_PARENT = existsSync('/usr/bin/setpriv') ? ['/usr/bin/setpriv', '--pdeathsig', 'TERM'] : [];
+
 /** What MariaDB makes is for its owner alone; nothing else of the environment is its concern. */
 const OWN = { PATH: process.env.PATH, UMASK: '0600', UMASK_DIR: '0700' };
 
@@ -82,9 +85,10 @@ const answers = (socket) =>
  * Starts MariaDB on the data below `folder` and waits until it answers. It listens on its socket alone: nothing outside
  * this machine, and nobody without the folder's secret, can reach it.
  * @param rights of the account
- * @returns {{ socket: string, secret: string, secretFile: string, process: import('node:child_process').ChildProcess, stop(): Promise<void> }}
+ * @param room folder of the socket, where the database was there before: whoever knew its place finds it again
+ * @returns {{ socket: string, room: string, secret: string, secretFile: string, process: import('node:child_process').ChildProcess, exited: Promise<unknown>, stop(): Promise<void> }}
  */
-export async function startMariaDb(folder, rights = OF_APPLICATION) {
+export async function startMariaDb(folder, { rights = OF_APPLICATION, room: known } = {}) {
   await mkdir(folder, { recursive: true });
   await chmod(folder, 0o700);
   const data = join(folder, 'mysql');
@@ -95,11 +99,13 @@ export async function startMariaDb(folder, rights = OF_APPLICATION) {
   await writeFile(init, accounts(secret, rights), { mode: 0o600 });
   const pidFile = join(folder, 'mariadb.pid');
   await rm(pidFile, { force: true });
-  const room = await socketFolder(folder);
+  const room = known ?? (await socketFolder(folder));
   const socket = join(room, SOCKET);
+  const [program, ...before] = [...WITH_PARENT, findProgram('mariadbd')];
   const child = spawn(
-    findProgram('mariadbd'),
+    program,
     [
+      ...before,
       '--no-defaults',
       `--datadir=${data}`,
       `--socket=${socket}`,
@@ -126,7 +132,7 @@ export async function startMariaDb(folder, rights = OF_APPLICATION) {
     // Nobody else can put a socket into that folder; and who has written the number is the child that we started.
     const pid = Number(await readFile(pidFile, 'utf8').catch(() => '0'));
     if (pid === child.pid && (await answers(socket)))
-      return { socket, secret, secretFile: join(folder, 'secret'), process: child, stop };
+      return { socket, room, secret, secretFile: join(folder, 'secret'), process: child, exited: exit, stop };
     await sleep(50);
   }
   if (!ended) await stop();

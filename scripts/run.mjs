@@ -1,10 +1,11 @@
 // The running application: MariaDB, the web server, the workers. Used by start, by the tests and by the bench.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { chmod, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, readFile, realpath, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { ROOT } from './build.mjs';
 import { startMariaDb } from './mariadb.mjs';
+import { supervise } from './supervise.mjs';
 import { isFree, Plain } from './system.mjs';
 
 const alive = (pid) => {
@@ -22,15 +23,25 @@ function reachedAt(host = '127.0.0.1') {
   return host.includes(':') ? `[${host}]` : host;
 }
 
+/** When a process was started, in ticks since the machine was [proc(5), field 22 of stat]; the second of its number is never as old. */
+async function beginningOf(pid) {
+  const stat = await readFile(`/proc/${pid}/stat`, 'utf8').catch(() => '');
+  return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19] ?? '';
+}
+
 /** Marks the data folder as ours while we run. @throws Plain when another start uses it */
 async function claimFolder(data) {
   const path = join(data, 'start.pid');
-  const other = Number(await readFile(path, 'utf8').catch(() => '0'));
-  if (other > 0 && other !== process.pid && alive(other)) {
+  const [pid, begun, folder] = (await readFile(path, 'utf8').catch(() => '')).split('\n');
+  const other = Number(pid);
+  // The same number may be another process by now, and a folder that was copied brings the mark of the one that it was copied from.
+  const same =
+    begun === undefined || (begun === (await beginningOf(other)) && folder === (await realpath(data)));
+  if (other > 0 && other !== process.pid && same && alive(other)) {
     const command = await readFile(`/proc/${other}/cmdline`, 'utf8').catch(() => '');
     if (command.includes('node')) throw new Plain(`Oiseau already runs from ${data} (process ${other}).`);
   }
-  await writeFile(path, String(process.pid));
+  await writeFile(path, [process.pid, await beginningOf(process.pid), await realpath(data)].join('\n'));
   return path;
 }
 
@@ -54,36 +65,53 @@ function startProgram(name, env) {
   let words = '';
   child.stderr.on('data', (text) => (words = (words + text).slice(-4000)));
   const exited = once(child, 'exit');
-  return { name, child, exited, words: () => words };
+  return { child, exited, words: () => words };
+}
+
+/** Starts the web server. @returns it, and the port that it listens at. @throws Plain with the reason why it did not start */
+async function startServer(env) {
+  const server = startProgram('server', env);
+  const ready = await Promise.race([once(server.child, 'message'), server.exited.then(() => undefined)]);
+  if (ready) return { ...server, port: ready[0].port };
+  const reason = /Error: (.*)/.exec(server.words())?.[1] ?? server.words().trim().split('\n').at(-1);
+  throw new Plain(`The server did not start: ${reason}`);
 }
 
 /**
- * Starts everything on a data folder. Children live in process groups of their own, so that Ctrl-C reaches only this
- * process, which ends them in order; should it be killed, they notice and end themselves.
- * @returns {{ url: string, key: string, keyFile: string, environment: object, stop(): Promise<void>, failed: Promise<never> }}
+ * The application on a data folder. Children live in process groups of their own, so that Ctrl-C reaches only this process, which ends them
+ * in order; should it be killed, they notice and end themselves. What dies is started again.
+ *
+ * `stop` may be called at any time, while it starts as well.
  */
-export async function runApplication({ data, port, workers, log = 'error' }) {
-  if (port !== 0 && !(await isFree(port)))
-    throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
-  // Other people of this machine have no business in here.
-  process.umask(0o077);
-  await mkdir(data, { recursive: true });
-  await chmod(data, 0o700);
-  const claimed = await claimFolder(data);
-  const running = [];
-  let database;
-  let stopping = false;
-  const stop = async () => {
-    stopping = true;
-    for (const { child } of running) if (child.exitCode === null) child.kill('SIGTERM');
-    await Promise.all(running.map(({ exited }) => exited));
-    await database?.stop();
-    await rm(claimed, { force: true });
-  };
-  try {
+export class Application {
+  #stopping = false;
+  #claimed;
+  /** The database, the server and the workers: { supervised, stop() }, in the order in which they were started. */
+  #kept = [];
+  #tell;
+
+  /** @param tell gets a sentence when something has died and is started again */
+  constructor(tell = (words) => console.error(words)) {
+    this.#tell = tell;
+  }
+
+  /** @returns {Promise<{ url: string, key: string, keyFile: string, environment: object, failed: Promise<never> }>} `failed` rejects when something has died too often */
+  async start({ data, port, workers, log = 'error' }) {
+    if (port !== 0 && !(await isFree(port)))
+      throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
+    // Other people of this machine have no business in here.
+    process.umask(0o077);
+    await mkdir(data, { recursive: true });
+    await chmod(data, 0o700);
+    this.#claimed = await claimFolder(data);
     await clearOrphan(data);
-    database = await startMariaDb(join(data, 'database')).catch((error) => {
-      throw new Plain(error.message);
+    const folder = join(data, 'database');
+    let database;
+    await this.#keep('The database', async () => {
+      database = await startMariaDb(folder, { room: database?.room }).catch((error) => {
+        throw new Plain(error.message);
+      });
+      return { child: database.process, exited: database.exited, words: () => '', stop: database.stop };
     });
     const env = {
       ...process.env,
@@ -94,36 +122,63 @@ export async function runApplication({ data, port, workers, log = 'error' }) {
       OISEAU_WEB: join(ROOT, 'dist/web'),
       OISEAU_LOG: log,
     };
-    const server = startProgram('server', env);
-    running.push(server);
-    const ready = await Promise.race([once(server.child, 'message'), server.exited.then(() => undefined)]);
-    if (!ready) {
-      const reason = /Error: (.*)/.exec(server.words())?.[1] ?? server.words().trim().split('\n').at(-1);
-      throw new Plain(`The server did not start: ${reason}`);
-    }
-    for (let i = 0; i < workers; i++) running.push(startProgram('worker', env));
-    const failed = Promise.race([
-      ...running.map((program) => program.exited.then(() => program)),
-      once(database.process, 'exit').then(() => ({ name: 'MariaDB', words: () => '' })),
-    ]).then((program) => {
-      if (stopping) return new Promise(() => undefined);
-      throw new Plain(
-        `${program.name} ended unexpectedly. ${program.words().trim().split('\n').slice(-3).join(' ')}`,
-      );
+    await this.#keep('The server', async () => {
+      const server = await startServer(env);
+      // People have its address: started again it listens there.
+      env.OISEAU_PORT = String(server.port);
+      return server;
+    });
+    for (let i = 0; i < workers; i++) await this.#keep('A worker', async () => startProgram('worker', env));
+    const failed = Promise.race(this.#kept.map(({ supervised }) => supervised.gaveUp)).catch((error) => {
+      throw new Plain(error.message);
     });
     failed.catch(() => undefined);
     const keyFile = join(data, 'access-key');
     const key = (await readFile(keyFile, 'utf8')).trim();
-    return {
-      url: `http://${reachedAt(process.env.OISEAU_HOST)}:${ready[0].port}`,
-      key,
-      keyFile,
-      environment: env,
-      stop,
-      failed,
+    const url = `http://${reachedAt(process.env.OISEAU_HOST)}:${env.OISEAU_PORT}`;
+    return { url, key, keyFile, environment: env, failed };
+  }
+
+  /** Starts a program and keeps it running; one that is started while everything is stopped ends at once. */
+  async #keep(name, start) {
+    if (this.#stopping) throw new Plain('Stopped while it was starting.');
+    let program;
+    const begin = async () => {
+      program = await start();
+      if (this.#stopping) await endOf(program);
+      return program;
     };
+    const supervised = supervise(name, begin, (words) => this.#stopping || this.#tell(words));
+    this.#kept.push({ supervised, stop: async () => program && endOf(program) });
+    await supervised.started;
+  }
+
+  /** Ends everything, the server and the workers before the database. */
+  async stop() {
+    this.#stopping = true;
+    for (const { supervised } of this.#kept) supervised.stop();
+    const [database, ...programs] = this.#kept;
+    await Promise.all(programs.map((program) => program.stop()));
+    await database?.stop();
+    if (this.#claimed) await rm(this.#claimed, { force: true });
+  }
+}
+
+/** Ends a program and waits for its end. */
+async function endOf({ child, exited, stop }) {
+  if (stop) return stop();
+  if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
+  await exited;
+}
+
+/** The application, started: for tests and the bench. */
+export async function runApplication(options) {
+  const application = new Application();
+  try {
+    const started = await application.start(options);
+    return { ...started, stop: () => application.stop() };
   } catch (error) {
-    await stop();
+    await application.stop();
     throw error;
   }
 }

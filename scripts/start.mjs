@@ -5,7 +5,7 @@ import { availableParallelism } from 'node:os';
 import { join, resolve } from 'node:path';
 import { apiOf } from './api.mjs';
 import { ensureBuilt, ROOT } from './build.mjs';
-import { runApplication } from './run.mjs';
+import { Application } from './run.mjs';
 import { installMissing, installPackages, NEEDED, Plain } from './system.mjs';
 
 const DEFAULT_PORT = 4680;
@@ -17,18 +17,7 @@ async function main() {
   const port = Number(process.env.OISEAU_PORT ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
     throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} is no port.`);
-  installMissing(NEEDED);
-  await installPackages();
-  await ensureBuilt(['api', 'server', 'thinker', 'worker', 'demo', 'cli', 'web'], (line) =>
-    console.log(line),
-  );
-
-  const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));
-  const application = await runApplication({
-    data,
-    port,
-    workers: Math.max(1, Math.min(4, availableParallelism())),
-  });
+  const application = new Application();
   let ending = false;
   let demo;
   const end = async (status) => {
@@ -38,18 +27,35 @@ async function main() {
     await application.stop();
     process.exit(status);
   };
+  // They stand before the first child: who stops a start that is under way leaves nothing running behind.
   process.on('SIGINT', () => void end(0));
   process.on('SIGTERM', () => void end(0));
-  application.failed.catch((error) => {
+
+  installMissing(NEEDED);
+  await installPackages();
+  await ensureBuilt(['api', 'server', 'thinker', 'worker', 'demo', 'cli', 'web'], (line) =>
+    console.log(line),
+  );
+  const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));
+  const workers = Math.max(1, Math.min(4, availableParallelism()));
+  let started;
+  try {
+    started = await application.start({ data, port, workers });
+  } catch (error) {
+    if (ending) return;
+    await application.stop();
+    throw error;
+  }
+  started.failed.catch((error) => {
     console.error(error.message);
     void end(1);
   });
 
-  const { call, CONTRACT } = await apiOf(application);
+  const { call, CONTRACT } = await apiOf(started);
   const { untouched } = await call(CONTRACT.status, {});
   if (untouched && process.env.OISEAU_DEMO !== 'off') {
     console.log('Making the demo albums (once, under a minute) …');
-    demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url, application.keyFile], {
+    demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), started.url, started.keyFile], {
       stdio: ['ignore', 'inherit', 'inherit'],
       detached: true,
     });
@@ -57,8 +63,8 @@ async function main() {
     if (ending) return;
     if (status !== 0) console.error('The demo albums could not be made; Oiseau works without them.');
   }
-  const address = process.env.OISEAU_PUBLIC_URL ?? application.url;
-  console.log(`Oiseau is ready: ${address.replace(/\/$/, '')}/#key=${application.key}   (Ctrl-C ends it)`);
+  const address = process.env.OISEAU_PUBLIC_URL ?? started.url;
+  console.log(`Oiseau is ready: ${address.replace(/\/$/, '')}/#key=${started.key}   (Ctrl-C ends it)`);
 }
 
 main().catch((error) => {

@@ -139,16 +139,69 @@ describe('npm start', () => {
     await interrupt(first);
   });
 
-  it('ends a database that a killed start left behind, and goes on', async () => {
+  it('ends with everything when it is killed, and goes on at the next start', async () => {
     const killed = await running({ OISEAU_DATA: data });
-    const orphan = Number(await readFile(join(data, 'database/mariadb.pid'), 'utf8'));
+    const children = await descendants(killed.child.pid ?? 0);
     killed.child.kill('SIGKILL');
     await new Promise((resolve) => killed.child.once('close', resolve));
-    expect(alive(orphan)).toBe(true);
+    await expect.poll(() => children.filter(alive), { timeout: 20_000 }).toEqual([]);
     const next = await running({ OISEAU_DATA: data });
-    expect(alive(orphan)).toBe(false);
     expect(await shelf(next)).toMatchObject([{ title: 'Kept' }]);
     await interrupt(next);
+  });
+
+  it('leaves nothing running when it is stopped while it starts', async () => {
+    for (const ms of [50, 400, 1200, 2500]) {
+      const child = spawn(process.execPath, ['scripts/start.mjs'], {
+        env: { ...process.env, OISEAU_DEMO: 'off', OISEAU_PORT: '0', OISEAU_DATA: data },
+        stdio: 'ignore',
+      });
+      children.push(child);
+      await new Promise((resolve) => setTimeout(resolve, ms));
+      const begun = await descendants(child.pid ?? 0);
+      await interrupt({ child });
+      await expect.poll(() => begun.filter(alive), { timeout: 10_000 }).toEqual([]);
+    }
+    const next = await running({ OISEAU_DATA: data });
+    expect(await shelf(next)).toMatchObject([{ title: 'Kept' }]);
+    await interrupt(next);
+  });
+
+  it('starts again whatever dies: the server, a worker, the database', async () => {
+    const application = await running({ OISEAU_DATA: data });
+    const own = application.child.pid ?? 0;
+    const before = await descendants(own);
+    const commandOf = async (pid: number): Promise<string> =>
+      readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '');
+    const find = async (name: string): Promise<number> => {
+      for (const pid of await descendants(own)) if ((await commandOf(pid)).includes(name)) return pid;
+      return 0;
+    };
+    for (const name of ['mariadbd', 'server.mjs', 'worker.mjs']) {
+      const dead = await find(name);
+      expect(before).toContain(dead);
+      process.kill(dead, 'SIGKILL');
+      await expect.poll(() => find(name), { timeout: 20_000 }).not.toBe(0);
+      await expect
+        .poll(() => shelf(application).catch(() => null), { timeout: 30_000 })
+        .toMatchObject([{ title: 'Kept' }]);
+    }
+    await interrupt(application);
+  });
+
+  it('starts on a folder that was copied while it ran', async () => {
+    const application = await running({ OISEAU_DATA: data });
+    await expect(readFile(join(data, 'start.pid'), 'utf8')).resolves.toMatch(/^\d+\n\d+\n\//);
+    const copy = await mkdtemp(join(tmpdir(), 'oiseau-copy-'));
+    try {
+      await writeFile(join(copy, 'start.pid'), await readFile(join(data, 'start.pid'), 'utf8'));
+      const second = await running({ OISEAU_DATA: copy });
+      expect(await shelf(second)).toEqual([]);
+      await interrupt(second);
+    } finally {
+      await interrupt(application);
+      await rm(copy, { recursive: true, force: true });
+    }
   });
 
   it('says in one line that a database is broken', async () => {

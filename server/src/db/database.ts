@@ -33,11 +33,23 @@ export interface Db {
   execute(sql: string, values?: readonly SqlValue[]): Promise<{ changed: number; insertId: number }>;
 }
 
+/** A query that takes longer is given up, so that whoever asked hears of it; milliseconds. */
+const PATIENCE_MS = 10_000;
+const NO_LIMIT = Infinity;
+
 class Queries implements Db {
-  constructor(readonly target: Pool | PoolConnection) {}
+  /** @param timeout milliseconds that a query may take */
+  constructor(
+    readonly target: Pool | PoolConnection,
+    readonly timeout = PATIENCE_MS,
+  ) {}
+
+  get #limits(): { timeout?: number } {
+    return this.timeout === NO_LIMIT ? {} : { timeout: this.timeout };
+  }
 
   async many<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T[]> {
-    const [rows] = await this.target.execute<RowDataPacket[]>(sql, [...values]);
+    const [rows] = await this.target.execute<RowDataPacket[]>({ sql, ...this.#limits }, [...values]);
     return rows.map(parse);
   }
   async maybeOne<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T | undefined> {
@@ -54,7 +66,7 @@ class Queries implements Db {
     sql: string,
     values: readonly SqlValue[] = [],
   ): Promise<{ changed: number; insertId: number }> {
-    const [result] = await this.target.execute<ResultSetHeader>(sql, [...values]);
+    const [result] = await this.target.execute<ResultSetHeader>({ sql, ...this.#limits }, [...values]);
     return { changed: result.affectedRows, insertId: result.insertId };
   }
 }
@@ -69,6 +81,7 @@ export class Database extends Queries {
       mysql.createPool({
         ...settings,
         connectionLimit: 8,
+        connectTimeout: PATIENCE_MS,
         charset: 'utf8mb4_bin',
         timezone: 'Z',
         supportBigNumbers: true,
@@ -96,7 +109,8 @@ export class Database extends Queries {
   /** Runs `work` on one connection that holds a named lock of the server. @throws Error when another holds it too long */
   async locked<T>(name: string, seconds: number, work: (db: Db) => Promise<T>): Promise<T> {
     const connection = await this.pool.getConnection();
-    const db = new Queries(connection);
+    // What needs a lock of the whole server (a migration) takes its time.
+    const db = new Queries(connection, NO_LIMIT);
     try {
       const got = await db.one((row) => row.got, 'SELECT GET_LOCK(?, ?) AS got', [name, seconds]);
       if (got !== 1) throw new Error(`Another process holds the lock “${name}”.`);

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { layOutAlbum, PcmFileSource, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
 import { embeddedCover, FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
 import { playedMasters } from '../albums/shelf.js';
+import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { findDelivery, storeProof } from './delivery-repository.js';
 import { findRevision } from '../albums/revision-repository.js';
@@ -56,7 +57,8 @@ export async function renderJob(
         return progress.report(phase, base + width * share, phase === 'render' ? seconds : total);
       },
     );
-    if (!(await storeProof(db, delivery.id, progress.job, attempt, proof))) throw new JobLost();
+    if (!(await untilBack(() => storeProof(db, delivery.id, progress.job, attempt, proof))))
+      throw new JobLost();
     await clearAttempts(media, delivery.id, attempt);
   } catch (error) {
     await rm(folder, { recursive: true, force: true });

@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import { describeIssues, Failure } from '@oiseau/core';
 import { isDiskFull } from '@oiseau/host';
 import { ZodError } from 'zod';
+import { isAway } from '../db/away.js';
 
 /** The one place where an error becomes an answer: a sentence, never a stack. */
 export function errorHandler(log: Logger): ErrorRequestHandler {
@@ -25,6 +26,12 @@ function translate(error: unknown): {
 } {
   if (isDiskFull(error))
     return { status: 507, code: 'disk-full', message: 'The disk is full; nothing was kept of this.' };
+  if (isAway(error))
+    return {
+      status: 503,
+      code: 'database-away',
+      message: 'The database is away for a moment; nothing was changed. Try again shortly.',
+    };
   if (error instanceof Failure) return error;
   if (error instanceof ZodError)
     return { status: 400, code: 'misfit', message: describeIssues(error).slice(0, 3).join(' ') };

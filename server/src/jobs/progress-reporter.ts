@@ -1,3 +1,4 @@
+import { isAway } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { JobLost, JobStopped, WorkerLeaving } from './job-errors.js';
 import { heartbeat, type Claim, type JobProgress } from './job-repository.js';
@@ -33,7 +34,11 @@ export class ProgressReporter {
       speed: audioSeconds / elapsed,
       secondsLeft: share > 0.02 ? (elapsed * (1 - share)) / share : null,
     };
-    const word = await heartbeat(this.db, this.job, progress);
+    const word = await heartbeat(this.db, this.job, progress).catch((error: unknown) => {
+      // The work goes on while the database is away; whether it still is ours shows when it is back.
+      if (isAway(error)) return 'go on' as const;
+      throw error;
+    });
     if (word === 'stop') throw new JobStopped();
     if (word === 'lost') throw new JobLost();
   }

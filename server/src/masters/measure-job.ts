@@ -1,5 +1,6 @@
 import { MasterMeters, PcmFileSource, readThrough } from '@oiseau/core';
 import { FileByteSource } from '@oiseau/host';
+import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { findMaster, storeMeasurement } from './master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
@@ -27,12 +28,14 @@ export async function measureJob(
     const { measurement, silhouette, powers } = meters.result();
     const bytesOf = ({ buffer, byteOffset, byteLength }: Uint16Array | Float32Array): Buffer =>
       Buffer.from(buffer, byteOffset, byteLength);
-    await storeMeasurement(
-      db,
-      sha256,
-      measurement,
-      bytesOf(silhouette.values),
-      bytesOf(Float32Array.from(powers)),
+    await untilBack(() =>
+      storeMeasurement(
+        db,
+        sha256,
+        measurement,
+        bytesOf(silhouette.values),
+        bytesOf(Float32Array.from(powers)),
+      ),
     );
   } finally {
     await bytes.close();

@@ -20,10 +20,9 @@ interface Running {
 /** One real MariaDB for all database tests, on a folder of its own that is removed afterwards. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = await mkdtemp(join(tmpdir(), 'oiseau-test-'));
-  const server = await (startMariaDb as (folder: string, rights: unknown) => Promise<Running>)(
-    folder,
-    OF_TESTS,
-  );
+  const server = await (startMariaDb as (folder: string, options: object) => Promise<Running>)(folder, {
+    rights: OF_TESTS as object,
+  });
   project.provide('database', { socketPath: server.socket, user: 'oiseau', password: server.secret });
   return async () => {
     await server.stop();

@@ -1,6 +1,7 @@
 import { AudioRefused, Failure } from '@oiseau/core';
 import { isDiskFull, TargetRefused } from '@oiseau/host';
 import type { Logger } from 'pino';
+import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { handlerOf } from './handlers.js';
@@ -32,14 +33,14 @@ export async function workOnce(parts: WorkerParts): Promise<boolean> {
   const pulse = setInterval(() => void touch(parts, job), 5000);
   try {
     await perform(parts, job);
-    await finish(db, job, 'done', null);
+    await untilBack(() => finish(db, job, 'done', null));
   } catch (error) {
     if (error instanceof JobLost) log.info({ job: job.id }, 'job was taken over by another worker');
     else if (error instanceof WorkerLeaving) await release(db, job);
-    else if (error instanceof JobStopped) await finish(db, job, 'stopped', null);
+    else if (error instanceof JobStopped) await untilBack(() => finish(db, job, 'stopped', null));
     else {
       log.error({ err: error, job: job.id }, 'job failed');
-      await finish(db, job, 'failed', failureSentence(error));
+      await untilBack(() => finish(db, job, 'failed', failureSentence(error)));
     }
   } finally {
     clearInterval(pulse);

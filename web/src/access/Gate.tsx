@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Modal, Spinner } from 'react-bootstrap';
 import { call, onSignedOut } from '../api/client.js';
+import { AwayLine } from './AwayLine.js';
 import { keyInAddress } from './entrance.js';
 import { SignIn } from './SignIn.js';
 import { VisitorContext } from './VisitorContext.js';
@@ -63,6 +64,7 @@ export function Gate({ children }: { children: ReactNode }) {
     );
   return (
     <VisitorContext value={session.data}>
+      <AwayLine />
       {children}
       <Modal
         show={endedAt > session.dataUpdatedAt}
