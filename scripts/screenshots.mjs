@@ -41,6 +41,17 @@ try {
   }
   await goTo('/');
   await take('shelf');
+  for (const [name, role, albums] of [
+    ['Ada Marr', 'assistant', null],
+    ['Ebba Thole', 'guest', [id]],
+  ])
+    await call(CONTRACT.makeKey, { body: { name, role, albums } });
+  await goTo('/');
+  await page.getByRole('button', { name: 'Who may come in' }).click();
+  await page.waitForTimeout(600);
+  await take('people');
+  for (const key of await call(CONTRACT.keys, {}))
+    if (key.id !== 'first') await call(CONTRACT.takeBackKey, { params: key });
   await goTo(`/albums/${id}/masters`);
   await take('masters');
   await page.getByRole('link', { name: '05_keepers_round.wav' }).click();

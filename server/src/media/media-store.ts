@@ -31,7 +31,7 @@ const STALE_MS = 24 * 3600 * 1000;
  *     media/uploads/<id>, <id>.json    on its way in by pieces, and how far it is
  *     media/files/ab/ab12…             masters and pictures, named by their SHA-256
  *     media/decoded/ab/ab12….wav       the audio of coded masters, made from the file of that SHA-256
- *     media/deliveries/<id>/<name>/    what was rendered
+ *     media/deliveries/<id>/<attempt>/<name>/   what was rendered
  *     media/images/<id>/               disc images of others, for a day
  */
 export class MediaStore {

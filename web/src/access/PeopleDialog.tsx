@@ -84,7 +84,10 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
         {made ? (
           <NewAddress {...made} onNext={() => setMade(null)} />
         ) : (
-          <NewKeyForm albums={albums} askOwnName={visitor.first && visitor.name === ''} onMake={make} />
+          <>
+            {others.length > 0 && <h3 className="h6">Somebody else</h3>}
+            <NewKeyForm albums={albums} askOwnName={visitor.first && visitor.name === ''} onMake={make} />
+          </>
         )}
       </Modal.Body>
       <Modal.Footer>
