@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { makeAlbum, serverTracks, url, wavFile } from './support.js';
+import { makeAlbum, serverAlbum, serverTracks, url, wavFile } from './support.js';
 
 test('albums are duplicated, deleted and brought back', async ({ page }) => {
   await makeAlbum('Shelf test', [wavFile('s.wav', 5, 5)]);
@@ -57,4 +57,24 @@ test('a file that is no album file says what is wrong with it', async ({ page })
     },
   ]);
   await expect(dialog.getByRole('alert')).toContainText('colour: unknown key.');
+});
+
+test('an edit right before the Shelf is gone to is kept, however large the album is', async ({ page }) => {
+  // More than the 64 KiB that a browser carries on for a page that goes.
+  const id = await makeAlbum('Large', [wavFile('one.wav', 1, 5)], (album) => ({
+    ...album,
+    songs: Array.from({ length: 60 }, (_, i) => ({
+      ...(album.songs[0] as (typeof album.songs)[number]),
+      id: `t${i + 1}`,
+      comment: 'x'.repeat(3000),
+    })),
+  }));
+  await page.goto(url(`/albums/${id}/sleeve`));
+  for (const [i, label] of ['Low Light', 'High Water', 'Slack'].entries()) {
+    await page.getByLabel('Label', { exact: true }).fill(label);
+    await page.getByLabel('Label', { exact: true }).press('Enter');
+    await page.getByRole('link', { name: 'Shelf' }).click();
+    await expect.poll(async () => (await serverAlbum(id)).label).toBe(label);
+    if (i < 2) await page.goBack();
+  }
 });

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
-import { MOST_TEXT, newAlbum, parseIsrc } from '@oiseau/core';
+import { MOST_TEXT, newAlbum, parseIsrc, sameValue } from '@oiseau/core';
 import { Router } from 'express';
 import { demandPicture, openedAmong, openTo } from '../access/doors.js';
 import { recordEvent } from '../access/events.js';
@@ -99,6 +99,9 @@ export function albumRoutes(db: Database, thinker: Thinker): Router {
     if (!(await saveAlbum(db, id, version, await thinker.document(album)))) {
       const current = await findAlbum(db, id);
       if (!current) throw notFound('album');
+      // An edit whose answer was lost is sent again: it is no conflict with itself.
+      if (current.version === version + 1 && sameValue(current.album, album))
+        return { version: current.version };
       throw new ApiError(409, 'The album was changed in another window since.', { version: current.version });
     }
     return { version: version + 1 };

@@ -93,6 +93,18 @@ describe('albums over the API', () => {
     expect((await harness.call<unknown[]>('GET', `/albums/${copy.id}/masters`)).body).toHaveLength(1);
   });
 
+  it('whose answer was lost are no conflict with themselves; another edit is', async () => {
+    const { id, version, album } = await albumWithTones(harness, []);
+    const edit = { version, album: { ...album, title: 'Ebb' } };
+    expect((await harness.call('PUT', `/albums/${id}`, edit)).body).toEqual({ version: version + 1 });
+    expect(await harness.call('PUT', `/albums/${id}`, edit)).toEqual({
+      status: 200,
+      body: { version: version + 1 },
+    });
+    const other = { version, album: { ...album, title: 'Flow' } };
+    expect((await harness.call('PUT', `/albums/${id}`, other)).status).toBe(409);
+  });
+
   it('are deleted, and brought back', async () => {
     const { id } = await albumWithTones(harness, []);
     expect((await harness.call('DELETE', `/albums/${id}`)).status).toBe(204);

@@ -41,13 +41,20 @@ export function useAlbum<Name extends keyof AlbumValue>(...names: readonly Name[
   return useSyncExternalStore(store.subscribe, snapshot);
 }
 
+/** Characters of a request that a browser carries on after its page has gone: 64 KiB in all, of which other requests may have some. */
+const MOST_KEPT_ALIVE = 30_000;
+
 /** Opens a store for an album that was loaded, and keeps it level with the server. */
 export function useAlbumStore(record: AlbumRecord, masters: readonly MasterRecord[]): AlbumStore {
   const { id } = record;
   const [store] = useState(() =>
     createAlbumStore(record, masters, {
-      save: async (version, album, keepalive) =>
-        (await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album } }, { keepalive })).version,
+      save: async (version, album, closing) => {
+        const body = { version, album };
+        // A browser refuses more than that outright; without it the request may still get through.
+        const keepalive = closing && JSON.stringify(body).length < MOST_KEPT_ALIVE;
+        return (await call(CONTRACT.saveAlbum, { params: { id }, body }, { keepalive })).version;
+      },
       load: () => call(CONTRACT.album, { params: { id } }),
     }),
   );
@@ -58,10 +65,12 @@ export function useAlbumStore(record: AlbumRecord, masters: readonly MasterRecor
   }, [store, server]);
   // A window that is closed or a view that is left right after an edit still saves it.
   useEffect(() => {
-    window.addEventListener('pagehide', store.flush);
+    const close = (): void => store.flush(true);
+    window.addEventListener('pagehide', close);
     return () => {
-      window.removeEventListener('pagehide', store.flush);
-      store.flush();
+      window.removeEventListener('pagehide', close);
+      // The page stays: the request needs no help to outlive the view.
+      store.flush(false);
     };
   }, [store]);
   return store;

@@ -204,11 +204,20 @@ describe('saving', () => {
   it('of a window that closes goes out at once, once', async () => {
     const server = serverOf();
     const store = open(server);
-    store.flush();
+    store.flush(true);
     titled(store, 'last words');
-    store.flush();
-    store.flush();
+    store.flush(true);
+    store.flush(true);
     await vi.advanceTimersByTimeAsync(60_000);
     expect(server.saved).toEqual([{ version: 1, title: 'last words', closing: true }]);
+  });
+
+  it('of a view that is left goes out at once, like any other', async () => {
+    const server = serverOf();
+    const store = open(server);
+    titled(store, 'on the way out');
+    store.flush(false);
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(server.saved).toEqual([{ version: 1, title: 'on the way out', closing: false }]);
   });
 });

@@ -70,8 +70,8 @@ export interface AlbumStore extends AlbumDeeds {
   /** What the server has now, which another window may have written. */
   noteServer(record: Pick<AlbumRecord, 'album' | 'version'>): void;
   noteMasters(masters: readonly MasterRecord[]): void;
-  /** Saves what is not saved yet, for a window that closes or a view that is left. */
-  flush(): void;
+  /** Saves what is not saved yet, for a view that is left or, `closing`, a window that is about to go. */
+  flush(closing: boolean): void;
 }
 
 /** An album laid out; a song whose master the server has not told of yet counts as silent for the moment. */
@@ -193,11 +193,11 @@ export function createAlbumStore(
       const mastersById = byKey(newest);
       become({ ...state, masters: newest, mastersById, ...laidOut(state.album, mastersById) });
     },
-    flush() {
+    flush(closing) {
       const { editing } = state;
       if (!isDirty(editing) || editing.saving === 'conflict' || running) return;
       clearTimeout(timer);
-      running = saveOnce(true).finally(() => (running = null));
+      running = saveOnce(closing).finally(() => (running = null));
       running.catch(() => undefined);
     },
   };

@@ -1,0 +1,46 @@
+import { request, type IncomingMessage } from 'node:http';
+import type { Harness } from './harness.js';
+
+/** An answer as it came. */
+export interface Raw {
+  readonly status: number;
+  readonly headers: IncomingMessage['headers'];
+  readonly text: string;
+}
+
+export const JSON_TYPE = { 'Content-Type': 'application/json' };
+
+/** What a script shows. */
+export const bearer = (key: string): { Authorization: string } => ({ Authorization: `Bearer ${key}` });
+
+/** A request with exactly these headers, as a page's browser or a script of somebody else would send it. */
+export function raw(
+  { url }: Pick<Harness, 'url'>,
+  method: string,
+  path: string,
+  headers: Record<string, string> = {},
+  body?: string,
+): Promise<Raw> {
+  return new Promise((resolve, reject) => {
+    const asked = request(new URL(path, url), { method, headers }, (response) => {
+      let text = '';
+      response.setEncoding('utf8').on('data', (chunk: string) => (text += chunk));
+      response.on('end', () =>
+        resolve({ status: response.statusCode ?? 0, headers: response.headers, text }),
+      );
+    });
+    asked.on('error', reject);
+    asked.end(body);
+  });
+}
+
+/** Trades a key for what a browser keeps of a session. */
+export async function signIn(
+  harness: Harness,
+  key = harness.key,
+): Promise<{ Cookie: string; header: string }> {
+  const { status, headers } = await raw(harness, 'POST', '/api/session', JSON_TYPE, JSON.stringify({ key }));
+  if (status !== 200) throw new Error(`no session: ${status}`);
+  const [header = ''] = headers['set-cookie'] ?? [];
+  return { Cookie: header.split(';')[0] ?? '', header };
+}
