@@ -3,8 +3,12 @@ import { expect, test } from '@playwright/test';
 import { call, makeAlbum, saved, url, wavFile } from './support.js';
 
 test('a render goes on when the window is closed, and another one is stopped', async ({ page, context }) => {
+  // The same minute five times: long enough to be stopped on a fast machine as well.
   const id = await makeAlbum('Long render', [wavFile('long.wav', 9, 60, 96_000, 'int24')], (album) => ({
     ...album,
+    songs: Array.from({ length: 5 }, (_, i) =>
+      album.songs.map((song) => ({ ...song, id: `t${i + 1}` })),
+    ).flat(),
     deliverables: album.deliverables.slice(0, 1),
   }));
   await page.goto(url(`/albums/${id}/render`));
