@@ -2,9 +2,7 @@ import { stat } from 'node:fs/promises';
 import type { Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
 import { mastersOfAlbum } from '../masters/master-repository.js';
-import type { MediaStore } from '../media/media-store.js';
-
-const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`;
+import { gigabytes, type MediaStore } from '../media/media-store.js';
 
 /**
  * Lets so many bytes more into an album, what was decoded of its masters counted in.

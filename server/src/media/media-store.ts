@@ -16,7 +16,7 @@ export interface Arrival {
 /** Free bytes that a disk keeps: the database needs some of them for every edit. */
 const USUAL_RESERVE = 500e6;
 
-const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`;
+export const gigabytes = (bytes: number): string => `${(bytes / 1e9).toFixed(1)} GB`;
 
 /** A stream may not say how long it is: the disk is looked at again after so many bytes. */
 const CHECK_ROOM_EVERY = 64e6;
