@@ -20,16 +20,34 @@ const { createHash } = require('node:crypto');
 const { createReadStream } = require('node:fs');
 const { pipeline } = require('node:stream/promises');
 const { parentPort } = require('node:worker_threads');
-parentPort.on('message', async ({ id, path, algorithm }) => {
-  try {
-    const hash = createHash(algorithm);
-    await pipeline(createReadStream(path, { highWaterMark: 1 << 20 }), hash);
-    parentPort.postMessage({ id, digest: hash.digest('hex') });
-  } catch ({ message, code }) {
-    parentPort.postMessage({ id, failure: { message, code } });
+const running = new Map();
+const answer = (id, work) =>
+  work.then(
+    (digest) => parentPort.postMessage({ id, digest }),
+    ({ message, code }) => parentPort.postMessage({ id, failure: { message, code } }),
+  );
+const ofFile = async ({ path, algorithm }) => {
+  const hash = createHash(algorithm);
+  await pipeline(createReadStream(path, { highWaterMark: 1 << 20 }), hash);
+  return hash.digest('hex');
+};
+const ofRunning = async ({ hash, bytes, drop }) => {
+  if (bytes) running.set(hash, (running.get(hash) ?? createHash('sha256')).update(bytes));
+  else {
+    const made = running.get(hash) ?? createHash('sha256');
+    running.delete(hash);
+    return drop ? '' : made.digest('hex');
   }
-});
+  return '';
+};
+parentPort.on('message', (order) => answer(order.id, order.path ? ofFile(order) : ofRunning(order)));
 `;
+
+/** What the thread is asked for; `id` is its answer's. */
+type Order =
+  | { readonly path: string; readonly algorithm: DigestAlgorithm }
+  | { readonly hash: number; readonly bytes: Uint8Array }
+  | { readonly hash: number; readonly drop: boolean };
 
 interface Answer {
   readonly id: number;
@@ -64,12 +82,13 @@ class DigestThread {
     });
   }
 
-  digest(path: string, algorithm: DigestAlgorithm): Promise<string> {
+  /** @param given memory that goes over to the thread */
+  ask(order: Order, given: readonly ArrayBuffer[] = []): Promise<string> {
     return new Promise((resolve, reject) => {
       const id = this.#next++;
       this.#waiting.set(id, { resolve, reject });
       this.#worker.ref();
-      this.#worker.postMessage({ id, path, algorithm });
+      this.#worker.postMessage({ id, ...order }, [...given]);
     });
   }
 }
@@ -79,5 +98,68 @@ let thread: DigestThread | undefined;
 /** The checksum of a file in lower-case hexadecimal. @throws a system error where the file can't be read */
 export function digestFile(path: string, algorithm: DigestAlgorithm): Promise<string> {
   thread ??= new DigestThread();
-  return thread.digest(path, algorithm);
+  return thread.ask({ path, algorithm });
+}
+
+/** Bytes that go to the thread at a time, and how many of such loads may wait there. */
+const LOAD = 1 << 20;
+const MOST_WAITING = 8;
+let nextHash = 0;
+
+/** A SHA-256 of bytes as they come along, taken by the thread while whoever brings them goes on. */
+export class RunningDigest {
+  readonly #hash = nextHash++;
+  readonly #thread = (thread ??= new DigestThread());
+  /** The one that gathers a load: only one does at a time, so that many of them take no more memory than one. */
+  static #gathering: RunningDigest | undefined;
+  readonly #waiting: Promise<unknown>[] = [];
+  #load = new Uint8Array();
+  #filled = 0;
+
+  /** Takes a copy of the bytes; waits where too many of them are still to be taken in. */
+  async update(bytes: Uint8Array): Promise<void> {
+    const other = RunningDigest.#gathering;
+    if (other !== this) {
+      RunningDigest.#gathering = this;
+      if (other) await other.#send();
+    }
+    if (this.#load.length === 0) this.#load = new Uint8Array(LOAD);
+    for (let done = 0; done < bytes.length;) {
+      const count = Math.min(LOAD - this.#filled, bytes.length - done);
+      this.#load.set(bytes.subarray(done, done + count), this.#filled);
+      this.#filled += count;
+      done += count;
+      if (this.#filled === LOAD) await this.#send();
+    }
+  }
+
+  async #send(): Promise<void> {
+    if (this.#filled === 0) return;
+    const bytes = this.#load.subarray(0, this.#filled);
+    const taken = this.#thread.ask({ hash: this.#hash, bytes }, [bytes.buffer]);
+    // Whoever asks for the sum hears of a failure.
+    taken.catch(() => undefined);
+    this.#waiting.push(taken);
+    this.#load = RunningDigest.#gathering === this ? new Uint8Array(LOAD) : new Uint8Array();
+    this.#filled = 0;
+    if (this.#waiting.length > MOST_WAITING) await this.#waiting.shift();
+  }
+
+  /** The SHA-256 of everything that came, in lower-case hexadecimal; nothing may come after it. */
+  async digest(): Promise<string> {
+    this.#leave();
+    await this.#send();
+    await Promise.all(this.#waiting);
+    return this.#thread.ask({ hash: this.#hash, drop: false });
+  }
+
+  /** Nobody wants to know any more. */
+  async drop(): Promise<void> {
+    this.#leave();
+    await this.#thread.ask({ hash: this.#hash, drop: true });
+  }
+
+  #leave(): void {
+    if (RunningDigest.#gathering === this) RunningDigest.#gathering = undefined;
+  }
 }

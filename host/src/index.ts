@@ -1,4 +1,7 @@
+export { digestFile } from './checksum.js';
 export { FileByteSource } from './file-source.js';
+export { syncFile } from './file-sink.js';
+export { SummedSource } from './summed-source.js';
 export { isDiskFull, systemCode } from './errors.js';
 export { decodeFile } from './decode.js';
 export { CodecError } from './ffmpeg-process.js';

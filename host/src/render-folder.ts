@@ -62,6 +62,12 @@ async function syncFolder(folder: string): Promise<void> {
     if (entry.isFile()) await syncFile(join(entry.parentPath, entry.name));
 }
 
+/** The audio behind an album, and who answers for it. */
+export interface AttestedInput extends RenderInput {
+  /** Is asked when everything was read: whether that was what it should be. A render of which it throws is not proved. */
+  readonly attest?: () => Promise<void>;
+}
+
 /**
  * Renders a deliverable into `target` and proves it: `proof.json` lies with the files. Everything is written into a
  * folder beside the target and renamed when complete, so an interrupted render leaves no half-finished
@@ -71,7 +77,7 @@ async function syncFolder(folder: string): Promise<void> {
  */
 export async function renderToFolder(
   plan: Plan,
-  input: RenderInput,
+  input: AttestedInput,
   revision: number,
   target: string,
   progress: (phase: 'render' | 'prove', doneSeconds: number) => void | Promise<void>,
@@ -88,8 +94,10 @@ export async function renderToFolder(
     const written = await renderPlan(plan, input, ports, phase('render'));
     // The disk takes its time; meanwhile the files are read back.
     const stored = syncFolder(partial);
-    stored.catch(() => undefined);
+    const attested = Promise.resolve(input.attest?.());
+    for (const each of [stored, attested]) each.catch(() => undefined);
     const proof = await proveRender(plan, written, revision, input.cover !== null, ports, phase('prove'));
+    await attested;
     await stored;
     await ports.closeAll();
     await writeFile(join(partial, 'proof.json'), `${JSON.stringify(proof, null, 2)}\n`);

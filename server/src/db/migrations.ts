@@ -197,4 +197,15 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       "ALTER TABLE deliveries ADD COLUMN IF NOT EXISTS attempt VARCHAR(40) CHARACTER SET ascii NOT NULL DEFAULT '' COMMENT 'folder of the attempt that made the files; empty before there were such'",
     ],
   },
+  {
+    name: '007 masters: the sum of decoded audio; reports',
+    statements: [
+      "ALTER TABLE masters ADD COLUMN IF NOT EXISTS decoded_sha256 CHAR(64) CHARACTER SET ascii NULL COMMENT 'of the decoded audio of a coded master; null where it was decoded before this was kept'",
+      `CREATE TABLE IF NOT EXISTS reports (
+        kind VARCHAR(40) CHARACTER SET ascii PRIMARY KEY COMMENT 'what was looked over; the last report of each stays',
+        at DATETIME(3) NOT NULL,
+        document LONGTEXT NOT NULL
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+    ],
+  },
 ];

@@ -1,13 +1,14 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { layOutAlbum, PcmFileSource, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
-import { embeddedCover, FileByteSource, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
+import { layOutAlbum, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
+import { digestFile, embeddedCover, planSeconds, renderToFolder } from '@oiseau/host';
 import { playedMasters } from '../albums/shelf.js';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { findDelivery, storeProof } from './delivery-repository.js';
 import { findRevision } from '../albums/revision-repository.js';
-import { mastersByKey, type AlbumMaster } from '../masters/master-repository.js';
+import { openMasterAudio, type MasterAudio } from '../masters/master-audio.js';
+import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { JobFailed, JobLost } from '../jobs/job-errors.js';
 import { attemptOf, clearAttempts } from './attempts.js';
@@ -30,13 +31,16 @@ export async function renderJob(
   const folder = join(media.delivery(delivery.id), attempt);
   // A revision keeps its masters, whatever the album has become since.
   const masters = await mastersByKey(db, delivery.albumId, playedMasters(album));
-  const opened = new Map<string, OpenSource>();
+  const opened = new Map<string, MasterAudio>();
   try {
     for (const { region, title } of album.songs) {
       if (opened.has(region.master)) continue;
       const master = masters.find(({ sha256 }) => sha256 === region.master);
       if (!master) throw new JobFailed(`The master of “${title}” is not known any more.`);
-      opened.set(master.sha256, await openMaster(media, master));
+      opened.set(
+        master.sha256,
+        await openMasterAudio(db, media, master, `The master “${master.name || title}”`),
+      );
     }
     const sources = new Map([...opened].map(([sha256, { pcm }]) => [sha256, pcm]));
     const parts = layOutAlbum(album, sources);
@@ -48,7 +52,14 @@ export async function renderJob(
     await mkdir(folder, { recursive: true });
     const proof = await renderToFolder(
       plan,
-      { parts, masters: sources, cover },
+      {
+        parts,
+        masters: sources,
+        cover,
+        attest: async () => {
+          for (const { attest } of opened.values()) await attest();
+        },
+      },
       revision,
       join(folder, delivery.deliverable.name),
       (phase, seconds) => {
@@ -64,32 +75,19 @@ export async function renderJob(
     await rm(folder, { recursive: true, force: true });
     throw error;
   } finally {
-    await Promise.all([...opened.values()].map(({ bytes }) => bytes.close()));
+    await Promise.all([...opened.values()].map((audio) => audio.close()));
   }
 }
 
 async function coverOf(media: MediaStore, sha256: string): Promise<EmbeddedPicture> {
   try {
-    return await embeddedCover(media.file(sha256));
-  } catch (error) {
-    throw new JobFailed('The cover is missing from the media store, or can’t be read.', { cause: error });
-  }
-}
-
-interface OpenSource {
-  readonly pcm: PcmFileSource;
-  readonly bytes: FileByteSource;
-}
-
-async function openMaster(media: MediaStore, master: AlbumMaster): Promise<OpenSource> {
-  try {
-    const bytes = await FileByteSource.open(media.audio(master));
-    return { bytes, pcm: new PcmFileSource(master.info, bytes) };
-  } catch (error) {
-    if (systemCode(error) === 'ENOENT')
-      throw new JobFailed(`The master “${master.name || master.sha256}” is missing from the media store.`, {
-        cause: error,
-      });
-    throw error;
+    const path = media.file(sha256);
+    if ((await digestFile(path, 'sha256')) !== sha256) throw new Error('the picture has changed');
+    return await embeddedCover(path);
+  } catch (cause) {
+    throw new JobFailed(
+      'The cover is missing from the media store, or has changed there. Bring the same picture in again.',
+      { cause },
+    );
   }
 }

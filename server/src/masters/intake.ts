@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFile, rm } from 'node:fs/promises';
 import type { Readable } from 'node:stream';
 import { AudioRefused, demandMasterName, demandStereo } from '@oiseau/core';
-import { prepareMaster, type PreparedMaster } from '@oiseau/host';
+import { digestFile, prepareMaster, type PreparedMaster } from '@oiseau/host';
 import type { Db } from '../db/database.js';
 import { noteBrought } from '../access/doors.js';
 import { ApiError } from '../http/api-error.js';
@@ -11,7 +11,8 @@ import { enqueueOnce } from '../jobs/job-repository.js';
 import type { Arrival, MediaStore } from '../media/media-store.js';
 import { keepPicture } from '../media/picture-intake.js';
 import type { Uploads } from '../media/uploads.js';
-import { findMaster, insertMaster } from './master-repository.js';
+import { decodeAgain, isDecoded } from './decoded.js';
+import { findMaster, insertMaster, type MasterRecord } from './master-repository.js';
 
 /** What a person says of a file that comes in. */
 export interface IntakeOrder {
@@ -81,9 +82,17 @@ export class Intake {
 
   async #admit(arrival: Arrival, { name, mono }: IntakeOrder): Promise<void> {
     const known = await findMaster(this.db, arrival.sha256);
-    if (known && !known.damaged) demandStereo(known.info.channels, mono);
-    else await this.#store(arrival, name, mono);
+    if (known && !known.damaged) {
+      demandStereo(known.info.channels, mono);
+      await this.#heal(arrival, known);
+    } else await this.#store(arrival, name, mono);
     if (!known?.measurement) await enqueueOnce(this.db, 'measure', arrival.sha256);
+  }
+
+  /** What was brought in before and comes again replaces what lies there: that may be lost, cut or changed by now. */
+  async #heal(arrival: Arrival, known: MasterRecord): Promise<void> {
+    await this.media.keep(arrival);
+    if (known.coding && !(await isDecoded(this.media, known))) await decodeAgain(this.db, this.media, known);
   }
 
   async #store(arrival: Arrival, name: string, mono: boolean): Promise<void> {
@@ -91,6 +100,7 @@ export class Intake {
     let prepared: PreparedMaster | undefined;
     try {
       prepared = await prepareMaster(arrival.path, mono, scratch, (bytes) => this.media.demandRoom(bytes));
+      const decodedSha256 = prepared.decoded && (await digestFile(prepared.decoded, 'sha256'));
       if (prepared.decoded) await this.media.keepDecoded(prepared.decoded, arrival.sha256);
       await this.media.keep(arrival);
       const { info, coding, text } = prepared;
@@ -101,6 +111,7 @@ export class Intake {
         info,
         coding,
         embedded: { ...text, cover },
+        decodedSha256,
       });
     } catch (error) {
       for (const path of [prepared?.decoded, prepared?.cover]) if (path) await rm(path, { force: true });

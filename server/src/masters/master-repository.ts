@@ -13,6 +13,8 @@ export interface MasterRecord {
   /** null for plain PCM. */
   readonly coding: SourceCoding | null;
   readonly embedded: Embedded;
+  /** SHA-256 of the decoded audio; null for plain PCM, and where it was decoded before the sum was kept. */
+  readonly decodedSha256: string | null;
   /** null until a worker has measured it. */
   readonly measurement: MasterMeasurement | null;
   /** What is known of it can't be read any more; it is to be brought in again. */
@@ -51,6 +53,7 @@ const parse: Parse<MasterRecord> = (row) => {
     info: info === null || info === 'unreadable' ? NO_INFO : info,
     coding: coded === 'unreadable' ? { codec: 'unknown', lossy: false, bitrate: null } : coded,
     embedded: fromJsonOr(embedded, row.embedded, null) ?? { ...NO_TEXT, cover: null },
+    decodedSha256: row.decoded_sha256 === null ? null : String(row.decoded_sha256),
     measurement: fromJsonOr(measurement, row.measurement, null),
     damaged: info === null || info === 'unreadable' || coded === 'unreadable',
   };
@@ -62,7 +65,7 @@ const parseInAlbum: Parse<AlbumMaster> = (row) => ({
   replaces: row.replaces === null ? null : String(row.replaces),
 });
 
-const COLUMNS = 'm.sha256, m.bytes, m.info, m.coding, m.embedded, m.measurement';
+const COLUMNS = 'm.sha256, m.bytes, m.info, m.coding, m.embedded, m.decoded_sha256, m.measurement';
 
 export function findMaster(db: Db, sha256: string): Promise<MasterRecord | undefined> {
   return db.maybeOne(parse, `SELECT ${COLUMNS} FROM masters m WHERE m.sha256 = ?`, [sha256]);
@@ -108,13 +111,41 @@ export function mastersNamed(db: Db, name: string): Promise<AlbumMaster[]> {
 /** Notes a master that has come in. One that is known keeps what was measured of it, unless what is known of it can't be read. */
 export async function insertMaster(
   db: Db,
-  { sha256, bytes, info, coding: coded, embedded: text }: Omit<MasterRecord, 'measurement' | 'damaged'>,
+  {
+    sha256,
+    bytes,
+    info,
+    coding: coded,
+    embedded: text,
+    decodedSha256,
+  }: Omit<MasterRecord, 'measurement' | 'damaged'>,
 ): Promise<void> {
   await db.execute(
-    `INSERT INTO masters (sha256, bytes, info, coding, embedded, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))
-     ON DUPLICATE KEY UPDATE bytes = VALUES(bytes), info = VALUES(info), coding = VALUES(coding), embedded = VALUES(embedded)`,
-    [sha256, bytes, toJson(pcmInfo, info), coded && toJson(coding, coded), toJson(embedded, text)],
+    `INSERT INTO masters (sha256, bytes, info, coding, embedded, decoded_sha256, created_at) VALUES (?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))
+     ON DUPLICATE KEY UPDATE bytes = VALUES(bytes), info = VALUES(info), coding = VALUES(coding), embedded = VALUES(embedded), decoded_sha256 = VALUES(decoded_sha256)`,
+    [
+      sha256,
+      bytes,
+      toJson(pcmInfo, info),
+      coded && toJson(coding, coded),
+      toJson(embedded, text),
+      decodedSha256,
+    ],
   );
+}
+
+/** Notes what a master was decoded to. */
+export async function noteDecoded(
+  db: Db,
+  sha256: string,
+  info: PcmInfo,
+  decodedSha256: string,
+): Promise<void> {
+  await db.execute('UPDATE masters SET info = ?, decoded_sha256 = ? WHERE sha256 = ?', [
+    toJson(pcmInfo, info),
+    decodedSha256,
+    sha256,
+  ]);
 }
 
 /**

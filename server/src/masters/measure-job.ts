@@ -1,7 +1,7 @@
-import { MasterMeters, PcmFileSource, readThrough } from '@oiseau/core';
-import { FileByteSource } from '@oiseau/host';
+import { MasterMeters, readThrough } from '@oiseau/core';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
+import { openMasterAudio } from './master-audio.js';
 import { findMaster, storeMeasurement } from './master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { JobFailed } from '../jobs/job-errors.js';
@@ -16,15 +16,16 @@ export async function measureJob(
 ): Promise<void> {
   const master = await findMaster(db, sha256);
   if (!master) throw new JobFailed('The master is not known any more.');
-  const bytes = await FileByteSource.open(media.audio(master));
+  const audio = await openMasterAudio(db, media, master, 'This master');
   try {
-    const source = new PcmFileSource(master.info, bytes);
+    const source = audio.pcm;
     const meters = new MasterMeters(source.rate, source.format, source.length);
     await readThrough(
       source,
       (block) => meters.push(block),
       (share) => progress.report('measure', share, (share * source.length) / source.rate),
     );
+    await audio.attest();
     const { measurement, silhouette, powers } = meters.result();
     const bytesOf = ({ buffer, byteOffset, byteLength }: Uint16Array | Float32Array): Buffer =>
       Buffer.from(buffer, byteOffset, byteLength);
@@ -38,6 +39,6 @@ export async function measureJob(
       ),
     );
   } finally {
-    await bytes.close();
+    await audio.close();
   }
 }

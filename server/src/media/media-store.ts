@@ -1,9 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdir, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
+import { copyFile, link, mkdir, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { syncFile } from '@oiseau/host';
 import { ApiError } from '../http/api-error.js';
 
 /** A file that has arrived but has no place yet: `keep` or `discard` it. */
@@ -121,14 +122,26 @@ export class MediaStore {
     return { path, sha256: hash.digest('hex'), bytes };
   }
 
-  /** Moves an arrival to its place; the same content is stored once. */
+  /**
+   * Gives an arrival its place; the same content is stored once, and replaces what may have become of it. The arrival stays until it is
+   * discarded, so that nothing is lost where what follows goes wrong.
+   */
   async keep(arrival: Arrival): Promise<void> {
-    await move(arrival.path, this.file(arrival.sha256));
+    await syncFile(arrival.path);
+    const place = this.file(arrival.sha256);
+    const fresh = `${place}.${randomUUID()}`;
+    await mkdir(dirname(place), { recursive: true });
+    // Not every disk can give a file two names.
+    await link(arrival.path, fresh).catch(() => copyFile(arrival.path, fresh));
+    await rename(fresh, place);
   }
 
   /** Puts the decoded audio of a coded file in its place. */
   async keepDecoded(path: string, sha256: string): Promise<void> {
-    await move(path, this.decoded(sha256));
+    await syncFile(path);
+    const place = this.decoded(sha256);
+    await mkdir(dirname(place), { recursive: true });
+    await rename(path, place);
   }
 
   discard(arrival: Arrival): Promise<void> {
@@ -167,9 +180,4 @@ export class MediaStore {
 
 function demandSha256(text: string): void {
   if (!/^[0-9a-f]{64}$/.test(text)) throw new RangeError('not a SHA-256');
-}
-
-async function move(from: string, to: string): Promise<void> {
-  await mkdir(dirname(to), { recursive: true });
-  await rename(from, to);
 }

@@ -5,7 +5,7 @@ import type { Arrival, MediaStore } from './media-store.js';
 import { insertPicture } from './picture-repository.js';
 
 /**
- * Keeps an arrival as a picture; of one that is refused nothing is kept.
+ * Keeps an arrival as a picture; of one that is refused nothing is kept. The arrival is gone afterwards.
  * @param name what somebody calls it
  * @throws ApiError for what is neither a JPEG nor a PNG that can be read, and for one that is too large to be a cover
  */
@@ -27,9 +27,8 @@ export async function keepPicture(db: Db, media: MediaStore, arrival: Arrival, n
       name,
       arrival.bytes,
     );
-  } catch (error) {
+  } finally {
     await media.discard(arrival);
-    throw error;
   }
 }
 

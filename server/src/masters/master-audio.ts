@@ -1,0 +1,70 @@
+import { PcmFileSource } from '@oiseau/core';
+import { SummedSource, systemCode } from '@oiseau/host';
+import type { Db } from '../db/database.js';
+import { JobFailed } from '../jobs/job-errors.js';
+import type { MediaStore } from '../media/media-store.js';
+import { decodeAgain, isThere } from './decoded.js';
+import type { MasterRecord } from './master-repository.js';
+
+/** The audio of a master for a job, which says in the end whether what was read was what its name says. */
+export interface MasterAudio {
+  readonly pcm: PcmFileSource;
+  /** @throws JobFailed where the bytes that were read are not those that came in */
+  attest(): Promise<void>;
+  close(): Promise<void>;
+}
+
+/**
+ * Opens the words of a master; decoded audio that is lost is made anew.
+ * @param called what begins a sentence about it: “This master”, “The master “Tide””
+ * @throws JobFailed where its file is lost or cut
+ */
+export async function openMasterAudio(
+  db: Db,
+  media: MediaStore,
+  master: MasterRecord,
+  called: string,
+): Promise<MasterAudio> {
+  const wanted = await sumOf(db, media, master);
+  const bytes = await open(media, master, called);
+  const whole = master.coding ? bytes.size : master.bytes;
+  if (bytes.size !== whole) {
+    await bytes.close();
+    throw new JobFailed(
+      `${called} was cut in the media store: ${bytes.size} of ${whole} bytes are left. Bring the same file in again, and it is whole.`,
+    );
+  }
+  return {
+    pcm: new PcmFileSource(master.info, bytes),
+    attest: async () => {
+      if ((await bytes.sum()) === wanted) return;
+      if (master.coding) await decodeAgain(db, media, master);
+      throw new JobFailed(
+        master.coding
+          ? `${called} was decoded anew, since what was decoded before had changed on the disk. Render once more.`
+          : `${called} has changed on the disk since it came in. Bring the same file in again, and render once more.`,
+      );
+    },
+    close: () => bytes.close(),
+  };
+}
+
+/** The SHA-256 that the words of a master must have; where it is not known or they are lost, they are decoded once more. */
+async function sumOf(db: Db, media: MediaStore, master: MasterRecord): Promise<string> {
+  if (!master.coding) return master.sha256;
+  if (master.decodedSha256 !== null && (await isThere(media.decoded(master.sha256))))
+    return master.decodedSha256;
+  return decodeAgain(db, media, master);
+}
+
+async function open(media: MediaStore, master: MasterRecord, called: string): Promise<SummedSource> {
+  try {
+    return await SummedSource.open(media.audio(master));
+  } catch (cause) {
+    if (systemCode(cause) !== 'ENOENT') throw cause;
+    throw new JobFailed(
+      `${called} is missing from the media store. Bring the same file in again, and it is whole.`,
+      { cause },
+    );
+  }
+}
