@@ -28,7 +28,8 @@ export const fetchWithKey =
       headers: { ...(request.headers as Record<string, string>), Authorization: `Bearer ${key}` },
     });
 
-const NO_ANSWER = 'The server does not answer. Is Oiseau still running?';
+/** What a person reads where nobody answers. */
+export const NO_ANSWER = 'The server does not answer. Is Oiseau still running?';
 
 /** `albums[0].title: …`: the field of an answer that does not fit, and why. */
 export function misfitWords(error: z.ZodError): string {
@@ -73,7 +74,8 @@ export async function ask<E extends Endpoint>(
   throw new ApiFailure(response.status, words, {}, { cause: read.error });
 }
 
-function refusalOf(status: number, text: string): ApiFailure {
+/** What a refusal says. */
+export function refusalOf(status: number, text: string): ApiFailure {
   const read = failure.safeParse(jsonOf(text));
   if (!read.success) return new ApiFailure(status, `The server answered ${status}.`);
   const { error, ...details } = read.data;

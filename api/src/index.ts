@@ -1,6 +1,6 @@
 export { addressOf } from './endpoint.js';
 export type { AnswerOf, Asked, Call, Door, Endpoint } from './endpoint.js';
-export { ApiFailure, ask, fetchWithKey, misfitWords } from './ask.js';
+export { ApiFailure, ask, fetchWithKey, misfitWords, NO_ANSWER, refusalOf } from './ask.js';
 export type { Fetch } from './ask.js';
 export { CONTRACT, ENDPOINTS } from './contract.js';
 export { mayDo, role, ROLES } from './rights.js';

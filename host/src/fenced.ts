@@ -1,5 +1,6 @@
 import { accessSync, constants } from 'node:fs';
 import { delimiter, join } from 'node:path';
+import { Failure } from '@oiseau/core';
 
 /** Processor time that one run of FFmpeg may take: a day of audio is coded in a fraction of it. */
 const CPU_SECONDS = 4 * 3600;
@@ -30,11 +31,27 @@ function fenceHere(): readonly string[] {
   return fence;
 }
 
-/** A command behind the fence, and the environment that it gets: nothing of ours but where programs lie. */
+/** A program that the machine lacks: nobody's file is at fault. */
+export class ProgramMissing extends Failure {
+  override readonly name = 'ProgramMissing';
+  readonly code = 'program-missing';
+  readonly status = 503;
+  constructor(program: string) {
+    super(
+      `${program} is missing on this machine; nothing was changed. Install it (sudo apt-get install ffmpeg) and try again.`,
+    );
+  }
+}
+
+/**
+ * A command behind the fence, and the environment that it gets: nothing of ours but where programs lie.
+ * @throws ProgramMissing
+ */
 export function fenced(
   program: string,
   args: readonly string[],
 ): { file: string; args: string[]; env: NodeJS.ProcessEnv } {
+  if (!isHere(program)) throw new ProgramMissing(program);
   const [file = program, ...rest] = [...fenceHere(), program, ...args];
   return { file, args: rest, env: { PATH: process.env.PATH, LC_ALL: 'C' } };
 }

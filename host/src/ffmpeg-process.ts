@@ -2,15 +2,17 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { Failure, type FailureOptions } from '@oiseau/core';
 import { fenced } from './fenced.js';
 
+export type CodecFault = 'codec' | 'ENOSPC' | 'ended';
+
 /** FFmpeg did not do what it was asked; the message carries its own last words. */
 export class CodecError extends Failure {
   override readonly name = 'CodecError';
-  /** The system's code where FFmpeg's words name one that matters. */
-  readonly code: 'ENOSPC' | 'codec';
+  /** `codec`: the audio is at fault; `ENOSPC`: the disk is full; `ended`: something else has ended FFmpeg, or it could not begin. */
+  readonly code: CodecFault;
   readonly status = 500;
   constructor(
     message: string,
-    { code = 'codec', ...options }: FailureOptions & { readonly code?: 'ENOSPC' | 'codec' } = {},
+    { code = 'codec', ...options }: FailureOptions & { readonly code?: CodecFault } = {},
   ) {
     super(message, options);
     this.code = code;
@@ -36,7 +38,9 @@ export function startFfmpeg(args: readonly string[], what: string): Running {
   child.stdin.on('error', () => undefined);
   const done = new Promise<void>((resolve, reject) => {
     child.once('error', (cause) =>
-      reject(new CodecError(`FFmpeg could not be started to ${what}: ${cause.message}`, { cause })),
+      reject(
+        new CodecError(`FFmpeg could not be started to ${what}: ${cause.message}`, { code: 'ended', cause }),
+      ),
     );
     child.once('close', (code, signal) => {
       // Only its words tell of a full disk: its exit status is 1 for everything, and 0 when the very end could not be written.
@@ -46,7 +50,7 @@ export function startFfmpeg(args: readonly string[], what: string): Running {
         reject(
           new CodecError(
             `FFmpeg failed to ${what} (${signal ?? `status ${code}`}): ${withoutPaths(words.trim().split('\n').at(-1) ?? '')}`,
-            { code: full ? 'ENOSPC' : 'codec' },
+            { code: full ? 'ENOSPC' : signal ? 'ended' : 'codec' },
           ),
         );
     });

@@ -114,6 +114,7 @@ async function prepareCoded(
   demandRoom: DemandRoom,
 ): Promise<PreparedMaster> {
   const probed = await probeAudio(path).catch((cause: unknown) => {
+    if (!(cause instanceof CodecError) || cause.code !== 'codec') throw cause;
     throw new AudioRefused('not-audio', 'The file holds no audio that can be decoded.', { cause });
   });
   demandChannels(probed.channels);
@@ -175,7 +176,7 @@ async function decodeTo(target: string, path: string, probed: ProbedAudio, most:
   try {
     await done;
   } catch (cause) {
-    if (!(cause instanceof CodecError)) throw cause;
+    if (!(cause instanceof CodecError) || cause.code !== 'codec') throw cause;
     throw new AudioRefused(
       'damaged-audio',
       'The file is damaged: its audio could not be decoded to the end.',

@@ -2,7 +2,7 @@ import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import type { WordFormat } from '@oiseau/core';
 import { z } from 'zod';
-import { fenced } from './fenced.js';
+import { fenced, ProgramMissing } from './fenced.js';
 import { ffmpegInput, formOfFile, type InputForm } from './ffmpeg-input.js';
 import { CodecError } from './ffmpeg-process.js';
 
@@ -67,7 +67,12 @@ export async function probeAudio(path: string): Promise<ProbedAudio> {
     });
     found = probe.parse(JSON.parse(stdout));
   } catch (cause) {
-    throw new CodecError('This is no audio file that FFmpeg can read.', { cause });
+    if (cause instanceof ProgramMissing) throw cause;
+    const ended = cause instanceof Error && 'signal' in cause && cause.signal !== null;
+    throw new CodecError(
+      ended ? 'FFmpeg was ended before it had read the file.' : 'This is no audio file that FFmpeg can read.',
+      { code: ended ? 'ended' : 'codec', cause },
+    );
   }
   const audio = found.streams.find(({ codec_type }) => codec_type === 'audio');
   if (!audio || !(audio.sample_rate > 0))

@@ -1,6 +1,6 @@
 /** What came of a failure over HTTP: whose fault it was, in the numbers of RFC 9110; 507 is a full disk. */
 export type FailureStatus =
-  400 | 401 | 403 | 404 | 405 | 408 | 409 | 410 | 413 | 415 | 421 | 422 | 429 | 500 | 507;
+  400 | 401 | 403 | 404 | 405 | 408 | 409 | 410 | 413 | 415 | 421 | 422 | 429 | 500 | 503 | 507;
 
 export interface FailureOptions extends ErrorOptions {
   /** Further facts for an interface: the reason of a refusal, the version that stands in the way. */

@@ -18,7 +18,7 @@ export interface AlbumExport {
   readonly title: string;
   readonly file: AlbumFile;
   /** What lies beside the album file: its name there and its content. */
-  readonly beside: readonly { readonly name: string; readonly sha256: string }[];
+  readonly beside: readonly { readonly name: string; readonly sha256: string; readonly bytes: number }[];
 }
 
 /** An album as an open file (docs/album-file.md 2), with what lies beside it. @throws ApiError 404 */
@@ -37,12 +37,12 @@ export async function exportAlbum(db: Db, id: string): Promise<AlbumExport> {
   const picture = artwork ? await findPicture(db, artwork) : undefined;
   const artworkName = picture ? `cover.${picture.mediaType === 'image/png' ? 'png' : 'jpg'}` : null;
   const used = new Set(playedMasters(record.album));
-  const beside = [...fileNames]
-    .filter(([content]) => used.has(content))
-    .map(([content, name]) => ({ name, sha256: content }));
+  const beside = masters
+    .filter(({ sha256 }) => used.has(sha256))
+    .map(({ sha256, bytes }) => ({ name: fileNames.get(sha256) ?? sha256, sha256, bytes }));
   return {
     title: safeFileName(record.album.title || 'Untitled album'),
     file: albumToFile(record.album, (content) => fileNames.get(content) ?? content, artworkName),
-    beside: picture && artworkName ? [...beside, { name: artworkName, sha256: picture.sha256 }] : beside,
+    beside: picture && artworkName ? [...beside, { ...picture, name: artworkName }] : beside,
   };
 }

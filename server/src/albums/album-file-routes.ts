@@ -4,7 +4,7 @@ import { recordEvent } from '../access/events.js';
 import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
-import { sendZip } from '../http/zip.js';
+import { demandWhole, onlyAsks, sendZip } from '../http/downloads.js';
 import type { MediaStore } from '../media/media-store.js';
 import { exportAlbum } from './album-export.js';
 import { importAlbum, neededMasters } from './album-import.js';
@@ -24,7 +24,9 @@ export function albumFileRoutes(db: Database, media: MediaStore): Router {
 
   serve(router, CONTRACT.bundle, async ({ params }, request, response) => {
     const { title, file, beside } = await exportAlbum(db, params.id);
-    const files = beside.map(({ name, sha256 }) => ({ name, path: media.file(sha256) }));
+    const files = beside.map(({ name, sha256, bytes }) => ({ name, path: media.file(sha256), bytes }));
+    await demandWhole(files);
+    if (onlyAsks(request)) return void response.end();
     await recordEvent(db, visitorOf(request), {
       what: 'downloaded',
       album: params.id,

@@ -1,5 +1,4 @@
 import { rm, stat } from 'node:fs/promises';
-import { join } from 'node:path';
 import { CONTRACT } from '@oiseau/api';
 import { safeFileName } from '@oiseau/core';
 import { Router } from 'express';
@@ -10,7 +9,7 @@ import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { serve } from '../access/serve.js';
 import type { Thinker } from '../http/thinker.js';
-import { sendZip } from '../http/zip.js';
+import { demandWhole, onlyAsks, sendZip } from '../http/downloads.js';
 import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
@@ -80,31 +79,34 @@ export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker
   });
 
   serve(router, CONTRACT.deliveryFiles, async ({ params }) => {
-    const { folder, files } = await demandRendered(db, media, params.id);
-    return Promise.all(files.map(async (path) => ({ path, bytes: (await stat(join(folder, path))).size })));
+    const { files } = await demandRendered(db, media, params.id);
+    await demandWhole(files);
+    return Promise.all(files.map(async ({ name, path }) => ({ path: name, bytes: (await stat(path)).size })));
   });
 
   serve(router, CONTRACT.deliveryFile, async ({ params }, request, response) => {
     const rendered = await demandRendered(db, media, params.id);
-    const path = demandFile(rendered, params.path);
+    const { name, bytes } = await demandFile(rendered, params.path);
+    if (onlyAsks(request)) return void response.end();
     const { album, detail } = eventOf(rendered.delivery);
-    const bytes = (await stat(join(rendered.folder, path))).size;
     await recordEvent(db, visitorOf(request), {
       what: 'downloaded',
       album,
-      detail: `${detail}, ${path}`,
+      detail: `${detail}, ${name}`,
       bytes,
     });
-    response.attachment(path);
-    response.sendFile(path, { root: rendered.folder, dotfiles: 'allow' });
+    response.attachment(name);
+    response.sendFile(name, { root: rendered.folder, dotfiles: 'allow' });
   });
 
   serve(router, CONTRACT.deliveryZip, async ({ params }, request, response) => {
-    const { delivery, folder, files } = await demandRendered(db, media, params.id);
+    const { delivery, files } = await demandRendered(db, media, params.id);
+    await demandWhole(files);
+    if (onlyAsks(request)) return void response.end();
     const album = await findRevision(db, delivery.albumId, delivery.revision);
     const { name } = delivery.deliverable;
     const title = safeFileName(`${album?.title ?? ''} r${delivery.revision} ${name}`);
-    const inside = files.map((path) => ({ name: `${name}/${path}`, path: join(folder, path) }));
+    const inside = files.map((file) => ({ ...file, name: `${name}/${file.name}` }));
     await recordEvent(db, visitorOf(request), { what: 'downloaded', ...eventOf(delivery) });
     await sendZip(response, `${title}.zip`, inside);
   });

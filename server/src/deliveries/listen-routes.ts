@@ -1,6 +1,5 @@
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
-import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Router, type Request, type Response } from 'express';
 import { CONTRACT } from '@oiseau/api';
@@ -15,9 +14,9 @@ export function listenRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
   serve(router, CONTRACT.listen, async ({ params }, request, response) => {
     const rendered = await demandRendered(db, media, params.id);
-    const path = demandFile(rendered, params.path);
-    if (/\.(dat|bin)$/i.test(path)) await sendWords(request, response, join(rendered.folder, path));
-    else response.sendFile(path, { root: rendered.folder, dotfiles: 'allow' });
+    const { name, path } = await demandFile(rendered, params.path);
+    if (/\.(dat|bin)$/i.test(name)) await sendWords(request, response, path);
+    else response.sendFile(name, { root: rendered.folder, dotfiles: 'allow' });
   });
   return router;
 }

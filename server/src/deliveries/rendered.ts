@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import type { Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
+import { demandWhole, type Leaving } from '../http/downloads.js';
 import type { MediaStore } from '../media/media-store.js';
 import { findDelivery, type Delivery } from './delivery-repository.js';
 
@@ -18,8 +19,8 @@ export const isUnderWay = ({ state }: Pick<Delivery, 'state'>): boolean =>
 export interface Rendered {
   readonly delivery: Delivery;
   readonly folder: string;
-  /** Names that the proof lists, and the proof: a path from outside can lead nowhere else. */
-  readonly files: readonly string[];
+  /** What the proof lists, and the proof: a path from outside can lead nowhere else. */
+  readonly files: readonly Leaving[];
 }
 
 /** @throws ApiError when it is not rendered, or its files were cleared */
@@ -29,12 +30,15 @@ export async function demandRendered(db: Db, media: MediaStore, id: string): Pro
     throw new ApiError(410, 'The files of this delivery were cleared; render it again to have them back.');
   if (!delivery.proof) throw new ApiError(409, 'This delivery is not rendered.');
   const folder = join(media.delivery(delivery.id), delivery.attempt, delivery.deliverable.name);
-  return { delivery, folder, files: [...delivery.proof.files.map(({ path }) => path), 'proof.json'] };
+  const file = (name: string, bytes: number | null): Leaving => ({ name, path: join(folder, name), bytes });
+  const listed = delivery.proof.files.map(({ path, bytes }) => file(path, bytes));
+  return { delivery, folder, files: [...listed, file('proof.json', null)] };
 }
 
-/** The one of its files that a request names. */
-export function demandFile({ files }: Rendered, wanted: string): string {
-  const path = files.find((file) => file === wanted);
-  if (!path) throw notFound('file');
-  return path;
+/** The one of its files that a request names. @throws ApiError 404, or 409 where it is lost or cut */
+export async function demandFile({ files }: Rendered, wanted: string): Promise<Leaving> {
+  const file = files.find(({ name }) => name === wanted);
+  if (!file) throw notFound('file');
+  await demandWhole([file]);
+  return file;
 }

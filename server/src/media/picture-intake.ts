@@ -23,9 +23,8 @@ export async function keepPicture(db: Db, media: MediaStore, arrival: Arrival, n
     await media.keep(arrival);
     await insertPicture(
       db,
-      { sha256: arrival.sha256, mediaType: `image/${facts.format}` },
+      { sha256: arrival.sha256, mediaType: `image/${facts.format}`, bytes: arrival.bytes },
       name,
-      arrival.bytes,
     );
   } finally {
     await media.discard(arrival);

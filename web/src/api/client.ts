@@ -1,4 +1,4 @@
-import { ApiFailure, ask, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
+import { ApiFailure, ask, NO_ANSWER, refusalOf, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
 
 const signedOut = new Set<() => void>();
 const reached = new Set<(away: string | null) => void>();
@@ -38,4 +38,16 @@ export async function call<E extends Endpoint>(
   } finally {
     for (const listener of reached) listener(away);
   }
+}
+
+/** Asks whether a file would be had. @throws ApiFailure whose message says why not */
+export async function demandDownload(address: string): Promise<void> {
+  const unreached = (cause: unknown): never => {
+    throw new ApiFailure(0, NO_ANSWER, {}, { cause });
+  };
+  const { ok } = await fetch(address, { method: 'HEAD' }).catch(unreached);
+  if (ok) return;
+  // An answer to HEAD has no words: they are asked for.
+  const refused = await fetch(address).catch(unreached);
+  if (!refused.ok) throw refusalOf(refused.status, await refused.text());
 }

@@ -10,6 +10,7 @@ import {
 import { CircleCheck, CircleX, Download, FileText, Printer } from 'lucide-react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
+import { DownloadLink } from '../api/DownloadLink.js';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
@@ -86,13 +87,12 @@ export function ProofView() {
               <FileText size={16} aria-hidden /> PQ sheet
             </a>
             {chosen.clearedAt === null && (
-              <a
+              <DownloadLink
                 className="btn btn-outline-primary"
                 href={addressOf(CONTRACT.deliveryZip, { params: chosen })}
-                download
               >
                 <Download size={16} aria-hidden /> All files as ZIP
-              </a>
+              </DownloadLink>
             )}
           </>
         )}
@@ -162,9 +162,9 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
     <tr>
       <th scope="row">
         {works ? (
-          <a href={addressOf(CONTRACT.deliveryFile, { params: { id: deliveryId, path } })} download>
+          <DownloadLink href={addressOf(CONTRACT.deliveryFile, { params: { id: deliveryId, path } })}>
             {path}
-          </a>
+          </DownloadLink>
         ) : (
           path
         )}

@@ -17,6 +17,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey } from '../api/queries.js';
 import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
+import { DownloadLink } from '../api/DownloadLink.js';
 import { IconButton } from '../ui/IconButton.js';
 import { count, formatBytes, formatWait, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -91,9 +92,9 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
         {proof && state === 'done' && <Link to={`/albums/${albumId}/proof?delivery=${id}`}>Proof</Link>}
         {proof && state === 'done' && clearedAt === null && (
           <>
-            <a href={addressOf(CONTRACT.deliveryZip, { params: { id } })} download>
+            <DownloadLink href={addressOf(CONTRACT.deliveryZip, { params: { id } })}>
               <Download size={14} aria-hidden /> ZIP
-            </a>
+            </DownloadLink>
             {deletes && (
               <IconButton
                 icon={Eraser}

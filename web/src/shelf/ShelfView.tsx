@@ -9,6 +9,7 @@ import { PeopleDialog } from '../access/PeopleDialog.js';
 import { useMay, useVisitor } from '../access/VisitorContext.js';
 import { addressOf, CONTRACT, mayDo, type ShelfEntry } from '@oiseau/api';
 import { count, formatDiscTime, formatWhen } from '../ui/format.js';
+import { useDownload } from '../api/DownloadLink.js';
 import { useNotices } from '../ui/Notices.js';
 import { ThemeButton } from '../ui/IconButton.js';
 import { OpenImageButton } from '../images/OpenImageButton.js';
@@ -130,6 +131,7 @@ function ShelfMenu({ id, name }: { id: string; name: string }) {
     tell(`“${name}” was deleted.`, { label: 'Undo', run: () => void restore().catch(complain) });
   };
   const deletes = useMay('delete');
+  const download = useDownload();
   return (
     <Dropdown align="end" className="shelf-menu">
       <Dropdown.Toggle variant="link" className="icon-button" aria-label={`What to do with ${name}`}>
@@ -142,7 +144,7 @@ function ShelfMenu({ id, name }: { id: string; name: string }) {
         <Dropdown.Item href={addressOf(CONTRACT.albumFile, { params: { id } })}>
           <FileDown size={16} aria-hidden /> Save the album file
         </Dropdown.Item>
-        <Dropdown.Item href={addressOf(CONTRACT.bundle, { params: { id } })}>
+        <Dropdown.Item as="button" onClick={() => download(addressOf(CONTRACT.bundle, { params: { id } }))}>
           <FolderArchive size={16} aria-hidden /> Save it with its masters (ZIP)
         </Dropdown.Item>
         {deletes && (

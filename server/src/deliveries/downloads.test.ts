@@ -1,0 +1,79 @@
+import { appendFile, rm, truncate } from 'node:fs/promises';
+import { join } from 'node:path';
+import { deliverableSchema } from '@oiseau/core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import {
+  albumWithTones,
+  deliveriesOf,
+  renderedFolder,
+  startHarness,
+  type AnsweredDelivery,
+  type Harness,
+} from '../testing/harness.js';
+
+let harness: Harness;
+let albumId: string;
+let masters: string[];
+let delivery: AnsweredDelivery;
+let folder: string;
+beforeAll(async () => {
+  harness = await startHarness();
+  const deliverables = [deliverableSchema.parse({ name: 'Tracks', kind: 'tracks' })];
+  const { id, album } = await albumWithTones(harness, [440, 550], { deliverables });
+  albumId = id;
+  masters = album.songs.map(({ region }) => region.master);
+  await harness.call('POST', `/albums/${id}/deliveries`, {});
+  await harness.work();
+  delivery = (await deliveriesOf(harness, id))[0] as AnsweredDelivery;
+  folder = await renderedFolder(harness, delivery);
+});
+afterAll(() => harness.close());
+
+const get = async (path: string, method = 'GET'): Promise<{ status: number; error: string }> => {
+  const response = await harness.fetch(`/api${path}`, { method });
+  const text = await response.text();
+  const error = response.ok || text === '' ? '' : (JSON.parse(text) as { error: string }).error;
+  return { status: response.status, error };
+};
+const zip = (): string => `/deliveries/${delivery.id}/zip`;
+const downloads = async (): Promise<number> => {
+  const { body } = await harness.call<{ what: string }[]>('GET', '/events');
+  return body.filter(({ what }) => what === 'downloaded').length;
+};
+
+it('a download that is only asked about sends nothing, and stands in no event', async () => {
+  const before = await downloads();
+  const file = `/deliveries/${delivery.id}/files/${encodeURIComponent(delivery.proof?.files[0]?.path ?? '')}`;
+  for (const path of [zip(), file, `/albums/${albumId}/bundle`])
+    expect(await get(path, 'HEAD')).toEqual({ status: 200, error: '' });
+  expect(await downloads()).toBe(before);
+  expect((await get(zip())).status).toBe(200);
+  expect(await downloads()).toBe(before + 1);
+});
+
+it('a file that is cut, longer or missing is named before the first byte of a ZIP goes out', async () => {
+  const [first, second] = delivery.proof?.files ?? [];
+  const path = join(folder, first?.path ?? '');
+  await appendFile(path, 'x');
+  const longer = `Nothing was sent: “${first?.path}” has ${(first?.bytes ?? 0) + 1} bytes instead of ${first?.bytes}.`;
+  expect(await get(zip())).toEqual({ status: 409, error: longer });
+  expect((await get(zip(), 'HEAD')).status).toBe(409);
+  await truncate(path, first?.bytes ?? 0);
+  expect((await get(zip())).status).toBe(200);
+  await truncate(path, 10);
+  await rm(join(folder, second?.path ?? ''));
+  const cut = `Nothing was sent: “${first?.path}” has 10 bytes instead of ${first?.bytes}, and 1 more file is not whole.`;
+  expect(await get(zip())).toEqual({ status: 409, error: cut });
+  expect(await get(`/deliveries/${delivery.id}/files`)).toEqual({ status: 409, error: cut });
+  expect(
+    (await get(`/deliveries/${delivery.id}/listen/${encodeURIComponent(second?.path ?? '')}`)).status,
+  ).toBe(409);
+});
+
+it('so is a master of an album that leaves with its masters', async () => {
+  await rm(harness.media.file(masters[1] ?? ''));
+  expect(await get(`/albums/${albumId}/bundle`)).toEqual({
+    status: 409,
+    error: 'Nothing was sent: “550.wav” is missing.',
+  });
+});
