@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { expect, test } from '@playwright/test';
-import { makeAlbum, serverAlbum, serverTracks, url, wavFile } from './support.js';
+import { CONTRACT } from '@oiseau/api';
+import type { Album } from '@oiseau/core';
+import { call, makeAlbum, serverAlbum, serverTracks, url, wavFile } from './support.js';
 
 test('albums are duplicated, deleted and brought back', async ({ page }) => {
   await makeAlbum('Shelf test', [wavFile('s.wav', 5, 5)]);
@@ -59,19 +61,72 @@ test('a file that is no album file says what is wrong with it', async ({ page })
   await expect(dialog.getByRole('alert')).toContainText('colour: unknown key.');
 });
 
+/** More than the 64 KiB that a browser carries on for a page that goes. */
+const large = (album: Album): Album => ({
+  ...album,
+  songs: Array.from({ length: 60 }, (_, i) => ({
+    ...(album.songs[0] as Album['songs'][number]),
+    id: `t${i + 1}`,
+    comment: 'x'.repeat(3000),
+  })),
+});
+
 test('an edit right before the Shelf is gone to is kept, however large the album is', async ({ page }) => {
-  // More than the 64 KiB that a browser carries on for a page that goes.
-  const id = await makeAlbum('Large', [wavFile('one.wav', 1, 5)], (album) => ({
-    ...album,
-    songs: Array.from({ length: 60 }, (_, i) => ({
-      ...(album.songs[0] as (typeof album.songs)[number]),
-      id: `t${i + 1}`,
-      comment: 'x'.repeat(3000),
-    })),
-  }));
+  const id = await makeAlbum('Large', [wavFile('one.wav', 1, 5)], large);
   await page.goto(url(`/albums/${id}/sleeve`));
   await page.getByLabel('Label', { exact: true }).fill('Low Light');
   await page.getByLabel('Label', { exact: true }).press('Enter');
   await page.getByRole('link', { name: 'Shelf' }).click();
   await expect.poll(async () => (await serverAlbum(id)).label).toBe('Low Light');
+});
+
+test('an edit is there again when its window was reloaded or closed right after it, whether the server heard of it or not', async ({
+  page,
+  context,
+}) => {
+  const id = await makeAlbum('Left at once', [wavFile('a.wav', 61, 5)], large);
+  const label = page.getByLabel('Label', { exact: true });
+  // Nothing that the window says reaches the server.
+  await page.route(`**/api/albums/${id}`, (route) =>
+    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+  );
+  await page.goto(url(`/albums/${id}/sleeve`));
+  await label.fill('Low Light');
+  await label.press('Enter');
+  await page.reload();
+  await expect(
+    page.getByText('Edits of your last visit that had not been saved yet are back.'),
+  ).toBeVisible();
+  await expect(label).toHaveValue('Low Light');
+  await page.close();
+  const next = await context.newPage();
+  await next.goto(url(`/albums/${id}/sleeve`));
+  await expect(next.getByLabel('Label', { exact: true })).toHaveValue('Low Light');
+  await expect.poll(async () => (await serverAlbum(id)).label).toBe('Low Light');
+  await next.reload();
+  await expect(next.getByLabel('Label', { exact: true })).toHaveValue('Low Light');
+  await expect(next.getByText('Edits of your last visit')).toHaveCount(0);
+});
+
+test('edits that were left behind are offered as a copy where somebody else has changed the album since', async ({
+  page,
+}) => {
+  const id = await makeAlbum('Apart', [wavFile('a.wav', 62, 5)], large);
+  await page.route(`**/api/albums/${id}`, (route) =>
+    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+  );
+  await page.goto(url(`/albums/${id}/sleeve`));
+  await page.getByLabel('Label', { exact: true }).fill('Mine');
+  await page.getByLabel('Label', { exact: true }).press('Enter');
+  await page.goto('about:blank');
+  const { version, album } = await call(CONTRACT.album, { params: { id } });
+  await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album: { ...album, label: 'Theirs' } } });
+  await page.unrouteAll();
+  await page.goto(url(`/albums/${id}/sleeve`));
+  await expect(page.getByLabel('Label', { exact: true })).toHaveValue('Theirs');
+  await page.getByRole('button', { name: 'Keep them as a copy' }).click();
+  await expect(page).not.toHaveURL(new RegExp(id));
+  await expect(page.getByRole('heading', { name: 'Apart (my edits)' })).toBeVisible();
+  const [, copy = ''] = /albums\/([^/]+)/.exec(page.url()) ?? [];
+  expect([(await serverAlbum(id)).label, (await serverAlbum(copy)).label]).toEqual(['Theirs', 'Mine']);
 });

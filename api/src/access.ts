@@ -4,6 +4,8 @@ import { moment } from './values.js';
 import { role } from './rights.js';
 
 const visitor = z.object({
+  /** Of the key: `first`, or a UUID; it opens nothing. */
+  id: z.string(),
   /** Of the key; empty for the first key while nobody has given it one. */
   name: z.string(),
   role,

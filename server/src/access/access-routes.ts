@@ -25,6 +25,7 @@ export function accessRoutes(db: Database): Router {
 
   const told = async ({ keyId, name, role }: Visitor) => ({
     ...{ name, role, first: keyId === FIRST_KEY },
+    id: keyId,
     shared: await isShared(db),
   });
 

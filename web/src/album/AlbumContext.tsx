@@ -2,7 +2,9 @@ import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
 import { createContext, useContext, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { call } from '../api/client.js';
 import { useServerAlbum } from '../api/queries.js';
+import { useVisitor } from '../access/VisitorContext.js';
 import { createAlbumStore, type AlbumDeeds, type AlbumState, type AlbumStore } from './album-store.js';
+import { unsavedKeeper } from './unsaved.js';
 
 /** An album that is open: its id, and the store that owns its state. */
 export interface OpenedAlbum {
@@ -17,7 +19,7 @@ export interface AlbumValue extends AlbumState, AlbumDeeds {
   readonly id: string;
 }
 
-function useOpenedAlbum(): OpenedAlbum {
+export function useOpenedAlbum(): OpenedAlbum {
   const opened = useContext(AlbumContext);
   if (!opened) throw new Error('useAlbum outside an album');
   return opened;
@@ -44,19 +46,28 @@ export function useAlbum<Name extends keyof AlbumValue>(...names: readonly Name[
 /** Characters of a request that a browser carries on after its page has gone: 64 KiB in all, of which other requests may have some. */
 const MOST_KEPT_ALIVE = 30_000;
 
+/** Tells this window from others that have the same album open. */
+const windowName = (): string => `${Date.now().toString(36)}-${Math.random().toString(36).slice(2)}`;
+
 /** Opens a store for an album that was loaded, and keeps it level with the server. */
 export function useAlbumStore(record: AlbumRecord, masters: readonly MasterRecord[]): AlbumStore {
   const { id } = record;
+  const { id: keyId } = useVisitor();
   const [store] = useState(() =>
-    createAlbumStore(record, masters, {
-      save: async (version, album, closing) => {
-        const body = { version, album };
-        // A browser refuses more than that outright; without it the request may still get through.
-        const keepalive = closing && JSON.stringify(body).length < MOST_KEPT_ALIVE;
-        return (await call(CONTRACT.saveAlbum, { params: { id }, body }, { keepalive })).version;
+    createAlbumStore(
+      record,
+      masters,
+      {
+        save: async (version, album, closing) => {
+          const body = { version, album };
+          // A browser refuses more than that outright; without it the request may still get through.
+          const keepalive = closing && JSON.stringify(body).length < MOST_KEPT_ALIVE;
+          return (await call(CONTRACT.saveAlbum, { params: { id }, body }, { keepalive })).version;
+        },
+        load: () => call(CONTRACT.album, { params: { id } }),
       },
-      load: () => call(CONTRACT.album, { params: { id } }),
-    }),
+      unsavedKeeper(localStorage, keyId, id, windowName()),
+    ),
   );
   useEffect(() => store.noteMasters(masters), [store, masters]);
   const server = useServerAlbum(id).data;
@@ -65,12 +76,11 @@ export function useAlbumStore(record: AlbumRecord, masters: readonly MasterRecor
   }, [store, server]);
   // A window that is closed or a view that is left right after an edit still saves it.
   useEffect(() => {
-    const close = (): void => store.flush(true);
-    window.addEventListener('pagehide', close);
+    const leave = store.attend();
+    window.addEventListener('pagehide', store.saveClosing);
     return () => {
-      window.removeEventListener('pagehide', close);
-      // The page stays: the request needs no help to outlive the view.
-      store.flush(false);
+      window.removeEventListener('pagehide', store.saveClosing);
+      leave();
     };
   }, [store]);
   return store;

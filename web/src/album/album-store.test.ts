@@ -204,10 +204,10 @@ describe('saving', () => {
   it('of a window that closes goes out at once, once', async () => {
     const server = serverOf();
     const store = open(server);
-    store.flush(true);
+    store.saveClosing();
     titled(store, 'last words');
-    store.flush(true);
-    store.flush(true);
+    store.saveClosing();
+    store.saveClosing();
     await vi.advanceTimersByTimeAsync(60_000);
     expect(server.saved).toEqual([{ version: 1, title: 'last words', closing: true }]);
   });
@@ -215,8 +215,9 @@ describe('saving', () => {
   it('of a view that is left goes out at once, like any other', async () => {
     const server = serverOf();
     const store = open(server);
+    const leave = store.attend();
     titled(store, 'on the way out');
-    store.flush(false);
+    leave();
     await vi.advanceTimersByTimeAsync(60_000);
     expect(server.saved).toEqual([{ version: 1, title: 'on the way out', closing: false }]);
   });

@@ -1,5 +1,5 @@
 import { ApiFailure, type AlbumRecord, type MasterRecord } from '@oiseau/api';
-import { layOutAlbum, type Album, type MasterFactsByKey, type Part } from '@oiseau/core';
+import { layOutAlbum, sameValue, type Album, type MasterFactsByKey, type Part } from '@oiseau/core';
 import {
   editingReducer,
   isDirty,
@@ -9,6 +9,7 @@ import {
   type EditingAction,
   type EditWords,
 } from './history.js';
+import type { UnsavedEdits, UnsavedKeeper } from './unsaved.js';
 
 /** How long typing must rest before an edit goes to the server, and how long to wait after a failure. */
 const SAVE_AFTER_MS = 350;
@@ -70,8 +71,12 @@ export interface AlbumStore extends AlbumDeeds {
   /** What the server has now, which another window may have written. */
   noteServer(record: Pick<AlbumRecord, 'album' | 'version'>): void;
   noteMasters(masters: readonly MasterRecord[]): void;
-  /** Saves what is not saved yet, for a view that is left or, `closing`, a window that is about to go. */
-  flush(closing: boolean): void;
+  /** Goes on from edits that an earlier window has left, as one step. @returns the step's name for `takeBack`; null where they are what stands */
+  resume(left: UnsavedEdits): number | null;
+  /** Somebody looks at it. @returns what is to be called when they leave: it saves what is not saved yet; what does not arrive stays with the keeper for the next visit */
+  attend(): () => void;
+  /** Saves what is not saved yet in the last moment of a window. */
+  saveClosing(): void;
 }
 
 /** An album laid out; a song whose master the server has not told of yet counts as silent for the moment. */
@@ -106,10 +111,16 @@ export function createAlbumStore(
   record: AlbumRecord,
   masters: readonly MasterRecord[],
   server: AlbumServer,
+  unsaved: UnsavedKeeper = { put: () => undefined, clear: () => undefined },
 ): AlbumStore {
   let state = stateOf(record, masters);
   let running: Promise<void> | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
+  /** States that went out over the version in hand and that nobody has answered: what the server has may be one of them. */
+  let sent: readonly Album[] = [];
+  let kept: UnsavedEdits | null = null;
+  /** Nobody looks at it any more: what could not be saved is for the next visit. */
+  let left = false;
   const listeners = new Set<() => void>();
 
   const become = (next: AlbumState): void => {
@@ -122,13 +133,32 @@ export function createAlbumStore(
     if (editing === state.editing) return;
     const { album } = editing;
     become({ ...state, editing, album, ...(album === state.album ? {} : laidOut(album, state.mastersById)) });
+    keep();
     saveSoon();
+  };
+  /** Whether the server may have another state than what stands. */
+  const isUnsaved = (): boolean => isDirty(state.editing) || sent.length > 0;
+  const keep = (): void => {
+    const { version, album } = state.editing;
+    const now = isUnsaved() ? { version, album, sent } : null;
+    if (now?.album === kept?.album && now?.version === kept?.version && now?.sent === kept?.sent) return;
+    kept = now;
+    if (now) unsaved.put(now);
+    else unsaved.clear();
+  };
+  /** What the server has is one of the states that were sent and not answered, or what was there before: that is no conflict. @returns whether it is */
+  const recognise = (record: Pick<AlbumRecord, 'album' | 'version'>): boolean => {
+    const own = [...sent, state.editing.savedAlbum].find((album) => sameValue(album, record.album));
+    if (!own) return false;
+    sent = [];
+    dispatch({ type: 'saved', album: own, version: record.version });
+    return true;
   };
 
   const saveSoon = (): void => {
     clearTimeout(timer);
     const { editing } = state;
-    if (!isDirty(editing) || editing.saving === 'conflict') return;
+    if (left || !isUnsaved() || editing.saving === 'conflict') return;
     timer = setTimeout(
       () => void saveNow().catch(() => undefined),
       editing.saving === 'failed' ? RETRY_MS : SAVE_AFTER_MS,
@@ -136,17 +166,25 @@ export function createAlbumStore(
   };
   const saveOnce = async (closing: boolean): Promise<void> => {
     const { album, version } = state.editing;
+    sent = [...sent.filter((state) => state !== album), album];
     dispatch({ type: 'saving' });
     try {
-      dispatch({ type: 'saved', album, version: await server.save(version, album, closing) });
+      const saved = await server.save(version, album, closing);
+      sent = [];
+      dispatch({ type: 'saved', album, version: saved });
     } catch (error) {
-      if (error instanceof ApiFailure && error.status === 409) dispatch({ type: 'conflicted' });
+      const status = error instanceof ApiFailure ? error.status : 0;
+      const there = status === 409 ? await server.load().catch(() => null) : null;
+      if (there && recognise(there)) return;
+      // What was refused has not arrived; where there was no answer, nobody knows.
+      if (status >= 400 && status < 500) sent = sent.filter((state) => state !== album);
+      if (there) dispatch({ type: 'conflicted' });
       else dispatch({ type: 'save failed', message: error instanceof Error ? error.message : String(error) });
       throw error;
     }
   };
   const saveNow = async (): Promise<void> => {
-    while (running || isDirty(state.editing)) {
+    while (running || isUnsaved()) {
       running ??= saveOnce(false).finally(() => (running = null));
       await running;
     }
@@ -182,22 +220,42 @@ export function createAlbumStore(
     saveNow,
     async takeOver() {
       const { album, version } = await server.load();
+      sent = [];
       dispatch({ type: 'taken over', album, version });
     },
     noteServer({ album, version }) {
-      if (version <= state.editing.version || running) return;
-      dispatch(isDirty(state.editing) ? { type: 'conflicted' } : { type: 'taken over', album, version });
+      if (version <= state.editing.version || running || recognise({ album, version })) return;
+      dispatch(isUnsaved() ? { type: 'conflicted' } : { type: 'taken over', album, version });
     },
     noteMasters(newest) {
       if (newest === state.masters) return;
       const mastersById = byKey(newest);
       become({ ...state, masters: newest, mastersById, ...laidOut(state.album, mastersById) });
     },
-    flush(closing) {
+    resume({ album, sent: unanswered }) {
+      sent = [...sent, ...unanswered];
+      if (!sameValue(album, state.album)) {
+        dispatch({ type: 'edited', album, words: 'edits of the last visit' });
+        return state.editing.past.at(-1)?.id ?? null;
+      }
+      // A state that was sent before it may still arrive: it is saved over that.
+      keep();
+      saveSoon();
+      return null;
+    },
+    attend() {
+      left = false;
+      return () => {
+        left = true;
+        clearTimeout(timer);
+        if (state.editing.saving !== 'conflict') saveNow().catch(() => undefined);
+      };
+    },
+    saveClosing() {
       const { editing } = state;
-      if (!isDirty(editing) || editing.saving === 'conflict' || running) return;
+      if (!isUnsaved() || editing.saving === 'conflict' || running) return;
       clearTimeout(timer);
-      running = saveOnce(closing).finally(() => (running = null));
+      running = saveOnce(true).finally(() => (running = null));
       running.catch(() => undefined);
     },
   };

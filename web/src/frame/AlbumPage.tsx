@@ -1,4 +1,5 @@
 import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
+import { MOST_TEXT, type Album } from '@oiseau/core';
 import { useMemo, useState } from 'react';
 import { Alert, Button, Spinner } from 'react-bootstrap';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
@@ -8,10 +9,12 @@ import { FindingsProvider } from '../checks/FindingsContext.js';
 import { UploadProvider } from '../masters/UploadContext.js';
 import { PlayerProvider, usePlayer } from '../player/PlayerContext.js';
 import { Transport } from '../player/Transport.js';
+import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { ShortcutHelp } from '../ui/ShortcutHelp.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
-import { AlbumContext, useAlbum, useAlbumStore } from '../album/AlbumContext.js';
+import { AlbumContext, useAlbum, useAlbumStore, useOpenedAlbum } from '../album/AlbumContext.js';
+import { useLeftBehind } from '../album/useLeftBehind.js';
 import { Header } from './Header.js';
 import { Rail } from './Rail.js';
 import { STEPS } from './steps.js';
@@ -46,7 +49,7 @@ function OpenAlbum({ record, masters }: { record: AlbumRecord; masters: readonly
       <UploadProvider>
         <PlayerProvider>
           <FindingsProvider>
-            <Frame />
+            <Frame record={record} />
           </FindingsProvider>
         </PlayerProvider>
       </UploadProvider>
@@ -54,7 +57,7 @@ function OpenAlbum({ record, masters }: { record: AlbumRecord; masters: readonly
   );
 }
 
-function Frame() {
+function Frame({ record }: { record: AlbumRecord }) {
   const { id, undo, redo } = useAlbum('id', 'undo', 'redo');
   const player = usePlayer();
   const navigate = useNavigate();
@@ -75,6 +78,7 @@ function Frame() {
       <div className="album-body">
         <Header onHelp={() => setHelp(true)} />
         <Conflict />
+        <EditsLeftBehind record={record} />
         <main className="album-view">
           <Outlet />
         </main>
@@ -85,19 +89,24 @@ function Frame() {
   );
 }
 
+/** Makes a state of an album an album of its own. @returns its id */
+async function keepAsCopy(id: string, album: Album): Promise<string> {
+  const copy = await call(CONTRACT.duplicateAlbum, { params: { id } });
+  const mark = ' (my edits)';
+  const title = album.title.slice(0, MOST_TEXT - mark.length) + mark;
+  await call(CONTRACT.saveAlbum, { params: copy, body: { version: 1, album: { ...album, title } } });
+  return copy.id;
+}
+
 /** Another window has saved this album since: nobody's edits are lost, a person chooses. */
 function Conflict() {
   const { id, album, editing, takeOver } = useAlbum('id', 'album', 'editing', 'takeOver');
   const { complain } = useNotices();
   const navigate = useNavigate();
   const keepMine = async (): Promise<void> => {
-    const copy = await call(CONTRACT.duplicateAlbum, { params: { id } });
-    await call(CONTRACT.saveAlbum, {
-      params: copy,
-      body: { version: 1, album: { ...album, title: `${album.title} (my edits)` } },
-    });
+    const copy = await keepAsCopy(id, album);
     await takeOver();
-    await navigate(`/albums/${copy.id}`);
+    await navigate(`/albums/${copy}`);
   };
   if (editing.saving !== 'conflict') return null;
   return (
@@ -111,4 +120,35 @@ function Conflict() {
       </Button>
     </Alert>
   );
+}
+
+/** Edits that an earlier window could not save, of an album that has gone on without them. */
+function EditsLeftBehind({ record }: { record: AlbumRecord }) {
+  const { id, store } = useOpenedAlbum();
+  const { offered, forget } = useLeftBehind(record, store);
+  const { complain } = useNotices();
+  const navigate = useNavigate();
+  return offered.map((entry) => (
+    <Alert key={entry.at.getTime()} variant="warning" className="conflict" role="alert">
+      <span>
+        Edits of yours ({formatWhen(entry.at.toISOString(), new Date())}) could not be saved, and the album
+        was changed since.
+      </span>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        onClick={() => {
+          keepAsCopy(id, entry.album).then((copy) => {
+            forget(entry);
+            return navigate(`/albums/${copy}`);
+          }, complain);
+        }}
+      >
+        Keep them as a copy
+      </Button>
+      <Button size="sm" variant="outline-primary" onClick={() => forget(entry)}>
+        Throw them away
+      </Button>
+    </Alert>
+  ));
 }

@@ -1,0 +1,40 @@
+import type { AlbumRecord } from '@oiseau/api';
+import { useEffect, useState } from 'react';
+import { useVisitor } from '../access/VisitorContext.js';
+import { useNotices } from '../ui/Notices.js';
+import { useAlbum } from './AlbumContext.js';
+import type { AlbumStore } from './album-store.js';
+import { goOn, leftBehind, type LeftBehind } from './unsaved.js';
+
+/**
+ * Looks after edits that an earlier window could not save any more. Where nothing has happened since, the album goes on from them; where
+ * somebody else has changed it meanwhile they are offered.
+ * @returns those that are offered, and the way to be rid of one
+ */
+export function useLeftBehind(
+  record: AlbumRecord,
+  store: AlbumStore,
+): { offered: readonly LeftBehind[]; forget: (entry: LeftBehind) => void } {
+  const { takeBack } = useAlbum('takeBack');
+  const { id: keyId } = useVisitor();
+  const { tell } = useNotices();
+  const [offered, setOffered] = useState<readonly LeftBehind[]>([]);
+  useEffect(() => {
+    const { step, apart } = goOn(store, record, leftBehind(localStorage, keyId, record.id));
+    if (step !== null)
+      tell('Edits of your last visit that had not been saved yet are back.', {
+        label: 'Undo',
+        run: () => void takeBack(step),
+      });
+    setOffered(apart);
+    // Once, when the album is opened: what is left behind later is another window's.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [store]);
+  return {
+    offered,
+    forget: (entry) => {
+      entry.forget();
+      setOffered((all) => all.filter((each) => each !== entry));
+    },
+  };
+}
