@@ -1,7 +1,7 @@
 import { albumSchema, deliverableSchema } from '@oiseau/core';
 import { z } from 'zod';
 import { endpoint } from './endpoint.js';
-import { jobProgress, jobState, moment, pcmInfo, proof, sha256 } from './values.js';
+import { comparison, jobProgress, jobState, made, moment, pcmInfo, proof, sha256 } from './values.js';
 
 /** What was rendered, or is to be, from one revision of an album. */
 export const deliveryRecord = z.object({
@@ -20,11 +20,18 @@ export const deliveryRecord = z.object({
   message: z.string().nullable(),
   /** null until it is rendered. */
   proof: proof.nullable(),
+  /** Laid against an earlier render of the same revision and settings; null where there was none. */
+  compared: comparison.nullable(),
 });
 export type DeliveryRecord = z.output<typeof deliveryRecord>;
 
 /** A numbered state of an album, without what it holds. */
-export const revisionRecord = z.object({ number: z.int(), createdAt: moment });
+export const revisionRecord = z.object({
+  number: z.int(),
+  createdAt: moment,
+  /** What was at work when it was numbered; null where that was not noted. */
+  made: made.nullable(),
+});
 export type RevisionRecord = z.output<typeof revisionRecord>;
 
 /** A revision with all that is needed to lay it out, whatever the album has become since. */

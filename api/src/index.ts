@@ -11,5 +11,15 @@ export type { AlbumRecord, ShelfEntry } from './albums.js';
 export type { MasterRecord } from './masters.js';
 export type { DeliveryRecord, NoteRecord, Revision, RevisionRecord } from './deliveries.js';
 export type { Preset } from './others.js';
-export { coding, embedded, jobProgress, jobState, measurement, pcmInfo, proof } from './values.js';
+export {
+  coding,
+  comparison,
+  embedded,
+  jobProgress,
+  jobState,
+  made,
+  measurement,
+  pcmInfo,
+  proof,
+} from './values.js';
 export type { JobProgress, JobState } from './values.js';

@@ -9,8 +9,10 @@ import {
   type EmbeddedText,
   type Frames,
   type MasterMeasurement,
+  type Made,
   type PcmInfo,
   type Proof,
+  type ProofComparison,
 } from '@oiseau/core';
 
 /** Values that several answers hold, each in the shape that the core gives it. */
@@ -73,12 +75,25 @@ export const measurement: z.ZodType<MasterMeasurement, MasterMeasurement> = z.ob
   thirdOctavesDb: z.array(figure),
 });
 
+/** The versions that have made something. */
+export const made = z.object({ oiseau: z.string(), ffmpeg: z.string().nullable() }) satisfies z.ZodType<Made>;
+
+/** A render laid against an earlier one of the same revision and settings. */
+export const comparison = z.object({
+  before: made.nullable(),
+  differences: z.array(
+    z.object({ path: z.string(), what: z.enum(['new', 'gone', 'words', 'around', 'bytes']) }),
+  ),
+}) satisfies z.ZodType<ProofComparison>;
+
 const proofValue = z.union([z.string(), z.number()]).nullable();
 /** The proof of a rendered delivery (docs/album-file.md 4). */
 export const proof = z.object({
   deliverable: z.string(),
   revision: z.int(),
   proved: z.boolean(),
+  // Proofs from before it was noted do not have it.
+  made: made.nullable().default(null),
   files: z.array(
     z.object({
       path: z.string(),

@@ -221,7 +221,10 @@ export type {
 } from './render/ports.js';
 export { Programme } from './render/programme.js';
 export { PROOF_TESTS, proveRender } from './render/proof.js';
-export type { Proof, ProofFile, ProofTest } from './render/proof.js';
+export type { Made, Proof, ProofFile, ProofTest } from './render/proof.js';
+export { compareProofs, comparisonWords } from './render/compare-proofs.js';
+export type { FileDifference, ProofComparison } from './render/compare-proofs.js';
+export { VERSION } from './version.js';
 export { untouchedSongs } from './render/untouched.js';
 export { renderPlan } from './render/render.js';
 export type { RenderInput } from './render/render.js';

@@ -55,6 +55,7 @@ function indexOf(bytes: Uint8Array, word: string): number {
 /** A folder of files in memory; it has no encoders, and a decoder that tells no more than the tags of a WAV file. */
 export class MemoryFolder implements RenderPorts {
   readonly files = new Map<string, MemorySink>();
+  made = () => Promise.resolve({ oiseau: 'test', ffmpeg: null });
   createFile(path: string) {
     const sink = new MemorySink();
     this.files.set(path, sink);

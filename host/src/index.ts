@@ -15,4 +15,5 @@ export { demandFile, FileOutside } from './files-of-album.js';
 export { coverFacts, embeddedCover, MOST_COVER_BYTES, MOST_COVER_PIXELS } from './cover.js';
 export { NoDiscImage, openImage } from './open-image.js';
 export type { OpenImage } from './open-image.js';
+export { versionsHere } from './versions.js';
 export { withDdpFolder } from './ddp-folder.js';

@@ -16,6 +16,7 @@ import { decodeFile } from './decode.js';
 import { encode } from './encode.js';
 import { crc32Hasher, digestFile } from './checksum.js';
 import { beginPartial, completePartial, demandReplaceable } from './target-folder.js';
+import { versionsHere } from './versions.js';
 import { writeTags } from './write-tags.js';
 
 /** A path whose folder is there: a part of an album has one of its own. */
@@ -48,6 +49,7 @@ function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> 
     encode: async (path, order) => encode(await made(at(path)), order),
     tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
     decode: (path) => decodeFile(at(path)),
+    made: versionsHere,
     crc32: crc32Hasher,
     digest: (path, algorithm) => digestFile(at(path), algorithm),
     closeAll: async () => {

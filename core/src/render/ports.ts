@@ -2,6 +2,7 @@ import type { Coding } from '../album/coding.js';
 import type { WordFormat } from '../pcm/block.js';
 import type { ByteSink, ByteSource } from '../pcm/bytes.js';
 import type { ContainerTag } from '../tags/container-tags.js';
+import type { Made } from './proof.js';
 import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 
 /** A file being written. */
@@ -64,6 +65,8 @@ export interface RenderPorts {
   ): Promise<void>;
   /** A decoder of coded files; it shares no code with the encoder's caller. */
   decode(path: string): Promise<AudioStream>;
+  /** What renders here. */
+  made(): Promise<Made>;
   /** CRC-32 of ISO 3309, 8 digits. */
   crc32(): Hasher;
   /** The checksum of a finished file, in lower-case hexadecimal. */

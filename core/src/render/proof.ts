@@ -49,11 +49,20 @@ export interface ProofFile {
   readonly tests: readonly ProofTest[];
 }
 
+/** The versions that have made a render: bytes are promised for the same revision by the same versions. */
+export interface Made {
+  readonly oiseau: string;
+  /** null where there was no FFmpeg; plain files need none. */
+  readonly ffmpeg: string | null;
+}
+
 /** `proof.json` (docs/album-file.md 4). Holds no clock: the same revision gives the same proof. */
 export interface Proof {
   readonly deliverable: string;
   readonly revision: number;
   readonly proved: boolean;
+  /** Left out in proofs from before it was noted. */
+  readonly made?: Made | null;
   readonly files: readonly ProofFile[];
 }
 
@@ -96,7 +105,7 @@ export async function proveRender(
   const untested = files.find(({ tests }) => tests.length === 0);
   if (untested) throw new UntestedFile(untested.path);
   const proved = files.every(({ tests }) => tests.every(({ passed }) => passed));
-  return { deliverable: plan.deliverable.name, revision, proved, files };
+  return { deliverable: plan.deliverable.name, revision, proved, made: await ports.made(), files };
 }
 
 function proofContext(ports: RenderPorts): ProofContext {

@@ -1,4 +1,6 @@
-import { sameValue, type Album } from '@oiseau/core';
+import { made } from '@oiseau/api';
+import { sameValue, type Album, type Made } from '@oiseau/core';
+import { fromJsonOr, toJson } from '../db/json.js';
 import type { Db } from '../db/database.js';
 import { documentText, parseDocument, readableDocument } from './album-repository.js';
 
@@ -6,13 +8,19 @@ import { documentText, parseDocument, readableDocument } from './album-repositor
 export interface Revision {
   readonly number: number;
   readonly createdAt: Date;
+  /** What was at work when it was numbered; null where that was not noted. */
+  readonly made: Made | null;
 }
 
 /** The newest first. */
 export function revisionsOfAlbum(db: Db, albumId: string): Promise<Revision[]> {
   return db.many(
-    (row) => ({ number: Number(row.number), createdAt: row.created_at as Date }),
-    'SELECT number, created_at FROM revisions WHERE album_id = ? ORDER BY number DESC',
+    (row) => ({
+      number: Number(row.number),
+      createdAt: row.created_at as Date,
+      made: fromJsonOr(made, row.made, null),
+    }),
+    'SELECT number, created_at, made FROM revisions WHERE album_id = ? ORDER BY number DESC',
     [albumId],
   );
 }
@@ -29,7 +37,7 @@ export function findRevision(db: Db, albumId: string, number: number): Promise<A
  * The number of the revision that has this state of the album: the newest one's when nothing has changed since, else a
  * new one. To be called inside a transaction that has locked the album's row.
  */
-export async function numberRevision(db: Db, albumId: string, album: Album): Promise<number> {
+export async function numberRevision(db: Db, albumId: string, album: Album, versions: Made): Promise<number> {
   const newest = await db.maybeOne(
     (row) => ({ number: Number(row.number), album: readableDocument(String(row.document)) }),
     'SELECT number, document FROM revisions WHERE album_id = ? ORDER BY number DESC LIMIT 1',
@@ -39,8 +47,8 @@ export async function numberRevision(db: Db, albumId: string, album: Album): Pro
   if (newest?.album && sameValue(newest.album, album)) return newest.number;
   const number = (newest?.number ?? 0) + 1;
   await db.execute(
-    'INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))',
-    [albumId, number, documentText(album)],
+    'INSERT INTO revisions (album_id, number, document, made, created_at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3))',
+    [albumId, number, documentText(album), toJson(made, versions)],
   );
   return number;
 }

@@ -198,9 +198,11 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
     ],
   },
   {
-    name: '007 masters: the sum of decoded audio; reports',
+    name: '007 the sum of decoded audio; reports; versions and comparisons',
     statements: [
       "ALTER TABLE masters ADD COLUMN IF NOT EXISTS decoded_sha256 CHAR(64) CHARACTER SET ascii NULL COMMENT 'of the decoded audio of a coded master; null where it was decoded before this was kept'",
+      "ALTER TABLE revisions ADD COLUMN IF NOT EXISTS made TEXT NULL COMMENT 'the versions at work when it was numbered'",
+      "ALTER TABLE deliveries ADD COLUMN IF NOT EXISTS compared MEDIUMTEXT NULL COMMENT 'laid against an earlier render of the same revision and settings'",
       `CREATE TABLE IF NOT EXISTS reports (
         kind VARCHAR(40) CHARACTER SET ascii PRIMARY KEY COMMENT 'what was looked over; the last report of each stays',
         at DATETIME(3) NOT NULL,

@@ -1,6 +1,6 @@
 import { readdir } from 'node:fs/promises';
 import type { Revision } from '@oiseau/api';
-import { deliverableSchema, type Album } from '@oiseau/core';
+import { deliverableSchema, VERSION, type Album } from '@oiseau/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {
   albumWithTones,
@@ -58,6 +58,28 @@ describe('deliveries', () => {
     const again = (await deliveries(id)).find((each) => each.id === plant.id);
     expect(again).toMatchObject({ state: 'done', clearedAt: null });
     expect(again?.proof?.files.map(({ path, sha256 }) => [path, sha256])).toEqual(sums);
+    expect(again?.compared).toEqual({ before: plant.proof?.made, differences: [] });
+  });
+
+  it('say which files of an old revision have other bytes now, and which versions made both', async () => {
+    const { id, plant } = await rendered();
+    expect(plant.compared).toBeNull();
+    expect(plant.proof?.made).toMatchObject({ oiseau: VERSION, ffmpeg: expect.stringMatching(/^\S+$/) });
+    const revisions = await harness.call<{ made: unknown }[]>('GET', `/albums/${id}/revisions`);
+    expect(revisions.body.map(({ made }) => made)).toEqual([plant.proof?.made]);
+    // Another version has made other audio, and has noted itself.
+    await harness.db.execute(
+      `UPDATE deliveries SET proof = JSON_REPLACE(proof, '$.made.oiseau', '0.0.9', '$.files[0].sha256', REPEAT('0', 64)) WHERE id = ?`,
+      [plant.id],
+    );
+    await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['plant'], revision: 1 });
+    await harness.work();
+    const [newest] = (await deliveries(id)).filter(({ deliverable }) => deliverable.name === 'plant');
+    expect(newest?.id).not.toBe(plant.id);
+    expect(newest?.compared).toMatchObject({
+      before: { oiseau: '0.0.9' },
+      differences: [{ path: plant.proof?.files[0]?.path }],
+    });
   });
 
   it('of an older revision can be asked for when the album has moved on', async () => {

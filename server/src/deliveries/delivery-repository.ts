@@ -2,11 +2,13 @@ import {
   deliverableDocument,
   deliverableSchema,
   readDeliverableDocument,
+  sameValue,
   type Deliverable,
   type Proof,
+  type ProofComparison,
 } from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
-import { jobProgress, jobState, proof, type JobProgress, type JobState } from '@oiseau/api';
+import { comparison, jobProgress, jobState, proof, type JobProgress, type JobState } from '@oiseau/api';
 import type { Claim } from '../jobs/job-repository.js';
 import { fromJsonOr, toJson } from '../db/json.js';
 
@@ -27,6 +29,8 @@ export interface Delivery {
   readonly message: string | null;
   /** null until it is rendered. */
   readonly proof: Proof | null;
+  /** Its proof laid against that of an earlier render of the same revision and settings; null where there was none. */
+  readonly compared: ProofComparison | null;
   /** Folder of the attempt that made its files, below its own; empty for those from before there were such. */
   readonly attempt: string;
 }
@@ -50,6 +54,7 @@ const parse: Parse<Delivery> = (row) => {
     progress: fromJsonOr(jobProgress, row.progress, null),
     message: made === 'unreadable' ? 'The record of its proof can’t be read any more.' : message,
     proof: made === 'unreadable' ? null : made,
+    compared: fromJsonOr(comparison, row.compared, null),
     attempt: String(row.attempt),
   };
 };
@@ -63,7 +68,7 @@ function readDeliverable(text: string): Deliverable {
 }
 
 const SELECT =
-  'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, d.proof, d.attempt, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
+  'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, d.proof, d.compared, d.attempt, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
 
 /** The newest first; those of one moment in the order in which they were queued. */
 export function deliveriesOfAlbum(db: Db, albumId: string): Promise<Delivery[]> {
@@ -93,6 +98,19 @@ export async function insertDelivery(
   );
 }
 
+/** The proof of the last render before this one that was of the same revision by the same settings. */
+export async function earlierProof(
+  db: Db,
+  { albumId, revision, deliverable, jobId }: Delivery,
+): Promise<Proof | null> {
+  const earlier = await db.many(
+    parse,
+    `${SELECT} WHERE d.album_id = ? AND d.revision = ? AND d.job_id < ? AND d.proof IS NOT NULL ORDER BY d.job_id DESC`,
+    [albumId, revision, jobId],
+  );
+  return earlier.find((other) => sameValue(other.deliverable, deliverable))?.proof ?? null;
+}
+
 /** Renders that a key has asked for and that wait or are at work. */
 export const underWayOf = (db: Db, keyId: string): Promise<number> =>
   db.one(
@@ -108,11 +126,12 @@ export async function storeProof(
   { id: jobId, claim }: Claim,
   attempt: string,
   made: Proof,
+  compared: ProofComparison | null,
 ): Promise<boolean> {
   const { changed } = await db.execute(
-    `UPDATE deliveries d JOIN jobs j ON j.id = d.job_id SET d.proof = ?, d.attempt = ?
+    `UPDATE deliveries d JOIN jobs j ON j.id = d.job_id SET d.proof = ?, d.compared = ?, d.attempt = ?
      WHERE d.id = ? AND j.id = ? AND j.claim = ? AND j.state = 'running'`,
-    [toJson(proof, made), attempt, id, jobId, claim],
+    [toJson(proof, made), compared && toJson(comparison, compared), attempt, id, jobId, claim],
   );
   return changed > 0;
 }

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { wordFinding, type Album, type Deliverable } from '@oiseau/core';
+import { versionsHere } from '@oiseau/host';
 import { uncheckedOf } from '../albums/check-subject.js';
 import { findAlbum, lockAlbum } from '../albums/album-repository.js';
 import type { Database, Db } from '../db/database.js';
@@ -29,12 +30,13 @@ export interface RenderOrder {
  * @returns what is rendered
  * @throws ApiError 429 for too many, 404 for what is not there, 422 for an album with errors
  */
-export function orderRenders(
+export async function orderRenders(
   db: Database,
   thinker: Thinker,
   albumId: string,
   order: RenderOrder,
 ): Promise<readonly Deliverable[]> {
+  const versions = await versionsHere();
   return db.transaction(async (transaction) => {
     // Two orders for one album would number the same revision twice: the album's row makes them wait for each other.
     await lockAlbum(transaction, albumId);
@@ -43,7 +45,7 @@ export function orderRenders(
     const chosen = choose(album.deliverables, order.deliverables);
     if ((await underWayOf(transaction, order.keyId)) + chosen.length > MOST_UNDER_WAY)
       throw new ApiError(429, `${MOST_UNDER_WAY} renders are under way already; let some of them end first.`);
-    const revision = order.revision ?? (await numberRevision(transaction, albumId, album));
+    const revision = order.revision ?? (await numberRevision(transaction, albumId, album, versions));
     for (const deliverable of chosen) {
       const id = randomUUID();
       const jobId = await enqueue(transaction, 'render', id);

@@ -1,11 +1,11 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { layOutAlbum, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
+import { compareProofs, layOutAlbum, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
 import { digestFile, embeddedCover, planSeconds, renderToFolder } from '@oiseau/host';
 import { playedMasters } from '../albums/shelf.js';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
-import { findDelivery, storeProof } from './delivery-repository.js';
+import { earlierProof, findDelivery, storeProof } from './delivery-repository.js';
 import { findRevision } from '../albums/revision-repository.js';
 import { openMasterAudio, type MasterAudio } from '../masters/master-audio.js';
 import { mastersByKey } from '../masters/master-repository.js';
@@ -27,6 +27,7 @@ export async function renderJob(
   const delivery = await findDelivery(db, deliveryId);
   const album = delivery && (await findRevision(db, delivery.albumId, delivery.revision));
   if (!delivery || !album) throw new JobFailed('The delivery is not known any more.');
+  const earlier = delivery.proof ?? (await earlierProof(db, delivery));
   const attempt = attemptOf(progress.job);
   const folder = join(media.delivery(delivery.id), attempt);
   // A revision keeps its masters, whatever the album has become since.
@@ -68,7 +69,8 @@ export async function renderJob(
         return progress.report(phase, base + width * share, phase === 'render' ? seconds : total);
       },
     );
-    if (!(await untilBack(() => storeProof(db, delivery.id, progress.job, attempt, proof))))
+    const compared = earlier && compareProofs(earlier, proof);
+    if (!(await untilBack(() => storeProof(db, delivery.id, progress.job, attempt, proof, compared))))
       throw new JobLost();
     await clearAttempts(media, delivery.id, attempt);
   } catch (error) {

@@ -4,7 +4,15 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ENDPOINTS, misfitWords } from '@oiseau/api';
-import { encodeWords, newSong, wavHeader, type Album, type Proof, type WordFormat } from '@oiseau/core';
+import {
+  encodeWords,
+  newSong,
+  wavHeader,
+  type Album,
+  type Proof,
+  type ProofComparison,
+  type WordFormat,
+} from '@oiseau/core';
 import { pino } from 'pino';
 import { inject } from 'vitest';
 import { keepFirstKey, newSecret } from '../access/key-repository.js';
@@ -187,6 +195,7 @@ export interface AnsweredDelivery {
   readonly clearedAt: string | null;
   readonly deliverable: { readonly name: string };
   readonly proof: Proof | null;
+  readonly compared: ProofComparison | null;
 }
 
 export async function deliveriesOf(harness: Harness, albumId: string): Promise<AnsweredDelivery[]> {

@@ -1,4 +1,5 @@
 import {
+  comparisonWords,
   formatClock,
   formWords,
   kindWords,
@@ -133,10 +134,15 @@ export function ProofView() {
   );
 }
 
-/** What was proved, for paper: “Revision 3, plant: Disc image for a plant (DDP), 16 bit, 44.1 kHz. Rendered 25 November 2026, 14:05, asked by Ada.” */
-function printedLine({ revision, deliverable, createdAt, askedBy }: DeliveryRecord): string {
+/** What was proved, for paper: “Revision 3, plant: Disc image for a plant (DDP), 16 bit, 44.1 kHz. Rendered 25 November 2026, 14:05, asked by Ada. Made by Oiseau 0.2.0 with FFmpeg 7.1. The same bytes as before.” */
+function printedLine({ revision, deliverable, createdAt, askedBy, proof, compared }: DeliveryRecord): string {
   const what = `Revision ${revision}, ${deliverable.name}: ${kindWords(deliverable)}, ${formWords(deliverable)}.`;
-  return `${what} Rendered ${formatDate(createdAt)}${askedBy && `, asked by ${askedBy}`}.`;
+  const made = proof?.made;
+  const by = made
+    ? ` Made by Oiseau ${made.oiseau}${made.ffmpeg === null ? '' : ` with FFmpeg ${made.ffmpeg}`}.`
+    : '';
+  const again = compared ? ` ${comparisonWords(compared, made ?? null)}` : '';
+  return `${what} Rendered ${formatDate(createdAt)}${askedBy && `, asked by ${askedBy}`}.${by}${again}`;
 }
 
 function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonly ProofFile[] }) {
@@ -149,7 +155,8 @@ function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonl
       <strong>{failed === 0 ? 'Proved.' : 'Not proved.'}</strong>{' '}
       {failed === 0
         ? `${count(files.length, 'file')} of revision ${delivery.revision} were read back; all ${count(tests.length, 'test')} passed.`
-        : `${failed} of ${count(tests.length, 'test')} failed; see the files marked below.`}
+        : `${failed} of ${count(tests.length, 'test')} failed; see the files marked below.`}{' '}
+      {delivery.compared && comparisonWords(delivery.compared, delivery.proof?.made ?? null)}
     </p>
   );
 }

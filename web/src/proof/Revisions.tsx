@@ -37,9 +37,10 @@ export function Revisions() {
     const step = edit(`revision ${older} brought back`, () => before.album);
     tell(`The album is as it was in revision ${older}.`, undoOf(step));
   };
-  const options = revisions.map(({ number, createdAt }) => (
-    <option key={number} value={number}>
+  const options = revisions.map(({ number, createdAt, made }) => (
+    <option key={number} value={number} title={made ? `numbered by Oiseau ${made.oiseau}` : undefined}>
       revision {number}, {formatWhen(createdAt, new Date())}
+      {made && `, Oiseau ${made.oiseau}`}
     </option>
   ));
   return (

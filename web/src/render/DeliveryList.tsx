@@ -17,6 +17,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey } from '../api/queries.js';
 import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
+import { comparisonWords } from '@oiseau/core';
 import { DownloadLink } from '../api/DownloadLink.js';
 import { IconButton } from '../ui/IconButton.js';
 import { count, formatBytes, formatWait, formatWhen } from '../ui/format.js';
@@ -53,7 +54,8 @@ export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryReco
 
 function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: boolean }) {
   const { id: albumId } = useAlbum('id');
-  const { id, state, revision, deliverable, proof, createdAt, askedBy, clearedAt, message } = delivery;
+  const { id, state, revision, deliverable, proof, compared, createdAt, askedBy, clearedAt, message } =
+    delivery;
   const deletes = useMay('delete');
   const queries = useQueryClient();
   const { complain } = useNotices();
@@ -84,6 +86,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
             {proof ? `${count(proof.files.length, 'file')}, ${formatBytes(bytes)}, ` : ''}
             {formatWhen(createdAt, new Date())}
             {askedBy !== '' && `, asked by ${askedBy}`}
+            {compared && `. ${comparisonWords(compared, proof?.made ?? null)}`}
             {clearedAt !== null && ', files cleared'}
           </span>
         )}
