@@ -84,7 +84,7 @@ export async function views() {
       stdio: 'ignore',
     });
     const { call, CONTRACT } = await apiOf(application);
-    const albums = await call(CONTRACT.shelf, {});
+    const { albums } = await call(CONTRACT.shelf, { query: {} });
     for (const { id: each, title } of albums.filter(({ title: of }) => of !== 'Carillon, Low Water'))
       sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);
     const words = await sleeve(page, `${application.url}/albums/${id}`, TRACKS);

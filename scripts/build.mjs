@@ -13,6 +13,7 @@ const PROGRAMS = {
   cli: { entry: 'cli/src/main.ts', parts: ['core', 'host', 'cli'] },
   server: { entry: 'server/src/main.ts', parts: ['core', 'api', 'host', 'server'] },
   thinker: { entry: 'server/src/thinker.ts', parts: ['core', 'api', 'host', 'server'] },
+  keeper: { entry: 'server/src/keeper.ts', parts: ['core', 'api', 'host', 'server'] },
   worker: { entry: 'server/src/worker.ts', parts: ['core', 'api', 'host', 'server'] },
   demo: { entry: 'demo/src/main.ts', parts: ['core', 'api', 'host', 'demo'] },
   schema: { entry: 'scripts/schema.ts', parts: ['core'] },

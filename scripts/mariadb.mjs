@@ -13,6 +13,7 @@ import { findProgram } from './system.mjs';
 const SOCKET_PATH = 107;
 
 const SOCKET = 'mariadb.sock';
+const SOCKET_PLACE = 'socket';
 
 /** Ends the database with us, however we end (util-linux); without it the next start ends what was left behind. */
 const WITH_PARENT = existsSync('/usr/bin/setpriv') ? ['/usr/bin/setpriv', '--pdeathsig', 'TERM'] : [];
@@ -59,6 +60,12 @@ async function createDataFolder(data) {
   await rename(fresh, data);
 }
 
+/** The database that runs on a folder already: where its socket and its secret lie. */
+export async function runningMariaDb(folder) {
+  const socket = (await readFile(join(folder, SOCKET_PLACE), 'utf8')).trim();
+  return { socket, secretFile: join(folder, 'secret') };
+}
+
 /** What the application needs: its one database, in which nothing is ever dropped but an index. */
 const OF_APPLICATION = { databases: 'oiseau', more: '' };
 /** Tests make databases of their own, and drop them. */
@@ -101,6 +108,8 @@ export async function startMariaDb(folder, { rights = OF_APPLICATION, room: know
   await rm(pidFile, { force: true });
   const room = known ?? (await socketFolder(folder));
   const socket = join(room, SOCKET);
+  // Who comes to a database that runs already (a backup) finds it by this.
+  await writeFile(join(folder, SOCKET_PLACE), socket, { mode: 0o600 });
   const [program, ...before] = [...WITH_PARENT, findProgram('mariadbd')];
   const child = spawn(
     program,

@@ -4,7 +4,7 @@ import { once } from 'node:events';
 import { chmod, mkdir, readFile, realpath, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { ROOT } from './build.mjs';
-import { startMariaDb } from './mariadb.mjs';
+import { runningMariaDb, startMariaDb } from './mariadb.mjs';
 import { supervise } from './supervise.mjs';
 import { isFree, Plain } from './system.mjs';
 
@@ -29,20 +29,58 @@ async function beginningOf(pid) {
   return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19] ?? '';
 }
 
-/** Marks the data folder as ours while we run. @throws Plain when another start uses it */
-async function claimFolder(data) {
+/** The process that runs from a data folder; undefined when none does. */
+async function ownerOf(data) {
   const path = join(data, 'start.pid');
   const [pid, begun, folder] = (await readFile(path, 'utf8').catch(() => '')).split('\n');
   const other = Number(pid);
   // The same number may be another process by now, and a folder that was copied brings the mark of the one that it was copied from.
   const same =
     begun === undefined || (begun === (await beginningOf(other)) && folder === (await realpath(data)));
-  if (other > 0 && other !== process.pid && same && alive(other)) {
-    const command = await readFile(`/proc/${other}/cmdline`, 'utf8').catch(() => '');
-    if (command.includes('node')) throw new Plain(`Oiseau already runs from ${data} (process ${other}).`);
-  }
+  if (!(other > 0) || other === process.pid || !same || !alive(other)) return undefined;
+  const command = await readFile(`/proc/${other}/cmdline`, 'utf8').catch(() => '');
+  return command.includes('node') ? other : undefined;
+}
+
+/** Marks the data folder as ours while we run. @throws Plain when another start uses it */
+async function claimFolder(data) {
+  const other = await ownerOf(data);
+  if (other !== undefined) throw new Plain(`Oiseau already runs from ${data} (process ${other}).`);
+  const path = join(data, 'start.pid');
   await writeFile(path, [process.pid, await beginningOf(process.pid), await realpath(data)].join('\n'));
   return path;
+}
+
+/** What programs of ours are told of a data folder and its database. */
+const environmentOf = (data, { socket, secretFile }) => ({
+  ...process.env,
+  OISEAU_DATA: data,
+  OISEAU_DB_SOCKET: socket,
+  OISEAU_DB_SECRET: secretFile,
+});
+
+/**
+ * Does something with the database of a data folder, whether the application runs from it or not: then the database runs for so long.
+ * @param work gets the environment for programs of ours
+ */
+export async function withDatabaseOf(data, work) {
+  const folder = join(data, 'database');
+  if ((await ownerOf(data)) !== undefined) return work(environmentOf(data, await runningMariaDb(folder)));
+  process.umask(0o077);
+  await mkdir(data, { recursive: true });
+  await chmod(data, 0o700);
+  const claimed = await claimFolder(data);
+  try {
+    await clearOrphan(data);
+    const database = await startMariaDb(folder);
+    try {
+      return await work(environmentOf(data, database));
+    } finally {
+      await database.stop();
+    }
+  } finally {
+    await rm(claimed, { force: true });
+  }
 }
 
 /** Ends a MariaDB that a killed start has left behind on this very data folder. */
@@ -114,11 +152,8 @@ export class Application {
       return { child: database.process, exited: database.exited, words: () => '', stop: database.stop };
     });
     const env = {
-      ...process.env,
-      OISEAU_DATA: data,
+      ...environmentOf(data, database),
       OISEAU_PORT: String(port),
-      OISEAU_DB_SOCKET: database.socket,
-      OISEAU_DB_SECRET: database.secretFile,
       OISEAU_WEB: join(ROOT, 'dist/web'),
       OISEAU_LOG: log,
     };

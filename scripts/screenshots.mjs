@@ -21,7 +21,7 @@ try {
     stdio: 'inherit',
   });
   const { call, address, CONTRACT } = await apiOf(application);
-  const albums = await call(CONTRACT.shelf, {});
+  const { albums } = await call(CONTRACT.shelf, { query: {} });
   const { id } = albums.find(({ title }) => title === 'Nine Tides');
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   await signIn(context, application);

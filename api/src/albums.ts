@@ -29,6 +29,9 @@ export const albumRecord = z.object({
 });
 export type AlbumRecord = z.output<typeof albumRecord>;
 
+/** Albums on one page of the Shelf. */
+export const SHELF_PAGE = 60;
+
 /** The most that an album may weigh as JSON: five hundred songs with long comments. */
 const ALBUM_BODY = 8_000_000;
 
@@ -46,8 +49,14 @@ export const ALBUMS = {
   status: endpoint('GET', '/status', 'any', 'Whether no album was ever made.', {
     answer: z.object({ untouched: z.boolean() }),
   }),
-  shelf: endpoint('GET', '/albums', 'any', 'All albums, the one that was edited last first.', {
-    answer: z.array(shelfEntry),
+  shelf: endpoint('GET', '/albums', 'any', 'Albums by pages, the one that was edited last first.', {
+    query: z.object({
+      /** Words of the title or the performer. */
+      q: z.string().max(200).default(''),
+      offset: z.coerce.number().int().min(0).default(0),
+      limit: z.coerce.number().int().min(1).max(200).default(SHELF_PAGE),
+    }),
+    answer: z.object({ albums: z.array(shelfEntry), /** How many there are in all. */ total: z.int() }),
   }),
   createAlbum: endpoint('POST', '/albums', 'any', 'Makes an empty album.', {
     status: 201,

@@ -83,7 +83,7 @@ describe('a call', () => {
 
   it('without an answer says so', async () => {
     const cause = new TypeError('fetch failed');
-    await expect(ask(() => Promise.reject(cause), CONTRACT.shelf, {})).rejects.toMatchObject({
+    await expect(ask(() => Promise.reject(cause), CONTRACT.shelf, { query: {} })).rejects.toMatchObject({
       status: 0,
       message: 'The server does not answer. Is Oiseau still running?',
       cause,

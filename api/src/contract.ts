@@ -2,10 +2,11 @@ import { ACCESS } from './access.js';
 import { ALBUMS } from './albums.js';
 import { DELIVERIES } from './deliveries.js';
 import type { Endpoint } from './endpoint.js';
+import { KEEPING } from './keeping.js';
 import { MASTERS } from './masters.js';
 import { OTHERS } from './others.js';
 
 /** Every call of the API but for uploads by pieces, which follow the open protocol tus 1.0.0 at `/api/uploads`. */
-export const CONTRACT = { ...ACCESS, ...ALBUMS, ...MASTERS, ...DELIVERIES, ...OTHERS } as const;
+export const CONTRACT = { ...ACCESS, ...ALBUMS, ...MASTERS, ...DELIVERIES, ...OTHERS, ...KEEPING } as const;
 
 export const ENDPOINTS: readonly Endpoint[] = Object.values(CONTRACT);

@@ -18,6 +18,7 @@ import { errorHandler } from './http/error-handler.js';
 import { IMMUTABLE } from './http/send-file.js';
 import type { Thinker } from './http/thinker.js';
 import { guard, type OwnNames } from './http/guard.js';
+import { keepingRoutes } from './keeping/keeping-routes.js';
 import { imageRoutes } from './images/image-routes.js';
 import { masterRoutes } from './masters/master-routes.js';
 import { Intake } from './masters/intake.js';
@@ -38,6 +39,8 @@ export interface AppParts {
   readonly log: Logger;
   /** Folder of the built interface. */
   readonly web: string;
+  /** The data folder; left out, the media store lies in it. */
+  readonly data?: string;
   /** The most bytes of masters in one album. */
   readonly albumQuota?: number;
   /** What the server is called beyond the loopback names. */
@@ -58,6 +61,7 @@ export function createApp({
   names = NO_OTHER_NAMES,
   trustProxy = false,
   albumQuota = Infinity,
+  data = join(media.root, '..'),
 }: AppParts): Express {
   const app = express();
   app.disable('x-powered-by');
@@ -90,6 +94,7 @@ export function createApp({
     presetRoutes(db),
     imageRoutes(db, media, uploads, intake, thinker),
     sheetRoutes(db, thinker),
+    keepingRoutes({ db, media, uploads }, data),
   );
   app.get('/api/openapi.json', (_request, response) => {
     response.json(openApi());

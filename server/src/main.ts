@@ -1,5 +1,6 @@
 import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { firstKeyOf } from './access/access-key.js';
@@ -10,6 +11,8 @@ import { Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
 import { requeueInterrupted } from './jobs/job-repository.js';
 import { machineName } from './jobs/machine.js';
+import { backUpDatabase, keepNewest, stampOf } from './keeping/backup.js';
+import { keepHouse } from './keeping/housekeeping.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 import { Uploads } from './media/uploads.js';
@@ -21,7 +24,11 @@ const SWEEP_MS = 3600_000;
 const config = readConfig(process.env);
 const log = pino({ level: config.logLevel });
 const db = Database.connect(config.database);
-await migrate(db);
+await migrate(db, async ([first = '']) => {
+  const number = first.slice(0, 3);
+  await keepNewest(join(config.data, 'backups'), 4);
+  await backUpDatabase(db, join(config.data, 'backups', `${stampOf(new Date())} before ${number}`));
+});
 const media = new MediaStore(config.media, config.reserve);
 await media.prepare();
 // Whoever starts owns the folder: nothing of this machine is at work yet.
@@ -31,13 +38,13 @@ await uploads.prepare();
 const thinking = threadThinker(fileURLToPath(new URL('thinker.mjs', import.meta.url)));
 await keepFirstKey(db, await firstKeyOf(config.data));
 const sweeping = setInterval(() => void sweep(), SWEEP_MS);
+void sweep();
 
 async function sweep(): Promise<void> {
   try {
-    await uploads.sweep();
-    await media.sweep();
+    await keepHouse({ db, media, uploads });
   } catch (error) {
-    log.error({ err: error }, 'what was left behind could not be swept');
+    log.error({ err: error }, 'the house could not be kept');
   }
 }
 

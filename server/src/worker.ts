@@ -5,11 +5,13 @@ import { Database } from './db/database.js';
 import { workOnce } from './worker/work.js';
 import { DeadWorkers } from './jobs/dead-workers.js';
 import { machineName } from './jobs/machine.js';
+import { giveSign, signOff } from './keeping/health.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 
 /** How long an idle worker waits before it looks for work again. */
 const IDLE_MS = 300;
+const SIGN_MS = 5000;
 
 const config = readConfig(process.env);
 const log = pino({ level: config.logLevel });
@@ -20,6 +22,9 @@ let leaving = false;
 async function loop(): Promise<void> {
   const name = `${machineName()}:${process.pid}`;
   const parts = { db, media, log, name, dead: new DeadWorkers(), leaving: () => leaving };
+  // Whoever looks at the health of all hears every few seconds that this one is there.
+  const signs = setInterval(() => void sign(name), SIGN_MS);
+  await sign(name);
   while (!leaving) {
     try {
       if (await workOnce(parts)) continue;
@@ -29,6 +34,14 @@ async function loop(): Promise<void> {
     }
     await sleep(IDLE_MS);
   }
+  clearInterval(signs);
+  await signOff(db, name).catch(() => undefined);
+}
+
+async function sign(name: string): Promise<void> {
+  await giveSign(db, name, null).catch((error: unknown) =>
+    log.error({ err: error }, 'no sign could be given'),
+  );
 }
 
 const ended = loop();

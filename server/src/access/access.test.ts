@@ -21,7 +21,9 @@ afterAll(() => harness.close());
 
 const title = JSON.stringify({ title: 'made from elsewhere' });
 const titles = async (): Promise<string[]> =>
-  (await harness.call<{ title: string }[]>('GET', '/albums')).body.map((album) => album.title);
+  (await harness.call<{ albums: { title: string }[] }>('GET', '/albums')).body.albums.map(
+    (album) => album.title,
+  );
 
 describe('a page of another site', () => {
   it.each(['evil.example', 'evil.example:4680', '127.0.0.1:1', 'localhost', '[::1'])(

@@ -21,19 +21,6 @@ export function opensAlbum(db: Db, { keyId, opensAll }: Visitor, albumId: string
     : found(db, 'SELECT 1 FROM key_albums WHERE key_id = ? AND album_id = ?', [keyId, albumId]);
 }
 
-/** The albums of a list that a key opens. */
-export async function openedAmong<T extends { readonly id: string }>(
-  db: Db,
-  { keyId, opensAll }: Visitor,
-  albums: readonly T[],
-): Promise<readonly T[]> {
-  if (opensAll) return albums;
-  const opened = new Set(
-    await db.many((row) => String(row.album_id), 'SELECT album_id FROM key_albums WHERE key_id = ?', [keyId]),
-  );
-  return albums.filter(({ id }) => opened.has(id));
-}
-
 /** An album that is there, on the Shelf or deleted, and that the key opens. @throws ApiError 404 */
 export async function demandAlbum(db: Db, visitor: Visitor, id: string): Promise<void> {
   const there = UUID.test(id) && (await found(db, 'SELECT 1 FROM albums WHERE id = ?', [id]));

@@ -22,7 +22,7 @@ describe('a session', () => {
     expect(header).toMatch(/; SameSite=Strict/);
     expect(header).not.toMatch(/Secure/);
     expect((await raw(harness, 'GET', '/api/session', { Cookie })).text).toBe(
-      JSON.stringify({ name: '', role: 'engineer', first: true, shared: false }),
+      JSON.stringify({ name: '', role: 'engineer', first: true, id: 'first', shared: false }),
     );
     const token = Cookie.split('=')[1] ?? '';
     const hashes = await harness.db.many((row) => String(row.hash), 'SELECT hash FROM sessions');
@@ -119,7 +119,7 @@ describe('a named key', () => {
         { ...bearer(key), ...JSON_TYPE },
         body === undefined ? undefined : JSON.stringify(body),
       );
-    const shelf = JSON.parse((await ask('GET', '/albums')).text) as { id: string }[];
+    const { albums: shelf } = JSON.parse((await ask('GET', '/albums')).text) as { albums: { id: string }[] };
     expect(shelf.map(({ id }) => id)).toEqual([mine.id]);
     const master = other.album.songs[0]?.region.master ?? '';
     for (const path of [

@@ -58,16 +58,6 @@ export function documentText(album: Album): string {
 
 const COLUMNS = 'id, version, document, updated_at';
 
-/** An album of the Shelf; `album` is null where it can't be read. */
-export type ListedAlbum = Omit<AlbumRecord, 'album'> & { readonly album: Album | null };
-
-export function listAlbums(db: Db): Promise<ListedAlbum[]> {
-  return db.many(
-    (row) => ({ ...headOf(row), album: readableDocument(String(row.document)) }),
-    `SELECT ${COLUMNS} FROM albums WHERE deleted_at IS NULL ORDER BY updated_at DESC, id`,
-  );
-}
-
 /** null where it can't be read. */
 export function readableDocument(text: string): Album | null {
   try {

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
-import { MOST_TEXT, newAlbum, parseIsrc, sameValue } from '@oiseau/core';
+import { MOST_TEXT, newAlbum, sameValue } from '@oiseau/core';
 import { Router } from 'express';
-import { demandPicture, openedAmong, openTo } from '../access/doors.js';
+import { demandPicture, openTo } from '../access/doors.js';
 import { recordEvent } from '../access/events.js';
 import { visitorOf } from '../access/entrance.js';
 import type { Visitor } from '../access/visitor.js';
@@ -10,14 +10,13 @@ import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import type { Thinker } from '../http/thinker.js';
 import { serve } from '../access/serve.js';
-import { copyLinks, listMasters } from '../masters/master-repository.js';
+import { copyLinks } from '../masters/master-repository.js';
 import {
   deleteAlbum,
   findAlbum,
   findRawAlbum,
   insertAlbum,
   isUntouched,
-  listAlbums,
   lockAlbum,
   overwriteAlbum,
   readableDocument,
@@ -26,7 +25,7 @@ import {
 } from './album-repository.js';
 import { bringBackMasters } from './bring-back.js';
 import { findRevision } from './revision-repository.js';
-import { shelfEntry } from './shelf.js';
+import { isrcsElsewhere, listShelf } from './shelf.js';
 
 /** The title of a copy, as long as a title may be. */
 const copyOf = (title: string): string => `${title.slice(0, MOST_TEXT - ' (copy)'.length)} (copy)`;
@@ -42,10 +41,7 @@ export function albumRoutes(db: Database, thinker: Thinker): Router {
 
   serve(router, CONTRACT.status, async () => ({ untouched: await isUntouched(db) }));
 
-  serve(router, CONTRACT.shelf, async (_given, request) => {
-    const [albums, masters] = await Promise.all([listAlbums(db), listMasters(db)]);
-    return (await openedAmong(db, visitorOf(request), albums)).map((record) => shelfEntry(record, masters));
-  });
+  serve(router, CONTRACT.shelf, ({ query }, request) => listShelf(db, visitorOf(request), query));
 
   serve(router, CONTRACT.createAlbum, async ({ body }, request) => {
     const id = randomUUID();
@@ -56,16 +52,9 @@ export function albumRoutes(db: Database, thinker: Thinker): Router {
     return { id };
   });
 
-  serve(router, CONTRACT.isrcsElsewhere, async ({ params }, request) => {
-    const opened = await openedAmong(db, visitorOf(request), await listAlbums(db));
-    const others = opened.filter(({ id }) => id !== params.id);
-    return others.flatMap(({ album }) =>
-      (album?.songs ?? []).flatMap(({ isrc }) => {
-        const code = parseIsrc(isrc);
-        return code ? [{ isrc: code, album: album?.title ?? '' }] : [];
-      }),
-    );
-  });
+  serve(router, CONTRACT.isrcsElsewhere, ({ params }, request) =>
+    isrcsElsewhere(db, visitorOf(request), params.id),
+  );
 
   serve(router, CONTRACT.album, async ({ params }) => {
     const record = await findAlbum(db, params.id);

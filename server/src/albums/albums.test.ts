@@ -15,7 +15,8 @@ interface Entry {
   tracks: number;
   frames: number;
 }
-const shelf = async (): Promise<Entry[]> => (await harness.call<Entry[]>('GET', '/albums')).body;
+const shelf = async (): Promise<Entry[]> =>
+  (await harness.call<{ albums: Entry[] }>('GET', '/albums')).body.albums;
 
 describe('albums over the API', () => {
   it('are made, listed with their length, and kept as edited', async () => {

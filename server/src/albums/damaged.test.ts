@@ -10,7 +10,8 @@ beforeAll(async () => {
 });
 afterAll(() => harness.close());
 
-const shelf = async (): Promise<ShelfEntry[]> => (await harness.call<ShelfEntry[]>('GET', '/albums')).body;
+const shelf = async (): Promise<ShelfEntry[]> =>
+  (await harness.call<{ albums: ShelfEntry[] }>('GET', '/albums?limit=200')).body.albums;
 const entryOf = async (id: string): Promise<ShelfEntry | undefined> =>
   (await shelf()).find((entry) => entry.id === id);
 /** Makes a row what no version of us would write. */

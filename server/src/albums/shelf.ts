@@ -1,33 +1,122 @@
-import { ceilToFrame, layOutAlbum, tracksOf, type Album } from '@oiseau/core';
 import type { ShelfEntry } from '@oiseau/api';
-import type { MasterRecord } from '../masters/master-repository.js';
-import type { ListedAlbum } from './album-repository.js';
+import { ceilToFrame, layOutAlbum, parseIsrc, tracksOf, type Album } from '@oiseau/core';
+import type { Visitor } from '../access/visitor.js';
+import type { Database, Db, SqlValue } from '../db/database.js';
+import { mastersByKey, type MasterRecord } from '../masters/master-repository.js';
+import { readableDocument } from './album-repository.js';
 
 /** One album as the Shelf shows it. */
-export function shelfEntry(
-  record: ListedAlbum,
-  masters: readonly MasterRecord[],
-): Omit<ShelfEntry, 'updatedAt'> & { readonly updatedAt: Date } {
-  const { id, album, updatedAt } = record;
-  if (!album)
-    return { id, title: '', performer: '', artwork: null, tracks: 0, frames: 0, updatedAt, damaged: true };
-  return {
-    id,
-    title: album.title,
-    performer: album.performer,
-    artwork: album.artwork,
-    tracks: tracksOf(album).length,
-    frames: album.songs.length > 0 ? playingFrames(album, masters) : 0,
-    updatedAt,
-    damaged: false,
-  };
+export type Listed = Omit<ShelfEntry, 'updatedAt'> & { readonly updatedAt: Date };
+
+/** What is asked for of the Shelf. */
+export interface ShelfOrder {
+  /** Words of the title or the performer. */
+  readonly q: string;
+  readonly offset: number;
+  readonly limit: number;
+}
+
+const isTrue = (value: unknown): boolean => Number(value) === 1;
+
+/** Albums that a key opens, the one that was edited last first. Nothing but columns is read, so that a long Shelf answers at once. */
+export async function listShelf(
+  db: Database,
+  visitor: Visitor,
+  { q, offset, limit }: ShelfOrder,
+): Promise<{ albums: Listed[]; total: number }> {
+  await listAnew(db);
+  const { where, values } = openedTo(visitor);
+  const wanted =
+    q.trim() === '' ? '' : " AND CONCAT_WS(' ', a.title, a.performer) COLLATE utf8mb4_unicode_ci LIKE ?";
+  const all = wanted === '' ? values : [...values, `%${q.trim().replace(/[\\%_]/g, '\\$&')}%`];
+  const from = `FROM albums a WHERE a.deleted_at IS NULL${where}${wanted}`;
+  const total = await db.one((row) => Number(row.count), `SELECT COUNT(*) AS count ${from}`, all);
+  const albums = await db.many(
+    (row): Listed => ({
+      ...{ id: String(row.id), title: String(row.title), performer: String(row.performer) },
+      ...{ tracks: Number(row.tracks), frames: Number(row.frames), damaged: isTrue(row.damaged) },
+      artwork: row.artwork === null ? null : String(row.artwork),
+      updatedAt: row.updated_at as Date,
+    }),
+    `SELECT a.id, a.title, a.performer, a.artwork, a.tracks, a.frames, a.damaged, a.updated_at ${from}
+     ORDER BY a.updated_at DESC, a.id LIMIT ${Math.floor(limit)} OFFSET ${Math.floor(offset)}`,
+    all,
+  );
+  return { albums, total };
+}
+
+/** ISRCs in the other albums that a key opens, each with the title of its album. */
+export async function isrcsElsewhere(
+  db: Database,
+  visitor: Visitor,
+  id: string,
+): Promise<{ isrc: string; album: string }[]> {
+  await listAnew(db);
+  const { where, values } = openedTo(visitor);
+  return db.many(
+    (row) => ({ isrc: String(row.isrc), album: String(row.title) }),
+    `SELECT i.isrc, a.title FROM album_isrcs i JOIN albums a ON a.id = i.album_id
+     WHERE a.deleted_at IS NULL AND a.id <> ?${where} ORDER BY a.updated_at DESC, a.id`,
+    [id, ...values],
+  );
+}
+
+function openedTo({ keyId, opensAll }: Visitor): { where: string; values: SqlValue[] } {
+  if (opensAll) return { where: '', values: [] };
+  return { where: ' AND a.id IN (SELECT album_id FROM key_albums WHERE key_id = ?)', values: [keyId] };
+}
+
+/**
+ * Writes what lists need of every album that was saved since it was listed last. An album says by its version what its columns tell of, so
+ * that no way of saving one can forget them.
+ */
+export async function listAnew(db: Database): Promise<void> {
+  const stale = await db.many(
+    (row) => String(row.id),
+    'SELECT id FROM albums WHERE listed_version IS NULL OR listed_version <> version',
+  );
+  for (const id of stale) await listAlbum(db, id);
+}
+
+function listAlbum(db: Database, id: string): Promise<void> {
+  return db.transaction(async (transaction) => {
+    const row = await transaction.maybeOne(
+      ({ version, document }) => ({ version: Number(version), album: readableDocument(String(document)) }),
+      'SELECT version, document FROM albums WHERE id = ? FOR UPDATE',
+      [id],
+    );
+    if (!row) return;
+    const { album, version } = row;
+    const masters = album ? await mastersByKey(transaction, id, playedMasters(album)) : [];
+    await transaction.execute(
+      `UPDATE albums SET listed_version = ?, title = ?, performer = ?, artwork = ?, tracks = ?, frames = ?, damaged = ?,
+       updated_at = updated_at WHERE id = ?`,
+      [
+        ...[version, album?.title ?? '', album?.performer ?? '', album?.artwork ?? null],
+        ...[
+          album ? tracksOf(album).length : 0,
+          album ? playingFrames(album, masters) : 0,
+          album === null,
+          id,
+        ],
+      ],
+    );
+    await transaction.execute('DELETE FROM album_isrcs WHERE album_id = ?', [id]);
+    for (const { isrc } of album?.songs ?? []) {
+      const code = parseIsrc(isrc);
+      if (code)
+        await transaction.execute('INSERT INTO album_isrcs (album_id, isrc) VALUES (?, ?)', [id, code]);
+    }
+  });
 }
 
 const playingFrames = (album: Album, masters: readonly MasterRecord[]): number =>
-  layOutAlbum(album, factsOf(masters)).reduce(
-    (sum, { disc, placement }) => sum + (disc?.leadOut ?? ceilToFrame(placement.end)),
-    0,
-  );
+  album.songs.length === 0
+    ? 0
+    : layOutAlbum(album, factsOf(masters)).reduce(
+        (sum, { disc, placement }) => sum + (disc?.leadOut ?? ceilToFrame(placement.end)),
+        0,
+      );
 
 /** What the core needs of masters to lay an album out, by SHA-256. */
 export function factsOf(masters: readonly MasterRecord[]): Map<string, MasterRecord['info']> {
@@ -38,3 +127,11 @@ export function factsOf(masters: readonly MasterRecord[]): Map<string, MasterRec
 export const playedMasters = ({ songs }: Pick<Album, 'songs'>): string[] => [
   ...new Set(songs.map(({ region }) => region.master)),
 ];
+
+/** Albums in which a master plays are listed anew: what is known of it has changed. */
+export async function relistWith(db: Db, sha256: string): Promise<void> {
+  await db.execute(
+    'UPDATE albums SET listed_version = NULL, updated_at = updated_at WHERE id IN (SELECT album_id FROM album_masters WHERE sha256 = ?)',
+    [sha256],
+  );
+}

@@ -1,3 +1,4 @@
+import type { Connection as StreamingConnection } from 'mysql2';
 import mysql, {
   type Pool,
   type PoolConnection,
@@ -71,6 +72,28 @@ class Queries implements Db {
   }
 }
 
+/** The database at one moment, to be read from end to end. */
+export class Snapshot extends Queries {
+  constructor(readonly connection: PoolConnection) {
+    super(connection, NO_LIMIT);
+  }
+
+  /** The tables, by name. */
+  tables(): Promise<string[]> {
+    return this.many(
+      (row) => String(row.name),
+      "SELECT TABLE_NAME AS name FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_TYPE = 'BASE TABLE' ORDER BY 1",
+    );
+  }
+
+  /** Every row of a table, one after the other: never more than a few are in memory. @param table a name that `tables` gave */
+  rows(table: string): AsyncIterable<Record<string, unknown>> {
+    // Behind the promises stands the connection that can stream; its types do not say so.
+    const core = this.connection.connection as unknown as StreamingConnection;
+    return core.query('SELECT * FROM ??', [table]).stream({ highWaterMark: 8 });
+  }
+}
+
 export class Database extends Queries {
   private constructor(readonly pool: Pool) {
     super(pool);
@@ -103,6 +126,24 @@ export class Database extends Queries {
       throw error;
     } finally {
       connection.release();
+    }
+  }
+
+  /** Runs `work` without the time limit of a query: for what goes through everything while nobody waits. */
+  async patiently<T>(work: (db: Db) => Promise<T>): Promise<T> {
+    return work(new Queries(this.pool, NO_LIMIT));
+  }
+
+  /** Runs `work` on the database as it stands at this moment, whatever others write meanwhile. */
+  async snapshot<T>(work: (snapshot: Snapshot) => Promise<T>): Promise<T> {
+    const connection = await this.pool.getConnection();
+    try {
+      await connection.query('SET TRANSACTION ISOLATION LEVEL REPEATABLE READ');
+      await connection.query('START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY');
+      return await work(new Snapshot(connection));
+    } finally {
+      // A connection in the middle of a stream can't be used again.
+      connection.destroy();
     }
   }
 

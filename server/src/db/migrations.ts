@@ -210,4 +210,31 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
     ],
   },
+  {
+    name: '008 what lists need of an album; what nothing uses; signs of workers',
+    statements: [
+      "ALTER TABLE albums ADD COLUMN IF NOT EXISTS listed_version INT UNSIGNED NULL COMMENT 'the version that the columns after it tell of'",
+      "ALTER TABLE albums ADD COLUMN IF NOT EXISTS title TEXT NOT NULL DEFAULT ''",
+      "ALTER TABLE albums ADD COLUMN IF NOT EXISTS performer TEXT NOT NULL DEFAULT ''",
+      'ALTER TABLE albums ADD COLUMN IF NOT EXISTS artwork CHAR(64) CHARACTER SET ascii NULL',
+      'ALTER TABLE albums ADD COLUMN IF NOT EXISTS tracks INT UNSIGNED NOT NULL DEFAULT 0',
+      "ALTER TABLE albums ADD COLUMN IF NOT EXISTS frames BIGINT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'how long it is, in CD frames'",
+      "ALTER TABLE albums ADD COLUMN IF NOT EXISTS damaged BOOLEAN NOT NULL DEFAULT FALSE COMMENT 'it can not be read any more'",
+      'ALTER TABLE albums ADD INDEX IF NOT EXISTS by_change (deleted_at, updated_at, id)',
+      'ALTER TABLE albums ADD INDEX IF NOT EXISTS by_listing (listed_version, version)',
+      `CREATE TABLE IF NOT EXISTS album_isrcs (
+        album_id CHAR(36) CHARACTER SET ascii NOT NULL,
+        isrc CHAR(12) CHARACTER SET ascii NOT NULL,
+        INDEX by_album (album_id),
+        FOREIGN KEY (album_id) REFERENCES albums (id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      "ALTER TABLE masters ADD COLUMN IF NOT EXISTS unused_since DATETIME(3) NULL COMMENT 'since when nothing uses it; null: it is used'",
+      "ALTER TABLE pictures ADD COLUMN IF NOT EXISTS unused_since DATETIME(3) NULL COMMENT 'since when nothing uses it; null: it is used'",
+      `CREATE TABLE IF NOT EXISTS workers (
+        name VARCHAR(80) PRIMARY KEY,
+        seen_at DATETIME(3) NOT NULL,
+        trouble VARCHAR(500) NULL COMMENT 'why it can not work'
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+    ],
+  },
 ];

@@ -98,6 +98,13 @@ export async function insertDelivery(
   );
 }
 
+/** Those that were rendered and whose files were not cleared. */
+export const deliveryIdsWithFiles = (db: Db): Promise<string[]> =>
+  db.many(
+    (row) => String(row.id),
+    'SELECT id FROM deliveries WHERE proof IS NOT NULL AND cleared_at IS NULL ORDER BY id',
+  );
+
 /** The proof of the last render before this one that was of the same revision by the same settings. */
 export async function earlierProof(
   db: Db,

@@ -5,6 +5,7 @@
 export const JOB_KINDS = {
   measure: { priority: 10 },
   render: { priority: 20 },
+  verify: { priority: 30 },
 } as const satisfies Readonly<Record<string, { readonly priority: number }>>;
 
 export type JobKind = keyof typeof JOB_KINDS;

@@ -71,10 +71,6 @@ export function findMaster(db: Db, sha256: string): Promise<MasterRecord | undef
   return db.maybeOne(parse, `SELECT ${COLUMNS} FROM masters m WHERE m.sha256 = ?`, [sha256]);
 }
 
-export function listMasters(db: Db): Promise<MasterRecord[]> {
-  return db.many(parse, `SELECT ${COLUMNS} FROM masters m`);
-}
-
 export function mastersOfAlbum(db: Db, albumId: string): Promise<AlbumMaster[]> {
   return db.many(
     parseInAlbum,
@@ -122,7 +118,7 @@ export async function insertMaster(
 ): Promise<void> {
   await db.execute(
     `INSERT INTO masters (sha256, bytes, info, coding, embedded, decoded_sha256, created_at) VALUES (?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))
-     ON DUPLICATE KEY UPDATE bytes = VALUES(bytes), info = VALUES(info), coding = VALUES(coding), embedded = VALUES(embedded), decoded_sha256 = VALUES(decoded_sha256)`,
+     ON DUPLICATE KEY UPDATE bytes = VALUES(bytes), info = VALUES(info), coding = VALUES(coding), embedded = VALUES(embedded), decoded_sha256 = VALUES(decoded_sha256), unused_since = NULL`,
     [
       sha256,
       bytes,

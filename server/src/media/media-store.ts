@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { copyFile, link, mkdir, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { dirname, join, relative, sep } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { syncFile } from '@oiseau/host';
@@ -158,6 +158,11 @@ export class MediaStore {
   decoded(sha256: string): string {
     demandSha256(sha256);
     return join(this.root, 'decoded', sha256.slice(0, 2), `${sha256}.wav`);
+  }
+
+  /** A path of the store as it is written down: below the root, with `/` between folders. */
+  below(path: string): string {
+    return relative(this.root, path).split(sep).join('/');
   }
 
   /** The words of a master: its file, or what was decoded from it. */

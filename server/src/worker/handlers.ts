@@ -4,9 +4,12 @@ import { JobFailed } from '../jobs/job-errors.js';
 import { isJobKind, type JobKind } from '../jobs/job-kinds.js';
 import { measureJob } from '../masters/measure-job.js';
 import type { ProgressReporter } from '../jobs/progress-reporter.js';
+import { untilBack } from '../db/away.js';
+import { storeVerifyReport } from '../keeping/report-repository.js';
+import { verifyStore } from '../keeping/verify.js';
 import { renderJob } from '../deliveries/render-job.js';
 
-/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a delivery */
+/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a delivery, `store` */
 export type JobHandler = (
   db: Database,
   media: MediaStore,
@@ -14,8 +17,20 @@ export type JobHandler = (
   progress: ProgressReporter,
 ) => Promise<void>;
 
+/** Goes over everything that is kept, and keeps what came of it. */
+const verifyJob: JobHandler = async (db, media, _subject, progress) => {
+  const report = await verifyStore(db, media, (done, total) =>
+    progress.report('verify', total > 0 ? done / total : 1, 0),
+  );
+  await untilBack(() => storeVerifyReport(db, report));
+};
+
 /** What each kind of job does. */
-const HANDLERS: Readonly<Record<JobKind, JobHandler>> = { measure: measureJob, render: renderJob };
+const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
+  measure: measureJob,
+  render: renderJob,
+  verify: verifyJob,
+};
 
 /** @throws JobFailed for a kind that this version does not know: a later one has queued it */
 export function handlerOf(kind: string): JobHandler {

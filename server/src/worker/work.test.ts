@@ -308,7 +308,8 @@ describe('a render', () => {
     const [failed] = await deliveries(id);
     expect(failed).toMatchObject({
       state: 'failed',
-      message: 'The master “300.wav” is missing from the media store.',
+      message:
+        'The master “300.wav” is missing from the media store. Bring the same file in again, and it is whole.',
     });
     expect(await exists(join(harness.media.delivery(failed?.id ?? ''), 'image'))).toBe(false);
   });

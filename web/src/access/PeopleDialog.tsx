@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { call } from '../api/client.js';
-import { useShelf } from '../api/queries.js';
+import { useAllAlbums } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
@@ -22,7 +22,7 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
   const visitor = useVisitor();
   const queries = useQueryClient();
   const { tell, complain } = useNotices();
-  const albums = useShelf().data ?? [];
+  const albums = useAllAlbums().data ?? [];
   const keys = useQuery({ queryKey: keysKey, queryFn: () => call(CONTRACT.keys, {}), enabled: show });
   const [made, setMade] = useState<{ name: string; address: string } | null>(null);
   const [first, ...others] = keys.data ?? [];

@@ -1,6 +1,12 @@
 import { useCallback, useMemo } from 'react';
 import { Silhouette, type CoverFacts } from '@oiseau/core';
-import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useQueries,
+  useQuery,
+  type UseQueryResult,
+} from '@tanstack/react-query';
 import {
   addressOf,
   CONTRACT,
@@ -23,8 +29,35 @@ export const deliveriesKey = (id: string) => ['deliveries', id] as const;
 const BUSY_MS = 600;
 const OTHERS_MS = 4000;
 
-export function useShelf(): UseQueryResult<ShelfEntry[]> {
-  return useQuery({ queryKey: shelfKey, queryFn: () => call(CONTRACT.shelf, {}) });
+/** The Shelf, page after page. @param q words of a title or a performer; empty: all albums */
+export function useShelf(q: string) {
+  return useInfiniteQuery({
+    queryKey: [...shelfKey, q],
+    queryFn: ({ pageParam: offset }) => call(CONTRACT.shelf, { query: { q, offset } }),
+    initialPageParam: 0,
+    getNextPageParam: ({ total }, pages) => {
+      const shown = pages.reduce((sum, { albums }) => sum + albums.length, 0);
+      return shown < total ? shown : undefined;
+    },
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Every album of the Shelf, for a list to choose from; there is no other way to one on its third page. */
+export function useAllAlbums(): UseQueryResult<ShelfEntry[]> {
+  return useQuery({
+    queryKey: [...shelfKey, 'all of them'],
+    queryFn: async () => {
+      const all: ShelfEntry[] = [];
+      for (let total = 1; all.length < total;) {
+        const page = await call(CONTRACT.shelf, { query: { offset: all.length, limit: 200 } });
+        if (page.albums.length === 0) break;
+        all.push(...page.albums);
+        ({ total } = page);
+      }
+      return all;
+    },
+  });
 }
 
 /** The album as the server has it now; asked again and again, so that another window's edits are noticed. */

@@ -18,7 +18,7 @@ import { useMemo, useState } from 'react';
 import { Button, Form, Spinner } from 'react-bootstrap';
 import { Link, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
-import { useRevision, useRevisions, useShelf } from '../api/queries.js';
+import { useRevision, useRevisions, useAllAlbums } from '../api/queries.js';
 import { CONTRACT } from '@oiseau/api';
 import { PqTable } from '../checks/PqTable.js';
 import { count } from '../ui/format.js';
@@ -133,7 +133,7 @@ function discOf(album: Album, facts: MasterFactsByKey): DiscPart {
 
 /** The image laid against a revision of an album on the Shelf. */
 function Compared({ image }: { image: DiscImage }) {
-  const shelf = useShelf().data ?? [];
+  const shelf = useAllAlbums().data ?? [];
   const [chosen, setChosen] = useState('');
   const [number, setNumber] = useState(0);
   const revisions = useRevisions(chosen);

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Copy, FileDown, FolderArchive, MoreVertical, Plus, Trash2, Upload, UsersRound } from 'lucide-react';
-import { useState } from 'react';
-import { Button, Dropdown, Spinner } from 'react-bootstrap';
+import { useDeferredValue, useState } from 'react';
+import { Button, Dropdown, Form, Spinner } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/client.js';
 import { shelfKey, useShelf } from '../api/queries.js';
@@ -17,9 +17,15 @@ import { Cover } from './Cover.js';
 import { DamagedEntry } from './DamagedEntry.js';
 import { ImportDialog } from './ImportDialog.js';
 
+/** So many albums are seen at one look. */
+const FEW = 12;
+
 /** All albums. */
 export function ShelfView() {
-  const shelf = useShelf();
+  const [sought, setSought] = useState('');
+  const shelf = useShelf(useDeferredValue(sought));
+  const albums = shelf.data?.pages.flatMap((page) => page.albums);
+  const total = shelf.data?.pages[0]?.total ?? 0;
   const navigate = useNavigate();
   const { complain } = useNotices();
   const { shared, role } = useVisitor();
@@ -36,7 +42,17 @@ export function ShelfView() {
     <main className="shelf">
       <header className="shelf-header">
         <h1>Shelf</h1>
-        <span className="text-secondary">{shelf.data && count(shelf.data.length, 'album')}</span>
+        <span className="text-secondary">{shelf.data && count(total, 'album')}</span>
+        {(sought !== '' || total > FEW) && (
+          <Form.Control
+            type="search"
+            className="shelf-search"
+            placeholder="Title or performer"
+            aria-label="Title or performer"
+            value={sought}
+            onChange={({ target }) => setSought(target.value)}
+          />
+        )}
         <span className="flex-grow-1" />
         <ThemeButton />
         {mayDo(role, 'keys') && (
@@ -62,7 +78,10 @@ export function ShelfView() {
           {shelf.error.message}
         </p>
       )}
-      {shelf.data?.length === 0 && (
+      {albums?.length === 0 && sought !== '' && (
+        <p className="text-secondary">No album is called like “{sought}”.</p>
+      )}
+      {albums?.length === 0 && sought === '' && (
         <div className="empty">
           <p className="empty-lead">The Shelf is empty.</p>
           {works ? (
@@ -79,7 +98,7 @@ export function ShelfView() {
         </div>
       )}
       <ul className="shelf-list">
-        {shelf.data?.map((entry) =>
+        {albums?.map((entry) =>
           entry.damaged ? (
             <DamagedEntry key={entry.id} entry={entry} />
           ) : (
@@ -87,6 +106,15 @@ export function ShelfView() {
           ),
         )}
       </ul>
+      {shelf.hasNextPage && (
+        <Button
+          variant="outline-primary"
+          disabled={shelf.isFetchingNextPage}
+          onClick={() => void shelf.fetchNextPage()}
+        >
+          Show more albums ({(total - (albums?.length ?? 0)).toLocaleString('en')} more)
+        </Button>
+      )}
       <PeopleDialog show={people} onHide={() => setPeople(false)} />
       <ImportDialog show={importing} onHide={() => setImporting(false)} />
     </main>

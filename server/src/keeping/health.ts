@@ -1,0 +1,96 @@
+import { statfs } from 'node:fs/promises';
+import type { Health } from '@oiseau/api';
+import { versionsHere } from '@oiseau/host';
+import type { Database } from '../db/database.js';
+import { gigabytes, type MediaStore } from '../media/media-store.js';
+
+/** A worker that has given no sign for so long is missed, in seconds; an idle one gives one every few. */
+const MISSED_AFTER = 30;
+
+/** Notes that a worker is there. @param trouble why it can't work; null: it can */
+export async function giveSign(db: Database, name: string, trouble: string | null): Promise<void> {
+  await db.execute('REPLACE INTO workers (name, seen_at, trouble) VALUES (?, UTC_TIMESTAMP(3), ?)', [
+    name,
+    trouble?.slice(0, 500) ?? null,
+  ]);
+}
+
+/** A worker that leaves by itself is not missed. */
+export async function signOff(db: Database, name: string): Promise<void> {
+  await db.execute('DELETE FROM workers WHERE name = ?', [name]);
+}
+
+export async function diskOf(media: MediaStore): Promise<Health['disk']> {
+  const { bavail, blocks, bsize } = await statfs(media.root);
+  return { free: bavail * bsize, total: blocks * bsize, reserve: media.reserve };
+}
+
+/** How everything is: asked of the things themselves, not remembered. */
+export async function healthOf(db: Database, media: MediaStore): Promise<Health> {
+  const asked = performance.now();
+  // A real query: it reads a row of a table of ours.
+  const version = await db.one(
+    (row) => String(row.version),
+    'SELECT VERSION() AS version FROM (SELECT COUNT(*) AS count FROM albums) AS albums',
+  );
+  const databaseMs = performance.now() - asked;
+  const workers = await db.many(
+    (row) => ({
+      name: String(row.name),
+      secondsAgo: Number(row.seconds),
+      trouble: row.trouble === null ? null : String(row.trouble),
+    }),
+    'SELECT name, TIMESTAMPDIFF(MICROSECOND, seen_at, UTC_TIMESTAMP(6)) / 1e6 AS seconds, trouble FROM workers WHERE seen_at > UTC_TIMESTAMP(3) - INTERVAL 1 DAY ORDER BY name',
+  );
+  const queue = await db.one(
+    (row) => ({ queued: Number(row.queued), running: Number(row.running) }),
+    "SELECT COUNT(CASE WHEN state = 'queued' THEN 1 END) AS queued, COUNT(CASE WHEN state = 'running' THEN 1 END) AS running FROM jobs WHERE state IN ('queued', 'running')",
+  );
+  const [disk, { oiseau, ffmpeg }] = [await diskOf(media), await versionsHere()];
+  const troubles = troublesOf({ workers, queue, disk, ffmpeg });
+  return {
+    ok: troubles.length === 0,
+    troubles,
+    versions: { oiseau, node: process.versions.node, database: version, ffmpeg },
+    databaseMs,
+    workers: workers.map(({ name, secondsAgo }) => ({ name, secondsAgo })),
+    queue,
+    disk,
+  };
+}
+
+interface Signs extends Pick<Health, 'queue' | 'disk'> {
+  readonly workers: readonly {
+    readonly name: string;
+    readonly secondsAgo: number;
+    readonly trouble: string | null;
+  }[];
+  readonly ffmpeg: string | null;
+}
+
+/** What is wrong, the worst first. */
+export function troublesOf({ workers, queue, disk, ffmpeg }: Signs): string[] {
+  const there = workers.filter(({ secondsAgo }) => secondsAgo < MISSED_AFTER);
+  const troubles: string[] = [];
+  if (disk.free <= disk.reserve)
+    troubles.push(
+      `The disk is nearly full (${gigabytes(disk.free)} free): nothing more is taken in or rendered.`,
+    );
+  if (there.length === 0)
+    troubles.push(
+      queue.queued > 0
+        ? 'No worker gives a sign: what waits to be measured or rendered does not go on.'
+        : 'No worker gives a sign: nothing can be measured or rendered.',
+    );
+  for (const { name, trouble } of there)
+    if (trouble !== null) troubles.push(`The worker ${name} can’t work: ${trouble}`);
+  if (ffmpeg === null)
+    troubles.push(
+      'FFmpeg is missing: coded files can neither be taken in nor made (sudo apt-get install ffmpeg).',
+    );
+  if (disk.free > disk.reserve && disk.free < 2 * disk.reserve)
+    troubles.push(
+      `The disk has ${gigabytes(disk.free)} left; the last ${gigabytes(disk.reserve)} stay free.`,
+    );
+  return troubles;
+}

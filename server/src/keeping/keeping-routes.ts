@@ -1,0 +1,109 @@
+import { join } from 'node:path';
+import { CONTRACT, type Keeping } from '@oiseau/api';
+import { Router } from 'express';
+import { recordEvent } from '../access/events.js';
+import { visitorOf } from '../access/entrance.js';
+import { serve } from '../access/serve.js';
+import { ApiError } from '../http/api-error.js';
+import { enqueueOnce, newestJob, requestStop } from '../jobs/job-repository.js';
+import { diskOf, healthOf } from './health.js';
+import {
+  binned,
+  clearPassing,
+  clearUnused,
+  emptyBin,
+  goesAt,
+  listUnused,
+  measure,
+  type Cleared,
+  type HousekeepingParts,
+} from './housekeeping.js';
+import { lastVerifyReport } from './report-repository.js';
+
+/** The one thing that is looked over. */
+const STORE = 'store';
+
+/** @param data the data folder, in which the media store lies */
+export function keepingRoutes(parts: HousekeepingParts, data: string): Router {
+  const { db, media } = parts;
+  const router = Router();
+
+  serve(router, CONTRACT.health, () => healthOf(db, media));
+
+  serve(router, CONTRACT.keeping, async () => {
+    const job = await newestJob(db, 'verify', STORE);
+    const verified = await lastVerifyReport(db);
+    return {
+      stored: await storedIn(parts, data),
+      disk: await diskOf(media),
+      unused: await listUnused(db),
+      bin: await Promise.all(
+        (await binned(db)).map(async (album) => ({
+          ...album,
+          goesAt: goesAt(album),
+          renderBytes: await renderBytes(parts, album.id),
+        })),
+      ),
+      verified: verified && { at: verified.at, report: verified.report },
+      verifying: job ? { state: job.state, progress: job.progress, message: job.message } : null,
+    };
+  });
+
+  serve(router, CONTRACT.verify, () => enqueueOnce(db, 'verify', STORE));
+
+  serve(router, CONTRACT.stopVerify, async () => {
+    const job = await newestJob(db, 'verify', STORE);
+    if (!job || !(await requestStop(db, job.id))) throw new ApiError(409, 'Nothing is being looked over.');
+  });
+
+  serve(router, CONTRACT.clear, async ({ body: { what } }, request) => {
+    const now = Date.now();
+    let cleared: Cleared;
+    if (what === 'unused') cleared = await clearUnused(db, media, now);
+    else if (what === 'bin') cleared = await emptyBin(db, media, now);
+    else {
+      const passing = [media.uploads, join(media.root, 'images'), join(media.root, 'incoming')];
+      const sizes = await Promise.all(passing.map(measure));
+      await clearPassing(parts);
+      cleared = {
+        files: sizes.reduce((sum, { files }) => sum + files, 0),
+        bytes: sizes.reduce((sum, { bytes }) => sum + bytes, 0),
+      };
+    }
+    await recordEvent(db, visitorOf(request), { what: 'cleared', detail: what, bytes: cleared.bytes });
+    return cleared;
+  });
+
+  return router;
+}
+
+/** What lies in the data folder, by kind. */
+async function storedIn(
+  { db, media }: HousekeepingParts,
+  data: string,
+): Promise<Keeping['stored'][number][]> {
+  const sums = (table: 'masters' | 'pictures'): Promise<Cleared> =>
+    db.one(
+      (row) => ({ files: Number(row.files), bytes: Number(row.bytes) }),
+      `SELECT COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes FROM ${table}`,
+    );
+  const below = (...path: string[]): Promise<Cleared> => measure(join(media.root, ...path));
+  return [
+    { kind: 'masters', ...(await sums('masters')) },
+    { kind: 'decoded', ...(await below('decoded')) },
+    { kind: 'pictures', ...(await sums('pictures')) },
+    { kind: 'renders', ...(await below('deliveries')) },
+    { kind: 'uploads', ...(await below('uploads')) },
+    { kind: 'images', ...(await below('images')) },
+    { kind: 'database', ...(await measure(join(data, 'database'))) },
+    { kind: 'backups', ...(await measure(join(data, 'backups'))) },
+  ];
+}
+
+async function renderBytes({ db, media }: HousekeepingParts, albumId: string): Promise<number> {
+  const ids = await db.many((row) => String(row.id), 'SELECT id FROM deliveries WHERE album_id = ?', [
+    albumId,
+  ]);
+  const sizes = await Promise.all(ids.map((id) => measure(media.delivery(id))));
+  return sizes.reduce((sum, { bytes }) => sum + bytes, 0);
+}
