@@ -1,6 +1,7 @@
 import { lstat, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { UnusedFile } from '@oiseau/api';
+import { listAnew } from '../albums/shelf.js';
 import { clearAttempts } from '../deliveries/attempts.js';
 import { markCleared } from '../deliveries/delivery-repository.js';
 import type { Database, Db } from '../db/database.js';
@@ -163,11 +164,13 @@ export interface Binned {
   readonly deletedAt: Date;
 }
 
-export const binned = (db: Db): Promise<Binned[]> =>
-  db.many(
+export async function binned(db: Database): Promise<Binned[]> {
+  await listAnew(db);
+  return db.many(
     (row) => ({ id: String(row.id), title: String(row.title), deletedAt: row.deleted_at as Date }),
     'SELECT id, title, deleted_at FROM albums WHERE deleted_at IS NOT NULL ORDER BY deleted_at DESC, id',
   );
+}
 
 export const goesAt = ({ deletedAt }: Binned): Date => new Date(deletedAt.getTime() + KEPT_DAYS * DAY_MS);
 
