@@ -134,7 +134,7 @@ export class Application {
   }
 
   /** @returns {Promise<{ url: string, key: string, keyFile: string, environment: object, failed: Promise<never> }>} `failed` rejects when something has died too often */
-  async start({ data, port, workers, log = 'error' }) {
+  async start({ data, port, workers }) {
     if (port !== 0 && !(await isFree(port)))
       throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
     // Other people of this machine have no business in here.
@@ -155,7 +155,6 @@ export class Application {
       ...environmentOf(data, database),
       OISEAU_PORT: String(port),
       OISEAU_WEB: join(ROOT, 'dist/web'),
-      OISEAU_LOG: log,
     };
     await this.#keep('The server', async () => {
       const server = await startServer(env);

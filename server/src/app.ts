@@ -15,6 +15,7 @@ import { presetRoutes } from './presets/preset-routes.js';
 import { sheetRoutes } from './sheets/sheet-routes.js';
 import { notFound } from './http/api-error.js';
 import { errorHandler } from './http/error-handler.js';
+import { nameRequests } from './http/request-id.js';
 import { IMMUTABLE } from './http/send-file.js';
 import type { Thinker } from './http/thinker.js';
 import { guard, type OwnNames } from './http/guard.js';
@@ -66,6 +67,7 @@ export function createApp({
   const app = express();
   app.disable('x-powered-by');
   app.set('trust proxy', trustProxy);
+  app.use(nameRequests);
   app.use((_request, response, next) => {
     response.set({
       'Content-Security-Policy': POLICY,

@@ -22,7 +22,7 @@ const environment = z.object({
   OISEAU_DISK_RESERVE: bytes.default(500e6),
   OISEAU_ALBUM_QUOTA: bytes.default(200e9),
   OISEAU_WEB: z.string().default('dist/web'),
-  OISEAU_LOG: z.enum(['silent', 'error', 'info', 'debug']).default('error'),
+  OISEAU_LOG: z.enum(['silent', 'error', 'info', 'debug']).optional(),
 });
 
 export interface Config {
@@ -41,7 +41,8 @@ export interface Config {
   readonly albumQuota: number;
   /** Folder of the built interface. */
   readonly web: string;
-  readonly logLevel: string;
+  /** What goes into the log file, and what into the terminal. */
+  readonly log: { readonly level: string; readonly terminal: string };
   readonly database: DatabaseSettings;
 }
 
@@ -60,7 +61,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     reserve: found.OISEAU_DISK_RESERVE,
     albumQuota: found.OISEAU_ALBUM_QUOTA,
     web: resolve(found.OISEAU_WEB),
-    logLevel: found.OISEAU_LOG,
+    log: { level: found.OISEAU_LOG ?? 'info', terminal: found.OISEAU_LOG ?? 'error' },
     database: {
       socketPath: found.OISEAU_DB_SOCKET,
       user: found.OISEAU_DB_USER,

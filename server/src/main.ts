@@ -2,7 +2,6 @@ import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { pino } from 'pino';
 import { firstKeyOf } from './access/access-key.js';
 import { keepFirstKey } from './access/key-repository.js';
 import { createApp } from './app.js';
@@ -13,6 +12,7 @@ import { requeueInterrupted } from './jobs/job-repository.js';
 import { machineName } from './jobs/machine.js';
 import { backUpDatabase, keepNewest, stampOf } from './keeping/backup.js';
 import { keepHouse } from './keeping/housekeeping.js';
+import { clearOldLogs, openLog } from './log.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 import { Uploads } from './media/uploads.js';
@@ -22,7 +22,7 @@ import { threadThinker } from './thinking/thinkers.js';
 const SWEEP_MS = 3600_000;
 
 const config = readConfig(process.env);
-const log = pino({ level: config.logLevel });
+const log = openLog(config.data, 'server', config.log);
 const db = Database.connect(config.database);
 await migrate(db, async ([first = '']) => {
   const number = first.slice(0, 3);
@@ -42,6 +42,7 @@ void sweep();
 
 async function sweep(): Promise<void> {
   try {
+    await clearOldLogs(config.data);
     await keepHouse({ db, media, uploads });
   } catch (error) {
     log.error({ err: error }, 'the house could not be kept');

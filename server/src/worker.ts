@@ -1,11 +1,11 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { pino } from 'pino';
 import { readConfig } from './config.js';
 import { Database } from './db/database.js';
 import { workOnce } from './worker/work.js';
 import { DeadWorkers } from './jobs/dead-workers.js';
 import { machineName } from './jobs/machine.js';
 import { giveSign, signOff } from './keeping/health.js';
+import { openLog } from './log.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 
@@ -14,7 +14,7 @@ const IDLE_MS = 300;
 const SIGN_MS = 5000;
 
 const config = readConfig(process.env);
-const log = pino({ level: config.logLevel });
+const log = openLog(config.data, 'worker', config.log);
 const db = Database.connect(config.database);
 const media = new MediaStore(config.media, config.reserve);
 let leaving = false;

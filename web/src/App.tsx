@@ -7,6 +7,7 @@ import { ChecksView } from './checks/ChecksView.js';
 import { PqSheetView } from './checks/PqSheetView.js';
 import { CutPage } from './cutting/CutPage.js';
 import { ImagePage } from './images/ImagePage.js';
+import { KeepingPage } from './keeping/KeepingPage.js';
 import { MasterPage } from './masters/MasterPage.js';
 import { MastersView } from './masters/MastersView.js';
 import { ProofView } from './proof/ProofView.js';
@@ -41,6 +42,7 @@ export function App() {
       </Route>
       <Route element={<Allowed right="keys" instead="/" />}>
         <Route path="/events" element={<EventsPage />} />
+        <Route path="/keeping" element={<KeepingPage />} />
       </Route>
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>

@@ -4,6 +4,7 @@ import { describeIssues, Failure } from '@oiseau/core';
 import { isDiskFull } from '@oiseau/host';
 import { ZodError } from 'zod';
 import { isAway } from '../db/away.js';
+import { idOf } from './request-id.js';
 
 /** The one place where an error becomes an answer: a sentence, never a stack. */
 export function errorHandler(log: Logger): ErrorRequestHandler {
@@ -13,8 +14,17 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
       return;
     }
     const { status, code, message, details } = translate(error);
-    if (status >= 500) log.error({ err: error, url: request.url }, 'request failed');
-    response.status(status).json({ error: message, code, ...details });
+    // A fault is found again in the log by what its sentence names.
+    const id = idOf(request);
+    const found = status === 500 ? ` The log has it under ${id}.` : '';
+    if (status >= 500)
+      log.error({ err: error, request: id, method: request.method, url: request.url }, 'request failed');
+    else
+      log.debug(
+        { request: id, method: request.method, url: request.url, status, message },
+        'request refused',
+      );
+    response.status(status).json({ error: `${message}${found}`, code, ...details });
   };
 }
 

@@ -20,6 +20,13 @@ import {
 } from './housekeeping.js';
 import { lastVerifyReport } from './report-repository.js';
 
+/** What was cleared, as it stands in the events. */
+const CLEARED = {
+  unused: 'masters and pictures that nothing used',
+  bin: 'deleted albums',
+  passing: 'uploads and opened images',
+} as const;
+
 /** The one thing that is looked over. */
 const STORE = 'store';
 
@@ -70,7 +77,11 @@ export function keepingRoutes(parts: HousekeepingParts, data: string): Router {
         bytes: sizes.reduce((sum, { bytes }) => sum + bytes, 0),
       };
     }
-    await recordEvent(db, visitorOf(request), { what: 'cleared', detail: what, bytes: cleared.bytes });
+    await recordEvent(db, visitorOf(request), {
+      what: 'cleared',
+      detail: CLEARED[what],
+      bytes: cleared.bytes,
+    });
     return cleared;
   });
 

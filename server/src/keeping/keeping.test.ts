@@ -197,9 +197,9 @@ describe('housekeeping', () => {
     expect(stored.find(({ kind }) => kind === 'renders')).toEqual({ kind: 'renders', files: 0, bytes: 0 });
     const { body: events } = await harness.call<{ what: string; detail: string }[]>('GET', '/events');
     expect(events.filter(({ what }) => what === 'cleared').map(({ detail }) => detail)).toEqual([
-      'bin',
-      'passing',
-      'unused',
+      'deleted albums',
+      'uploads and opened images',
+      'masters and pictures that nothing used',
     ]);
   });
 });

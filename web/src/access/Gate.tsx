@@ -4,6 +4,7 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { Modal, Spinner } from 'react-bootstrap';
 import { call, onSignedOut } from '../api/client.js';
 import { AwayLine } from './AwayLine.js';
+import { HealthLine } from './HealthLine.js';
 import { keyInAddress } from './entrance.js';
 import { SignIn } from './SignIn.js';
 import { VisitorContext } from './VisitorContext.js';
@@ -65,6 +66,7 @@ export function Gate({ children }: { children: ReactNode }) {
   return (
     <VisitorContext value={session.data}>
       <AwayLine />
+      <HealthLine />
       {children}
       <Modal
         show={endedAt > session.dataUpdatedAt}

@@ -13,6 +13,8 @@ import {
   type AlbumRecord,
   type AnswerOf,
   type DeliveryRecord,
+  type Health,
+  type Keeping,
   type MasterRecord,
   type Revision,
   type RevisionRecord,
@@ -28,6 +30,7 @@ export const deliveriesKey = (id: string) => ['deliveries', id] as const;
 /** How often a view asks again while something is under way, and how often for what other windows do. */
 const BUSY_MS = 600;
 const OTHERS_MS = 4000;
+const HEALTH_MS = 30_000;
 
 /** The Shelf, page after page. @param q words of a title or a performer; empty: all albums */
 export function useShelf(q: string) {
@@ -40,6 +43,28 @@ export function useShelf(q: string) {
       return shown < total ? shown : undefined;
     },
     placeholderData: keepPreviousData,
+  });
+}
+
+/** How everything is; asked twice a minute. */
+export function useHealth(enabled = true): UseQueryResult<Health> {
+  return useQuery({
+    enabled,
+    queryKey: ['health'],
+    queryFn: () => call(CONTRACT.health, {}),
+    refetchInterval: HEALTH_MS,
+  });
+}
+
+export const keepingKey = ['keeping'] as const;
+
+/** What lies where, and what was looked over. */
+export function useKeeping(): UseQueryResult<Keeping> {
+  return useQuery({
+    queryKey: keepingKey,
+    queryFn: () => call(CONTRACT.keeping, {}),
+    refetchInterval: ({ state }) =>
+      ['queued', 'running'].includes(state.data?.verifying?.state ?? '') ? BUSY_MS : false,
   });
 }
 

@@ -1,5 +1,15 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { Copy, FileDown, FolderArchive, MoreVertical, Plus, Trash2, Upload, UsersRound } from 'lucide-react';
+import {
+  Copy,
+  FileDown,
+  FolderArchive,
+  HardDrive,
+  MoreVertical,
+  Plus,
+  Trash2,
+  Upload,
+  UsersRound,
+} from 'lucide-react';
 import { useDeferredValue, useState } from 'react';
 import { Button, Dropdown, Form, Spinner } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
@@ -55,6 +65,11 @@ export function ShelfView() {
         )}
         <span className="flex-grow-1" />
         <ThemeButton />
+        {mayDo(role, 'keys') && (
+          <Link to="/keeping" className="btn btn-link shelf-people">
+            <HardDrive size={16} aria-hidden /> What lies where
+          </Link>
+        )}
         {mayDo(role, 'keys') && (
           <Button variant="link" className="shelf-people" onClick={() => setPeople(true)}>
             <UsersRound size={16} aria-hidden /> {shared ? 'Who may come in' : 'Let somebody in'}

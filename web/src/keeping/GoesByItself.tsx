@@ -1,0 +1,135 @@
+import { CONTRACT, type Keeping } from '@oiseau/api';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Button, Modal } from 'react-bootstrap';
+import { call } from '../api/client.js';
+import { keepingKey, shelfKey } from '../api/queries.js';
+import { count, formatBytes, formatDate } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+
+type What = 'unused' | 'bin' | 'passing';
+
+const WARNINGS: Record<What, { title: string; words: string; deed: string }> = {
+  unused: {
+    title: 'Clear what nothing uses?',
+    words: 'These masters and pictures are in no album and in no revision. They can’t be brought back.',
+    deed: 'Clear them',
+  },
+  bin: {
+    title: 'Empty the bin?',
+    words:
+      'The deleted albums go for good, with their revisions, renders and notes. They can’t be brought back.',
+    deed: 'Empty the bin',
+  },
+  passing: {
+    title: 'Clear uploads and opened images?',
+    words: 'An upload that is under way has to begin anew; an image that is open has to be opened again.',
+    deed: 'Clear them',
+  },
+};
+
+/** What goes by itself, when, and the way to have the room now. */
+export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Keeping }) {
+  const queries = useQueryClient();
+  const { tell, complain } = useNotices();
+  const [asked, setAsked] = useState<What | null>(null);
+  const refresh = async (): Promise<void> => {
+    await queries.invalidateQueries({ queryKey: keepingKey });
+    await queries.invalidateQueries({ queryKey: shelfKey });
+  };
+  const clear = async (what: What): Promise<void> => {
+    setAsked(null);
+    const { files, bytes } = await call(CONTRACT.clear, { body: { what } });
+    tell(`${count(files, 'file')} cleared, ${formatBytes(bytes)}.`);
+    await refresh();
+  };
+  const passing = stored
+    .filter(({ kind }) => kind === 'uploads' || kind === 'images')
+    .reduce((sum, { bytes }) => sum + bytes, 0);
+  const bytesOf = (list: readonly { readonly bytes: number }[]): number =>
+    list.reduce((sum, { bytes }) => sum + bytes, 0);
+  return (
+    <section aria-label="What goes by itself">
+      <h2>What goes by itself</h2>
+      <table className="table keeping-table">
+        <tbody>
+          <tr>
+            <th scope="row">Masters and pictures that nothing uses</th>
+            <td>
+              {unused.length === 0
+                ? 'none'
+                : `${count(unused.length, 'file')}, ${formatBytes(bytesOf(unused))}; the first goes ${formatDate(unused.map(({ goesAt }) => goesAt).sort()[0] ?? '')}`}
+            </td>
+            <td className="num">
+              <ClearButton empty={unused.length === 0} onClick={() => setAsked('unused')} />
+            </td>
+          </tr>
+          <tr>
+            <th scope="row">Uploads under way, disc images that were opened</th>
+            <td>
+              {passing === 0
+                ? 'none'
+                : `${formatBytes(passing)}; a day after somebody last went on with them`}
+            </td>
+            <td className="num">
+              <ClearButton empty={passing === 0} onClick={() => setAsked('passing')} />
+            </td>
+          </tr>
+          <tr>
+            <th scope="row">Deleted albums</th>
+            <td>
+              {bin.length === 0 ? 'none' : `${count(bin.length, 'album')}; each 30 days after it was deleted`}
+            </td>
+            <td className="num">
+              <ClearButton empty={bin.length === 0} onClick={() => setAsked('bin')} />
+            </td>
+          </tr>
+          {bin.map(({ id, title, goesAt, renderBytes }) => (
+            <tr key={id} className="binned">
+              <th scope="row">{title || 'Untitled album'}</th>
+              <td>
+                goes {formatDate(goesAt)}
+                {renderBytes > 0 && `, renders of ${formatBytes(renderBytes)}`}
+              </td>
+              <td className="num">
+                <Button
+                  size="sm"
+                  variant="outline-primary"
+                  onClick={() => {
+                    call(CONTRACT.restoreAlbum, { params: { id } }).then(refresh, complain);
+                  }}
+                >
+                  Bring back
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Modal show={asked !== null} onHide={() => setAsked(null)}>
+        {asked && (
+          <>
+            <Modal.Header closeButton>
+              <Modal.Title as="h3">{WARNINGS[asked].title}</Modal.Title>
+            </Modal.Header>
+            <Modal.Body>{WARNINGS[asked].words}</Modal.Body>
+            <Modal.Footer>
+              <Button variant="outline-primary" onClick={() => setAsked(null)}>
+                Leave them
+              </Button>
+              <Button onClick={() => void clear(asked).catch(complain)}>{WARNINGS[asked].deed}</Button>
+            </Modal.Footer>
+          </>
+        )}
+      </Modal>
+    </section>
+  );
+}
+
+function ClearButton({ empty, onClick }: { empty: boolean; onClick: () => void }) {
+  return (
+    <Button size="sm" variant="outline-primary" disabled={empty} onClick={onClick}>
+      Clear now
+    </Button>
+  );
+}

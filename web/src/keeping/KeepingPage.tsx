@@ -1,0 +1,72 @@
+import { BookOpen } from 'lucide-react';
+import { Spinner } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useHealth, useKeeping } from '../api/queries.js';
+import { ThemeButton } from '../ui/IconButton.js';
+import { count, formatBytes } from '../ui/format.js';
+import { DiskUse } from './DiskUse.js';
+import { GoesByItself } from './GoesByItself.js';
+import { LookedOver } from './LookedOver.js';
+
+/** What lies where and how large it is, whether it is as it was, and what will go by itself. */
+export function KeepingPage() {
+  const keeping = useKeeping();
+  const health = useHealth();
+  const { data } = keeping;
+  return (
+    <main className="shelf keeping">
+      <header className="shelf-header">
+        <h1>What lies where</h1>
+        <span className="flex-grow-1" />
+        <ThemeButton />
+        <Link to="/">
+          <BookOpen size={16} aria-hidden /> To the Shelf
+        </Link>
+      </header>
+      {keeping.isPending && <Spinner aria-label="Looking what lies where" />}
+      {keeping.error && (
+        <p role="alert" className="text-danger">
+          {keeping.error.message}
+        </p>
+      )}
+      {data && (
+        <>
+          <LookedOver keeping={data} />
+          <DiskUse keeping={data} />
+          <GoesByItself keeping={data} />
+        </>
+      )}
+      {health.data && (
+        <section aria-label="This installation">
+          <h2>This installation</h2>
+          <dl className="keeping-facts">
+            <dt>Oiseau</dt>
+            <dd>{health.data.versions.oiseau}</dd>
+            <dt>Database</dt>
+            <dd>
+              {health.data.versions.database}, answers in {health.data.databaseMs.toFixed(1)} ms
+            </dd>
+            <dt>FFmpeg</dt>
+            <dd>{health.data.versions.ffmpeg ?? 'missing'}</dd>
+            <dt>Node.js</dt>
+            <dd>{health.data.versions.node}</dd>
+            <dt>Workers</dt>
+            <dd>
+              {health.data.workers.length === 0
+                ? 'none'
+                : health.data.workers
+                    .map(({ name, secondsAgo }) => `${name} (${Math.round(secondsAgo)} s ago)`)
+                    .join(', ')}
+            </dd>
+            <dt>Jobs</dt>
+            <dd>
+              {health.data.queue.running} at work, {count(health.data.queue.queued, 'job')} waiting
+            </dd>
+            <dt>Kept free</dt>
+            <dd>{formatBytes(health.data.disk.reserve)}</dd>
+          </dl>
+        </section>
+      )}
+    </main>
+  );
+}

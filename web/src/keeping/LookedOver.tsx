@@ -1,0 +1,63 @@
+import { CONTRACT, type Keeping } from '@oiseau/api';
+import { useQueryClient } from '@tanstack/react-query';
+import { CircleCheck, CircleX } from 'lucide-react';
+import { Button, ProgressBar } from 'react-bootstrap';
+import { call } from '../api/client.js';
+import { keepingKey } from '../api/queries.js';
+import { count, formatBytes, formatWhen } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+
+/** Whether every file and document is as it was, when that was looked over last, and the way to look again. */
+export function LookedOver({ keeping: { verified, verifying } }: { keeping: Keeping }) {
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const ask = (what: 'verify' | 'stopVerify'): void => {
+    call(CONTRACT[what], {}).then(() => queries.invalidateQueries({ queryKey: keepingKey }), complain);
+  };
+  const busy = verifying?.state === 'queued' || verifying?.state === 'running';
+  const faults = verified?.report.faults ?? [];
+  const open = faults.filter(({ healed }) => !healed);
+  return (
+    <section aria-label="Looked over">
+      <h2>Is everything as it was?</h2>
+      {verified ? (
+        <p className={open.length === 0 ? 'verdict' : 'verdict failed'}>
+          {open.length === 0 ? <CircleCheck size={20} aria-hidden /> : <CircleX size={20} aria-hidden />}
+          <strong>
+            {open.length === 0 ? 'Everything is as it was.' : `${count(open.length, 'thing')} not as it was.`}
+          </strong>{' '}
+          {count(verified.report.files, 'file')} ({formatBytes(verified.report.bytes)}) and every document
+          were read {formatWhen(verified.at, new Date())}.
+        </p>
+      ) : (
+        <p>Nobody has looked yet. Every master, picture and render is read and held against its checksum.</p>
+      )}
+      {faults.length > 0 && (
+        <ul className="fault-list">
+          {faults.map(({ words, healed }) => (
+            <li key={words} className={healed ? 'text-secondary' : undefined}>
+              {words}
+            </li>
+          ))}
+        </ul>
+      )}
+      {busy ? (
+        <div className="keeping-progress">
+          <ProgressBar
+            now={100 * (verifying.progress?.share ?? 0)}
+            label={verifying.progress ? `${Math.round(100 * verifying.progress.share)} %` : ''}
+            aria-label="Looking everything over"
+          />
+          <Button size="sm" variant="outline-primary" onClick={() => ask('stopVerify')}>
+            Stop
+          </Button>
+        </div>
+      ) : (
+        <Button variant="outline-primary" onClick={() => ask('verify')}>
+          Look everything over
+        </Button>
+      )}
+      {verifying?.state === 'failed' && <p className="text-danger mt-2">{verifying.message}</p>}
+    </section>
+  );
+}
