@@ -72,14 +72,18 @@ const OF_APPLICATION = { databases: 'oiseau', more: '' };
 export const OF_TESTS = { databases: 'oiseau%', more: ', DROP' };
 
 /** Statements run at each start, before anyone can connect: the accounts and the database. Only hexadecimal goes in. */
-const accounts = (secret, { databases, more }) => `
+const accounts = (secret, { databases, more }, hosts) => `
 ALTER USER root@localhost IDENTIFIED BY '${secret}';
 CREATE DATABASE IF NOT EXISTS oiseau CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
-CREATE USER IF NOT EXISTS oiseau@localhost;
-ALTER USER oiseau@localhost IDENTIFIED BY '${secret}';
-REVOKE ALL PRIVILEGES, GRANT OPTION FROM oiseau@localhost;
-GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, ALTER, INDEX, REFERENCES, TRIGGER${more} ON \`${databases}\`.* TO oiseau@localhost;
-`;
+${hosts
+  .map(
+    (host) => `CREATE USER IF NOT EXISTS oiseau@'${host}';
+ALTER USER oiseau@'${host}' IDENTIFIED BY '${secret}';
+REVOKE ALL PRIVILEGES, GRANT OPTION FROM oiseau@'${host}';
+GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, ALTER, INDEX, REFERENCES, TRIGGER${more} ON \`${databases}\`.* TO oiseau@'${host}';
+`,
+  )
+  .join('')}`;
 
 const answers = (socket) =>
   new Promise((resolve) => {
@@ -92,10 +96,11 @@ const answers = (socket) =>
  * Starts MariaDB on the data below `folder` and waits until it answers. It listens on its socket alone: nothing outside
  * this machine, and nobody without the folder's secret, can reach it.
  * @param rights of the account
+ * @param port of the loopback address at which it listens as well, and only by TLS: for tests of a database elsewhere
  * @param room folder of the socket, where the database was there before: whoever knew its place finds it again
  * @returns {{ socket: string, room: string, secret: string, secretFile: string, process: import('node:child_process').ChildProcess, exited: Promise<unknown>, stop(): Promise<void> }}
  */
-export async function startMariaDb(folder, { rights = OF_APPLICATION, room: known } = {}) {
+export async function startMariaDb(folder, { rights = OF_APPLICATION, room: known, port, certificate } = {}) {
   await mkdir(folder, { recursive: true });
   await chmod(folder, 0o700);
   const data = join(folder, 'mysql');
@@ -103,7 +108,8 @@ export async function startMariaDb(folder, { rights = OF_APPLICATION, room: know
   await createDataFolder(data);
   const secret = await secretOf(folder);
   const init = join(folder, 'accounts.sql');
-  await writeFile(init, accounts(secret, rights), { mode: 0o600 });
+  const hosts = port === undefined ? ['localhost'] : ['localhost', '127.0.0.1'];
+  await writeFile(init, accounts(secret, rights, hosts), { mode: 0o600 });
   const pidFile = join(folder, 'mariadb.pid');
   await rm(pidFile, { force: true });
   const room = known ?? (await socketFolder(folder));
@@ -122,7 +128,15 @@ export async function startMariaDb(folder, { rights = OF_APPLICATION, room: know
       `--log-error=${log}`,
       `--init-file=${init}`,
       `--user=${userInfo().username}`,
-      '--skip-networking',
+      ...(port === undefined
+        ? ['--skip-networking']
+        : [
+            '--bind-address=127.0.0.1',
+            `--port=${port}`,
+            '--require-secure-transport=on',
+            '--skip-name-resolve',
+          ]),
+      ...(certificate ? [`--ssl-cert=${certificate.cert}`, `--ssl-key=${certificate.key}`] : []),
       '--innodb-buffer-pool-size=128M',
       '--innodb-flush-log-at-trx-commit=1',
       '--max-allowed-packet=64M',

@@ -2,11 +2,14 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { chmod, mkdir, readFile, realpath, rm, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from './build.mjs';
 import { runningMariaDb, startMariaDb } from './mariadb.mjs';
 import { supervise } from './supervise.mjs';
 import { isFree, Plain } from './system.mjs';
+
+const DATABASE = 'The database';
 
 const alive = (pid) => {
   try {
@@ -52,18 +55,21 @@ async function claimFolder(data) {
 }
 
 /** What programs of ours are told of a data folder and its database. */
-const environmentOf = (data, { socket, secretFile }) => ({
+const environmentOf = (data, { socket, secretFile } = {}) => ({
   ...process.env,
   OISEAU_DATA: data,
-  OISEAU_DB_SOCKET: socket,
-  OISEAU_DB_SECRET: secretFile,
+  ...(socket && { OISEAU_DB_SOCKET: socket, OISEAU_DB_SECRET: secretFile }),
 });
+
+/** Whether the database is somebody else's to run: `OISEAU_DATABASE` says where it is. */
+const isElsewhere = () => process.env.OISEAU_DATABASE !== undefined;
 
 /**
  * Does something with the database of a data folder, whether the application runs from it or not: then the database runs for so long.
  * @param work gets the environment for programs of ours
  */
 export async function withDatabaseOf(data, work) {
+  if (isElsewhere()) return work(environmentOf(data));
   const folder = join(data, 'database');
   if ((await ownerOf(data)) !== undefined) return work(environmentOf(data, await runningMariaDb(folder)));
   process.umask(0o077);
@@ -106,6 +112,33 @@ function startProgram(name, env) {
   return { child, exited, words: () => words };
 }
 
+/** Workers that run here: one for each core, four at the most, or what OISEAU_WORKERS says; none where others work. @throws Plain */
+export function workersWanted() {
+  const { OISEAU_WORKERS: said } = process.env;
+  if (said === undefined) return Math.max(1, Math.min(4, availableParallelism()));
+  if (!/^\d{1,2}$/.test(said)) throw new Plain(`OISEAU_WORKERS=${said} is no number of workers.`);
+  return Number(said);
+}
+
+/** Workers alone, for a database and a media store that are elsewhere. @returns the way to end them, and what rejects when one has died too often */
+export async function runWorkers(data, count, tell = (words) => console.error(words)) {
+  process.umask(0o077);
+  await mkdir(data, { recursive: true });
+  const env = environmentOf(data);
+  const programs = [];
+  const kept = Array.from({ length: count }, (_, i) =>
+    supervise('A worker', async () => (programs[i] = startProgram('worker', env)), tell),
+  );
+  await Promise.all(kept.map(({ started }) => started));
+  return {
+    failed: Promise.race(kept.map(({ gaveUp }) => gaveUp)),
+    async stop() {
+      for (const supervised of kept) supervised.stop();
+      await Promise.all(programs.map(endOf));
+    },
+  };
+}
+
 /** Starts the web server. @returns it, and the port that it listens at. @throws Plain with the reason why it did not start */
 async function startServer(env) {
   const server = startProgram('server', env);
@@ -124,7 +157,7 @@ async function startServer(env) {
 export class Application {
   #stopping = false;
   #claimed;
-  /** The database, the server and the workers: { supervised, stop() }, in the order in which they were started. */
+  /** The database, the server and the workers: { name, supervised, stop() }, in the order in which they were started. */
   #kept = [];
   #tell;
 
@@ -142,15 +175,16 @@ export class Application {
     await mkdir(data, { recursive: true });
     await chmod(data, 0o700);
     this.#claimed = await claimFolder(data);
-    await clearOrphan(data);
-    const folder = join(data, 'database');
     let database;
-    await this.#keep('The database', async () => {
-      database = await startMariaDb(folder, { room: database?.room }).catch((error) => {
-        throw new Plain(error.message);
+    if (!isElsewhere()) {
+      await clearOrphan(data);
+      await this.#keep(DATABASE, async () => {
+        database = await startMariaDb(join(data, 'database'), { room: database?.room }).catch((error) => {
+          throw new Plain(error.message);
+        });
+        return { child: database.process, exited: database.exited, words: () => '', stop: database.stop };
       });
-      return { child: database.process, exited: database.exited, words: () => '', stop: database.stop };
-    });
+    }
     const env = {
       ...environmentOf(data, database),
       OISEAU_PORT: String(port),
@@ -183,7 +217,7 @@ export class Application {
       return program;
     };
     const supervised = supervise(name, begin, (words) => this.#stopping || this.#tell(words));
-    this.#kept.push({ supervised, stop: async () => program && endOf(program) });
+    this.#kept.push({ name, supervised, stop: async () => program && endOf(program) });
     await supervised.started;
   }
 
@@ -191,9 +225,9 @@ export class Application {
   async stop() {
     this.#stopping = true;
     for (const { supervised } of this.#kept) supervised.stop();
-    const [database, ...programs] = this.#kept;
-    await Promise.all(programs.map((program) => program.stop()));
-    await database?.stop();
+    const isDatabase = ({ name }) => name === DATABASE;
+    await Promise.all(this.#kept.filter((kept) => !isDatabase(kept)).map((program) => program.stop()));
+    await this.#kept.find(isDatabase)?.stop();
     if (this.#claimed) await rm(this.#claimed, { force: true });
   }
 }

@@ -1,11 +1,10 @@
 // npm start: installs what is missing, builds what is out of date, and runs the application until Ctrl-C.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { availableParallelism } from 'node:os';
 import { join, resolve } from 'node:path';
 import { apiOf } from './api.mjs';
 import { ensureBuilt, ROOT } from './build.mjs';
-import { Application } from './run.mjs';
+import { Application, workersWanted } from './run.mjs';
 import { installMissing, installPackages, NEEDED, Plain } from './system.mjs';
 
 const DEFAULT_PORT = 4680;
@@ -37,7 +36,7 @@ async function main() {
     console.log(line),
   );
   const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));
-  const workers = Math.max(1, Math.min(4, availableParallelism()));
+  const workers = workersWanted();
   let started;
   try {
     started = await application.start({ data, port, workers });

@@ -15,6 +15,7 @@ import { keepHouse } from './keeping/housekeeping.js';
 import { clearOldLogs, openLog } from './log.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
+import { markStore } from './media/store-id.js';
 import { Uploads } from './media/uploads.js';
 import { threadThinker } from './thinking/thinkers.js';
 
@@ -31,6 +32,7 @@ await migrate(db, async ([first = '']) => {
 });
 const media = new MediaStore(config.media, config.reserve);
 await media.prepare();
+await markStore(db, media);
 // Whoever starts owns the folder: nothing of this machine is at work yet.
 await requeueInterrupted(db, machineName());
 const uploads = new Uploads(media);

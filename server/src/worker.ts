@@ -1,6 +1,8 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { readConfig } from './config.js';
+import { isAway } from './db/away.js';
 import { Database } from './db/database.js';
+import { demandSameVersion } from './db/migrate.js';
 import { workOnce } from './worker/work.js';
 import { DeadWorkers } from './jobs/dead-workers.js';
 import { machineName } from './jobs/machine.js';
@@ -8,6 +10,7 @@ import { giveSign, signOff } from './keeping/health.js';
 import { openLog } from './log.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
+import { demandStore } from './media/store-id.js';
 
 /** How long an idle worker waits before it looks for work again. */
 const IDLE_MS = 300;
@@ -18,6 +21,8 @@ const log = openLog(config.data, 'worker', config.log);
 const db = Database.connect(config.database);
 const media = new MediaStore(config.media, config.reserve);
 let leaving = false;
+/** Why no job is taken at the moment. */
+let trouble: string | null = 'It has not looked around yet.';
 
 async function loop(): Promise<void> {
   const name = `${machineName()}:${process.pid}`;
@@ -27,7 +32,7 @@ async function loop(): Promise<void> {
   await sign(name);
   while (!leaving) {
     try {
-      if (await workOnce(parts)) continue;
+      if (trouble === null && (await workOnce(parts))) continue;
     } catch (error) {
       // The database may be away for a moment; the jobs table is asked again shortly.
       log.error({ err: error }, 'worker could not work');
@@ -38,10 +43,28 @@ async function loop(): Promise<void> {
   await signOff(db, name).catch(() => undefined);
 }
 
+/** Looks whether it can work here at all, and says so. */
 async function sign(name: string): Promise<void> {
-  await giveSign(db, name, null).catch((error: unknown) =>
-    log.error({ err: error }, 'no sign could be given'),
-  );
+  try {
+    const found = await troubleHere();
+    if (found !== null && found !== trouble) log.error(found);
+    trouble = found;
+    await giveSign(db, name, trouble);
+  } catch (error) {
+    log.error({ err: error }, 'no sign could be given');
+  }
+}
+
+/** Why no job can be done here; null: it can. @throws the database's own errors, which pass */
+async function troubleHere(): Promise<string | null> {
+  try {
+    await demandSameVersion(db);
+    await demandStore(db, media);
+    return null;
+  } catch (error) {
+    if (isAway(error) || !(error instanceof Error)) throw error;
+    return error.message;
+  }
 }
 
 const ended = loop();

@@ -8,7 +8,12 @@ import mysql, {
 
 /** Where MariaDB is reached. */
 export interface DatabaseSettings {
-  readonly socketPath: string;
+  /** The socket of a database on this machine; or else `host`. */
+  readonly socketPath?: string;
+  readonly host?: string;
+  readonly port?: number;
+  /** How it is told that it is the right one; left out, nothing is encrypted. */
+  readonly ssl?: { readonly ca?: string };
   readonly user: string;
   readonly password: string;
   readonly database: string;
@@ -103,6 +108,8 @@ export class Database extends Queries {
     return new Database(
       mysql.createPool({
         ...settings,
+        // A line that nobody speaks on for long may be cut by what lies between.
+        enableKeepAlive: true,
         connectionLimit: 8,
         connectTimeout: PATIENCE_MS,
         charset: 'utf8mb4_bin',

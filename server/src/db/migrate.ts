@@ -1,4 +1,4 @@
-import type { Database } from './database.js';
+import type { Database, Db } from './database.js';
 import { MIGRATIONS } from './migrations.js';
 
 /**
@@ -29,4 +29,14 @@ export function migrate(
     }
     return pending.map(({ name }) => name);
   });
+}
+
+/** A worker does no job of a database that is of another version than its own. @throws Error whose message says so */
+export async function demandSameVersion(db: Db): Promise<void> {
+  const done = await db.many((row) => String(row.name), 'SELECT name FROM migrations ORDER BY name');
+  const known = MIGRATIONS.map(({ name }) => name);
+  if (done.length > known.length)
+    throw new Error('The database is of a later version of Oiseau than this worker.');
+  if (done.length < known.length)
+    throw new Error('The database is of an earlier version of Oiseau than this worker.');
 }

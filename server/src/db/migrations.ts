@@ -237,4 +237,12 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
     ],
   },
+  {
+    name: '009 which media store belongs to this database',
+    statements: [
+      `CREATE TABLE IF NOT EXISTS media_store (
+        id CHAR(36) CHARACTER SET ascii PRIMARY KEY COMMENT 'as it stands in the store, in the file store.id'
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+    ],
+  },
 ];

@@ -222,6 +222,18 @@ describe('health', () => {
     ]);
   });
 
+  it('of a fault is found in the log by what its sentence names', async () => {
+    await harness.db.execute('ALTER TABLE presets RENAME TO put_away');
+    const response = await harness.fetch('/api/presets');
+    const { error } = (await response.json()) as { error: string };
+    const id = response.headers.get('X-Request-Id') ?? '';
+    expect(id).toMatch(/^[0-9a-f]{8}$/);
+    expect([response.status, error]).toEqual([
+      500,
+      `Something went wrong in the server; nothing was changed. The log has it under ${id}.`,
+    ]);
+  });
+
   it('says what is wrong in words, the worst first', () => {
     const disk = { free: 2e9, total: 9e9, reserve: 500e6 };
     const worker = { name: 'w', secondsAgo: 1, trouble: null };
