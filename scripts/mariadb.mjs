@@ -2,10 +2,10 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { chmod, lstat, mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { chmod, lstat, mkdir, mkdtemp, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { findProgram } from './system.mjs';
 
@@ -42,7 +42,8 @@ async function secretOf(folder) {
 
 /** Creates the data folder in a place beside it and renames it when complete, so that a half-made one is never used. */
 async function createDataFolder(data) {
-  if (existsSync(join(data, 'mysql'))) return;
+  // What lies there and is no database any more is never written over.
+  if (existsSync(join(data, 'mysql')) || (await readdir(data).catch(() => [])).length > 0) return;
   const fresh = `${data}.new`;
   await rm(fresh, { recursive: true, force: true });
   const installer = findProgram('mariadb-install-db');
@@ -159,10 +160,20 @@ export async function startMariaDb(folder, { rights = OF_APPLICATION, room: know
     await sleep(50);
   }
   if (!ended) await stop();
-  const words = (await readFile(log, 'utf8').catch(() => ''))
-    .split('\n')
-    .filter((line) => line.includes('[ERROR]'));
-  const why =
-    words.find((line) => !line.includes('Aborting'))?.replace(/^.*\[ERROR\]\s*/, '') ?? 'no reason given';
-  throw new Error(`MariaDB did not start: ${why} (see ${log})`);
+  throw new Error(`The database in ${data} can’t be opened. ${await wayOut(folder)}`);
+}
+
+/** What helps where a database does not open. @param folder the one in which its data lie */
+export async function wayOut(folder) {
+  const data = dirname(folder);
+  const made = await readdir(join(data, 'backups')).catch(() => []);
+  const newest = made
+    .filter((name) => !name.endsWith('.partial'))
+    .sort()
+    .at(-1);
+  const backup = newest ? JSON.stringify(join(data, 'backups', newest)) : 'BACKUP';
+  const which = newest
+    ? ' (or from a newer backup, if you have one)'
+    : ', BACKUP being the newest that you have';
+  return `Most likely a part of it is damaged or missing: npm run restore -- ${backup} ${JSON.stringify(`${data}-restored`)} makes a new data folder${which}. The folder itself was left as it is; what the database says of it stands in ${join(folder, 'mariadb.log')}.`;
 }

@@ -1,11 +1,11 @@
 // The running application: MariaDB, the web server, the workers. Used by start, by the tests and by the bench.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { chmod, mkdir, readFile, realpath, rm, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, readFile, realpath, rm, statfs, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from './build.mjs';
-import { runningMariaDb, startMariaDb } from './mariadb.mjs';
+import { runningMariaDb, startMariaDb, wayOut } from './mariadb.mjs';
 import { supervise } from './supervise.mjs';
 import { isFree, Plain } from './system.mjs';
 
@@ -54,6 +54,33 @@ async function claimFolder(data) {
   return path;
 }
 
+/** Bytes that a database needs to begin with. */
+const LEAST_ROOM = 300e6;
+
+/** Makes sure of a data folder that can be written to and has room. @throws Plain with what helps */
+async function demandFolder(data) {
+  const elsewhere = 'OISEAU_DATA=FOLDER npm start takes another';
+  try {
+    await mkdir(data, { recursive: true });
+    await chmod(data, 0o700);
+    const probe = join(data, `.probe-${process.pid}`);
+    await writeFile(probe, '');
+    await rm(probe);
+  } catch (error) {
+    const why = { EROFS: 'its disk is read-only', ENOSPC: 'its disk is full', ENOTDIR: 'it is no folder' }[
+      error.code
+    ];
+    throw new Plain(
+      `The data folder ${data} can’t be written to: ${why ?? `it is not yours (${error.code})`}. ${elsewhere}.`,
+    );
+  }
+  const { bavail, bsize } = await statfs(data);
+  if (bavail * bsize < LEAST_ROOM)
+    throw new Plain(
+      `The disk of the data folder ${data} has ${Math.round((bavail * bsize) / 1e6)} MB left, and ${LEAST_ROOM / 1e6} MB are needed to begin with. Make room there, or ${elsewhere}.`,
+    );
+}
+
 /** What programs of ours are told of a data folder and its database. */
 const environmentOf = (data, { socket, secretFile } = {}) => ({
   ...process.env,
@@ -73,8 +100,7 @@ export async function withDatabaseOf(data, work) {
   const folder = join(data, 'database');
   if ((await ownerOf(data)) !== undefined) return work(environmentOf(data, await runningMariaDb(folder)));
   process.umask(0o077);
-  await mkdir(data, { recursive: true });
-  await chmod(data, 0o700);
+  await demandFolder(data);
   const claimed = await claimFolder(data);
   try {
     await clearOrphan(data);
@@ -172,8 +198,7 @@ export class Application {
       throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
     // Other people of this machine have no business in here.
     process.umask(0o077);
-    await mkdir(data, { recursive: true });
-    await chmod(data, 0o700);
+    await demandFolder(data);
     this.#claimed = await claimFolder(data);
     let database;
     if (!isElsewhere()) {
@@ -182,7 +207,13 @@ export class Application {
         database = await startMariaDb(join(data, 'database'), { room: database?.room }).catch((error) => {
           throw new Plain(error.message);
         });
-        return { child: database.process, exited: database.exited, words: () => '', stop: database.stop };
+        const help = await wayOut(join(data, 'database'));
+        return {
+          child: database.process,
+          exited: database.exited,
+          words: (givenUp) => (givenUp ? help : ''),
+          stop: database.stop,
+        };
       });
     }
     const env = {

@@ -1,5 +1,5 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { cp, mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -205,12 +205,51 @@ describe('npm start', () => {
     }
   });
 
-  it('says in one line that a database is broken', async () => {
-    await writeFile(join(data, 'database/mysql/ibdata1'), 'not a tablespace');
-    const result = await start({ OISEAU_DATA: data });
-    expect(result).toMatchObject({
-      status: 1,
-      err: expect.stringMatching(/^MariaDB did not start: .*\n$/) as string,
-    });
+  it.each([
+    ['has rubbish in it', (mysql: string) => writeFile(join(mysql, 'ibdata1'), 'not a tablespace')],
+    ['has lost its log', (mysql: string) => rm(join(mysql, 'ib_logfile0'))],
+    ['has lost its own tables', (mysql: string) => rm(join(mysql, 'mysql'), { recursive: true })],
+  ])(
+    'says in one line that a database %s, and which command helps, and leaves it as it is',
+    async (_, spoil) => {
+      const own = await mkdtemp(join(tmpdir(), 'oiseau-spoilt-'));
+      try {
+        await cp(data, own, { recursive: true });
+        await mkdir(join(own, 'backups', '20261126T041500Z before 007'), { recursive: true });
+        await spoil(join(own, 'database/mysql'));
+        expect(await start({ OISEAU_DATA: own })).toMatchObject({
+          status: 1,
+          err: `The database in ${own}/database/mysql can’t be opened. Most likely a part of it is damaged or missing: npm run restore -- "${own}/backups/20261126T041500Z before 007" "${own}-restored" makes a new data folder (or from a newer backup, if you have one). The folder itself was left as it is; what the database says of it stands in ${own}/database/mariadb.log.\n`,
+        });
+      } finally {
+        await rm(own, { recursive: true, force: true });
+      }
+    },
+  );
+
+  // A disk of its own takes a mount: only root may make one.
+  it.runIf(process.getuid?.() === 0).each([
+    [
+      'read-only',
+      'size=400m,ro',
+      /^The data folder .* can’t be written to: its disk is read-only\. OISEAU_DATA=FOLDER npm start takes another\.\n$/,
+    ],
+    [
+      'too small',
+      'size=20m',
+      /^The disk of the data folder .* has 2\d MB left, and 300 MB are needed to begin with\. .*\n$/,
+    ],
+  ])('says in one line that a disk is %s', async (_, options, words) => {
+    const own = await mkdtemp(join(tmpdir(), 'oiseau-disk-'));
+    execFileSync('mount', ['-t', 'tmpfs', '-o', options, 'tmpfs', own]);
+    try {
+      expect(await start({ OISEAU_DATA: own })).toMatchObject({
+        status: 1,
+        err: expect.stringMatching(words) as string,
+      });
+    } finally {
+      execFileSync('umount', [own]);
+      await rm(own, { recursive: true, force: true });
+    }
   });
 });

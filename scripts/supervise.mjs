@@ -21,7 +21,7 @@ export function backOff() {
 
 /**
  * @param name as people read it
- * @param start starts the program; resolves when it is ready, to { exited, words }: a promise of its end, and its last words
+ * @param start starts the program; resolves when it is ready, to { exited, words }: a promise of its end, and a function of its last words, which is told whether it is given up
  * @param tell gets a sentence about each death
  * @returns {{ started: Promise<void>, gaveUp: Promise<never>, stop(): void }} `started`: the first start; `gaveUp` rejects when it has died too often
  */
@@ -37,7 +37,13 @@ export function supervise(name, start, tell) {
       if (running) await running.exited;
       if (stopping) return;
       const wait = nextWait(performance.now());
-      const words = running?.words().trim().split('\n').slice(-3).join(' ') ?? '';
+      const words =
+        running
+          ?.words(wait === null)
+          .trim()
+          .split('\n')
+          .slice(-3)
+          .join(' ') ?? '';
       if (wait === null)
         return giveUp(new Error(`${name} has died ${TOO_MANY} times within a minute. ${words}`.trim()));
       tell(`${name} ended unexpectedly; it is started again. ${words}`.trim());
