@@ -52,6 +52,10 @@ try {
   await take('people');
   for (const key of await call(CONTRACT.keys, {}))
     if (key.id !== 'first') await call(CONTRACT.takeBackKey, { params: key });
+  await call(CONTRACT.verify, {});
+  while ((await call(CONTRACT.keeping, {})).verifying?.state !== 'done') await page.waitForTimeout(500);
+  await goTo('/keeping');
+  await take('keeping');
   await goTo(`/albums/${id}/masters`);
   await take('masters');
   await page.getByRole('link', { name: '05_keepers_round.wav' }).click();

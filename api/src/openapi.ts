@@ -1,3 +1,4 @@
+import { VERSION } from '@oiseau/core';
 import { z } from 'zod';
 import { createDocument, type oas31, type ZodOpenApiPathsObject } from 'zod-openapi';
 import { ENDPOINTS } from './contract.js';
@@ -78,7 +79,7 @@ export function openApi(): object {
   }
   return createDocument({
     openapi: '3.1.0',
-    info: { title: 'Oiseau', version: '1' },
+    info: { title: 'Oiseau', version: VERSION },
     paths,
   });
 }

@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util';
+import { VERSION } from '@oiseau/core';
 import { check } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
 import { inspect } from './inspect.js';
@@ -7,13 +8,18 @@ import { render } from './render.js';
 const USAGE = `Usage:
   oiseau render ALBUM.json --out DIR [--only NAME ...] [--outside]
   oiseau check  ALBUM.json [--outside]
-  oiseau inspect FILE ...`;
+  oiseau inspect FILE ...
+  oiseau --version`;
 
 const print = (line: string): void => void process.stdout.write(`${line}\n`);
 const report = (line: string): void => void process.stderr.write(`${line}\n`);
 
 async function run(argv: readonly string[]): Promise<ExitStatus> {
   const [command, ...rest] = argv;
+  if (command === '--version' && rest.length === 0) {
+    print(VERSION);
+    return 0;
+  }
   const { values, positionals } = readArguments(rest);
   const album = (): string => {
     const [path, ...more] = positionals;

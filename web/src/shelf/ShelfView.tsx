@@ -17,6 +17,7 @@ import { call } from '../api/client.js';
 import { shelfKey, useShelf } from '../api/queries.js';
 import { PeopleDialog } from '../access/PeopleDialog.js';
 import { useMay, useVisitor } from '../access/VisitorContext.js';
+import { VERSION } from '@oiseau/core';
 import { addressOf, CONTRACT, mayDo, type ShelfEntry } from '@oiseau/api';
 import { count, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useDownload } from '../api/DownloadLink.js';
@@ -130,6 +131,7 @@ export function ShelfView() {
           Show more albums ({(total - (albums?.length ?? 0)).toLocaleString('en')} more)
         </Button>
       )}
+      <footer className="shelf-version text-secondary">Oiseau {VERSION}</footer>
       <PeopleDialog show={people} onHide={() => setPeople(false)} />
       <ImportDialog show={importing} onHide={() => setImporting(false)} />
     </main>
