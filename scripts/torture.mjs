@@ -44,7 +44,7 @@ async function start() {
         said += text;
         if (said.includes('is ready')) resolve();
       });
-    child.once('close', () => reject(new Error(`It did not start: ${said}`)));
+    child.once('exit', () => reject(new Error(`It did not start: ${said}`)));
   });
   ready.catch(() => undefined);
   await ready;
@@ -71,6 +71,22 @@ async function processes() {
   };
   await visit(application.child.pid);
   return found;
+}
+
+const isAlive = (pid) => {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch {
+    return false;
+  }
+};
+
+/** What a killed start has left ends by itself, soon. */
+async function noneLeft(below) {
+  for (let tries = 0; tries < 120 && below.some(({ pid }) => isAlive(pid)); tries++) await sleep(250);
+  for (const { name, pid } of below)
+    if (isAlive(pid)) faults.push(`The ${name} ${pid} outlives what has started it.`);
 }
 
 const counts = {};
@@ -180,10 +196,11 @@ try {
     await sleep(200 + random(3500));
     const whole = random(6) === 0;
     if (whole) {
+      const below = await processes();
       application.child.kill('SIGKILL');
-      await once(application.child, 'close');
       note('killed: everything');
       kills++;
+      await noneLeft(below);
       await start();
       continue;
     }
@@ -267,7 +284,7 @@ try {
   over = true;
   if (application && application.child.exitCode === null && application.child.signalCode === null) {
     application.child.kill('SIGINT');
-    await once(application.child, 'close');
+    await once(application.child, 'exit');
   }
   await rm(data, { recursive: true, force: true });
 }

@@ -1,13 +1,18 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+
+const PATIENCE_MS = 10_000;
+
 /**
  * Calls `stop` once, when the process is asked to end: by a signal, or because the program that started it has gone
- * (its message channel closes), so that nothing is ever left running behind it.
+ * (its message channel closes), so that nothing is ever left running behind it. What takes longer than ten seconds is left as it is: where the
+ * database has gone as well, what is waited for never comes, and the next start takes up what was at work.
  */
 export function onShutdown(stop: () => Promise<void>): void {
   let stopping = false;
   const end = (): void => {
     if (stopping) return;
     stopping = true;
-    stop().then(
+    Promise.race([stop(), sleep(PATIENCE_MS)]).then(
       () => process.exit(0),
       () => process.exit(1),
     );

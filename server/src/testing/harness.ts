@@ -65,11 +65,16 @@ export async function freshDatabase(): Promise<{ db: Database; drop(): Promise<v
   };
 }
 
-/** @param limits as the settings of an installation have them; undefined: none */
+/**
+ * @param limits as the settings of an installation have them; undefined: none
+ * @param before makes the database of an earlier version
+ */
 export async function startHarness(
   limits: { readonly reserve?: number; readonly albumQuota?: number } = {},
+  before: (db: Database) => Promise<void> = () => Promise.resolve(),
 ): Promise<Harness> {
   const { db, drop } = await freshDatabase();
+  await before(db);
   await migrate(db);
   const folder = await mkdtemp(join(tmpdir(), '.oiseau-media-'));
   const media = new MediaStore(folder, limits.reserve ?? 0);

@@ -1,0 +1,52 @@
+import { CONTRACT } from '@oiseau/api';
+import { expect, test } from '@playwright/test';
+import { call, makeAlbum, url, wavFile } from './support.js';
+
+test('what lies where is seen, looked over, and a deleted album is brought back from the bin', async ({
+  page,
+}) => {
+  const id = await makeAlbum('In the bin', [wavFile('bin.wav', 71, 5)]);
+  await call(CONTRACT.deleteAlbum, { params: { id } });
+  await page.goto(url('/'));
+  await page.getByRole('link', { name: 'What lies where' }).click();
+  await expect(page.getByRole('heading', { name: 'What lies where' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^Masters \d+ [\d.]+ MB$/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Look everything over' }).click();
+  await expect(page.getByText(/files? \(.*\) and every document were read today/)).toBeVisible({
+    timeout: 60_000,
+  });
+  const row = page.getByRole('row', { name: /^In the bin goes/ });
+  await row.getByRole('button', { name: 'Bring back' }).click();
+  await expect(row).toHaveCount(0);
+  await page.getByRole('link', { name: 'To the Shelf' }).click();
+  await expect(page.getByRole('link', { name: /In the bin/ })).toBeVisible();
+});
+
+test('the bin is emptied only after a question', async ({ page }) => {
+  const id = await makeAlbum('Gone for good', [wavFile('gone.wav', 72, 5)]);
+  await call(CONTRACT.deleteAlbum, { params: { id } });
+  await page.goto(url('/keeping'));
+  const bin = page.getByRole('row', { name: /^Deleted albums/ });
+  await bin.getByRole('button', { name: 'Clear now' }).click();
+  await page.getByRole('button', { name: 'Leave them' }).click();
+  await expect(page.getByRole('row', { name: /^Gone for good/ })).toBeVisible();
+  await bin.getByRole('button', { name: 'Clear now' }).click();
+  await page.getByRole('button', { name: 'Empty the bin' }).click();
+  await expect(page.getByRole('row', { name: /^Gone for good/ })).toHaveCount(0);
+  await expect(call(CONTRACT.restoreAlbum, { params: { id } })).rejects.toMatchObject({ status: 404 });
+});
+
+test('a download that can’t be had says why, in the page', async ({ page }) => {
+  const id = await makeAlbum('Lost file', [wavFile('lost.wav', 73, 5)]);
+  await page.route(`**/api/albums/${id}/bundle`, (route) =>
+    route.fulfill({
+      status: 409,
+      contentType: 'application/json',
+      body: JSON.stringify({ error: 'Nothing was sent: “lost.wav” is missing.', code: 'refused' }),
+    }),
+  );
+  await page.goto(url('/'));
+  await page.getByRole('button', { name: 'What to do with Lost file' }).click();
+  await page.getByRole('button', { name: 'Save it with its masters (ZIP)' }).click();
+  await expect(page.getByText('Nothing was sent: “lost.wav” is missing.')).toBeVisible();
+});
