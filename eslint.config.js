@@ -4,11 +4,13 @@ import tseslint from 'typescript-eslint';
 /** Folders of the core from the bottom up: each may import from those before it, never from those after. */
 const LAYERS = [
   'errors',
+  'schema',
   'time',
   'kernels',
   'pcm',
   'dsp',
   'measure',
+  'process',
   'album',
   'cutting',
   'checks',
@@ -20,17 +22,19 @@ const LAYERS = [
 /** What each folder of the core may import, beside itself: a pure vocabulary at the bottom, one direction upwards. */
 const MAY_IMPORT = {
   errors: [],
+  schema: [],
   time: [],
   kernels: [],
   pcm: ['time', 'kernels'],
   dsp: ['time', 'kernels', 'pcm'],
   measure: ['time', 'kernels', 'pcm', 'dsp'],
-  album: ['time', 'pcm', 'dsp'],
+  process: ['schema', 'time', 'kernels', 'pcm', 'dsp'],
+  album: ['schema', 'time', 'pcm', 'dsp', 'process'],
   cutting: ['time', 'dsp', 'measure', 'album', 'disc'],
   disc: ['time', 'pcm', 'album'],
   tags: ['pcm', 'album', 'disc'],
   checks: ['time', 'pcm', 'measure', 'album', 'disc', 'tags'],
-  render: ['time', 'kernels', 'pcm', 'dsp', 'measure', 'album', 'disc', 'tags'],
+  render: ['schema', 'time', 'kernels', 'pcm', 'dsp', 'measure', 'process', 'album', 'disc', 'tags'],
 };
 
 /** Folders of the server and of the interface from the bottom up: each may import from those before it. */

@@ -2,7 +2,7 @@ import { ticks } from '../time/ticks.js';
 import { deliverableSchema } from './deliverable.js';
 import { partSettingsSchema } from './parts.js';
 import { ticksSchema } from './region.js';
-import { z } from './schema-settings.js';
+import { z } from '../schema/z.js';
 import { songSchema, type Song } from './song.js';
 import { acceptedShape, albumText, laterAlbumText } from './text-fields.js';
 

@@ -1,5 +1,5 @@
 import { Failure } from '../errors/failure.js';
-import { z } from './schema-settings.js';
+import { z } from '../schema/z.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { secondsToTicks, ticksToSeconds, type Ticks } from '../time/ticks.js';
 import { hiddenSong, tracksOf, type Album } from './album.js';

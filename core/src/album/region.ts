@@ -1,6 +1,6 @@
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { ticks, type Ticks } from '../time/ticks.js';
-import { z } from './schema-settings.js';
+import { z } from '../schema/z.js';
 
 /** An integer number of ticks; the brand is put on once the number is known to be whole. */
 export const ticksSchema = z.int().transform((value): Ticks => ticks(value));

@@ -1,6 +1,6 @@
 import { secondsToTicks, type Ticks } from '../time/ticks.js';
 import { regionSchema, ticksSchema, wholeMaster } from './region.js';
-import { z } from './schema-settings.js';
+import { z } from '../schema/z.js';
 import { tempoShape } from './tempo.js';
 import { laterTrackText, trackText } from './text-fields.js';
 

@@ -1,7 +1,7 @@
 import type { Album } from '../../album/album.js';
 import type { Deliverable } from '../../album/deliverable.js';
 import type { Part } from '../../album/part.js';
-import type { z } from '../../album/schema-settings.js';
+import type { z } from '../../schema/z.js';
 import type { PlannedFile } from '../planned.js';
 
 /** What a plan is made from. */

@@ -1,0 +1,144 @@
+import { CHANNELS, type Block, type PcmSource } from '../pcm/block.js';
+import { z } from '../schema/z.js';
+import { coefficientsOf, memoryOf, outermostPole, runSections, stepSections, tidyMemory } from './biquads.js';
+import { fitSection, type Fitted } from './fit.js';
+import { constantOf, movingDb, rangeOf, valueAt } from './moving.js';
+import { bell, highCut, highShelf, lowCut, lowShelf, type AnalogueSection } from './prototype.js';
+import { RecursiveSource, settleOf, type Recursion, type RecursionKind } from './recursive-source.js';
+
+const hz = z.number().min(10).max(40_000);
+const lifting = { hz, db: movingDb(-24, 24), q: z.number().min(0.1).max(20) };
+const cutting = { hz, slope: z.literal([12, 24]) };
+
+/** One band (docs/rules.md 10). */
+export const bandSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('bell'), ...lifting }),
+  z.strictObject({ kind: z.literal('low-shelf'), ...lifting }),
+  z.strictObject({ kind: z.literal('high-shelf'), ...lifting }),
+  z.strictObject({ kind: z.literal('low-cut'), ...cutting }),
+  z.strictObject({ kind: z.literal('high-cut'), ...cutting }),
+]);
+export type Band = z.output<typeof bandSchema>;
+
+export const equaliserSchema = z.array(bandSchema).max(12);
+export type Equaliser = readonly Band[];
+
+const bandIsNeutral = (band: Band): boolean => 'db' in band && constantOf(band.db) === 0;
+export const equaliserIsNeutral = (bands: Equaliser): boolean => bands.every(bandIsNeutral);
+
+/** The prototype of a band at one gain. */
+export function prototypeOf(band: Band, db: number): AnalogueSection[] {
+  switch (band.kind) {
+    case 'bell':
+      return [bell(db, band.q)];
+    case 'low-shelf':
+      return [lowShelf(db, band.q)];
+    case 'high-shelf':
+      return [highShelf(db, band.q)];
+    case 'low-cut':
+      return lowCut(band.slope);
+    case 'high-cut':
+      return highCut(band.slope);
+    default:
+      return band satisfies never;
+  }
+}
+
+/** Designs of a moving band lie so far apart, dB; between them its coefficients are interpolated. */
+const STEP_DB = 0.5;
+
+/** A band at one rate. */
+interface Designed {
+  /** Coefficients of a band that does not move, or at each step of one that does. */
+  readonly steps: readonly Float64Array[];
+  /** The gain of the first step, dB. */
+  readonly firstDb: number;
+  readonly value: ((position: number) => number) | null;
+}
+
+function designed(band: Band, rate: number): Designed {
+  const constant = 'db' in band ? constantOf(band.db) : 0;
+  if (constant !== null || !('db' in band)) {
+    const sections = prototypeOf(band, constant ?? 0).flatMap(
+      (each) => fitSection(each, band.hz, rate).sections,
+    );
+    return { steps: [coefficientsOf(sections)], firstDb: 0, value: null };
+  }
+  const { least, most } = rangeOf(band.db);
+  const [first, last] = [Math.floor(least / STEP_DB), Math.ceil(most / STEP_DB)];
+  const at = (step: number): AnalogueSection => prototypeOf(band, step * STEP_DB)[0] as AnalogueSection;
+  // As many sections throughout as the hardest end needs; each step is sought from its neighbour, so that nothing leaps between them.
+  const count = Math.max(...[first, last].map((step) => fitSection(at(step), band.hz, rate).sections.length));
+  let near: Fitted | undefined;
+  const steps = Array.from({ length: last - first + 1 }, (_, i) => {
+    near = fitSection(at(first + i), band.hz, rate, { near, least: count });
+    return coefficientsOf(near.sections);
+  });
+  return { steps, firstDb: first * STEP_DB, value: valueAt(band.db, rate) };
+}
+
+/** Designs are made once for each band and rate. */
+const known = new Map<string, Designed>();
+const MOST_KNOWN = 400;
+
+function designOf(band: Band, rate: number): Designed {
+  const key = JSON.stringify([band, rate]);
+  const found = known.get(key) ?? designed(band, rate);
+  if (known.size >= MOST_KNOWN) known.clear();
+  known.set(key, found);
+  return found;
+}
+
+class EqualiserRun implements Recursion {
+  readonly #memories: readonly { readonly left: Float64Array; readonly right: Float64Array }[];
+
+  constructor(readonly bands: readonly Designed[]) {
+    const fresh = ({ steps }: Designed): Float64Array => new Float64Array(memoryOf(steps[0] ?? []));
+    this.#memories = bands.map((band) => ({ left: fresh(band), right: fresh(band) }));
+  }
+
+  run(block: Block, at: number): void {
+    this.bands.forEach((band, i) => {
+      const memory = this.#memories[i] as { left: Float64Array; right: Float64Array };
+      const [only] = band.steps;
+      if (!band.value && only)
+        for (const channel of CHANNELS) runSections(block[channel], only, memory[channel]);
+      else runMoving(band, block, at, memory);
+    });
+  }
+
+  tidy(): void {
+    for (const memory of this.#memories) for (const channel of CHANNELS) tidyMemory(memory[channel]);
+  }
+}
+
+function runMoving(
+  { steps, firstDb, value }: Designed,
+  { left, right }: Block,
+  at: number,
+  memory: { readonly left: Float64Array; readonly right: Float64Array },
+): void {
+  const now = new Float64Array(steps[0]?.length ?? 0);
+  for (let i = 0; i < left.length; i++) {
+    const place = ((value?.(at + i) ?? 0) - firstDb) / STEP_DB;
+    const under = Math.max(0, Math.min(steps.length - 2, Math.floor(place)));
+    const share = Math.max(0, Math.min(1, place - under));
+    const [from, to] = [steps[under] as Float64Array, (steps[under + 1] ?? steps[under]) as Float64Array];
+    for (let k = 0; k < now.length; k++)
+      now[k] = (from[k] as number) + share * ((to[k] as number) - (from[k] as number));
+    left[i] = stepSections(left[i] as number, now, memory.left);
+    right[i] = stepSections(right[i] as number, now, memory.right);
+  }
+}
+
+/** The equaliser at one rate. @throws RangeError never: every band that its schema lets through has a design */
+export function equaliserKind(bands: Equaliser, rate: number): RecursionKind {
+  const designs = bands.filter((band) => !bandIsNeutral(band)).map((band) => designOf(band, rate));
+  const poles = designs.flatMap(({ steps }) => steps.map(outermostPole));
+  // Sections of one band ring one after the other: together they take longer than each by itself.
+  return { settle: 2 * settleOf(Math.max(0, ...poles)), begin: () => new EqualiserRun(designs) };
+}
+
+/** A source through an equaliser. */
+export const equalised = (source: PcmSource, bands: Equaliser): PcmSource =>
+  new RecursiveSource(source, equaliserKind(bands, source.rate));

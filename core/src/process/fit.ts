@@ -1,0 +1,240 @@
+import { powerOf, type AnalogueSection } from './prototype.js';
+
+/** A digital section: `y = b0·x + b1·x₁ + b2·x₂ − a1·y₁ − a2·y₂`. */
+export interface Biquad {
+  readonly b0: number;
+  readonly b1: number;
+  readonly b2: number;
+  readonly a1: number;
+  readonly a2: number;
+}
+
+/** The power response of digital sections, one after the other. @param w in radians a sample */
+export function digitalPower(sections: readonly Biquad[], w: number): number {
+  // In powers of sin²(w/2): at the lowest frequencies nothing is lost by taking nearly equal numbers from each other.
+  const p = Math.sin(w / 2) ** 2;
+  const power = (x0: number, x1: number, x2: number): number =>
+    Math.max(0, (x0 + x1 + x2) ** 2 - 4 * p * (x0 * x1 + x1 * x2 + 4 * x0 * x2) + 16 * p * p * x0 * x2);
+  return sections.reduce((all, { b0, b1, b2, a1, a2 }) => (all * power(b0, b1, b2)) / power(1, a1, a2), 1);
+}
+
+/** Up to where a response is held against its prototype, and how near half the rate at the most. */
+const HIGHEST_HZ = 20_000;
+const OF_NYQUIST = 0.98;
+/** What lies lower is of no account, dB. */
+const FLOOR_DB = -45;
+/** Half of the tolerance that docs/rules.md 10 gives, dB: below 16 kHz, and above. */
+const ENOUGH_DB = { low: 0.1, high: 0.2 };
+const POINTS = 72;
+
+interface Target {
+  /** Radians a sample. */
+  readonly w: number;
+  readonly db: number;
+  /** 1 over the tolerance there; 0 where nobody hears. */
+  readonly weight: number;
+}
+
+/** Frequencies at which a section is fitted: as many to the octave below as above, and close to the top. */
+function targetsOf(section: AnalogueSection, hz: number, rate: number): Target[] {
+  const top = Math.min(HIGHEST_HZ, (OF_NYQUIST * rate) / 2);
+  const low = Math.min(hz / 16, 20, top / 8);
+  return Array.from({ length: POINTS }, (_, i) => {
+    // Half of the points lie by octaves, half evenly over the upper part.
+    const k = i >> 1;
+    const share = (k + 0.5) / (POINTS / 2);
+    const frequency = i % 2 === 0 ? low * (top / low) ** share : top * share;
+    const db = 10 * Math.log10(Math.max(1e-30, powerOf(section, hz, frequency)));
+    const tolerance = frequency <= 16_000 ? ENOUGH_DB.low : ENOUGH_DB.high;
+    return { w: (2 * Math.PI * frequency) / rate, db, weight: db < FLOOR_DB ? 0 : 1 / tolerance };
+  });
+}
+
+/** The bilinear transform, exact at the band's frequency: it pinches towards half the rate, and is all that is needed far below it. */
+function bilinear({ above, below }: AnalogueSection, hz: number, rate: number): Biquad {
+  const k = Math.tan(Math.min((Math.PI * hz) / rate, 1.5));
+  const transform = ([two, one, none]: readonly [number, number, number]) => {
+    const [s2, s1, s0] = [two, one * k, none * k * k];
+    return [s2 + s1 + s0, 2 * (s0 - s2), s2 - s1 + s0] as const;
+  };
+  const [b0, b1, b2] = transform(above);
+  const [a0, a1, a2] = transform(below);
+  return { b0: b0 / a0, b1: b1 / a0, b2: b2 / a0, a1: a1 / a0, a2: a2 / a0 };
+}
+
+/**
+ * A stable quadratic 1 + c1·z⁻¹ + c2·z⁻² by two numbers that may be anything: c2 = tanh u, c1 = (1 + c2)·tanh v fill the triangle in which both
+ * roots lie inside the unit circle. Zeros inside it too make the least phase there is, as the prototypes have.
+ */
+const quadraticOf = (u: number, v: number): { c1: number; c2: number } => {
+  const c2 = Math.tanh(u);
+  return { c1: (1 + c2) * Math.tanh(v), c2 };
+};
+const EDGE = 1 - 1e-9;
+const atanh = (x: number): number => Math.atanh(Math.max(-EDGE, Math.min(EDGE, x)));
+const numbersOf = (c1: number, c2: number): [number, number] => [
+  atanh(c2),
+  atanh(c1 / (1 + Math.max(c2, -EDGE))),
+];
+
+/** What is fitted: the logarithm of the gain, then two numbers for the zeros and two for the poles of each section. */
+type Parameters = readonly number[];
+
+/** What holds of a whole fit. */
+interface Frame {
+  /** Both zeros of the first section lie at 0 Hz: it is a low cut. */
+  readonly zerosAtDc: boolean;
+  /** No pole lies farther out: nothing may ring longer than twice what the prototype does. */
+  readonly outermost: number;
+}
+
+/** How far out the slowest pole of the digital section may lie. */
+function outermostOf({ below: [two, one, none] }: AnalogueSection, hz: number, rate: number): number {
+  const root = one * one - 4 * two * none;
+  const decay = root < 0 ? one / (2 * two) : (one - Math.sqrt(root)) / (2 * two);
+  return Math.exp((-Math.PI * hz * decay) / rate);
+}
+
+function sectionsOf(p: Parameters, { zerosAtDc, outermost }: Frame): Biquad[] {
+  return Array.from({ length: (p.length - 1) / 4 }, (_, i) => {
+    const [zu = 0, zv = 0, pu = 0, pv = 0] = p.slice(1 + 4 * i, 5 + 4 * i);
+    const gain = i === 0 ? Math.exp(p[0] ?? 0) : 1;
+    const zeros = zerosAtDc && i === 0 ? { c1: -2, c2: 1 } : quadraticOf(zu, zv);
+    const poles = quadraticOf(pu, pv);
+    return {
+      b0: gain,
+      b1: gain * zeros.c1,
+      b2: gain * zeros.c2,
+      a1: outermost * poles.c1,
+      a2: outermost ** 2 * poles.c2,
+    };
+  });
+}
+
+const residualsOf = (sections: readonly Biquad[], targets: readonly Target[]): number[] =>
+  targets.map(({ w, db, weight }) =>
+    weight === 0 ? 0 : weight * (10 * Math.log10(Math.max(1e-30, digitalPower(sections, w))) - db),
+  );
+const sumOfSquares = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value * value, 0);
+/** 1 or less: within half of the tolerance everywhere. */
+const worstOf = (residuals: readonly number[]): number =>
+  residuals.reduce((worst, each) => Math.max(worst, Math.abs(each)), 0);
+
+const STEPS = 60;
+const MOST_SECTIONS = 3;
+const NUDGE = 1e-6;
+/** A step that makes less than this share of the sum good is the last. */
+const ENDS_AT = 1e-4;
+
+/** Levenberg's and Marquardt's method: the least sum of squares from a beginning on. */
+function fit(from: Parameters, targets: readonly Target[], frame: Frame): Parameters {
+  const residuals = (p: Parameters): number[] => residualsOf(sectionsOf(p, frame), targets);
+  let best = [...from];
+  let now = residuals(best);
+  let damping = 1e-2;
+  for (let step = 0; step < STEPS && worstOf(now) > 0.5; step++) {
+    const columns = best.map((_, i) => {
+      const nudged = best.map((value, j) => (j === i ? value + NUDGE : value));
+      return residuals(nudged).map((value, k) => (value - (now[k] ?? 0)) / NUDGE);
+    });
+    const dot = (a: readonly number[], b: readonly number[]): number =>
+      a.reduce((sum, value, k) => sum + value * (b[k] ?? 0), 0);
+    const normal = columns.map((a, i) =>
+      columns.map((b, j) => dot(a, b) * (i === j ? 1 + damping : 1) + (i === j ? 1e-12 : 0)),
+    );
+    const move = solve(
+      normal,
+      columns.map((column) => -dot(column, now)),
+    );
+    const tried = best.map((value, i) => value + Math.max(-2, Math.min(2, move[i] ?? 0)));
+    const then = residuals(tried);
+    const [before, after] = [sumOfSquares(now), sumOfSquares(then)];
+    if (after < before) {
+      [best, now] = [tried, then];
+      if (before - after < ENDS_AT * before) break;
+      damping = Math.max(1e-9, damping / 4);
+    } else if ((damping *= 4) > 1e9) break;
+  }
+  return best;
+}
+
+/** Solves a small set of linear equations (Gauss, with the largest pivot). */
+function solve(matrix: readonly (readonly number[])[], right: readonly number[]): number[] {
+  const rows = matrix.map((row, i) => [...row, right[i] ?? 0]);
+  const n = rows.length;
+  for (let column = 0; column < n; column++) {
+    let pivot = column;
+    for (let i = column + 1; i < n; i++)
+      if (Math.abs(rows[i]?.[column] ?? 0) > Math.abs(rows[pivot]?.[column] ?? 0)) pivot = i;
+    const top = rows[pivot] as number[];
+    rows[pivot] = rows[column] as number[];
+    rows[column] = top;
+    if (top[column] === 0) continue;
+    for (let i = column + 1; i < n; i++) {
+      const row = rows[i] as number[];
+      const factor = (row[column] ?? 0) / (top[column] ?? 1);
+      for (let j = column; j <= n; j++) row[j] = (row[j] ?? 0) - factor * (top[j] ?? 0);
+    }
+  }
+  const found = new Array<number>(n).fill(0);
+  for (let i = n - 1; i >= 0; i--) {
+    const row = rows[i] as number[];
+    const rest = found.reduce((sum, value, j) => (j > i ? sum + value * (row[j] ?? 0) : sum), 0);
+    found[i] = row[i] ? ((row[n] ?? 0) - rest) / (row[i] ?? 1) : 0;
+  }
+  return found;
+}
+
+/** A digital section, or several, that keep to an analogue one; and where their search ended, for one that is like it. */
+export interface Fitted {
+  readonly sections: readonly Biquad[];
+  /** Of the tolerance, at the worst frequency. */
+  readonly worst: number;
+  readonly parameters: Parameters;
+}
+
+/**
+ * Makes digital sections that keep to an analogue one within half of the tolerance of docs/rules.md 10: the bilinear transform where that is
+ * enough, else as few sections as do, found by least squares over what can be heard.
+ * @param near a section that is nearly the same, from which the search begins: neighbours in a moving band then have neighbouring coefficients
+ * @param least how many sections there are at least
+ */
+export function fitSection(
+  section: AnalogueSection,
+  hz: number,
+  rate: number,
+  { near, least = 1 }: { readonly near?: Fitted | undefined; readonly least?: number } = {},
+): Fitted {
+  const targets = targetsOf(section, hz, rate);
+  const frame: Frame = {
+    zerosAtDc: section.above[1] === 0 && section.above[2] === 0,
+    outermost: outermostOf(section, hz, rate),
+  };
+  const simple = bilinear(section, hz, rate);
+  const beginning = (count: number): Parameters => {
+    const scale = simple.b0 === 0 ? 1e-9 : simple.b0;
+    const own = [
+      ...numbersOf(simple.b1 / scale, simple.b2 / scale),
+      ...numbersOf(simple.a1 / frame.outermost, simple.a2 / frame.outermost ** 2),
+    ];
+    // Further sections begin as nothing, a little apart, so that the search has a direction.
+    const further = Array.from({ length: count - 1 }, (_, i) => [0, 0.6 + 0.1 * i, 0, 0.5 + 0.1 * i]);
+    return [Math.log(Math.abs(scale)), ...own, ...further.flat()];
+  };
+  const judged = (sections: readonly Biquad[], parameters: Parameters): Fitted => ({
+    ...{ sections, parameters },
+    worst: worstOf(residualsOf(sections, targets)),
+  });
+  const fitted = (from: Parameters): Fitted => {
+    const found = fit(from, targets, frame);
+    return judged(sectionsOf(found, frame), found);
+  };
+  if (near) return fitted(near.parameters);
+  const tries: Fitted[] = least > 1 ? [] : [judged([simple], beginning(1))];
+  for (let count = least; count <= MOST_SECTIONS; count++) {
+    if (tries.some(({ worst }) => worst <= 1)) break;
+    tries.push(fitted(beginning(count)));
+  }
+  return tries.reduce((best, each) => (each.worst < best.worst ? each : best));
+}

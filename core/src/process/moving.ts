@@ -1,0 +1,61 @@
+import { z } from '../schema/z.js';
+
+/** The most points of a moving value. */
+const MOST_POINTS = 1000;
+
+/**
+ * A value in dB that may move (docs/rules.md 10): a number, or points in rising order of time, linear in dB between them and constant outside.
+ * @param least and `most`: what the value may be, dB
+ */
+export const movingDb = (least: number, most: number) =>
+  z.union([
+    z.number().min(least).max(most),
+    z
+      .array(z.strictObject({ at: z.number().min(0).max(200_000), db: z.number().min(least).max(most) }))
+      .min(1)
+      .max(MOST_POINTS)
+      .refine((points) => points.every(({ at }, i) => i === 0 || at > (points[i - 1]?.at ?? 0)), {
+        message: 'Points stand in rising order of time.',
+      }),
+  ]);
+
+/** A point of a moving value: seconds from the start of the master (of the album: from absolute zero of the part), and dB. */
+export interface MovingPoint {
+  readonly at: number;
+  readonly db: number;
+}
+export type MovingDb = number | readonly MovingPoint[];
+
+/** Whether a value is one and the same throughout; that value, or null where it moves. */
+export function constantOf(value: MovingDb): number | null {
+  if (typeof value === 'number') return value;
+  const first = value[0]?.db ?? 0;
+  return value.every(({ db }) => db === first) ? first : null;
+}
+
+/** The least and the most that a value comes to. */
+export function rangeOf(value: MovingDb): { least: number; most: number } {
+  const all = typeof value === 'number' ? [value] : value.map(({ db }) => db);
+  return { least: Math.min(...all), most: Math.max(...all) };
+}
+
+/**
+ * A moving value as a function of the sample: each result depends on the position alone, whatever was asked before.
+ * @param rate samples a second
+ */
+export function valueAt(value: MovingDb, rate: number): (position: number) => number {
+  const constant = constantOf(value);
+  if (constant !== null) return () => constant;
+  const points = value as readonly MovingPoint[];
+  // Whoever asks goes on from where they were: the search begins there.
+  let place = 0;
+  return (position) => {
+    const at = position / rate;
+    if (at < (points[place]?.at ?? 0)) place = 0;
+    while (place + 1 < points.length && at >= (points[place + 1] as MovingPoint).at) place++;
+    const from = points[place] as MovingPoint;
+    const to = points[place + 1];
+    if (!to || at <= from.at) return from.db;
+    return from.db + ((to.db - from.db) * (at - from.at)) / (to.at - from.at);
+  };
+}

@@ -1,0 +1,104 @@
+import { CHANNELS, silence, type Block, type PcmSource } from '../pcm/block.js';
+
+/** Something with memory that works through audio sample by sample. */
+export interface Recursion {
+  /** Works on the samples from `at` on, in place. What comes out of each depends on what was pushed since it was made, not on how that was cut. */
+  run(block: Block, at: number): void;
+  /** Takes what is too small to be of any account for nothing: numbers near zero are slow to work with. Is called at fixed places of the source. */
+  tidy(): void;
+}
+
+/** What a recursion needs to be the same wherever somebody begins to read. */
+export interface RecursionKind {
+  /** Samples from rest after which nothing is left of what came before (below 2⁻⁴⁰ of it). */
+  readonly settle: number;
+  /** One at rest. */
+  begin(): Recursion;
+}
+
+/** The shortest stretch of the grid, in seconds: a jump works through one of them and `settle` at most. */
+const LEAST_STRETCH_SECONDS = 2;
+/** Of a stretch so much at most is spent on settling. */
+const STRETCH_OF_SETTLE = 8;
+/** Samples worked through at a time on the way to where somebody wants to read. */
+const STEP = 8192;
+
+/**
+ * A source through a recursion. The recursion begins from rest `settle` samples before each stretch of a grid that is fixed to the source,
+ * so that each sample depends on the source alone: any block size, any place to start, the same bits (docs/rules.md 10).
+ */
+export class RecursiveSource implements PcmSource {
+  readonly format = 'float64' as const;
+  readonly #stretch: number;
+  /** A recursion that has come to some place; whoever goes on from there takes it out. */
+  #waiting: { readonly at: number; readonly recursion: Recursion } | undefined;
+
+  constructor(
+    readonly source: PcmSource,
+    readonly kind: RecursionKind,
+  ) {
+    this.#stretch = Math.max(Math.ceil(LEAST_STRETCH_SECONDS * source.rate), STRETCH_OF_SETTLE * kind.settle);
+  }
+
+  get rate(): number {
+    return this.source.rate;
+  }
+  get length(): number {
+    return this.source.length;
+  }
+
+  async read(start: number, count: number): Promise<Block> {
+    const all = silence(count);
+    // Beyond its ends a source is silent, whatever rings there.
+    const end = Math.min(this.length, start + count);
+    for (let at = Math.max(0, start); at < end;) {
+      const next = Math.min(end, (Math.floor(at / this.#stretch) + 1) * this.#stretch);
+      const recursion = await this.#at(at);
+      const block = own(await this.source.read(at, next - at));
+      work(recursion, block, at);
+      for (const channel of CHANNELS) all[channel].set(block[channel], at - start);
+      this.#waiting = { at: next, recursion };
+      at = next;
+    }
+    return all;
+  }
+
+  /** A recursion that has worked through everything that `at` depends on. */
+  async #at(at: number): Promise<Recursion> {
+    const first = Math.floor(at / this.#stretch) * this.#stretch;
+    const waiting = this.#waiting;
+    // Two that read at the same time must not share one.
+    this.#waiting = undefined;
+    const goesOn = waiting && waiting.at > first && waiting.at <= at;
+    const recursion = goesOn ? waiting.recursion : this.kind.begin();
+    let from = goesOn ? waiting.at : first - this.kind.settle;
+    while (from < at) {
+      const step = Math.min(STEP, at - from);
+      work(recursion, own(await this.source.read(from, step)), from);
+      from += step;
+    }
+    return recursion;
+  }
+}
+
+/** Samples between two places at which a recursion is tidied. */
+const TIDIED_EVERY = 4096;
+
+/** Lets a recursion work on a block, and tidies it wherever the block comes to a place for that. */
+function work(recursion: Recursion, { left, right }: Block, at: number): void {
+  for (let done = 0; done < left.length;) {
+    const here = at + done;
+    const next = (Math.floor(here / TIDIED_EVERY) + 1) * TIDIED_EVERY;
+    const end = Math.min(left.length, done + next - here);
+    recursion.run({ left: left.subarray(done, end), right: right.subarray(done, end) }, here);
+    if (at + end === next) recursion.tidy();
+    done = end;
+  }
+}
+
+/** A block that nobody else holds. */
+const own = ({ left, right }: Block): Block => ({ left: left.slice(), right: right.slice() });
+
+/** Samples in which something that decays by `factor` with each sample falls to 2⁻⁴⁰. */
+export const settleOf = (factor: number): number =>
+  factor <= 0 ? 1 : Math.ceil((-40 * Math.LN2) / Math.log(Math.min(factor, 1 - 1e-9)));

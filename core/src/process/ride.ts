@@ -1,0 +1,42 @@
+import { dbToLinear } from '../dsp/gain.js';
+import type { Block, PcmSource } from '../pcm/block.js';
+import { constantOf, movingDb, valueAt, type MovingDb } from './moving.js';
+
+/** A moving gain, dB (docs/rules.md 10). */
+export const rideSchema = movingDb(-60, 24);
+
+export const rideIsNeutral = (ride: MovingDb): boolean => constantOf(ride) === 0;
+
+/** A source through a moving gain. */
+export class RideSource implements PcmSource {
+  readonly format = 'float64' as const;
+  readonly #constant: number | null;
+  readonly #value: (position: number) => number;
+
+  constructor(
+    readonly source: PcmSource,
+    ride: MovingDb,
+  ) {
+    const constant = constantOf(ride);
+    this.#constant = constant === null ? null : dbToLinear(constant);
+    this.#value = valueAt(ride, source.rate);
+  }
+
+  get rate(): number {
+    return this.source.rate;
+  }
+  get length(): number {
+    return this.source.length;
+  }
+
+  async read(start: number, count: number): Promise<Block> {
+    const { left, right } = await this.source.read(start, count);
+    const gained = { left: new Float64Array(count), right: new Float64Array(count) };
+    for (let i = 0; i < count; i++) {
+      const gain = this.#constant ?? dbToLinear(this.#value(start + i));
+      gained.left[i] = (left[i] as number) * gain;
+      gained.right[i] = (right[i] as number) * gain;
+    }
+    return gained;
+  }
+}
