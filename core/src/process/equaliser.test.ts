@@ -88,7 +88,7 @@ describe('a digital band', () => {
             }
           },
         ),
-        { numRuns: 150 },
+        { numRuns: 200 },
       );
     },
   );

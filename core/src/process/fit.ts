@@ -25,7 +25,7 @@ const OF_NYQUIST = 0.98;
 const FLOOR_DB = -45;
 /** Half of the tolerance that docs/rules.md 10 gives, dB: below 16 kHz, and above. */
 const ENOUGH_DB = { low: 0.1, high: 0.2 };
-const POINTS = 72;
+const POINTS = 32;
 
 interface Target {
   /** Radians a sample. */
@@ -35,15 +35,20 @@ interface Target {
   readonly weight: number;
 }
 
-/** Frequencies at which a section is fitted: as many to the octave below as above, and close to the top. */
+/** Frequencies at which a section is fitted: by octaves, evenly over the upper part, and close together where a narrow band works. */
 function targetsOf(section: AnalogueSection, hz: number, rate: number): Target[] {
   const top = Math.min(HIGHEST_HZ, (OF_NYQUIST * rate) / 2);
   const low = Math.min(hz / 16, 20, top / 8);
-  return Array.from({ length: POINTS }, (_, i) => {
-    // Half of the points lie by octaves, half evenly over the upper part.
-    const k = i >> 1;
-    const share = (k + 0.5) / (POINTS / 2);
-    const frequency = i % 2 === 0 ? low * (top / low) ** share : top * share;
+  const shares = Array.from({ length: POINTS }, (_, i) => (i + 0.5) / POINTS);
+  const [two, one] = section.below;
+  const near = shares.map((share) => hz * (1 + (one / two) * 6 * (share - 0.5)));
+  const frequencies = [
+    ...shares.map((share) => low * (top / low) ** share),
+    ...shares.map((share) => top * share),
+    ...near.filter((frequency) => frequency > low && frequency < top),
+    top,
+  ];
+  return frequencies.map((frequency) => {
     const db = 10 * Math.log10(Math.max(1e-30, powerOf(section, hz, frequency)));
     const tolerance = frequency <= 16_000 ? ENOUGH_DB.low : ENOUGH_DB.high;
     return { w: (2 * Math.PI * frequency) / rate, db, weight: db < FLOOR_DB ? 0 : 1 / tolerance };
@@ -124,8 +129,9 @@ const worstOf = (residuals: readonly number[]): number =>
 const STEPS = 60;
 const MOST_SECTIONS = 3;
 const NUDGE = 1e-6;
-/** A step that makes less than this share of the sum good is the last. */
+/** A step that makes less than this share of the sum good is idle; after so many of them the search is over. */
 const ENDS_AT = 1e-4;
+const MOST_IDLE = 4;
 
 /** Levenberg's and Marquardt's method: the least sum of squares from a beginning on. */
 function fit(from: Parameters, targets: readonly Target[], frame: Frame): Parameters {
@@ -133,6 +139,7 @@ function fit(from: Parameters, targets: readonly Target[], frame: Frame): Parame
   let best = [...from];
   let now = residuals(best);
   let damping = 1e-2;
+  let idle = 0;
   for (let step = 0; step < STEPS && worstOf(now) > 0.5; step++) {
     const columns = best.map((_, i) => {
       const nudged = best.map((value, j) => (j === i ? value + NUDGE : value));
@@ -152,7 +159,7 @@ function fit(from: Parameters, targets: readonly Target[], frame: Frame): Parame
     const [before, after] = [sumOfSquares(now), sumOfSquares(then)];
     if (after < before) {
       [best, now] = [tried, then];
-      if (before - after < ENDS_AT * before) break;
+      if (before - after < ENDS_AT * before && ++idle === MOST_IDLE) break;
       damping = Math.max(1e-9, damping / 4);
     } else if ((damping *= 4) > 1e9) break;
   }
@@ -212,14 +219,21 @@ export function fitSection(
     outermost: outermostOf(section, hz, rate),
   };
   const simple = bilinear(section, hz, rate);
-  const beginning = (count: number): Parameters => {
+  const beginning = (count: number, turn = 1): Parameters => {
     const scale = simple.b0 === 0 ? 1e-9 : simple.b0;
-    const own = [
-      ...numbersOf(simple.b1 / scale, simple.b2 / scale),
-      ...numbersOf(simple.a1 / frame.outermost, simple.a2 / frame.outermost ** 2),
-    ];
+    // Zeros at half the rate lie in a corner from which no search finds a way out.
+    const zeros = section.above[0] === 0 ? [-1, 1] : numbersOf(simple.b1 / scale, simple.b2 / scale);
+    // Of a band beyond half the rate only a slope is left, for which the bilinear transform is no beginning.
+    const beyond = hz > 0.45 * rate && !frame.zerosAtDc;
+    const own = [...zeros, ...numbersOf(simple.a1 / frame.outermost, simple.a2 / frame.outermost ** 2)];
     // Further sections begin as nothing, a little apart, so that the search has a direction.
-    const further = Array.from({ length: count - 1 }, (_, i) => [0, 0.6 + 0.1 * i, 0, 0.5 + 0.1 * i]);
+    const further = Array.from({ length: count - 1 }, (_, i) => [
+      0,
+      turn * (0.6 + 0.1 * i),
+      0,
+      turn * (0.5 + 0.1 * i),
+    ]);
+    if (beyond) return [0, 0, 0.2 * turn, 0, -0.2 * turn, ...further.flat()];
     return [Math.log(Math.abs(scale)), ...own, ...further.flat()];
   };
   const judged = (sections: readonly Biquad[], parameters: Parameters): Fitted => ({
@@ -235,6 +249,8 @@ export function fitSection(
   for (let count = least; count <= MOST_SECTIONS; count++) {
     if (tries.some(({ worst }) => worst <= 1)) break;
     tries.push(fitted(beginning(count)));
+    // Another beginning may lead elsewhere.
+    if (count > 1) tries.push(fitted(beginning(count, -1)));
   }
   return tries.reduce((best, each) => (each.worst < best.worst ? each : best));
 }

@@ -1,0 +1,115 @@
+import type { PcmSource } from '../pcm/block.js';
+import { z } from '../schema/z.js';
+import { compressed, compressorIsNeutral, compressorSchema, type Compressor } from './compressor.js';
+import { equalised, equaliserIsNeutral, equaliserSchema, type Equaliser } from './equaliser.js';
+import { LimitedSource, limiterSchema, type Limiter } from './limiter.js';
+import { constantOf, rangeOf, type MovingDb } from './moving.js';
+import { rideIsNeutral, rideSchema, RideSource } from './ride.js';
+import { widened, widthIsNeutral, widthSchema, type Width } from './width.js';
+
+/** What is done to the sound of a song or of an album; what is not there does nothing (docs/rules.md 10). */
+export const treatmentSchema = z.strictObject({
+  ride: rideSchema.default(0),
+  equaliser: equaliserSchema.default([]),
+  width: widthSchema.nullable().default(null),
+  compressor: compressorSchema.nullable().default(null),
+  limiter: limiterSchema.nullable().default(null),
+});
+export type Treatment = z.output<typeof treatmentSchema>;
+
+export const NO_TREATMENT: Treatment = {
+  ride: 0,
+  equaliser: [],
+  width: null,
+  compressor: null,
+  limiter: null,
+};
+
+/** One stage: whether its settings do anything, what they do, and what they are in a few words. */
+interface Stage<Settings> {
+  readonly isNeutral: (settings: Settings) => boolean;
+  readonly applied: (source: PcmSource, settings: Settings) => PcmSource;
+  readonly words: (settings: Settings) => string;
+}
+
+const decibels = (db: number): string => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)} dB`;
+
+function movingWords(value: MovingDb): string {
+  const constant = constantOf(value);
+  if (constant !== null) return decibels(constant);
+  const { least, most } = rangeOf(value);
+  return `${decibels(least)} to ${decibels(most)}`;
+}
+
+const hertz = (hz: number): string =>
+  hz >= 1000 ? `${Math.round(hz / 100) / 10} kHz` : `${Math.round(hz)} Hz`;
+
+const BAND_NAMES = {
+  bell: 'bell',
+  'low-shelf': 'low shelf',
+  'high-shelf': 'high shelf',
+  'low-cut': 'low cut',
+  'high-cut': 'high cut',
+} as const;
+
+/** Every stage, in the order in which they work. A sixth is a file of its own, its settings in the schema above, and a line here. */
+const STAGES: { readonly [Name in keyof Treatment]: Stage<NonNullable<Treatment[Name]>> } = {
+  ride: {
+    isNeutral: rideIsNeutral,
+    applied: (source, ride) => new RideSource(source, ride),
+    words: (ride) => `ride ${movingWords(ride)}`,
+  },
+  equaliser: {
+    isNeutral: equaliserIsNeutral,
+    applied: equalised,
+    words: (bands: Equaliser) =>
+      bands
+        .map((band) =>
+          [BAND_NAMES[band.kind], hertz(band.hz), ...('db' in band ? [movingWords(band.db)] : [])].join(' '),
+        )
+        .join(', '),
+  },
+  width: {
+    isNeutral: widthIsNeutral,
+    applied: widened,
+    words: ({ side, monoBelow }: Width) =>
+      [
+        ...(constantOf(side) === 0 ? [] : [`sides ${movingWords(side)}`]),
+        ...(monoBelow > 0 ? [`mono below ${hertz(monoBelow)}`] : []),
+      ].join(', '),
+  },
+  compressor: {
+    isNeutral: compressorIsNeutral,
+    applied: compressed,
+    words: ({ ratio, threshold }: Compressor) => `compressor ${ratio}:1 over ${decibels(threshold)}`,
+  },
+  limiter: {
+    // Where nothing comes over its ceiling it does nothing, which nobody knows before it has heard everything.
+    isNeutral: () => false,
+    applied: (source, limiter) => new LimitedSource(source, limiter),
+    words: ({ drive, ceiling }: Limiter) =>
+      `limiter ${decibels(ceiling)}${constantOf(drive) === 0 ? '' : `, drive ${movingWords(drive)}`}`,
+  },
+};
+const NAMES = Object.keys(STAGES) as (keyof Treatment)[];
+
+/** Every stage of a treatment that does anything, with its settings. */
+function workingStages(
+  treatment: Treatment,
+): { readonly stage: Stage<unknown>; readonly settings: unknown }[] {
+  return NAMES.flatMap((name) => {
+    const [stage, settings] = [STAGES[name] as Stage<unknown>, treatment[name]];
+    return settings === null || stage.isNeutral(settings) ? [] : [{ stage, settings }];
+  });
+}
+
+/** Whether nothing is done: the samples are the same bits. */
+export const isUntreated = (treatment: Treatment): boolean => workingStages(treatment).length === 0;
+
+/** A source through every stage that does anything; the very source where none does. */
+export const treated = (source: PcmSource, treatment: Treatment): PcmSource =>
+  workingStages(treatment).reduce((from, { stage, settings }) => stage.applied(from, settings), source);
+
+/** What is done, a few words for each stage, in the order in which they work. */
+export const treatmentWords = (treatment: Treatment): string[] =>
+  workingStages(treatment).map(({ stage, settings }) => stage.words(settings));

@@ -1,0 +1,62 @@
+import { dbToLinear } from '../dsp/gain.js';
+import type { Block, PcmSource } from '../pcm/block.js';
+import { z } from '../schema/z.js';
+import { coefficientsOf, memoryOf, outermostPole, runSections, tidyMemory } from './biquads.js';
+import { fitSection } from './fit.js';
+import { constantOf, movingDb, valueAt } from './moving.js';
+import { lowCut } from './prototype.js';
+import { RecursiveSource, settleOf, type Recursion, type RecursionKind } from './recursive-source.js';
+
+/** So low a side, dB, is none. */
+const OFF_DB = -60;
+
+export const widthSchema = z.strictObject({
+  /** What the side is lifted by, dB; −60 and below it is off. */
+  side: movingDb(OFF_DB, 12),
+  /** Below this frequency in Hz nothing stays in the side; 0: nowhere. */
+  monoBelow: z.union([z.literal(0), z.number().min(20).max(500)]),
+});
+export type Width = z.output<typeof widthSchema>;
+
+export const widthIsNeutral = ({ side, monoBelow }: Width): boolean =>
+  constantOf(side) === 0 && monoBelow === 0;
+
+const gainOf = (db: number): number => (db <= OFF_DB ? 0 : dbToLinear(db));
+
+class WidthRun implements Recursion {
+  readonly #memory: Float64Array;
+
+  constructor(
+    readonly value: (position: number) => number,
+    readonly cut: Float64Array,
+  ) {
+    this.#memory = new Float64Array(memoryOf(cut));
+  }
+
+  run({ left, right }: Block, at: number): void {
+    const side = Float64Array.from(left, (value, i) => (value - (right[i] as number)) / 2);
+    runSections(side, this.cut, this.#memory);
+    for (let i = 0; i < side.length; i++) {
+      const mid = ((left[i] as number) + (right[i] as number)) / 2;
+      const wide = (side[i] as number) * gainOf(this.value(at + i));
+      left[i] = mid + wide;
+      right[i] = mid - wide;
+    }
+  }
+
+  tidy(): void {
+    tidyMemory(this.#memory);
+  }
+}
+
+/** The width at one rate (docs/rules.md 10): the side by a moving gain, and taken out below a frequency. */
+export function widthKind({ side, monoBelow }: Width, rate: number): RecursionKind {
+  const sections =
+    monoBelow > 0 ? lowCut(24).flatMap((each) => fitSection(each, monoBelow, rate).sections) : [];
+  const cut = coefficientsOf(sections);
+  return { settle: 2 * settleOf(outermostPole(cut)), begin: () => new WidthRun(valueAt(side, rate), cut) };
+}
+
+/** A source whose sides are nearer or farther. */
+export const widened = (source: PcmSource, width: Width): PcmSource =>
+  new RecursiveSource(source, widthKind(width, source.rate));
