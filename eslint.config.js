@@ -33,7 +33,7 @@ const MAY_IMPORT = {
   cutting: ['time', 'dsp', 'measure', 'album', 'disc'],
   disc: ['time', 'pcm', 'album'],
   tags: ['pcm', 'album', 'disc'],
-  checks: ['time', 'pcm', 'measure', 'album', 'disc', 'tags'],
+  checks: ['process', 'time', 'pcm', 'measure', 'album', 'disc', 'tags'],
   render: ['schema', 'time', 'kernels', 'pcm', 'dsp', 'measure', 'process', 'album', 'disc', 'tags'],
 };
 

@@ -21,7 +21,9 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
   await page.emulateMedia({ media: 'print' });
   await expect(page.locator('body')).toHaveCSS('color', 'rgb(35, 40, 43)');
   await expect(
-    page.getByText(/^Revision 1, .*: Disc image.*16 bit, 44\.1 kHz\. Rendered .* asked by Ada\.$/),
+    page.getByText(
+      /^Revision 1, .*: Disc image.*16 bit, 44\.1 kHz\. Rendered .* asked by Ada\. Made by Oiseau \d+\.\d+\.\d+ with FFmpeg \S+\.$/,
+    ),
   ).toBeVisible();
   await expect(page.locator('.proof-table tbody th').first()).toContainText(/[0-9a-f]{64}/);
   await expect(page.getByRole('combobox', { name: 'Delivery' })).toBeHidden();

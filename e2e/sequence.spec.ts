@@ -173,9 +173,8 @@ test('a second window is told, and nobody’s edits are overwritten', async ({ p
   await saved(other);
   await page.getByLabel('Title of track 2').fill('Mine');
   await page.getByLabel('Title of track 2').press('Enter');
-  await expect(page.getByRole('alert')).toContainText(
-    'changed in another window, so your last edits are not saved',
-  );
+  const alert = page.getByRole('alert').filter({ hasText: 'changed in another window' });
+  await expect(alert).toContainText('so your last edits are not saved');
   expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Theirs', 'Song 2', 'Song 3']);
   await page.unroute(`**/api/albums/${id}`);
   await page.getByRole('button', { name: 'Keep mine as a copy' }).click();

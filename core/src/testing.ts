@@ -1,3 +1,4 @@
+import { NO_ALBUM_TREATMENT, NO_TREATMENT } from './process/treatment.js';
 import { newAlbum, type Album } from './album/album.js';
 import { NO_FADE, type Region } from './album/region.js';
 import { isDisc, layOutAlbum, type DiscPart } from './album/part.js';
@@ -39,6 +40,7 @@ export function sequenced(
       gainDb: 0,
       fadeIn: NO_FADE,
       fadeOut: NO_FADE,
+      sound: NO_TREATMENT,
       ...region,
     },
     marks: {
@@ -51,7 +53,7 @@ export function sequenced(
 }
 
 export function sequence(...songs: SequencedSong[]): Sequence {
-  return { songs, markLead: ticks(0), endPause: ticks(0) };
+  return { songs, markLead: ticks(0), endPause: ticks(0), sound: NO_ALBUM_TREATMENT };
 }
 
 /** A source whose sample n is `value(n)` on the left and its negative on the right. */

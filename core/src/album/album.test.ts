@@ -133,6 +133,7 @@ describe('album file', () => {
       gain: 0,
       fadeIn: { length: 0, shape: 'linear' },
       fadeOut: { length: 0, shape: 'linear' },
+      sound: { ride: 0, equaliser: [], width: null, compressor: null, limiter: null },
       indexes: [],
       markLead: null,
       pauseDelay: null,

@@ -2,6 +2,7 @@ import { ticks } from '../time/ticks.js';
 import { deliverableSchema } from './deliverable.js';
 import { partSettingsSchema } from './parts.js';
 import { ticksSchema } from './region.js';
+import { albumTreatmentSchema, NO_ALBUM_TREATMENT } from '../process/treatment.js';
 import { z } from '../schema/z.js';
 import { songSchema, type Song } from './song.js';
 import { acceptedShape, albumText, laterAlbumText } from './text-fields.js';
@@ -23,6 +24,8 @@ export const albumSchema = z
       .nullable(),
     markLead: ticksSchema,
     endPause: ticksSchema,
+    /** What is done to the mixed programme of each part by itself. */
+    sound: albumTreatmentSchema.default(NO_ALBUM_TREATMENT),
     /** All songs in the order in which they are heard. */
     songs: z.array(songSchema).max(501),
     /** Where parts begin; none: one CD. */
@@ -103,6 +106,7 @@ export function newAlbum(title: string): Album {
     artwork: null,
     markLead: ticks(0),
     endPause: ticks(0),
+    sound: NO_ALBUM_TREATMENT,
     songs: [],
     parts: [],
     deliverables: [

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { album, withSong, type SongChange } from '../testing.js';
+import { NO_ALBUM_TREATMENT, NO_TREATMENT } from '../process/treatment.js';
 import { secondsToTicks } from '../time/ticks.js';
 import type { Album } from './album.js';
 import { compareAlbums } from './compare.js';
@@ -81,6 +82,7 @@ describe('two states of an album in words', () => {
     secondLanguage: { language: 'ja', charset: 'ms-jis', words: {} },
     markLead: secondsToTicks(1),
     endPause: secondsToTicks(1),
+    sound: { ...NO_ALBUM_TREATMENT, limiter: { drive: 0, ceiling: -1, release: 80 } },
   };
   it.each(Object.entries(ofAlbum))('tell of the album’s %s', (field, value) =>
     expect(told({ ...three, [field]: value })).not.toEqual([]),
@@ -97,6 +99,7 @@ describe('two states of an album in words', () => {
     ...{ in: secondsToTicks(1), out: secondsToTicks(8), gapBefore: secondsToTicks(3), gainDb: 1 },
     fadeIn: { length: secondsToTicks(1), shape: 'linear' },
     fadeOut: { length: secondsToTicks(1), shape: 'linear' },
+    sound: { ...NO_TREATMENT, ride: -1 },
   };
   const ofMarks: { [Field in keyof Omit<SongMarks, 'tempo'>]: SongMarks[Field] } = {
     indexes: [secondsToTicks(1)],

@@ -5,6 +5,7 @@ import { ticksToSeconds, type Ticks } from '../time/ticks.js';
 import { hiddenSong, songOf, type Album } from './album.js';
 import { layOutAlbum, type Part } from './part.js';
 import { positionOf, trackNumber } from './parts.js';
+import { treatmentWords, type AlbumTreatment } from '../process/treatment.js';
 import { sameValue } from './revert.js';
 import type { Region } from './region.js';
 import type { MasterFactsByKey } from './sequence.js';
@@ -80,6 +81,7 @@ export function compareAlbums(before: Album, after: Album, masters: MasterFactsB
     ...flag('album', 'plain letters on the disc', before.cdTextPlain, after.cdTextPlain),
     ...other('album', 'tags of its own', before.tags, after.tags),
     ...other('album', 'words in the second language', before.secondLanguage, after.secondLanguage),
+    ...soundChanges('album', before.sound, after.sound),
     ...(before.artwork === after.artwork ? [] : ['album: another cover']),
     ...orderChanges(old, now),
     ...timeChanges(old, now),
@@ -188,6 +190,7 @@ function songChanges(place: string, old: Song, now: Song): string[] {
   return [
     ...(was.master === is.master ? [] : [`${place}: another master`]),
     ...(was.gainDb === is.gainDb ? [] : [`${place}: gain ${db(was.gainDb)} → ${db(is.gainDb)}`]),
+    ...soundChanges(place, was.sound, is.sound),
     ...fade('fade-in', was.fadeIn, is.fadeIn),
     ...fade('fade-out', was.fadeOut, is.fadeOut),
     ...(old.marks.pauseDelay === now.marks.pauseDelay ? [] : [`${place}: another pause before it`]),
@@ -198,6 +201,14 @@ function songChanges(place: string, old: Song, now: Song): string[] {
     ...other(place, 'tags of its own', old.tags, now.tags),
     ...other(place, 'words in the second language', old.secondWords, now.secondWords),
   ];
+}
+
+/** “track 4: sound untreated → low cut 28 Hz, limiter −1 dB”. */
+function soundChanges(place: string, old: AlbumTreatment, now: AlbumTreatment): string[] {
+  if (sameValue(old, now)) return [];
+  const words = (sound: AlbumTreatment): string => treatmentWords(sound).join(', ') || 'untreated';
+  const [before, after] = [words(old), words(now)];
+  return [before === after ? `${place}: other sound (${after})` : `${place}: sound ${before} → ${after}`];
 }
 
 /** What is too much to be told in a line. */

@@ -1,4 +1,5 @@
 import { Failure } from '../errors/failure.js';
+import { albumTreatmentSchema, treatmentSchema } from '../process/treatment.js';
 import { z } from '../schema/z.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { secondsToTicks, ticksToSeconds, type Ticks } from '../time/ticks.js';
@@ -40,6 +41,7 @@ const fileTrack = z.strictObject({
   gain: z.number().min(GAIN_DB.least).max(GAIN_DB.most).default(0),
   fadeIn: fade,
   fadeOut: fade,
+  sound: treatmentSchema.prefault({}),
   indexes: z.array(seconds.min(0)).max(97).default([]),
   markLead: seconds.nullable().default(null),
   pauseDelay: seconds.nullable().default(null),
@@ -75,6 +77,7 @@ const albumFileFields = z.strictObject({
   artwork: z.string().max(1000).nullable().default(null),
   markLead: seconds.min(0).default(0),
   endPause: seconds.min(0).default(0),
+  sound: albumTreatmentSchema.prefault({}),
   hidden: fileTrack.nullable().default(null),
   tracks: z.array(fileTrack).max(500),
   /** None: one CD. */
@@ -173,7 +176,7 @@ export const mastersInFile = ({ hidden, tracks }: AlbumFile): string[] => [
 
 /** A song of a file → the song; `id` is its identity in the album. */
 function songFromFile(track: FileTrack, id: string, numbered: boolean, master: string): Song {
-  const { master: _name, in: start, out, gapBefore, gain, fadeIn, fadeOut, ...silent } = track;
+  const { master: _name, in: start, out, gapBefore, gain, fadeIn, fadeOut, sound, ...silent } = track;
   const { indexes, markLead, pauseDelay, tempo, ...words } = silent;
   return {
     id,
@@ -186,6 +189,7 @@ function songFromFile(track: FileTrack, id: string, numbered: boolean, master: s
       gainDb: gain,
       fadeIn: { length: secondsToTicks(fadeIn.length), shape: fadeIn.shape },
       fadeOut: { length: secondsToTicks(fadeOut.length), shape: fadeOut.shape },
+      sound,
     },
     marks: {
       indexes: indexes.map(secondsToTicks),
@@ -199,7 +203,7 @@ function songFromFile(track: FileTrack, id: string, numbered: boolean, master: s
 
 function songToFile(song: Song, master: string): FileTrack {
   const { id: _id, numbered: _numbered, region, marks, ...words } = song;
-  const { in: start, out, gapBefore, gainDb, fadeIn, fadeOut } = region;
+  const { in: start, out, gapBefore, gainDb, fadeIn, fadeOut, sound } = region;
   const { indexes, markLead, pauseDelay, tempo } = marks;
   return {
     ...words,
@@ -210,6 +214,7 @@ function songToFile(song: Song, master: string): FileTrack {
     gain: gainDb,
     fadeIn: { length: ticksToSeconds(fadeIn.length), shape: fadeIn.shape },
     fadeOut: { length: ticksToSeconds(fadeOut.length), shape: fadeOut.shape },
+    sound,
     indexes: indexes.map(ticksToSeconds),
     markLead: secondsOrNull(markLead),
     pauseDelay: secondsOrNull(pauseDelay),

@@ -1,4 +1,3 @@
-import type { Ticks } from '../time/ticks.js';
 import { markDisc, type DiscMarks } from './disc-marks.js';
 import { partsOf, type AlbumOfParts, type PartSongs } from './parts.js';
 import { place, type Placement } from './placement.js';
@@ -22,7 +21,7 @@ export const isDisc = (part: Part): part is DiscPart => part.disc !== null;
  * @throws RangeError when a master is not among `masters`
  */
 export function layOutAlbum(
-  album: AlbumOfParts & { readonly markLead: Ticks; readonly endPause: Ticks },
+  album: AlbumOfParts & Pick<Sequence, 'markLead' | 'endPause' | 'sound'>,
   masters: MasterFactsByKey,
 ): [Part, ...Part[]] {
   const parts = partsOf(album).map((part): Part => {

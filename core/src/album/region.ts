@@ -1,5 +1,6 @@
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { ticks, type Ticks } from '../time/ticks.js';
+import { NO_TREATMENT, treatmentSchema } from '../process/treatment.js';
 import { z } from '../schema/z.js';
 
 /** An integer number of ticks; the brand is put on once the number is known to be whole. */
@@ -27,6 +28,8 @@ export const regionSchema = z.strictObject({
   gainDb: z.number().min(GAIN_DB.least).max(GAIN_DB.most),
   fadeIn: fadeSchema,
   fadeOut: fadeSchema,
+  /** Works on the whole master, before the region is cut from it. */
+  sound: treatmentSchema.default(NO_TREATMENT),
 });
 
 export type Region = z.output<typeof regionSchema>;
@@ -45,4 +48,5 @@ export const wholeMaster = (master: string, gapBefore: Ticks): Region => ({
   gainDb: 0,
   fadeIn: NO_FADE,
   fadeOut: NO_FADE,
+  sound: NO_TREATMENT,
 });

@@ -1,4 +1,5 @@
 import { samplesToTicks, samples, ticks, type Ticks } from '../time/ticks.js';
+import type { AlbumTreatment } from '../process/treatment.js';
 import type { PartSongs } from './parts.js';
 import type { PlayedRegion, Region } from './region.js';
 import type { Song, SongMarks } from './song.js';
@@ -27,6 +28,8 @@ export interface Sequence {
   readonly markLead: Ticks;
   /** Silence after the last audio. */
   readonly endPause: Ticks;
+  /** What is done to all of it together. */
+  readonly sound: AlbumTreatment;
 }
 
 export function masterTicks(master: MasterFacts): Ticks {
@@ -45,7 +48,7 @@ export function outOf(region: Region, masters: MasterFactsByKey): Ticks {
  */
 export function sequenceOf(
   { songs, kind }: Pick<PartSongs, 'songs' | 'kind'>,
-  album: { readonly markLead: Ticks; readonly endPause: Ticks },
+  album: Pick<Sequence, 'markLead' | 'endPause' | 'sound'>,
   masters: MasterFactsByKey,
 ): Sequence {
   const played = (song: Song, place: number): SequencedSong => {
@@ -63,5 +66,6 @@ export function sequenceOf(
     songs: songs.map(played),
     markLead: album.markLead,
     endPause: kind === 'side' ? ticks(0) : album.endPause,
+    sound: album.sound,
   };
 }

@@ -1,3 +1,4 @@
+import { isUntreated, type AlbumTreatment } from '../process/treatment.js';
 import type { Fade, PlayedRegion } from './region.js';
 import type { Sequence } from './sequence.js';
 
@@ -5,6 +6,7 @@ import type { Sequence } from './sequence.js';
 type Telling<Value> = (value: Value) => readonly unknown[];
 
 const fade: Telling<Fade> = ({ length, shape }) => [[length, shape]];
+const treatment: Telling<AlbumTreatment> = (value) => (isUntreated(value) ? [] : [value]);
 const plainly: Telling<unknown> = (value) => [value];
 
 /** Every field of a region but its master. One that is added to the region breaks the build here until somebody decides how it is told. */
@@ -15,6 +17,7 @@ const TOLD: { readonly [Field in Exclude<keyof PlayedRegion, 'master'>]: Telling
   gainDb: plainly,
   fadeIn: fade,
   fadeOut: fade,
+  sound: treatment,
 };
 const FIELDS = Object.keys(TOLD) as (keyof typeof TOLD)[];
 
@@ -37,5 +40,5 @@ export const regionTold = (region: PlayedRegion, tell: TellMaster): readonly unk
  * The sound key of a sequence, as text: everything that decides what is heard of it, and nothing else. It seeds the dither, so that a
  * new title leaves every sample as it was, and it tells whether an edit changes what the player plays.
  */
-export const soundKey = ({ songs, endPause }: Sequence, tell: TellMaster = byName): string =>
-  JSON.stringify([endPause, songs.map(({ region }) => regionTold(region, tell))]);
+export const soundKey = ({ songs, endPause, sound }: Sequence, tell: TellMaster = byName): string =>
+  JSON.stringify([endPause, songs.map(({ region }) => regionTold(region, tell)), ...treatment(sound)]);

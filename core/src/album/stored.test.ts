@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { NO_ALBUM_TREATMENT, NO_TREATMENT } from '../process/treatment.js';
 import { album } from '../testing.js';
 import { secondsToTicks } from '../time/ticks.js';
 import { hiddenSong, newAlbum, tracksOf } from './album.js';
@@ -84,7 +85,9 @@ describe('albums that earlier versions kept', () => {
     ]);
     expect(made.songs[0]?.region).toEqual({
       ...{ master: B, in: 0, out: null, gapBefore: 0, gainDb: 0, fadeIn: noFade, fadeOut: noFade },
+      sound: NO_TREATMENT,
     });
+    expect(made.sound).toEqual(NO_ALBUM_TREATMENT);
     expect(tracksOf(made)[0]).toMatchObject({
       marks: { markLead: -SECOND, pauseDelay: SECOND, tempo: { bpm: 92.5, bar: 3, beat: 100 } },
       ...{ lyricist: 'Ada', advisory: 'clean', tags: { KEY: 'A' }, secondWords: { title: '灯' } },
@@ -108,14 +111,14 @@ describe('albums that earlier versions kept', () => {
         const plain = album(...songs.map((change) => ({ ...change, master: A })));
         const of = hides ? hideFirstTrack(plain) : plain;
         const kept: unknown = JSON.parse(JSON.stringify(albumDocument(of)));
-        expect(kept).toMatchObject({ version: 2 });
+        expect(kept).toMatchObject({ version: 3 });
         expect(readAlbumDocument(kept)).toEqual(of);
       }),
     );
   });
 
   it('that are none, or of a later version, are refused', () => {
-    expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), version: 3 })).toThrow(LaterDocument);
+    expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), version: 4 })).toThrow(LaterDocument);
     expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), colour: 1 })).toThrow(/colour/);
     expect(() => readAlbumDocument(null)).toThrow();
     const doubled = album({ id: 'a', master: A }, { id: 'a', master: A });

@@ -1,3 +1,4 @@
+import { isUntreated } from '../process/treatment.js';
 import { overlaps } from '../time/interval.js';
 import type { Finding, Rule } from './finding.js';
 import { heardRegions } from './heard-region.js';
@@ -9,6 +10,7 @@ export const ditherTwice: Rule = (subject) =>
     if (!masterDoubts(detail).some(({ code }) => code === 'dithered')) return [];
     const reasons = [
       region.gainDb === 0 ? '' : 'it has a gain',
+      isUntreated(region.sound) && isUntreated(subject.album.sound) ? '' : 'its sound is treated',
       region.fadeIn.length + region.fadeOut.length === 0 ? '' : 'it is faded',
       isOverlapped(subject, song) ? 'it overlaps another song' : '',
       detail.info.rate === 44_100 ? '' : `it comes at ${detail.info.rate / 1000} kHz`,

@@ -1,20 +1,18 @@
 import type { Finding, Rule } from './finding.js';
-import { heardRegions, type HeardRegion } from './heard-region.js';
+import { heardRegions, lifted, type HeardRegion } from './heard-region.js';
 
 /** A song this far from both of its neighbours is asked about, LU. */
 const APART_LU = 4;
 
-const loudnessOf = ({ song, measurement }: HeardRegion): number | null =>
-  measurement?.integratedLufs == null ? null : measurement.integratedLufs + song.region.gainDb;
+const loudnessOf = (heard: HeardRegion): number | null => lifted(heard, heard.measurement?.integratedLufs);
 
 /** No peak is lifted over full scale, and no song stands out in loudness from those around it. */
 export const levels: Rule = (subject) =>
   heardRegions(subject).flatMap((region): Finding[] => {
-    const { song: of, measurement, before, after } = region;
+    const { song: of, before, after } = region;
     const song = of.id;
     const found: Finding[] = [];
-    const peakDbfs =
-      measurement?.samplePeakDbfs == null ? null : measurement.samplePeakDbfs + of.region.gainDb;
+    const peakDbfs = lifted(region, region.measurement?.samplePeakDbfs);
     // A master at full scale that nobody touches goes through bit for bit.
     if (peakDbfs !== null && peakDbfs > 0.005)
       found.push({ code: 'over-full-scale', severity: 'warning', song, peakDbfs });

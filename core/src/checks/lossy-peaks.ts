@@ -1,6 +1,6 @@
 import { isLossy } from '../album/deliverable.js';
 import type { Finding, Rule } from './finding.js';
-import { heardRegions } from './heard-region.js';
+import { heardRegions, lifted } from './heard-region.js';
 
 /** Room that encoders with loss need, since what they give back overshoots (docs/rules.md 6.2). */
 const CEILING_DBTP = -1;
@@ -9,8 +9,9 @@ const CEILING_DBTP = -1;
 export const lossyPeaks: Rule = (subject) => {
   const lossy = subject.album.deliverables.find(isLossy);
   if (!lossy) return [];
-  return heardRegions(subject).flatMap(({ song: { id: song, region }, measurement }): Finding[] => {
-    const peakDbtp = measurement?.truePeakDbtp == null ? null : measurement.truePeakDbtp + region.gainDb;
+  return heardRegions(subject).flatMap((heard): Finding[] => {
+    const song = heard.song.id;
+    const peakDbtp = lifted(heard, heard.measurement?.truePeakDbtp);
     return peakDbtp !== null && peakDbtp > CEILING_DBTP
       ? [{ code: 'lossy-peak', severity: 'warning', song, deliverable: lossy.name, peakDbtp }]
       : [];

@@ -4,6 +4,7 @@ import { deliverableSchema } from '../album/deliverable.js';
 import { layOutAlbum } from '../album/part.js';
 import type { MasterMeasurement } from '../measure/master-meters.js';
 import type { PcmInfo } from '../pcm/pcm-file.js';
+import { NO_ALBUM_TREATMENT, NO_TREATMENT } from '../process/treatment.js';
 import { album, withSong, type SongChange } from '../testing.js';
 import { secondsToTicks, ticks } from '../time/ticks.js';
 import { checkAlbum } from './check.js';
@@ -121,6 +122,15 @@ describe('checks of what was measured', () => {
   it('do not count the older version of a master as left over', () => {
     expect(codes({})).toContain('masters-unused');
     expect(codes({}, { replaces: 'b' } as Partial<DoubtSubject>)).not.toContain('masters-unused');
+  });
+
+  it('tell no figure of a song whose sound is treated: nobody has measured what is heard', () => {
+    const loud = album({ master: 'a', gainDb: 2.1 });
+    const sound = { ...NO_ALBUM_TREATMENT, limiter: { drive: 0, ceiling: -1, release: 80 } };
+    const treated = withSong(loud, 0, { sound: { ...NO_TREATMENT, ...sound } } as SongChange);
+    expect(codes({}, {}, loud)).toContain('over-full-scale');
+    expect(codes({}, {}, treated)).not.toContain('over-full-scale');
+    expect(codes({}, {}, { ...loud, sound })).not.toContain('over-full-scale');
   });
 
   it('find nothing in masters that are fine', () => {

@@ -17,13 +17,14 @@ export const treatmentSchema = z.strictObject({
 });
 export type Treatment = z.output<typeof treatmentSchema>;
 
-export const NO_TREATMENT: Treatment = {
-  ride: 0,
-  equaliser: [],
-  width: null,
-  compressor: null,
-  limiter: null,
+/** What is done to the mixed programme of each part: all but a ride. */
+export const albumTreatmentSchema = treatmentSchema.omit({ ride: true });
+export type AlbumTreatment = z.output<typeof albumTreatmentSchema>;
+
+export const NO_ALBUM_TREATMENT: AlbumTreatment = {
+  ...{ equaliser: [], width: null, compressor: null, limiter: null },
 };
+export const NO_TREATMENT: Treatment = { ride: 0, ...NO_ALBUM_TREATMENT };
 
 /** One stage: whether its settings do anything, what they do, and what they are in a few words. */
 interface Stage<Settings> {
@@ -95,8 +96,9 @@ const NAMES = Object.keys(STAGES) as (keyof Treatment)[];
 
 /** Every stage of a treatment that does anything, with its settings. */
 function workingStages(
-  treatment: Treatment,
+  given: AlbumTreatment & Partial<Treatment>,
 ): { readonly stage: Stage<unknown>; readonly settings: unknown }[] {
+  const treatment: Treatment = { ...NO_TREATMENT, ...given };
   return NAMES.flatMap((name) => {
     const [stage, settings] = [STAGES[name] as Stage<unknown>, treatment[name]];
     return settings === null || stage.isNeutral(settings) ? [] : [{ stage, settings }];
@@ -104,12 +106,12 @@ function workingStages(
 }
 
 /** Whether nothing is done: the samples are the same bits. */
-export const isUntreated = (treatment: Treatment): boolean => workingStages(treatment).length === 0;
+export const isUntreated = (treatment: AlbumTreatment): boolean => workingStages(treatment).length === 0;
 
 /** A source through every stage that does anything; the very source where none does. */
-export const treated = (source: PcmSource, treatment: Treatment): PcmSource =>
+export const treated = (source: PcmSource, treatment: AlbumTreatment): PcmSource =>
   workingStages(treatment).reduce((from, { stage, settings }) => stage.applied(from, settings), source);
 
 /** What is done, a few words for each stage, in the order in which they work. */
-export const treatmentWords = (treatment: Treatment): string[] =>
+export const treatmentWords = (treatment: AlbumTreatment): string[] =>
   workingStages(treatment).map(({ stage, settings }) => stage.words(settings));

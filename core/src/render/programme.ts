@@ -1,3 +1,6 @@
+import type { PlayedRegion } from '../album/region.js';
+import { RideSource } from '../process/ride.js';
+import { isUntreated, treated } from '../process/treatment.js';
 import { place, type Placement } from '../album/placement.js';
 import type { Sequence } from '../album/sequence.js';
 import { soundKey } from '../album/sound-key.js';
@@ -38,6 +41,9 @@ interface VoiceFade {
  */
 export class Programme {
   readonly #voices: readonly Voice[];
+  /** What the voices make together, with what is done to the album. */
+  readonly #whole: PcmSource;
+  readonly #isTreated: boolean;
   readonly placement: Placement;
   /** Samples from absolute zero to the next CD frame after the end: to the lead-out of a disc. */
   readonly length: Samples;
@@ -66,19 +72,31 @@ export class Programme {
       // point by itself could repeat one or leave one out.
       const last = voices.at(-1);
       const before = sequence.songs[i - 1]?.region;
-      const runsOn = before?.master === region.master && last?.end === start && before.out === region.in;
+      const runsOn =
+        before?.master === region.master &&
+        last?.end === start &&
+        before.out === region.in &&
+        handledAlike(before, region);
+      const handled = isUntreated(region.sound) ? null : handledMaster(master, region);
       voices.push({
         master,
-        source: runsOn ? last.source : atRate(master, rate),
+        source: runsOn ? last.source : atRate(handled ?? master, rate),
         start,
         end: this.at(placed.end),
         sourceStart: runsOn ? samples(last.sourceStart + intervalLength(last)) : this.at(region.in),
-        gain: dbToLinear(region.gainDb),
+        // A stage works on what the gain has made of the master.
+        gain: handled ? 1 : dbToLinear(region.gainDb),
         fadeIn: { length: this.at(region.fadeIn.length), shape: region.fadeIn.shape },
         fadeOut: { length: this.at(region.fadeOut.length), shape: region.fadeOut.shape },
       });
     });
     this.#voices = voices;
+    const mix: PcmSource = {
+      ...{ rate, length: this.length, format: 'float64' },
+      read: (start, count) => this.#mix(start, count),
+    };
+    this.#whole = treated(mix, sequence.sound);
+    this.#isTreated = this.#whole !== mix;
   }
 
   /** A time as a sample position at the programme's rate (docs/rules.md 3.4). */
@@ -92,7 +110,11 @@ export class Programme {
   }
 
   /** Reads `count` samples from `start` (0 or more); silence where no song sounds and beyond the end. */
-  async read(start: number, count: number): Promise<Block> {
+  read(start: number, count: number): Promise<Block> {
+    return this.#whole.read(start, count);
+  }
+
+  async #mix(start: number, count: number): Promise<Block> {
     let mix: Block | undefined;
     // Up to here a voice has laid its samples; beyond it there is nothing yet for the next one to be added to.
     let laid = start;
@@ -120,6 +142,7 @@ export class Programme {
    * In order, not overlapping.
    */
   touchedRanges(bits: number): Interval<Samples>[] {
+    if (this.#isTreated) return [{ start: samples(0), end: this.length }];
     const ranges: Interval<Samples>[] = [];
     this.#voices.forEach((voice, i) => {
       const { start, end } = voice;
@@ -136,6 +159,15 @@ export class Programme {
     return merge(ranges);
   }
 }
+
+/** Whether one recording that runs on from one region into the next is handled alike in both. */
+const handledAlike = (a: PlayedRegion, b: PlayedRegion): boolean =>
+  (isUntreated(a.sound) && isUntreated(b.sound)) ||
+  (a.gainDb === b.gainDb && JSON.stringify(a.sound) === JSON.stringify(b.sound));
+
+/** The whole master at its own rate, with its gain and what is done to its sound: a trim never clicks, and a ride stays with the sound. */
+const handledMaster = (master: PcmSource, { gainDb, sound }: PlayedRegion): PcmSource =>
+  treated(gainDb === 0 ? master : new RideSource(master, gainDb), sound);
 
 function shape(audio: Float64Array, from: number, voice: Voice): void {
   if (voice.gain !== 1) for (let i = 0; i < audio.length; i++) audio[i] = (audio[i] as number) * voice.gain;

@@ -178,7 +178,8 @@ export function createAlbumStore(
       if (there && recognise(there)) return;
       // What was refused has not arrived; where there was no answer, nobody knows.
       if (status >= 400 && status < 500) sent = sent.filter((state) => state !== album);
-      if (there) dispatch({ type: 'conflicted' });
+      // Where nothing else is unanswered, a refusal is a conflict whatever the server has.
+      if (there || (status === 409 && sent.length === 0)) dispatch({ type: 'conflicted' });
       else dispatch({ type: 'save failed', message: error instanceof Error ? error.message : String(error) });
       throw error;
     }

@@ -1,4 +1,5 @@
 import {
+  NO_ALBUM_TREATMENT,
   intervalLength,
   masterTicks,
   NO_MARKS,
@@ -37,6 +38,7 @@ export function masterGuest(
     songs: [{ id: master.sha256, numbered: true, region, marks: NO_MARKS }],
     markLead: ticks(0),
     endPause: ticks(0),
+    sound: NO_ALBUM_TREATMENT,
   };
   const audio = { url: addressOf(CONTRACT.masterAudio, { params: master }), info: master.info };
   return {

@@ -1,6 +1,14 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { formatClock, formatMsf, ticks, ticksToSeconds, type Song, type Ticks } from '@oiseau/core';
+import {
+  isUntreated,
+  formatClock,
+  formatMsf,
+  ticks,
+  ticksToSeconds,
+  type Song,
+  type Ticks,
+} from '@oiseau/core';
 import { GripVertical, Play } from 'lucide-react';
 import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -47,7 +55,9 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
   const hidden = number === null;
   const sortable = useSortable({ id, disabled: hidden });
   const name = numberedName(number);
-  const withGain = (level: number | null): number | null => (level === null ? null : level + region.gainDb);
+  // What was measured of a master says nothing of a song whose sound is treated.
+  const withGain = (level: number | null): number | null =>
+    level === null || !isUntreated(region.sound) ? null : level + region.gainDb;
   const peak = withGain(props.truePeak);
   const field = (of: LedgerFieldName, label: string, value: string) => (
     <LedgerField {...{ id, field: of, label, value, beat, isFirst, actions }} />

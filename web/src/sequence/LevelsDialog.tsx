@@ -1,4 +1,5 @@
 import {
+  isUntreated,
   albumLoudness,
   editRegion,
   intervalLength,
@@ -28,7 +29,9 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
   const [ceiling, setCeiling] = useState(-1);
   const [draft, setDraft] = useState<{ readonly id: string; readonly gainDb: number } | null>(null);
   const levels = tracks.map(({ id, region }): TrackLevel => {
-    const measurement = mastersById.get(region.master)?.measurement;
+    const measured = mastersById.get(region.master)?.measurement;
+    // What was measured of a master says nothing of a song whose sound is treated.
+    const measurement = isUntreated(region.sound) ? measured : null;
     const placed = part.placement.songs.get(id);
     return {
       integratedLufs: measurement?.integratedLufs ?? null,
