@@ -163,12 +163,13 @@ export class LimitedSource implements PcmSource {
     const highest = new Float64Array(count + ahead + 1);
     slidingMaximum(held, ahead + 1, highest);
     const smooth = new Float64Array(count);
+    const weights = windowOf(ahead);
     for (let i = 0; i < count; i++) {
       let any = 0;
       for (let k = i; k <= i + ahead; k++) if ((any = highest[k] as number) > 0) break;
       if (any === 0) continue;
       let sum = 0;
-      for (let k = 0; k <= ahead; k++) sum += (highest[i + k] as number) * (windowOf(ahead)[k] as number);
+      for (let k = 0; k <= ahead; k++) sum += (highest[i + k] as number) * (weights[k] as number);
       smooth[i] = sum;
     }
     return smooth;
