@@ -10,7 +10,7 @@ test('what lies where is seen, looked over, and a deleted album is brought back 
   await page.goto(url('/'));
   await page.getByRole('link', { name: 'What lies where' }).click();
   await expect(page.getByRole('heading', { name: 'What lies where' })).toBeVisible();
-  await expect(page.getByRole('row', { name: /^Masters \d+ [\d.]+ MB$/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^Masters \d+ [\d.]+ [kMG]?B$/ })).toBeVisible();
   await page.getByRole('button', { name: 'Look everything over' }).click();
   await expect(page.getByText(/files? \(.*\) and every document were read today/)).toBeVisible({
     timeout: 60_000,
