@@ -118,3 +118,14 @@ export function firstDifference(a: ArrayLike<number>, b: ArrayLike<number>): num
   for (let i = 0; i < length; i++) if (a[i] !== b[i]) return i;
   return -1;
 }
+
+/** A source of samples in memory. @param right left out, both channels are alike */
+export function sampleSource(left: Float64Array, rate: number, right = left): PcmSource {
+  const cut = (audio: Float64Array, start: number, count: number): Float64Array =>
+    Float64Array.from({ length: count }, (_, i) => audio[start + i] ?? 0);
+  return {
+    ...{ rate, length: left.length, format: 'float64' as const },
+    read: (start, count) =>
+      Promise.resolve({ left: cut(left, start, count), right: cut(right, start, count) }),
+  };
+}

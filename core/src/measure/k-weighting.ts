@@ -1,14 +1,6 @@
+import type { Biquad } from '../dsp/biquad.js';
 import type { Kernels, Placed } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
-
-/** Coefficients of a second-order section, a0 = 1. */
-export interface Biquad {
-  readonly b0: number;
-  readonly b1: number;
-  readonly b2: number;
-  readonly a1: number;
-  readonly a2: number;
-}
 
 /**
  * The K-weighting of ITU-R BS.1770-4 for any rate: the high shelf of the head and the high-pass. The standard

@@ -1,4 +1,4 @@
-import type { Biquad } from './fit.js';
+import type { Biquad } from '../dsp/biquad.js';
 
 /** Coefficients of sections that follow each other, five numbers each: b0, b1, b2, a1, a2. */
 export function coefficientsOf(sections: readonly Biquad[]): Float64Array {

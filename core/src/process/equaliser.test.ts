@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Block, PcmSource } from '../pcm/block.js';
+import type { Block } from '../pcm/block.js';
+import { sampleSource } from '../testing.js';
 import { bandSchema, equalised, equaliserIsNeutral, type Band } from './equaliser.js';
 import { coefficientsOf, outermostPole } from './biquads.js';
 import { digitalPower, fitSection } from './fit.js';
@@ -8,17 +9,6 @@ import { bell, highCut, highShelf, lowCut, lowShelf, powerOf, type AnalogueSecti
 
 const RATES = [44_100, 48_000, 96_000, 192_000];
 const db = (power: number): number => 10 * Math.log10(power);
-
-/** A source of samples in memory. */
-function sourceOf(left: Float64Array, rate: number, right = left): PcmSource {
-  const cut = (audio: Float64Array, start: number, count: number): Float64Array =>
-    Float64Array.from({ length: count }, (_, i) => audio[start + i] ?? 0);
-  return {
-    ...{ rate, length: left.length, format: 'float64' as const },
-    read: (start, count) =>
-      Promise.resolve({ left: cut(left, start, count), right: cut(right, start, count) }),
-  };
-}
 
 const noise = (length: number, seed = 1): Float64Array => {
   let state = seed;
@@ -100,7 +90,7 @@ describe('a digital band', () => {
       const tone = Float64Array.from({ length: rate }, (_, n) =>
         Math.sin((2 * Math.PI * frequency * n) / rate),
       );
-      const { left } = await equalised(sourceOf(tone, rate), [band]).read(0, rate);
+      const { left } = await equalised(sampleSource(tone, rate), [band]).read(0, rate);
       // The root mean square of whole periods, after it has settled.
       const settled = left.subarray(rate / 2);
       const level = db(settled.reduce((sum, x) => sum + x * x, 0) / settled.length) + db(2);
@@ -141,7 +131,7 @@ const band: fc.Arbitrary<Band> = fc.oneof(
 describe('a source through an equaliser', () => {
   it('gives the same bits wherever and however it is read', async () => {
     const rate = 8000;
-    const source = sourceOf(noise(5 * rate), rate, noise(5 * rate, 7));
+    const source = sampleSource(noise(5 * rate), rate, noise(5 * rate, 7));
     await fc.assert(
       fc.asyncProperty(
         fc.array(band, { minLength: 1, maxLength: 3 }),
@@ -183,7 +173,7 @@ describe('a source through an equaliser', () => {
       { kind: 'bell', hz: 200, db: points, q: 1 },
       { kind: 'high-shelf', hz: 9000, db: points, q: 0.7 },
     ];
-    const { left } = await equalised(sourceOf(tone, rate), bands).read(0, 2 * rate);
+    const { left } = await equalised(sampleSource(tone, rate), bands).read(0, 2 * rate);
     // A sine of 200 Hz bends by no more than its amplitude times (2π·200/44100)², at 18 dB more than it has; a click bends at once.
     let sharpest = 0;
     for (let i = 1000; i < left.length - 1; i++)

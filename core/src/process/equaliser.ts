@@ -131,7 +131,7 @@ function runMoving(
   }
 }
 
-/** The equaliser at one rate. @throws RangeError never: every band that its schema lets through has a design */
+/** The equaliser at one rate. */
 export function equaliserKind(bands: Equaliser, rate: number): RecursionKind {
   const designs = bands.filter((band) => !bandIsNeutral(band)).map((band) => designOf(band, rate));
   const poles = designs.flatMap(({ steps }) => steps.map(outermostPole));

@@ -1,13 +1,5 @@
+import type { Biquad } from '../dsp/biquad.js';
 import { powerOf, type AnalogueSection } from './prototype.js';
-
-/** A digital section: `y = b0·x + b1·x₁ + b2·x₂ − a1·y₁ − a2·y₂`. */
-export interface Biquad {
-  readonly b0: number;
-  readonly b1: number;
-  readonly b2: number;
-  readonly a1: number;
-  readonly a2: number;
-}
 
 /** The power response of digital sections, one after the other. @param w in radians a sample */
 export function digitalPower(sections: readonly Biquad[], w: number): number {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Block, PcmSource } from '../pcm/block.js';
+import { sampleSource } from '../testing.js';
 import { compressed, reductionOf, type Compressor } from './compressor.js';
 import { LimitedSource, type Limiter } from './limiter.js';
 import { valueAt } from './moving.js';
@@ -10,15 +11,8 @@ import { widened, type Width } from './width.js';
 const RATE = 44_100;
 const db = (linear: number): number => 20 * Math.log10(linear);
 
-function sourceOf(left: Float64Array, right = left, rate = RATE): PcmSource {
-  const cut = (audio: Float64Array, start: number, count: number): Float64Array =>
-    Float64Array.from({ length: count }, (_, i) => audio[start + i] ?? 0);
-  return {
-    ...{ rate, length: left.length, format: 'float64' as const },
-    read: (start, count) =>
-      Promise.resolve({ left: cut(left, start, count), right: cut(right, start, count) }),
-  };
-}
+const sourceOf = (left: Float64Array, right = left, rate = RATE): PcmSource =>
+  sampleSource(left, rate, right);
 
 function noise(length: number, seed: number): Float64Array {
   let state = seed;
