@@ -2,7 +2,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { availableParallelism, cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { againstCopying, fullDisc, imageFrom, measuring, sitting, MINUTES } from './bench-audio.mjs';
+import { againstCopying, fullDisc, imageFrom, measuring, sitting, treating, MINUTES } from './bench-audio.mjs';
 import { views } from './bench-views.mjs';
 import { ensureBuilt } from './build.mjs';
 import { installMissing, installPackages, NEEDED_FOR_TESTS } from './system.mjs';
@@ -28,6 +28,7 @@ try {
     ...(asked('againstCopying') && { againstCopying: await againstCopying(folder) }),
     ...(asked('from44kHz') && { from44kHz: await imageFrom(folder, 44_100) }),
     ...(asked('measuring') && { measuring: await measuring(folder, 96_000) }),
+    ...(asked('treating') && { treating: await treating(folder) }),
     ...(asked('fullDisc') && { fullDisc: await fullDisc(folder) }),
     ...(asked('views') && { views: await views() }),
   };

@@ -17,6 +17,7 @@ const PROGRAMS = {
   worker: { entry: 'server/src/worker.ts', parts: ['core', 'api', 'host', 'server'] },
   demo: { entry: 'demo/src/main.ts', parts: ['core', 'api', 'host', 'demo'] },
   schema: { entry: 'scripts/schema.ts', parts: ['core'] },
+  treat: { entry: 'scripts/treat-file.ts', parts: ['core', 'host', 'scripts'] },
   measure: { entry: 'scripts/measure-file.ts', parts: ['core', 'host', 'scripts'] },
 };
 export const TARGETS = [...Object.keys(PROGRAMS), 'web'];

@@ -7,7 +7,7 @@ const STRIDE: i32 = 64;
 const CORE_FROM: i32 = 8;
 
 /** The highest magnitude in `[from, to)` of 64-bit samples. */
-function highest(audio: usize, from: i32, to: i32): f64 {
+export function highest(audio: usize, from: i32, to: i32): f64 {
   let most = f64x2.splat(0);
   let i = from;
   for (; i + 2 <= to; i += 2) most = f64x2.pmax(most, f64x2.abs(v128.load(audio + ((<usize>i) << 3))));
@@ -17,7 +17,7 @@ function highest(audio: usize, from: i32, to: i32): f64 {
 }
 
 /** The highest magnitude of the second differences of samples `[from, to)`: how sharply the signal bends. */
-function bend(audio: usize, from: i32, to: i32): f64 {
+export function bend(audio: usize, from: i32, to: i32): f64 {
   let most = f64x2.splat(0);
   let i = from;
   for (; i + 2 <= to - 2; i += 2) {
@@ -39,11 +39,11 @@ function bend(audio: usize, from: i32, to: i32): f64 {
 const NARROW: usize = 256;
 
 /** Samples rounded to 32 bits; may write up to three beyond. */
-function narrow(audio: usize, count: i32): void {
+export function narrowTo(audio: usize, count: i32, into: usize): void {
   for (let i = 0; i < count; i += 4) {
     const a = f32x4.demote_f64x2_zero(v128.load(audio + ((<usize>i) << 3)));
     const b = f32x4.demote_f64x2_zero(v128.load(audio + ((<usize>i) << 3), 16));
-    v128.store(NARROW + ((<usize>i) << 2), v128.shuffle<i32>(a, b, 0, 1, 4, 5));
+    v128.store(into + ((<usize>i) << 2), v128.shuffle<i32>(a, b, 0, 1, 4, 5));
   }
 }
 
@@ -75,7 +75,7 @@ export function truePeak(
     peak = Math.max(peak, highest(here, HALF, HALF + positions));
     const most = highest(here, 0, positions + TAPS - 1);
     if (most * reach <= peak) continue;
-    narrow(here, positions + TAPS - 1);
+    narrowTo(here, positions + TAPS - 1, NARROW);
     // Eight products of rounded factors, and their sum: less than 8 · 2^-22 of the most they can be.
     const outer = <f32>(most * (outerReach + reach * 2e-6) * (1 + 1e-6) + 1e-30);
     for (let row = 0; row < rows; row++)

@@ -225,7 +225,14 @@ export type { Made, Proof, ProofFile, ProofTest } from './render/proof.js';
 export { compareProofs, comparisonWords } from './render/compare-proofs.js';
 export type { FileDifference, ProofComparison } from './render/compare-proofs.js';
 export { VERSION } from './version.js';
-export { isUntreated, NO_ALBUM_TREATMENT, NO_TREATMENT, treatmentWords } from './process/treatment.js';
+export {
+  isUntreated,
+  NO_ALBUM_TREATMENT,
+  NO_TREATMENT,
+  treated,
+  treatmentSchema,
+  treatmentWords,
+} from './process/treatment.js';
 export type { AlbumTreatment, Treatment } from './process/treatment.js';
 export { untouchedSongs } from './render/untouched.js';
 export { renderPlan } from './render/render.js';

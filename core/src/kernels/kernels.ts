@@ -26,12 +26,16 @@ interface Exports {
   readonly fftStage: Kernel;
   readonly fftStages: Kernel;
   readonly addPowers: Kernel;
+  readonly sections: Kernel;
+  readonly compress: Kernel;
+  readonly peaksBetween: Kernel;
+  readonly exponents: Kernel;
 }
 
 type Kernel<Result = void> = (...args: number[]) => Result;
 
 /** Numbers that never change. */
-type Table = Float64Array | Uint32Array;
+type Table = Float64Array | Float32Array | Uint32Array;
 
 /** Offsets of a stretch of stereo audio in the memory. */
 export interface Placed {

@@ -1,3 +1,4 @@
+import { boundOf } from '../dsp/point-bound.js';
 import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import { CHANNELS, type Block } from '../pcm/block.js';
 
@@ -127,27 +128,6 @@ function designPoints(factor: number): PeakPoints {
     most.bending = Math.max(most.bending, bending);
   }
   return { table, rows, ...most };
-}
-
-/**
- * How far a point can lie off the straight line between its neighbours. With e the weights less those of that line, whose sum is 0,
- * summing by parts twice gives Σ e·x = −m·Δ + Σ s·Δ², where Δ is the step between the neighbours (at most twice the
- * higher of them), m the sum of e’s running sums, and s the running sums of those, less m from the neighbours on.
- */
-function boundOf(weights: Float64Array, fraction: number): { slope: number; bending: number } {
-  const off = weights.slice();
-  off[HALF - 1] = (off[HALF - 1] as number) - (1 - fraction);
-  off[HALF] = (off[HALF] as number) - fraction;
-  const steps = runningSums(off);
-  const m = steps.reduce((sum, step) => sum + step, 0);
-  steps[HALF - 1] = (steps[HALF - 1] as number) - m;
-  const bends = runningSums(steps);
-  return { slope: 1 + 2 * Math.abs(m), bending: bends.reduce((sum, value) => sum + Math.abs(value), 0) };
-}
-
-function runningSums(values: Float64Array): Float64Array {
-  let sum = 0;
-  return values.map((value) => (sum += value));
 }
 
 /** The reference in plain TypeScript; the kernel finds the same peak. */

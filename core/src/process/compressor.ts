@@ -1,4 +1,5 @@
-import { dbToLinear } from '../dsp/gain.js';
+import { DB_OF_LOG2, gainOfDb, log2 } from '../dsp/exponent.js';
+import { kernels } from '../kernels/kernels.js';
 import type { Block, PcmSource } from '../pcm/block.js';
 import { z } from '../schema/z.js';
 import { RecursiveSource, settleOf, type Recursion, type RecursionKind } from './recursive-source.js';
@@ -26,7 +27,8 @@ export function reductionOf({ threshold, ratio, knee }: Compressor, level: numbe
   const slope = 1 - 1 / ratio;
   if (over <= -knee / 2) return 0;
   if (over >= knee / 2) return over * slope;
-  return (slope * (over + knee / 2) ** 2) / (2 * knee);
+  const into = over + knee / 2;
+  return (slope * (into * into)) / (2 * knee);
 }
 
 /**
@@ -52,12 +54,13 @@ const allPassOf = (hz: number, rate: number): number => {
   return (k - 1) / (k + 1);
 };
 
-function allPass(sample: number, coefficients: Float64Array, memory: Float64Array): number {
+/** A sample through a chain. @param from where its memory begins: a number for each pole, those of the other channel between them */
+function allPass(sample: number, chain: Float64Array, memory: Float64Array, from: number): number {
   let x = sample;
-  for (let i = 0; i < coefficients.length; i++) {
-    const c = coefficients[i] as number;
-    const y = c * x + (memory[i] as number);
-    memory[i] = x - c * y;
+  for (let i = 0; i < chain.length; i++) {
+    const c = chain[i] as number;
+    const y = c * x + (memory[from + 2 * i] as number);
+    memory[from + 2 * i] = x - c * y;
     x = y;
   }
   return x;
@@ -78,62 +81,113 @@ interface Times {
 /** What is left of a difference after a sample, by a time in ms in which 63 % of it is made good. */
 const decayOf = (ms: number, rate: number): number => Math.exp(-1000 / (ms * rate));
 
-class CompressorRun implements Recursion {
-  readonly #memories: readonly Float64Array[];
-  #power = 0;
-  #reduction = 0;
+/** A compressor at one rate. */
+export interface CompressorDesign {
+  readonly settings: Compressor;
+  readonly times: Times;
+  /** Both chains of all-passes, equally long. */
+  readonly chains: readonly [Float64Array, Float64Array];
+}
 
-  constructor(
-    readonly settings: Compressor,
-    readonly times: Times,
-    readonly chains: readonly [Float64Array, Float64Array],
-  ) {
-    const [inPhase, quadrature] = chains;
-    this.#memories = [inPhase, quadrature, inPhase, quadrature].map(
-      (chain) => new Float64Array(chain.length),
-    );
+/** Memory at rest: of each chain two numbers (left, right) a pole, then the power and the reduction. */
+export const compressorMemory = ({ chains }: CompressorDesign): Float64Array =>
+  new Float64Array(4 * chains[0].length + 2);
+
+/** Doubles that the kernel needs on the way. */
+const SCRATCH = 5 * 512;
+
+/** Runs audio through a compressor, in place. @param memory kept from one call to the next */
+export function runCompressor(block: Block, design: CompressorDesign, memory: Float64Array): void {
+  if (!kernels) {
+    runCompressorReference(block, design, memory);
+    return;
+  }
+  const { settings, times, chains } = design;
+  const { threshold, ratio, knee, makeup } = settings;
+  const coefficients = Float64Array.from(chains.flatMap((chain) => [...chain]));
+  const law = [times.power, times.attack, times.release, threshold, 1 - 1 / ratio, knee, makeup, NONE];
+  kernels.begin();
+  const audio = kernels.place(block);
+  const laid = (values: ArrayLike<number>): number => {
+    const at = kernels?.take(8 * values.length) ?? 0;
+    kernels?.doubles(at, values.length).set(values);
+    return at;
+  };
+  const [numbers, kept, settled] = [laid(coefficients), laid(memory), laid(law)] as const;
+  const scratch = kernels.take(8 * SCRATCH);
+  kernels.call.compress(audio.left, audio.right, audio.length, numbers, kept, settled, scratch);
+  block.left.set(kernels.doubles(audio.left, audio.length));
+  block.right.set(kernels.doubles(audio.right, audio.length));
+  memory.set(kernels.doubles(kept, memory.length));
+}
+
+/** The reference in plain TypeScript: the same sums in the same order as the kernel. */
+export function runCompressorReference(
+  { left, right }: Block,
+  { settings, times, chains }: CompressorDesign,
+  memory: Float64Array,
+): void {
+  const [inPhase, quadrature] = chains;
+  const state = 4 * inPhase.length;
+  let [power, reduction] = [memory[state] as number, memory[state + 1] as number];
+  const squares = (sample: number, side: 0 | 1): number => {
+    const a = allPass(sample, inPhase, memory, side);
+    const b = allPass(sample, quadrature, memory, 2 * inPhase.length + side);
+    return a * a + b * b;
+  };
+  for (let i = 0; i < left.length; i++) {
+    const [l, r] = [left[i] as number, right[i] as number];
+    // A sine of full scale in both channels: each has 1.
+    const mean = (squares(l, 0) + squares(r, 1)) / 2;
+    power = mean + times.power * (power - mean);
+    const wanted = reductionOf(settings, DB_OF_LOG2 * log2(Math.max(NONE, power)));
+    const decay = wanted > reduction ? times.attack : times.release;
+    reduction = wanted + decay * (reduction - wanted);
+    const gain = gainOfDb(settings.makeup - reduction);
+    left[i] = l * gain;
+    right[i] = r * gain;
+  }
+  memory[state] = power;
+  memory[state + 1] = reduction;
+}
+
+class CompressorRun implements Recursion {
+  readonly #memory: Float64Array;
+
+  constructor(readonly design: CompressorDesign) {
+    this.#memory = compressorMemory(design);
   }
 
-  run({ left, right }: Block): void {
-    const { settings, times, chains } = this;
-    const [a, b, c, d] = this.#memories as [Float64Array, Float64Array, Float64Array, Float64Array];
-    for (let i = 0; i < left.length; i++) {
-      const [l, r] = [left[i] as number, right[i] as number];
-      const squares =
-        allPass(l, chains[0], a) ** 2 +
-        allPass(l, chains[1], b) ** 2 +
-        allPass(r, chains[0], c) ** 2 +
-        allPass(r, chains[1], d) ** 2;
-      // A sine of full scale in both channels: each has 1.
-      this.#power = squares / 2 + times.power * (this.#power - squares / 2);
-      const level = 10 * Math.log10(Math.max(NONE, this.#power));
-      const wanted = reductionOf(settings, level);
-      const decay = wanted > this.#reduction ? times.attack : times.release;
-      this.#reduction = wanted + decay * (this.#reduction - wanted);
-      const gain = dbToLinear(settings.makeup - this.#reduction);
-      left[i] = l * gain;
-      right[i] = r * gain;
-    }
+  run(block: Block): void {
+    runCompressor(block, this.design, this.#memory);
   }
 
   tidy(): void {
-    for (const memory of this.#memories)
-      for (let i = 0; i < memory.length; i++) if (Math.abs(memory[i] as number) < 1e-30) memory[i] = 0;
-    if (this.#power < NONE) this.#power = 0;
-    if (this.#reduction < 1e-12) this.#reduction = 0;
+    const memory = this.#memory;
+    const power = memory.length - 2;
+    for (let i = 0; i < power; i++) if (Math.abs(memory[i] as number) < 1e-30) memory[i] = 0;
+    if ((memory[power] as number) < NONE) memory[power] = 0;
+    if ((memory[power + 1] as number) < 1e-12) memory[power + 1] = 0;
   }
 }
 
-/** The compressor at one rate: one gain for both channels. */
-export function compressorKind(settings: Compressor, rate: number): RecursionKind {
+/** A compressor's numbers at one rate. */
+export function compressorDesign(settings: Compressor, rate: number): CompressorDesign {
   const power = decayOf(Math.min(MOST_SMOOTHED_MS, settings.attack / SMOOTHED_OF_ATTACK), rate);
   const times = { power, attack: decayOf(settings.attack, rate), release: decayOf(settings.release, rate) };
   const chains = [NETWORK.inPhase, NETWORK.quadrature].map((poles) =>
     Float64Array.from(poles, (hz) => allPassOf(hz, rate)),
   ) as [Float64Array, Float64Array];
+  return { settings, times, chains };
+}
+
+/** The compressor at one rate: one gain for both channels. */
+export function compressorKind(settings: Compressor, rate: number): RecursionKind {
+  const design = compressorDesign(settings, rate);
+  const { times, chains } = design;
   const slowest = Math.max(...chains.flatMap((chain) => [...chain].map(Math.abs)));
-  const settle = settleOf(Math.max(times.attack, times.release)) + settleOf(slowest) + settleOf(power);
-  return { settle, begin: () => new CompressorRun(settings, times, chains) };
+  const settle = settleOf(Math.max(times.attack, times.release)) + settleOf(slowest) + settleOf(times.power);
+  return { settle, begin: () => new CompressorRun(design) };
 }
 
 /** A source through a compressor. */

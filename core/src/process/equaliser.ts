@@ -1,4 +1,4 @@
-import { CHANNELS, type Block, type PcmSource } from '../pcm/block.js';
+import type { Block, PcmSource } from '../pcm/block.js';
 import { z } from '../schema/z.js';
 import { coefficientsOf, memoryOf, outermostPole, runSections, stepSections, tidyMemory } from './biquads.js';
 import { fitSection, type Fitted } from './fit.js';
@@ -90,33 +90,46 @@ function designOf(band: Band, rate: number): Designed {
 }
 
 class EqualiserRun implements Recursion {
-  readonly #memories: readonly { readonly left: Float64Array; readonly right: Float64Array }[];
+  readonly #memories: readonly Float64Array[];
 
   constructor(readonly bands: readonly Designed[]) {
-    const fresh = ({ steps }: Designed): Float64Array => new Float64Array(memoryOf(steps[0] ?? []));
-    this.#memories = bands.map((band) => ({ left: fresh(band), right: fresh(band) }));
+    this.#memories = bands.map(({ steps }) => memoryOf(steps[0] ?? []));
   }
 
   run(block: Block, at: number): void {
     this.bands.forEach((band, i) => {
-      const memory = this.#memories[i] as { left: Float64Array; right: Float64Array };
+      const memory = this.#memories[i] as Float64Array;
       const [only] = band.steps;
-      if (!band.value && only)
-        for (const channel of CHANNELS) runSections(block[channel], only, memory[channel]);
+      if (!band.value && only) runSections(block, only, memory);
       else runMoving(band, block, at, memory);
     });
   }
 
   tidy(): void {
-    for (const memory of this.#memories) for (const channel of CHANNELS) tidyMemory(memory[channel]);
+    this.#memories.forEach(tidyMemory);
   }
+}
+
+/** Bands that stand one after the other and do not move, as one: they share a walk over the audio. */
+function joined(bands: readonly Designed[]): Designed[] {
+  const all: Designed[] = [];
+  for (const band of bands) {
+    const last = all.at(-1);
+    if (last && !last.value && !band.value)
+      all[all.length - 1] = {
+        ...last,
+        steps: [Float64Array.from([last, band].flatMap(({ steps }) => [...(steps[0] ?? [])]))],
+      };
+    else all.push(band);
+  }
+  return all;
 }
 
 function runMoving(
   { steps, firstDb, value }: Designed,
   { left, right }: Block,
   at: number,
-  memory: { readonly left: Float64Array; readonly right: Float64Array },
+  memory: Float64Array,
 ): void {
   const now = new Float64Array(steps[0]?.length ?? 0);
   for (let i = 0; i < left.length; i++) {
@@ -126,17 +139,17 @@ function runMoving(
     const [from, to] = [steps[under] as Float64Array, (steps[under + 1] ?? steps[under]) as Float64Array];
     for (let k = 0; k < now.length; k++)
       now[k] = (from[k] as number) + share * ((to[k] as number) - (from[k] as number));
-    left[i] = stepSections(left[i] as number, now, memory.left);
-    right[i] = stepSections(right[i] as number, now, memory.right);
+    stepSections(left, right, i, now, memory);
   }
 }
 
 /** The equaliser at one rate. */
 export function equaliserKind(bands: Equaliser, rate: number): RecursionKind {
   const designs = bands.filter((band) => !bandIsNeutral(band)).map((band) => designOf(band, rate));
+  const together = joined(designs);
   const poles = designs.flatMap(({ steps }) => steps.map(outermostPole));
   // Sections of one band ring one after the other: together they take longer than each by itself.
-  return { settle: 2 * settleOf(Math.max(0, ...poles)), begin: () => new EqualiserRun(designs) };
+  return { settle: 2 * settleOf(Math.max(0, ...poles)), begin: () => new EqualiserRun(together) };
 }
 
 /** A source through an equaliser. */

@@ -1,8 +1,10 @@
+import { DB_OF_LOG2, gainsOfDb, log2 } from '../dsp/exponent.js';
 import { dbToLinear } from '../dsp/gain.js';
 import { CHANNELS, type Block, type PcmSource } from '../pcm/block.js';
 import { z } from '../schema/z.js';
 import { KeptSource } from './kept-source.js';
 import { movingDb } from './moving.js';
+import { raiseToPeaks, SIDE } from './peaks.js';
 import { rideIsNeutral, RideSource } from './ride.js';
 import { RecursiveSource, settleOf, type Recursion } from './recursive-source.js';
 
@@ -16,10 +18,6 @@ export const limiterSchema = z.strictObject({
 });
 export type Limiter = z.output<typeof limiterSchema>;
 
-/** Points at which the true peak is looked for between two samples, and weights on each side of one. */
-const POINTS = 8;
-const HALF = 16;
-const TAPS = 2 * HALF;
 /** How long before a peak the gain begins to fall, seconds. */
 const AHEAD_SECONDS = 0.005;
 /** What is aimed at below the ceiling, dB: a gain that falls bends what lies between the samples a little. */
@@ -27,17 +25,8 @@ const MARGIN_DB = 0.02;
 /** So small a reduction is none, dB. */
 const NONE_DB = 1e-9;
 
-/** Weights of a windowed sinc at the points between two samples. */
-const WEIGHTS = Array.from({ length: POINTS - 1 }, (_, i) => {
-  const share = (i + 1) / POINTS;
-  return Float64Array.from({ length: TAPS }, (_, tap) => {
-    const x = share + HALF - 1 - tap;
-    const window = Math.cos((Math.PI * x) / (2 * HALF)) ** 2;
-    return (Math.sin(Math.PI * x) / (Math.PI * x)) * window;
-  });
-});
-/** The most that a full-scale signal can reach at any of the points. */
-const REACH = Math.max(...WEIGHTS.map((row) => row.reduce((sum, weight) => sum + Math.abs(weight), 0)));
+/** Reductions are told in whole numbers of this, dB: their sums are exact, so that a sum that goes on is the same wherever it began. */
+const QUANTUM_DB = 2 ** -20;
 
 /**
  * What the driven signal must be reduced by at each sample, dB, 0 or more, with what it gives back by and by: it falls at once and rises as
@@ -61,18 +50,6 @@ class ReductionRun implements Recursion {
   }
 }
 
-/** The highest magnitude at a sample and at the points up to the next one. `at` is the sample's place, with 16 samples before and after it. */
-function peakFrom(audio: Float64Array, at: number): number {
-  let peak = Math.abs(audio[at] as number);
-  for (const row of WEIGHTS) {
-    let value = 0;
-    for (let tap = 0; tap < TAPS; tap++)
-      value += (row[tap] as number) * (audio[at + 1 - HALF + tap] as number);
-    peak = Math.max(peak, Math.abs(value));
-  }
-  return peak;
-}
-
 /** Reductions in dB that each sample of a driven source needs by itself, as a source: a function of the samples around it alone. */
 function needsOf(source: PcmSource, { ceiling }: Limiter): PcmSource {
   const most = dbToLinear(ceiling);
@@ -81,24 +58,14 @@ function needsOf(source: PcmSource, { ceiling }: Limiter): PcmSource {
     ...{ rate: source.rate, length: source.length, format: 'float64' as const },
     read: async (start, count) => {
       // A point needs 16 samples on each side, and each sample hears of the points up to 16 samples from it.
-      const first = start - 2 * HALF;
-      const audio = await source.read(first, count + 4 * HALF);
-      const peaks = new Float64Array(count + 2 * HALF);
-      for (const channel of CHANNELS) {
-        const side = audio[channel];
-        for (let i = 0; i < peaks.length; i++) {
-          const at = i + HALF;
-          let around = 0;
-          for (let tap = 1 - HALF; tap <= HALF; tap++)
-            around = Math.max(around, Math.abs(side[at + tap] as number));
-          if (around * REACH > most) peaks[i] = Math.max(peaks[i] as number, peakFrom(side, at));
-        }
-      }
+      const audio = await source.read(start - 2 * SIDE + 1, count + 4 * SIDE + 3);
+      const peaks = new Float64Array(4 * Math.ceil((count + 2 * SIDE - 1) / 4));
+      for (const channel of CHANNELS) raiseToPeaks(audio[channel], most, peaks);
       const left = new Float64Array(count);
+      slidingMaximum(peaks, 2 * SIDE, left);
       for (let i = 0; i < count; i++) {
-        let peak = 0;
-        for (let k = i; k <= i + 2 * HALF - 1; k++) peak = Math.max(peak, peaks[k] as number);
-        if (peak > most) left[i] = 20 * Math.log10(peak / aim);
+        const peak = left[i] as number;
+        left[i] = peak > most ? 2 * DB_OF_LOG2 * log2(peak / aim) : 0;
       }
       return { left, right: left };
     },
@@ -127,7 +94,7 @@ export class LimitedSource implements PcmSource {
     });
     this.#reductions = new KeptSource(reductions);
     this.#ceiling = dbToLinear(settings.ceiling);
-    this.#ahead = Math.max(1, Math.floor(AHEAD_SECONDS * source.rate) - HALF);
+    this.#ahead = Math.max(1, Math.floor(AHEAD_SECONDS * source.rate) - SIDE);
   }
 
   get rate(): number {
@@ -141,14 +108,16 @@ export class LimitedSource implements PcmSource {
     // What looks ahead goes first, so that what is written finds its samples kept.
     const reductions = await this.reductions(start, count);
     const limited = await this.#driven.read(start, count);
-    for (let i = 0; i < count; i++) {
-      const reduction = reductions[i] as number;
-      if (reduction === 0) continue;
-      const gain = dbToLinear(-reduction);
-      for (const channel of CHANNELS) {
-        const value = (limited[channel][i] as number) * gain;
-        // The last bit of a product may lie over it.
-        limited[channel][i] = Math.max(-this.#ceiling, Math.min(this.#ceiling, value));
+    if (reductions.every((reduction) => reduction === 0)) return limited;
+    const gains = gainsOfDb(reductions.map((reduction) => -reduction));
+    const ceiling = this.#ceiling;
+    for (const channel of CHANNELS) {
+      const audio = limited[channel];
+      for (let i = 0; i < count; i++) {
+        const gain = gains[i] as number;
+        if (gain === 1) continue;
+        // The last bit of a product may lie over the ceiling.
+        audio[i] = Math.max(-ceiling, Math.min(ceiling, (audio[i] as number) * gain));
       }
     }
     return limited;
@@ -160,53 +129,57 @@ export class LimitedSource implements PcmSource {
     // The highest of the next `ahead` samples, then the mean of the last `ahead` of those: at a peak all of them hold it.
     const first = start - ahead;
     const { left: held } = await this.#reductions.read(first, count + 2 * ahead + 1);
-    const highest = new Float64Array(count + ahead + 1);
-    slidingMaximum(held, ahead + 1, highest);
     const smooth = new Float64Array(count);
-    const weights = windowOf(ahead);
-    for (let i = 0; i < count; i++) {
-      let any = 0;
-      for (let k = i; k <= i + ahead; k++) if ((any = highest[k] as number) > 0) break;
-      if (any === 0) continue;
-      let sum = 0;
-      for (let k = 0; k <= ahead; k++) sum += (highest[i + k] as number) * (weights[k] as number);
-      smooth[i] = sum;
-    }
+    if (held.every((reduction) => reduction === 0)) return smooth;
+    const whole = held.map((reduction) => Math.ceil(reduction / QUANTUM_DB));
+    const highest = new Float64Array(count + ahead);
+    slidingMaximum(whole, ahead + 1, highest);
+    // A mean of means of means: a gain that falls through it has no corner.
+    const widths = [0, 1, 2].map((which) => Math.floor((ahead + 3 + which) / 3));
+    const sums = widths.reduce(slidingSum, highest);
+    const share = widths.reduce((all, width) => all * width, 1) / QUANTUM_DB;
+    for (let i = 0; i < count; i++) smooth[i] = (sums[i] as number) / share;
     return smooth;
   }
 }
 
-const windows = new Map<number, Float64Array>();
-
-/** Weights that rise and fall smoothly and make 1 together: a gain that falls through them has no corner. */
-function windowOf(ahead: number): Float64Array {
-  const known = windows.get(ahead);
-  if (known) return known;
-  const raw = Float64Array.from(
-    { length: ahead + 1 },
-    (_, k) => Math.sin((Math.PI * (k + 0.5)) / (ahead + 1)) ** 2,
-  );
-  const sum = raw.reduce((all, weight) => all + weight, 0);
-  const made = raw.map((weight) => weight / sum);
-  windows.set(ahead, made);
-  return made;
+/** Sums of `width` whole numbers from each place on, as many as there are such places. */
+function slidingSum(values: Float64Array, width: number): Float64Array {
+  const sums = new Float64Array(values.length - width + 1);
+  let sum = 0;
+  for (let i = 0; i < width - 1; i++) sum += values[i] as number;
+  for (let i = 0; i < sums.length; i++) {
+    sum += values[i + width - 1] as number;
+    sums[i] = sum;
+    sum -= values[i] as number;
+  }
+  return sums;
 }
 
-/** The highest of `width` values from each place on. @param into as long as there are such places */
+/**
+ * The highest of `width` values from each place on: of each stretch of that length the highest so far, backwards and forwards, of which one of
+ * each make any window.
+ * @param into as long as there are such places, or shorter
+ */
 function slidingMaximum(values: Float64Array, width: number, into: Float64Array): void {
-  // Places of values that may yet be the highest, the highest first.
-  const waiting: number[] = [];
-  let first = 0;
-  for (let i = 0; i < values.length; i++) {
-    while (
-      waiting.length > first &&
-      (values[waiting[waiting.length - 1] as number] as number) <= (values[i] as number)
-    )
-      waiting.pop();
-    waiting.push(i);
-    const place = i - width + 1;
-    if (place < 0 || place >= into.length) continue;
-    while ((waiting[first] as number) < place) first++;
-    into[place] = values[waiting[first] as number] as number;
+  const length = into.length + width - 1;
+  const back = new Float64Array(length);
+  for (let from = 0; from < length; from += width) {
+    const end = Math.min(length, from + width);
+    let most = (back[end - 1] = values[end - 1] as number);
+    for (let i = end - 2; i >= from; i--) {
+      const value = values[i] as number;
+      if (value > most) most = value;
+      back[i] = most;
+    }
+  }
+  // The first window is a whole stretch, which the way back has seen.
+  let forth = 0;
+  for (let place = 0; place < into.length; place++) {
+    const i = place + width - 1;
+    const value = values[i] as number;
+    forth = i % width > 0 && forth > value ? forth : value;
+    const before = back[place] as number;
+    into[place] = before > forth ? before : forth;
   }
 }

@@ -1,3 +1,4 @@
+import { gainOfDb } from '../dsp/exponent.js';
 import { dbToLinear } from '../dsp/gain.js';
 import type { Block, PcmSource } from '../pcm/block.js';
 import { constantOf, movingDb, valueAt, type MovingDb } from './moving.js';
@@ -33,7 +34,7 @@ export class RideSource implements PcmSource {
     const { left, right } = await this.source.read(start, count);
     const gained = { left: new Float64Array(count), right: new Float64Array(count) };
     for (let i = 0; i < count; i++) {
-      const gain = this.#constant ?? dbToLinear(this.#value(start + i));
+      const gain = this.#constant ?? gainOfDb(this.#value(start + i));
       gained.left[i] = (left[i] as number) * gain;
       gained.right[i] = (right[i] as number) * gain;
     }

@@ -1,4 +1,4 @@
-import { dbToLinear } from '../dsp/gain.js';
+import { gainOfDb } from '../dsp/exponent.js';
 import type { Block, PcmSource } from '../pcm/block.js';
 import { z } from '../schema/z.js';
 import { coefficientsOf, memoryOf, outermostPole, runSections, tidyMemory } from './biquads.js';
@@ -21,7 +21,7 @@ export type Width = z.output<typeof widthSchema>;
 export const widthIsNeutral = ({ side, monoBelow }: Width): boolean =>
   constantOf(side) === 0 && monoBelow === 0;
 
-const gainOf = (db: number): number => (db <= OFF_DB ? 0 : dbToLinear(db));
+const gainOf = (db: number): number => (db <= OFF_DB ? 0 : gainOfDb(db));
 
 class WidthRun implements Recursion {
   readonly #memory: Float64Array;
@@ -30,12 +30,13 @@ class WidthRun implements Recursion {
     readonly value: (position: number) => number,
     readonly cut: Float64Array,
   ) {
-    this.#memory = new Float64Array(memoryOf(cut));
+    this.#memory = memoryOf(cut);
   }
 
   run({ left, right }: Block, at: number): void {
     const side = Float64Array.from(left, (value, i) => (value - (right[i] as number)) / 2);
-    runSections(side, this.cut, this.#memory);
+    // Both channels of what goes through are the side: there is one of it.
+    if (this.cut.length > 0) runSections({ left: side, right: side.slice() }, this.cut, this.#memory);
     for (let i = 0; i < side.length; i++) {
       const mid = ((left[i] as number) + (right[i] as number)) / 2;
       const wide = (side[i] as number) * gainOf(this.value(at + i));
