@@ -15,6 +15,9 @@ const SOCKET_PATH = 107;
 const SOCKET = 'mariadb.sock';
 const SOCKET_PLACE = 'socket';
 
+/** After a power cut it reads its log first, which takes its time on a slow disk; one that can’t be opened ends by itself. */
+const LONGEST_OPENING_MS = 600_000;
+
 /** Ends the database with us, however we end (util-linux); without it the next start ends what was left behind. */
 const WITH_PARENT = existsSync('/usr/bin/setpriv') ? ['/usr/bin/setpriv', '--pdeathsig', 'TERM'] : [];
 
@@ -152,7 +155,7 @@ export async function startMariaDb(folder, { rights = OF_APPLICATION, room: know
     await exit;
     if (room !== folder) await rm(room, { recursive: true, force: true });
   };
-  for (let tries = 0; tries < 600 && !ended; tries++) {
+  for (const until = performance.now() + LONGEST_OPENING_MS; performance.now() < until && !ended;) {
     // Nobody else can put a socket into that folder; and who has written the number is the child that we started.
     const pid = Number(await readFile(pidFile, 'utf8').catch(() => '0'));
     if (pid === child.pid && (await answers(socket)))

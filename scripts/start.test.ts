@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 
 // A machine that does other work beside takes its time to start a database.
-vi.setConfig({ testTimeout: 120_000, hookTimeout: 60_000 });
+vi.setConfig({ testTimeout: 240_000, hookTimeout: 60_000 });
 
 let data: string;
 /** Of the first start. */
@@ -154,7 +154,7 @@ describe('npm start', () => {
     const children = await descendants(killed.child.pid ?? 0);
     killed.child.kill('SIGKILL');
     await new Promise((resolve) => killed.child.once('close', resolve));
-    await expect.poll(() => children.filter(alive), { timeout: 20_000 }).toEqual([]);
+    await expect.poll(() => children.filter(alive), { timeout: 60_000 }).toEqual([]);
     const next = await running({ OISEAU_DATA: data });
     expect(await shelf(next)).toMatchObject([{ title: 'Kept' }]);
     await interrupt(next);
@@ -170,7 +170,7 @@ describe('npm start', () => {
       await new Promise((resolve) => setTimeout(resolve, ms));
       const begun = await descendants(child.pid ?? 0);
       await interrupt({ child });
-      await expect.poll(() => begun.filter(alive), { timeout: 10_000 }).toEqual([]);
+      await expect.poll(() => begun.filter(alive), { timeout: 60_000 }).toEqual([]);
     }
     const next = await running({ OISEAU_DATA: data });
     expect(await shelf(next)).toMatchObject([{ title: 'Kept' }]);
@@ -191,9 +191,9 @@ describe('npm start', () => {
       const dead = await find(name);
       expect(before).toContain(dead);
       process.kill(dead, 'SIGKILL');
-      await expect.poll(() => find(name), { timeout: 20_000 }).not.toBe(0);
+      await expect.poll(() => find(name), { timeout: 60_000 }).not.toBe(0);
       await expect
-        .poll(() => shelf(application).catch(() => null), { timeout: 30_000 })
+        .poll(() => shelf(application).catch(() => null), { timeout: 60_000 })
         .toMatchObject([{ title: 'Kept' }]);
     }
     await interrupt(application);
