@@ -2,7 +2,15 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { availableParallelism, cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { againstCopying, fullDisc, imageFrom, measuring, sitting, treating, MINUTES } from './bench-audio.mjs';
+import {
+  againstCopying,
+  fullDisc,
+  imageFrom,
+  measuring,
+  sitting,
+  treating,
+  MINUTES,
+} from './bench-audio.mjs';
 import { views } from './bench-views.mjs';
 import { ensureBuilt } from './build.mjs';
 import { installMissing, installPackages, NEEDED_FOR_TESTS } from './system.mjs';
