@@ -5,8 +5,17 @@ import type { Endpoint } from './endpoint.js';
 import { KEEPING } from './keeping.js';
 import { MASTERS } from './masters.js';
 import { OTHERS } from './others.js';
+import { SOUNDS } from './sounds.js';
 
 /** Every call of the API but for uploads by pieces, which follow the open protocol tus 1.0.0 at `/api/uploads`. */
-export const CONTRACT = { ...ACCESS, ...ALBUMS, ...MASTERS, ...DELIVERIES, ...OTHERS, ...KEEPING } as const;
+export const CONTRACT = {
+  ...ACCESS,
+  ...ALBUMS,
+  ...MASTERS,
+  ...DELIVERIES,
+  ...OTHERS,
+  ...KEEPING,
+  ...SOUNDS,
+} as const;
 
 export const ENDPOINTS: readonly Endpoint[] = Object.values(CONTRACT);

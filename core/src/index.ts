@@ -229,7 +229,6 @@ export {
   isUntreated,
   NO_ALBUM_TREATMENT,
   NO_TREATMENT,
-  treated,
   treatmentSchema,
   treatmentWords,
 } from './process/treatment.js';
@@ -237,3 +236,20 @@ export type { AlbumTreatment, Treatment } from './process/treatment.js';
 export { untouchedSongs } from './render/untouched.js';
 export { renderPlan } from './render/render.js';
 export type { RenderInput } from './render/render.js';
+export {
+  heardFigures,
+  measuredSoundSchema,
+  nameOfSound,
+  partSound,
+  songSound,
+  soundsOf,
+} from './album/measured-sound.js';
+export type {
+  HeardFigures,
+  MeasuredSound,
+  SoundFigures,
+  SoundFiguresByName,
+  TakenFigures,
+} from './album/measured-sound.js';
+export { measureSound } from './render/measure-sound.js';
+export { treated } from './process/treated.js';

@@ -22,6 +22,7 @@ import { guard, type OwnNames } from './http/guard.js';
 import { keepingRoutes } from './keeping/keeping-routes.js';
 import { imageRoutes } from './images/image-routes.js';
 import { masterRoutes } from './masters/master-routes.js';
+import { soundRoutes } from './sounds/sound-routes.js';
 import { Intake } from './masters/intake.js';
 import type { MediaStore } from './media/media-store.js';
 import { uploadRoutes } from './media/upload-routes.js';
@@ -89,6 +90,7 @@ export function createApp({
     albumMasterRoutes(db, intake, albumQuota),
     uploadRoutes(uploads),
     masterRoutes(db, media, intake),
+    soundRoutes(db),
     pictureRoutes(db, media),
     deliveryRoutes(db, media, thinker),
     noteRoutes(db),

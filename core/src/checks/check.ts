@@ -18,6 +18,7 @@ import { noDisc } from './no-disc.js';
 import { overlaps } from './overlaps.js';
 import { sections } from './sections.js';
 import { regions } from './regions.js';
+import { sound } from './sound.js';
 import { startMarks } from './start-marks.js';
 import { textHabits } from './text-habits.js';
 import { titles } from './titles.js';
@@ -36,6 +37,7 @@ const RULES: readonly Rule[] = [
   noDisc,
   masterFaults,
   levels,
+  sound,
   edgesOfSound,
   ditherTwice,
   codes,

@@ -1,5 +1,6 @@
 import type { Album } from '../album/album.js';
 import type { CdTextField } from '../album/text-fields.js';
+import type { SoundFiguresByName } from '../album/measured-sound.js';
 import type { Part } from '../album/part.js';
 import type { MasterFactsByKey } from '../album/sequence.js';
 import type { Frames, Ticks } from '../time/ticks.js';
@@ -90,6 +91,28 @@ export type Finding = { readonly severity: Severity } & (
       readonly deliverable: string;
       readonly peakDbtp: number;
     }
+  | {
+      readonly code: 'limiter-deep';
+      readonly song: string | null;
+      readonly part: number;
+      readonly mostDb: number;
+    }
+  | {
+      readonly code: 'limiter-always';
+      readonly song: string | null;
+      readonly part: number;
+      readonly share: number;
+    }
+  | { readonly code: 'lowest-lifted'; readonly song: string | null; readonly byDb: number }
+  | { readonly code: 'bits-lost'; readonly songs: number }
+  | { readonly code: 'clipped-pressed'; readonly song: string; readonly runs: number }
+  | {
+      readonly code: 'ceiling-high';
+      readonly song: string | null;
+      readonly ceiling: number;
+      readonly deliverable: string;
+    }
+  | { readonly code: 'points-outside'; readonly song: string | null; readonly points: number }
   | { readonly code: 'section-empty'; readonly deliverable: string }
   | { readonly code: 'names-alike'; readonly deliverable: string; readonly name: string }
 );
@@ -119,6 +142,8 @@ export interface CheckSubject {
   readonly masters: MasterFactsByKey;
   /** What was measured of every master of the album, where it is known; rules that need it find nothing without. */
   readonly details?: ReadonlyMap<string, MasterDetail>;
+  /** What was measured of treated sounds; of those that are not there no figure is known. */
+  readonly sounds?: SoundFiguresByName;
   /** Of the album's picture, where it is known. */
   readonly cover?: CoverFacts | null;
 }

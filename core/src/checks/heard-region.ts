@@ -1,8 +1,8 @@
 import { songOf } from '../album/album.js';
+import { heardFigures, type HeardFigures } from '../album/measured-sound.js';
 import type { Song } from '../album/song.js';
-import { isUntreated } from '../process/treatment.js';
 import type { MasterMeasurement } from '../measure/master-meters.js';
-import type { Interval } from '../time/interval.js';
+import { isInside, type Interval } from '../time/interval.js';
 import { ticksToSeconds } from '../time/ticks.js';
 import type { CheckSubject } from './finding.js';
 import type { DoubtSubject } from './master-doubts.js';
@@ -12,8 +12,8 @@ export interface HeardRegion {
   readonly song: Song;
   readonly detail: DoubtSubject;
   readonly measurement: MasterMeasurement | null;
-  /** Something is done to its sound, by itself or with the album: what was measured of its master is not what is heard. */
-  readonly isTreated: boolean;
+  /** Of the song as it is heard, after everything that is done to it and to the album; null while they are not known. */
+  readonly figures: HeardFigures | null;
   /** In and out points in seconds of the master. */
   readonly heard: Interval<number>;
   /** Songs next to it in its part, as far as anything is known of them. */
@@ -22,22 +22,28 @@ export interface HeardRegion {
 }
 
 /** Everything that sounds, with what was measured of it; without details there is nothing. */
-export function heardRegions({ album, parts, details }: CheckSubject): HeardRegion[] {
+export function heardRegions({ album, parts, details, sounds = new Map() }: CheckSubject): HeardRegion[] {
   if (!details) return [];
-  return parts.flatMap(({ sequence }) => {
-    const known = sequence.songs.flatMap(({ id, region }): HeardRegion[] => {
+  return parts.flatMap((part) => {
+    const known = part.sequence.songs.flatMap((sequenced): HeardRegion[] => {
+      const { id, region } = sequenced;
       const song = songOf(album, id);
       const detail = details.get(region.master);
       if (!song || !detail) return [];
       const { measurement } = detail;
       const heard = { start: ticksToSeconds(region.in), end: ticksToSeconds(region.out) };
-      const isTreated = !isUntreated(region.sound) || !isUntreated(album.sound);
-      return [{ song, detail, measurement, isTreated, heard, before: undefined, after: undefined }];
+      const figures = heardFigures(sequenced, part, measurement, sounds);
+      return [{ song, detail, measurement, figures, heard, before: undefined, after: undefined }];
     });
     return known.map((region, i) => ({ ...region, before: known[i - 1], after: known[i + 1] }));
   });
 }
 
-/** A figure in dB of a master with the gain of its song; null where there is none, or where it is not that of what is heard. */
-export const lifted = ({ song, isTreated }: HeardRegion, figure: number | null | undefined): number | null =>
-  figure == null || isTreated ? null : figure + song.region.gainDb;
+/** Clipped runs of a master within what is played of it. */
+export function clippedRuns({ measurement, detail, heard }: HeardRegion): number {
+  if (!measurement) return 0;
+  const inside = measurement.clipped.filter(({ at }) => isInside(heard, at / detail.info.rate));
+  // Of many runs only the first are kept by their place.
+  const all = measurement.clipped.length === measurement.clippedRuns;
+  return all ? inside.length : measurement.clippedRuns;
+}

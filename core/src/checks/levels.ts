@@ -1,10 +1,8 @@
 import type { Finding, Rule } from './finding.js';
-import { heardRegions, lifted, type HeardRegion } from './heard-region.js';
+import { heardRegions } from './heard-region.js';
 
 /** A song this far from both of its neighbours is asked about, LU. */
 const APART_LU = 4;
-
-const loudnessOf = (heard: HeardRegion): number | null => lifted(heard, heard.measurement?.integratedLufs);
 
 /** No peak is lifted over full scale, and no song stands out in loudness from those around it. */
 export const levels: Rule = (subject) =>
@@ -12,12 +10,12 @@ export const levels: Rule = (subject) =>
     const { song: of, before, after } = region;
     const song = of.id;
     const found: Finding[] = [];
-    const peakDbfs = lifted(region, region.measurement?.samplePeakDbfs);
+    const peakDbfs = region.figures?.samplePeakDbfs ?? null;
     // A master at full scale that nobody touches goes through bit for bit.
     if (peakDbfs !== null && peakDbfs > 0.005)
       found.push({ code: 'over-full-scale', severity: 'warning', song, peakDbfs });
-    const lufs = loudnessOf(region);
-    const around = [before, after].flatMap((other) => (other && loudnessOf(other)) ?? []);
+    const lufs = region.figures?.integratedLufs ?? null;
+    const around = [before, after].flatMap((other) => other?.figures?.integratedLufs ?? []);
     if (lufs === null || around.length === 0) return found;
     const differences = around.map((other) => lufs - other);
     const nearest = differences.reduce((a, b) => (Math.abs(b) < Math.abs(a) ? b : a));

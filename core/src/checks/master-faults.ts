@@ -1,19 +1,15 @@
-import { isInside } from '../time/interval.js';
 import type { Finding, Rule } from './finding.js';
-import { heardRegions } from './heard-region.js';
+import { clippedRuns, heardRegions } from './heard-region.js';
 import { masterDoubts } from './master-doubts.js';
 
 /** What is wrong with the masters themselves, as far as a track plays it. */
 export const masterFaults: Rule = (subject) =>
-  heardRegions(subject).flatMap(({ song: { id: song }, detail, measurement, heard }) =>
-    masterDoubts(detail).flatMap((doubt): Finding[] => {
+  heardRegions(subject).flatMap((region) =>
+    masterDoubts(region.detail).flatMap((doubt): Finding[] => {
+      const song = region.song.id;
       switch (doubt.code) {
         case 'clips': {
-          const { rate } = detail.info;
-          const inside = (measurement?.clipped ?? []).filter(({ at }) => isInside(heard, at / rate));
-          // Of many runs only the first are kept by their place.
-          const all = measurement?.clipped.length === doubt.runs;
-          const runs = all ? inside.length : doubt.runs;
+          const runs = clippedRuns(region);
           return runs > 0 ? [{ code: 'clipped', severity: 'warning', song, runs }] : [];
         }
         case 'lossy':

@@ -1,9 +1,11 @@
 import type { Album } from '../album/album.js';
-import { editMarks, editRegion, editWords } from '../album/edit.js';
+import { changeSong, editMarks, editRegion, editWords } from '../album/edit.js';
+import type { AlbumTreatment } from '../process/treatment.js';
 import { eanCheckDigit } from '../disc/ean.js';
 import { FIRST_PAUSE_FRAMES, framesToTicks } from '../time/frames.js';
 import { ticks } from '../time/ticks.js';
 import type { CheckSubject, Finding } from './finding.js';
+import { CEILING_DBTP } from './lossy-peaks.js';
 import { tidyBlanks } from './text-habits.js';
 
 /** A way to mend a finding that changes nothing else. */
@@ -55,6 +57,23 @@ export function mendOf(finding: Finding, { parts }: CheckSubject): Mend | null {
               editRegion(before, first.id, { gapBefore: framesToTicks(FIRST_PAUSE_FRAMES) }),
           }
         : null;
+    }
+    case 'ceiling-high': {
+      const lowered = <T extends AlbumTreatment>(treatment: T): T => ({
+        ...treatment,
+        limiter: treatment.limiter && { ...treatment.limiter, ceiling: CEILING_DBTP },
+      });
+      const { song } = finding;
+      return {
+        label: 'Ceiling at −1 dBTP',
+        change: (before) =>
+          song === null
+            ? { ...before, sound: lowered(before.sound) }
+            : changeSong(before, song, (of) => ({
+                ...of,
+                region: { ...of.region, sound: lowered(of.region.sound) },
+              })),
+      };
     }
     default:
       return null;

@@ -80,6 +80,20 @@ const WORDS = {
     `The cover’s file has ${(bytes / 2 ** 20).toFixed(1)} MB; many shops take 10 MB at the most.`,
   'lossy-peak': ({ peakDbtp, deliverable }) =>
     `The true peak is ${signed(peakDbtp, 1)} dBTP; “${deliverable}” is coded with loss and may clip over −1 dBTP.`,
+  'limiter-deep': ({ mostDb }) =>
+    `The limiter takes ${signed(mostDb, 1)} dB away at the most; over 6 dB is heard.`,
+  'limiter-always': ({ share }) =>
+    `The limiter works for ${Math.round(100 * share)} % of the time; it is rather a level than a limit.`,
+  'lowest-lifted': ({ byDb }) =>
+    `The equaliser lifts the lowest octave, 20 to 40 Hz, by ${signed(byDb, 1)} dB; few rooms show what that does.`,
+  'bits-lost': ({ songs }) =>
+    `The album is treated as a whole, so ${songs === 1 ? 'one song' : `${songs} songs`} to which nothing else is done ${songs === 1 ? 'is' : 'are'} not kept bit for bit.`,
+  'clipped-pressed': ({ runs }) =>
+    `The master is clipped in ${runs} ${runs === 1 ? 'place' : 'places'} already; pressing it further makes that more audible.`,
+  'ceiling-high': ({ ceiling, deliverable }) =>
+    `The ceiling lies at ${signed(ceiling, 1)} dBTP; “${deliverable}” is coded with loss and may clip over −1 dBTP.`,
+  'points-outside': ({ points }) =>
+    `${points === 1 ? 'One point' : `${points} points`} of a moving value ${points === 1 ? 'lies' : 'lie'} where nothing is played.`,
   'section-empty': ({ deliverable }) =>
     `“${deliverable}” has no section of the album between its two places.`,
   'names-alike': ({ deliverable, name }) =>

@@ -1,48 +1,11 @@
 import type { Block, PcmSource } from '../pcm/block.js';
-import { z } from '../schema/z.js';
 import { coefficientsOf, memoryOf, outermostPole, runSections, stepSections, tidyMemory } from './biquads.js';
 import { fitSection, type Fitted } from './fit.js';
-import { constantOf, movingDb, rangeOf, valueAt } from './moving.js';
-import { bell, highCut, highShelf, lowCut, lowShelf, type AnalogueSection } from './prototype.js';
+import { bandIsNeutral, type Band, type Equaliser } from './equaliser-settings.js';
+import { constantOf, rangeOf, valueAt } from './moving.js';
+import type { AnalogueSection } from './prototype.js';
+import { prototypeOf } from './response.js';
 import { RecursiveSource, settleOf, type Recursion, type RecursionKind } from './recursive-source.js';
-
-const hz = z.number().min(10).max(40_000);
-const lifting = { hz, db: movingDb(-24, 24), q: z.number().min(0.1).max(20) };
-const cutting = { hz, slope: z.literal([12, 24]) };
-
-/** One band (docs/rules.md 10). */
-export const bandSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('bell'), ...lifting }),
-  z.strictObject({ kind: z.literal('low-shelf'), ...lifting }),
-  z.strictObject({ kind: z.literal('high-shelf'), ...lifting }),
-  z.strictObject({ kind: z.literal('low-cut'), ...cutting }),
-  z.strictObject({ kind: z.literal('high-cut'), ...cutting }),
-]);
-export type Band = z.output<typeof bandSchema>;
-
-export const equaliserSchema = z.array(bandSchema).max(12);
-export type Equaliser = readonly Band[];
-
-const bandIsNeutral = (band: Band): boolean => 'db' in band && constantOf(band.db) === 0;
-export const equaliserIsNeutral = (bands: Equaliser): boolean => bands.every(bandIsNeutral);
-
-/** The prototype of a band at one gain. */
-export function prototypeOf(band: Band, db: number): AnalogueSection[] {
-  switch (band.kind) {
-    case 'bell':
-      return [bell(db, band.q)];
-    case 'low-shelf':
-      return [lowShelf(db, band.q)];
-    case 'high-shelf':
-      return [highShelf(db, band.q)];
-    case 'low-cut':
-      return lowCut(band.slope);
-    case 'high-cut':
-      return highCut(band.slope);
-    default:
-      return band satisfies never;
-  }
-}
 
 /** Designs of a moving band lie so far apart, dB; between them its coefficients are interpolated. */
 const STEP_DB = 0.5;

@@ -4,13 +4,8 @@ import { exp2, gainOfDb, gainsOfDb, log2 } from '../dsp/exponent.js';
 import type { Block } from '../pcm/block.js';
 import { firstDifference } from '../testing.js';
 import { memoryOf, runSections, runSectionsReference } from './biquads.js';
-import {
-  compressorDesign,
-  compressorMemory,
-  runCompressor,
-  runCompressorReference,
-  type Compressor,
-} from './compressor.js';
+import type { Compressor } from './compressor-settings.js';
+import { compressorDesign, compressorMemory, runCompressor, runCompressorReference } from './compressor.js';
 import { raiseToPeaks, raiseToPeaksReference } from './peaks.js';
 
 const audioOf = (length: number, seed: number, level = 1): Float64Array =>

@@ -1,22 +1,12 @@
 import { DB_OF_LOG2, gainsOfDb, log2 } from '../dsp/exponent.js';
 import { dbToLinear } from '../dsp/gain.js';
 import { CHANNELS, type Block, type PcmSource } from '../pcm/block.js';
-import { z } from '../schema/z.js';
+import type { Limiter } from './limiter-settings.js';
 import { KeptSource } from './kept-source.js';
-import { movingDb } from './moving.js';
 import { raiseToPeaks, SIDE } from './peaks.js';
-import { rideIsNeutral, RideSource } from './ride.js';
+import { RideSource } from './ride.js';
+import { rideIsNeutral } from './ride-settings.js';
 import { RecursiveSource, settleOf, type Recursion } from './recursive-source.js';
-
-export const limiterSchema = z.strictObject({
-  /** Before it, dB. */
-  drive: movingDb(-24, 24),
-  /** dBTP. */
-  ceiling: z.number().min(-20).max(0),
-  /** ms in which 63 % of a reduction in dB is given back. */
-  release: z.number().min(1).max(5000),
-});
-export type Limiter = z.output<typeof limiterSchema>;
 
 /** How long before a peak the gain begins to fall, seconds. */
 const AHEAD_SECONDS = 0.005;

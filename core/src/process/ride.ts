@@ -1,12 +1,7 @@
 import { gainOfDb } from '../dsp/exponent.js';
 import { dbToLinear } from '../dsp/gain.js';
 import type { Block, PcmSource } from '../pcm/block.js';
-import { constantOf, movingDb, valueAt, type MovingDb } from './moving.js';
-
-/** A moving gain, dB (docs/rules.md 10). */
-export const rideSchema = movingDb(-60, 24);
-
-export const rideIsNeutral = (ride: MovingDb): boolean => constantOf(ride) === 0;
+import { constantOf, valueAt, type MovingDb } from './moving.js';
 
 /** A source through a moving gain. */
 export class RideSource implements PcmSource {

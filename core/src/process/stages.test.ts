@@ -2,11 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Block, PcmSource } from '../pcm/block.js';
 import { sampleSource } from '../testing.js';
-import { compressed, reductionOf, type Compressor } from './compressor.js';
-import { LimitedSource, type Limiter } from './limiter.js';
+import { reductionOf, type Compressor } from './compressor-settings.js';
+import { compressed } from './compressor.js';
+import type { Limiter } from './limiter-settings.js';
+import { LimitedSource } from './limiter.js';
 import { valueAt } from './moving.js';
 import { RideSource } from './ride.js';
-import { widened, type Width } from './width.js';
+import type { Width } from './width-settings.js';
+import { widened } from './width.js';
 
 const RATE = 44_100;
 const db = (linear: number): number => 20 * Math.log10(linear);

@@ -1,13 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PcmSource } from '../pcm/block.js';
-import {
-  isUntreated,
-  NO_TREATMENT,
-  treated,
-  treatmentSchema,
-  treatmentWords,
-  type Treatment,
-} from './treatment.js';
+import { isUntreated, NO_TREATMENT, treatmentSchema, treatmentWords, type Treatment } from './treatment.js';
+import { treated } from './treated.js';
 
 const RATE = 44_100;
 /** A second of a tone with a beat to it; both channels differ. */

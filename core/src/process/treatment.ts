@@ -1,11 +1,10 @@
-import type { PcmSource } from '../pcm/block.js';
 import { z } from '../schema/z.js';
-import { compressed, compressorIsNeutral, compressorSchema, type Compressor } from './compressor.js';
-import { equalised, equaliserIsNeutral, equaliserSchema, type Equaliser } from './equaliser.js';
-import { LimitedSource, limiterSchema, type Limiter } from './limiter.js';
+import { compressorIsNeutral, compressorSchema, type Compressor } from './compressor-settings.js';
+import { equaliserIsNeutral, equaliserSchema, type Equaliser } from './equaliser-settings.js';
+import { limiterSchema, type Limiter } from './limiter-settings.js';
 import { constantOf, rangeOf, type MovingDb } from './moving.js';
-import { rideIsNeutral, rideSchema, RideSource } from './ride.js';
-import { widened, widthIsNeutral, widthSchema, type Width } from './width.js';
+import { rideIsNeutral, rideSchema } from './ride-settings.js';
+import { widthIsNeutral, widthSchema, type Width } from './width-settings.js';
 
 /** What is done to the sound of a song or of an album; what is not there does nothing (docs/rules.md 10). */
 export const treatmentSchema = z.strictObject({
@@ -26,11 +25,12 @@ export const NO_ALBUM_TREATMENT: AlbumTreatment = {
 };
 export const NO_TREATMENT: Treatment = { ride: 0, ...NO_ALBUM_TREATMENT };
 
-/** One stage: whether its settings do anything, what they do, and what they are in a few words. */
+/** One stage as its settings tell it: whether they do anything, and what they are in a few words. */
 interface Stage<Settings> {
   readonly isNeutral: (settings: Settings) => boolean;
-  readonly applied: (source: PcmSource, settings: Settings) => PcmSource;
   readonly words: (settings: Settings) => string;
+  /** Of a stage that takes away by a gain of its own: what it lifts everything by, dB. */
+  readonly makeupDb?: (settings: Settings) => number;
 }
 
 const decibels = (db: number): string => `${db > 0 ? '+' : db < 0 ? '−' : ''}${Math.abs(db)} dB`;
@@ -53,16 +53,14 @@ const BAND_NAMES = {
   'high-cut': 'high cut',
 } as const;
 
-/** Every stage, in the order in which they work. A sixth is a file of its own, its settings in the schema above, and a line here. */
+/** Every stage, in the order in which they work. A sixth is its settings, here and in the schema above, and its sound, in `treated.ts`; the build breaks until both are there. */
 const STAGES: { readonly [Name in keyof Treatment]: Stage<NonNullable<Treatment[Name]>> } = {
   ride: {
     isNeutral: rideIsNeutral,
-    applied: (source, ride) => new RideSource(source, ride),
     words: (ride) => `ride ${movingWords(ride)}`,
   },
   equaliser: {
     isNeutral: equaliserIsNeutral,
-    applied: equalised,
     words: (bands: Equaliser) =>
       bands
         .map((band) =>
@@ -72,7 +70,6 @@ const STAGES: { readonly [Name in keyof Treatment]: Stage<NonNullable<Treatment[
   },
   width: {
     isNeutral: widthIsNeutral,
-    applied: widened,
     words: ({ side, monoBelow }: Width) =>
       [
         ...(constantOf(side) === 0 ? [] : [`sides ${movingWords(side)}`]),
@@ -81,13 +78,13 @@ const STAGES: { readonly [Name in keyof Treatment]: Stage<NonNullable<Treatment[
   },
   compressor: {
     isNeutral: compressorIsNeutral,
-    applied: compressed,
+    makeupDb: ({ makeup }) => makeup,
     words: ({ ratio, threshold }: Compressor) => `compressor ${ratio}:1 over ${decibels(threshold)}`,
   },
   limiter: {
     // Where nothing comes over its ceiling it does nothing, which nobody knows before it has heard everything.
     isNeutral: () => false,
-    applied: (source, limiter) => new LimitedSource(source, limiter),
+    makeupDb: () => 0,
     words: ({ drive, ceiling }: Limiter) =>
       `limiter ${decibels(ceiling)}${constantOf(drive) === 0 ? '' : `, drive ${movingWords(drive)}`}`,
   },
@@ -95,22 +92,18 @@ const STAGES: { readonly [Name in keyof Treatment]: Stage<NonNullable<Treatment[
 const NAMES = Object.keys(STAGES) as (keyof Treatment)[];
 
 /** Every stage of a treatment that does anything, with its settings. */
-function workingStages(
+export function workingStages(
   given: AlbumTreatment & Partial<Treatment>,
-): { readonly stage: Stage<unknown>; readonly settings: unknown }[] {
+): { readonly name: keyof Treatment; readonly stage: Stage<unknown>; readonly settings: unknown }[] {
   const treatment: Treatment = { ...NO_TREATMENT, ...given };
   return NAMES.flatMap((name) => {
     const [stage, settings] = [STAGES[name] as Stage<unknown>, treatment[name]];
-    return settings === null || stage.isNeutral(settings) ? [] : [{ stage, settings }];
+    return settings === null || stage.isNeutral(settings) ? [] : [{ name, stage, settings }];
   });
 }
 
 /** Whether nothing is done: the samples are the same bits. */
 export const isUntreated = (treatment: AlbumTreatment): boolean => workingStages(treatment).length === 0;
-
-/** A source through every stage that does anything; the very source where none does. */
-export const treated = (source: PcmSource, treatment: AlbumTreatment): PcmSource =>
-  workingStages(treatment).reduce((from, { stage, settings }) => stage.applied(from, settings), source);
 
 /** What is done, a few words for each stage, in the order in which they work. */
 export const treatmentWords = (treatment: AlbumTreatment): string[] =>

@@ -1,25 +1,11 @@
 import { gainOfDb } from '../dsp/exponent.js';
 import type { Block, PcmSource } from '../pcm/block.js';
-import { z } from '../schema/z.js';
 import { coefficientsOf, memoryOf, outermostPole, runSections, tidyMemory } from './biquads.js';
 import { fitSection } from './fit.js';
-import { constantOf, movingDb, valueAt } from './moving.js';
+import { valueAt } from './moving.js';
 import { lowCut } from './prototype.js';
 import { RecursiveSource, settleOf, type Recursion, type RecursionKind } from './recursive-source.js';
-
-/** So low a side, dB, is none. */
-const OFF_DB = -60;
-
-export const widthSchema = z.strictObject({
-  /** What the side is lifted by, dB; −60 and below it is off. */
-  side: movingDb(OFF_DB, 12),
-  /** Below this frequency in Hz nothing stays in the side; 0: nowhere. */
-  monoBelow: z.union([z.literal(0), z.number().min(20).max(500)]),
-});
-export type Width = z.output<typeof widthSchema>;
-
-export const widthIsNeutral = ({ side, monoBelow }: Width): boolean =>
-  constantOf(side) === 0 && monoBelow === 0;
+import { OFF_DB, type Width } from './width-settings.js';
 
 const gainOf = (db: number): number => (db <= OFF_DB ? 0 : gainOfDb(db));
 

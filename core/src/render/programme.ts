@@ -1,6 +1,7 @@
 import type { PlayedRegion } from '../album/region.js';
 import { RideSource } from '../process/ride.js';
-import { isUntreated, treated } from '../process/treatment.js';
+import { treated, type OnStage } from '../process/treated.js';
+import { isUntreated } from '../process/treatment.js';
 import { place, type Placement } from '../album/placement.js';
 import type { Sequence } from '../album/sequence.js';
 import { soundKey } from '../album/sound-key.js';
@@ -52,12 +53,14 @@ export class Programme {
 
   /**
    * @param masters every master that the sequence plays, at its own rate
+   * @param onStage is told of the stages of the album’s treatment
    * @throws RangeError when one is missing
    */
   constructor(
     sequence: Sequence,
     masters: SourcesByKey,
     readonly rate: number,
+    onStage?: OnStage,
   ) {
     this.placement = place(sequence);
     this.length = this.at(framesToTicks(ceilToFrame(this.placement.end)));
@@ -77,7 +80,7 @@ export class Programme {
         last?.end === start &&
         before.out === region.in &&
         handledAlike(before, region);
-      const handled = isUntreated(region.sound) ? null : handledMaster(master, region);
+      const handled = isUntreated(region.sound) ? null : treatedMaster(master, region);
       voices.push({
         master,
         source: runsOn ? last.source : atRate(handled ?? master, rate),
@@ -95,7 +98,7 @@ export class Programme {
       ...{ rate, length: this.length, format: 'float64' },
       read: (start, count) => this.#mix(start, count),
     };
-    this.#whole = treated(mix, sequence.sound);
+    this.#whole = treated(mix, sequence.sound, onStage);
     this.#isTreated = this.#whole !== mix;
   }
 
@@ -166,8 +169,11 @@ const handledAlike = (a: PlayedRegion, b: PlayedRegion): boolean =>
   (a.gainDb === b.gainDb && JSON.stringify(a.sound) === JSON.stringify(b.sound));
 
 /** The whole master at its own rate, with its gain and what is done to its sound: a trim never clicks, and a ride stays with the sound. */
-const handledMaster = (master: PcmSource, { gainDb, sound }: PlayedRegion): PcmSource =>
-  treated(gainDb === 0 ? master : new RideSource(master, gainDb), sound);
+export const treatedMaster = (
+  master: PcmSource,
+  { gainDb, sound }: Pick<PlayedRegion, 'gainDb' | 'sound'>,
+  onStage?: OnStage,
+): PcmSource => treated(gainDb === 0 ? master : new RideSource(master, gainDb), sound, onStage);
 
 function shape(audio: Float64Array, from: number, voice: Voice): void {
   if (voice.gain !== 1) for (let i = 0; i < audio.length; i++) audio[i] = (audio[i] as number) * voice.gain;

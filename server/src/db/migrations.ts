@@ -245,4 +245,22 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
     ],
   },
+  {
+    name: '010 what is measured of treated sounds',
+    statements: [
+      `CREATE TABLE IF NOT EXISTS sounds (
+        id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY,
+        album_id CHAR(36) CHARACTER SET ascii NOT NULL,
+        sound_key CHAR(64) CHARACTER SET ascii NOT NULL COMMENT 'SHA-256 of what tells it from all others',
+        sound LONGTEXT NOT NULL,
+        figures LONGTEXT NULL COMMENT 'null until it is measured',
+        outline LONGBLOB NULL COMMENT 'peak and RMS of each 1/75 s, then what is taken away',
+        powers LONGBLOB NULL COMMENT 'mean power of each 100 ms, 32-bit floats',
+        asked_at DATETIME(3) NOT NULL COMMENT 'when somebody last wanted to know',
+        UNIQUE KEY by_key (album_id, sound_key),
+        INDEX by_time (asked_at),
+        FOREIGN KEY (album_id) REFERENCES albums (id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+    ],
+  },
 ];

@@ -2,7 +2,9 @@ import type { Album, DiscImage, Finding, MasterFactsByKey, CheckSubject } from '
 import type { z } from 'zod';
 
 /** What is checked, but for what follows from it. */
-export type Unchecked = Pick<CheckSubject, 'album' | 'details'> & { readonly masters: MasterFactsByKey };
+export type Unchecked = Pick<CheckSubject, 'album' | 'details' | 'sounds'> & {
+  readonly masters: MasterFactsByKey;
+};
 
 /** A body as its call reads it, or why that could not be. */
 export type ReadBody =

@@ -4,6 +4,7 @@
  */
 export const JOB_KINDS = {
   measure: { priority: 10 },
+  sound: { priority: 15 },
   render: { priority: 20 },
   verify: { priority: 30 },
 } as const satisfies Readonly<Record<string, { readonly priority: number }>>;

@@ -1,3 +1,4 @@
+import { forgetSounds } from '../sounds/sound-repository.js';
 import { lstat, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { UnusedFile } from '@oiseau/api';
@@ -37,6 +38,7 @@ export async function keepHouse(
   await uploads.sweep(now);
   await media.sweep(now);
   await emptyBin(db, media, now - KEPT_DAYS * DAY_MS);
+  await forgetSounds(db, KEPT_DAYS);
   await markUnused(db);
   const cleared = await clearUnused(db, media, now - KEPT_DAYS * DAY_MS);
   return plus(cleared, await sweepNameless(db, media, now));
@@ -197,6 +199,7 @@ export async function emptyBin(db: Database, media: MediaStore, before: number):
         'DELETE FROM revisions WHERE album_id = ?',
         'DELETE FROM album_masters WHERE album_id = ?',
         'DELETE FROM album_isrcs WHERE album_id = ?',
+        'DELETE FROM sounds WHERE album_id = ?',
         'DELETE FROM key_albums WHERE album_id = ?',
         'DELETE FROM albums WHERE id = ? AND deleted_at IS NOT NULL',
       ])

@@ -7,9 +7,10 @@ import type { ProgressReporter } from '../jobs/progress-reporter.js';
 import { untilBack } from '../db/away.js';
 import { storeVerifyReport } from '../keeping/report-repository.js';
 import { verifyStore } from '../keeping/verify.js';
+import { measureSoundJob } from '../sounds/measure-sound-job.js';
 import { renderJob } from '../deliveries/render-job.js';
 
-/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a delivery, `store` */
+/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a sound or a delivery, `store` */
 export type JobHandler = (
   db: Database,
   media: MediaStore,
@@ -28,6 +29,7 @@ const verifyJob: JobHandler = async (db, media, _subject, progress) => {
 /** What each kind of job does. */
 const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
   measure: measureJob,
+  sound: measureSoundJob,
   render: renderJob,
   verify: verifyJob,
 };

@@ -29,11 +29,23 @@ const MASTERS: ReadonlySet<Finding['code']> = new Set([
   'masters-unused',
 ]);
 
+const SOUND: ReadonlySet<Finding['code']> = new Set([
+  'limiter-deep',
+  'limiter-always',
+  'lowest-lifted',
+  'bits-lost',
+  'clipped-pressed',
+  'ceiling-high',
+  'points-outside',
+  'lossy-peak',
+]);
+
 /** The step, and in it the song, where a finding is mended: the end of an address. */
 export function placeToMend(finding: Finding): string {
   const { code } = finding;
   const song = 'song' in finding && finding.song !== null ? `?song=${encodeURIComponent(finding.song)}` : '';
   if (SLEEVE.has(code)) return `sleeve${song}`;
+  if (SOUND.has(code)) return `sound${song}`;
   if (MASTERS.has(code)) return 'masters';
   return code === 'names-alike' || code === 'section-empty' || code === 'no-disc'
     ? 'render'

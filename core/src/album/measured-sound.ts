@@ -1,0 +1,122 @@
+import { NO_TREATMENT, albumTreatmentSchema, isUntreated, treatmentSchema } from '../process/treatment.js';
+import type { MasterMeasurement } from '../measure/master-meters.js';
+import type { Measurement } from '../measure/measure.js';
+import { z } from '../schema/z.js';
+import type { Part } from './part.js';
+import { regionSchema, ticksSchema } from './region.js';
+import type { SequencedSong } from './sequence.js';
+
+/** A master with a gain and what is done to it after that, whole: whatever is cut from it is not measured anew when it is trimmed. */
+const songSoundSchema = z.strictObject({
+  kind: z.literal('song'),
+  master: regionSchema.shape.master,
+  gainDb: regionSchema.shape.gainDb,
+  sound: treatmentSchema,
+});
+
+/** All songs of a part with what is done to the album. */
+const partSoundSchema = z.strictObject({
+  kind: z.literal('part'),
+  songs: z
+    .array(z.strictObject({ id: z.string().min(1).max(40), region: regionSchema.required({ out: true }) }))
+    .max(99),
+  endPause: ticksSchema,
+  sound: albumTreatmentSchema,
+});
+
+/**
+ * Something whose figures are those of a treatment, and so must be measured by itself. Two that are equal sound alike: figures are kept by
+ * `nameOfSound`, and can't be those of another state of the album.
+ */
+export const measuredSoundSchema = z.discriminatedUnion('kind', [songSoundSchema, partSoundSchema]);
+export type MeasuredSound = z.output<typeof measuredSoundSchema>;
+
+/** The most that a stage takes away, and for how much of the time it does. */
+export interface TakenFigures {
+  /** dB, 0 or more. */
+  readonly mostDb: number;
+  /** Share of the time, 0 to 1, in which it takes a tenth of a decibel or more. */
+  readonly share: number;
+  /** Times that it begins to. */
+  readonly times: number;
+}
+
+/** What was measured of a sound. */
+export interface SoundFigures {
+  readonly measurement: MasterMeasurement;
+  /** Of a part: each song where it sounds, by id. */
+  readonly songs: Readonly<Record<string, Measurement>>;
+  readonly compressor: TakenFigures | null;
+  readonly limiter: TakenFigures | null;
+}
+export type SoundFiguresByName = ReadonlyMap<string, SoundFigures>;
+
+/** What tells a sound from all others, as text. */
+export const nameOfSound = (sound: MeasuredSound): string =>
+  JSON.stringify(
+    sound.kind === 'song'
+      ? [sound.kind, sound.master, sound.gainDb, sound.sound]
+      : [sound.kind, sound.endPause, sound.sound, sound.songs.map(({ id, region }) => [id, region])],
+  );
+
+/** The sound of a song whose master is treated; null where nothing is done to it. */
+export function songSound({ master, gainDb, sound }: SequencedSong['region']): MeasuredSound | null {
+  return isUntreated(sound) ? null : { kind: 'song', master, gainDb, sound };
+}
+
+/** The sound of a part, where something is done to the album; else null. */
+export function partSound({ sequence }: Pick<Part, 'sequence'>): MeasuredSound | null {
+  const { songs, endPause, sound } = sequence;
+  if (isUntreated(sound) || songs.length === 0) return null;
+  return {
+    ...{ kind: 'part', endPause, sound },
+    songs: songs.map(({ id, region }) => ({
+      id,
+      // A treatment that does nothing is one and the same.
+      region: isUntreated(region.sound) ? { ...region, sound: NO_TREATMENT } : region,
+    })),
+  };
+}
+
+/** Every sound of an album that must be measured by itself; none where nothing is done to it. */
+export function soundsOf(parts: readonly Pick<Part, 'sequence'>[]): MeasuredSound[] {
+  const all = parts.flatMap((part) => [
+    ...part.sequence.songs.flatMap(({ region }) => songSound(region) ?? []),
+    ...[partSound(part)].flatMap((sound) => sound ?? []),
+  ]);
+  return [...new Map(all.map((sound) => [nameOfSound(sound), sound])).values()];
+}
+
+/** Figures of a song as it is heard. */
+export type HeardFigures = Pick<
+  Measurement,
+  'integratedLufs' | 'truePeakDbtp' | 'samplePeakDbfs' | 'maxShortTermLufs' | 'loudnessRangeLu'
+>;
+
+const lift = (figure: number | null, by: number): number | null => (figure === null ? null : figure + by);
+
+/**
+ * Figures of a song as it is heard, after everything that is done to it and to the album; null while they are not known. Those of a song to
+ * which nothing but a gain is done are those of its master with that gain.
+ * @param measured what was measured of its master; null while that is not known
+ */
+export function heardFigures(
+  song: Pick<SequencedSong, 'id' | 'region'>,
+  part: Pick<Part, 'sequence'>,
+  measured: Measurement | null,
+  figures: SoundFiguresByName,
+): HeardFigures | null {
+  const whole = partSound(part);
+  if (whole) return figures.get(nameOfSound(whole))?.songs[song.id] ?? null;
+  const own = songSound(song.region);
+  if (own) return figures.get(nameOfSound(own))?.measurement ?? null;
+  if (!measured) return null;
+  const { gainDb } = song.region;
+  return {
+    integratedLufs: lift(measured.integratedLufs, gainDb),
+    truePeakDbtp: lift(measured.truePeakDbtp, gainDb),
+    samplePeakDbfs: lift(measured.samplePeakDbfs, gainDb),
+    maxShortTermLufs: lift(measured.maxShortTermLufs, gainDb),
+    loudnessRangeLu: measured.loudnessRangeLu,
+  };
+}

@@ -1,0 +1,64 @@
+import { measureSound } from '@oiseau/core';
+import type { Database } from '../db/database.js';
+import { untilBack } from '../db/away.js';
+import { JobFailed, JobStopped } from '../jobs/job-errors.js';
+import type { ProgressReporter } from '../jobs/progress-reporter.js';
+import { openMasterAudio, type MasterAudio } from '../masters/master-audio.js';
+import { mastersByKey } from '../masters/master-repository.js';
+import type { MediaStore } from '../media/media-store.js';
+import { findSound, isAwaited, storeFigures } from './sound-repository.js';
+
+/** Who is interested asks every second or so; after so many seconds without a question nobody is. */
+const PATIENCE_SECONDS = 30;
+/** How often it is looked whether anybody waits, ms. */
+const LOOK_MS = 2000;
+
+/** Measures a treated sound from end to end, as long as somebody waits for it: of a curve that is dragged many are left behind. */
+export async function measureSoundJob(
+  db: Database,
+  media: MediaStore,
+  subject: string,
+  progress: ProgressReporter,
+): Promise<void> {
+  const row = await findSound(db, Number(subject));
+  if (!row?.sound) throw new JobFailed('The sound is not known any more.');
+  if (row.figures) return;
+  const { id, sound } = row;
+  let looked = -Infinity;
+  const demandListener = async (): Promise<void> => {
+    if (performance.now() - looked < LOOK_MS) return;
+    looked = performance.now();
+    if (!(await isAwaited(db, id, PATIENCE_SECONDS))) throw new JobStopped();
+  };
+  await demandListener();
+  const played = sound.kind === 'song' ? [sound.master] : sound.songs.map(({ region }) => region.master);
+  const masters = await mastersByKey(db, row.albumId, played);
+  const opened = new Map<string, MasterAudio>();
+  try {
+    for (const key of new Set(played)) {
+      const master = masters.find(({ sha256 }) => sha256 === key);
+      if (!master) throw new JobFailed('A master of this sound is not known any more.');
+      opened.set(key, await openMasterAudio(db, media, master, `The master “${master.name}”`));
+    }
+    const sources = new Map([...opened].map(([key, { pcm }]) => [key, pcm]));
+    const { figures, outline } = await measureSound(sound, sources, async (share, seconds) => {
+      await progress.report('measure', share, seconds);
+      await demandListener();
+    });
+    for (const audio of opened.values()) await audio.attest();
+    const { silhouette, taken, powers } = outline;
+    const pairs = Buffer.from(silhouette.buffer, silhouette.byteOffset, silhouette.byteLength);
+    const floats = Float32Array.from(powers);
+    await untilBack(() =>
+      storeFigures(
+        db,
+        id,
+        figures,
+        Buffer.concat([pairs, taken]),
+        Buffer.from(floats.buffer, floats.byteOffset, floats.byteLength),
+      ),
+    );
+  } finally {
+    for (const audio of opened.values()) await audio.close();
+  }
+}

@@ -1,0 +1,126 @@
+import { createHash } from 'node:crypto';
+import { soundFigures } from '@oiseau/api';
+import {
+  measuredSoundSchema,
+  nameOfSound,
+  type MeasuredSound,
+  type SoundFigures,
+  type SoundFiguresByName,
+} from '@oiseau/core';
+import type { Db, Parse } from '../db/database.js';
+import { fromJsonOr, toJson } from '../db/json.js';
+
+/** A treated sound of an album, with what was measured of it. */
+export interface SoundRow {
+  readonly id: number;
+  readonly albumId: string;
+  /** SHA-256 of its name. */
+  readonly key: string;
+  /** null: it can't be read any more, or a later version wrote it. */
+  readonly sound: MeasuredSound | null;
+  readonly figures: SoundFigures | null;
+}
+
+/** A sound's key: the SHA-256 of what tells it from all others. */
+export const keyOfSound = (sound: MeasuredSound): string =>
+  createHash('sha256').update(nameOfSound(sound)).digest('hex');
+
+const parse: Parse<SoundRow> = (row) => ({
+  id: Number(row.id),
+  albumId: String(row.album_id),
+  key: String(row.sound_key),
+  sound: fromJsonOr(measuredSoundSchema, row.sound, null),
+  figures: fromJsonOr(soundFigures, row.figures, null),
+});
+const COLUMNS = 'id, album_id, sound_key, sound, figures';
+
+const marks = (values: readonly unknown[]): string => values.map(() => '?').join(', ');
+
+/** Notes that somebody asks for sounds: those that are not known yet have a row from now on. */
+export async function noteAsked(db: Db, albumId: string, sounds: readonly MeasuredSound[]): Promise<void> {
+  for (const sound of sounds)
+    await db.execute(
+      `INSERT INTO sounds (album_id, sound_key, sound, asked_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))
+       ON DUPLICATE KEY UPDATE asked_at = VALUES(asked_at)`,
+      [albumId, keyOfSound(sound), toJson(measuredSoundSchema, sound)],
+    );
+}
+
+/** What is known of sounds of an album, by their keys. */
+export function findSounds(db: Db, albumId: string, keys: readonly string[]): Promise<SoundRow[]> {
+  if (keys.length === 0) return Promise.resolve([]);
+  return db.many(
+    parse,
+    `SELECT ${COLUMNS} FROM sounds WHERE album_id = ? AND sound_key IN (${marks(keys)})`,
+    [albumId, ...keys],
+  );
+}
+
+export function findSound(db: Db, id: number): Promise<SoundRow | undefined> {
+  return db.maybeOne(parse, `SELECT ${COLUMNS} FROM sounds WHERE id = ?`, [id]);
+}
+
+/** Figures of those sounds that are measured. */
+export async function figuresOf(
+  db: Db,
+  albumId: string,
+  sounds: readonly MeasuredSound[],
+): Promise<SoundFiguresByName> {
+  const rows = await findSounds(db, albumId, sounds.map(keyOfSound));
+  const known = new Map(rows.map(({ key, figures }) => [key, figures]));
+  return new Map(
+    sounds.flatMap((sound) => {
+      const figures = known.get(keyOfSound(sound));
+      return figures ? [[nameOfSound(sound), figures] as const] : [];
+    }),
+  );
+}
+
+/** Whether somebody has asked for a sound within so many seconds. */
+export function isAwaited(db: Db, id: number, seconds: number): Promise<boolean> {
+  return db
+    .maybeOne(
+      () => true,
+      'SELECT id FROM sounds WHERE id = ? AND asked_at > UTC_TIMESTAMP(3) - INTERVAL ? SECOND',
+      [id, seconds],
+    )
+    .then((found) => found === true);
+}
+
+export async function storeFigures(
+  db: Db,
+  id: number,
+  figures: SoundFigures,
+  outline: Buffer,
+  powers: Buffer,
+): Promise<void> {
+  await db.execute('UPDATE sounds SET figures = ?, outline = ?, powers = ? WHERE id = ?', [
+    toJson(soundFigures, figures),
+    outline,
+    powers,
+    id,
+  ]);
+}
+
+/** What is kept to draw a sound; undefined while it is not measured. */
+export async function findSoundBytes(
+  db: Db,
+  albumId: string,
+  key: string,
+  which: 'outline' | 'powers',
+): Promise<Buffer | undefined> {
+  const found = await db.maybeOne(
+    (row) => row.bytes as Buffer | null,
+    `SELECT ${which === 'outline' ? 'outline' : 'powers'} AS bytes FROM sounds WHERE album_id = ? AND sound_key = ?`,
+    [albumId, key],
+  );
+  return found ?? undefined;
+}
+
+/** Takes out what nobody has asked for in so many days: it can be measured again. */
+export async function forgetSounds(db: Db, days: number): Promise<void> {
+  await db.execute('DELETE FROM sounds WHERE asked_at < UTC_TIMESTAMP(3) - INTERVAL ? DAY', [days]);
+  await db.execute(
+    "DELETE FROM jobs WHERE kind = 'sound' AND finished_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY AND state IN ('done', 'stopped', 'failed')",
+  );
+}

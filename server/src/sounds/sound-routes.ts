@@ -1,0 +1,63 @@
+import { CONTRACT, type SoundRecord } from '@oiseau/api';
+import { Router } from 'express';
+import type { Database } from '../db/database.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { IMMUTABLE } from '../http/send-file.js';
+import { enqueueOnce, newestJob } from '../jobs/job-repository.js';
+import { serve } from '../access/serve.js';
+import { mastersByKey } from '../masters/master-repository.js';
+import type { MeasuredSound } from '@oiseau/core';
+import { findSoundBytes, findSounds, keyOfSound, noteAsked, type SoundRow } from './sound-repository.js';
+
+/** What is measured of treated songs and parts. */
+export function soundRoutes(db: Database): Router {
+  const router = Router();
+
+  serve(router, CONTRACT.measureSounds, async ({ params, body: { sounds } }) => {
+    const played = new Set(sounds.flatMap(mastersOf));
+    const known = await mastersByKey(db, params.id, played);
+    const own = new Set(known.filter(({ name }) => name !== '').map(({ sha256 }) => sha256));
+    if ([...played].some((sha256) => !own.has(sha256)))
+      throw new ApiError(409, 'A sound can only be measured of masters that the album has.');
+    await noteAsked(db, params.id, sounds);
+    const rows = await findSounds(db, params.id, sounds.map(keyOfSound));
+    const byKey = new Map(rows.map((row) => [row.key, row]));
+    return Promise.all(
+      sounds.map(async (sound): Promise<SoundRecord> => {
+        const row = byKey.get(keyOfSound(sound));
+        if (!row) throw notFound('sound');
+        return { key: row.key, figures: row.figures, ...(row.figures ? {} : { job: await measuring(row) }) };
+      }),
+    );
+  });
+
+  serve(router, CONTRACT.soundOutline, async ({ params }, _request, response) => {
+    const bytes = await findSoundBytes(db, params.id, params.sha256, 'outline');
+    if (!bytes) throw notFound('outline yet');
+    response.set('Cache-Control', IMMUTABLE).type('application/octet-stream').send(bytes);
+  });
+
+  serve(router, CONTRACT.soundPowers, async ({ params }, _request, response) => {
+    const bytes = await findSoundBytes(db, params.id, params.sha256, 'powers');
+    if (!bytes) throw notFound('measurement yet');
+    response.set('Cache-Control', IMMUTABLE).type('application/octet-stream').send(bytes);
+  });
+
+  /** How far the measuring of a sound is; it is begun where it was not, or was given up since nobody waited. */
+  async function measuring({ id }: SoundRow): Promise<NonNullable<SoundRecord['job']>> {
+    const newest = await newestJob(db, 'sound', String(id));
+    if (!newest || newest.state === 'stopped' || newest.state === 'done')
+      await enqueueOnce(db, 'sound', String(id));
+    const job = newest?.state === 'running' || newest?.state === 'failed' ? newest : undefined;
+    return {
+      state: job?.state ?? 'queued',
+      share: job?.progress?.share ?? 0,
+      message: job?.message ?? null,
+    };
+  }
+
+  return router;
+}
+
+const mastersOf = (sound: MeasuredSound): string[] =>
+  sound.kind === 'song' ? [sound.master] : sound.songs.map(({ region }) => region.master);
