@@ -8,7 +8,7 @@ const ONE: i64 = 0x3ff0000000000000;
 const LOW_BITS: f64 = 6755399441055744;
 
 /** As in core/src/dsp/exponent.ts, for two numbers: the same sums in the same order. */
-function log2(x: v128): v128 {
+export function log2(x: v128): v128 {
   const raw = i64x2.add(i64x2.shr_u(x, 52), i64x2.splat(0x4330000000000000));
   const exponent = f64x2.sub(raw, f64x2.splat(4503599627370496 + 1023));
   const mantissa = v128.or(v128.and(x, i64x2.splat(0x000fffffffffffff)), i64x2.splat(ONE));
@@ -29,7 +29,7 @@ function log2(x: v128): v128 {
   return f64x2.add(e, f64x2.mul(f64x2.mul(f, sum), f64x2.splat(2.8853900817779268)));
 }
 
-function exp2(y: v128): v128 {
+export function exp2(y: v128): v128 {
   const whole = f64x2.floor(f64x2.add(y, f64x2.splat(0.5)));
   const t = f64x2.mul(f64x2.sub(y, whole), f64x2.splat(0.6931471805599453));
   let sum = f64x2.splat(1.0 / 3628800);

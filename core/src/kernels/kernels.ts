@@ -28,8 +28,10 @@ interface Exports {
   readonly addPowers: Kernel;
   readonly sections: Kernel;
   readonly compress: Kernel;
-  readonly peaksBetween: Kernel;
   readonly exponents: Kernel;
+  readonly needs: Kernel;
+  readonly smooth: Kernel;
+  readonly takeAway: Kernel;
 }
 
 type Kernel<Result = void> = (...args: number[]) => Result;

@@ -39,7 +39,7 @@ export interface PcmSource {
   readonly format: WordFormat;
   /**
    * Reads `count` samples from `start`. Positions outside `[0, length)` read as silence, so that filters
-   * may ask for audio around an edge.
+   * may ask for audio around an edge. The block is the reader's own: it may be changed, and both channels are arrays of their own.
    */
   read(start: number, count: number): Promise<Block>;
 }

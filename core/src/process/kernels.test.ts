@@ -6,7 +6,16 @@ import { firstDifference } from '../testing.js';
 import { memoryOf, runSections, runSectionsReference } from './biquads.js';
 import type { Compressor } from './compressor-settings.js';
 import { compressorDesign, compressorMemory, runCompressor, runCompressorReference } from './compressor.js';
-import { raiseToPeaks, raiseToPeaksReference } from './peaks.js';
+import {
+  NEEDS_AFTER,
+  NEEDS_BEFORE,
+  needsIn,
+  needsReference,
+  smoothed,
+  smoothedReference,
+  takeAway,
+  takeAwayReference,
+} from './limiting.js';
 
 const audioOf = (length: number, seed: number, level = 1): Float64Array =>
   Float64Array.from({ length }, (_, n) => level * Math.sin((n + seed) * (n + 3) * 0.013));
@@ -81,20 +90,26 @@ describe('the kernels of treatments give the same bits as the references', () =>
     );
   });
 
-  it('of the peaks that a limiter sees', () => {
+  it('of what a limiter needs, holds and takes away', () => {
     fc.assert(
       fc.property(
-        fc.nat(60),
+        fc.integer({ min: 1, max: 90 }),
+        fc.integer({ min: 1, max: 40 }),
         fc.nat(999),
-        fc.double({ min: 0.1, max: 1.2, noNaN: true }),
-        (n, seed, most) => {
-          const audio = audioOf(4 * n + 35, seed);
-          const [found, wanted] = [new Float64Array(4 * n), new Float64Array(4 * n)];
-          raiseToPeaks(audio, most, found);
-          raiseToPeaksReference(audio, wanted);
-          // What is not over it is nobody's business.
-          const over = (values: Float64Array): Float64Array => values.map((peak) => (peak > most ? peak : 0));
-          expectSame(over(found), over(wanted));
+        fc.double({ min: 0.05, max: 1.2, noNaN: true }),
+        (count, ahead, seed, most) => {
+          const around = audioOf(count + NEEDS_BEFORE + NEEDS_AFTER, seed);
+          const audio = { left: around, right: around.map((x) => -0.7 * x) };
+          expectSame(needsIn(audio, count, most, 0.9 * most), needsReference(audio, count, most, 0.9 * most));
+          const held = audioOf(count + 2 * ahead, seed, 9).map((x) => Math.max(0, x));
+          const reductions = smoothed(held.slice(), count, ahead);
+          expectSame(reductions, smoothedReference(held, count, ahead));
+          const [block] = blocksOf(count, 0, seed) as [Block];
+          const [found, wanted] = [copyOf(block), copyOf(block)];
+          takeAway(found, reductions, most);
+          takeAwayReference(wanted, reductions, most);
+          expectSame(found.left, wanted.left);
+          expectSame(found.right, wanted.right);
         },
       ),
     );

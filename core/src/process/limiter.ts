@@ -1,9 +1,9 @@
-import { DB_OF_LOG2, gainsOfDb, log2 } from '../dsp/exponent.js';
 import { dbToLinear } from '../dsp/gain.js';
-import { CHANNELS, type Block, type PcmSource } from '../pcm/block.js';
+import type { Block, PcmSource } from '../pcm/block.js';
 import type { Limiter } from './limiter-settings.js';
 import { KeptSource } from './kept-source.js';
-import { raiseToPeaks, SIDE } from './peaks.js';
+import { NEEDS_AFTER, NEEDS_BEFORE, needsIn, smoothed, takeAway } from './limiting.js';
+import { SIDE } from './peaks.js';
 import { RideSource } from './ride.js';
 import { rideIsNeutral } from './ride-settings.js';
 import { RecursiveSource, settleOf, type Recursion } from './recursive-source.js';
@@ -14,9 +14,6 @@ const AHEAD_SECONDS = 0.005;
 const MARGIN_DB = 0.02;
 /** So small a reduction is none, dB. */
 const NONE_DB = 1e-9;
-
-/** Reductions are told in whole numbers of this, dB: their sums are exact, so that a sum that goes on is the same wherever it began. */
-const QUANTUM_DB = 2 ** -20;
 
 /**
  * What the driven signal must be reduced by at each sample, dB, 0 or more, with what it gives back by and by: it falls at once and rises as
@@ -47,16 +44,8 @@ function needsOf(source: PcmSource, { ceiling }: Limiter): PcmSource {
   return {
     ...{ rate: source.rate, length: source.length, format: 'float64' as const },
     read: async (start, count) => {
-      // A point needs 16 samples on each side, and each sample hears of the points up to 16 samples from it.
-      const audio = await source.read(start - 2 * SIDE + 1, count + 4 * SIDE + 3);
-      const peaks = new Float64Array(4 * Math.ceil((count + 2 * SIDE - 1) / 4));
-      for (const channel of CHANNELS) raiseToPeaks(audio[channel], most, peaks);
-      const left = new Float64Array(count);
-      slidingMaximum(peaks, 2 * SIDE, left);
-      for (let i = 0; i < count; i++) {
-        const peak = left[i] as number;
-        left[i] = peak > most ? 2 * DB_OF_LOG2 * log2(peak / aim) : 0;
-      }
+      const audio = await source.read(start - NEEDS_BEFORE, count + NEEDS_BEFORE + NEEDS_AFTER);
+      const left = needsIn(audio, count, most, aim);
       return { left, right: left };
     },
   };
@@ -69,6 +58,7 @@ export class LimitedSource implements PcmSource {
   readonly #reductions: PcmSource;
   readonly #ceiling: number;
   readonly #ahead: number;
+  #held: { readonly from: number; readonly values: Float64Array } = { from: 0, values: new Float64Array(0) };
 
   constructor(
     readonly source: PcmSource,
@@ -78,11 +68,10 @@ export class LimitedSource implements PcmSource {
     this.#driven = new KeptSource(
       rideIsNeutral(settings.drive) ? source : new RideSource(source, settings.drive),
     );
-    const reductions = new RecursiveSource(needsOf(this.#driven, settings), {
+    this.#reductions = new RecursiveSource(needsOf(this.#driven, settings), {
       settle: settleOf(decay),
       begin: () => new ReductionRun(decay),
     });
-    this.#reductions = new KeptSource(reductions);
     this.#ceiling = dbToLinear(settings.ceiling);
     this.#ahead = Math.max(1, Math.floor(AHEAD_SECONDS * source.rate) - SIDE);
   }
@@ -98,78 +87,29 @@ export class LimitedSource implements PcmSource {
     // What looks ahead goes first, so that what is written finds its samples kept.
     const reductions = await this.reductions(start, count);
     const limited = await this.#driven.read(start, count);
-    if (reductions.every((reduction) => reduction === 0)) return limited;
-    const gains = gainsOfDb(reductions.map((reduction) => -reduction));
-    const ceiling = this.#ceiling;
-    for (const channel of CHANNELS) {
-      const audio = limited[channel];
-      for (let i = 0; i < count; i++) {
-        const gain = gains[i] as number;
-        if (gain === 1) continue;
-        // The last bit of a product may lie over the ceiling.
-        audio[i] = Math.max(-ceiling, Math.min(ceiling, (audio[i] as number) * gain));
-      }
-    }
+    takeAway(limited, reductions, this.#ceiling);
     return limited;
   }
 
   /** What each sample is reduced by, dB, 0 or more: no less than it needs, and smoothly on the way there. */
   async reductions(start: number, count: number): Promise<Float64Array> {
     const ahead = this.#ahead;
-    // The highest of the next `ahead` samples, then the mean of the last `ahead` of those: at a peak all of them hold it.
-    const first = start - ahead;
-    const { left: held } = await this.#reductions.read(first, count + 2 * ahead + 1);
-    const smooth = new Float64Array(count);
-    if (held.every((reduction) => reduction === 0)) return smooth;
-    const whole = held.map((reduction) => Math.ceil(reduction / QUANTUM_DB));
-    const highest = new Float64Array(count + ahead);
-    slidingMaximum(whole, ahead + 1, highest);
-    // A mean of means of means: a gain that falls through it has no corner.
-    const widths = [0, 1, 2].map((which) => Math.floor((ahead + 3 + which) / 3));
-    const sums = widths.reduce(slidingSum, highest);
-    const share = widths.reduce((all, width) => all * width, 1) / QUANTUM_DB;
-    for (let i = 0; i < count; i++) smooth[i] = (sums[i] as number) / share;
-    return smooth;
+    const held = await this.#heldOver(start - ahead, count + 2 * ahead);
+    return held.some((reduction) => reduction > 0) ? smoothed(held, count, ahead) : new Float64Array(count);
   }
-}
 
-/** Sums of `width` whole numbers from each place on, as many as there are such places. */
-function slidingSum(values: Float64Array, width: number): Float64Array {
-  const sums = new Float64Array(values.length - width + 1);
-  let sum = 0;
-  for (let i = 0; i < width - 1; i++) sum += values[i] as number;
-  for (let i = 0; i < sums.length; i++) {
-    sum += values[i + width - 1] as number;
-    sums[i] = sum;
-    sum -= values[i] as number;
-  }
-  return sums;
-}
-
-/**
- * The highest of `width` values from each place on: of each stretch of that length the highest so far, backwards and forwards, of which one of
- * each make any window.
- * @param into as long as there are such places, or shorter
- */
-function slidingMaximum(values: Float64Array, width: number, into: Float64Array): void {
-  const length = into.length + width - 1;
-  const back = new Float64Array(length);
-  for (let from = 0; from < length; from += width) {
-    const end = Math.min(length, from + width);
-    let most = (back[end - 1] = values[end - 1] as number);
-    for (let i = end - 2; i >= from; i--) {
-      const value = values[i] as number;
-      if (value > most) most = value;
-      back[i] = most;
-    }
-  }
-  // The first window is a whole stretch, which the way back has seen.
-  let forth = 0;
-  for (let place = 0; place < into.length; place++) {
-    const i = place + width - 1;
-    const value = values[i] as number;
-    forth = i % width > 0 && forth > value ? forth : value;
-    const before = back[place] as number;
-    into[place] = before > forth ? before : forth;
+  /** What is held; that of the last time is kept, since who looks ahead comes by twice. */
+  async #heldOver(from: number, count: number): Promise<Float64Array> {
+    const kept = this.#held;
+    const to = kept.from + kept.values.length;
+    const goesOn = from >= kept.from && from <= to;
+    const fresh = Math.max(0, from + count - (goesOn ? to : from));
+    const { left } = await this.#reductions.read(goesOn ? to : from, fresh);
+    const values = new Float64Array(count);
+    const old = goesOn ? kept.values.subarray(from - kept.from, from - kept.from + count) : [];
+    values.set(old);
+    values.set(left, old.length);
+    this.#held = { from, values };
+    return values;
   }
 }

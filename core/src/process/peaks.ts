@@ -1,5 +1,4 @@
 import { boundOf } from '../dsp/point-bound.js';
-import { kernels } from '../kernels/kernels.js';
 
 /** Points at which the true peak is looked for between two samples, and weights on each side of one. */
 const POINTS = 8;
@@ -24,7 +23,7 @@ const WEIGHTS = new Map([1, 2, 3, 4, 5, 6, 7].map((eighths) => [eighths, weights
  * other the difference of what the sums and the differences of samples that lie alike on both sides make. Rows of sums come first, the fourth
  * of them for the point in the middle, then three rows of differences.
  */
-const TABLE = Float32Array.from(
+export const PEAK_TABLE = Float32Array.from(
   [
     ...[1, 2, 3, 4].map((eighths) => ({ eighths, sign: 1 })),
     ...[1, 2, 3].map((eighths) => ({ eighths, sign: -1 })),
@@ -39,42 +38,21 @@ const TABLE = Float32Array.from(
 
 /** How high any of the points can lie. */
 const BOUNDS = [...WEIGHTS].map(([eighths, weights]) => boundOf(weights, eighths / POINTS));
-const SLOPE = Math.max(...BOUNDS.map(({ slope }) => slope));
-const BENDING = Math.max(...BOUNDS.map(({ bending }) => bending));
+export const SLOPE = Math.max(...BOUNDS.map(({ slope }) => slope));
+export const BENDING = Math.max(...BOUNDS.map(({ bending }) => bending));
 
 /**
- * Raises each value of `into` to the highest magnitude of a sample and of the seven points up to the next one, in single precision. Those that
- * don't come over `most` may stay as they are.
- * @param audio 15 samples more before the first and 20 after the last
- * @param into as many values as there are samples, a multiple of 4
+ * Raises each value of `into` to the highest magnitude of a sample and of the seven points up to the next one, in single precision: the reference
+ * in plain TypeScript, with the same sums in the same order as the kernel, which passes over what is not high enough to count.
+ * @param audio 15 samples more before the first and 17 after the last
  */
-export function raiseToPeaks(audio: Float64Array, most: number, into: Float64Array): void {
-  if (!kernels) {
-    raiseToPeaksReference(audio, into);
-    return;
-  }
-  kernels.begin();
-  const table = kernels.table(TABLE);
-  const [from, to, narrowed] = [
-    kernels.take(8 * audio.length),
-    kernels.take(8 * into.length),
-    kernels.take(4 * (audio.length + TAPS)),
-  ] as const;
-  kernels.doubles(from, audio.length).set(audio);
-  kernels.doubles(to, into.length).set(into);
-  const first = from + 8 * (SIDE - 1);
-  kernels.call.peaksBetween(first, into.length, narrowed, table, SLOPE, BENDING, most, to);
-  into.set(kernels.doubles(to, into.length));
-}
-
-/** The reference in plain TypeScript: the same sums in the same order as the kernel, and nothing passed over. */
 export function raiseToPeaksReference(audio: Float64Array, into: Float64Array): void {
   const { fround } = Math;
   const [sums, differences] = [new Float32Array(SIDE), new Float32Array(SIDE)];
   const row = (values: Float32Array, which: number): number => {
     let value = 0;
     for (let tap = 0; tap < SIDE; tap++)
-      value = fround(value + fround((TABLE[which * SIDE + tap] as number) * (values[tap] as number)));
+      value = fround(value + fround((PEAK_TABLE[which * SIDE + tap] as number) * (values[tap] as number)));
     return Math.abs(value);
   };
   const narrowed = Float32Array.from(audio);

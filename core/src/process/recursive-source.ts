@@ -31,7 +31,9 @@ export class RecursiveSource implements PcmSource {
   readonly format = 'float64' as const;
   readonly #stretch: number;
   /** A recursion that has come to some place; whoever goes on from there takes it out. */
-  #waiting: { readonly at: number; readonly recursion: Recursion } | undefined;
+  #waiting: Begun | undefined;
+  /** The one of the next stretch, which settles while the end of this one is read: whoever reads on never goes back for it. */
+  #next: Begun | undefined;
 
   constructor(
     readonly source: PcmSource,
@@ -48,19 +50,37 @@ export class RecursiveSource implements PcmSource {
   }
 
   async read(start: number, count: number): Promise<Block> {
-    const all = silence(count);
     // Beyond its ends a source is silent, whatever rings there.
     const end = Math.min(this.length, start + count);
+    let all: Block | undefined;
     for (let at = Math.max(0, start); at < end;) {
       const next = Math.min(end, (Math.floor(at / this.#stretch) + 1) * this.#stretch);
       const recursion = await this.#at(at);
-      const block = own(await this.source.read(at, next - at));
+      const block = await this.source.read(at, next - at);
+      this.#settleNext(block, at);
       work(recursion, block, at);
-      for (const channel of CHANNELS) all[channel].set(block[channel], at - start);
       this.#waiting = { at: next, recursion };
+      if (next - at === count) return block;
+      all ??= silence(count);
+      for (const channel of CHANNELS) all[channel].set(block[channel], at - start);
       at = next;
     }
-    return all;
+    return all ?? silence(count);
+  }
+
+  /** Lets the recursion of the next stretch hear what it begins with, as far as a block holds it. */
+  #settleNext(block: Block, at: number): void {
+    const boundary = (Math.floor(at / this.#stretch) + 1) * this.#stretch;
+    const first = boundary - this.kind.settle;
+    const end = at + block.left.length;
+    if (end <= first || boundary >= this.length) return;
+    const from = Math.max(at, first);
+    const begun = from === first ? { at: first, recursion: this.kind.begin() } : this.#next;
+    // Who has come into the midst of it goes back when it is needed.
+    if (begun?.at !== from) return;
+    const [left, right] = [block.left.slice(from - at), block.right.slice(from - at)];
+    work(begun.recursion, { left, right }, from);
+    this.#next = { at: end, recursion: begun.recursion };
   }
 
   /** A recursion that has worked through everything that `at` depends on. */
@@ -70,15 +90,23 @@ export class RecursiveSource implements PcmSource {
     // Two that read at the same time must not share one.
     this.#waiting = undefined;
     const goesOn = waiting && waiting.at > first && waiting.at <= at;
-    const recursion = goesOn ? waiting.recursion : this.kind.begin();
-    let from = goesOn ? waiting.at : first - this.kind.settle;
+    const begun = goesOn ? waiting : this.#next?.at === first ? this.#next : undefined;
+    if (begun === this.#next) this.#next = undefined;
+    const recursion = begun?.recursion ?? this.kind.begin();
+    let from = begun?.at ?? first - this.kind.settle;
     while (from < at) {
       const step = Math.min(STEP, at - from);
-      work(recursion, own(await this.source.read(from, step)), from);
+      work(recursion, await this.source.read(from, step), from);
       from += step;
     }
     return recursion;
   }
+}
+
+/** A recursion that has come to a place. */
+interface Begun {
+  readonly at: number;
+  readonly recursion: Recursion;
 }
 
 /** Samples between two places at which a recursion is tidied. */
@@ -95,9 +123,6 @@ function work(recursion: Recursion, { left, right }: Block, at: number): void {
     done = end;
   }
 }
-
-/** A block that nobody else holds. */
-const own = ({ left, right }: Block): Block => ({ left: left.slice(), right: right.slice() });
 
 /** Samples in which something that decays by `factor` with each sample falls to 2⁻⁴⁰. */
 export const settleOf = (factor: number): number =>

@@ -1,4 +1,4 @@
-import { gainOfDb } from '../dsp/exponent.js';
+import { gainsOfDb } from '../dsp/exponent.js';
 import { dbToLinear } from '../dsp/gain.js';
 import type { Block, PcmSource } from '../pcm/block.js';
 import { constantOf, valueAt, type MovingDb } from './moving.js';
@@ -27,12 +27,13 @@ export class RideSource implements PcmSource {
 
   async read(start: number, count: number): Promise<Block> {
     const { left, right } = await this.source.read(start, count);
-    const gained = { left: new Float64Array(count), right: new Float64Array(count) };
-    for (let i = 0; i < count; i++) {
-      const gain = this.#constant ?? gainOfDb(this.#value(start + i));
-      gained.left[i] = (left[i] as number) * gain;
-      gained.right[i] = (right[i] as number) * gain;
-    }
-    return gained;
+    const constant = this.#constant;
+    const gains =
+      constant === null
+        ? gainsOfDb(Float64Array.from({ length: count }, (_, i) => this.#value(start + i)))
+        : new Float64Array(count).fill(constant);
+    for (const audio of [left, right])
+      for (let i = 0; i < count; i++) audio[i] = (audio[i] as number) * (gains[i] as number);
+    return { left, right };
   }
 }
