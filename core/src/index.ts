@@ -253,3 +253,4 @@ export type {
 } from './album/measured-sound.js';
 export { measureSound } from './render/measure-sound.js';
 export { treated } from './process/treated.js';
+export { LoudnessMeter } from './measure/loudness.js';

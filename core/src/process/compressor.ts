@@ -2,7 +2,13 @@ import { DB_OF_LOG2, gainOfDb, log2 } from '../dsp/exponent.js';
 import { kernels } from '../kernels/kernels.js';
 import type { Block, PcmSource } from '../pcm/block.js';
 import { reductionOf, type Compressor } from './compressor-settings.js';
-import { RecursiveSource, settleOf, type Recursion, type RecursionKind } from './recursive-source.js';
+import {
+  RecursiveSource,
+  settleOf,
+  type Recursion,
+  type RecursionKind,
+  type Soon,
+} from './recursive-source.js';
 
 /**
  * Two chains of all-passes of the first order whose outputs are a quarter of a period apart: of a sine the sum of both squares is its power at
@@ -164,5 +170,5 @@ export function compressorKind(settings: Compressor, rate: number): RecursionKin
 }
 
 /** A source through a compressor. */
-export const compressed = (source: PcmSource, settings: Compressor): PcmSource =>
-  new RecursiveSource(source, compressorKind(settings, source.rate));
+export const compressed = (source: PcmSource, settings: Compressor, soon: Soon = false): PcmSource =>
+  new RecursiveSource(source, compressorKind(settings, source.rate), soon);

@@ -5,7 +5,13 @@ import { bandIsNeutral, type Band, type Equaliser } from './equaliser-settings.j
 import { constantOf, rangeOf, valueAt } from './moving.js';
 import type { AnalogueSection } from './prototype.js';
 import { prototypeOf } from './response.js';
-import { RecursiveSource, settleOf, type Recursion, type RecursionKind } from './recursive-source.js';
+import {
+  RecursiveSource,
+  settleOf,
+  type Recursion,
+  type RecursionKind,
+  type Soon,
+} from './recursive-source.js';
 
 /** Designs of a moving band lie so far apart, dB; between them its coefficients are interpolated. */
 const STEP_DB = 0.5;
@@ -116,5 +122,5 @@ export function equaliserKind(bands: Equaliser, rate: number): RecursionKind {
 }
 
 /** A source through an equaliser. */
-export const equalised = (source: PcmSource, bands: Equaliser): PcmSource =>
-  new RecursiveSource(source, equaliserKind(bands, source.rate));
+export const equalised = (source: PcmSource, bands: Equaliser, soon: Soon = false): PcmSource =>
+  new RecursiveSource(source, equaliserKind(bands, source.rate), soon);

@@ -6,7 +6,7 @@ import { NEEDS_AFTER, NEEDS_BEFORE, needsIn, smoothed, takeAway } from './limiti
 import { SIDE } from './peaks.js';
 import { RideSource } from './ride.js';
 import { rideIsNeutral } from './ride-settings.js';
-import { RecursiveSource, settleOf, type Recursion } from './recursive-source.js';
+import { RecursiveSource, settleOf, type Recursion, type Soon } from './recursive-source.js';
 
 /** How long before a peak the gain begins to fall, seconds. */
 const AHEAD_SECONDS = 0.005;
@@ -63,15 +63,20 @@ export class LimitedSource implements PcmSource {
   constructor(
     readonly source: PcmSource,
     readonly settings: Limiter,
+    soon: Soon = false,
   ) {
     const decay = Math.exp(-1000 / (settings.release * source.rate));
     this.#driven = new KeptSource(
       rideIsNeutral(settings.drive) ? source : new RideSource(source, settings.drive),
     );
-    this.#reductions = new RecursiveSource(needsOf(this.#driven, settings), {
-      settle: settleOf(decay),
-      begin: () => new ReductionRun(decay),
-    });
+    this.#reductions = new RecursiveSource(
+      needsOf(this.#driven, settings),
+      {
+        settle: settleOf(decay),
+        begin: () => new ReductionRun(decay),
+      },
+      soon,
+    );
     this.#ceiling = dbToLinear(settings.ceiling);
     this.#ahead = Math.max(1, Math.floor(AHEAD_SECONDS * source.rate) - SIDE);
   }

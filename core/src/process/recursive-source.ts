@@ -18,6 +18,13 @@ export interface RecursionKind {
 
 /** The shortest stretch of the grid, in seconds: a jump works through one of them and `settle` at most. */
 const LEAST_STRETCH_SECONDS = 2;
+/**
+ * Whether somebody waits for the first sound, with a curve in the hand: a recursion then begins from rest shortly before the place where reading
+ * begins, at which as good as nothing is left of what came before it (below 2⁻¹⁸). What is rendered, measured or played on never asks for it.
+ */
+export type Soon = boolean;
+const SOON_OF_SETTLE = 0.45;
+
 /** Of a stretch so much at most is spent on settling. */
 const STRETCH_OF_SETTLE = 8;
 /** Samples worked through at a time on the way to where somebody wants to read. */
@@ -38,6 +45,7 @@ export class RecursiveSource implements PcmSource {
   constructor(
     readonly source: PcmSource,
     readonly kind: RecursionKind,
+    readonly soon: Soon = false,
   ) {
     this.#stretch = Math.max(Math.ceil(LEAST_STRETCH_SECONDS * source.rate), STRETCH_OF_SETTLE * kind.settle);
   }
@@ -93,7 +101,8 @@ export class RecursiveSource implements PcmSource {
     const begun = goesOn ? waiting : this.#next?.at === first ? this.#next : undefined;
     if (begun === this.#next) this.#next = undefined;
     const recursion = begun?.recursion ?? this.kind.begin();
-    let from = begun?.at ?? first - this.kind.settle;
+    const soonest = at - Math.ceil(SOON_OF_SETTLE * this.kind.settle);
+    let from = begun?.at ?? Math.max(first - this.kind.settle, this.soon ? soonest : -Infinity);
     while (from < at) {
       const step = Math.min(STEP, at - from);
       work(recursion, await this.source.read(from, step), from);

@@ -4,7 +4,13 @@ import { coefficientsOf, memoryOf, outermostPole, runSections, tidyMemory } from
 import { fitSection } from './fit.js';
 import { valueAt } from './moving.js';
 import { lowCut } from './prototype.js';
-import { RecursiveSource, settleOf, type Recursion, type RecursionKind } from './recursive-source.js';
+import {
+  RecursiveSource,
+  settleOf,
+  type Recursion,
+  type RecursionKind,
+  type Soon,
+} from './recursive-source.js';
 import { OFF_DB, type Width } from './width-settings.js';
 
 const gainOf = (db: number): number => (db <= OFF_DB ? 0 : gainOfDb(db));
@@ -45,5 +51,5 @@ export function widthKind({ side, monoBelow }: Width, rate: number): RecursionKi
 }
 
 /** A source whose sides are nearer or farther. */
-export const widened = (source: PcmSource, width: Width): PcmSource =>
-  new RecursiveSource(source, widthKind(width, source.rate));
+export const widened = (source: PcmSource, width: Width, soon: Soon = false): PcmSource =>
+  new RecursiveSource(source, widthKind(width, source.rate), soon);

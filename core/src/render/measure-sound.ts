@@ -112,7 +112,7 @@ function opened(sound: MeasuredSound, masters: SourcesByKey, onStage: OnStage): 
   if (sound.kind === 'song') {
     const master = masters.get(sound.master);
     if (!master) throw new RangeError('The master is not known.');
-    return { source: treatedMaster(master, sound, onStage), stretches: [] };
+    return { source: treatedMaster(master, sound, { onStage }), stretches: [] };
   }
   const { endPause, sound: treatment } = sound;
   const marks = { indexes: [], markLead: null, pauseDelay: null, tempo: null };
@@ -121,7 +121,7 @@ function opened(sound: MeasuredSound, masters: SourcesByKey, onStage: OnStage): 
     region: { ...region, out: ticks(region.out ?? 0) },
   }));
   const sequence = { songs, markLead: ticks(0), endPause, sound: treatment };
-  const programme = new Programme(sequence, masters, PART_RATE, onStage);
+  const programme = new Programme(sequence, masters, PART_RATE, { onStage });
   const stretches = [...programme.placement.songs].map(([id, { start, end }]) => ({
     ...{ id, start: programme.at(start), end: programme.at(end) },
   }));

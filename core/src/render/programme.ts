@@ -1,6 +1,6 @@
 import type { PlayedRegion } from '../album/region.js';
 import { RideSource } from '../process/ride.js';
-import { treated, type OnStage } from '../process/treated.js';
+import { treated, type TreatedOptions } from '../process/treated.js';
 import { isUntreated } from '../process/treatment.js';
 import { place, type Placement } from '../album/placement.js';
 import type { Sequence } from '../album/sequence.js';
@@ -53,14 +53,14 @@ export class Programme {
 
   /**
    * @param masters every master that the sequence plays, at its own rate
-   * @param onStage is told of the stages of the album’s treatment
+   * @param options `onStage` is told of the stages of the album’s treatment
    * @throws RangeError when one is missing
    */
   constructor(
     sequence: Sequence,
     masters: SourcesByKey,
     readonly rate: number,
-    onStage?: OnStage,
+    options: TreatedOptions = {},
   ) {
     this.placement = place(sequence);
     this.length = this.at(framesToTicks(ceilToFrame(this.placement.end)));
@@ -80,7 +80,9 @@ export class Programme {
         last?.end === start &&
         before.out === region.in &&
         handledAlike(before, region);
-      const handled = isUntreated(region.sound) ? null : treatedMaster(master, region);
+      const handled = isUntreated(region.sound)
+        ? null
+        : treatedMaster(master, region, options.soon ? { soon: true } : {});
       voices.push({
         master,
         source: runsOn ? last.source : atRate(handled ?? master, rate),
@@ -98,7 +100,7 @@ export class Programme {
       ...{ rate, length: this.length, format: 'float64' },
       read: (start, count) => this.#mix(start, count),
     };
-    this.#whole = treated(mix, sequence.sound, onStage);
+    this.#whole = treated(mix, sequence.sound, options);
     this.#isTreated = this.#whole !== mix;
   }
 
@@ -172,8 +174,8 @@ const handledAlike = (a: PlayedRegion, b: PlayedRegion): boolean =>
 export const treatedMaster = (
   master: PcmSource,
   { gainDb, sound }: Pick<PlayedRegion, 'gainDb' | 'sound'>,
-  onStage?: OnStage,
-): PcmSource => treated(gainDb === 0 ? master : new RideSource(master, gainDb), sound, onStage);
+  options: TreatedOptions = {},
+): PcmSource => treated(gainDb === 0 ? master : new RideSource(master, gainDb), sound, options);
 
 function shape(audio: Float64Array, from: number, voice: Voice): void {
   if (voice.gain !== 1) for (let i = 0; i < audio.length; i++) audio[i] = (audio[i] as number) * voice.gain;

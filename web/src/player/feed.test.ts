@@ -1,7 +1,8 @@
 import { place, Programme, samples, secondsToTicks, type PcmSource, type Sequence } from '@oiseau/core';
 import { sequence as sequenceOf, sequenced } from '@oiseau/core/testing';
 import { describe, expect, it } from 'vitest';
-import { Feed, RAMP } from './feed.js';
+import { Feed, type Programmes } from './feed.js';
+import { RAMP } from './ramp.js';
 import type { AudioChunk, Heard } from './protocol.js';
 import { songsOfRates } from './warm-up.js';
 
@@ -37,6 +38,7 @@ const sequence = (gap = 1): Sequence =>
     sequenced('c', 3, { master: 'c', gapBefore: s(gap), gainDb: 2 }),
   );
 const programme = (gap?: number): Programme => new Programme(sequence(gap), masters, RATE);
+const alone = (gap?: number): Programmes => ({ own: programme(gap), other: null });
 
 /** Everything that a feed gives, or its first chunks. */
 async function all(feed: Feed, most = Infinity): Promise<AudioChunk[]> {
@@ -59,7 +61,7 @@ describe('what the player is fed with', () => {
   it('is the programme, sample for sample, from any place on', async () => {
     const whole = programme();
     for (const from of [0, 100_000, 3 * RATE + 7]) {
-      const chunks = await all(new Feed(1, from, programme(), null));
+      const chunks = await all(new Feed(1, from, alone(), null));
       expect(difference(samplesOf(chunks), await rendered(whole, from, whole.length))).toBe(-1);
       expect(chunks.map(({ last }) => last)).toEqual([...chunks.slice(1).map(() => false), true]);
       expect(chunks[0]?.left.length).toBe(2940);
@@ -71,7 +73,7 @@ describe('what the player is fed with', () => {
       stretches: [stretch(100_000, 120_000), stretch(200_000, 210_000)],
       loop: false,
     };
-    const found = samplesOf(await all(new Feed(1, 100_000, programme(), heard)));
+    const found = samplesOf(await all(new Feed(1, 100_000, alone(), heard)));
     const wanted = [
       ...(await rendered(programme(), 100_000, 120_000)),
       ...(await rendered(programme(), 200_000, 210_000)),
@@ -88,50 +90,37 @@ describe('what the player is fed with', () => {
 
   it('comes round again in a loop, for as long as it is asked', async () => {
     const heard: Heard = { stretches: [stretch(5000, 15_000)], loop: true };
-    const chunks = await all(new Feed(1, 5000, programme(), heard), 12);
+    const chunks = await all(new Feed(1, 5000, alone(), heard), 12);
     expect(chunks.some(({ last }) => last)).toBe(false);
     const starts = chunks.filter(({ position }) => position === 5000);
     expect(starts.length).toBeGreaterThan(2);
   });
 
-  it('goes over to an edited programme without a jump, and is then that one', async () => {
-    const feed = new Feed(1, 9 * RATE, programme(), {
-      stretches: [stretch(8 * RATE, 11 * RATE)],
-      loop: false,
-    });
-    const before = await all(feed, 2);
-    const at = 9 * RATE + samplesOf(before).length;
-    feed.use(programme(0.2));
-    const after = samplesOf(await all(feed, 2));
-    const [old, edited] = [
-      await rendered(programme(), at, at + after.length),
-      await rendered(programme(0.2), at, at + after.length),
-    ];
-    expect(difference(after.slice(RAMP), edited.slice(RAMP))).toBe(-1);
-    // Half-way through the change it is the middle of both.
-    const middle = (RAMP - 1) / 2;
-    expect(after[middle]).toBeCloseTo(((old[middle] ?? 0) + (edited[middle] ?? 0)) / 2, 6);
-    expect(after[0]).toBeCloseTo(old[0] ?? 0, 2);
+  it('goes back to a moment that was given and not heard yet, and is the edited programme from there on', async () => {
+    const feed = new Feed(1, 9 * RATE, alone(), { stretches: [stretch(8 * RATE, 11 * RATE)], loop: false });
+    const given = samplesOf(await all(feed, 3)).length;
+    feed.use(alone(0.2));
+    feed.goBackTo(4000);
+    const after = await all(feed, 2);
+    expect(after[0]).toMatchObject({ time: 4000, position: 9 * RATE + 4000 });
+    const count = samplesOf(after).length;
+    const edited = await rendered(programme(0.2), 9 * RATE + 4000, 9 * RATE + 4000 + count);
+    expect(difference(samplesOf(after), edited)).toBe(-1);
+    // What was not given yet is no place to go back to.
+    feed.goBackTo(given + 10 * RATE);
+    expect(feed.time).toBe(4000 + count);
   });
 
-  it('goes over from what was heard last when several edits come before the next chunk', async () => {
-    const feed = new Feed(1, 9 * RATE, programme(), {
-      stretches: [stretch(8 * RATE, 11 * RATE)],
-      loop: false,
-    });
-    const at = 9 * RATE + samplesOf(await all(feed, 2)).length;
-    feed.use(programme(0.9));
-    feed.use(programme(0.2));
-    const after = samplesOf(await all(feed, 1));
-    const heard = await rendered(programme(), at, at + after.length);
-    const edited = await rendered(programme(0.2), at, at + after.length);
-    const middle = (RAMP - 1) / 2;
-    expect(after[middle]).toBeCloseTo(((heard[middle] ?? 0) + (edited[middle] ?? 0)) / 2, 6);
-    expect(difference(after.slice(RAMP), edited.slice(RAMP))).toBe(-1);
+  it('gives what is heard instead beside it, of the same moment', async () => {
+    const both = { own: programme(), other: programme(0.2) };
+    const chunks = await all(new Feed(1, 9 * RATE, both, null), 2);
+    const other = chunks.flatMap((chunk) => [...(chunk.other?.left ?? [])]);
+    expect(difference(other, await rendered(programme(0.2), 9 * RATE, 9 * RATE + other.length))).toBe(-1);
+    expect(other.length).toBe(samplesOf(chunks).length);
   });
 
   it('follows its stretch when an edit moves it', async () => {
-    const feed = new Feed(1, 5000, programme(), { stretches: [stretch(5000, 200_000)], loop: false });
+    const feed = new Feed(1, 5000, alone(), { stretches: [stretch(5000, 200_000)], loop: false });
     await all(feed, 1);
     feed.hearInstead({ stretches: [stretch(5000, 20_000)], loop: false });
     const rest = await all(feed);

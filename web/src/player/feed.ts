@@ -1,5 +1,6 @@
 import { applyFade, type Block, type Programme } from '@oiseau/core';
 import type { AudioChunk, Heard } from './protocol.js';
+import { RAMP } from './ramp.js';
 
 /**
  * The first chunk is short, so that sound starts at once; each one after it is twice as long, up to a second, so that
@@ -9,8 +10,15 @@ export const FIRST_CHUNK = 588 * 5;
 const LONGEST_CHUNK = 588 * 75;
 /** While single stretches are heard, chunks stay short, so that an edit is heard soon. */
 const LONGEST_CHUNK_OF_STRETCH = 588 * 10;
-/** Where a stretch begins or ends, and where an edit takes over, the sound changes over so many samples: no click. */
-export const RAMP = 353;
+
+/** As many chunks are remembered: more than ever wait to be heard. */
+const MOST_GIVEN = 60;
+
+/** What is played, and what is heard instead by one key. */
+export interface Programmes {
+  readonly own: Programme;
+  readonly other: Programme | null;
+}
 
 /**
  * One playing, from a press of play to its end: the programme cut into chunks, sample for sample what is rendered before
@@ -20,14 +28,18 @@ export class Feed {
   #position: number;
   #chunk = FIRST_CHUNK;
   #stretch = 0;
-  /** The programme before the last edit, until its sound has been faded over to the new one. */
-  #earlier: Programme | undefined;
+  /** Samples of the run that were given. */
+  #time = 0;
+  /** What was given last, so that a place that is heard can be found again. */
+  #given: { readonly time: number; readonly position: number; readonly stretch: number }[] = [];
+  /** Grows when somebody else goes on from another place: what was being computed is void. */
+  #turn = 0;
 
   /** @param from sample of the programme to start at */
   constructor(
     readonly run: number,
     from: number,
-    private programme: Programme,
+    private programmes: Programmes,
     private heard: Heard | null,
   ) {
     this.#position = from;
@@ -38,11 +50,26 @@ export class Feed {
     return this.heard !== null;
   }
 
-  /** Goes on with an edited programme from where it is. */
-  use(programme: Programme): void {
-    // Of several edits in a row, what was heard last is the one to go over from.
-    this.#earlier ??= this.programme;
-    this.programme = programme;
+  /** Samples of the run that were given up to now. */
+  get time(): number {
+    return this.#time;
+  }
+
+  /** What is given from here on. */
+  use(programmes: Programmes): void {
+    this.programmes = programmes;
+  }
+
+  /** Goes back to a time of the run, where what was given is heard only a moment later: what follows takes the place of the rest. */
+  goBackTo(time: number): void {
+    const at = this.#given.findLast((each) => each.time <= time);
+    if (!at || time >= this.#time) return;
+    this.#turn++;
+    this.#position = at.position + time - at.time;
+    this.#stretch = at.stretch;
+    this.#time = time;
+    this.#chunk = FIRST_CHUNK;
+    this.#given = this.#given.filter((each) => each.time <= time);
   }
 
   /** Other stretches, after an edit that moved them. */
@@ -53,33 +80,41 @@ export class Feed {
 
   /** The next chunk; null when everything was given. */
   async next(): Promise<AudioChunk | null> {
-    const position = this.#seek();
-    if (position === null) return null;
-    const stretch = this.heard?.stretches[this.#stretch];
-    const end = this.#end();
-    const count = Math.min(this.#chunk, end - position);
-    // An edit may come while this is computed: it is heard from the next chunk on.
-    const { programme } = this;
-    const earlier = this.#earlier;
-    this.#earlier = undefined;
-    const block = await programme.read(position, count);
-    if (earlier) await fadeOver(block, earlier, position);
-    const ends = position + count >= end;
-    if (stretch && position === stretch.start) ramp(block, 'in');
-    if (stretch && ends) ramp(block, 'out');
-    this.#position = position + count;
-    this.#chunk = Math.min(this.heard ? LONGEST_CHUNK_OF_STRETCH : LONGEST_CHUNK, 2 * this.#chunk);
-    return {
-      run: this.run,
-      position,
-      left: Float32Array.from(block.left),
-      right: Float32Array.from(block.right),
-      last: ends && !this.#hasNext(),
-    };
+    for (;;) {
+      const turn = this.#turn;
+      const position = this.#seek();
+      if (position === null) return null;
+      const stretch = this.heard?.stretches[this.#stretch];
+      const end = this.#end();
+      const count = Math.min(this.#chunk, end - position);
+      // An edit may come while this is computed: it is heard from the next chunk on.
+      const { own, other } = this.programmes;
+      const block = await own.read(position, count);
+      const instead = other ? await other.read(position, count) : null;
+      // Meanwhile it went on from elsewhere.
+      if (turn !== this.#turn) continue;
+      const ends = position + count >= end;
+      for (const each of [block, instead]) {
+        if (!each || !stretch) continue;
+        if (position === stretch.start) ramp(each, 'in');
+        if (ends) ramp(each, 'out');
+      }
+      const time = this.#time;
+      this.#given = [...this.#given.slice(-MOST_GIVEN), { time, position, stretch: this.#stretch }];
+      this.#time += count;
+      this.#position = position + count;
+      this.#chunk = Math.min(this.heard ? LONGEST_CHUNK_OF_STRETCH : LONGEST_CHUNK, 2 * this.#chunk);
+      return {
+        ...{ run: this.run, time, position },
+        ...singles(block),
+        other: instead && singles(instead),
+        last: ends && !this.#hasNext(),
+      };
+    }
   }
 
   #end(): number {
-    return Math.min(this.programme.length, this.heard?.stretches[this.#stretch]?.end ?? Infinity);
+    return Math.min(this.programmes.own.length, this.heard?.stretches[this.#stretch]?.end ?? Infinity);
   }
 
   #hasNext(): boolean {
@@ -96,16 +131,10 @@ export class Feed {
   }
 }
 
-/** After an edit the first samples go over from what would have been heard to what is heard now. */
-async function fadeOver({ left, right }: Block, earlier: Programme, position: number): Promise<void> {
-  const count = Math.min(RAMP, left.length);
-  const old = await earlier.read(position, count);
-  for (let i = 0; i < count; i++) {
-    const share = (i + 0.5) / count;
-    left[i] = share * (left[i] ?? 0) + (1 - share) * (old.left[i] ?? 0);
-    right[i] = share * (right[i] ?? 0) + (1 - share) * (old.right[i] ?? 0);
-  }
-}
+const singles = ({ left, right }: Block) => ({
+  left: Float32Array.from(left),
+  right: Float32Array.from(right),
+});
 
 /** A short fade at the edge of a stretch. */
 function ramp({ left, right }: Block, direction: 'in' | 'out'): void {

@@ -1,5 +1,6 @@
 import { LiveMeters } from '@oiseau/core';
-import type { AudioChunk, WorkletMessage, WorkletReport } from './protocol.js';
+import { ChunkQueue, Sides } from './chunk-queue.js';
+import type { AudioChunk, AudioDemand, AudioQuestion, WorkletMessage, WorkletReport } from './protocol.js';
 
 // The audio thread's own globals, which TypeScript's DOM library does not declare.
 declare class AudioWorkletProcessor {
@@ -17,9 +18,7 @@ const REPORT_QUANTA = 15;
 class PlaybackProcessor extends AudioWorkletProcessor {
   #line: MessagePort | undefined;
   #run = -1;
-  #queue: AudioChunk[] = [];
-  #offset = 0;
-  #taken = 0;
+  readonly #queue = new ChunkQueue();
   readonly #meters = new LiveMeters(RATE);
   /** What was heard of this quantum, for the meters. */
   readonly #heard = { left: new Float64Array(QUANTUM), right: new Float64Array(QUANTUM) };
@@ -27,6 +26,7 @@ class PlaybackProcessor extends AudioWorkletProcessor {
   #gaps = 0;
   #quanta = 0;
   #started = false;
+  readonly #sides = new Sides();
 
   constructor() {
     super();
@@ -37,8 +37,9 @@ class PlaybackProcessor extends AudioWorkletProcessor {
     switch (message.type) {
       case 'line':
         this.#line = message.port;
-        this.#line.onmessage = ({ data }: MessageEvent<AudioChunk>) => {
-          if (data.run === this.#run) this.#queue.push(data);
+        this.#line.onmessage = ({ data }: MessageEvent<AudioChunk | AudioQuestion>) => {
+          if ('ask' in data) this.#tellWorker(true);
+          else if (data.run === this.#run) this.#queue.put(data);
         };
         break;
       case 'run':
@@ -47,6 +48,9 @@ class PlaybackProcessor extends AudioWorkletProcessor {
       case 'stop':
         this.#begin(-1);
         break;
+      case 'side':
+        this.#sides.hear(message.other, message.gains);
+        break;
       default:
         message satisfies never;
     }
@@ -54,11 +58,10 @@ class PlaybackProcessor extends AudioWorkletProcessor {
 
   #begin(run: number): void {
     this.#run = run;
-    this.#queue = [];
-    this.#offset = 0;
-    this.#taken = 0;
+    this.#queue.clear();
     this.#gaps = 0;
     this.#started = false;
+    this.#sides.arrive();
   }
 
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
@@ -66,24 +69,17 @@ class PlaybackProcessor extends AudioWorkletProcessor {
     if (!left || !right || this.#run < 0) return true;
     let filled = 0;
     while (filled < left.length) {
-      const chunk = this.#queue[0];
-      if (!chunk) {
+      const next = this.#queue.next(left.length - filled);
+      if (!next) {
         if (this.#started) this.#gaps++;
         break;
       }
       this.#started = true;
-      const count = Math.min(left.length - filled, chunk.left.length - this.#offset);
-      for (let i = 0; i < count; i++) {
-        left[filled + i] = chunk.left[this.#offset + i] ?? 0;
-        right[filled + i] = chunk.right[this.#offset + i] ?? 0;
-      }
+      const { chunk, offset, count } = next;
+      this.#sides.mix(chunk, offset, count, left, right, filled);
       filled += count;
-      this.#offset += count;
-      if (this.#offset < chunk.left.length) continue;
-      this.#queue.shift();
-      this.#taken += chunk.left.length;
-      this.#offset = 0;
-      this.#line?.postMessage({ run: this.#run, taken: this.#taken });
+      if (offset + count < chunk.left.length) continue;
+      this.#tellWorker(false);
       if (chunk.last) {
         this.#report({ type: 'ended', run: this.#run });
         this.#begin(-1);
@@ -97,13 +93,18 @@ class PlaybackProcessor extends AudioWorkletProcessor {
     return true;
   }
 
+  #tellWorker(answer: boolean): void {
+    const demand: AudioDemand = { run: this.#run, played: this.#queue.played, answer };
+    this.#line?.postMessage(demand);
+  }
+
   #tell(): void {
-    const chunk = this.#queue[0];
-    if (!chunk) return;
+    const position = this.#queue.position;
+    if (position === null) return;
     this.#report({
       type: 'position',
       run: this.#run,
-      position: chunk.position + this.#offset,
+      position,
       reading: this.#meters.read(),
       gaps: this.#gaps,
     });

@@ -1,8 +1,10 @@
-import type { LiveReading } from '@oiseau/core';
+import type { Interval, LiveReading, Samples } from '@oiseau/core';
 import { HeardClock } from './heard-clock.js';
 import workletUrl from './playback.worklet.ts?worker&url';
 import type {
+  Gains,
   Heard,
+  MatchedLoudness,
   PlayerProgramme,
   WorkerMessage,
   WorkerReport,
@@ -26,6 +28,8 @@ export interface PlayerState {
   readonly gaps: number;
   /** Single stretches are heard, not the programme to its end. */
   readonly hearing: boolean;
+  /** What is heard is the other of the two programmes. */
+  readonly other: boolean;
   /** Why nothing can be heard. */
   readonly failure: string | null;
 }
@@ -38,6 +42,7 @@ const SILENT: PlayerState = {
   highestTruePeak: 0,
   gaps: 0,
   hearing: false,
+  other: false,
   failure: null,
 };
 
@@ -56,6 +61,10 @@ export class Player {
   #machine: Promise<Machine> | undefined;
   #programme: PlayerProgramme | undefined;
   #sentProgramme: PlayerProgramme | undefined;
+  #soon = false;
+  #side: { readonly other: boolean; readonly gains: Gains } = { other: false, gains: { own: 1, other: 1 } };
+  #matches = 0;
+  readonly #matching = new Map<number, (loudness: MatchedLoudness) => void>();
   #run = 0;
   readonly #clock = new HeardClock();
   /** By how much later than it is played the sound is heard, ms. */
@@ -76,11 +85,34 @@ export class Player {
     this.#listeners.forEach((listener) => listener());
   }
 
-  /** Sets what is played. While playing, the edit is heard at once, from the place that is being heard. */
-  setProgramme(programme: PlayerProgramme): void {
+  /**
+   * Sets what is played. While playing, the edit is heard a moment later, from the place that is being heard.
+   * @param soon something is dragged, and is to be heard at once
+   */
+  setProgramme(programme: PlayerProgramme, soon = false): void {
     this.#programme = programme;
-    if (this.#state.playing && !this.#state.hearing) void this.play(this.#state.position);
-    else void this.#prepare().catch(() => undefined);
+    this.#soon = soon;
+    void this.#prepare().catch(() => undefined);
+  }
+
+  /**
+   * Which of both programmes is heard, from this moment on.
+   * @param gains by how much each is turned down, linear, so that neither is louder
+   */
+  hearOther(other: boolean, gains: Gains): void {
+    this.#side = { other, gains };
+    this.#set({ other });
+    void this.#machine?.then((machine) => this.#tellWorklet(machine, { type: 'side', ...this.#side }));
+  }
+
+  /** How loud both programmes are over a stretch. */
+  async match(stretch: Interval<Samples>): Promise<MatchedLoudness> {
+    const machine = await this.#prepare();
+    const number = ++this.#matches;
+    return new Promise((resolve) => {
+      this.#matching.set(number, resolve);
+      this.#tellWorker(machine, { type: 'match', number, stretch });
+    });
   }
 
   /** The machine, holding the newest programme. @throws when this browser can't play */
@@ -92,7 +124,7 @@ export class Player {
     });
     const programme = this.#programme;
     if (programme && this.#sentProgramme !== programme) {
-      this.#tellWorker(machine, { type: 'programme', programme });
+      this.#tellWorker(machine, { type: 'programme', programme, soon: this.#soon });
       this.#sentProgramme = programme;
     }
     return machine;
@@ -192,9 +224,15 @@ export class Player {
       this.#hear(data, performance.now());
     };
     worker.onmessage = ({ data }: MessageEvent<WorkerReport>) => {
+      if (data.type === 'matched') {
+        this.#matching.get(data.number)?.(data);
+        this.#matching.delete(data.number);
+        return;
+      }
       this.stop();
       this.#set({ failure: data.message });
     };
+    this.#tellWorklet(machine, { type: 'side', ...this.#side });
     this.#sentProgramme = undefined;
     return machine;
   }
