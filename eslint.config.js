@@ -70,7 +70,7 @@ const ROOMS = {
       'keeping',
       'shelf',
     ],
-    ...['sequence', 'trim', 'sleeve', 'render', 'proof', 'frame'],
+    ...['sequence', 'trim', 'sound', 'sleeve', 'render', 'proof', 'frame'],
   ],
 };
 

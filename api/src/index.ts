@@ -14,7 +14,7 @@ export { soundFigures } from './sounds.js';
 export type { SoundRecord } from './sounds.js';
 export { CLEARABLE, STORED_KINDS, verifyReport } from './keeping.js';
 export type { Health, Keeping, UnusedFile, VerifyReport } from './keeping.js';
-export type { Preset } from './others.js';
+export type { Preset, TreatmentPreset } from './others.js';
 export {
   coding,
   comparison,

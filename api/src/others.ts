@@ -1,4 +1,4 @@
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema, treatmentSchema } from '@oiseau/core';
 import { z } from 'zod';
 import { endpoint } from './endpoint.js';
 import { coverFacts, discImage, name, sha256 } from './values.js';
@@ -6,6 +6,10 @@ import { coverFacts, discImage, name, sha256 } from './values.js';
 /** A form of deliverable kept for every album. */
 export const preset = z.object({ name: z.string(), deliverable: deliverableSchema });
 export type Preset = z.output<typeof preset>;
+
+/** What is done to a sound, kept for every album. */
+export const treatmentPreset = z.object({ name: z.string(), treatment: treatmentSchema });
+export type TreatmentPreset = z.output<typeof treatmentPreset>;
 
 const openedImage = z.object({ id: z.string(), image: discImage });
 
@@ -19,6 +23,16 @@ export const OTHERS = {
     answer: preset,
   }),
   forgetPreset: endpoint('DELETE', '/presets/:name', 'any', 'Forgets a preset.', { right: 'delete' }),
+  treatments: endpoint('GET', '/treatments', 'any', 'Treatments that people have kept, by name.', {
+    answer: z.array(treatmentPreset),
+  }),
+  saveTreatment: endpoint('PUT', '/treatments/:name', 'any', 'Keeps a treatment, over one of its name.', {
+    body: treatmentSchema,
+    answer: treatmentPreset,
+  }),
+  forgetTreatment: endpoint('DELETE', '/treatments/:name', 'any', 'Forgets a treatment.', {
+    right: 'delete',
+  }),
   sendPicture: endpoint('POST', '/pictures', 'any', 'Takes a JPEG or PNG picture in: the body itself.', {
     status: 201,
     query: z.object({ name }),

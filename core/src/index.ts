@@ -254,3 +254,18 @@ export type {
 export { measureSound } from './render/measure-sound.js';
 export { treated } from './process/treated.js';
 export { LoudnessMeter } from './measure/loudness.js';
+export { integratedLoudness } from './measure/loudness.js';
+export { loudestMoment } from './album/loudest-moment.js';
+export { asItCame, leavingOut, withoutStages } from './album/as-it-came.js';
+export type { StageName } from './album/as-it-came.js';
+export { editSound } from './album/edit.js';
+export { constantOf, pointsOf, rangeOf, valueAt, withPoint } from './process/moving.js';
+export type { MovingDb, MovingPoint } from './process/moving.js';
+export { bandSchema } from './process/equaliser-settings.js';
+export type { Band } from './process/equaliser-settings.js';
+export type { Width } from './process/width-settings.js';
+export type { Compressor } from './process/compressor-settings.js';
+export type { Limiter } from './process/limiter-settings.js';
+export { reductionOf } from './process/compressor-settings.js';
+export { responseDb } from './process/response.js';
+export type { SequencedSong } from './album/sequence.js';

@@ -28,7 +28,7 @@ export function sequenced(
   seconds: number,
   change: Partial<SequencedSong['region'] & SongMarks & Pick<SequencedSong, 'numbered'>> = {},
 ): SequencedSong {
-  const { numbered = true, indexes, markLead, pauseDelay, tempo, ...region } = change;
+  const { numbered = true, indexes, markLead, pauseDelay, tempo, loudest, ...region } = change;
   return {
     id,
     numbered,
@@ -48,6 +48,7 @@ export function sequenced(
       markLead: markLead ?? null,
       pauseDelay: pauseDelay ?? null,
       tempo: tempo ?? null,
+      loudest: loudest ?? null,
     },
   };
 }

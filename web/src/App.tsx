@@ -14,6 +14,7 @@ import { ProofView } from './proof/ProofView.js';
 import { RenderView } from './render/RenderView.js';
 import { SequenceView } from './sequence/SequenceView.js';
 import { ShelfView } from './shelf/ShelfView.js';
+import { SoundView } from './sound/SoundView.js';
 import { SleeveView } from './sleeve/SleeveView.js';
 import { TrimPage } from './trim/TrimPage.js';
 
@@ -29,6 +30,7 @@ export function App() {
           <Route path="masters/:sha256" element={<MasterPage />} />
           <Route path="masters/:sha256/cut" element={<CutPage />} />
           <Route path="sequence" element={<SequenceView />} />
+          <Route path="sound" element={<SoundView />} />
           <Route path="sleeve" element={<SleeveView />} />
           <Route path="checks" element={<ChecksView />} />
           <Route path="checks/pq-sheet" element={<PqSheetView />} />

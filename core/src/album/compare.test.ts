@@ -101,7 +101,7 @@ describe('two states of an album in words', () => {
     fadeOut: { length: secondsToTicks(1), shape: 'linear' },
     sound: { ...NO_TREATMENT, ride: -1 },
   };
-  const ofMarks: { [Field in keyof Omit<SongMarks, 'tempo'>]: SongMarks[Field] } = {
+  const ofMarks: { [Field in keyof Omit<SongMarks, 'tempo' | 'loudest'>]: SongMarks[Field] } = {
     indexes: [secondsToTicks(1)],
     markLead: secondsToTicks(1),
     pauseDelay: secondsToTicks(1),

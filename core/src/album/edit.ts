@@ -1,3 +1,4 @@
+import { NO_TREATMENT, type Treatment } from '../process/treatment.js';
 import { ticks, type Ticks } from '../time/ticks.js';
 import { hiddenSong, songOf, tracksOf, type Album } from './album.js';
 import { withSongs } from './parts.js';
@@ -17,6 +18,24 @@ export function changeSong(album: Album, id: string, change: (song: Song) => Son
 /** Changes what sounds of a song. */
 export const editRegion = (album: Album, id: string, change: Partial<Region>): Album =>
   changeSong(album, id, (song) => ({ ...song, region: { ...song.region, ...change } }));
+
+/**
+ * Changes what is done to the sound of a song, or with null to that of the album, which has no ride.
+ * @param change gets the treatment as it stands
+ */
+export function editSound(
+  album: Album,
+  id: string | null,
+  change: (treatment: Treatment) => Treatment,
+): Album {
+  if (id !== null)
+    return changeSong(album, id, (song) => ({
+      ...song,
+      region: { ...song.region, sound: change(song.region.sound) },
+    }));
+  const { ride: _none, ...sound } = change({ ...NO_TREATMENT, ...album.sound });
+  return { ...album, sound };
+}
 
 /** Changes what is silent of a song. */
 export const editMarks = (album: Album, id: string, change: Partial<SongMarks>): Album =>

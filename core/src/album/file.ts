@@ -45,6 +45,8 @@ const fileTrack = z.strictObject({
   indexes: z.array(seconds.min(0)).max(97).default([]),
   markLead: seconds.nullable().default(null),
   pauseDelay: seconds.nullable().default(null),
+  /** Where its loudest moment begins in the master, where that was moved by hand. */
+  loudest: seconds.min(0).nullable().default(null),
   tempo: z
     .strictObject({ ...tempoShape, bar: tempoShape.bar.default(4), beat: seconds.min(0) })
     .nullable()
@@ -177,7 +179,7 @@ export const mastersInFile = ({ hidden, tracks }: AlbumFile): string[] => [
 /** A song of a file → the song; `id` is its identity in the album. */
 function songFromFile(track: FileTrack, id: string, numbered: boolean, master: string): Song {
   const { master: _name, in: start, out, gapBefore, gain, fadeIn, fadeOut, sound, ...silent } = track;
-  const { indexes, markLead, pauseDelay, tempo, ...words } = silent;
+  const { indexes, markLead, pauseDelay, tempo, loudest, ...words } = silent;
   return {
     id,
     numbered,
@@ -196,6 +198,7 @@ function songFromFile(track: FileTrack, id: string, numbered: boolean, master: s
       markLead: ticksOrNull(markLead),
       pauseDelay: ticksOrNull(pauseDelay),
       tempo: tempo && { ...tempo, beat: secondsToTicks(tempo.beat) },
+      loudest: loudest === null ? null : secondsToTicks(loudest),
     },
     ...words,
   };
@@ -204,7 +207,7 @@ function songFromFile(track: FileTrack, id: string, numbered: boolean, master: s
 function songToFile(song: Song, master: string): FileTrack {
   const { id: _id, numbered: _numbered, region, marks, ...words } = song;
   const { in: start, out, gapBefore, gainDb, fadeIn, fadeOut, sound } = region;
-  const { indexes, markLead, pauseDelay, tempo } = marks;
+  const { indexes, markLead, pauseDelay, tempo, loudest } = marks;
   return {
     ...words,
     master,
@@ -219,6 +222,7 @@ function songToFile(song: Song, master: string): FileTrack {
     markLead: secondsOrNull(markLead),
     pauseDelay: secondsOrNull(pauseDelay),
     tempo: tempo && { ...tempo, beat: ticksToSeconds(tempo.beat) },
+    loudest: loudest === null ? null : ticksToSeconds(loudest),
   };
 }
 

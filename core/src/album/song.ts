@@ -14,6 +14,8 @@ export const songMarksSchema = z.strictObject({
   pauseDelay: ticksSchema.nullable(),
   /** The tempo in which the song ends; `beat` counts from the start of the master. Null while nobody has told it. */
   tempo: z.strictObject({ ...tempoShape, beat: ticksSchema }).nullable(),
+  /** Where its loudest moment begins, from the start of the master, where another than the one that is found says more; null: that one. */
+  loudest: ticksSchema.nullable().default(null),
 });
 export type SongMarks = z.output<typeof songMarksSchema>;
 
@@ -33,7 +35,9 @@ export type Song = z.output<typeof songSchema>;
 export const DEFAULT_GAP = secondsToTicks(2);
 
 /** Marks as the album has them. */
-export const NO_MARKS: SongMarks = { indexes: [], markLead: null, pauseDelay: null, tempo: null };
+export const NO_MARKS: SongMarks = {
+  ...{ indexes: [], markLead: null, pauseDelay: null, tempo: null, loudest: null },
+};
 
 /** A track that plays a whole master, two seconds after the song before it. */
 export function newSong(id: string, master: string, title: string, gapBefore: Ticks = DEFAULT_GAP): Song {

@@ -87,6 +87,10 @@ export class LoudnessMeter {
   }
 }
 
+/** Integrated loudness of a stretch, LUFS; null where nothing sounds. @param powers mean power of each 100 ms of it */
+export const integratedLoudness = (powers: ArrayLike<number>): number | null =>
+  gatedLoudness(windows(powers, HOPS_IN_MOMENTARY));
+
 /** Mean power of every window of `count` hops, one hop apart. */
 function windows(powers: ArrayLike<number>, count: number): number[] {
   const means: number[] = [];

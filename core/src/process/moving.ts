@@ -7,7 +7,7 @@ const MOST_POINTS = 1000;
  * A value in dB that may move (docs/rules.md 10): a number, or points in rising order of time, linear in dB between them and constant outside.
  * @param least and `most`: what the value may be, dB
  */
-export const movingDb = (least: number, most: number) =>
+export const movingDb = (least: number, most: number): z.ZodType<MovingDb, MovingDb> =>
   z.union([
     z.number().min(least).max(most),
     z
@@ -58,4 +58,23 @@ export function valueAt(value: MovingDb, rate: number): (position: number) => nu
     if (!to || at <= from.at) return from.db;
     return from.db + ((to.db - from.db) * (at - from.at)) / (to.at - from.at);
   };
+}
+
+/** The points of a value; of one that does not move there are none. */
+export const pointsOf = (value: MovingDb): readonly MovingPoint[] => (typeof value === 'number' ? [] : value);
+
+/** Two points of one value lie this far apart at least, seconds. */
+const APART_S = 0.001;
+
+/**
+ * A value with a point set, moved or (`to` null) taken out; without any point it is the number that the last one told.
+ * @param place which point it is; null: a new one
+ */
+export function withPoint(value: MovingDb, place: number | null, to: MovingPoint | null): MovingDb {
+  const before = pointsOf(value);
+  const others = place === null ? before : before.filter((_, i) => i !== place);
+  if (to === null) return others.length > 0 ? others : (before[place ?? 0]?.db ?? 0);
+  // A point that comes to lie on another one takes its place.
+  const apart = others.filter(({ at }) => Math.abs(at - to.at) > APART_S);
+  return [...apart, { at: Math.max(0, to.at), db: to.db }].sort((a, b) => a.at - b.at);
 }

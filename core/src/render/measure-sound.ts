@@ -1,4 +1,5 @@
 import type { MeasuredSound, SoundFigures, TakenFigures } from '../album/measured-sound.js';
+import { NO_MARKS } from '../album/song.js';
 import { MasterMeters } from '../measure/master-meters.js';
 import { Meters, readThrough, type Measurement } from '../measure/measure.js';
 import type { PcmSource } from '../pcm/block.js';
@@ -115,9 +116,8 @@ function opened(sound: MeasuredSound, masters: SourcesByKey, onStage: OnStage): 
     return { source: treatedMaster(master, sound, { onStage }), stretches: [] };
   }
   const { endPause, sound: treatment } = sound;
-  const marks = { indexes: [], markLead: null, pauseDelay: null, tempo: null };
   const songs = sound.songs.map(({ id, region }) => ({
-    ...{ id, numbered: true, marks },
+    ...{ id, numbered: true, marks: NO_MARKS },
     region: { ...region, out: ticks(region.out ?? 0) },
   }));
   const sequence = { songs, markLead: ticks(0), endPause, sound: treatment };

@@ -246,7 +246,7 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
     ],
   },
   {
-    name: '010 what is measured of treated sounds',
+    name: '010 what is measured of treated sounds; presets of treatments',
     statements: [
       `CREATE TABLE IF NOT EXISTS sounds (
         id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY,
@@ -260,6 +260,11 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
         UNIQUE KEY by_key (album_id, sound_key),
         INDEX by_time (asked_at),
         FOREIGN KEY (album_id) REFERENCES albums (id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+      `CREATE TABLE IF NOT EXISTS treatments (
+        name VARCHAR(100) PRIMARY KEY,
+        treatment LONGTEXT NOT NULL,
+        created_at DATETIME(3) NOT NULL
       ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
     ],
   },

@@ -1,6 +1,12 @@
-import type { Preset } from '@oiseau/api';
-import { deliverableDocument, readDeliverableDocument, type Deliverable } from '@oiseau/core';
+import type { Preset, TreatmentPreset } from '@oiseau/api';
+import {
+  deliverableDocument,
+  readDeliverableDocument,
+  treatmentSchema,
+  type Deliverable,
+} from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
+import { fromJsonOr, toJson } from '../db/json.js';
 
 const parse: Parse<Preset | null> = (row) => {
   try {
@@ -30,4 +36,28 @@ export async function savePreset(db: Db, name: string, deliverable: Deliverable)
 
 export async function deletePreset(db: Db, name: string): Promise<void> {
   await db.execute('DELETE FROM presets WHERE name = ?', [name]);
+}
+
+const parseTreatment: Parse<TreatmentPreset | null> = (row) => {
+  const treatment = fromJsonOr(treatmentSchema, row.treatment, null);
+  return treatment && { name: String(row.name), treatment };
+};
+
+/** Treatments by name; one that can't be read is left out, so that the others are there. */
+export async function listTreatments(db: Db): Promise<TreatmentPreset[]> {
+  const all = await db.many(parseTreatment, 'SELECT name, treatment FROM treatments ORDER BY name');
+  return all.filter((each) => each !== null);
+}
+
+/** Over one of its name. */
+export async function saveTreatment(db: Db, { name, treatment }: TreatmentPreset): Promise<void> {
+  await db.execute(
+    `INSERT INTO treatments (name, treatment, created_at) VALUES (?, ?, UTC_TIMESTAMP(3))
+     ON DUPLICATE KEY UPDATE treatment = VALUES(treatment)`,
+    [name, toJson(treatmentSchema, treatment)],
+  );
+}
+
+export async function deleteTreatment(db: Db, name: string): Promise<void> {
+  await db.execute('DELETE FROM treatments WHERE name = ?', [name]);
 }

@@ -3,7 +3,14 @@ import { Router } from 'express';
 import { z } from 'zod';
 import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
-import { deletePreset, listPresets, savePreset } from './preset-repository.js';
+import {
+  deletePreset,
+  deleteTreatment,
+  listPresets,
+  listTreatments,
+  savePreset,
+  saveTreatment,
+} from './preset-repository.js';
 
 const presetName = z.string().trim().min(1).max(100);
 
@@ -17,5 +24,12 @@ export function presetRoutes(db: Database): Router {
     return { name, deliverable };
   });
   serve(router, CONTRACT.forgetPreset, ({ params }) => deletePreset(db, params.name));
+  serve(router, CONTRACT.treatments, () => listTreatments(db));
+  serve(router, CONTRACT.saveTreatment, async ({ params, body: treatment }) => {
+    const name = presetName.parse(params.name);
+    await saveTreatment(db, { name, treatment });
+    return { name, treatment };
+  });
+  serve(router, CONTRACT.forgetTreatment, ({ params }) => deleteTreatment(db, params.name));
   return router;
 }

@@ -19,6 +19,7 @@ import {
   type Revision,
   type RevisionRecord,
   type ShelfEntry,
+  type TreatmentPreset,
 } from '@oiseau/api';
 import { call } from './client.js';
 
@@ -164,12 +165,22 @@ async function fetchSilhouette(sha256: string): Promise<Silhouette> {
   return new Silhouette(new Uint16Array(await response.arrayBuffer()));
 }
 
-/** Outlines of all measured masters, by SHA-256; they never change. */
-export function useSilhouettes(masters: readonly MasterRecord[]): ReadonlyMap<string, Silhouette> {
+async function fetchPowers(sha256: string): Promise<Float32Array> {
+  const response = await fetch(addressOf(CONTRACT.powers, { params: { sha256 } }));
+  if (!response.ok) throw new Error(`no loudness of ${sha256}`);
+  return new Float32Array(await response.arrayBuffer());
+}
+
+/** Something of every measured master, by SHA-256, as far as it has come; it never changes. */
+function useOfMasters<T>(
+  masters: readonly MasterRecord[],
+  what: string,
+  fetched: (sha256: string) => Promise<T>,
+): ReadonlyMap<string, T> {
   const measured = useMemo(() => masters.filter(({ measurement }) => measurement), [masters]);
   // The same function as long as the masters are the same, so that the map is the same as well.
   const combine = useCallback(
-    (results: readonly UseQueryResult<Silhouette>[]) =>
+    (results: readonly UseQueryResult<T>[]) =>
       new Map(
         results.flatMap(({ data }, i) => (data && measured[i] ? [[measured[i].sha256, data] as const] : [])),
       ),
@@ -177,10 +188,25 @@ export function useSilhouettes(masters: readonly MasterRecord[]): ReadonlyMap<st
   );
   return useQueries({
     queries: measured.map(({ sha256 }) => ({
-      queryKey: ['silhouette', sha256],
-      queryFn: () => fetchSilhouette(sha256),
+      queryKey: [what, sha256],
+      queryFn: () => fetched(sha256),
       staleTime: Infinity,
     })),
     combine,
   });
+}
+
+/** Outlines of all measured masters. */
+export const useSilhouettes = (masters: readonly MasterRecord[]): ReadonlyMap<string, Silhouette> =>
+  useOfMasters(masters, 'silhouette', fetchSilhouette);
+
+/** Mean power of each 100 ms of all measured masters. */
+export const usePowers = (masters: readonly MasterRecord[]): ReadonlyMap<string, Float32Array> =>
+  useOfMasters(masters, 'powers', fetchPowers);
+
+export const treatmentsKey = ['treatments'] as const;
+
+/** Treatments that somebody has kept, for every album. */
+export function useTreatments(): UseQueryResult<TreatmentPreset[]> {
+  return useQuery({ queryKey: treatmentsKey, queryFn: () => call(CONTRACT.treatments, {}) });
 }

@@ -1,6 +1,7 @@
 import { acceptedReason, checkAlbum, type CheckSubject, type Finding } from '@oiseau/core';
 import { createContext, useContext, useDeferredValue, useMemo, type ReactNode } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import { useSounds } from '../album/SoundsContext.js';
 import { useCoverFacts } from '../api/queries.js';
 
 /** What the checks found of the album as it stands now. */
@@ -22,10 +23,11 @@ export function useFindings(): Checked {
 /** Checks the album once for all its views. */
 export function FindingsProvider({ children }: { children: ReactNode }) {
   const { album, parts, facts, mastersById } = useAlbum('album', 'parts', 'facts', 'mastersById');
+  const { figures } = useSounds();
   const cover = useCoverFacts(album.artwork) ?? null;
   const now = useMemo(
-    () => ({ album, parts, masters: facts, details: mastersById, cover }),
-    [album, parts, facts, mastersById, cover],
+    () => ({ album, parts, masters: facts, details: mastersById, sounds: figures, cover }),
+    [album, parts, facts, mastersById, figures, cover],
   );
   // An edit is drawn first; what the checks say of it comes right after.
   const subject = useDeferredValue(now);

@@ -14,12 +14,13 @@ import { useNotices } from '../ui/Notices.js';
 import { ShortcutHelp } from '../ui/ShortcutHelp.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { AlbumContext, useAlbum, useAlbumStore, useOpenedAlbum } from '../album/AlbumContext.js';
+import { SoundsProvider } from '../album/SoundsContext.js';
 import { useLeftBehind } from '../album/useLeftBehind.js';
 import { Header } from './Header.js';
 import { Rail } from './Rail.js';
 import { STEPS } from './steps.js';
 
-/** Loads an album and its masters, then shows one of its six steps. */
+/** Loads an album and its masters, then shows one of its steps. */
 export function AlbumPage() {
   const { id = '' } = useParams();
   const record = useServerAlbum(id);
@@ -48,9 +49,11 @@ function OpenAlbum({ record, masters }: { record: AlbumRecord; masters: readonly
     <AlbumContext value={opened}>
       <UploadProvider>
         <PlayerProvider>
-          <FindingsProvider>
-            <Frame record={record} />
-          </FindingsProvider>
+          <SoundsProvider>
+            <FindingsProvider>
+              <Frame record={record} />
+            </FindingsProvider>
+          </SoundsProvider>
         </PlayerProvider>
       </UploadProvider>
     </AlbumContext>

@@ -1,5 +1,5 @@
 import { mayDo } from '@oiseau/api';
-import { parseIsrc, tracksOf } from '@oiseau/core';
+import { isUntreated, parseIsrc, tracksOf, type Album } from '@oiseau/core';
 import { BookOpen } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
 import { useVisitor } from '../access/VisitorContext.js';
@@ -11,7 +11,7 @@ import { count } from '../ui/format.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { STEPS } from './steps.js';
 
-/** The cover and the six steps, each with a quiet word on how it stands. */
+/** The cover and the steps, each with a quiet word on how it stands. */
 export function Rail() {
   const { id, album } = useAlbum('id', 'album');
   const { role } = useVisitor();
@@ -37,6 +37,16 @@ export function Rail() {
   );
 }
 
+/** `2 treated, the album too` */
+function soundSign({ songs, sound }: Album): string {
+  const treated = songs.filter(({ region }) => !isUntreated(region.sound)).length;
+  const own = treated > 0 ? `${treated} treated` : '';
+  return (
+    [own, isUntreated(sound) ? '' : treated > 0 ? 'album too' : 'album treated'].filter(Boolean).join(', ') ||
+    'untouched'
+  );
+}
+
 function useSigns(): Readonly<Record<string, string>> {
   const { id, album, masters } = useAlbum('id', 'album', 'masters');
   const { uploads } = useUploads();
@@ -59,6 +69,7 @@ function useSigns(): Readonly<Record<string, string>> {
     masters:
       arriving > 0 ? `${arriving} arriving` : masters.length > 0 ? count(masters.length, 'file') : 'none yet',
     sequence: tracks.length > 0 ? count(tracks.length, 'track') : 'no tracks yet',
+    sound: tracks.length === 0 ? '–' : soundSign(album),
     sleeve: tracks.length === 0 ? '–' : withoutCode > 0 ? `${withoutCode} without ISRC` : 'all have an ISRC',
     checks: tracks.length === 0 ? '–' : found.join(', ') || 'all clear',
     render:

@@ -1,5 +1,14 @@
 import type { Right } from '@oiseau/api';
-import { Files, ListChecks, ListMusic, PackageCheck, Type, Upload, type LucideIcon } from 'lucide-react';
+import {
+  AudioLines,
+  Files,
+  ListChecks,
+  ListMusic,
+  PackageCheck,
+  Type,
+  Upload,
+  type LucideIcon,
+} from 'lucide-react';
 
 interface Step {
   readonly path: string;
@@ -9,10 +18,11 @@ interface Step {
   readonly right: Right;
 }
 
-/** The six steps of an album, in the order of the job. */
+/** The steps of an album, in the order of the job. */
 export const STEPS: readonly Step[] = [
   { path: 'masters', name: 'Masters', icon: Files, right: 'work' },
   { path: 'sequence', name: 'Sequence', icon: ListMusic, right: 'work' },
+  { path: 'sound', name: 'Sound', icon: AudioLines, right: 'work' },
   { path: 'sleeve', name: 'Sleeve', icon: Type, right: 'work' },
   { path: 'checks', name: 'Checks', icon: ListChecks, right: 'work' },
   { path: 'render', name: 'Render', icon: Upload, right: 'work' },

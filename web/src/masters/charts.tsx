@@ -1,5 +1,4 @@
 import { loudnessOverTime, masterTicks, ticksToSeconds } from '@oiseau/core';
-import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import {
   Area,
@@ -13,7 +12,8 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
+import type { MasterRecord } from '@oiseau/api';
+import { usePowers } from '../api/queries.js';
 import { formatDb } from '../ui/format.js';
 import { spectrumRows } from './spectrum-rows.js';
 
@@ -39,12 +39,6 @@ function timeTicks(seconds: number): number[] {
   return Array.from({ length: Math.floor(seconds / step) + 1 }, (_, i) => i * step);
 }
 
-async function fetchPowers(sha256: string): Promise<Float32Array> {
-  const response = await fetch(addressOf(CONTRACT.powers, { params: { sha256 } }));
-  if (!response.ok) throw new Error(`no loudness of ${sha256}`);
-  return new Float32Array(await response.arrayBuffer());
-}
-
 /** Short-term and momentary loudness along the master, with its integrated loudness as a line. */
 export function LoudnessChart({
   master,
@@ -53,12 +47,7 @@ export function LoudnessChart({
   master: MasterRecord;
   onPlay: (sample: number) => void;
 }) {
-  const powers = useQuery({
-    queryKey: ['powers', master.sha256],
-    queryFn: () => fetchPowers(master.sha256),
-    enabled: master.measurement !== null,
-    staleTime: Infinity,
-  }).data;
+  const powers = usePowers([master]).get(master.sha256);
   const rows = useMemo(() => {
     if (!powers) return [];
     const shortTerm = loudnessOverTime(powers, 'short-term');

@@ -19,6 +19,16 @@ interface PlayerContextValue {
   /** What is on the player instead of the album. */
   readonly guest: Guest | null;
   readonly setGuest: (guest: Guest | null) => void;
+  readonly setLens: (lens: Lens | null) => void;
+}
+
+/** The album as a view lets it be heard: with something left out or in the hand, and with what it is compared to. */
+export interface Lens {
+  readonly sequence: Sequence;
+  /** What is heard instead by one key. */
+  readonly other: Sequence;
+  /** Something is dragged. */
+  readonly soon: boolean;
 }
 
 const PlayerContext = createContext<PlayerContextValue | null>(null);
@@ -41,6 +51,19 @@ export function useGuest(guest: Guest | null): void {
   }, [guest, setGuest]);
 }
 
+/** Lets the album be heard in another way for as long as the view is there. */
+export function useLens(lens: Lens): void {
+  const { setLens, player } = usePlayerContext();
+  useEffect(() => setLens(lens), [lens, setLens]);
+  useEffect(
+    () => () => {
+      setLens(null);
+      player.hearOther(false, { own: 1, other: 1 });
+    },
+    [setLens, player],
+  );
+}
+
 /** The player's state; `select` keeps a view from drawing again for what it does not show. */
 export function usePlayerState<T extends string | number | boolean | null>(
   select: (state: PlayerState) => T,
@@ -53,11 +76,18 @@ export function usePlayerState<T extends string | number | boolean | null>(
 export function PlayerProvider({ children }: { children: ReactNode }) {
   const [player] = useState(() => new Player());
   const [guest, setGuest] = useState<Guest | null>(null);
+  const [lens, setLens] = useState<Lens | null>(null);
   useEffect(() => () => void player.close(), [player]);
   const album = useAlbumProgramme();
   useEffect(() => {
-    if (!guest && album) player.setProgramme(album);
-  }, [player, guest, album]);
+    if (!guest && album && !lens) player.setProgramme(album);
+  }, [player, guest, album, lens]);
+  const { mastersById } = useAlbum('mastersById');
+  useEffect(() => {
+    if (guest || !lens) return;
+    const programme = programmeOf(lens.sequence, mastersById);
+    if (programme) player.setProgramme({ ...programme, other: lens.other }, lens.soon);
+  }, [player, guest, lens, mastersById]);
   useEffect(() => {
     if (!guest) return undefined;
     const { position } = player.state;
@@ -70,7 +100,7 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
       player.seek(position);
     };
   }, [player, guest]);
-  const value = useMemo(() => ({ player, guest, setGuest }), [player, guest]);
+  const value = useMemo(() => ({ player, guest, setGuest, setLens }), [player, guest]);
   return <PlayerContext value={value}>{children}</PlayerContext>;
 }
 

@@ -6,7 +6,7 @@ type Keys = readonly (readonly [keys: string, what: string])[];
 const PLACES: Readonly<Record<string, Keys>> = {
   'In every view of an album': [
     ['Space', 'Play from the mark, or stop'],
-    ['1 … 6', 'Masters, Sequence, Sleeve, Checks, Render, Proof'],
+    ['1 … 7', 'Masters, Sequence, Sound, Sleeve, Checks, Render, Proof'],
     ['Ctrl Z', 'Undo'],
     ['Ctrl Shift Z, Ctrl Y', 'Redo'],
     ['Esc', 'In a field: leave it as it was; in a drag: take it back'],
@@ -23,6 +23,17 @@ const PLACES: Readonly<Record<string, Keys>> = {
     ['I', 'An index point where the song is heard'],
     ['Shift', 'While dragging on the Bench: caught by nothing'],
     ['↑ ↓', 'In a time of the Bench: a frame more or less, with Shift ten'],
+  ],
+  Sound: [
+    ['C', 'As it came, as it is now: one for the other, at the same loudness'],
+    ['L', 'The loudest moments of all songs, one after the other'],
+    ['M', 'The loudest moment of the song in hand, over and over again'],
+    ['N, P', 'Next song, song before; Enter plays it from its start'],
+    ['X, Y', 'While listening blind: the one or the other'],
+    ['B', 'A new band of the equaliser'],
+    ['← → ↑ ↓', 'On a band or a point: move it, with Shift in larger steps'],
+    ['+, −', 'On a band: narrower, wider; the wheel does the same'],
+    ['Delete', 'On a band or a point: take it out'],
   ],
   'On the Skyline': [
     ['← →', 'Five seconds back or on'],

@@ -1,0 +1,137 @@
+import {
+  heardFigures,
+  isUntreated,
+  partSound,
+  songOf,
+  songSound,
+  trackNumber,
+  treatmentWords,
+  type Part,
+  type SequencedSong,
+} from '@oiseau/core';
+import { memo } from 'react';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useSounds } from '../album/SoundsContext.js';
+import { formatDb } from '../ui/format.js';
+import type { SoundDesk } from './useSoundDesk.js';
+
+/** The songs, each with its loudness, its true peak and what is done to it; the album is one more line. */
+export function SongColumn({
+  desk,
+  onChoose,
+  onPlay,
+}: {
+  desk: SoundDesk;
+  onChoose: (id: string | null) => void;
+  onPlay: (id: string) => void;
+}) {
+  const { part, album, mastersById } = useAlbum('part', 'album', 'mastersById');
+  const { figures, recordOf } = useSounds();
+  const whole = partSound(part);
+  const known = whole ? recordOf(whole)?.figures?.measurement : undefined;
+  return (
+    <nav className="sound-column" aria-label="Songs">
+      <ol>
+        {part.sequence.songs.map((song) => {
+          const measured = mastersById.get(song.region.master)?.measurement ?? null;
+          const heard = heardFigures(song, part, measured, figures);
+          const own = songSound(song.region);
+          const job = (whole ? recordOf(whole) : own ? recordOf(own) : undefined)?.job;
+          return (
+            <Line
+              key={song.id}
+              number={trackNumber(part, song.id) ?? '–'}
+              title={songOf(album, song.id)?.title || 'Untitled'}
+              words={wordsOf(song, part)}
+              lufs={heard?.integratedLufs ?? null}
+              peak={heard?.truePeakDbtp ?? null}
+              share={heard || !job ? null : job.share}
+              inHand={desk.target === song.id}
+              onChoose={() => onChoose(song.id)}
+              onPlay={() => onPlay(song.id)}
+            />
+          );
+        })}
+      </ol>
+      <Line
+        number=""
+        title="The album"
+        words={treatmentWords(album.sound).join(', ') || 'nothing done to it as a whole'}
+        lufs={known?.integratedLufs ?? null}
+        peak={known?.truePeakDbtp ?? null}
+        share={whole && !known ? (recordOf(whole)?.job?.share ?? 0) : null}
+        inHand={desk.target === null}
+        onChoose={() => onChoose(null)}
+        onPlay={() => onPlay(part.sequence.songs[0]?.id ?? '')}
+      />
+    </nav>
+  );
+}
+
+/** What is done to a song, in a few words. */
+function wordsOf({ region }: SequencedSong, { sequence }: Part): string {
+  const words = treatmentWords(region.sound);
+  if (words.length > 0) return words.join(', ');
+  if (region.gainDb !== 0) return `gain ${formatDb(region.gainDb)} dB only`;
+  return isUntreated(sequence.sound) ? 'bit for bit' : 'as the album';
+}
+
+const Line = memo(function Line({
+  number,
+  title,
+  words,
+  lufs,
+  peak,
+  share,
+  inHand,
+  onChoose,
+  onPlay,
+}: {
+  number: number | string;
+  title: string;
+  words: string;
+  lufs: number | null;
+  peak: number | null;
+  /** How far its measuring is; null: it is measured, or nothing waits. */
+  share: number | null;
+  inHand: boolean;
+  onChoose: () => void;
+  onPlay: () => void;
+}) {
+  return (
+    <li className={inHand ? 'in-hand' : ''}>
+      <button
+        type="button"
+        aria-current={inHand || undefined}
+        title="Enter or a double press plays it from its start"
+        onClick={onChoose}
+        onDoubleClick={onPlay}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter' || !inHand) return;
+          event.preventDefault();
+          onPlay();
+        }}
+      >
+        <span className="song-number">{number}</span>
+        <span className="song-title">{title}</span>
+        <span className="song-figures">
+          {share === null ? (
+            <>
+              {formatDb(lufs)} <small>LUFS</small>{' '}
+              <span className={peak !== null && peak > 0 ? 'text-danger' : ''}>
+                {formatDb(peak)} <small>dBTP</small>
+              </span>
+            </>
+          ) : (
+            <small className="text-secondary">
+              {share > 0 ? `measuring, ${Math.round(100 * share)} %` : 'not known yet'}
+            </small>
+          )}
+        </span>
+        <span className="song-words" title={words}>
+          {words}
+        </span>
+      </button>
+    </li>
+  );
+});

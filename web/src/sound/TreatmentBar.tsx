@@ -1,0 +1,145 @@
+import { editSound, isUntreated, NO_TREATMENT, songOf, treatmentWords, type Treatment } from '@oiseau/core';
+import { CONTRACT } from '@oiseau/api';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Button, Dropdown, Form, Modal } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import { treatmentsKey, useTreatments } from '../api/queries.js';
+import { useNotices } from '../ui/Notices.js';
+import { count } from '../ui/format.js';
+import { soundWords, type SoundDesk } from './useSoundDesk.js';
+
+/** Whose sound it is, what is done to it in words, and what can be done with all of it. */
+export function TreatmentBar({ desk }: { desk: SoundDesk }) {
+  const { target, treatment, album } = desk;
+  const [copying, setCopying] = useState(false);
+  const [keeping, setKeeping] = useState(false);
+  const presets = useTreatments().data ?? [];
+  const song = target === null ? undefined : songOf(album, target);
+  const words = treatmentWords(treatment).join(', ');
+  const untreated = isUntreated(treatment);
+  return (
+    <header className="sound-head">
+      <h2 title={song?.title}>{target === null ? 'The album' : song?.title || 'Untitled'}</h2>
+      <p className="text-secondary" title={words}>
+        {words || (target === null ? 'nothing done to it as a whole' : 'as it came')}
+      </p>
+      <Dropdown align="end">
+        <Dropdown.Toggle size="sm" variant="outline-primary">
+          Treatment
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          <Dropdown.Item disabled={untreated} onClick={() => setCopying(true)}>
+            Copy to other songs …
+          </Dropdown.Item>
+          <Dropdown.Item disabled={untreated} onClick={() => setKeeping(true)}>
+            Keep as a preset …
+          </Dropdown.Item>
+          <Dropdown.Item disabled={untreated} onClick={() => desk.change(() => NO_TREATMENT)}>
+            Take all of it off
+          </Dropdown.Item>
+          {presets.length > 0 && <Dropdown.Divider />}
+          {presets.map(({ name, treatment: kept }) => (
+            <Dropdown.Item
+              key={name}
+              title={treatmentWords(kept).join(', ')}
+              onClick={() => desk.change(() => kept)}
+            >
+              {name}
+            </Dropdown.Item>
+          ))}
+        </Dropdown.Menu>
+      </Dropdown>
+      {copying && <CopyDialog desk={desk} onHide={() => setCopying(false)} />}
+      {keeping && <KeepDialog treatment={treatment} onHide={() => setKeeping(false)} />}
+    </header>
+  );
+}
+
+function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
+  const { part, edit } = useAlbum('part', 'edit');
+  const { target, treatment } = desk;
+  const others = part.songs.filter(({ id }) => id !== target);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const copy = (): void => {
+    edit(
+      (_before, after) => `${soundWords(after, target)} copied to ${count(chosen.size, 'song')}`,
+      (before) => [...chosen].reduce((album, id) => editSound(album, id, () => treatment), before),
+    );
+    onHide();
+  };
+  return (
+    <Modal show onHide={onHide} scrollable aria-labelledby="copy-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="copy-title">Copy this treatment to</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <p className="text-secondary">{treatmentWords(treatment).join(', ')}</p>
+        {others.map(({ id, title, region }) => (
+          <Form.Check
+            key={id}
+            id={`copy-${id}`}
+            label={`${title || 'Untitled'}${isUntreated(region.sound) ? '' : ` (instead of ${treatmentWords(region.sound).join(', ')})`}`}
+            checked={chosen.has(id)}
+            onChange={({ target: { checked } }) =>
+              setChosen(new Set(checked ? [...chosen, id] : [...chosen].filter((each) => each !== id)))
+            }
+          />
+        ))}
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={() => setChosen(new Set(others.map(({ id }) => id)))}>
+          All of them
+        </Button>
+        <Button disabled={chosen.size === 0} onClick={copy}>
+          Copy to {count(chosen.size, 'song')}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function KeepDialog({ treatment, onHide }: { treatment: Treatment; onHide: () => void }) {
+  const [name, setName] = useState('');
+  const queries = useQueryClient();
+  const { tell, complain } = useNotices();
+  const presets = useTreatments().data ?? [];
+  const isThere = presets.some((each) => each.name === name.trim());
+  const keep = async (): Promise<void> => {
+    await call(CONTRACT.saveTreatment, { params: { name: name.trim() }, body: treatment });
+    await queries.invalidateQueries({ queryKey: treatmentsKey });
+    tell(`Kept as “${name.trim()}”.`);
+    onHide();
+  };
+  return (
+    <Modal show onHide={onHide} aria-labelledby="keep-title">
+      <Form
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep().catch(complain);
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title id="keep-title">Keep this treatment as a preset</Modal.Title>
+        </Modal.Header>
+        <Modal.Body>
+          <Form.Control
+            autoFocus
+            aria-label="Name of the preset"
+            placeholder="Name"
+            maxLength={100}
+            value={name}
+            onChange={({ target }) => setName(target.value)}
+          />
+          {isThere && <p className="mt-2 mb-0">There is one of that name; it is replaced.</p>}
+        </Modal.Body>
+        <Modal.Footer>
+          <Button type="submit" disabled={name.trim() === ''}>
+            {isThere ? 'Replace it' : 'Keep it'}
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}

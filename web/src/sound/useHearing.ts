@@ -1,0 +1,173 @@
+import {
+  asItCame,
+  dbToLinear,
+  heardFigures,
+  integratedLoudness,
+  layOutAlbum,
+  leavingOut,
+  loudestMoment,
+  samples,
+  soundKey,
+  ticks,
+  ticksToSamples,
+  ticksToSeconds,
+  type Interval,
+  type Samples,
+  type SequencedSong,
+  type Ticks,
+} from '@oiseau/core';
+import { useEffect, useMemo, useState } from 'react';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useSounds } from '../album/SoundsContext.js';
+import { usePowers } from '../api/queries.js';
+import { PLAYER_RATE } from '../player/player.js';
+import { useLens, usePlayer, usePlayerState } from '../player/PlayerContext.js';
+import type { Gains, MatchedLoudness } from '../player/protocol.js';
+import type { SoundDesk } from './useSoundDesk.js';
+
+/** Listening without knowing which is which. */
+export interface Blind {
+  /** X is the song as it came. Nobody knows until they have chosen. */
+  readonly xCame: boolean;
+  readonly heard: 'X' | 'Y';
+  readonly choice: 'X' | 'Y' | null;
+}
+
+export interface Hearing {
+  /** What is heard is the song as it came. */
+  readonly came: boolean;
+  swap(): void;
+  /** By how much what is heard now is turned down, so that both are alike, dB (0 or less); null: not known yet. */
+  readonly match: {
+    readonly nowDb: number;
+    readonly cameDb: number;
+    readonly over: 'song' | 'moment';
+  } | null;
+  /** The loudest moment of the song in hand, in its master; null where there is none. */
+  readonly moment: Interval<Ticks> | null;
+  /** Plays the loudest moments of all songs, or stops. */
+  walk(): void;
+  /** Plays the loudest moment of the song in hand over and over again, or stops. */
+  loop(): void;
+  /** Plays a song from its start. */
+  play(id: string): void;
+  readonly blind: Blind | null;
+  beginBlind(): void;
+  hearBlind(which: 'X' | 'Y'): void;
+  choose(which: 'X' | 'Y'): void;
+  endBlind(): void;
+}
+
+const UNITY: Gains = { own: 1, other: 1 };
+/** A match is asked for after so long a rest of the sound, ms. */
+const MATCH_REST_MS = 120;
+
+/** Gains that turn the louder one of two down to the other. */
+export function gainsOf({ own, other }: MatchedLoudness): Gains {
+  if (own === null || other === null) return UNITY;
+  const least = Math.min(own, other);
+  return { own: dbToLinear(least - own), other: dbToLinear(least - other) };
+}
+
+/** Hearing the song in hand as it is now and as it came, at the same loudness and at the same moment. */
+export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hearing {
+  const { facts, mastersById, masters } = useAlbum('facts', 'mastersById', 'masters');
+  const player = usePlayer();
+  const { figures } = useSounds();
+  const powers = usePowers(masters);
+  const part = useMemo(() => layOutAlbum(album, facts)[0], [album, facts]);
+  const lens = useMemo(
+    () => ({
+      sequence: leavingOut(part.sequence, target, leftOut),
+      other: asItCame(part.sequence, target),
+      soon: dragging,
+    }),
+    [part, target, leftOut, dragging],
+  );
+  useLens(lens);
+  const [came, setCame] = useState(false);
+  const [blind, setBlind] = useState<Blind | null>(null);
+  const [moments, setMoments] = useState<MatchedLoudness | null>(null);
+  // The album's treatment is heard on the first song until another one is in hand.
+  const song = part.sequence.songs.find(({ id }) => id === target) ?? part.sequence.songs[0];
+  const placedMoment = (of: SequencedSong): Interval<Samples> | null => {
+    const placed = part.placement.songs.get(of.id);
+    if (!placed) return null;
+    const { start, end } = loudestMoment(of, powers.get(of.region.master));
+    const at = (time: Ticks): Samples =>
+      ticksToSamples(ticks(placed.start + time - of.region.in), PLAYER_RATE);
+    return { start: at(start), end: at(end) };
+  };
+  const moment = song ? placedMoment(song) : null;
+  const hearingStretch = usePlayerState(({ hearing, playing }) => hearing && playing);
+
+  // Over the whole song, where its figures are known: what came in, and what goes out.
+  const whole = ((): MatchedLoudness | null => {
+    if (!song || target === null || leftOut.size > 0) return null;
+    const own = heardFigures(song, part, mastersById.get(song.region.master)?.measurement ?? null, figures);
+    const known = powers.get(song.region.master);
+    if (!own || !known) return null;
+    const { in: start, out, gainDb } = song.region;
+    const other = integratedLoudness(
+      known.subarray(Math.round(10 * ticksToSeconds(start)), Math.round(10 * ticksToSeconds(out))),
+    );
+    return { own: own.integratedLufs, other: other === null ? null : other + gainDb };
+  })();
+  const over = whole && !hearingStretch && !dragging ? 'song' : 'moment';
+  const matched = over === 'song' ? whole : moments;
+
+  // What the moment is as loud as, in both: told anew whenever the sound has rested.
+  const soundName = useMemo(() => soundKey(lens.sequence) + soundKey(lens.other), [lens]);
+  const momentName = moment ? `${moment.start} ${moment.end}` : '';
+  useEffect(() => {
+    const [start, end] = momentName.split(' ').map(Number);
+    if (start === undefined || end === undefined || !(end > start)) return undefined;
+    let current = true;
+    const timer = setTimeout(() => {
+      player.match({ start: samples(start), end: samples(end) }).then(
+        (loudness) => void (current && setMoments(loudness)),
+        () => undefined,
+      );
+    }, MATCH_REST_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [player, soundName, momentName]);
+
+  const heardCame = blind ? blind.xCame === (blind.heard === 'X') : came;
+  const gains = matched ? gainsOf(matched) : UNITY;
+  const { own, other } = gains;
+  useEffect(() => player.hearOther(heardCame, { own, other }), [player, heardCame, own, other]);
+
+  const hearAgain = (stretches: readonly Interval<Samples>[], loop: boolean): void => {
+    if (hearingStretch) player.stop();
+    else if (stretches.length > 0) void player.hear({ stretches, loop });
+  };
+  const toDb = (gain: number): number => 20 * Math.log10(gain);
+  return {
+    came: heardCame,
+    swap: () => (blind ? setBlind({ ...blind, heard: blind.heard === 'X' ? 'Y' : 'X' }) : setCame(!came)),
+    match: matched && { nowDb: toDb(own), cameDb: toDb(other), over },
+    moment: song && target !== null ? loudestMoment(song, powers.get(song.region.master)) : null,
+    walk: () =>
+      hearAgain(
+        part.sequence.songs.flatMap((each) => placedMoment(each) ?? []),
+        false,
+      ),
+    loop: () => hearAgain(moment ? [moment] : [], true),
+    play: (id) => {
+      const placed = part.placement.songs.get(id);
+      if (placed) void player.play(ticksToSamples(placed.start, PLAYER_RATE));
+    },
+    blind,
+    beginBlind: () => {
+      const [draw = 0] = crypto.getRandomValues(new Uint8Array(1));
+      setBlind({ xCame: draw % 2 === 0, heard: 'X', choice: null });
+      if (!player.state.playing && moment) void player.hear({ stretches: [moment], loop: true });
+    },
+    hearBlind: (heard) => setBlind(blind && { ...blind, heard }),
+    choose: (choice) => setBlind(blind && { ...blind, choice }),
+    endBlind: () => setBlind(null),
+  };
+}
