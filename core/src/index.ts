@@ -121,8 +121,8 @@ export {
 export type { AlbumFile } from './album/file.js';
 export { albumFileJsonSchema } from './album/json-schema.js';
 export { PATTERN_WORDS, safeFileName, uniqueNames, unknownWords } from './album/name-pattern.js';
-export { albumLoudness, matchedGains } from './album/levels.js';
-export type { TrackLevel } from './album/levels.js';
+export { albumLoudness, limiterForecast, matchedGains } from './album/levels.js';
+export type { LimiterForecast, TrackLevel } from './album/levels.js';
 export { transitionSpan } from './album/transition.js';
 export {
   addIndex,
@@ -255,7 +255,7 @@ export { measureSound } from './render/measure-sound.js';
 export { treated } from './process/treated.js';
 export { LoudnessMeter } from './measure/loudness.js';
 export { integratedLoudness } from './measure/loudness.js';
-export { loudestMoment } from './album/loudest-moment.js';
+export { loudestMoment, placedMoment } from './album/loudest-moment.js';
 export { asItCame, leavingOut, withoutStages } from './album/as-it-came.js';
 export type { StageName } from './album/as-it-came.js';
 export { editSound } from './album/edit.js';

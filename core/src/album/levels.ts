@@ -1,9 +1,13 @@
+import type { Silhouette } from '../measure/silhouette.js';
+
 /** What is known of a track's level before its gain. */
 export interface TrackLevel {
   /** null: silent, or not measured. */
   readonly integratedLufs: number | null;
   readonly truePeakDbtp: number | null;
   readonly gainDb: number;
+  /** A limiter holds its peaks, whatever its gain: they leave room for any. */
+  readonly isLimited?: boolean;
   /** Seconds. */
   readonly length: number;
 }
@@ -24,9 +28,9 @@ export function matchedGains(
   const model = tracks[reference];
   if (!model || model.integratedLufs === null) return tracks.map(({ gainDb }) => gainDb);
   const wanted = model.integratedLufs + model.gainDb;
-  return tracks.map(({ integratedLufs, truePeakDbtp, gainDb }, i) => {
+  return tracks.map(({ integratedLufs, truePeakDbtp, gainDb, isLimited = false }, i) => {
     if (i === reference || integratedLufs === null) return gainDb;
-    const room = truePeakDbtp === null ? Infinity : ceilingDbtp - truePeakDbtp;
+    const room = truePeakDbtp === null || isLimited ? Infinity : ceilingDbtp - truePeakDbtp;
     return roundDown(Math.min(wanted - integratedLufs, room));
   });
 }
@@ -41,4 +45,41 @@ export function albumLoudness(tracks: readonly TrackLevel[]): number | null {
     0,
   );
   return 10 * Math.log10(power / seconds);
+}
+
+/** What a limiter would do to a track that is lifted over a peak limit. */
+export interface LimiterForecast {
+  /** The gain with which the track is as loud as it is wished to be, dB. */
+  readonly gainDb: number;
+  /** What would be taken away at the most, dB. */
+  readonly mostDb: number;
+  /** How often it would begin to take something away. */
+  readonly times: number;
+}
+
+/**
+ * What a limiter would have to do so that a track is as loud as another; null where its peaks leave room for that.
+ * @param outline of its master, each 1/75 s (see `Silhouette`)
+ */
+export function limiterForecast(
+  track: TrackLevel,
+  model: TrackLevel,
+  ceilingDbtp: number,
+  outline: Pick<Silhouette, 'length' | 'over'>,
+): LimiterForecast | null {
+  const { integratedLufs, truePeakDbtp, isLimited = false } = track;
+  if (integratedLufs === null || truePeakDbtp === null || model.integratedLufs === null || isLimited)
+    return null;
+  const gainDb = roundDown(model.integratedLufs + model.gainDb - integratedLufs);
+  const mostDb = truePeakDbtp + gainDb - ceilingDbtp;
+  if (mostDb < 0.05) return null;
+  const over = 10 ** ((ceilingDbtp - gainDb) / 20);
+  let [times, isOver] = [0, false];
+  for (let i = 0; i < outline.length; i++) {
+    const was = isOver;
+    isOver = outline.over(i, i + 1).peak > over;
+    if (isOver && !was) times++;
+  }
+  // Between samples it comes over at least once.
+  return { gainDb, mostDb, times: Math.max(1, times) };
 }

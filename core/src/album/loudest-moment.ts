@@ -1,6 +1,7 @@
 import { loudnessOverTime } from '../measure/loudness.js';
 import type { Interval } from '../time/interval.js';
 import { secondsToTicks, ticks, ticksToSeconds, type Ticks } from '../time/ticks.js';
+import type { Placement } from './placement.js';
 import type { SequencedSong } from './sequence.js';
 
 /** How long a loudest moment is heard, seconds: the three of its loudness with what leads there. */
@@ -33,4 +34,17 @@ export function loudestMoment(
     [most, at] = [lufs, start];
   });
   return within(at - (MOMENT_S - SHORT_TERM_S) / 2);
+}
+
+/** The same in the time of its part; null where the song has no place. */
+export function placedMoment(
+  song: SequencedSong,
+  { songs }: Pick<Placement, 'songs'>,
+  powers: ArrayLike<number> | undefined,
+): Interval<Ticks> | null {
+  const placed = songs.get(song.id);
+  if (!placed) return null;
+  const { start, end } = loudestMoment(song, powers);
+  const at = (time: Ticks): Ticks => ticks(placed.start + time - song.region.in);
+  return { start: at(start), end: at(end) };
 }

@@ -93,30 +93,38 @@ export type HeardFigures = Pick<
   'integratedLufs' | 'truePeakDbtp' | 'samplePeakDbfs' | 'maxShortTermLufs' | 'loudnessRangeLu'
 >;
 
-const lift = (figure: number | null, by: number): number | null => (figure === null ? null : figure + by);
-
 /**
- * Figures of a song as it is heard, after everything that is done to it and to the album; null while they are not known. Those of a song to
- * which nothing but a gain is done are those of its master with that gain.
- * @param measured what was measured of its master; null while that is not known
+ * Figures of the songs of a part as they are heard, after everything that is done to them and to the album, by id; those that are not known
+ * (yet) are not there. Those of a song to which nothing but a gain is done are those of its master with that gain.
+ * @param measuredOf what was measured of a master; null while that is not known
  */
 export function heardFigures(
-  song: Pick<SequencedSong, 'id' | 'region'>,
   part: Pick<Part, 'sequence'>,
-  measured: Measurement | null,
+  measuredOf: (master: string) => Measurement | null,
   figures: SoundFiguresByName,
-): HeardFigures | null {
+): ReadonlyMap<string, HeardFigures> {
   const whole = partSound(part);
-  if (whole) return figures.get(nameOfSound(whole))?.songs[song.id] ?? null;
-  const own = songSound(song.region);
-  if (own) return figures.get(nameOfSound(own))?.measurement ?? null;
-  if (!measured) return null;
-  const { gainDb } = song.region;
-  return {
-    integratedLufs: lift(measured.integratedLufs, gainDb),
-    truePeakDbtp: lift(measured.truePeakDbtp, gainDb),
-    samplePeakDbfs: lift(measured.samplePeakDbfs, gainDb),
-    maxShortTermLufs: lift(measured.maxShortTermLufs, gainDb),
-    loudnessRangeLu: measured.loudnessRangeLu,
-  };
+  if (whole) return new Map(Object.entries(figures.get(nameOfSound(whole))?.songs ?? {}));
+  return new Map(
+    part.sequence.songs.flatMap(({ id, region }) => {
+      const own = songSound(region);
+      const found = own
+        ? figures.get(nameOfSound(own))?.measurement
+        : lifted(measuredOf(region.master), region.gainDb);
+      return found ? [[id, found] as const] : [];
+    }),
+  );
+}
+
+function lifted(measured: Measurement | null, by: number): HeardFigures | null {
+  const lift = (figure: number | null): number | null => (figure === null ? null : figure + by);
+  return (
+    measured && {
+      integratedLufs: lift(measured.integratedLufs),
+      truePeakDbtp: lift(measured.truePeakDbtp),
+      samplePeakDbfs: lift(measured.samplePeakDbfs),
+      maxShortTermLufs: lift(measured.maxShortTermLufs),
+      loudnessRangeLu: measured.loudnessRangeLu,
+    }
+  );
 }

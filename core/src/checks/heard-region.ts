@@ -25,14 +25,14 @@ export interface HeardRegion {
 export function heardRegions({ album, parts, details, sounds = new Map() }: CheckSubject): HeardRegion[] {
   if (!details) return [];
   return parts.flatMap((part) => {
-    const known = part.sequence.songs.flatMap((sequenced): HeardRegion[] => {
-      const { id, region } = sequenced;
+    const all = heardFigures(part, (master) => details.get(master)?.measurement ?? null, sounds);
+    const known = part.sequence.songs.flatMap(({ id, region }): HeardRegion[] => {
       const song = songOf(album, id);
       const detail = details.get(region.master);
       if (!song || !detail) return [];
       const { measurement } = detail;
       const heard = { start: ticksToSeconds(region.in), end: ticksToSeconds(region.out) };
-      const figures = heardFigures(sequenced, part, measurement, sounds);
+      const figures = all.get(id) ?? null;
       return [{ song, detail, measurement, figures, heard, before: undefined, after: undefined }];
     });
     return known.map((region, i) => ({ ...region, before: known[i - 1], after: known[i + 1] }));

@@ -1,7 +1,9 @@
 import {
+  heardFigures,
   nameOfSound,
   Silhouette,
   soundsOf,
+  type HeardFigures,
   type MeasuredSound,
   type SoundFigures,
   type SoundFiguresByName,
@@ -72,6 +74,16 @@ export function SoundsProvider({ children }: { children: ReactNode }) {
     return { figures: new Map(figures), recordOf: (sound) => data?.get(nameOfSound(sound)) };
   }, [data]);
   return <SoundsContext value={known}>{children}</SoundsContext>;
+}
+
+/** Figures of the songs as they are heard, by id, as far as they are known. */
+export function useHeardFigures(): ReadonlyMap<string, HeardFigures> {
+  const { part, mastersById } = useAlbum('part', 'mastersById');
+  const { figures } = useSounds();
+  return useMemo(
+    () => heardFigures(part, (master) => mastersById.get(master)?.measurement ?? null, figures),
+    [part, mastersById, figures],
+  );
 }
 
 /** A treated sound to be drawn. */

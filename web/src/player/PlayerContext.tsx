@@ -112,10 +112,10 @@ export function usePreview(): (album: Album | null) => void {
   const { mastersById, facts, album: current } = useAlbum('mastersById', 'facts', 'album');
   const player = usePlayer();
   return (draft) => {
-    if (!player.state.hearing) return;
+    if (draft && !player.state.hearing) return;
     const album = draft ?? current;
     const programme = programmeOf(layOutAlbum(album, facts)[0].sequence, mastersById);
-    if (programme) player.setProgramme(programme);
+    if (programme) player.setProgramme(programme, draft !== null);
   };
 }
 

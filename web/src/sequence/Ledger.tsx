@@ -10,6 +10,7 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { intervalLength, outOf, type Song } from '@oiseau/core';
 import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import { useHeardFigures } from '../album/SoundsContext.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { useStable } from '../ui/useStable.js';
 import { ChosenStrip } from './ChosenStrip.js';
@@ -71,7 +72,8 @@ const HEAD = (
 
 /** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys. */
 export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
-  const { album, part, facts, mastersById } = useAlbum('album', 'part', 'facts', 'mastersById');
+  const { album, part, facts } = useAlbum('album', 'part', 'facts');
+  const figures = useHeardFigures();
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
   const { songs, tracks } = part;
   const deeds = useLedgerDeeds(chosen, kept);
@@ -92,7 +94,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   const row = (song: Song, place: number) => {
     const placed = part.placement.songs.get(song.id);
     if (!placed) return null;
-    const measurement = mastersById.get(song.region.master)?.measurement;
+    const heard = figures.get(song.id);
     return (
       <LedgerRow
         key={song.id}
@@ -104,8 +106,8 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
         {...fieldPlace(album, song.id)}
         length={intervalLength(placed)}
         out={outOf(song.region, facts)}
-        lufs={measurement?.integratedLufs ?? null}
-        truePeak={measurement?.truePeakDbtp ?? null}
+        lufs={heard?.integratedLufs ?? null}
+        truePeak={heard?.truePeakDbtp ?? null}
         actions={actions}
       />
     );

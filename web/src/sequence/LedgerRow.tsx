@@ -1,14 +1,6 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import {
-  isUntreated,
-  formatClock,
-  formatMsf,
-  ticks,
-  ticksToSeconds,
-  type Song,
-  type Ticks,
-} from '@oiseau/core';
+import { formatClock, formatMsf, ticks, ticksToSeconds, type Song, type Ticks } from '@oiseau/core';
 import { GripVertical, Play } from 'lucide-react';
 import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -38,6 +30,7 @@ interface LedgerRowProps extends FieldPlace {
   readonly length: Ticks;
   /** Where it ends in its master. */
   readonly out: Ticks;
+  /** As it is heard, after everything that is done to it. */
   readonly lufs: number | null;
   readonly truePeak: number | null;
   readonly actions: LedgerActions;
@@ -55,10 +48,7 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
   const hidden = number === null;
   const sortable = useSortable({ id, disabled: hidden });
   const name = numberedName(number);
-  // What was measured of a master says nothing of a song whose sound is treated.
-  const withGain = (level: number | null): number | null =>
-    level === null || !isUntreated(region.sound) ? null : level + region.gainDb;
-  const peak = withGain(props.truePeak);
+  const peak = props.truePeak;
   const field = (of: LedgerFieldName, label: string, value: string) => (
     <LedgerField {...{ id, field: of, label, value, beat, isFirst, actions }} />
   );
@@ -141,7 +131,7 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
         className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}
         title={peak === null ? undefined : `LUFS; true peak ${formatDb(peak)} dBTP`}
       >
-        {formatDb(withGain(props.lufs))}
+        {formatDb(props.lufs)}
       </td>
     </tr>
   );

@@ -1,64 +1,79 @@
 import {
-  isUntreated,
   albumLoudness,
   editRegion,
   intervalLength,
+  limiterForecast,
   matchedGains,
   songOf,
   ticksToSeconds,
   type TrackLevel,
 } from '@oiseau/core';
+import { Headphones } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { usePointerDrag } from '../ui/drag.js';
-import { DraftField } from '../ui/DraftField.js';
+import { useHeardFigures } from '../album/SoundsContext.js';
 import { NumberField } from '../ui/NumberField.js';
 import { count, formatDb } from '../ui/format.js';
 import { changeWords } from './change-words.js';
-import { gainOf } from './ledger-fields.js';
+import { LevelRow, levelShare } from './LevelRow.js';
+import { useOutlines } from './Outlines.js';
+import { useLevelsHeard } from './useLevelsHeard.js';
 
-/** The picture of levels reaches from here up to full scale, in dB. */
-const FLOOR_DB = -40;
+/** Of a limiter that is set here, ms. */
+const LIMITER_RELEASE_MS = 100;
 
 /** Loudness and true peak of all tracks in one picture, and gains that would match them, shown before they are taken. */
 export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
-  const { part, mastersById, edit } = useAlbum('part', 'mastersById', 'edit');
+  const { album, part, edit } = useAlbum('album', 'part', 'edit');
+  const figures = useHeardFigures();
+  const outlines = useOutlines();
   const { tracks } = part;
   const [reference, setReference] = useState(chosen);
   const [ceiling, setCeiling] = useState(-1);
+  const [limited, setLimited] = useState<ReadonlySet<string>>(new Set());
   const [draft, setDraft] = useState<{ readonly id: string; readonly gainDb: number } | null>(null);
   const levels = tracks.map(({ id, region }): TrackLevel => {
-    const measured = mastersById.get(region.master)?.measurement;
-    // What was measured of a master says nothing of a song whose sound is treated.
-    const measurement = isUntreated(region.sound) ? measured : null;
+    const heard = figures.get(id);
+    const before = (figure: number | null | undefined): number | null =>
+      figure == null ? null : figure - region.gainDb;
     const placed = part.placement.songs.get(id);
     return {
-      integratedLufs: measurement?.integratedLufs ?? null,
-      truePeakDbtp: measurement?.truePeakDbtp ?? null,
+      // Matching tells of a level before its gain; of what a compressor or limiter makes of it nobody knows before it is measured again.
+      integratedLufs: before(heard?.integratedLufs),
+      truePeakDbtp: before(heard?.truePeakDbtp),
+      isLimited: (album.sound.limiter ?? region.sound.limiter)?.ceiling !== undefined,
       gainDb: draft?.id === id ? draft.gainDb : region.gainDb,
       length: placed ? ticksToSeconds(intervalLength(placed)) : 0,
     };
   });
-  const gains = matchedGains(
-    levels,
-    tracks.findIndex(({ id }) => id === reference),
-    ceiling,
-  );
+  const model = tracks.findIndex(({ id }) => id === reference);
+  const reachable = matchedGains(levels, model, ceiling);
+  const forecasts = tracks.map(({ id, region }, i) => {
+    const [level, of, outline] = [levels[i], levels[model], outlines.get(region.master)];
+    return id === reference || !level || !of || !outline
+      ? null
+      : limiterForecast(level, of, ceiling, outline);
+  });
+  const isLimited = (i: number): boolean => Boolean(forecasts[i]) && limited.has(tracks[i]?.id ?? '');
+  const gains = reachable.map((gain, i) => (isLimited(i) ? (forecasts[i]?.gainDb ?? gain) : gain));
   const matched = levels.map((level, i) => ({ ...level, gainDb: gains[i] ?? level.gainDb }));
+  const hearing = useLevelsHeard(gains);
   const changed = levels.filter(({ gainDb }, i) => gains[i] !== gainDb).length;
   const take = (): void => {
     const title = songOf(part, reference)?.title ?? '';
     edit(`loudness of ${count(changed, 'track')} matched to “${title}”`, (before) =>
-      tracks.reduce(
-        (matching, { id, region }, i) => editRegion(matching, id, { gainDb: gains[i] ?? region.gainDb }),
-        before,
-      ),
+      tracks.reduce((matching, { id, region }, i) => {
+        const sound = isLimited(i)
+          ? { ...region.sound, limiter: { drive: 0, ceiling, release: LIMITER_RELEASE_MS } }
+          : region.sound;
+        return editRegion(matching, id, { gainDb: gains[i] ?? region.gainDb, sound });
+      }, before),
     );
     onHide();
   };
   return (
-    <Modal show onHide={onHide} size="xl" scrollable aria-labelledby="levels-title">
+    <Modal show onHide={onHide} size="xl" scrollable aria-labelledby="levels-title" onKeyDown={hearing.key}>
       <Modal.Header closeButton>
         <Modal.Title id="levels-title">Levels</Modal.Title>
       </Modal.Header>
@@ -107,12 +122,17 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
               const level = levels[i];
               return (
                 level && (
-                  <Row
+                  <LevelRow
                     key={id}
                     number={i + 1}
                     title={title}
                     level={level}
                     gain={gains[i] ?? level.gainDb}
+                    forecast={forecasts[i] ?? null}
+                    limited={isLimited(i)}
+                    onLimit={(on) =>
+                      setLimited(new Set([...limited].filter((each) => each !== id).concat(on ? [id] : [])))
+                    }
                     onDraft={(gainDb) => setDraft(gainDb === null ? null : { id, gainDb })}
                     onGain={(gainDb) => {
                       setDraft(null);
@@ -128,8 +148,8 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
               <td />
               <th scope="row">The album</th>
               <td className="picture">
-                <span className="level-now" style={{ width: `${share(albumLoudness(levels))}%` }} />
-                <span className="level-then" style={{ left: `${share(albumLoudness(matched))}%` }} />
+                <span className="level-now" style={{ width: `${levelShare(albumLoudness(levels))}%` }} />
+                <span className="level-then" style={{ left: `${levelShare(albumLoudness(matched))}%` }} />
               </td>
               <td className="num">{formatDb(albumLoudness(levels))} LUFS</td>
               <td />
@@ -140,6 +160,20 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
         </table>
       </Modal.Body>
       <Modal.Footer>
+        <Button
+          variant={hearing.playing ? 'primary' : 'outline-primary'}
+          title="The loudest moments of all songs, one after the other (Space)"
+          onClick={hearing.toggle}
+        >
+          <Headphones size={16} aria-hidden /> {hearing.playing ? 'Stop' : 'Hear the loudest moments'}
+        </Button>
+        <Form.Check
+          id="levels-matched"
+          label="as they would be"
+          checked={hearing.matched}
+          onChange={({ target }) => hearing.setMatched(target.checked)}
+        />
+        <span className="flex-grow-1" />
         <Button variant="outline-primary" onClick={onHide}>
           Leave them as they are
         </Button>
@@ -148,74 +182,5 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
         </Button>
       </Modal.Footer>
     </Modal>
-  );
-}
-
-/** A drag of a level moves its gain by tenths of a decibel, within what a gain may be. */
-const draggedGain = (from: number, pixels: number, width: number): number =>
-  Math.max(-48, Math.min(24, Math.round(10 * (from - (pixels / width) * FLOOR_DB)) / 10));
-
-/** A level that is dragged sideways: the gain follows, and Escape takes it back; the dialog stays. */
-const useLevelDrag = (
-  gainDb: number,
-  onDraft: (gain: number | null) => void,
-  onGain: (gain: number) => void,
-) =>
-  usePointerDrag<{ readonly from: number; to: number }, HTMLElement>({
-    grab: () => ({ from: gainDb, to: gainDb }),
-    move: (grip, by, { currentTarget }) => {
-      grip.to = draggedGain(grip.from, by.x, currentTarget.clientWidth);
-      onDraft(grip.to);
-    },
-    drop: ({ to }) => onGain(to),
-    takeBack: () => onDraft(null),
-  });
-
-const share = (db: number | null): number =>
-  db === null ? 0 : Math.max(0, Math.min(100, 100 * (1 - db / FLOOR_DB)));
-
-function Row({
-  number,
-  title,
-  level,
-  gain,
-  onDraft,
-  onGain,
-}: {
-  number: number;
-  title: string;
-  level: TrackLevel;
-  /** That would match it. */
-  gain: number;
-  onDraft: (gainDb: number | null) => void;
-  onGain: (gainDb: number) => void;
-}) {
-  const { integratedLufs, truePeakDbtp, gainDb } = level;
-  const withGain = (value: number | null, by: number): number | null => (value === null ? null : value + by);
-  const peak = withGain(truePeakDbtp, gainDb);
-  const drag = useLevelDrag(gainDb, onDraft, onGain);
-  return (
-    <tr>
-      <td className="num">{number}</td>
-      <td className="name">{title || 'Untitled'}</td>
-      <td className="picture" title="Drag sideways to change the gain" {...drag}>
-        <span className="level-now" style={{ width: `${share(withGain(integratedLufs, gainDb))}%` }} />
-        <span className="level-then" style={{ left: `${share(withGain(integratedLufs, gain))}%` }} />
-        <span className="level-peak" style={{ left: `${share(withGain(truePeakDbtp, gain))}%` }} />
-      </td>
-      <td className="num">{formatDb(withGain(integratedLufs, gainDb))} LUFS</td>
-      <td className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}>{formatDb(peak)} dBTP</td>
-      <td className="num">
-        <DraftField
-          label={`Gain of track ${number}`}
-          className="plain num"
-          value={`${formatDb(gainDb)} dB`}
-          fault={(text) => (gainOf(text) === undefined ? 'Decibels from −48 to 24.' : undefined)}
-          onCommit={(text) => onGain(gainOf(text) ?? gainDb)}
-          onStep={(by) => onGain(Math.round(10 * gainDb + by) / 10)}
-        />
-      </td>
-      <td className="num">{gain === gainDb ? '' : <strong>{formatDb(gain)} dB</strong>}</td>
-    </tr>
   );
 }

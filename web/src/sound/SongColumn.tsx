@@ -1,5 +1,4 @@
 import {
-  heardFigures,
   isUntreated,
   partSound,
   songOf,
@@ -11,7 +10,7 @@ import {
 } from '@oiseau/core';
 import { memo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
-import { useSounds } from '../album/SoundsContext.js';
+import { useHeardFigures, useSounds } from '../album/SoundsContext.js';
 import { formatDb } from '../ui/format.js';
 import type { SoundDesk } from './useSoundDesk.js';
 
@@ -25,16 +24,16 @@ export function SongColumn({
   onChoose: (id: string | null) => void;
   onPlay: (id: string) => void;
 }) {
-  const { part, album, mastersById } = useAlbum('part', 'album', 'mastersById');
-  const { figures, recordOf } = useSounds();
+  const { part, album } = useAlbum('part', 'album');
+  const { recordOf } = useSounds();
+  const heardOf = useHeardFigures();
   const whole = partSound(part);
   const known = whole ? recordOf(whole)?.figures?.measurement : undefined;
   return (
     <nav className="sound-column" aria-label="Songs">
       <ol>
         {part.sequence.songs.map((song) => {
-          const measured = mastersById.get(song.region.master)?.measurement ?? null;
-          const heard = heardFigures(song, part, measured, figures);
+          const heard = heardOf.get(song.id);
           const own = songSound(song.region);
           const job = (whole ? recordOf(whole) : own ? recordOf(own) : undefined)?.job;
           return (

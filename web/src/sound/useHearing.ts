@@ -1,14 +1,13 @@
 import {
   asItCame,
   dbToLinear,
-  heardFigures,
   integratedLoudness,
   layOutAlbum,
   leavingOut,
   loudestMoment,
+  placedMoment,
   samples,
   soundKey,
-  ticks,
   ticksToSamples,
   ticksToSeconds,
   type Interval,
@@ -18,7 +17,7 @@ import {
 } from '@oiseau/core';
 import { useEffect, useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
-import { useSounds } from '../album/SoundsContext.js';
+import { useHeardFigures } from '../album/SoundsContext.js';
 import { usePowers } from '../api/queries.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useLens, usePlayer, usePlayerState } from '../player/PlayerContext.js';
@@ -71,9 +70,9 @@ export function gainsOf({ own, other }: MatchedLoudness): Gains {
 
 /** Hearing the song in hand as it is now and as it came, at the same loudness and at the same moment. */
 export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hearing {
-  const { facts, mastersById, masters } = useAlbum('facts', 'mastersById', 'masters');
+  const { facts, masters } = useAlbum('facts', 'masters');
   const player = usePlayer();
-  const { figures } = useSounds();
+  const heardOf = useHeardFigures();
   const powers = usePowers(masters);
   const part = useMemo(() => layOutAlbum(album, facts)[0], [album, facts]);
   const lens = useMemo(
@@ -90,21 +89,22 @@ export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hea
   const [moments, setMoments] = useState<MatchedLoudness | null>(null);
   // The album's treatment is heard on the first song until another one is in hand.
   const song = part.sequence.songs.find(({ id }) => id === target) ?? part.sequence.songs[0];
-  const placedMoment = (of: SequencedSong): Interval<Samples> | null => {
-    const placed = part.placement.songs.get(of.id);
-    if (!placed) return null;
-    const { start, end } = loudestMoment(of, powers.get(of.region.master));
-    const at = (time: Ticks): Samples =>
-      ticksToSamples(ticks(placed.start + time - of.region.in), PLAYER_RATE);
-    return { start: at(start), end: at(end) };
+  const momentOf = (of: SequencedSong): Interval<Samples> | null => {
+    const found = placedMoment(of, part.placement, powers.get(of.region.master));
+    return (
+      found && {
+        start: ticksToSamples(found.start, PLAYER_RATE),
+        end: ticksToSamples(found.end, PLAYER_RATE),
+      }
+    );
   };
-  const moment = song ? placedMoment(song) : null;
+  const moment = song ? momentOf(song) : null;
   const hearingStretch = usePlayerState(({ hearing, playing }) => hearing && playing);
 
   // Over the whole song, where its figures are known: what came in, and what goes out.
   const whole = ((): MatchedLoudness | null => {
     if (!song || target === null || leftOut.size > 0) return null;
-    const own = heardFigures(song, part, mastersById.get(song.region.master)?.measurement ?? null, figures);
+    const own = heardOf.get(song.id);
     const known = powers.get(song.region.master);
     if (!own || !known) return null;
     const { in: start, out, gainDb } = song.region;
@@ -152,7 +152,7 @@ export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hea
     moment: song && target !== null ? loudestMoment(song, powers.get(song.region.master)) : null,
     walk: () =>
       hearAgain(
-        part.sequence.songs.flatMap((each) => placedMoment(each) ?? []),
+        part.sequence.songs.flatMap((each) => momentOf(each) ?? []),
         false,
       ),
     loop: () => hearAgain(moment ? [moment] : [], true),

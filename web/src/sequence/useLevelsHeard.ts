@@ -1,0 +1,59 @@
+import { editRegion, layOutAlbum, placedMoment, ticksToSamples } from '@oiseau/core';
+import { useEffect, useState, type KeyboardEvent } from 'react';
+import { useAlbum } from '../album/AlbumContext.js';
+import { usePowers } from '../api/queries.js';
+import { PLAYER_RATE } from '../player/player.js';
+import { usePlayer, usePlayerState, usePreview } from '../player/PlayerContext.js';
+import { useStable } from '../ui/useStable.js';
+
+/** The loudest moments of all songs in turn, as they are or with the gains that are proposed. */
+export function useLevelsHeard(gains: readonly number[]) {
+  const { album, part, facts, masters } = useAlbum('album', 'part', 'facts', 'masters');
+  const player = usePlayer();
+  const powers = usePowers(masters);
+  const playing = usePlayerState((state) => state.playing && state.hearing);
+  const [matched, setMatched] = useState(false);
+  const { preview } = useStable({ preview: usePreview() });
+  const proposed = part.tracks.reduce(
+    (changed, { id }, i) => editRegion(changed, id, { gainDb: gains[i] ?? 0 }),
+    album,
+  );
+  const name = JSON.stringify(gains);
+  useEffect(() => {
+    preview(playing && matched ? proposed : null);
+    // The album that is proposed is told by its gains.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [playing, matched, name, preview]);
+  // What was heard for trial is not left on the player.
+  useEffect(
+    () => () => {
+      preview(null);
+      player.stop();
+    },
+    [preview, player],
+  );
+  const toggle = (): void => {
+    if (playing) return player.stop();
+    const { placement, sequence } = layOutAlbum(album, facts)[0];
+    const stretches = sequence.songs.flatMap((song) => {
+      const found = placedMoment(song, placement, powers.get(song.region.master));
+      const at = (time: typeof placement.end) => ticksToSamples(time, PLAYER_RATE);
+      return found ? [{ start: at(found.start), end: at(found.end) }] : [];
+    });
+    void player.hear({ stretches, loop: false });
+  };
+  return {
+    playing,
+    matched,
+    setMatched,
+    toggle,
+    /** Space plays, as everywhere; a field or a button that is in hand takes it itself. */
+    key: (event: KeyboardEvent): void => {
+      const { target } = event;
+      const taken = target instanceof HTMLElement && /^(INPUT|SELECT|BUTTON|TEXTAREA)$/.test(target.tagName);
+      if (event.key !== ' ' || taken) return;
+      event.preventDefault();
+      toggle();
+    },
+  };
+}
