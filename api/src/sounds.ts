@@ -1,15 +1,14 @@
 import { z } from 'zod';
-import { measuredSoundSchema, type SoundFigures } from '@oiseau/core';
+import { encodersRoomSchema, measuredSoundSchema, type RoomFigures, type SoundFigures } from '@oiseau/core';
 import { endpoint } from './endpoint.js';
-import { jobState, measurement, sha256 } from './values.js';
+import { jobState, measurement, sha256, stretchMeasurement } from './values.js';
 
 const taken = z.object({ mostDb: z.number(), share: z.number(), times: z.int() });
-const measured = measurement as z.ZodType<SoundFigures['measurement'], SoundFigures['measurement']>;
 
 /** What was measured of a treated sound. */
 export const soundFigures = z.object({
-  measurement: measured,
-  songs: z.record(z.string(), measured as z.ZodType<SoundFigures['songs'][string]>),
+  measurement,
+  songs: z.record(z.string(), stretchMeasurement),
   compressor: taken.nullable(),
   limiter: taken.nullable(),
 }) satisfies z.ZodType<SoundFigures>;
@@ -22,6 +21,15 @@ export const soundRecord = z.object({
   job: z.object({ state: jobState, share: z.number(), message: z.string().nullable() }).optional(),
 });
 export type SoundRecord = z.output<typeof soundRecord>;
+
+const overshoot = z.object({ name: z.string(), before: z.number(), after: z.number() });
+/** What encoders make of the album under two ceilings. */
+export const roomFigures = z.object({
+  now: z.array(overshoot),
+  ceiling: z.number(),
+  then: z.array(overshoot),
+}) satisfies z.ZodType<RoomFigures>;
+const measuring = soundRecord.shape.job;
 
 /** As many songs as an album can have, and its parts. */
 const MOST_SOUNDS = 200;
@@ -36,6 +44,17 @@ export const SOUNDS = {
       most: 20_000_000,
       body: z.strictObject({ sounds: z.array(measuredSoundSchema).max(MOST_SOUNDS) }),
       answer: z.array(soundRecord),
+    },
+  ),
+  encodersRoom: endpoint(
+    'POST',
+    '/albums/:id/room',
+    'album',
+    'Under which ceiling lossy files stay under full scale: found by encoding the loudest moments, as long as somebody asks.',
+    {
+      most: 20_000_000,
+      body: encodersRoomSchema,
+      answer: z.object({ figures: roomFigures.nullable(), job: measuring }),
     },
   ),
   soundOutline: endpoint(

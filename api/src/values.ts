@@ -9,6 +9,7 @@ import {
   type EmbeddedText,
   type Frames,
   type MasterMeasurement,
+  type Measurement,
   type Made,
   type PcmInfo,
   type Proof,
@@ -47,8 +48,7 @@ const text = z.object({
 /** What lay in a master's file beside its audio; `cover` is the SHA-256 of a picture. */
 export const embedded = text.extend({ cover: sha256.nullable() });
 
-/** Everything that was measured of a master. */
-export const measurement: z.ZodType<MasterMeasurement, MasterMeasurement> = z.object({
+const ofStretch = z.object({
   integratedLufs: figure,
   loudnessRangeLu: figure,
   maxMomentaryLufs: figure,
@@ -61,6 +61,13 @@ export const measurement: z.ZodType<MasterMeasurement, MasterMeasurement> = z.ob
   dcLeft: z.number(),
   dcRight: z.number(),
   correlation: figure,
+});
+
+/** What is measured of any stretch of audio. */
+export const stretchMeasurement: z.ZodType<Measurement, Measurement> = ofStretch;
+
+/** Everything that was measured of a master. */
+export const measurement: z.ZodType<MasterMeasurement, MasterMeasurement> = ofStretch.extend({
   edges: z.array(
     z.object({
       levelDb: z.literal([-60, -72, -90]),

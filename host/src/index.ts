@@ -17,3 +17,5 @@ export { NoDiscImage, openImage } from './open-image.js';
 export type { OpenImage } from './open-image.js';
 export { versionsHere } from './versions.js';
 export { withDdpFolder } from './ddp-folder.js';
+export { overshootOf } from './overshoot.js';
+export type { Coded } from './overshoot.js';

@@ -135,6 +135,7 @@ describe('album file', () => {
       fadeOut: { length: 0, shape: 'linear' },
       sound: { ride: 0, equaliser: [], width: null, compressor: null, limiter: null },
       indexes: [],
+      loudest: null,
       markLead: null,
       pauseDelay: null,
       tempo: null,

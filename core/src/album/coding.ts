@@ -21,6 +21,17 @@ export interface CodingFacts {
 const pcm = { lossy: false, bits: [16, 24, 32, 'float'], rates: SAMPLE_RATES, bitrate: null } as const;
 const packed = { lossy: false, bits: [16, 24], rates: SAMPLE_RATES, bitrate: null } as const;
 
+export const CODING_NAMES = [
+  'wav',
+  'aiff',
+  'flac',
+  'mp3',
+  'aac',
+  'alac',
+  'opus',
+  'ogg',
+] as const satisfies readonly Coding[];
+
 export const CODINGS: Readonly<Record<Coding, CodingFacts>> = {
   wav: pcm,
   aiff: pcm,

@@ -15,7 +15,7 @@ const songSoundSchema = z.strictObject({
 });
 
 /** All songs of a part with what is done to the album. */
-const partSoundSchema = z.strictObject({
+export const partSoundSchema = z.strictObject({
   kind: z.literal('part'),
   songs: z
     .array(z.strictObject({ id: z.string().min(1).max(40), region: regionSchema.required({ out: true }) }))

@@ -1,4 +1,5 @@
 import type { MeasuredSound, SoundFigures, TakenFigures } from '../album/measured-sound.js';
+import type { Sequence } from '../album/sequence.js';
 import { NO_MARKS } from '../album/song.js';
 import { MasterMeters } from '../measure/master-meters.js';
 import { Meters, readThrough, type Measurement } from '../measure/measure.js';
@@ -104,6 +105,21 @@ export async function measureSound(
   };
 }
 
+/** What a part plays, of which only its sound is told. */
+export function sequenceOfSound({
+  songs,
+  endPause,
+  sound,
+}: Omit<Extract<MeasuredSound, { kind: 'part' }>, 'kind'>): Sequence {
+  return {
+    songs: songs.map(({ id, region }) => ({
+      ...{ id, numbered: true, marks: NO_MARKS },
+      region: { ...region, out: ticks(region.out ?? 0) },
+    })),
+    ...{ markLead: ticks(0), endPause, sound },
+  };
+}
+
 interface Opened {
   readonly source: PcmSource;
   readonly stretches: readonly { readonly id: string; readonly start: number; readonly end: number }[];
@@ -115,12 +131,7 @@ function opened(sound: MeasuredSound, masters: SourcesByKey, onStage: OnStage): 
     if (!master) throw new RangeError('The master is not known.');
     return { source: treatedMaster(master, sound, { onStage }), stretches: [] };
   }
-  const { endPause, sound: treatment } = sound;
-  const songs = sound.songs.map(({ id, region }) => ({
-    ...{ id, numbered: true, marks: NO_MARKS },
-    region: { ...region, out: ticks(region.out ?? 0) },
-  }));
-  const sequence = { songs, markLead: ticks(0), endPause, sound: treatment };
+  const sequence = sequenceOfSound(sound);
   const programme = new Programme(sequence, masters, PART_RATE, { onStage });
   const stretches = [...programme.placement.songs].map(([id, { start, end }]) => ({
     ...{ id, start: programme.at(start), end: programme.at(end) },

@@ -6,7 +6,8 @@ import type { ProgressReporter } from '../jobs/progress-reporter.js';
 import { openMasterAudio, type MasterAudio } from '../masters/master-audio.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { findSound, isAwaited, storeFigures } from './sound-repository.js';
+import { findRoom } from './find-room.js';
+import { findSound, isAwaited, mastersOf, storeFigures } from './sound-repository.js';
 
 /** Who is interested asks every second or so; after so many seconds without a question nobody is. */
 const PATIENCE_SECONDS = 30;
@@ -31,7 +32,7 @@ export async function measureSoundJob(
     if (!(await isAwaited(db, id, PATIENCE_SECONDS))) throw new JobStopped();
   };
   await demandListener();
-  const played = sound.kind === 'song' ? [sound.master] : sound.songs.map(({ region }) => region.master);
+  const played = mastersOf(sound);
   const masters = await mastersByKey(db, row.albumId, played);
   const opened = new Map<string, MasterAudio>();
   try {
@@ -41,10 +42,17 @@ export async function measureSoundJob(
       opened.set(key, await openMasterAudio(db, media, master, `The master “${master.name}”`));
     }
     const sources = new Map([...opened].map(([key, { pcm }]) => [key, pcm]));
-    const { figures, outline } = await measureSound(sound, sources, async (share, seconds) => {
+    const tell = async (share: number, seconds: number): Promise<void> => {
       await progress.report('measure', share, seconds);
       await demandListener();
-    });
+    };
+    if (sound.kind === 'room') {
+      const room = await findRoom(sound, sources, tell);
+      for (const audio of opened.values()) await audio.attest();
+      await untilBack(() => storeFigures(db, id, room, null, null));
+      return;
+    }
+    const { figures, outline } = await measureSound(sound, sources, tell);
     for (const audio of opened.values()) await audio.attest();
     const { silhouette, taken, powers } = outline;
     const pairs = Buffer.from(silhouette.buffer, silhouette.byteOffset, silhouette.byteLength);

@@ -1,14 +1,23 @@
 import { createHash } from 'node:crypto';
-import { soundFigures } from '@oiseau/api';
+import { z } from 'zod';
+import { roomFigures, soundFigures } from '@oiseau/api';
 import {
+  encodersRoomSchema,
   measuredSoundSchema,
   nameOfSound,
+  type EncodersRoom,
   type MeasuredSound,
+  type RoomFigures,
   type SoundFigures,
   type SoundFiguresByName,
 } from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
 import { fromJsonOr, toJson } from '../db/json.js';
+
+/** What may be asked of a sound: how it measures, or what room encoders need. */
+export type Asked = MeasuredSound | EncodersRoom;
+const askedSchema = z.union([measuredSoundSchema, encodersRoomSchema]);
+const answered = z.union([soundFigures, roomFigures]);
 
 /** A treated sound of an album, with what was measured of it. */
 export interface SoundRow {
@@ -17,32 +26,40 @@ export interface SoundRow {
   /** SHA-256 of its name. */
   readonly key: string;
   /** null: it can't be read any more, or a later version wrote it. */
-  readonly sound: MeasuredSound | null;
-  readonly figures: SoundFigures | null;
+  readonly sound: Asked | null;
+  readonly figures: SoundFigures | RoomFigures | null;
 }
 
 /** A sound's key: the SHA-256 of what tells it from all others. */
-export const keyOfSound = (sound: MeasuredSound): string =>
-  createHash('sha256').update(nameOfSound(sound)).digest('hex');
+export const keyOfSound = (sound: Asked): string =>
+  createHash('sha256')
+    .update(sound.kind === 'room' ? JSON.stringify(sound) : nameOfSound(sound))
+    .digest('hex');
+
+/** SHA-256 of the masters that a sound plays. */
+export const mastersOf = (sound: Asked): string[] =>
+  sound.kind === 'song'
+    ? [sound.master]
+    : (sound.kind === 'part' ? sound : sound.part).songs.map(({ region }) => region.master);
 
 const parse: Parse<SoundRow> = (row) => ({
   id: Number(row.id),
   albumId: String(row.album_id),
   key: String(row.sound_key),
-  sound: fromJsonOr(measuredSoundSchema, row.sound, null),
-  figures: fromJsonOr(soundFigures, row.figures, null),
+  sound: fromJsonOr(askedSchema, row.sound, null),
+  figures: fromJsonOr(answered, row.figures, null),
 });
 const COLUMNS = 'id, album_id, sound_key, sound, figures';
 
 const marks = (values: readonly unknown[]): string => values.map(() => '?').join(', ');
 
 /** Notes that somebody asks for sounds: those that are not known yet have a row from now on. */
-export async function noteAsked(db: Db, albumId: string, sounds: readonly MeasuredSound[]): Promise<void> {
+export async function noteAsked(db: Db, albumId: string, sounds: readonly Asked[]): Promise<void> {
   for (const sound of sounds)
     await db.execute(
       `INSERT INTO sounds (album_id, sound_key, sound, asked_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))
        ON DUPLICATE KEY UPDATE asked_at = VALUES(asked_at)`,
-      [albumId, keyOfSound(sound), toJson(measuredSoundSchema, sound)],
+      [albumId, keyOfSound(sound), toJson(askedSchema, sound)],
     );
 }
 
@@ -71,7 +88,7 @@ export async function figuresOf(
   return new Map(
     sounds.flatMap((sound) => {
       const figures = known.get(keyOfSound(sound));
-      return figures ? [[nameOfSound(sound), figures] as const] : [];
+      return figures && 'measurement' in figures ? [[nameOfSound(sound), figures] as const] : [];
     }),
   );
 }
@@ -90,12 +107,12 @@ export function isAwaited(db: Db, id: number, seconds: number): Promise<boolean>
 export async function storeFigures(
   db: Db,
   id: number,
-  figures: SoundFigures,
-  outline: Buffer,
-  powers: Buffer,
+  figures: SoundFigures | RoomFigures,
+  outline: Buffer | null,
+  powers: Buffer | null,
 ): Promise<void> {
   await db.execute('UPDATE sounds SET figures = ?, outline = ?, powers = ? WHERE id = ?', [
-    toJson(soundFigures, figures),
+    toJson(answered, figures),
     outline,
     powers,
     id,

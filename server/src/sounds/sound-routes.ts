@@ -6,29 +6,37 @@ import { IMMUTABLE } from '../http/send-file.js';
 import { enqueueOnce, newestJob } from '../jobs/job-repository.js';
 import { serve } from '../access/serve.js';
 import { mastersByKey } from '../masters/master-repository.js';
-import type { MeasuredSound } from '@oiseau/core';
-import { findSoundBytes, findSounds, keyOfSound, noteAsked, type SoundRow } from './sound-repository.js';
+import {
+  findSoundBytes,
+  findSounds,
+  keyOfSound,
+  mastersOf,
+  noteAsked,
+  type Asked,
+  type SoundRow,
+} from './sound-repository.js';
 
 /** What is measured of treated songs and parts. */
 export function soundRoutes(db: Database): Router {
   const router = Router();
 
   serve(router, CONTRACT.measureSounds, async ({ params, body: { sounds } }) => {
-    const played = new Set(sounds.flatMap(mastersOf));
-    const known = await mastersByKey(db, params.id, played);
-    const own = new Set(known.filter(({ name }) => name !== '').map(({ sha256 }) => sha256));
-    if ([...played].some((sha256) => !own.has(sha256)))
-      throw new ApiError(409, 'A sound can only be measured of masters that the album has.');
-    await noteAsked(db, params.id, sounds);
-    const rows = await findSounds(db, params.id, sounds.map(keyOfSound));
-    const byKey = new Map(rows.map((row) => [row.key, row]));
+    const byKey = await asked(params.id, sounds);
     return Promise.all(
       sounds.map(async (sound): Promise<SoundRecord> => {
         const row = byKey.get(keyOfSound(sound));
         if (!row) throw notFound('sound');
-        return { key: row.key, figures: row.figures, ...(row.figures ? {} : { job: await measuring(row) }) };
+        const figures = row.figures && 'measurement' in row.figures ? row.figures : null;
+        return { key: row.key, figures, ...(figures ? {} : { job: await measuring(row) }) };
       }),
     );
+  });
+
+  serve(router, CONTRACT.encodersRoom, async ({ params, body: room }) => {
+    const row = (await asked(params.id, [room])).get(keyOfSound(room));
+    if (!row) throw notFound('sound');
+    const figures = row.figures && 'ceiling' in row.figures ? row.figures : null;
+    return { figures, job: figures ? undefined : await measuring(row) };
   });
 
   serve(router, CONTRACT.soundOutline, async ({ params }, _request, response) => {
@@ -42,6 +50,18 @@ export function soundRoutes(db: Database): Router {
     if (!bytes) throw notFound('measurement yet');
     response.set('Cache-Control', IMMUTABLE).type('application/octet-stream').send(bytes);
   });
+
+  /** Notes what is asked for, of masters that the album has; the rows by their keys. */
+  async function asked(albumId: string, sounds: readonly Asked[]): Promise<ReadonlyMap<string, SoundRow>> {
+    const played = new Set(sounds.flatMap(mastersOf));
+    const known = await mastersByKey(db, albumId, played);
+    const own = new Set(known.filter(({ name }) => name !== '').map(({ sha256 }) => sha256));
+    if ([...played].some((sha256) => !own.has(sha256)))
+      throw new ApiError(409, 'A sound can only be measured of masters that the album has.');
+    await noteAsked(db, albumId, sounds);
+    const rows = await findSounds(db, albumId, sounds.map(keyOfSound));
+    return new Map(rows.map((row) => [row.key, row]));
+  }
 
   /** How far the measuring of a sound is; it is begun where it was not, or was given up since nobody waited. */
   async function measuring({ id }: SoundRow): Promise<NonNullable<SoundRecord['job']>> {
@@ -58,6 +78,3 @@ export function soundRoutes(db: Database): Router {
 
   return router;
 }
-
-const mastersOf = (sound: MeasuredSound): string[] =>
-  sound.kind === 'song' ? [sound.master] : sound.songs.map(({ region }) => region.master);

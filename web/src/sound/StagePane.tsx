@@ -12,6 +12,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { useSounds } from '../album/SoundsContext.js';
 import { BandFigures } from './BandFigures.js';
 import { BAND_KINDS, formatHz, readHz } from './bands.js';
+import { EncodersRoom } from './EncodersRoom.js';
 import { Figure } from './Figure.js';
 import { MovingFigure } from './MovingFigure.js';
 import { Stage } from './Stage.js';
@@ -188,6 +189,12 @@ export function StagePane({
               logarithmic
               {...of('limiter', 'release', limiter.release, (release) => ({ ...limiter, release }))}
             />
+            {target === null && (
+              <EncodersRoom
+                limiter={limiter}
+                onCeiling={(ceiling) => set('limiter', 'room')({ ...limiter, ceiling })}
+              />
+            )}
           </>
         )}
       </Stage>

@@ -1,0 +1,125 @@
+import {
+  audioFiles,
+  isLossy,
+  partSound,
+  placedMoment,
+  planDeliverable,
+  type EncodersRoom as Question,
+  type Limiter,
+  type Overshoot,
+} from '@oiseau/core';
+import { CONTRACT } from '@oiseau/api';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import { usePowers } from '../api/queries.js';
+import { formatDb } from '../ui/format.js';
+
+const ASK_MS = 1000;
+
+/** How far lossy files overshoot under the album's limiter, and the ceiling under which none comes over full scale. */
+export function EncodersRoom({
+  limiter,
+  onCeiling,
+}: {
+  limiter: Limiter;
+  onCeiling: (ceiling: number) => void;
+}) {
+  const { id } = useAlbum('id');
+  const question = useQuestion(limiter);
+  const [asked, setAsked] = useState<string | null>(null);
+  const name = JSON.stringify(question);
+  const { data, error } = useQuery({
+    queryKey: ['room', id, name],
+    enabled: question !== null && asked === name,
+    queryFn: () => call(CONTRACT.encodersRoom, { params: { id }, body: question as Question }),
+    refetchInterval: ({ state }) =>
+      state.data?.figures || state.data?.job?.state === 'failed' ? false : ASK_MS,
+  });
+  if (!question) return null;
+  const figures = data?.figures;
+  const trouble = error?.message ?? (data?.job?.state === 'failed' ? data.job.message : null);
+  return (
+    <div className="room">
+      {asked !== name && (
+        <Button size="sm" variant="outline-primary" onClick={() => setAsked(name)}>
+          Room for encoders …
+        </Button>
+      )}
+      {asked === name && !figures && !trouble && (
+        <p className="text-secondary" role="status">
+          Encoding the loudest moments … {Math.round(100 * (data?.job?.share ?? 0))} %
+        </p>
+      )}
+      {trouble && (
+        <p className="text-danger" role="alert">
+          {trouble}
+        </p>
+      )}
+      {figures && asked === name && (
+        <>
+          <table className="table" aria-label="Room for encoders">
+            <thead>
+              <tr>
+                <th>decoded, dBTP</th>
+                <th className="num">now</th>
+                {figures.ceiling < limiter.ceiling && <th className="num">at {formatDb(figures.ceiling)}</th>}
+              </tr>
+            </thead>
+            <tbody>
+              {figures.now.map((now, i) => (
+                <tr key={now.name}>
+                  <td title={now.name}>{now.name}</td>
+                  <Peak of={now} />
+                  {figures.ceiling < limiter.ceiling && <Peak of={figures.then[i]} />}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {figures.ceiling < limiter.ceiling ? (
+            <Button size="sm" onClick={() => onCeiling(figures.ceiling)}>
+              Ceiling at {formatDb(figures.ceiling)} dBTP
+            </Button>
+          ) : (
+            <p className="text-secondary">Every file stays under full scale.</p>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+function Peak({ of }: { of: Overshoot | undefined }) {
+  if (!of) return <td />;
+  const by = of.after - of.before;
+  return (
+    <td
+      className={of.after >= 0 ? 'num text-danger' : 'num'}
+      title={`${formatDb(by)} dB more than before encoding`}
+    >
+      {formatDb(of.after)}
+    </td>
+  );
+}
+
+/** What is asked; null where nothing is coded with loss. */
+function useQuestion(limiter: Limiter): Question | null {
+  const { album, parts, part, masters, facts } = useAlbum('album', 'parts', 'part', 'masters', 'facts');
+  const powers = usePowers(masters);
+  const sound = partSound({ sequence: { ...part.sequence, sound: { ...album.sound, limiter } } });
+  if (sound?.kind !== 'part') return null;
+  const coded = album.deliverables.filter(isLossy).flatMap((deliverable): Question['coded'] => {
+    const [file] = audioFiles(planDeliverable(deliverable, { album, parts, masters: facts, revision: 0 }));
+    if (!file || file.coding === 'raw') return [];
+    const { coding, rate, bitrate, quality } = file;
+    return [{ name: deliverable.name, coding, rate, bitrate, quality }];
+  });
+  const moments = part.sequence.songs.flatMap(
+    (song) => placedMoment(song, part.placement, powers.get(song.region.master)) ?? [],
+  );
+  return coded.length > 0 && moments.length > 0
+    ? { kind: 'room', part: sound, limiter, moments, coded }
+    : null;
+}
