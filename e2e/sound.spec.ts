@@ -50,7 +50,7 @@ test('a band is added, dragged, typed, widened and taken out, and each is undone
   await page.keyboard.press('Delete');
   await expect(handle).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(handle).toHaveAccessibleName('Band 1: Low shelf 334 Hz, -2.5 dB, Q 1.08');
+  await expect(handle).toHaveAccessibleName('Band 1: Low shelf 334 Hz, −2.5 dB, Q 1.08');
   await expect(line(page, /Song 1/)).toContainText('low shelf 334 Hz −2.5 dB');
 });
 
@@ -87,7 +87,9 @@ test('a song is heard as it came and as it is now, equally loud, by one key and 
   const ride = { ...NO_TREATMENT, ride: 6 };
   await openSound(page, (album) => withSong(album, 1, { sound: ride }));
   await line(page, /Song 2/).click();
-  await expect(page.getByText(/as it is now turned down by 6\.0 dB/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/as it is now 6\.0 dB down: equally loud over the whole song/)).toBeVisible({
+    timeout: 30_000,
+  });
   await line(page, /Song 2/).press('Enter');
   const loudness = page
     .locator('.transport')

@@ -70,6 +70,18 @@ try {
   await page.getByRole('button', { name: 'Cut there' }).click();
   await page.waitForTimeout(800);
   await take('cut');
+  await goTo(`/albums/${id}/sound`);
+  await page.getByRole('button', { name: /Slack Water/ }).click();
+  await page.locator('.band-choice button').first().click();
+  await page
+    .locator('.song-figures', { hasText: /measuring|not known/ })
+    .first()
+    .waitFor({ state: 'detached', timeout: 120_000 });
+  await page.waitForTimeout(1500);
+  await take('sound');
+  await page.getByRole('button', { name: /The album/ }).click();
+  await page.waitForTimeout(1500);
+  await take('sound-album');
   await goTo(`/albums/${id}/sleeve`);
   const cells = page
     .getByRole('grid', { name: 'Words and codes' })

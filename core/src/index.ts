@@ -275,3 +275,4 @@ export { TruePeakMeter } from './measure/true-peak.js';
 export { sequenceOfSound } from './render/measure-sound.js';
 export type { SourcesByKey } from './render/programme.js';
 export { isLossy } from './album/deliverable.js';
+export type { Region } from './album/region.js';

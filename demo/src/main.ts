@@ -2,10 +2,13 @@ import { readFile } from 'node:fs/promises';
 import {
   encodeWords,
   newSong,
+  NO_ALBUM_TREATMENT,
+  NO_TREATMENT,
   secondsToTicks,
   wavHeader,
   type Album,
   type Block,
+  type Region,
   type WordFormat,
 } from '@oiseau/core';
 import { Api } from './api.js';
@@ -35,15 +38,45 @@ async function cover(name: string): Promise<string> {
   return api.uploadPicture(name, await readFile(new URL(`../demo/covers/${name}`, import.meta.url)));
 }
 
+/** What is done to songs that stand out. */
+const HANDLED: Readonly<Record<string, Partial<Region>>> = {
+  // The too loud one, tamed: down to the others, and its hard edge with it.
+  'Keeper’s Round': {
+    gainDb: -5,
+    sound: {
+      ...NO_TREATMENT,
+      equaliser: [
+        { kind: 'bell', hz: 2600, db: -2.5, q: 0.9 },
+        { kind: 'high-shelf', hz: 9000, db: 1.5, q: 0.7 },
+      ],
+    },
+  },
+  // One that opens as it goes on.
+  'Slack Water': {
+    sound: {
+      ...NO_TREATMENT,
+      equaliser: [
+        {
+          kind: 'high-shelf',
+          hz: 3500,
+          db: [
+            { at: 8, db: -3 },
+            { at: 24, db: 3 },
+          ],
+          q: 0.7,
+        },
+      ],
+    },
+  },
+};
+
 async function makeNineTides(): Promise<void> {
   const id = await api.createAlbum('Nine Tides');
   const songs: Album['songs'] = [];
   for (const [i, piece] of nineTides().entries()) {
     const master = await upload(id, piece);
-    songs.push({
-      ...newSong(`tide-${i + 1}`, master, piece.title, secondsToTicks(piece.gapSeconds)),
-      isrc: isrc(i + 1),
-    });
+    const song = newSong(`tide-${i + 1}`, master, piece.title, secondsToTicks(piece.gapSeconds));
+    songs.push({ ...song, region: { ...song.region, ...HANDLED[piece.title] }, isrc: isrc(i + 1) });
   }
   await api.editAlbum(id, {
     performer: 'Marram Lamps',
@@ -56,6 +89,8 @@ async function makeNineTides(): Promise<void> {
     phonogram: '2026 Low Light',
     artwork: await cover('nine-tides.png'),
     songs,
+    // The record as a whole, with room for encoders: what it takes off the attacks can be heard.
+    sound: { ...NO_ALBUM_TREATMENT, limiter: { drive: 5, ceiling: -1, release: 120 } },
   });
 }
 

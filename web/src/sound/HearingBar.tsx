@@ -51,7 +51,7 @@ function matchWords({ nowDb, cameDb, over }: NonNullable<Hearing['match']>): str
   const where = over === 'song' ? 'over the whole song' : 'at its loudest moment';
   const by = Math.min(nowDb, cameDb);
   if (by > -0.05) return `equally loud ${where}`;
-  return `${nowDb < cameDb ? 'as it is now' : 'as it came'} turned down by ${formatDb(-by)} dB, so that both are equally loud ${where}`;
+  return `${nowDb < cameDb ? 'as it is now' : 'as it came'} ${formatDb(-by)} dB down: equally loud ${where}`;
 }
 
 function Side({ label, on, onPress }: { label: string; on: boolean; onPress: () => void }) {

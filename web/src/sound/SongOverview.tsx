@@ -86,7 +86,8 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
   const record = sound ? recordOf(sound) : undefined;
   const treated = useSoundOutline(record);
   const lines = linesOf(treatment, target === null);
-  const [which, setWhich] = useState('ride');
+  // What moves is what there is to see.
+  const [which, setWhich] = useState(() => lines.find(({ value }) => pointsOf(value).length > 0)?.name ?? '');
   const line = lines.find(({ name }) => name === which) ?? lines[0];
   const [point, setPoint] = useState<number | null>(null);
   const box = useRef<HTMLDivElement>(null);

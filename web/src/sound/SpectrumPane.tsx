@@ -1,10 +1,12 @@
 import {
   intervalLength,
   partSound,
+  rangeOf,
   songSound,
   ticksToSeconds,
   type Band,
   type MasterMeasurement,
+  type MovingDb,
 } from '@oiseau/core';
 import { Plus } from 'lucide-react';
 import { useMemo, useRef, type KeyboardEvent } from 'react';
@@ -15,9 +17,10 @@ import { spectrumRows } from '../masters/spectrum-rows.js';
 import { usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useCanvas } from '../ui/canvas.js';
+import { formatDb } from '../ui/format.js';
 import { usePointerDrag } from '../ui/drag.js';
 import { useWheel } from '../ui/useWheel.js';
-import { BAND_KINDS, formatHz, handleDb, newBand, shifted, tidy, tidyHz } from './bands.js';
+import { BAND_KINDS, farthestDb, formatHz, handleDb, newBand, shifted, tidy, tidyHz } from './bands.js';
 import { dbOfY, drawSpectrum, hzOfShare, reachOf, shareOfHz, yOfDb } from './spectrum-drawing.js';
 import type { SoundDesk } from './useSoundDesk.js';
 
@@ -53,7 +56,7 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
       now: sound ? levelledOf(measured) : levelledOf(own ?? undefined),
     };
   }, [song, part, target, mastersById, sound, measured]);
-  const reach = reachOf(bands.map(handleDb));
+  const reach = reachOf(bands.map(farthestDb));
   const draw = useMemo(
     () => drawSpectrum({ ...picture, bands, reach, seconds }),
     [picture, bands, reach, seconds],
@@ -88,7 +91,8 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
       const { clientWidth: width, clientHeight: height } = box.current ?? { clientWidth: 1, clientHeight: 1 };
       const hz = tidyHz(hzOfShare(shareOfHz(of.hz) + by.x / width));
       if (!('db' in of)) return desk.drag(withBand(place, { ...of, hz }));
-      const moved = dbOfY(yOfDb(handleDb(of), height, reach) + by.y, height, reach) - handleDb(of);
+      const moved =
+        dbOfY(yOfDb(handleDb(of, seconds), height, reach) + by.y, height, reach) - handleDb(of, seconds);
       const db = shifted(of.db, Math.round(10 * moved) / 10, LIFT.least, LIFT.most);
       desk.drag(withBand(place, { ...of, hz, db }));
     },
@@ -154,6 +158,7 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
             key={place}
             of={each}
             reach={reach}
+            seconds={seconds}
             button={{
               ...drag,
               'data-place': place,
@@ -175,16 +180,18 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
 function Handle({
   of,
   reach,
+  seconds,
   button,
   children,
 }: {
   of: Band;
   reach: number;
+  seconds: number;
   button: object;
   children: number;
 }) {
   // The picture keeps some room at its edges, as `yOfDb` does.
-  const share = (reach - Math.max(-reach, Math.min(reach, handleDb(of)))) / (2 * reach);
+  const share = (reach - Math.max(-reach, Math.min(reach, handleDb(of, seconds)))) / (2 * reach);
   return (
     <button
       type="button"
@@ -200,7 +207,14 @@ function Handle({
 }
 
 const bandWords = (band: Band): string =>
-  `${BAND_KINDS[band.kind]} ${formatHz(band.hz)}${'db' in band ? `, ${handleDb(band)} dB, Q ${band.q}` : `, ${band.slope} dB an octave`}`;
+  `${BAND_KINDS[band.kind]} ${formatHz(band.hz)}${'db' in band ? `, ${liftWords(band.db)} dB, Q ${band.q}` : `, ${band.slope} dB an octave`}`;
+
+function liftWords(value: MovingDb): string {
+  const { least, most } = rangeOf(value);
+  return least === most
+    ? formatDb(least, 2).replace(/\.?0+$/, '')
+    : `${formatDb(least)} to ${formatDb(most)}`;
+}
 
 /** Third octaves relative to the integrated loudness. */
 function levelledOf(measured: MasterMeasurement | undefined): (number | null)[] {

@@ -1,4 +1,4 @@
-import { rangeOf, type Band, type MovingDb } from '@oiseau/core';
+import { rangeOf, valueAt, type Band, type MovingDb } from '@oiseau/core';
 
 export const BAND_KINDS = {
   bell: 'Bell',
@@ -20,11 +20,15 @@ export function ofKind(band: Band, kind: BandKind): Band {
   return { kind, hz, ...lifting };
 }
 
-/** Where the handle of a band stands: at what it lifts, of a moving one at what it lifts most; a cut’s on the line. */
-export function handleDb(band: Band): number {
+/** Where the handle of a band stands: at what it lifts at a moment, in seconds of the master; a cut’s on the line. */
+export const handleDb = (band: Band, seconds: number): number =>
+  'db' in band ? valueAt(band.db, 1000)(1000 * seconds) : 0;
+
+/** The most that a band lifts or cuts, dB. */
+export function farthestDb(band: Band): number {
   if (!('db' in band)) return 0;
   const { least, most } = rangeOf(band.db);
-  return Math.abs(least) > Math.abs(most) ? least : most;
+  return Math.max(Math.abs(least), Math.abs(most));
 }
 
 /** A moving value lifted as a whole; within its range. */
