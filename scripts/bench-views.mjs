@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { frames, round, untilDrawn } from './bench-page.mjs';
 import { sequence } from './bench-sequence.mjs';
 import { sleeve } from './bench-sleeve.mjs';
+import { sound } from './bench-sound.mjs';
 import { ROOT } from './build.mjs';
 import { apiOf, signIn } from './api.mjs';
 import { CHROMIUM_FLAGS } from './chromium.mjs';
@@ -87,8 +88,12 @@ export async function views() {
     const { albums } = await call(CONTRACT.shelf, { query: {} });
     for (const { id: each, title } of albums.filter(({ title: of }) => of !== 'Carillon, Low Water'))
       sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);
+    const heard = await sound(
+      page,
+      `${application.url}/albums/${albums.find(({ title }) => title === 'Nine Tides').id}/sound`,
+    );
     const words = await sleeve(page, `${application.url}/albums/${id}`, TRACKS);
-    return { masters: TRACKS, sortMs: sorts.map(round), scroll, sequences, sleeve: words };
+    return { masters: TRACKS, sortMs: sorts.map(round), scroll, sequences, sound: heard, sleeve: words };
   } finally {
     await browser.close();
     await application.stop();

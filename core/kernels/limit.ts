@@ -42,7 +42,7 @@ function slidingSum(values: usize, length: i32, width: i32): void {
 /**
  * What each sample must be reduced by, dB, as in core/src/process/limiter.ts.
  * @param left, right audio from 31 samples before the first on, 35 beyond the last
- * @param peaks, back room for `count` + 40 doubles each
+ * @param peaks room for `count` + 60 doubles; what is told stands there in the end
  * @param narrowed, table, slope, bending as `peaksBetween` has them
  */
 export function needs(
@@ -56,17 +56,20 @@ export function needs(
   most: f64,
   aim: f64,
   peaks: usize,
-  back: usize,
-  into: usize,
 ): void {
   const seen = (count + 31 + 3) & ~3;
-  memory.fill(peaks, 0, (<usize>seen) << 3);
+  memory.fill(peaks, 0, (<usize>(count + 60)) << 3);
   peaksBetween(left + 120, seen, narrowed, table, slope, bending, most, peaks);
   peaksBetween(right + 120, seen, narrowed, table, slope, bending, most, peaks);
-  slidingMaximum(peaks, count, 32, back, into);
+  // The highest of 2, 4, 8, 16, 32 from each place on.
+  for (let step = 1; step <= 16; step <<= 1) {
+    const ahead = (<usize>step) << 3;
+    for (let at = peaks, end = peaks + ((<usize>(count + 31)) << 3); at < end; at += 16)
+      v128.store(at, f64x2.pmax(v128.load(at), v128.load(at + ahead)));
+  }
   const bar = f64x2.splat(most);
   for (let i = 0; i < count; i += 2) {
-    const at = into + ((<usize>i) << 3);
+    const at = peaks + ((<usize>i) << 3);
     const peak = v128.load(at);
     const over = f64x2.gt(peak, bar);
     if (!v128.any_true(over)) {
@@ -87,6 +90,7 @@ export function needs(
  * @param ahead samples of looking ahead
  * @param first, second, third widths of the means, `ahead` + 3 together
  * @param back, highest room for as many doubles as `held`
+ * @returns whether anything is held; of nothing nothing is made
  */
 export function smooth(
   held: usize,
@@ -97,12 +101,16 @@ export function smooth(
   third: i32,
   back: usize,
   highest: usize,
-): void {
+): i32 {
   const all = count + 2 * ahead;
+  let any = f64x2.splat(0);
   for (let i = 0; i < all; i += 2) {
     const at = held + ((<usize>i) << 3);
-    v128.store(at, f64x2.ceil(f64x2.mul(v128.load(at), f64x2.splat(1048576))));
+    const whole = f64x2.ceil(f64x2.mul(v128.load(at), f64x2.splat(1048576)));
+    any = f64x2.pmax(any, whole);
+    v128.store(at, whole);
   }
+  if (!v128.any_true(any)) return 0;
   const length = count + ahead;
   slidingMaximum(held, length, ahead + 1, back, highest);
   slidingSum(highest, length, first);
@@ -113,6 +121,7 @@ export function smooth(
     const at = highest + ((<usize>i) << 3);
     v128.store(at, f64x2.div(v128.load(at), share));
   }
+  return 1;
 }
 
 /** Takes reductions in dB away from both channels, in place; no sample comes over the ceiling where anything is taken. */

@@ -30,7 +30,7 @@ interface Exports {
   readonly compress: Kernel;
   readonly exponents: Kernel;
   readonly needs: Kernel;
-  readonly smooth: Kernel;
+  readonly smooth: Kernel<number>;
   readonly takeAway: Kernel;
 }
 

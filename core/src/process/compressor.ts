@@ -66,6 +66,8 @@ export interface CompressorDesign {
   readonly times: Times;
   /** Both chains of all-passes, equally long. */
   readonly chains: readonly [Float64Array, Float64Array];
+  /** Those of both chains, one after the other. */
+  readonly coefficients: Float64Array;
 }
 
 /** Memory at rest: of each chain two numbers (left, right) a pole, then the power and the reduction. */
@@ -81,9 +83,8 @@ export function runCompressor(block: Block, design: CompressorDesign, memory: Fl
     runCompressorReference(block, design, memory);
     return;
   }
-  const { settings, times, chains } = design;
+  const { settings, times, coefficients } = design;
   const { threshold, ratio, knee, makeup } = settings;
-  const coefficients = Float64Array.from(chains.flatMap((chain) => [...chain]));
   const law = [times.power, times.attack, times.release, threshold, 1 - 1 / ratio, knee, makeup, NONE];
   kernels.begin();
   const audio = kernels.place(block);
@@ -157,7 +158,8 @@ export function compressorDesign(settings: Compressor, rate: number): Compressor
   const chains = [NETWORK.inPhase, NETWORK.quadrature].map((poles) =>
     Float64Array.from(poles, (hz) => allPassOf(hz, rate)),
   ) as [Float64Array, Float64Array];
-  return { settings, times, chains };
+  const coefficients = Float64Array.from(chains.flatMap((chain) => [...chain]));
+  return { settings, times, chains, coefficients };
 }
 
 /** The compressor at one rate: one gain for both channels. */

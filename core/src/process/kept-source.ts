@@ -1,15 +1,23 @@
 import { CHANNELS, silence, type Block, type PcmSource } from '../pcm/block.js';
 
-/** Samples that are kept at the least. */
+/** Samples that are kept at the least behind the place that was read last. */
 const LEAST_KEPT = 1 << 15;
+
+/** What was read at once, as it came. */
+interface Piece {
+  readonly from: number;
+  readonly block: Block;
+}
+
+const endOf = ({ from, block }: Piece): number => from + block.left.length;
 
 /**
  * A source that keeps what was read of it last, so that two who read it a little apart (one that looks ahead, one that writes) do not send
  * whatever lies before it back and forth.
  */
 export class KeptSource implements PcmSource {
-  #from = 0;
-  #kept: Block = silence(0);
+  /** Pieces that follow each other without a hole. */
+  #pieces: Piece[] = [];
 
   constructor(readonly source: PcmSource) {}
 
@@ -24,36 +32,24 @@ export class KeptSource implements PcmSource {
   }
 
   async read(start: number, count: number): Promise<Block> {
-    const [from, kept] = [this.#from, this.#kept];
-    const to = from + kept.left.length;
     const end = start + count;
-    if (start >= from && end <= to) return cut(kept, start - from, end - from);
-    if (start < from || start > to) {
-      const fresh = await this.source.read(start, count);
-      [this.#from, this.#kept] = [start, fresh];
-      return cut(fresh, 0, count);
+    const [first] = this.#pieces;
+    const last = this.#pieces.at(-1);
+    const isNear = first && last && start >= first.from && start <= endOf(last);
+    const to = isNear ? endOf(last) : start;
+    let pieces = isNear ? this.#pieces : [];
+    if (end > to) {
+      pieces = [...pieces, { from: to, block: await this.source.read(to, end - to) }];
+      const behind = end - Math.max(LEAST_KEPT, 2 * count);
+      this.#pieces = pieces.filter((piece) => endOf(piece) > behind);
     }
-    const fresh = await this.source.read(to, end - to);
-    const most = Math.max(LEAST_KEPT, 2 * count);
-    const begin = Math.max(from, end - most);
-    const all = silence(end - begin);
-    for (const channel of CHANNELS) {
-      all[channel].set(kept[channel].subarray(Math.min(kept[channel].length, begin - from)));
-      all[channel].set(fresh[channel].subarray(Math.max(0, begin - to)), Math.max(0, to - begin));
+    const all = silence(count);
+    for (const { from, block } of pieces) {
+      const [begin, until] = [Math.max(start, from), Math.min(end, from + block.left.length)];
+      if (begin >= until) continue;
+      for (const channel of CHANNELS)
+        all[channel].set(block[channel].subarray(begin - from, until - from), begin - start);
     }
-    [this.#from, this.#kept] = [begin, all];
-    if (start >= begin) return cut(all, start - begin, end - begin);
-    // More was asked for than is kept: its beginning was kept before.
-    const whole = silence(count);
-    for (const channel of CHANNELS) {
-      whole[channel].set(kept[channel].subarray(start - from));
-      whole[channel].set(fresh[channel], to - start);
-    }
-    return whole;
+    return all;
   }
 }
-
-const cut = ({ left, right }: Block, from: number, to: number): Block => ({
-  left: left.slice(from, to),
-  right: right.slice(from, to),
-});

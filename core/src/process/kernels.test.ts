@@ -101,9 +101,10 @@ describe('the kernels of treatments give the same bits as the references', () =>
           const around = audioOf(count + NEEDS_BEFORE + NEEDS_AFTER, seed);
           const audio = { left: around, right: around.map((x) => -0.7 * x) };
           expectSame(needsIn(audio, count, most, 0.9 * most), needsReference(audio, count, most, 0.9 * most));
-          const held = audioOf(count + 2 * ahead, seed, 9).map((x) => Math.max(0, x));
+          const held = audioOf(count + 2 * ahead, seed, 9).map((x) => Math.max(0, seed % 7 === 0 ? 0 : x));
           const reductions = smoothed(held.slice(), count, ahead);
-          expectSame(reductions, smoothedReference(held, count, ahead));
+          expectSame(reductions ?? [], smoothedReference(held, count, ahead) ?? []);
+          if (!reductions) return;
           const [block] = blocksOf(count, 0, seed) as [Block];
           const [found, wanted] = [copyOf(block), copyOf(block)];
           takeAway(found, reductions, most);

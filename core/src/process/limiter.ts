@@ -92,15 +92,15 @@ export class LimitedSource implements PcmSource {
     // What looks ahead goes first, so that what is written finds its samples kept.
     const reductions = await this.reductions(start, count);
     const limited = await this.#driven.read(start, count);
-    takeAway(limited, reductions, this.#ceiling);
+    if (reductions) takeAway(limited, reductions, this.#ceiling);
     return limited;
   }
 
-  /** What each sample is reduced by, dB, 0 or more: no less than it needs, and smoothly on the way there. */
-  async reductions(start: number, count: number): Promise<Float64Array> {
+  /** What each sample is reduced by, dB, 0 or more: no less than it needs, and smoothly on the way there; null: nothing, throughout. */
+  async reductions(start: number, count: number): Promise<Float64Array | null> {
     const ahead = this.#ahead;
     const held = await this.#heldOver(start - ahead, count + 2 * ahead);
-    return held.some((reduction) => reduction > 0) ? smoothed(held, count, ahead) : new Float64Array(count);
+    return smoothed(held, count, ahead);
   }
 
   /** What is held; that of the last time is kept, since who looks ahead comes by twice. */

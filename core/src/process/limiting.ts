@@ -26,11 +26,10 @@ export function needsIn(audio: Block, count: number, most: number, aim: number):
   kernels.begin();
   const table = kernels.table(PEAK_TABLE);
   const [left, right] = [laid(kernels, audio.left), laid(kernels, audio.right)] as const;
-  const room = 8 * (count + 2 * SIDE + 8);
-  const [peaks, back, into] = [kernels.take(room), kernels.take(room), kernels.take(room)] as const;
+  const peaks = kernels.take(8 * (count + 60));
   const narrowed = kernels.take(8 * 4 * SIDE);
-  kernels.call.needs(left, right, count, narrowed, table, SLOPE, BENDING, most, aim, peaks, back, into);
-  return kernels.doubles(into, count).slice();
+  kernels.call.needs(left, right, count, narrowed, table, SLOPE, BENDING, most, aim, peaks);
+  return kernels.doubles(peaks, count).slice();
 }
 
 /** The reference in plain TypeScript: the same sums in the same order as the kernel. */
@@ -53,18 +52,22 @@ const widthsOf = (ahead: number): [number, number, number] => [
  * Smooth reductions, dB: the highest of the next `ahead` ones, then the mean of the last `ahead` of those, at a peak all of which hold it. A mean
  * of means of means: a gain that falls through it has no corner.
  * @param held of `count` samples, with `ahead` before and after them
+ * @returns null where nothing is held
  */
-export function smoothed(held: Float64Array, count: number, ahead: number): Float64Array {
+export function smoothed(held: Float64Array, count: number, ahead: number): Float64Array | null {
   if (!kernels) return smoothedReference(held, count, ahead);
   kernels.begin();
   const at = laid(kernels, held);
+  // Two are worked on at once: beyond the last one there is nothing.
+  kernels.doubles(at, held.length + 1)[held.length] = 0;
   const [back, highest] = [kernels.take(8 * held.length), kernels.take(8 * held.length)] as const;
-  kernels.call.smooth(at, count, ahead, ...widthsOf(ahead), back, highest);
+  if (kernels.call.smooth(at, count, ahead, ...widthsOf(ahead), back, highest) === 0) return null;
   return kernels.doubles(highest, count).slice();
 }
 
 /** The reference in plain TypeScript: the same sums in the same order as the kernel. */
-export function smoothedReference(held: Float64Array, count: number, ahead: number): Float64Array {
+export function smoothedReference(held: Float64Array, count: number, ahead: number): Float64Array | null {
+  if (held.every((reduction) => reduction === 0)) return null;
   const whole = held.map((reduction) => Math.ceil(reduction / QUANTUM_DB));
   const widths = widthsOf(ahead);
   const sums = widths.reduce(slidingSum, slidingMaximum(whole, ahead + 1, count + ahead));

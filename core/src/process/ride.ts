@@ -28,12 +28,20 @@ export class RideSource implements PcmSource {
   async read(start: number, count: number): Promise<Block> {
     const { left, right } = await this.source.read(start, count);
     const constant = this.#constant;
-    const gains =
-      constant === null
-        ? gainsOfDb(Float64Array.from({ length: count }, (_, i) => this.#value(start + i)))
-        : new Float64Array(count).fill(constant);
-    for (const audio of [left, right])
-      for (let i = 0; i < count; i++) audio[i] = (audio[i] as number) * (gains[i] as number);
+    if (constant !== null)
+      for (let i = 0; i < count; i++) {
+        left[i] = (left[i] as number) * constant;
+        right[i] = (right[i] as number) * constant;
+      }
+    else {
+      const levels = new Float64Array(count);
+      for (let i = 0; i < count; i++) levels[i] = this.#value(start + i);
+      const gains = gainsOfDb(levels);
+      for (let i = 0; i < count; i++) {
+        left[i] = (left[i] as number) * (gains[i] as number);
+        right[i] = (right[i] as number) * (gains[i] as number);
+      }
+    }
     return { left, right };
   }
 }

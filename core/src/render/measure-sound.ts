@@ -46,7 +46,7 @@ export async function measureSound(
     const push = async (start: number, count: number): Promise<void> => {
       const reductions =
         after instanceof LimitedSource
-          ? await after.reductions(start, count)
+          ? ((await after.reductions(start, count)) ?? new Float64Array(count))
           : reductionsBetween(
               await before.read(start, count),
               await after.read(start, count),
