@@ -118,7 +118,10 @@ test('edits that were left behind are offered as a copy where somebody else has 
   await page.goto(url(`/albums/${id}/sleeve`));
   await page.getByLabel('Label', { exact: true }).fill('Mine');
   await page.getByLabel('Label', { exact: true }).press('Enter');
+  // What a page sends while it goes passes by the route.
+  await page.context().setOffline(true);
   await page.goto('about:blank');
+  await page.context().setOffline(false);
   const { version, album } = await call(CONTRACT.album, { params: { id } });
   await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album: { ...album, label: 'Theirs' } } });
   await page.unrouteAll();

@@ -18,6 +18,10 @@ const SOCKET_PLACE = 'socket';
 /** After a power cut it reads its log first, which takes its time on a slow disk; one that can’t be opened ends by itself. */
 const LONGEST_OPENING_MS = 600_000;
 
+/** How long one that has answered may take to end, and one that has not. What it had promised lies on the disk, however it ends. */
+const PATIENCE_MS = 120_000;
+const BEGINNING_MS = 5000;
+
 /** Ends the database with us, however we end (util-linux); without it the next start ends what was left behind. */
 const WITH_PARENT = existsSync('/usr/bin/setpriv') ? ['/usr/bin/setpriv', '--pdeathsig', 'TERM'] : [];
 
@@ -101,10 +105,14 @@ const answers = (socket) =>
  * this machine, and nobody without the folder's secret, can reach it.
  * @param rights of the account
  * @param port of the loopback address at which it listens as well, and only by TLS: for tests of a database elsewhere
+ * @param onSpawn gets the way to end it as soon as there is something to end
  * @param room folder of the socket, where the database was there before: whoever knew its place finds it again
  * @returns {{ socket: string, room: string, secret: string, secretFile: string, process: import('node:child_process').ChildProcess, exited: Promise<unknown>, stop(): Promise<void> }}
  */
-export async function startMariaDb(folder, { rights = OF_APPLICATION, room: known, port, certificate } = {}) {
+export async function startMariaDb(
+  folder,
+  { rights = OF_APPLICATION, room: known, port, certificate, onSpawn = () => undefined } = {},
+) {
   await mkdir(folder, { recursive: true });
   await chmod(folder, 0o700);
   const data = join(folder, 'mysql');
@@ -148,18 +156,25 @@ export async function startMariaDb(folder, { rights = OF_APPLICATION, room: know
     { stdio: 'ignore', detached: true, env: OWN },
   );
   let ended = false;
+  let isReady = false;
   const exit = new Promise((resolve) => child.once('exit', () => resolve((ended = true))));
   child.once('error', () => (ended = true));
   const stop = async () => {
     if (!ended) child.kill('SIGTERM');
+    // One that is told to end in the midst of its beginning may wait for itself for ever; it has promised nothing to anybody yet.
+    const patience = setTimeout(() => ended || child.kill('SIGKILL'), isReady ? PATIENCE_MS : BEGINNING_MS);
     await exit;
+    clearTimeout(patience);
     if (room !== folder) await rm(room, { recursive: true, force: true });
   };
+  onSpawn(stop);
   for (const until = performance.now() + LONGEST_OPENING_MS; performance.now() < until && !ended;) {
     // Nobody else can put a socket into that folder; and who has written the number is the child that we started.
     const pid = Number(await readFile(pidFile, 'utf8').catch(() => '0'));
-    if (pid === child.pid && (await answers(socket)))
+    if (pid === child.pid && (await answers(socket))) {
+      isReady = true;
       return { socket, room, secret, secretFile: join(folder, 'secret'), process: child, exited: exit, stop };
+    }
     await sleep(50);
   }
   if (!ended) await stop();

@@ -1,7 +1,7 @@
 // The running application: MariaDB, the web server, the workers. Used by start, by the tests and by the bench.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { chmod, mkdir, readFile, realpath, rm, statfs, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, readdir, readFile, realpath, rm, statfs, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from './build.mjs';
@@ -118,12 +118,16 @@ export async function withDatabaseOf(data, work) {
 /** Ends a MariaDB that a killed start has left behind on this very data folder. */
 async function clearOrphan(data) {
   const folder = join(data, 'database');
-  const pid = Number(await readFile(join(folder, 'mariadb.pid'), 'utf8').catch(() => '0'));
-  if (!(pid > 0) || !alive(pid)) return;
-  const command = await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '');
-  if (!command.split('\0').includes(`--datadir=${join(folder, 'mysql')}`)) return;
-  process.kill(pid, 'SIGTERM');
-  for (let i = 0; i < 200 && alive(pid); i++) await new Promise((resolve) => setTimeout(resolve, 50));
+  // One that was still beginning has not written its number yet: it is told by what it was started with.
+  for (const pid of (await readdir('/proc')).filter((name) => /^\d+$/.test(name)).map(Number)) {
+    const command = await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '');
+    if (!command.split('\0').includes(`--datadir=${join(folder, 'mysql')}`)) continue;
+    // It may be late to listen; what it had promised lies on the disk, should it never.
+    for (let tries = 0; tries < 40 && alive(pid); tries++) {
+      process.kill(pid, tries < 30 ? 'SIGTERM' : 'SIGKILL');
+      for (let i = 0; i < 10 && alive(pid); i++) await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  }
 }
 
 function startProgram(name, env) {
@@ -203,8 +207,11 @@ export class Application {
     let database;
     if (!isElsewhere()) {
       await clearOrphan(data);
-      await this.#keep(DATABASE, async () => {
-        database = await startMariaDb(join(data, 'database'), { room: database?.room }).catch((error) => {
+      await this.#keep(DATABASE, async (begun) => {
+        database = await startMariaDb(join(data, 'database'), {
+          room: database?.room,
+          onSpawn: (stop) => begun({ stop }),
+        }).catch((error) => {
           throw new Plain(error.message);
         });
         const help = await wayOut(join(data, 'database'));
@@ -238,12 +245,15 @@ export class Application {
     return { url, key, keyFile, environment: env, failed };
   }
 
-  /** Starts a program and keeps it running; one that is started while everything is stopped ends at once. */
+  /**
+   * Starts a program and keeps it running; one that is started while everything is stopped ends at once.
+   * @param start may tell of a program that is there and not ready yet, so that it can be ended
+   */
   async #keep(name, start) {
     if (this.#stopping) throw new Plain('Stopped while it was starting.');
     let program;
     const begin = async () => {
-      program = await start();
+      program = await start((begun) => (program = begun));
       if (this.#stopping) await endOf(program);
       return program;
     };

@@ -3,11 +3,13 @@ import { VERSION } from '@oiseau/core';
 import { check } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
 import { inspect } from './inspect.js';
+import { parts, type PartsOrder } from './parts.js';
 import { render } from './render.js';
 
 const USAGE = `Usage:
   oiseau render ALBUM.json --out DIR [--only NAME ...] [--outside]
   oiseau check  ALBUM.json [--outside]
+  oiseau parts  ALBUM.json --medium M [--limit MM:SS] [--count N] [--outside]
   oiseau inspect FILE ...
   oiseau --version`;
 
@@ -31,6 +33,11 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
     if (values.out !== undefined || values.only.length > 0)
       throw new UsageError(`--out and --only belong to render.\n${USAGE}`);
   };
+  const unspread = (): void => {
+    if (values.medium !== undefined || values.limit !== undefined || values.count !== undefined)
+      throw new UsageError(`--medium, --limit and --count belong to parts.\n${USAGE}`);
+  };
+  if (command !== 'parts') unspread();
   switch (command) {
     case 'render':
       if (values.out === undefined) throw new UsageError(`render needs --out DIR.\n${USAGE}`);
@@ -38,9 +45,12 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
     case 'check':
       plain();
       return check(album(), values.outside, print);
+    case 'parts':
+      plain();
+      return parts(album(), values, values.outside, print, report);
     case 'inspect':
       plain();
-      if (values.outside) throw new UsageError(`--outside belongs to render and check.\n${USAGE}`);
+      if (values.outside) throw new UsageError(`--outside belongs to render, check and parts.\n${USAGE}`);
       if (positionals.length === 0) throw new UsageError(`inspect needs a file.\n${USAGE}`);
       return inspect(positionals, print);
     default:
@@ -50,7 +60,7 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
 
 /** `--only` takes several names; node's own parser takes one a flag, so what follows the first is gathered here. */
 function readArguments(args: readonly string[]): {
-  values: { out: string | undefined; only: string[]; outside: boolean };
+  values: { out: string | undefined; only: string[]; outside: boolean } & PartsOrder;
   positionals: string[];
 } {
   const spread: string[] = [];
@@ -71,10 +81,13 @@ function readArguments(args: readonly string[]): {
         out: { type: 'string' },
         only: { type: 'string', multiple: true },
         outside: { type: 'boolean' },
+        medium: { type: 'string' },
+        limit: { type: 'string' },
+        count: { type: 'string' },
       },
     });
-    const { out, only = [], outside = false } = values;
-    return { values: { out, only, outside }, positionals };
+    const { out, only = [], outside = false, medium, limit, count } = values;
+    return { values: { out, only, outside, medium, limit, count }, positionals };
   } catch (error) {
     throw new UsageError(
       `${error instanceof Error ? error.message.split('\n')[0] : String(error)}\n${USAGE}`,

@@ -83,9 +83,19 @@ export {
   readDeliverableDocument,
 } from './album/stored.js';
 export { sameValue, takeBack } from './album/revert.js';
-export { positionOf, trackNumber } from './album/parts.js';
-export type { PartSongs } from './album/parts.js';
-export { isDisc, layOutAlbum } from './album/part.js';
+export { MEDIA, mostOf, partName, positionOf, trackNumber } from './album/parts.js';
+export type { Medium, PartSongs } from './album/parts.js';
+export {
+  beginPart,
+  editPart,
+  joinPart,
+  moveInPart,
+  spreadOver,
+  spreadSongs,
+  withSpread,
+} from './album/part-edits.js';
+export type { Spread } from './album/part-edits.js';
+export { isDisc, layOutAlbum, layOutPart } from './album/part.js';
 export type { DiscPart, Part } from './album/part.js';
 export { place, songAt } from './album/placement.js';
 export type { Placement } from './album/placement.js';

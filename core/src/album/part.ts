@@ -36,3 +36,13 @@ export function layOutAlbum(
   });
   return parts as [Part, ...Part[]];
 }
+
+/** One part of an album laid out, by its number, from 1; where it has fewer, the last. @throws RangeError when a master is not known */
+export function layOutPart(
+  album: Parameters<typeof layOutAlbum>[0],
+  masters: MasterFactsByKey,
+  number: number,
+): Part {
+  const parts = layOutAlbum(album, masters);
+  return parts[Math.min(number, parts.length) - 1] ?? parts[0];
+}

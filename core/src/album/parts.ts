@@ -32,6 +32,9 @@ const MOST: Readonly<Record<Medium, Ticks>> = {
   'vinyl-7-45': minutes(6),
 };
 
+/** The most that is advisable on a medium. */
+export const mostOf = (medium: Medium): Ticks => MOST[medium];
+
 export const partSettingsSchema = z.strictObject({
   medium: z.enum(MEDIA),
   /** The id of the song that opens it; a part whose song is gone has gone with it. */
@@ -138,6 +141,10 @@ function openParts({
 }
 
 const ONE_CD = { medium: 'cd', title: '', upc: '', limit: null } as const;
+
+/** `Disc 2`, `Side B` */
+export const partName = ({ kind, label }: Pick<PartSongs, 'kind' | 'label'>): string =>
+  `${kind === 'disc' ? 'Disc' : 'Side'} ${label}`;
 
 /** A track's place for people and file names: “1-01” on a disc, “A1” on a side. @param number from 1 */
 export const positionOf = ({ kind, label }: PartSongs, number: number): string =>

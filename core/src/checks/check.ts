@@ -1,5 +1,5 @@
 import { songOf, type Album } from '../album/album.js';
-import { positionOf, trackNumber } from '../album/parts.js';
+import { partName, positionOf, trackNumber } from '../album/parts.js';
 import { cdText } from './cd-text.js';
 import { codes } from './codes.js';
 import { discLength } from './disc-length.js';
@@ -78,7 +78,7 @@ export function placeWords(
   const several = parts.length > 1;
   if (id === null) {
     const part = 'part' in finding && several ? parts[finding.part - 1] : undefined;
-    return part ? `${part.kind === 'disc' ? 'Disc' : 'Side'} ${part.label}` : 'The album';
+    return part ? partName(part) : 'The album';
   }
   const part = parts.find(({ songs }) => songs.some((song) => song.id === id));
   const number = part ? trackNumber(part, id) : null;

@@ -36,7 +36,7 @@ export interface AlbumState {
   readonly facts: MasterFactsByKey;
   /** The album laid out. */
   readonly parts: readonly Part[];
-  /** The part that is shown and heard: the first. */
+  /** The part that is shown and heard. */
   readonly part: Part;
 }
 
@@ -58,6 +58,8 @@ export interface AlbumDeeds {
   redo(steps?: number): void;
   /** Takes back one step and no other, whatever was done since; that is a step itself unless the step was the last. */
   takeBack(step: number): TakenBack;
+  /** Shows and lets hear another part. @param number from 1 */
+  showPart(number: number): void;
   /** Resolves when everything is on the server. */
   saveNow(): Promise<void>;
   /** Gives up the own edits for the server's state. */
@@ -80,7 +82,7 @@ export interface AlbumStore extends AlbumDeeds {
 }
 
 /** An album laid out; a song whose master the server has not told of yet counts as silent for the moment. */
-function laidOut(album: Album, mastersById: ReadonlyMap<string, MasterRecord>) {
+function laidOut(album: Album, mastersById: ReadonlyMap<string, MasterRecord>, number: number) {
   const facts = new Map(
     album.songs.map(({ region: { master } }) => [
       master,
@@ -88,7 +90,7 @@ function laidOut(album: Album, mastersById: ReadonlyMap<string, MasterRecord>) {
     ]),
   );
   const parts = layOutAlbum(album, facts);
-  return { facts, parts, part: parts[0] };
+  return { facts, parts, part: parts[Math.min(number, parts.length) - 1] ?? parts[0] };
 }
 
 const byKey = (masters: readonly MasterRecord[]): ReadonlyMap<string, MasterRecord> =>
@@ -99,7 +101,7 @@ function stateOf(record: AlbumRecord, masters: readonly MasterRecord[]): AlbumSt
   const mastersById = byKey(masters);
   return {
     ...{ editing: startEditing(album, version), album, masters, mastersById },
-    ...laidOut(album, mastersById),
+    ...laidOut(album, mastersById, 1),
   };
 }
 
@@ -114,6 +116,8 @@ export function createAlbumStore(
   unsaved: UnsavedKeeper = { put: () => undefined, clear: () => undefined },
 ): AlbumStore {
   let state = stateOf(record, masters);
+  /** The number of the part that is shown. */
+  let shown = 1;
   let running: Promise<void> | null = null;
   let timer: ReturnType<typeof setTimeout> | undefined;
   /** States that went out over the version in hand and that nobody has answered: what the server has may be one of them. */
@@ -132,7 +136,8 @@ export function createAlbumStore(
     const editing = actions.reduce(editingReducer, state.editing);
     if (editing === state.editing) return;
     const { album } = editing;
-    become({ ...state, editing, album, ...(album === state.album ? {} : laidOut(album, state.mastersById)) });
+    const laid = album === state.album ? {} : laidOut(album, state.mastersById, shown);
+    become({ ...state, editing, album, ...laid });
     keep();
     saveSoon();
   };
@@ -203,6 +208,11 @@ export function createAlbumStore(
       dispatch({ type: 'edited', album, words, mergeKey });
       return state.editing.past.at(-1)?.id ?? null;
     },
+    showPart(number) {
+      if (number === shown) return;
+      shown = number;
+      become({ ...state, ...laidOut(state.album, state.mastersById, shown) });
+    },
     undo: (steps = 1) => dispatch(...Array.from({ length: steps }, () => ({ type: 'undone' }) as const)),
     redo: (steps = 1) => dispatch(...Array.from({ length: steps }, () => ({ type: 'redone' }) as const)),
     takeBack(id) {
@@ -231,7 +241,7 @@ export function createAlbumStore(
     noteMasters(newest) {
       if (newest === state.masters) return;
       const mastersById = byKey(newest);
-      become({ ...state, masters: newest, mastersById, ...laidOut(state.album, mastersById) });
+      become({ ...state, masters: newest, mastersById, ...laidOut(state.album, mastersById, shown) });
     },
     resume({ album, sent: unanswered }) {
       sent = [...sent, ...unanswered];

@@ -4,6 +4,7 @@ import { useDeliveries } from '../api/queries.js';
 import { formatDiscTime } from '../ui/format.js';
 import { IconButton, ThemeButton } from '../ui/IconButton.js';
 import { useAlbum } from '../album/AlbumContext.js';
+import { PartChooser } from './PartChooser.js';
 import { HistoryMenu } from './HistoryMenu.js';
 import { isDirty } from '../album/history.js';
 
@@ -21,11 +22,10 @@ export function Header({ onHelp }: { onHelp: () => void }) {
         <h1>{album.title || 'Untitled album'}</h1>
         <span className="text-secondary">
           {album.performer}
-          {part.of > 1
-            ? ` · ${part.kind} ${part.label}, the first of ${part.of} parts; the others are rendered as the album file has them`
-            : album.discTotal > 1 && ` · disc ${album.discNumber} of ${album.discTotal}`}
+          {part.of === 1 && album.discTotal > 1 && ` · disc ${album.discNumber} of ${album.discTotal}`}
         </span>
       </div>
+      <PartChooser />
       <Gauge length={length} limit={floorToFrame(part.limit)} kind={part.kind} />
       <span className="text-secondary text-nowrap" title="The newest numbered revision that was rendered">
         {revision ? `revision ${revision}` : 'no revision yet'}

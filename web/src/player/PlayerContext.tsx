@@ -3,11 +3,12 @@ import {
   useContext,
   useEffect,
   useMemo,
+  useRef,
   useState,
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
-import { layOutAlbum, soundKey, type Album, type Sequence } from '@oiseau/core';
+import { layOutPart, soundKey, type Album, type Sequence } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
 import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import type { Guest } from './guest.js';
@@ -100,8 +101,34 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
       player.seek(position);
     };
   }, [player, guest]);
+  useGoesOn(player, guest !== null);
   const value = useMemo(() => ({ player, guest, setGuest, setLens }), [player, guest]);
   return <PlayerContext value={value}>{children}</PlayerContext>;
+}
+
+/** The silence between two parts, ms: as long as it takes to know that something has ended. */
+const BETWEEN_PARTS_MS = 1000;
+
+/** At the end of a part the next one is shown and played, after a second. */
+function useGoesOn(player: Player, hasGuest: boolean): void {
+  const { part, showPart } = useAlbum('part', 'showPart');
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  // Whoever leaves does not hear the next part begin.
+  useEffect(() => () => clearTimeout(timer.current), []);
+  const next = !hasGuest && part.number < part.of ? part.number + 1 : null;
+  useEffect(() => {
+    player.onEnd = () => {
+      if (next === null) return;
+      showPart(next);
+      timer.current = setTimeout(() => {
+        // Somebody may have pressed play meanwhile.
+        if (!player.state.playing) void player.play(0);
+      }, BETWEEN_PARTS_MS);
+    };
+    return () => {
+      player.onEnd = undefined;
+    };
+  }, [player, next, showPart]);
 }
 
 /**
@@ -109,12 +136,12 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
  * with null back to the album as it is.
  */
 export function usePreview(): (album: Album | null) => void {
-  const { mastersById, facts, album: current } = useAlbum('mastersById', 'facts', 'album');
+  const { mastersById, facts, album: current, part } = useAlbum('mastersById', 'facts', 'album', 'part');
   const player = usePlayer();
   return (draft) => {
     if (draft && !player.state.hearing) return;
     const album = draft ?? current;
-    const programme = programmeOf(layOutAlbum(album, facts)[0].sequence, mastersById);
+    const programme = programmeOf(layOutPart(album, facts, part.number).sequence, mastersById);
     if (programme) player.setProgramme(programme, draft !== null);
   };
 }

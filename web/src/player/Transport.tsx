@@ -1,4 +1,13 @@
-import { formatClock, samples, samplesToTicks, songAt, songOf, ticks, trackNumber } from '@oiseau/core';
+import {
+  formatClock,
+  partName,
+  samples,
+  samplesToTicks,
+  songAt,
+  songOf,
+  ticks,
+  trackNumber,
+} from '@oiseau/core';
 import { Play, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -70,7 +79,7 @@ export function Transport() {
           </div>
         )}
         <div>
-          <dt>{guest ? 'master' : part.kind}</dt>
+          <dt>{guest ? 'master' : part.of > 1 ? partName(part) : part.kind}</dt>
           <dd>{empty ? '–' : `−${formatClock(ticks(Math.max(0, end - now)))}`}</dd>
         </div>
       </dl>

@@ -66,6 +66,8 @@ export class Player {
   #matches = 0;
   readonly #matching = new Map<number, (loudness: MatchedLoudness) => void>();
   #run = 0;
+  /** Is called when the programme was played to its end. */
+  onEnd: (() => void) | undefined;
   readonly #clock = new HeardClock();
   /** By how much later than it is played the sound is heard, ms. */
   #latencyMs = 0;
@@ -241,8 +243,10 @@ export class Player {
     if (report.run !== this.#run) return;
     if (report.type === 'ended') {
       // The programme starts anew; after single stretches the mark stays at their end.
-      const position = this.#state.hearing ? this.#state.position : 0;
+      const whole = !this.#state.hearing;
+      const position = whole ? 0 : this.#state.position;
       this.#set({ playing: false, hearing: false, position, reading: null });
+      if (whole) this.onEnd?.();
     } else {
       const { position, reading, gaps } = report;
       this.#clock.report((1000 * position) / PLAYER_RATE, nowMs);

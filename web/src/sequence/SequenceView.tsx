@@ -1,5 +1,13 @@
-import { holdFrom, layOutAlbum, songAfter, ticksToSamples, type Album } from '@oiseau/core';
-import { ChevronLeft, ChevronRight, Headphones, ListMusic, Repeat, SlidersHorizontal } from 'lucide-react';
+import { holdFrom, layOutPart, songAfter, ticksToSamples, type Album } from '@oiseau/core';
+import {
+  ChevronLeft,
+  ChevronRight,
+  Disc3,
+  Headphones,
+  ListMusic,
+  Repeat,
+  SlidersHorizontal,
+} from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
@@ -12,6 +20,7 @@ import { Bench } from './bench/Bench.js';
 import { Ledger } from './Ledger.js';
 import { Outlines } from './Outlines.js';
 import { Skyline } from './Skyline.js';
+import { PartsDialog } from './PartsDialog.js';
 import { LevelsDialog } from './LevelsDialog.js';
 import { useChosenSongs } from './useChosenSongs.js';
 import type { KeepAfter } from './useLedgerDeeds.js';
@@ -34,6 +43,7 @@ function Parts() {
   const chosen = useChosenSongs(part, search.get('song'));
   const [hold, setHold] = useState(false);
   const [levels, setLevels] = useState(false);
+  const [partsOpen, setPartsOpen] = useState(false);
   const transitions = useTransitions(part.placement);
   const last = tracks.length - 1;
   // A hidden song has no transition of its own on the Bench: that of track 1 lies there, with its end.
@@ -77,7 +87,7 @@ function Parts() {
   // What is being dragged is heard before it is an edit.
   const draft = (edited: Album | null): void => {
     preview(edited);
-    transitions.follow(edited && layOutAlbum(edited, facts)[0].placement);
+    transitions.follow(edited && layOutPart(edited, facts, part.number).placement);
   };
   return (
     <div className="sequence">
@@ -102,10 +112,12 @@ function Parts() {
             isLast={index === last}
             onStep={step}
             onLevels={() => setLevels(true)}
+            onParts={() => setPartsOpen(true)}
           />
         </div>
       </div>
       {levels && <LevelsDialog chosen={inHand} onHide={() => setLevels(false)} />}
+      {partsOpen && <PartsDialog chosen={inHand} onHide={() => setPartsOpen(false)} />}
     </div>
   );
 }
@@ -118,6 +130,7 @@ function Hearing({
   isLast,
   onStep,
   onLevels,
+  onParts,
 }: {
   transitions: Transitions;
   onHear: () => void;
@@ -126,6 +139,7 @@ function Hearing({
   isLast: boolean;
   onStep: (by: number) => void;
   onLevels: () => void;
+  onParts: () => void;
 }) {
   return (
     <div className="hearing">
@@ -171,6 +185,13 @@ function Hearing({
         <Repeat size={16} aria-label="Loop" />
       </Button>
       <span className="flex-grow-1" />
+      <Button
+        variant="outline-primary"
+        title="Several discs or sides: breaks, names, spreading"
+        onClick={onParts}
+      >
+        <Disc3 size={16} aria-label="Parts" />
+      </Button>
       <Button variant="outline-primary" title="Loudness and peaks of all tracks" onClick={onLevels}>
         <SlidersHorizontal size={16} aria-hidden /> Levels
       </Button>

@@ -1,7 +1,7 @@
 import {
   editRegion,
   editWords,
-  moveTrack,
+  moveInPart,
   moveTracks,
   removeSongs,
   sameValue,
@@ -49,7 +49,9 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
     const track = tracks[from];
     if (!track || to < 0 || to >= tracks.length || from === to) return;
     chosen.choose(id);
-    edit(`“${track.title}” from ${from + 1} to ${to + 1}`, (before) => moveTrack(before, id, to));
+    edit(`“${track.title}” from ${from + 1} to ${to + 1}`, (before) =>
+      moveInPart(before, id, part.number, to),
+    );
   };
   /** Moves what is chosen, or the one row alone. */
   const moveBy = (id: string, by: -1 | 1): void => {

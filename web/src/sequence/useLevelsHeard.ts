@@ -1,4 +1,4 @@
-import { editRegion, layOutAlbum, placedMoment, ticksToSamples } from '@oiseau/core';
+import { editRegion, layOutPart, placedMoment, ticksToSamples } from '@oiseau/core';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePowers } from '../api/queries.js';
@@ -34,7 +34,7 @@ export function useLevelsHeard(gains: readonly number[]) {
   );
   const toggle = (): void => {
     if (playing) return player.stop();
-    const { placement, sequence } = layOutAlbum(album, facts)[0];
+    const { placement, sequence } = layOutPart(album, facts, part.number);
     const stretches = sequence.songs.flatMap((song) => {
       const found = placedMoment(song, placement, powers.get(song.region.master));
       const at = (time: typeof placement.end) => ticksToSamples(time, PLAYER_RATE);

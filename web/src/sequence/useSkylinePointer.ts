@@ -1,4 +1,4 @@
-import { moveTrack, songAt, songOf, ticksToSamples, trackNumber } from '@oiseau/core';
+import { moveInPart, songAt, songOf, ticksToSamples, trackNumber } from '@oiseau/core';
 import { useState, type PointerEvent, type RefObject } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PLAYER_RATE } from '../player/player.js';
@@ -57,7 +57,7 @@ export function useSkylinePointer(
       const number = trackNumber(part, id);
       if (to !== null && number !== null && number !== to + 1)
         edit(`“${songOf(part, id)?.title ?? ''}” from ${number} to ${to + 1}`, (before) =>
-          moveTrack(before, id, to),
+          moveInPart(before, id, part.number, to),
         );
     },
     takeBack: () => onDrag(null),

@@ -2,7 +2,7 @@ import {
   asItCame,
   dbToLinear,
   integratedLoudness,
-  layOutAlbum,
+  layOutPart,
   leavingOut,
   loudestMoment,
   placedMoment,
@@ -70,11 +70,11 @@ export function gainsOf({ own, other }: MatchedLoudness): Gains {
 
 /** Hearing the song in hand as it is now and as it came, at the same loudness and at the same moment. */
 export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hearing {
-  const { facts, masters } = useAlbum('facts', 'masters');
+  const { facts, masters, part: shown } = useAlbum('facts', 'masters', 'part');
   const player = usePlayer();
   const heardOf = useHeardFigures();
   const powers = usePowers(masters);
-  const part = useMemo(() => layOutAlbum(album, facts)[0], [album, facts]);
+  const part = useMemo(() => layOutPart(album, facts, shown.number), [album, facts, shown.number]);
   const lens = useMemo(
     () => ({
       sequence: leavingOut(part.sequence, target, leftOut),

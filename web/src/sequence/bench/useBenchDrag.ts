@@ -1,4 +1,4 @@
-import { layOutAlbum, ticks, ticksToSamples, type Album, type Part, type Ticks } from '@oiseau/core';
+import { layOutPart, ticks, ticksToSamples, type Album, type Part, type Ticks } from '@oiseau/core';
 import { useState, type PointerEvent } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { PLAYER_RATE } from '../../player/player.js';
@@ -97,7 +97,7 @@ export function useBenchDrag({ id, snaps, kept, onCommit, onDraft }: DragOptions
       const { time, caught } = snap(grip.handle, wished, grip.scene, grip.view, width, choice);
       const moving = dragged(grip.album, grip.handle, time, grip.scene, grip.part, facts);
       const changed = kept(moving, id, { part: grip.part, facts });
-      setDraft({ time, album: changed, part: layOutAlbum(changed, facts)[0], caught });
+      setDraft({ time, album: changed, part: layOutPart(changed, facts, part.number), caught });
       heard.call(changed);
     },
     press: end,

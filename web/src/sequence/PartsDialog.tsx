@@ -1,0 +1,259 @@
+import {
+  beginPart,
+  editPart,
+  floorToFrame,
+  formatClock,
+  intervalLength,
+  joinPart,
+  MEDIA,
+  mostOf,
+  partName,
+  secondsToTicks,
+  songOf,
+  spreadOver,
+  spreadSongs,
+  ticks,
+  ticksToSeconds,
+  trackNumber,
+  withSpread,
+  type Medium,
+  type Part,
+} from '@oiseau/core';
+import { useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { DraftField } from '../ui/DraftField.js';
+import { count, formatDiscTime } from '../ui/format.js';
+
+const MEDIUM_NAMES: Readonly<Record<Medium, string>> = {
+  cd: 'CD',
+  'vinyl-12-33': '12 in, 33⅓',
+  'vinyl-12-45': '12 in, 45',
+  'vinyl-10-33': '10 in, 33⅓',
+  'vinyl-10-45': '10 in, 45',
+  'vinyl-7-33': '7 in, 33⅓',
+  'vinyl-7-45': '7 in, 45',
+};
+
+/** The parts of the album: where each begins, what it is, and a way to spread the songs anew, shown before it is taken. */
+export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
+  const { album, parts, part, edit, showPart } = useAlbum('album', 'parts', 'part', 'edit', 'showPart');
+  const song = songOf(album, chosen);
+  const number = trackNumber(part, chosen);
+  const isFirst = part.songs[0]?.id === chosen;
+  const title = `“${song?.title || 'Untitled'}”`;
+  return (
+    <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="parts-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="parts-title">Parts</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <table className="table parts-table">
+          <thead>
+            <tr>
+              <th>Part</th>
+              <th>On</th>
+              <th>Title</th>
+              <th>UPC/EAN</th>
+              <th className="num">Tracks</th>
+              <th className="num">Length</th>
+              <th className="num">Left</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {parts.map((each) => (
+              <PartRow
+                key={each.number}
+                part={each}
+                shown={each.number === part.number}
+                onShow={() => showPart(each.number)}
+              />
+            ))}
+          </tbody>
+        </table>
+        {song && number !== null && !isFirst && (
+          <p className="parts-begin">
+            Begin a new part before {number} {title}:
+            {(['cd', 'vinyl-12-33'] as const).map((medium) => (
+              <Button
+                key={medium}
+                size="sm"
+                variant="outline-primary"
+                onClick={() =>
+                  edit(`new part before ${title}`, (before) =>
+                    beginPart(before, chosen, part.of > 1 || part.medium !== 'cd' ? part.medium : medium),
+                  )
+                }
+              >
+                {medium === 'cd' ? 'a disc' : 'a side'}
+              </Button>
+            ))}
+          </p>
+        )}
+        <SpreadForm medium={part.medium} />
+      </Modal.Body>
+      <Modal.Footer>
+        <Button onClick={onHide}>Done</Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: () => void }) {
+  const { album, edit } = useAlbum('album', 'edit');
+  const { number, tracks, placement, disc, limit } = part;
+  const settings = album.parts[number - 1];
+  const end = disc?.leadOut ?? floorToFrame(placement.end);
+  const left = floorToFrame(limit) - end;
+  const name = partName(part);
+  const sounding = tracks.length === 0 ? ticks(0) : intervalLength({ start: ticks(0), end: placement.end });
+  return (
+    <tr className={shown ? 'in-hand' : ''}>
+      <td>
+        <Button size="sm" variant="link" aria-pressed={shown} onClick={onShow}>
+          {name}
+        </Button>
+      </td>
+      <td>
+        <Form.Select
+          size="sm"
+          aria-label={`What ${name} is`}
+          value={part.medium}
+          onChange={({ target }) =>
+            edit(`${name} on ${MEDIUM_NAMES[target.value as Medium]}`, (before) =>
+              editPart(before, number, { medium: target.value as Medium }),
+            )
+          }
+        >
+          {MEDIA.map((medium) => (
+            <option key={medium} value={medium}>
+              {MEDIUM_NAMES[medium]}
+            </option>
+          ))}
+        </Form.Select>
+      </td>
+      {(['title', 'upc'] as const).map((field) => (
+        <td key={field}>
+          <DraftField
+            label={`${field === 'upc' ? 'UPC/EAN' : 'Title'} of ${name}`}
+            className="form-control-sm"
+            value={settings?.[field] ?? ''}
+            placeholder={field === 'upc' ? album.upc : album.title}
+            onCommit={(text) =>
+              edit(`${field === 'upc' ? 'UPC/EAN' : 'title'} of ${name} “${text}”`, (before) =>
+                editPart(before, number, { [field]: text }),
+              )
+            }
+          />
+        </td>
+      ))}
+      <td className="num">{tracks.length}</td>
+      <td className="num">{formatClock(sounding)}</td>
+      <td className={left < 0 ? 'num text-danger' : 'num'}>
+        {left < 0 ? `${formatDiscTime(-left)} over` : formatDiscTime(left)}
+      </td>
+      <td>
+        {number > 1 && (
+          <Button
+            size="sm"
+            variant="link"
+            onClick={() => edit(`break before ${name} taken out`, (before) => joinPart(before, number))}
+          >
+            Join to the one before
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** `18:00` or `18` as minutes. */
+const LIMIT = /^(\d{1,3})(?::([0-5]\d))?$/;
+
+function SpreadForm({ medium: first }: { medium: Medium }) {
+  const { album, facts, edit } = useAlbum('album', 'facts', 'edit');
+  const [medium, setMedium] = useState(first);
+  const [limit, setLimit] = useState<string | null>(null);
+  const [least, setLeast] = useState(1);
+  const [, minutes, seconds = '0'] = LIMIT.exec(limit ?? '') ?? [];
+  const own = minutes === undefined ? null : secondsToTicks(60 * Number(minutes) + Number(seconds));
+  const most = own ?? mostOf(medium);
+  const spread = spreadOver(spreadSongs(album, facts), medium, most, least);
+  const names = (ids: readonly string[]): string =>
+    ids.map((id) => `“${songOf(album, id)?.title || 'Untitled'}”`).join(', ');
+  return (
+    <section className="spread" aria-label="Spread the songs">
+      <h3>Spread the songs</h3>
+      <div className="spread-head">
+        <Form.Select
+          size="sm"
+          aria-label="On what"
+          value={medium}
+          onChange={({ target }) => setMedium(target.value as Medium)}
+        >
+          {MEDIA.map((each) => (
+            <option key={each} value={each}>
+              {MEDIUM_NAMES[each]}
+            </option>
+          ))}
+        </Form.Select>
+        <label>
+          no longer than{' '}
+          <DraftField
+            label="No longer than"
+            className="form-control-sm num"
+            value={limit ?? formatClock(most)}
+            fault={(text) => (LIMIT.test(text.trim()) ? undefined : 'Minutes and seconds, as in 18:00.')}
+            onCommit={(text) => setLimit(text.trim())}
+          />
+        </label>
+        <label>
+          on at least{' '}
+          <Form.Select
+            size="sm"
+            aria-label="On at least so many"
+            value={least}
+            onChange={({ target }) => setLeast(Number(target.value))}
+          >
+            {Array.from({ length: 12 }, (_, i) => (
+              <option key={i} value={i + 1}>
+                {count(i + 1, 'part')}
+              </option>
+            ))}
+          </Form.Select>
+        </label>
+      </div>
+      {'over' in spread ? (
+        <p className="text-danger" role="status">
+          {names(spread.over)} {spread.over.length === 1 ? 'is' : 'are'} longer than that: cut{' '}
+          {spread.over.length === 1 ? 'it' : 'them'} first, or allow more.
+        </p>
+      ) : (
+        <>
+          <ol className="spread-preview" aria-label="How they would be spread">
+            {spread.parts.map(({ first: opens, length }) => (
+              <li key={opens}>
+                <span className="num">{formatClock(length)}</span>
+                <span className="spread-line">
+                  <span style={{ width: `${(100 * ticksToSeconds(length)) / ticksToSeconds(most)}%` }} />
+                </span>
+                from {names([opens])}
+              </li>
+            ))}
+          </ol>
+          <Button
+            variant="outline-primary"
+            onClick={() =>
+              edit(`songs spread over ${count(spread.parts.length, 'part')}`, (before) =>
+                withSpread(before, spread, medium, own),
+              )
+            }
+          >
+            Spread them so
+          </Button>
+        </>
+      )}
+    </section>
+  );
+}
