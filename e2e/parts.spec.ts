@@ -11,7 +11,7 @@ test('an album is broken into discs, spread, walked through and joined again', a
   await page.goto(url(`/albums/${id}/sequence`));
   // With one part there is nothing of it.
   await expect(page.getByRole('radiogroup', { name: 'Part' })).toHaveCount(0);
-  await page.getByRole('row', { name: /Track 3/ }).click();
+  await page.getByRole('row', { name: /Song 3/ }).click();
   await page.getByRole('button', { name: 'Parts' }).click();
   const dialog = page.getByRole('dialog', { name: 'Parts' });
   await dialog.getByRole('button', { name: 'a disc' }).click();
@@ -27,7 +27,7 @@ test('an album is broken into discs, spread, walked through and joined again', a
   await page.getByRole('radio', { name: 'Disc 2' }).click();
   expect(await ledgerTitles(page)).toEqual(['Song 3', 'Song 4']);
   // A track that is moved to the front stays on its disc.
-  await page.getByRole('row', { name: /Track 2/ }).focus();
+  await page.getByRole('row', { name: /Song 4/ }).focus();
   await page.keyboard.press('Alt+ArrowUp');
   expect(await ledgerTitles(page)).toEqual(['Song 4', 'Song 3']);
   // From the end of a disc the player goes on to the next.

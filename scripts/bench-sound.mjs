@@ -1,4 +1,8 @@
 // How quickly Sound answers: a swap to the ear, a band that is dragged to the ear, frames a second while it is drawn.
+import { spawnSync } from 'node:child_process';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { apiOf } from './api.mjs';
 import { frames, median, round } from './bench-page.mjs';
 
 /** Taps everything that the page plays with an analyser, before anything is played. */
@@ -39,10 +43,42 @@ const untilHeard = (page, source, argument) =>
 const press = (key) =>
   window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
 
-/** @param address of the album's Sound */
-export async function sound(page, address) {
+/** An album of one song: a steady low tone and a high one, so that what is heard can be told at any moment. */
+async function makeAlbum(application, folder) {
+  const { call, CONTRACT } = await apiOf(application);
+  const { id } = await call(CONTRACT.createAlbum, { body: { title: 'Two tones' } });
+  const params = { id };
+  const path = join(folder, 'tones.wav');
+  const tones = 'aevalsrc=0.2*sin(2*PI*150*t)+0.1*sin(2*PI*3000*t):s=44100:d=120';
+  spawnSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', tones, '-ac', '2', path]);
+  const query = { name: 'tones.wav' };
+  const file = await readFile(path);
+  const { sha256: master } = await call(CONTRACT.sendMaster, { params, query }, { file });
+  const { version, album } = await call(CONTRACT.album, { params });
+  const fade = { length: 0, shape: 'linear' };
+  const region = {
+    ...{ master, in: 0, out: null, gapBefore: 2 * 705_600_000, gainDb: 0 },
+    fadeIn: fade,
+    fadeOut: fade,
+  };
+  const marks = { indexes: [], markLead: null, pauseDelay: null, tempo: null };
+  const words = { performer: '', songwriter: '', composer: '', arranger: '', message: '', isrc: '' };
+  const song = {
+    ...{ id: 't', numbered: true, title: 'Tones', copyPermitted: false, preEmphasis: false },
+    ...words,
+  };
+  await call(CONTRACT.saveAlbum, {
+    params,
+    body: { version, album: { ...album, songs: [{ ...song, region, marks }] } },
+  });
+  return id;
+}
+
+/** @param folder for a master that is made */
+export async function sound(page, application, folder) {
+  const id = await makeAlbum(application, folder);
   await page.addInitScript(tap);
-  await page.goto(address);
+  await page.goto(`${application.url}/albums/${id}/sound`);
   await page.getByRole('button', { name: 'Add limiter' }).click();
   await page.getByRole('button', { name: 'Add compressor' }).click();
   await page.keyboard.press('b');

@@ -88,10 +88,7 @@ export async function views() {
     const { albums } = await call(CONTRACT.shelf, { query: {} });
     for (const { id: each, title } of albums.filter(({ title: of }) => of !== 'Carillon, Low Water'))
       sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);
-    const heard = await sound(
-      page,
-      `${application.url}/albums/${albums.find(({ title }) => title === 'Nine Tides').id}/sound`,
-    );
+    const heard = await sound(page, application, data);
     const words = await sleeve(page, `${application.url}/albums/${id}`, TRACKS);
     return { masters: TRACKS, sortMs: sorts.map(round), scroll, sequences, sound: heard, sleeve: words };
   } finally {

@@ -82,7 +82,7 @@ export type Spread =
   | { readonly over: readonly string[] };
 
 /**
- * Spreads songs over as few parts as a limit allows, in their order, and then makes the longest part as short as it can be (docs/rules.md 11.3).
+ * Spreads songs over as few parts as a limit allows, in their order, and then makes the longest part as short as it can be (docs/rules.md 11.5).
  * @param medium decides what stands before the first song of a part: two seconds on a disc, nothing on a side
  * @param count how many parts there are to be at the least
  */

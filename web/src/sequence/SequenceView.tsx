@@ -185,13 +185,12 @@ function Hearing({
         <Repeat size={16} aria-label="Loop" />
       </Button>
       <span className="flex-grow-1" />
-      <Button
-        variant="outline-primary"
-        title="Several discs or sides: breaks, names, spreading"
+      <IconButton
+        icon={Disc3}
+        label="Parts"
+        hint="Parts: several discs or sides, their breaks and names, spreading"
         onClick={onParts}
-      >
-        <Disc3 size={16} aria-label="Parts" />
-      </Button>
+      />
       <Button variant="outline-primary" title="Loudness and peaks of all tracks" onClick={onLevels}>
         <SlidersHorizontal size={16} aria-hidden /> Levels
       </Button>
