@@ -23,7 +23,6 @@ export {
 export { formatClock, formatRate, parseTime } from './time/timecode.js';
 export { intervalLength, isInside } from './time/interval.js';
 export type { Interval } from './time/interval.js';
-
 export type { ByteSource } from './pcm/bytes.js';
 export { demandFinite } from './pcm/finite.js';
 export { isInteger, silence, WORD_BYTES, wordBits } from './pcm/block.js';
@@ -41,12 +40,11 @@ export {
 } from './pcm/master-file.js';
 export type { CodedForm } from './pcm/master-file.js';
 export { demandChannels, demandRate, pcmFileBytes, PcmFileSource } from './pcm/pcm-file.js';
-export { SAMPLE_RATES } from './pcm/rates.js';
 export type { PcmInfo } from './pcm/pcm-file.js';
+export { SAMPLE_RATES } from './pcm/rates.js';
 export { AudioRefused } from './pcm/refusal.js';
 export { openWav } from './pcm/wav-read.js';
 export { wavHeader } from './pcm/wav-write.js';
-
 export { dbToLinear, linearToDb } from './dsp/gain.js';
 export { applyFade, FADE_SHAPES, fadeGain } from './dsp/fade.js';
 export type { FadeShape } from './dsp/fade.js';
@@ -54,12 +52,11 @@ export { nearestZeroCrossing, zeroCrossingIn } from './dsp/zero-crossing.js';
 export { DITHER_KINDS, errorDensityDb } from './dsp/dither.js';
 export type { DitherKind } from './dsp/dither.js';
 export { seedFromText, uniform } from './dsp/random.js';
-
 export { Meters, readThrough } from './measure/measure.js';
 export type { Measurement } from './measure/measure.js';
 export { LiveMeters } from './measure/live-meters.js';
 export type { LiveReading } from './measure/live-meters.js';
-export { loudnessOverTime } from './measure/loudness.js';
+export { loudnessOverTime, LoudnessMeter, integratedLoudness } from './measure/loudness.js';
 export { MasterMeters } from './measure/master-meters.js';
 export type { MasterMeasurement } from './measure/master-meters.js';
 export { estimateTempo, TEMPO_STRETCH_S } from './measure/tempo.js';
@@ -67,13 +64,29 @@ export { Silhouette } from './measure/silhouette.js';
 export { soundings } from './measure/sounding.js';
 export type { SilenceSettings } from './measure/sounding.js';
 export { THIRD_OCTAVES_HZ } from './measure/spectrum.js';
-
+export { TruePeakMeter } from './measure/true-peak.js';
+export {
+  isUntreated,
+  NO_ALBUM_TREATMENT,
+  NO_TREATMENT,
+  treatmentSchema,
+  treatmentWords,
+} from './process/treatment.js';
+export type { Treatment } from './process/treatment.js';
+export { treated } from './process/treated.js';
+export { constantOf, pointsOf, rangeOf, valueAt, withPoint } from './process/moving.js';
+export type { MovingDb, MovingPoint } from './process/moving.js';
+export type { Band } from './process/equaliser-settings.js';
+export type { Width } from './process/width-settings.js';
+export type { Compressor } from './process/compressor-settings.js';
+export type { Limiter } from './process/limiter-settings.js';
+export { responseDb } from './process/response.js';
 export { albumSchema, hiddenSong, newAlbum, songBefore, songOf, tracksOf } from './album/album.js';
 export type { Album } from './album/album.js';
 export { newSong, NO_MARKS } from './album/song.js';
 export type { Song, SongMarks } from './album/song.js';
 export { wholeMaster } from './album/region.js';
-export type { Fade } from './album/region.js';
+export type { Fade, Region } from './album/region.js';
 export { soundKey } from './album/sound-key.js';
 export {
   LaterDocument,
@@ -100,11 +113,11 @@ export type { DiscPart, Part } from './album/part.js';
 export { place, songAt } from './album/placement.js';
 export type { Placement } from './album/placement.js';
 export { masterTicks, outOf } from './album/sequence.js';
-export type { MasterFacts, MasterFactsByKey, Sequence } from './album/sequence.js';
+export type { MasterFacts, MasterFactsByKey, Sequence, SequencedSong } from './album/sequence.js';
 export { compareAlbums } from './album/compare.js';
 export { AUDIO_FORMATS, CODINGS, MP3_BITRATES } from './album/coding.js';
 export type { AudioFormat, Coding } from './album/coding.js';
-export { bitrateOf, codingOf, deliverableSchema, ditherOf } from './album/deliverable.js';
+export { bitrateOf, codingOf, deliverableSchema, ditherOf, isLossy } from './album/deliverable.js';
 export type { Deliverable, SoundDeliverable } from './album/deliverable.js';
 export {
   appendSongs,
@@ -113,12 +126,12 @@ export {
   editRegion,
   editWords,
   hideFirstTrack,
-  moveTrack,
   moveTracks,
   removeSongs,
   replaceMaster,
   showHidden,
   titleFromFileName,
+  editSound,
 } from './album/edit.js';
 export {
   AlbumFileError,
@@ -150,7 +163,68 @@ export {
 } from './album/spacing.js';
 export { beatLength, beatsBetween, beginsBar, FASTEST_BPM, SLOWEST_BPM, tempoOfTaps } from './album/tempo.js';
 export type { Beat, Tempo } from './album/tempo.js';
-
+export { CD_TEXT_FIELDS, MOST_TEXT, TAG_NAME } from './album/text-fields.js';
+export type { CdTextField } from './album/text-fields.js';
+export {
+  heardFigures,
+  measuredSoundSchema,
+  nameOfSound,
+  partSound,
+  songSound,
+  soundsOf,
+} from './album/measured-sound.js';
+export type {
+  HeardFigures,
+  MeasuredSound,
+  SoundFigures,
+  SoundFiguresByName,
+  TakenFigures,
+} from './album/measured-sound.js';
+export { loudestMoment, placedMoment } from './album/loudest-moment.js';
+export { asItCame, leavingOut } from './album/as-it-came.js';
+export type { StageName } from './album/as-it-came.js';
+export { encodersRoomSchema, lowerCeiling } from './album/encoders-room.js';
+export type { EncodersRoom, Overshoot, RoomFigures } from './album/encoders-room.js';
+export { asTyped, withoutFormula } from './disc/formulas.js';
+export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
+export type { CueSheet } from './disc/cue-sheet.js';
+export { compareImage } from './disc/compare-image.js';
+export { imageOfCue, imageOfDdp } from './disc/disc-image.js';
+export type { DiscImage } from './disc/disc-image.js';
+export { marksInOrder } from './disc/marks.js';
+export { trackMarks } from './disc/track-marks.js';
+export { DdpError, readDdp } from './disc/ddp-read.js';
+export type { DdpFolder } from './disc/ddp-read.js';
+export { eanFault, parseEan } from './disc/ean.js';
+export { formatIsrc, isrcRun, parseIsrc } from './disc/isrc.js';
+export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords } from './disc/cd-text.js';
+export { flagWords, pqSheet } from './disc/pq-sheet.js';
+export type { PqSheet } from './disc/pq-sheet.js';
+export { misfits, plainText } from './disc/cd-text-charset.js';
+export { MOST_PACKS, packCount } from './disc/cd-text-packs.js';
+export { fieldsFromTags } from './tags/embedded-tags.js';
+export { containerTags, TAG_CONTAINER } from './tags/container-tags.js';
+export type { ContainerTag, TagContainer } from './tags/container-tags.js';
+export type { EmbeddedPicture } from './tags/flac-blocks.js';
+export { MP3_FRAME, setMp3Length } from './tags/mp3-info.js';
+export { trackTags } from './tags/tag-set.js';
+export {
+  ALBUM_ROW,
+  cellFault,
+  cellText,
+  hasCell,
+  inheritedText,
+  TABLE_FIELDS,
+  tableRows,
+  writeCells,
+} from './tags/text-table.js';
+export type { CellEdit, TableColumn, TableField, TableRow } from './tags/text-table.js';
+export { acceptedReason, acceptFinding, checkAlbum, placeWords } from './checks/check.js';
+export { mendOf } from './checks/mend.js';
+export { wordDoubt } from './checks/master-doubt-words.js';
+export { masterDoubts } from './checks/master-doubts.js';
+export type { CheckSubject, CoverFacts, Finding, Severity } from './checks/finding.js';
+export { wordFinding } from './checks/words.js';
 export {
   changePiece,
   cutAt,
@@ -169,53 +243,7 @@ export { applyCutting } from './cutting/tracks.js';
 export type { PieceJoin } from './cutting/tracks.js';
 export { suggestTrim } from './cutting/trim.js';
 export type { TrimSettings } from './cutting/trim.js';
-
-export { acceptedReason, acceptFinding, checkAlbum, placeWords } from './checks/check.js';
-export { mendOf } from './checks/mend.js';
-export { wordDoubt } from './checks/master-doubt-words.js';
-export { masterDoubts } from './checks/master-doubts.js';
-export type { CheckSubject, CoverFacts, Finding, Severity } from './checks/finding.js';
-export { wordFinding } from './checks/words.js';
-
-export { asTyped, withoutFormula } from './disc/formulas.js';
-export { CueSheetError, readCueSheet } from './disc/cue-sheet.js';
-export type { CueSheet } from './disc/cue-sheet.js';
 export { albumFromImage, ImageUnusable } from './cutting/from-image.js';
-export { compareImage } from './disc/compare-image.js';
-export { imageOfCue, imageOfDdp } from './disc/disc-image.js';
-export type { DiscImage } from './disc/disc-image.js';
-export { marksInOrder } from './disc/marks.js';
-export { trackMarks } from './disc/track-marks.js';
-export { DdpError, readDdp } from './disc/ddp-read.js';
-export type { DdpFolder } from './disc/ddp-read.js';
-export { eanFault, parseEan } from './disc/ean.js';
-export { formatIsrc, isrcRun, parseIsrc } from './disc/isrc.js';
-
-export { fieldsFromTags } from './tags/embedded-tags.js';
-export { containerTags, TAG_CONTAINER } from './tags/container-tags.js';
-export type { ContainerTag, TagContainer } from './tags/container-tags.js';
-export type { EmbeddedPicture } from './tags/flac-blocks.js';
-export { MP3_FRAME, setMp3Length } from './tags/mp3-info.js';
-export { trackTags } from './tags/tag-set.js';
-export {
-  ALBUM_ROW,
-  cellFault,
-  cellText,
-  hasCell,
-  inheritedText,
-  TABLE_FIELDS,
-  tableRows,
-  writeCells,
-} from './tags/text-table.js';
-export type { CellEdit, TableColumn, TableField, TableRow } from './tags/text-table.js';
-export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords } from './disc/cd-text.js';
-export { flagWords, pqSheet } from './disc/pq-sheet.js';
-export type { PqSheet } from './disc/pq-sheet.js';
-export { misfits, plainText } from './disc/cd-text-charset.js';
-export { MOST_PACKS, packCount } from './disc/cd-text-packs.js';
-export { CD_TEXT_FIELDS, MOST_TEXT, TAG_NAME } from './album/text-fields.js';
-export type { CdTextField } from './album/text-fields.js';
-
 export { formWords, kindWords, planDeliverable } from './render/kinds/kinds.js';
 export { fileWords } from './render/files/files.js';
 export { audioFiles, expectedSize, planBytes } from './render/planned.js';
@@ -230,59 +258,13 @@ export type {
   RenderPorts,
 } from './render/ports.js';
 export { Programme } from './render/programme.js';
+export type { SourcesByKey } from './render/programme.js';
 export { PROOF_TESTS, proveRender } from './render/proof.js';
 export type { Made, Proof, ProofFile, ProofTest } from './render/proof.js';
 export { compareProofs, comparisonWords } from './render/compare-proofs.js';
-export type { FileDifference, ProofComparison } from './render/compare-proofs.js';
-export { VERSION } from './version.js';
-export {
-  isUntreated,
-  NO_ALBUM_TREATMENT,
-  NO_TREATMENT,
-  treatmentSchema,
-  treatmentWords,
-} from './process/treatment.js';
-export type { AlbumTreatment, Treatment } from './process/treatment.js';
+export type { ProofComparison } from './render/compare-proofs.js';
 export { untouchedSongs } from './render/untouched.js';
 export { renderPlan } from './render/render.js';
 export type { RenderInput } from './render/render.js';
-export {
-  heardFigures,
-  measuredSoundSchema,
-  nameOfSound,
-  partSound,
-  songSound,
-  soundsOf,
-} from './album/measured-sound.js';
-export type {
-  HeardFigures,
-  MeasuredSound,
-  SoundFigures,
-  SoundFiguresByName,
-  TakenFigures,
-} from './album/measured-sound.js';
-export { measureSound } from './render/measure-sound.js';
-export { treated } from './process/treated.js';
-export { LoudnessMeter } from './measure/loudness.js';
-export { integratedLoudness } from './measure/loudness.js';
-export { loudestMoment, placedMoment } from './album/loudest-moment.js';
-export { asItCame, leavingOut, withoutStages } from './album/as-it-came.js';
-export type { StageName } from './album/as-it-came.js';
-export { editSound } from './album/edit.js';
-export { constantOf, pointsOf, rangeOf, valueAt, withPoint } from './process/moving.js';
-export type { MovingDb, MovingPoint } from './process/moving.js';
-export { bandSchema } from './process/equaliser-settings.js';
-export type { Band } from './process/equaliser-settings.js';
-export type { Width } from './process/width-settings.js';
-export type { Compressor } from './process/compressor-settings.js';
-export type { Limiter } from './process/limiter-settings.js';
-export { reductionOf } from './process/compressor-settings.js';
-export { responseDb } from './process/response.js';
-export type { SequencedSong } from './album/sequence.js';
-export { encodersRoomSchema, lowerCeiling } from './album/encoders-room.js';
-export type { EncodersRoom, Overshoot, RoomFigures } from './album/encoders-room.js';
-export { TruePeakMeter } from './measure/true-peak.js';
-export { sequenceOfSound } from './render/measure-sound.js';
-export type { SourcesByKey } from './render/programme.js';
-export { isLossy } from './album/deliverable.js';
-export type { Region } from './album/region.js';
+export { measureSound, sequenceOfSound } from './render/measure-sound.js';
+export { VERSION } from './version.js';

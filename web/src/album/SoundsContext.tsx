@@ -8,9 +8,10 @@ import {
   type SoundFigures,
   type SoundFiguresByName,
 } from '@oiseau/core';
-import { addressOf, CONTRACT, type SoundRecord } from '@oiseau/api';
+import { addressOf, CONTRACT, mayDo, type SoundRecord } from '@oiseau/api';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useVisitor } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
 import { useAlbum } from './AlbumContext.js';
 
@@ -44,13 +45,15 @@ function useRested<T>(value: T): T {
 /** Has the treated sounds of the album measured, in the background, for all its views. */
 export function SoundsProvider({ children }: { children: ReactNode }) {
   const { id, parts } = useAlbum('id', 'parts');
+  // Who only listens has nothing measured.
+  const works = mayDo(useVisitor().role, 'work');
   const sounds = useMemo(() => soundsOf(parts), [parts]);
   const name = useMemo(() => JSON.stringify(sounds.map(nameOfSound)), [sounds]);
   const rested = useRested(name);
   const asked = rested === name ? sounds : null;
   const { data } = useQuery({
     queryKey: ['sounds', id, rested],
-    enabled: asked !== null && asked.length > 0,
+    enabled: works && asked !== null && asked.length > 0,
     queryFn: async () => {
       const records = await call(CONTRACT.measureSounds, {
         params: { id },
