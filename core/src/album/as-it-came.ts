@@ -9,7 +9,7 @@ import type { Sequence } from './sequence.js';
 export type StageName = keyof Treatment;
 
 /** A treatment without some of its stages. */
-export function withoutStages<T extends AlbumTreatment>(treatment: T, left: ReadonlySet<StageName>): T {
+function withoutStages<T extends AlbumTreatment>(treatment: T, left: ReadonlySet<StageName>): T {
   const neutral = Object.entries(NO_TREATMENT).filter(
     ([name]) => left.has(name as StageName) && name in treatment,
   );
