@@ -35,7 +35,7 @@ export type MeasuredSound = z.output<typeof measuredSoundSchema>;
 export interface TakenFigures {
   /** dB, 0 or more. */
   readonly mostDb: number;
-  /** Share of the time, 0 to 1, in which it takes a tenth of a decibel or more. */
+  /** Share of the time, 0 to 1, in which it takes so much that it is a tenth of a decibel when rounded. */
   readonly share: number;
   /** Times that it begins to. */
   readonly times: number;

@@ -25,7 +25,8 @@ export function spectrumRows(master: Measured, others: readonly Measured[]): Spe
   });
 }
 
-function levelled({ measurement }: Measured): (number | null)[] {
+/** Third octaves relative to the integrated loudness; nothing where that is not known. */
+export function levelled({ measurement }: Measured): (number | null)[] {
   const loudness = measurement?.integratedLufs ?? null;
   if (!measurement || loudness === null) return [];
   return measurement.thirdOctavesDb.map((db) => (db === null ? null : db - loudness));

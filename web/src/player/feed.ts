@@ -45,11 +45,6 @@ export class Feed {
     this.#position = from;
   }
 
-  /** Whether single stretches are heard. */
-  get ofStretches(): boolean {
-    return this.heard !== null;
-  }
-
   /** Samples of the run that were given up to now. */
   get time(): number {
     return this.#time;

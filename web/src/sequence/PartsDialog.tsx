@@ -3,7 +3,6 @@ import {
   editPart,
   floorToFrame,
   formatClock,
-  intervalLength,
   joinPart,
   MEDIA,
   mostOf,
@@ -107,7 +106,7 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
   const end = disc?.leadOut ?? floorToFrame(placement.end);
   const left = floorToFrame(limit) - end;
   const name = partName(part);
-  const sounding = tracks.length === 0 ? ticks(0) : intervalLength({ start: ticks(0), end: placement.end });
+  const sounding = tracks.length === 0 ? ticks(0) : placement.end;
   return (
     <tr className={shown ? 'in-hand' : ''}>
       <td>

@@ -13,24 +13,22 @@ export function useLevelsHeard(gains: readonly number[]) {
   const powers = usePowers(masters);
   const playing = usePlayerState((state) => state.playing && state.hearing);
   const [matched, setMatched] = useState(false);
-  const { preview } = useStable({ preview: usePreview() });
+  const preview = usePreview();
   const proposed = part.tracks.reduce(
     (changed, { id }, i) => editRegion(changed, id, { gainDb: gains[i] ?? 0 }),
     album,
   );
   const name = JSON.stringify(gains);
-  useEffect(() => {
-    preview(playing && matched ? proposed : null);
-    // The album that is proposed is told by its gains.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [playing, matched, name, preview]);
+  const { show } = useStable({ show: (wanted: boolean) => preview(wanted ? proposed : null) });
+  // The album that is proposed is told by its gains.
+  useEffect(() => show(playing && matched), [playing, matched, name, show]);
   // What was heard for trial is not left on the player.
   useEffect(
     () => () => {
-      preview(null);
+      show(false);
       player.stop();
     },
-    [preview, player],
+    [show, player],
   );
   const toggle = (): void => {
     if (playing) return player.stop();

@@ -5,7 +5,6 @@ import {
   songSound,
   ticksToSeconds,
   type Band,
-  type MasterMeasurement,
   type MovingDb,
 } from '@oiseau/core';
 import { Plus } from 'lucide-react';
@@ -13,7 +12,7 @@ import { useMemo, useRef, type KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSounds } from '../album/SoundsContext.js';
-import { spectrumRows } from '../masters/spectrum-rows.js';
+import { levelled, spectrumRows } from '../masters/spectrum-rows.js';
 import { usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useCanvas } from '../ui/canvas.js';
@@ -53,7 +52,7 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
       .map(({ region }) => ({ measurement: mastersById.get(region.master)?.measurement ?? null }));
     return {
       rows: spectrumRows({ measurement: own }, others),
-      now: sound ? levelledOf(measured) : levelledOf(own ?? undefined),
+      now: levelled({ measurement: sound ? (measured ?? null) : own }),
     };
   }, [song, part, target, mastersById, sound, measured]);
   const reach = reachOf(bands.map(farthestDb));
@@ -214,13 +213,6 @@ function liftWords(value: MovingDb): string {
   return least === most
     ? formatDb(least, 2).replace(/\.?0+$/, '')
     : `${formatDb(least)} to ${formatDb(most)}`;
-}
-
-/** Third octaves relative to the integrated loudness. */
-function levelledOf(measured: MasterMeasurement | undefined): (number | null)[] {
-  const loudness = measured?.integratedLufs ?? null;
-  if (!measured || loudness === null) return [];
-  return measured.thirdOctavesDb.map((db) => (db === null ? null : db - loudness));
 }
 
 /** The moment for which a moving curve is drawn: the one that is heard, in tenths of a second of the song's master; else its start. */

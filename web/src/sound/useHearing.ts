@@ -4,6 +4,7 @@ import {
   integratedLoudness,
   layOutPart,
   leavingOut,
+  linearToDb,
   loudestMoment,
   placedMoment,
   samples,
@@ -144,11 +145,10 @@ export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hea
     if (hearingStretch) player.stop();
     else if (stretches.length > 0) void player.hear({ stretches, loop });
   };
-  const toDb = (gain: number): number => 20 * Math.log10(gain);
   return {
     came: heardCame,
     swap: () => (blind ? setBlind({ ...blind, heard: blind.heard === 'X' ? 'Y' : 'X' }) : setCame(!came)),
-    match: matched && { nowDb: toDb(own), cameDb: toDb(other), over },
+    match: matched && { nowDb: linearToDb(own), cameDb: linearToDb(other), over },
     moment: song && target !== null ? loudestMoment(song, powers.get(song.region.master)) : null,
     walk: () =>
       hearAgain(
