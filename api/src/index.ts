@@ -10,7 +10,7 @@ export type { EventRecord, KeyRecord, Visitor } from './access.js';
 export type { AlbumRecord, ShelfEntry } from './albums.js';
 export type { MasterRecord } from './masters.js';
 export type { DeliveryRecord, NoteRecord, Revision, RevisionRecord } from './deliveries.js';
-export { roomFigures, soundFigures } from './sounds.js';
+export { lineUpFigures, roomFigures, sideFigures, soundFigures } from './sounds.js';
 export type { SoundRecord } from './sounds.js';
 export { CLEARABLE, STORED_KINDS, verifyReport } from './keeping.js';
 export type { Health, Keeping, UnusedFile, VerifyReport } from './keeping.js';

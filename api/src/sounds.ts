@@ -1,5 +1,14 @@
 import { z } from 'zod';
-import { encodersRoomSchema, measuredSoundSchema, type RoomFigures, type SoundFigures } from '@oiseau/core';
+import {
+  encodersRoomSchema,
+  lineUpQuestionSchema,
+  measuredSoundSchema,
+  sideQuestionSchema,
+  type LineUpFigures,
+  type RoomFigures,
+  type SideFigures,
+  type SoundFigures,
+} from '@oiseau/core';
 import { endpoint } from './endpoint.js';
 import { jobState, measurement, sha256, stretchMeasurement } from './values.js';
 
@@ -31,8 +40,28 @@ export const roomFigures = z.object({
 }) satisfies z.ZodType<RoomFigures>;
 const measuring = soundRecord.shape.job;
 
+/** How much later another recording of a song is than its master. */
+export const lineUpFigures = z.object({
+  found: z.object({ samples: z.int(), rate: z.int(), certainty: z.number() }).nullable(),
+}) satisfies z.ZodType<LineUpFigures>;
+
+const moment = z.object({ at: z.number(), value: z.number() }).nullable();
+/** What a lathe minds of a side. */
+export const sideFigures = z.object({
+  course: z.object({ levelDb: z.array(z.number()), widthDb: z.array(z.number()) }),
+  bassCorrelation: moment,
+  bassWidthDb: moment,
+  brighterDb: moment,
+}) satisfies z.ZodType<SideFigures>;
+
+/** Figures, or how far the measuring is. */
+const measured = <T extends z.ZodType>(figures: T) =>
+  z.array(z.object({ figures: figures.nullable(), job: measuring }));
+
 /** As many songs as an album can have, and its parts. */
 const MOST_SOUNDS = 200;
+/** As many songs as an album can have, with some recordings each. */
+const MOST_RECORDINGS = 2000;
 
 export const SOUNDS = {
   measureSounds: endpoint(
@@ -55,6 +84,28 @@ export const SOUNDS = {
       most: 20_000_000,
       body: encodersRoomSchema,
       answer: z.object({ figures: roomFigures.nullable(), job: measuring }),
+    },
+  ),
+  measureLineUps: endpoint(
+    'POST',
+    '/albums/:id/line-ups',
+    'album',
+    'How much later other recordings are than their masters, in the order in which they are asked for; what is not known yet is measured as long as somebody asks.',
+    {
+      most: 1_000_000,
+      body: z.strictObject({ questions: z.array(lineUpQuestionSchema).max(MOST_RECORDINGS) }),
+      answer: measured(lineUpFigures),
+    },
+  ),
+  measureSides: endpoint(
+    'POST',
+    '/albums/:id/sides',
+    'album',
+    'What a lathe minds of sides, in the order in which they are asked for; what is not known yet is measured as long as somebody asks.',
+    {
+      most: 20_000_000,
+      body: z.strictObject({ questions: z.array(sideQuestionSchema).max(MOST_SOUNDS) }),
+      answer: measured(sideFigures),
     },
   ),
   soundOutline: endpoint(

@@ -60,6 +60,7 @@ export { loudnessOverTime, LoudnessMeter, integratedLoudness } from './measure/l
 export { MasterMeters } from './measure/master-meters.js';
 export type { MasterMeasurement } from './measure/master-meters.js';
 export { estimateTempo, TEMPO_STRETCH_S } from './measure/tempo.js';
+export { measureLineUp } from './measure/line-up.js';
 export { Silhouette } from './measure/silhouette.js';
 export { soundings } from './measure/sounding.js';
 export type { SilenceSettings } from './measure/sounding.js';
@@ -81,6 +82,28 @@ export type { Width } from './process/width-settings.js';
 export type { Compressor } from './process/compressor-settings.js';
 export type { Limiter } from './process/limiter-settings.js';
 export { responseDb } from './process/response.js';
+export {
+  lineUpAlternate,
+  removeAlternate,
+  renameAlternate,
+  setAlternate,
+  takeAlternates,
+} from './album/alternate-edits.js';
+export type { AlternateOffer } from './album/alternate-edits.js';
+export { offerAlternates } from './album/alternate-offers.js';
+export {
+  alternateName,
+  alternateNames,
+  alternateOf,
+  MAIN,
+  mastersOfSong,
+  mastersPlayed,
+  sequenceOfAlternate,
+} from './album/alternates.js';
+export { lineUpQuestionSchema, lineUpsOf, nameOfLineUp, shiftOf } from './album/line-up.js';
+export type { LineUpFigures, LineUpQuestion, LineUpsByName } from './album/line-up.js';
+export { nameOfSide, sideQuestion, sideQuestionSchema } from './album/side-sound.js';
+export type { SideFigures, SideQuestion, SidesByName } from './album/side-sound.js';
 export { albumSchema, hiddenSong, newAlbum, songBefore, songOf, tracksOf } from './album/album.js';
 export type { Album } from './album/album.js';
 export { newSong, NO_MARKS } from './album/song.js';
@@ -96,7 +119,7 @@ export {
   readDeliverableDocument,
 } from './album/stored.js';
 export { sameValue, takeBack } from './album/revert.js';
-export { MEDIA, mostOf, partName, positionOf, trackNumber } from './album/parts.js';
+export { cutsWell, MEDIA, mostOf, partName, positionOf, trackNumber } from './album/parts.js';
 export type { Medium, PartSongs } from './album/parts.js';
 export {
   beginPart,
@@ -117,7 +140,14 @@ export type { MasterFacts, MasterFactsByKey, Sequence, SequencedSong } from './a
 export { compareAlbums } from './album/compare.js';
 export { AUDIO_FORMATS, CODINGS, MP3_BITRATES } from './album/coding.js';
 export type { AudioFormat, Coding } from './album/coding.js';
-export { bitrateOf, codingOf, deliverableSchema, ditherOf, isLossy } from './album/deliverable.js';
+export {
+  bitrateOf,
+  codingOf,
+  deliverableSchema,
+  ditherOf,
+  isLossy,
+  recordingsOf,
+} from './album/deliverable.js';
 export type { Deliverable, SoundDeliverable } from './album/deliverable.js';
 export {
   appendSongs,
@@ -266,5 +296,6 @@ export type { ProofComparison } from './render/compare-proofs.js';
 export { untouchedSongs } from './render/untouched.js';
 export { renderPlan } from './render/render.js';
 export type { RenderInput } from './render/render.js';
+export { measureSide } from './render/measure-side.js';
 export { measureSound, sequenceOfSound } from './render/measure-sound.js';
 export { VERSION } from './version.js';

@@ -109,13 +109,19 @@ export class MemoryFolder implements RenderPorts {
   }
 }
 
-/** The plan of a deliverable, and what it is rendered from. @param sources one for every song, in order */
+/**
+ * The plan of a deliverable, and what it is rendered from.
+ * @param sources one for every song, in order
+ * @param others by the masters of alternates
+ */
 export function planFor(
   album: Album,
   sources: PcmSource[],
   deliverable: object,
+  others: Readonly<Record<string, PcmSource>> = {},
 ): { plan: Plan; input: RenderInput } {
-  const masters = new Map(album.songs.map(({ region }, i) => [region.master, sources[i] as PcmSource]));
+  const own = album.songs.map(({ region }, i) => [region.master, sources[i] as PcmSource] as const);
+  const masters = new Map([...own, ...Object.entries(others)]);
   const parts = layOutAlbum(album, masters);
   const form = deliverableSchema.parse({ name: 'd', ...deliverable });
   return {
@@ -124,13 +130,11 @@ export function planFor(
   };
 }
 
-/** Renders a deliverable of an album and proves it. @param sources one for every song, in order */
+/** Renders a deliverable of an album and proves it; takes what `planFor` takes. */
 export async function render(
-  subject: Album,
-  sources: PcmSource[],
-  deliverable: object,
+  ...given: Parameters<typeof planFor>
 ): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
-  const { plan, input } = planFor(subject, sources, deliverable);
+  const { plan, input } = planFor(...given);
   const folder = new MemoryFolder();
   const written = await renderPlan(plan, input, folder, () => undefined);
   return { folder, plan, proof: await proveRender(plan, written, 1, false, folder, () => undefined) };

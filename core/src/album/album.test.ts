@@ -136,6 +136,7 @@ describe('album file', () => {
       sound: { ride: 0, equaliser: [], width: null, compressor: null, limiter: null },
       indexes: [],
       loudest: null,
+      alternates: {},
       markLead: null,
       pauseDelay: null,
       tempo: null,
@@ -287,12 +288,14 @@ describe('deliverables', () => {
     expect(deliverableSchema.parse({ name: 'a', kind: 'cue' })).toEqual({
       name: 'a',
       kind: 'cue',
+      alternate: 'main',
       audio: 'wav',
       dither: 'triangular',
     });
     expect(deliverableSchema.parse({ name: 'a', kind: 'tracks' })).toEqual({
       name: 'a',
       kind: 'tracks',
+      alternates: ['main'],
       format: 'wav',
       bits: 24,
       rate: 'source',
@@ -317,9 +320,18 @@ describe('deliverables', () => {
 });
 
 describe('file names', () => {
-  const words = { number: '01', title: '../../etc/passwd', performer: 'A/B' } as Record<PatternWord, string>;
+  const words = { number: '01', title: '../../etc/passwd', performer: 'A/B', alternate: '' } as Record<
+    PatternWord,
+    string
+  >;
   it('never leave their folder', () => {
     expect(fillPattern('{number} {title}', words)).toBe('01 ..-..-etc-passwd');
+    const clean = { ...words, alternate: 'cl/ean' };
+    expect(fillPattern('{number}', clean)).toBe('01 (cl-ean)');
+    expect(fillPattern('{alternate} {number}', clean)).toBe('cl-ean 01');
+    // However long the title, the recording is told.
+    const long = fillPattern('{title}', { ...clean, title: 'é'.repeat(400) });
+    expect(long.endsWith('é (cl-ean)') && new TextEncoder().encode(long).length <= 240).toBe(true);
     expect(fillPattern('{performer}/{title}', words)).not.toMatch(/[/\\]/);
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme' }), (text) => {

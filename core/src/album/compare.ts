@@ -2,6 +2,7 @@ import { formatClock } from '../time/timecode.js';
 import { framesToTicks } from '../time/frames.js';
 import { intervalLength, type Interval } from '../time/interval.js';
 import { ticksToSeconds, type Ticks } from '../time/ticks.js';
+import { alternateOf } from './alternates.js';
 import { hiddenSong, songOf, type Album } from './album.js';
 import { layOutAlbum, type Part } from './part.js';
 import { positionOf, trackNumber } from './parts.js';
@@ -196,11 +197,22 @@ function songChanges(place: string, old: Song, now: Song): string[] {
     ...(old.marks.pauseDelay === now.marks.pauseDelay ? [] : [`${place}: another pause before it`]),
     ...other(place, 'index points', old.marks.indexes, now.marks.indexes),
     ...textChanges(place, old, now, TRACK_WORDS),
+    ...alternateChanges(place, old, now),
     ...flag(place, 'copy permitted', old.copyPermitted, now.copyPermitted),
     ...flag(place, 'pre-emphasis', old.preEmphasis, now.preEmphasis),
     ...other(place, 'tags of its own', old.tags, now.tags),
     ...other(place, 'words in the second language', old.secondWords, now.secondWords),
   ];
+}
+
+function alternateChanges(place: string, old: Song, now: Song): string[] {
+  const names = new Set([...Object.keys(old.alternates), ...Object.keys(now.alternates)]);
+  return [...names].flatMap((name) => {
+    const [was, is] = [alternateOf(old, name), alternateOf(now, name)];
+    if (!was || !is) return [`${place}: recording “${name}” ${is ? 'added' : 'taken out'}`];
+    if (was.master !== is.master) return [`${place}: another recording “${name}”`];
+    return was.shift === is.shift ? [] : [`${place}: recording “${name}” lined up otherwise`];
+  });
 }
 
 /** “track 4: sound untreated → low cut 28 Hz, limiter −1 dB”. */

@@ -2,6 +2,7 @@ import { z } from '../schema/z.js';
 import { DITHER_KINDS, type DitherKind } from '../dsp/dither-kinds.js';
 import { SAMPLE_RATES } from '../pcm/rates.js';
 import { AUDIO_FORMATS, CODINGS, MP3_BITRATES, type Coding } from './coding.js';
+import { chosenAlternate, MAIN } from './alternates.js';
 import { unknownWords } from './name-pattern.js';
 
 const folderName = z
@@ -17,11 +18,14 @@ const oneOf = <const T extends readonly string[]>(values: T) =>
   z.enum(values, { error: (issue) => `“${String(issue.input)}” is not known; ${known(values)} are.` });
 
 const dither = z.enum(DITHER_KINDS);
+/** Which recordings are heard: the masters, or the alternates of a name wherever there are some. */
+const alternate = chosenAlternate.default(MAIN);
 
 /** What a pressing plant takes [DDP 2.00]: 44.1 kHz, 16 bit. */
 export const ddpDeliverable = z.strictObject({
   name: folderName,
   kind: z.literal('ddp'),
+  alternate,
   dither: dither.default('triangular'),
 });
 
@@ -29,6 +33,7 @@ export const ddpDeliverable = z.strictObject({
 export const cueDeliverable = z.strictObject({
   name: folderName,
   kind: z.literal('cue'),
+  alternate,
   audio: oneOf(['wav', 'bin']).default('wav'),
   dither: dither.default('triangular'),
 });
@@ -53,6 +58,15 @@ export const tracksDeliverable = z
     name: folderName,
     kind: z.literal('tracks'),
     ...sound,
+    /** Which recordings get files: those of a track are equally long to the sample. */
+    alternates: z
+      .array(chosenAlternate)
+      .min(1)
+      .max(31)
+      .refine((names) => new Set(names.map((name) => name.toLowerCase())).size === names.length, {
+        error: 'One recording is named twice.',
+      })
+      .default([MAIN]),
     gaps: z.enum(['append', 'prepend', 'drop']).default('append'),
     pattern: z
       .string()
@@ -81,6 +95,7 @@ export const continuousDeliverable = z
     name: folderName,
     kind: z.literal('continuous'),
     ...sound,
+    alternate,
     /** Where it begins; null: at the start mark of track 1. */
     from: place.nullable().default(null),
     /** Where it ends; null: at the end of the last audio. */
@@ -135,6 +150,10 @@ export type TracksDeliverable = z.output<typeof tracksDeliverable>;
 export type ContinuousDeliverable = z.output<typeof continuousDeliverable>;
 /** Deliverables whose format is chosen. */
 export type SoundDeliverable = TracksDeliverable | ContinuousDeliverable;
+
+/** The recordings that it is made of. */
+export const recordingsOf = (deliverable: Deliverable): readonly string[] =>
+  deliverable.kind === 'tracks' ? deliverable.alternates : [deliverable.alternate];
 
 /** Whether it is an image of a disc: 44.1 kHz, 16 bit, with marks. */
 export const isImage = (deliverable: Deliverable): deliverable is DdpDeliverable | CueDeliverable =>

@@ -1,5 +1,6 @@
 import { NO_TREATMENT, type Treatment } from '../process/treatment.js';
 import { ticks, type Ticks } from '../time/ticks.js';
+import { mastersOfSong } from './alternates.js';
 import { hiddenSong, songOf, tracksOf, type Album } from './album.js';
 import { withSongs } from './parts.js';
 import type { Region } from './region.js';
@@ -45,15 +46,26 @@ export const editMarks = (album: Album, id: string, change: Partial<SongMarks>):
 export const editWords = (
   album: Album,
   id: string,
-  change: Partial<Omit<Song, 'id' | 'numbered' | 'region' | 'marks'>>,
+  change: Partial<Omit<Song, 'id' | 'numbered' | 'region' | 'marks' | 'alternates'>>,
 ): Album => changeSong(album, id, (song) => ({ ...song, ...change }));
 
-/** Every song that plays a master plays another instead; trims, gaps and words stay. */
+/** Every song that plays a master, or has it as an alternate, has another instead; trims, gaps and words stay. */
 export const replaceMaster = (album: Album, from: string, to: string): Album => ({
   ...album,
-  songs: album.songs.map((song) =>
-    song.region.master === from ? { ...song, region: { ...song.region, master: to } } : song,
-  ),
+  songs: album.songs.map((song) => {
+    if (!mastersOfSong(song).includes(from)) return song;
+    const { region, alternates } = song;
+    return {
+      ...song,
+      region: region.master === from ? { ...region, master: to } : region,
+      alternates: Object.fromEntries(
+        Object.entries(alternates).map(([name, each]) => [
+          name,
+          each.master === from ? { ...each, master: to } : each,
+        ]),
+      ),
+    };
+  }),
 });
 
 const withTracks = (album: Album, tracks: readonly Song[], moved: ReadonlySet<string> = new Set()): Album => {

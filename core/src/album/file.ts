@@ -2,8 +2,9 @@ import { Failure } from '../errors/failure.js';
 import { albumTreatmentSchema, treatmentSchema } from '../process/treatment.js';
 import { z } from '../schema/z.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
-import { secondsToTicks, ticksToSeconds, type Ticks } from '../time/ticks.js';
+import { secondsToTicks, ticks, ticksToSeconds, type Ticks } from '../time/ticks.js';
 import { hiddenSong, tracksOf, type Album } from './album.js';
+import { alternatesOf } from './alternates.js';
 import { deliverableSchema } from './deliverable.js';
 import { MEDIA, type PartSettings } from './parts.js';
 import { GAIN_DB } from './region.js';
@@ -33,8 +34,13 @@ function withDefaults<S extends Record<string, z.ZodString | z.ZodBoolean | z.Zo
   return Object.fromEntries(entries) as Defaults<S>;
 }
 
+const masterName = z.string().min(1).max(1000);
+/** The master of an alternate; with how many seconds later it has what the master has, where it is moved to line up. */
+const fileAlternate = z.union([masterName, z.strictObject({ master: masterName, shift: seconds })]);
+
 const fileTrack = z.strictObject({
-  master: z.string().min(1).max(1000),
+  master: masterName,
+  alternates: alternatesOf(fileAlternate).default({}),
   in: seconds.min(0).default(0),
   out: seconds.min(0).nullable().default(null),
   gapBefore: seconds.default(2),
@@ -173,18 +179,33 @@ const secondsOrNull = (value: Ticks | null): number | null => (value === null ? 
 
 /** The names of the masters that a file's songs play, each once. */
 export const mastersInFile = ({ hidden, tracks }: AlbumFile): string[] => [
-  ...new Set([...(hidden ? [hidden] : []), ...tracks].map(({ master }) => master)),
+  ...new Set(
+    [...(hidden ? [hidden] : []), ...tracks].flatMap(({ master, alternates }) => [
+      master,
+      ...Object.values(alternates).map((each) => shiftedIn(each).master),
+    ]),
+  ),
 ];
 
+const shiftedIn = (alternate: z.output<typeof fileAlternate>): { master: string; shift: Ticks } =>
+  typeof alternate === 'string'
+    ? { master: alternate, shift: ticks(0) }
+    : { master: alternate.master, shift: secondsToTicks(alternate.shift) };
+
 /** A song of a file → the song; `id` is its identity in the album. */
-function songFromFile(track: FileTrack, id: string, numbered: boolean, master: string): Song {
-  const { master: _name, in: start, out, gapBefore, gain, fadeIn, fadeOut, sound, ...silent } = track;
+function songFromFile(
+  track: FileTrack,
+  id: string,
+  numbered: boolean,
+  masterOf: (name: string) => string,
+): Song {
+  const { master, alternates, in: start, out, gapBefore, gain, fadeIn, fadeOut, sound, ...silent } = track;
   const { indexes, markLead, pauseDelay, tempo, loudest, ...words } = silent;
   return {
     id,
     numbered,
     region: {
-      master,
+      master: masterOf(master),
       in: secondsToTicks(start),
       out: ticksOrNull(out),
       gapBefore: secondsToTicks(gapBefore),
@@ -200,17 +221,29 @@ function songFromFile(track: FileTrack, id: string, numbered: boolean, master: s
       tempo: tempo && { ...tempo, beat: secondsToTicks(tempo.beat) },
       loudest: loudest === null ? null : secondsToTicks(loudest),
     },
+    alternates: mapValues(alternates, (each) => {
+      const found = shiftedIn(each);
+      return { ...found, master: masterOf(found.master) };
+    }),
     ...words,
   };
 }
 
-function songToFile(song: Song, master: string): FileTrack {
-  const { id: _id, numbered: _numbered, region, marks, ...words } = song;
+const mapValues = <From, To>(
+  record: Readonly<Record<string, From>>,
+  to: (value: From) => To,
+): Record<string, To> => Object.fromEntries(Object.entries(record).map(([key, value]) => [key, to(value)]));
+
+function songToFile(song: Song, nameOf: (master: string) => string): FileTrack {
+  const { id: _id, numbered: _numbered, region, marks, alternates, ...words } = song;
   const { in: start, out, gapBefore, gainDb, fadeIn, fadeOut, sound } = region;
   const { indexes, markLead, pauseDelay, tempo, loudest } = marks;
   return {
     ...words,
-    master,
+    master: nameOf(region.master),
+    alternates: mapValues(alternates, ({ master, shift }) =>
+      shift === 0 ? nameOf(master) : { master: nameOf(master), shift: ticksToSeconds(shift) },
+    ),
     in: ticksToSeconds(start),
     out: secondsOrNull(out),
     gapBefore: ticksToSeconds(gapBefore),
@@ -238,8 +271,8 @@ export function albumFromFile(
   const { format: _format, version: _version, hidden, tracks, parts, accepted, ...ofAlbum } = file;
   const { markLead, endPause, ...rest } = ofAlbum;
   const songs = [
-    ...(hidden ? [songFromFile(hidden, idOf(0), false, masterOf(hidden.master))] : []),
-    ...tracks.map((track, i) => songFromFile(track, idOf(i + 1), true, masterOf(track.master))),
+    ...(hidden ? [songFromFile(hidden, idOf(0), false, masterOf)] : []),
+    ...tracks.map((track, i) => songFromFile(track, idOf(i + 1), true, masterOf)),
   ];
   const idAt = (number: number): string => songs[number - (hidden ? 0 : 1)]?.id ?? '';
   return {
@@ -269,7 +302,7 @@ export function albumToFile(
   const { markLead, endPause, songs: _songs, parts, accepted, artwork: _artwork, ...rest } = album;
   const hidden = hiddenSong(album);
   const tracks = tracksOf(album);
-  const trackOf = (song: Song): FileTrack => songToFile(song, nameOf(song.region.master));
+  const trackOf = (song: Song): FileTrack => songToFile(song, nameOf);
   /** 0 for the hidden song; null for one that is gone. */
   const numberOf = (id: string): number | null => {
     const place = tracks.findIndex((track) => track.id === id);

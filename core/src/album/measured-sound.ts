@@ -4,7 +4,7 @@ import type { Measurement } from '../measure/measure.js';
 import { z } from '../schema/z.js';
 import type { Part } from './part.js';
 import { regionSchema, ticksSchema } from './region.js';
-import type { SequencedSong } from './sequence.js';
+import type { Sequence, SequencedSong } from './sequence.js';
 
 /** A master with a gain and what is done to it after that, whole: whatever is cut from it is not measured anew when it is trimmed. */
 const songSoundSchema = z.strictObject({
@@ -66,8 +66,15 @@ export function songSound({ master, gainDb, sound }: SequencedSong['region']): M
 
 /** The sound of a part, where something is done to the album; else null. */
 export function partSound({ sequence }: Pick<Part, 'sequence'>): MeasuredSound | null {
-  const { songs, endPause, sound } = sequence;
-  if (isUntreated(sound) || songs.length === 0) return null;
+  return isUntreated(sequence.sound) || sequence.songs.length === 0 ? null : soundOfSequence(sequence);
+}
+
+/** All that decides how a sequence sounds. */
+export function soundOfSequence({
+  songs,
+  endPause,
+  sound,
+}: Sequence): Extract<MeasuredSound, { kind: 'part' }> {
   return {
     ...{ kind: 'part', endPause, sound },
     songs: songs.map(({ id, region }) => ({

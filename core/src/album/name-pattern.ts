@@ -12,6 +12,7 @@ export const PATTERN_WORDS = [
   'disc',
   'part',
   'position',
+  'alternate',
   'revision',
 ] as const;
 export type PatternWord = (typeof PATTERN_WORDS)[number];
@@ -31,23 +32,33 @@ export function unknownWords(pattern: string): string[] {
     .filter((word) => !PATTERN_WORDS.some((known) => known === word));
 }
 
-/** Fills in a pattern and makes of it a name that every file system holds; the result has no folder in it. */
+/**
+ * Fills in a pattern and makes of it a name that every file system holds; the result has no folder in it.
+ * Where the pattern does not say which recording it is, the name of an alternate stands at its end in brackets.
+ */
 export function fillPattern(pattern: string, words: Record<PatternWord, string>): string {
-  return safeFileName(pattern.replace(BRACES, (_, word: PatternWord) => words[word]));
+  const text = pattern.replace(BRACES, (_, word: PatternWord) => words[word]);
+  const said = words.alternate === '' || pattern.includes('{alternate}');
+  return safeFileName(text, said ? '' : ` (${words.alternate})`);
 }
 
-/** Replaces what a file system cannot hold; never empty, never a device's name, never outside its folder. */
-export function safeFileName(text: string): string {
-  const clean = text
-    .slice(0, MOST_CHARACTERS)
+/**
+ * Replaces what a file system cannot hold; never empty, never a device's name, never outside its folder.
+ * @param ending stands whole at its end, however long the text is
+ */
+export function safeFileName(text: string, ending = ''): string {
+  const clean = tidied(text.slice(0, MOST_CHARACTERS)).replace(/^[.\s]+|[.\s]+$/g, '');
+  const end = tidied(ending);
+  const room = NAME_BYTES - new TextEncoder().encode(end).length;
+  const short = cutToBytes(clean, room).trimEnd() || 'untitled';
+  return DEVICES.test(short + end) ? `${short}-` : short + end;
+}
+
+const tidied = (text: string): string =>
+  text
     .normalize('NFC')
     .replace(/[\p{Cc}\s]+/gu, ' ')
-    .replace(/[/\\:*?"<>|]/g, '-')
-    .replace(/^[.\s]+|[.\s]+$/g, '');
-  const short = cutToBytes(clean, NAME_BYTES).trimEnd();
-  if (short === '') return 'untitled';
-  return DEVICES.test(short) ? `${short}-` : short;
-}
+    .replace(/[/\\:*?"<>|]/g, '-');
 
 function cutToBytes(text: string, most: number): string {
   const { read } = new TextEncoder().encodeInto(text, new Uint8Array(most));

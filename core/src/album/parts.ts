@@ -21,19 +21,21 @@ const minutes = (value: number): Ticks => secondsToTicks(60 * value);
 /** What most plants take of a disc: 79:57:00 (docs/rules.md 2.4). */
 export const COMMON_LIMIT = frames((79 * 60 + 57) * 75);
 
-/** The most that is advisable on a medium (docs/rules.md 11.2). */
-const MOST: Readonly<Record<Medium, Ticks>> = {
-  cd: framesToTicks(COMMON_LIMIT),
-  'vinyl-12-33': minutes(24),
-  'vinyl-12-45': minutes(15),
-  'vinyl-10-33': minutes(15),
-  'vinyl-10-45': minutes(12),
-  'vinyl-7-33': minutes(7.5),
-  'vinyl-7-45': minutes(6),
+/** How long a part may be: what is easily held, or cuts well, and the most that is advisable (docs/rules.md 11.3). */
+const LENGTHS: Readonly<Record<Medium, { readonly well: Ticks; readonly most: Ticks }>> = {
+  cd: { well: framesToTicks(COMMON_LIMIT), most: framesToTicks(COMMON_LIMIT) },
+  'vinyl-12-33': { well: minutes(18), most: minutes(24) },
+  'vinyl-12-45': { well: minutes(12), most: minutes(15) },
+  'vinyl-10-33': { well: minutes(12), most: minutes(15) },
+  'vinyl-10-45': { well: minutes(9), most: minutes(12) },
+  'vinyl-7-33': { well: minutes(6), most: minutes(7.5) },
+  'vinyl-7-45': { well: minutes(4.5), most: minutes(6) },
 };
 
 /** The most that is advisable on a medium. */
-export const mostOf = (medium: Medium): Ticks => MOST[medium];
+export const mostOf = (medium: Medium): Ticks => LENGTHS[medium].most;
+/** Up to which length a side can be cut loud; of a disc the most it holds. */
+export const cutsWell = (medium: Medium): Ticks => LENGTHS[medium].well;
 
 export const partSettingsSchema = z.strictObject({
   medium: z.enum(MEDIA),
@@ -113,7 +115,7 @@ export function partsOf(album: AlbumOfParts): PartSongs[] {
       discTotal: alone ? album.discTotal : kind === 'disc' ? discs : records,
       title: title || album.title,
       upc: upc || album.upc,
-      limit: limit ?? MOST[medium],
+      limit: limit ?? mostOf(medium),
       songs: own,
       tracks: own.filter(({ numbered }) => numbered),
     };

@@ -34,7 +34,11 @@ export const regionSchema = z.strictObject({
 
 export type Region = z.output<typeof regionSchema>;
 /** A region whose end is known. */
-export type PlayedRegion = Omit<Region, 'out'> & { readonly out: Ticks };
+export type PlayedRegion = Omit<Region, 'out'> & {
+  readonly out: Ticks;
+  /** Of an alternate that was lined up: how much later its master has what the song’s has; left out where it is as it is. */
+  readonly shift?: Ticks;
+};
 
 /** No fade at all. */
 export const NO_FADE: Fade = { length: ticks(0), shape: 'linear' };

@@ -1,4 +1,5 @@
 import { secondsToTicks, type Ticks } from '../time/ticks.js';
+import { alternatesOf, alternateSchema } from './alternates.js';
 import { regionSchema, ticksSchema, wholeMaster } from './region.js';
 import { z } from '../schema/z.js';
 import { tempoShape } from './tempo.js';
@@ -26,6 +27,8 @@ export const songSchema = z.strictObject({
   numbered: z.boolean(),
   region: regionSchema,
   marks: songMarksSchema,
+  /** Its other recordings, by name. */
+  alternates: alternatesOf(alternateSchema).default({}),
   ...trackText,
   ...laterTrackText,
 });
@@ -46,6 +49,7 @@ export function newSong(id: string, master: string, title: string, gapBefore: Ti
     numbered: true,
     region: wholeMaster(master, gapBefore),
     marks: NO_MARKS,
+    alternates: {},
     title,
     performer: '',
     songwriter: '',

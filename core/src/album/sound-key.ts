@@ -10,7 +10,7 @@ const treatment: Telling<AlbumTreatment> = (value) => (isUntreated(value) ? [] :
 const plainly: Telling<unknown> = (value) => [value];
 
 /** Every field of a region but its master. One that is added to the region breaks the build here until somebody decides how it is told. */
-const TOLD: { readonly [Field in Exclude<keyof PlayedRegion, 'master'>]: Telling<PlayedRegion[Field]> } = {
+const TOLD: { readonly [Field in Exclude<keyof PlayedRegion, 'master'>]-?: Telling<PlayedRegion[Field]> } = {
   in: plainly,
   out: plainly,
   gapBefore: plainly,
@@ -18,6 +18,7 @@ const TOLD: { readonly [Field in Exclude<keyof PlayedRegion, 'master'>]: Telling
   fadeIn: fade,
   fadeOut: fade,
   sound: treatment,
+  shift: (value) => (value ? [['shift', value]] : []),
 };
 const FIELDS = Object.keys(TOLD) as (keyof typeof TOLD)[];
 

@@ -79,8 +79,16 @@ function songsOfVersion1(document: Raw): Raw {
 /** In version 3 the sound of a song and of the album came; what says nothing of it is untreated. */
 const untreatedOfVersion2 = (document: Raw): Raw => document;
 
-const ALBUM: StoredForm<Album> = { steps: [songsOfVersion1, untreatedOfVersion2], schema: albumSchema };
-const DELIVERABLE: StoredForm<Deliverable> = { steps: [], schema: deliverableSchema };
+/** In version 4 alternates came; what says nothing of them has none. */
+const mastersOfVersion3 = (document: Raw): Raw => document;
+/** And with version 2 of a deliverable those that it is made of; what says nothing of them is made of the masters. */
+const mastersOfVersion1 = (document: Raw): Raw => document;
+
+const ALBUM: StoredForm<Album> = {
+  steps: [songsOfVersion1, untreatedOfVersion2, mastersOfVersion3],
+  schema: albumSchema,
+};
+const DELIVERABLE: StoredForm<Deliverable> = { steps: [mastersOfVersion1], schema: deliverableSchema };
 
 /**
  * An album as it was kept, by this version or an earlier one.

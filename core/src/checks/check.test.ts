@@ -158,3 +158,62 @@ describe('mending', () => {
     expect(checkAlbum(subject).map((finding) => mendOf(finding, subject))).toEqual([null]);
   });
 });
+
+describe('checks of other recordings', () => {
+  const other = 'cd'.repeat(32);
+  const facts = new Map([...masters, [other, { rate: 44_100, length: 60 * 44_100 }]]);
+  const withOne = (shift: Ticks = ticks(0), out: Ticks | null = null): Album =>
+    withSong({ ...right, deliverables: [] }, 0, { out, alternates: { clean: { master: other, shift } } });
+  const found = (
+    subject: Album,
+    more: Partial<Parameters<typeof checkAlbum>[0]> = {},
+    length = 60 * 44_100,
+  ) => {
+    const known = new Map([...facts, [other, { rate: 44_100, length }]]);
+    return checkAlbum({ album: subject, masters: known, parts: layOutAlbum(subject, known), ...more }).filter(
+      ({ code }) => code.startsWith('alternate'),
+    );
+  };
+  const lineUps = (samples: number) => ({
+    lineUps: new Map([[`${'ab'.repeat(32)} ${other}`, { found: { samples, rate: 44_100, certainty: 40 } }]]),
+  });
+
+  it('name one that ends before the region, and no other', () => {
+    expect(found(withOne())).toEqual([]);
+    const [short] = found(withOne(), {}, 58 * 44_100);
+    expect(short).toMatchObject({ code: 'alternate-short', severity: 'error', song: 't1', lacking: s(2) });
+    expect(short && wordFinding(short)).toBe('“clean” ends 0:02.000 before the end of the track.');
+    expect(found(withOne(ticks(0), s(58)), {}, 58 * 44_100)).toEqual([]);
+  });
+
+  it('tell how much one is later or earlier, and line it up', () => {
+    expect(found(withOne(), lineUps(0))).toEqual([]);
+    const [late] = found(withOne(), lineUps(441));
+    expect(late && wordFinding(late)).toBe('“clean” is 441 samples (10.00 ms) later than the master.');
+    const subject = subjectOf(right);
+    const mended = late && mendOf(late, subject)?.change(withOne());
+    expect(mended?.songs[0]?.alternates.clean?.shift).toBe(s(0.01));
+    expect(mended && found(mended, lineUps(441))).toEqual([]);
+    expect(found(withOne(s(0.01)), lineUps(440))).toMatchObject([{ samples: -1 }]);
+  });
+
+  it('name recordings that a deliverable asks for in vain', () => {
+    const asking = (form: object): Album => ({
+      ...withOne(),
+      deliverables: [deliverableSchema.parse({ name: 'files', ...form })],
+    });
+    expect(found(asking({ kind: 'tracks', alternates: ['main', 'tv'] }))).toEqual([
+      { code: 'alternate-unknown', severity: 'error', deliverable: 'files', alternate: 'tv' },
+    ]);
+    // The second track has none.
+    const [missing] = found(asking({ kind: 'tracks', alternates: ['clean'] }));
+    expect(missing && wordFinding(missing)).toBe(
+      '1 of 2 tracks of “files” have no “clean”: no file is written for them.',
+    );
+    expect(found(asking({ kind: 'tracks', alternates: ['clean'], select: [1] }))).toEqual([]);
+    expect(found(asking({ kind: 'tracks', alternates: ['clean'], select: [2] }))).toMatchObject([
+      { code: 'alternate-unknown' },
+    ]);
+    expect(found(asking({ kind: 'continuous', alternate: 'clean' }))).toMatchObject([{ leftOut: false }]);
+  });
+});

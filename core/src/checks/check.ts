@@ -1,5 +1,6 @@
 import { songOf, type Album } from '../album/album.js';
 import { partName, positionOf, trackNumber } from '../album/parts.js';
+import { alternates } from './alternates.js';
 import { cdText } from './cd-text.js';
 import { codes } from './codes.js';
 import { discLength } from './disc-length.js';
@@ -18,6 +19,7 @@ import { noDisc } from './no-disc.js';
 import { overlaps } from './overlaps.js';
 import { sections } from './sections.js';
 import { regions } from './regions.js';
+import { sides } from './sides.js';
 import { sound } from './sound.js';
 import { startMarks } from './start-marks.js';
 import { textHabits } from './text-habits.js';
@@ -34,12 +36,14 @@ const RULES: readonly Rule[] = [
   trackLength,
   startMarks,
   discLength,
+  sides,
   noDisc,
   masterFaults,
   levels,
   sound,
   edgesOfSound,
   ditherTwice,
+  alternates,
   codes,
   missingCodes,
   titles,

@@ -1,3 +1,4 @@
+import { alternateOf, MAIN } from '../album/alternates.js';
 import { patternNames } from '../tags/file-names.js';
 import type { Finding, Rule } from './finding.js';
 
@@ -5,13 +6,17 @@ import type { Finding, Rule } from './finding.js';
 export const fileNames: Rule = ({ album, parts }) =>
   album.deliverables.flatMap((deliverable): Finding[] => {
     if (deliverable.kind !== 'tracks') return [];
-    const { select, pattern, name: of } = deliverable;
-    let track = 0;
+    const { select, pattern, name: of, alternates } = deliverable;
+    let before = 0;
     return parts.flatMap((part): Finding[] => {
-      const names = patternNames(album, part, pattern, 1).filter(() => {
-        track++;
-        return !select || select.includes(track);
-      });
+      const names = alternates.flatMap((alternate) =>
+        patternNames(album, part, pattern, 1, alternate).filter((_, i) => {
+          const track = part.tracks[i];
+          const isThere = track && (alternate === MAIN || alternateOf(track, alternate));
+          return isThere && (!select || select.includes(before + i + 1));
+        }),
+      );
+      before += part.tracks.length;
       const seen = new Set<string>();
       const name = names.find((each) => seen.has(each.toLowerCase()) || !seen.add(each.toLowerCase()));
       return name === undefined ? [] : [{ code: 'names-alike', severity: 'hint', deliverable: of, name }];

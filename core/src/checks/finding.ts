@@ -1,6 +1,8 @@
 import type { Album } from '../album/album.js';
 import type { CdTextField } from '../album/text-fields.js';
 import type { SoundFiguresByName } from '../album/measured-sound.js';
+import type { SidesByName } from '../album/side-sound.js';
+import type { LineUpsByName } from '../album/line-up.js';
 import type { Part } from '../album/part.js';
 import type { MasterFactsByKey } from '../album/sequence.js';
 import type { Frames, Ticks } from '../time/ticks.js';
@@ -27,6 +29,16 @@ export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'index-outside-track'; readonly song: string; readonly index: number }
   | { readonly code: 'disc-too-long'; readonly part: number; readonly leadOut: Frames }
   | { readonly code: 'side-too-long'; readonly part: number; readonly length: Ticks; readonly limit: Ticks }
+  | { readonly code: 'side-long'; readonly part: number; readonly length: Ticks; readonly limit: Ticks }
+  | { readonly code: 'sides-uneven'; readonly part: number; readonly other: string; readonly by: Ticks }
+  | {
+      readonly code: 'bass-against' | 'bass-wide' | 'bright-inside';
+      readonly part: number;
+      /** The second of the side that shows it. */
+      readonly at: Ticks;
+      /** A correlation; dB against the middle; dB over what comes before. */
+      readonly value: number;
+    }
   | { readonly code: 'no-disc'; readonly deliverable: string }
   | { readonly code: 'isrc-malformed'; readonly song: string; readonly text: string }
   | {
@@ -113,6 +125,33 @@ export type Finding = { readonly severity: Severity } & (
       readonly deliverable: string;
     }
   | { readonly code: 'points-outside'; readonly song: string | null; readonly points: number }
+  | {
+      readonly code: 'alternate-short';
+      readonly song: string;
+      readonly alternate: string;
+      /** What it lacks at the end of the region. */
+      readonly lacking: Ticks;
+    }
+  | { readonly code: 'alternate-silent'; readonly song: string; readonly alternate: string }
+  | {
+      readonly code: 'alternate-shifted';
+      readonly song: string;
+      readonly alternate: string;
+      /** How much later than the master it is, as it stands; negative: earlier. In samples of its own, and in time. */
+      readonly samples: number;
+      readonly by: Ticks;
+    }
+  | { readonly code: 'alternate-unknown'; readonly deliverable: string; readonly alternate: string }
+  | {
+      readonly code: 'alternate-missing';
+      readonly deliverable: string;
+      readonly alternate: string;
+      /** Songs that it is made of, and how many of them lack the recording. */
+      readonly of: number;
+      readonly missing: number;
+      /** Whether those get no file; else their masters are heard. */
+      readonly leftOut: boolean;
+    }
   | { readonly code: 'section-empty'; readonly deliverable: string }
   | { readonly code: 'names-alike'; readonly deliverable: string; readonly name: string }
 );
@@ -144,6 +183,10 @@ export interface CheckSubject {
   readonly details?: ReadonlyMap<string, MasterDetail>;
   /** What was measured of treated sounds; of those that are not there no figure is known. */
   readonly sounds?: SoundFiguresByName;
+  /** How other recordings lie to their masters, as far as that was measured. */
+  readonly lineUps?: LineUpsByName;
+  /** What was measured of sides, as far as it is known. */
+  readonly sides?: SidesByName;
   /** Of the album's picture, where it is known. */
   readonly cover?: CoverFacts | null;
 }

@@ -1,10 +1,13 @@
+import { mastersPlayed } from '../album/alternates.js';
 import type { Finding, Rule } from './finding.js';
 
 /** The masters of an album come at one rate, and none of them is left over. */
 export const mastersOfAlbum: Rule = ({ album, masters, details }) => {
   const found: Finding[] = [];
-  const used = new Set(album.songs.map(({ region }) => region.master));
-  const rates = new Set([...used].flatMap((id) => masters.get(id)?.rate ?? []));
+  const used = new Set(mastersPlayed(album));
+  const rates = new Set(
+    album.songs.map(({ region }) => region.master).flatMap((id) => masters.get(id)?.rate ?? []),
+  );
   if (rates.size > 1)
     found.push({ code: 'rates-differ', severity: 'hint', rates: [...rates].sort((a, b) => a - b) });
   // The older version of a master is kept on purpose.

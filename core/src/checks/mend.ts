@@ -1,4 +1,6 @@
-import type { Album } from '../album/album.js';
+import { songOf, type Album } from '../album/album.js';
+import { lineUpAlternate } from '../album/alternate-edits.js';
+import { alternateOf } from '../album/alternates.js';
 import { changeSong, editMarks, editRegion, editWords } from '../album/edit.js';
 import type { AlbumTreatment } from '../process/treatment.js';
 import { eanCheckDigit } from '../disc/ean.js';
@@ -57,6 +59,16 @@ export function mendOf(finding: Finding, { parts }: CheckSubject): Mend | null {
               editRegion(before, first.id, { gapBefore: framesToTicks(FIRST_PAUSE_FRAMES) }),
           }
         : null;
+    }
+    case 'alternate-shifted': {
+      const { song, alternate, by } = finding;
+      return {
+        label: 'Line it up',
+        change: (before) => {
+          const { shift = 0 } = alternateOf(songOf(before, song) ?? { alternates: {} }, alternate) ?? {};
+          return lineUpAlternate(before, song, alternate, ticks(shift + by));
+        },
+      };
     }
     case 'ceiling-high': {
       const lowered = <T extends AlbumTreatment>(treatment: T): T => ({

@@ -32,6 +32,16 @@ const WORDS = {
       : `The disc ends at ${formatMsf(leadOut)}; many plants take 79:57:00 at the most.`,
   'side-too-long': ({ length, limit }) =>
     `The side lasts ${formatClock(length)}; ${formatClock(limit)} is the most that cuts well.`,
+  'side-long': ({ length, limit }) =>
+    `The side lasts ${formatClock(length)}; over ${formatClock(limit)} it must be cut softer.`,
+  'sides-uneven': ({ by, other }) =>
+    `The side is ${formatClock(by)} longer than side ${other} of the same record.`,
+  'bass-against': ({ at, value }) =>
+    `At ${formatClock(at)} the bass of both channels works against each other (correlation ${signed(value, 2)} below 150 Hz); a cutter may leave the groove.`,
+  'bass-wide': ({ at, value }) =>
+    `At ${formatClock(at)} the bass lies wide: its side signal is ${signed(value, 1)} dB against the middle below 150 Hz.`,
+  'bright-inside': ({ at, value }) =>
+    `The last third of the side is ${signed(value, 1)} dB brighter than what comes before, most at ${formatClock(at)}; inner grooves hold that worst.`,
   'no-disc': ({ deliverable }) => `“${deliverable}” is an image of a disc, and the album has none.`,
   'isrc-malformed': ({ text }) => `“${text}” is no ISRC. ${isrcFault(text) ?? ''}`.trim(),
   'isrc-double': ({ isrc, first }) => `ISRC ${formatIsrc(isrc)} stands on track ${first} already.`,
@@ -94,6 +104,15 @@ const WORDS = {
     `The ceiling lies at ${signed(ceiling, 1)} dBTP; “${deliverable}” is coded with loss and may clip over −1 dBTP.`,
   'points-outside': ({ points }) =>
     `${points === 1 ? 'One point' : `${points} points`} of a moving value ${points === 1 ? 'lies' : 'lie'} where nothing is played.`,
+  'alternate-short': ({ alternate, lacking }) =>
+    `“${alternate}” ends ${formatClock(lacking, 3)} before the end of the track.`,
+  'alternate-silent': ({ alternate }) => `“${alternate}” is silent from end to end.`,
+  'alternate-shifted': ({ alternate, samples, by }) =>
+    `“${alternate}” is ${Math.abs(samples)} ${Math.abs(samples) === 1 ? 'sample' : 'samples'} (${Math.abs(1000 * ticksToSeconds(by)).toFixed(2)} ms) ${samples > 0 ? 'later' : 'earlier'} than the master.`,
+  'alternate-unknown': ({ deliverable, alternate }) =>
+    `“${deliverable}” asks for “${alternate}”, which no track of it has.`,
+  'alternate-missing': ({ deliverable, alternate, of, missing, leftOut }) =>
+    `${missing} of ${of} tracks of “${deliverable}” have no “${alternate}”: ${leftOut ? 'no file is written for them' : 'their masters are heard instead'}.`,
   'section-empty': ({ deliverable }) =>
     `“${deliverable}” has no section of the album between its two places.`,
   'names-alike': ({ deliverable, name }) =>

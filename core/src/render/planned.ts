@@ -17,6 +17,8 @@ export interface PlannedAudio {
   readonly path: string;
   /** The number of the part whose programme it is cut from. */
   readonly part: number;
+  /** Which recording of it is heard: `MAIN`, or the name of an alternate. */
+  readonly alternate: string;
   /** `raw`: the words and nothing else. */
   readonly coding: Coding | 'raw';
   readonly rate: number;

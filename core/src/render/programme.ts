@@ -8,6 +8,7 @@ import { soundKey } from '../album/sound-key.js';
 import { applyFade } from '../dsp/fade.js';
 import { dbToLinear } from '../dsp/gain.js';
 import { atRate, fitsInteger } from '../dsp/resample.js';
+import { ShiftedSource } from '../dsp/shifted-source.js';
 import { silence, type Block, type PcmSource } from '../pcm/block.js';
 import { ceilToFrame, frames, framesToTicks } from '../time/frames.js';
 import { intervalLength, type Interval } from '../time/interval.js';
@@ -68,8 +69,10 @@ export class Programme {
     const voices: Voice[] = [];
     sequence.songs.forEach(({ id, region }, i) => {
       const placed = this.placement.songs.get(id);
-      const master = masters.get(region.master);
-      if (!placed || !master) throw new RangeError(`Song ${i + 1} has no place or no master.`);
+      const found = masters.get(region.master);
+      if (!placed || !found) throw new RangeError(`Song ${i + 1} has no place or no master.`);
+      const { shift } = region;
+      const master = shift ? new ShiftedSource(found, ticksToSamples(shift, found.rate)) : found;
       const start = this.at(placed.start);
       // A song that goes on where the one before it ends, in the same recording, stays with its samples: rounding the in
       // point by itself could repeat one or leave one out.
@@ -167,8 +170,9 @@ export class Programme {
 
 /** Whether one recording that runs on from one region into the next is handled alike in both. */
 const handledAlike = (a: PlayedRegion, b: PlayedRegion): boolean =>
-  (isUntreated(a.sound) && isUntreated(b.sound)) ||
-  (a.gainDb === b.gainDb && JSON.stringify(a.sound) === JSON.stringify(b.sound));
+  a.shift === b.shift &&
+  ((isUntreated(a.sound) && isUntreated(b.sound)) ||
+    (a.gainDb === b.gainDb && JSON.stringify(a.sound) === JSON.stringify(b.sound)));
 
 /** The whole master at its own rate, with its gain and what is done to its sound: a trim never clicks, and a ride stays with the sound. */
 export const treatedMaster = (

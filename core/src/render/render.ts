@@ -1,5 +1,6 @@
 import { CODINGS } from '../album/coding.js';
 import { hiddenSong } from '../album/album.js';
+import { sequenceOfAlternate } from '../album/alternates.js';
 import type { Part } from '../album/part.js';
 import { Quantiser } from '../dsp/dither.js';
 import { seedFromText } from '../dsp/random.js';
@@ -63,14 +64,15 @@ export async function renderPlan(
     for (const file of audioFiles(plan)) {
       const part = input.parts.find(({ number }) => number === file.part);
       if (!part) throw new RangeError(`${file.path} is cut from part ${file.part}, which is not there.`);
-      const key = `${part.number} ${file.rate}`;
-      const programme = programmes.get(key) ?? new Programme(part.sequence, input.masters, file.rate);
+      const key = `${part.number} ${file.rate} ${file.alternate}`;
+      const sequence = sequenceOfAlternate(part, file.alternate);
+      const programme = programmes.get(key) ?? new Programme(sequence, input.masters, file.rate);
       programmes.set(key, programme);
       const start = ticksToSamples(file.stretch.start, file.rate);
       if (current?.programme !== programme || current.position !== start) {
         // Shaped dither remembers: where a hidden song may still sound, an image that begins after the first pause begins as one does that holds it.
         const from = hiddenSong(part) && file.dither === 'shaped' ? 0 : start;
-        current = new Stream(programme, file, from, ditherKey(part.sequence, input.masters));
+        current = new Stream(programme, file, from, ditherKey(sequence, input.masters));
         await current.skipTo(start);
       }
       const before = doneSeconds;

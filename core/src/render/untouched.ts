@@ -1,3 +1,4 @@
+import { sequenceOfAlternate } from '../album/alternates.js';
 import type { Part } from '../album/part.js';
 import { isInteger, silence, wordBits, type PcmSource } from '../pcm/block.js';
 import { overlaps, type Interval } from '../time/interval.js';
@@ -30,8 +31,9 @@ export function untouchedSongs(
     // Float words hold any integer of 24 bits.
     const bits = isInteger(file.format) ? wordBits(file.format) : 24;
     const lossy = file.bitrate !== null || file.quality !== null;
-    const key = [part.number, file.rate, bits].join(' ');
-    const ranges = rangesOf.get(key) ?? new Programme(part.sequence, sources, file.rate).touchedRanges(bits);
+    const key = [part.number, file.rate, bits, file.alternate].join(' ');
+    const sequence = sequenceOfAlternate(part, file.alternate);
+    const ranges = rangesOf.get(key) ?? new Programme(sequence, sources, file.rate).touchedRanges(bits);
     rangesOf.set(key, ranges);
     const at = (time: Ticks): Samples => ticksToSamples(time, file.rate);
     for (const { id } of part.tracks) {

@@ -1,11 +1,21 @@
 import type { Album } from '../album/album.js';
+import { MAIN } from '../album/alternates.js';
 import { fillPattern } from '../album/name-pattern.js';
 import { positionOf, type PartSongs } from '../album/parts.js';
 import { parseEan } from '../disc/ean.js';
 import { parseIsrc } from '../disc/isrc.js';
 
-/** What a pattern makes of every track's file in a part, without its extension; two of them may be alike. */
-export function patternNames(album: Album, part: PartSongs, pattern: string, revision: number): string[] {
+/**
+ * What a pattern makes of every track's file in a part, without its extension; two of them may be alike.
+ * @param alternate the name of the recording, or `MAIN`
+ */
+export function patternNames(
+  album: Album,
+  part: PartSongs,
+  pattern: string,
+  revision: number,
+  alternate: string = MAIN,
+): string[] {
   const upc = parseEan(part.upc) ?? '';
   return part.tracks.map((track, i) =>
     fillPattern(pattern, {
@@ -21,6 +31,7 @@ export function patternNames(album: Album, part: PartSongs, pattern: string, rev
       disc: String(part.discNumber),
       part: part.label,
       position: positionOf(part, i + 1),
+      alternate: alternate === MAIN ? '' : alternate,
       revision: String(revision),
     }),
   );

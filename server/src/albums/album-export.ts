@@ -2,6 +2,7 @@ import {
   albumToFile,
   compareNames,
   isMasterName,
+  mastersPlayed,
   safeFileName,
   uniqueNames,
   type AlbumFile,
@@ -11,7 +12,6 @@ import { notFound } from '../http/api-error.js';
 import { mastersOfAlbum } from '../masters/master-repository.js';
 import { findPicture } from '../media/picture-repository.js';
 import { findAlbum } from './album-repository.js';
-import { playedMasters } from './shelf.js';
 
 /** An album as it leaves. */
 export interface AlbumExport {
@@ -36,7 +36,7 @@ export async function exportAlbum(db: Db, id: string): Promise<AlbumExport> {
   const { artwork } = record.album;
   const picture = artwork ? await findPicture(db, artwork) : undefined;
   const artworkName = picture ? `cover.${picture.mediaType === 'image/png' ? 'png' : 'jpg'}` : null;
-  const used = new Set(playedMasters(record.album));
+  const used = new Set(mastersPlayed(record.album));
   const beside = masters
     .filter(({ sha256 }) => used.has(sha256))
     .map(({ sha256, bytes }) => ({ name: fileNames.get(sha256) ?? sha256, sha256, bytes }));

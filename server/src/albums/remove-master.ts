@@ -1,3 +1,4 @@
+import { mastersOfSong } from '@oiseau/core';
 import { findAlbum } from './album-repository.js';
 import type { Database } from '../db/database.js';
 import { revisionWith } from './revision-repository.js';
@@ -12,7 +13,7 @@ export function removeMaster(db: Database, albumId: string, sha256: string): Pro
   return db.transaction(async (transaction) => {
     const record = await findAlbum(transaction, albumId);
     if (!record) throw notFound('album');
-    const player = record.album.songs.find(({ region }) => region.master === sha256);
+    const player = record.album.songs.find((song) => mastersOfSong(song).includes(sha256));
     if (player) throw new ApiError(409, `“${player.title || 'A track'}” plays this master.`);
     const revision = await revisionWith(transaction, albumId, sha256);
     if (revision !== undefined)

@@ -1,5 +1,5 @@
 import type { ShelfEntry } from '@oiseau/api';
-import { ceilToFrame, layOutAlbum, parseIsrc, tracksOf, type Album } from '@oiseau/core';
+import { ceilToFrame, layOutAlbum, mastersPlayed, parseIsrc, tracksOf, type Album } from '@oiseau/core';
 import type { Visitor } from '../access/visitor.js';
 import type { Database, Db, SqlValue } from '../db/database.js';
 import { mastersByKey, type MasterRecord } from '../masters/master-repository.js';
@@ -87,7 +87,7 @@ function listAlbum(db: Database, id: string): Promise<void> {
     );
     if (!row) return;
     const { album, version } = row;
-    const masters = album ? await mastersByKey(transaction, id, playedMasters(album)) : [];
+    const masters = album ? await mastersByKey(transaction, id, mastersPlayed(album)) : [];
     await transaction.execute(
       `UPDATE albums SET listed_version = ?, title = ?, performer = ?, artwork = ?, tracks = ?, frames = ?, damaged = ?,
        updated_at = updated_at WHERE id = ?`,
@@ -122,11 +122,6 @@ const playingFrames = (album: Album, masters: readonly MasterRecord[]): number =
 export function factsOf(masters: readonly MasterRecord[]): Map<string, MasterRecord['info']> {
   return new Map(masters.map(({ sha256, info }) => [sha256, info]));
 }
-
-/** Every master that an album plays, once. */
-export const playedMasters = ({ songs }: Pick<Album, 'songs'>): string[] => [
-  ...new Set(songs.map(({ region }) => region.master)),
-];
 
 /** Albums in which a master plays are listed anew: what is known of it has changed. */
 export async function relistWith(db: Db, sha256: string): Promise<void> {

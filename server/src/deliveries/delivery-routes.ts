@@ -1,8 +1,8 @@
 import { rm, stat } from 'node:fs/promises';
 import { CONTRACT } from '@oiseau/api';
-import { safeFileName } from '@oiseau/core';
+import { mastersPlayed, safeFileName } from '@oiseau/core';
 import { Router } from 'express';
-import { factsOf, playedMasters } from '../albums/shelf.js';
+import { factsOf } from '../albums/shelf.js';
 import { recordEvent } from '../access/events.js';
 import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
@@ -74,7 +74,7 @@ export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker
   serve(router, CONTRACT.revision, async ({ params }) => {
     const album = await findRevision(db, params.id, Number(params.number));
     if (!album) throw notFound('revision');
-    const masters = await mastersByKey(db, params.id, playedMasters(album));
+    const masters = await mastersByKey(db, params.id, mastersPlayed(album));
     return { album, masters: Object.fromEntries(factsOf(masters)) };
   });
 

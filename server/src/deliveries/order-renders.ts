@@ -69,8 +69,7 @@ async function orderedAlbum(db: Db, albumId: string, { revision }: RenderOrder):
 }
 
 async function demandNoErrors(db: Db, thinker: Thinker, albumId: string, album: Album): Promise<void> {
-  // What was measured is no reason to refuse a render.
-  const { details: _details, ...subject } = await uncheckedOf(db, albumId, album);
+  const subject = await uncheckedOf(db, albumId, album);
   const errors = (await thinker.check(subject)).filter(({ severity }) => severity === 'error');
   if (errors[0])
     throw new ApiError(422, `The album has errors: ${wordFinding(errors[0])}`, { findings: errors });

@@ -1,8 +1,16 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { compareProofs, layOutAlbum, planBytes, planDeliverable, type EmbeddedPicture } from '@oiseau/core';
+import {
+  alternateOf,
+  compareProofs,
+  layOutAlbum,
+  mastersPlayed,
+  planBytes,
+  planDeliverable,
+  recordingsOf,
+  type EmbeddedPicture,
+} from '@oiseau/core';
 import { digestFile, embeddedCover, planSeconds, renderToFolder } from '@oiseau/host';
-import { playedMasters } from '../albums/shelf.js';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { earlierProof, findDelivery, storeProof } from './delivery-repository.js';
@@ -31,17 +39,22 @@ export async function renderJob(
   const attempt = attemptOf(progress.job);
   const folder = join(media.delivery(delivery.id), attempt);
   // A revision keeps its masters, whatever the album has become since.
-  const masters = await mastersByKey(db, delivery.albumId, playedMasters(album));
+  const masters = await mastersByKey(db, delivery.albumId, mastersPlayed(album));
+  const recordings = recordingsOf(delivery.deliverable);
   const opened = new Map<string, MasterAudio>();
   try {
-    for (const { region, title } of album.songs) {
-      if (opened.has(region.master)) continue;
-      const master = masters.find(({ sha256 }) => sha256 === region.master);
-      if (!master) throw new JobFailed(`The master of “${title}” is not known any more.`);
-      opened.set(
-        master.sha256,
-        await openMasterAudio(db, media, master, `The master “${master.name || title}”`),
-      );
+    for (const song of album.songs) {
+      // What nothing asks for need not be there.
+      const needed = recordings.flatMap((name) => alternateOf(song, name)?.master ?? []);
+      for (const key of [song.region.master, ...needed]) {
+        if (opened.has(key)) continue;
+        const master = masters.find(({ sha256 }) => sha256 === key);
+        if (!master) throw new JobFailed(`The master of “${song.title}” is not known any more.`);
+        opened.set(
+          key,
+          await openMasterAudio(db, media, master, `The master “${master.name || song.title}”`),
+        );
+      }
     }
     const sources = new Map([...opened].map(([sha256, { pcm }]) => [sha256, pcm]));
     const parts = layOutAlbum(album, sources);

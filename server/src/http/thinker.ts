@@ -2,7 +2,7 @@ import type { Album, DiscImage, Finding, MasterFactsByKey, CheckSubject } from '
 import type { z } from 'zod';
 
 /** What is checked, but for what follows from it. */
-export type Unchecked = Pick<CheckSubject, 'album' | 'details' | 'sounds'> & {
+export type Unchecked = Pick<CheckSubject, 'album' | 'details' | 'sounds' | 'lineUps' | 'sides'> & {
   readonly masters: MasterFactsByKey;
 };
 

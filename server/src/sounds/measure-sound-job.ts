@@ -1,4 +1,4 @@
-import { measureSound } from '@oiseau/core';
+import { measureLineUp, measureSide, measureSound } from '@oiseau/core';
 import type { Database } from '../db/database.js';
 import { untilBack } from '../db/away.js';
 import { JobFailed, JobStopped } from '../jobs/job-errors.js';
@@ -7,7 +7,8 @@ import { openMasterAudio, type MasterAudio } from '../masters/master-audio.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { findRoom } from './find-room.js';
-import { findSound, isAwaited, mastersOf, storeFigures } from './sound-repository.js';
+import { mastersOf, type Answer } from './asked.js';
+import { findSound, isAwaited, storeFigures } from './sound-repository.js';
 
 /** Who is interested asks every second or so; after so many seconds without a question nobody is. */
 const PATIENCE_SECONDS = 30;
@@ -46,11 +47,16 @@ export async function measureSoundJob(
       await progress.report('measure', share, seconds);
       await demandListener();
     };
-    if (sound.kind === 'room') {
-      const room = await findRoom(sound, sources, tell);
+    const answered = async (answer: Answer): Promise<void> => {
       for (const audio of opened.values()) await audio.attest();
-      await untilBack(() => storeFigures(db, id, room, null, null));
-      return;
+      await untilBack(() => storeFigures(db, id, answer, null, null));
+    };
+    if (sound.kind === 'room') return await answered(await findRoom(sound, sources, tell));
+    if (sound.kind === 'side') return await answered(await measureSide(sound, sources, tell));
+    if (sound.kind === 'line-up') {
+      const [master, other] = [sources.get(sound.master), sources.get(sound.other)];
+      if (!master || !other) throw new JobFailed('A recording is not known any more.');
+      return await answered({ found: await measureLineUp(master, other, (share) => tell(share, 0)) });
     }
     const { figures, outline } = await measureSound(sound, sources, tell);
     for (const audio of opened.values()) await audio.attest();

@@ -1,23 +1,20 @@
-import { createHash } from 'node:crypto';
-import { z } from 'zod';
-import { roomFigures, soundFigures } from '@oiseau/api';
 import {
-  encodersRoomSchema,
-  measuredSoundSchema,
+  nameOfLineUp,
+  nameOfSide,
   nameOfSound,
-  type EncodersRoom,
+  type LineUpFigures,
+  type LineUpQuestion,
+  type LineUpsByName,
   type MeasuredSound,
-  type RoomFigures,
+  type SideFigures,
+  type SideQuestion,
+  type SidesByName,
   type SoundFigures,
   type SoundFiguresByName,
 } from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
 import { fromJsonOr, toJson } from '../db/json.js';
-
-/** What may be asked of a sound: how it measures, or what room encoders need. */
-export type Asked = MeasuredSound | EncodersRoom;
-const askedSchema = z.union([measuredSoundSchema, encodersRoomSchema]);
-const answered = z.union([soundFigures, roomFigures]);
+import { answerSchema, askedSchema, keyOfSound, type Answer, type Asked } from './asked.js';
 
 /** A treated sound of an album, with what was measured of it. */
 export interface SoundRow {
@@ -27,27 +24,15 @@ export interface SoundRow {
   readonly key: string;
   /** null: it can't be read any more, or a later version wrote it. */
   readonly sound: Asked | null;
-  readonly figures: SoundFigures | RoomFigures | null;
+  readonly figures: Answer | null;
 }
-
-/** A sound's key: the SHA-256 of what tells it from all others. */
-export const keyOfSound = (sound: Asked): string =>
-  createHash('sha256')
-    .update(sound.kind === 'room' ? JSON.stringify(sound) : nameOfSound(sound))
-    .digest('hex');
-
-/** SHA-256 of the masters that a sound plays. */
-export const mastersOf = (sound: Asked): string[] =>
-  sound.kind === 'song'
-    ? [sound.master]
-    : (sound.kind === 'part' ? sound : sound.part).songs.map(({ region }) => region.master);
 
 const parse: Parse<SoundRow> = (row) => ({
   id: Number(row.id),
   albumId: String(row.album_id),
   key: String(row.sound_key),
   sound: fromJsonOr(askedSchema, row.sound, null),
-  figures: fromJsonOr(answered, row.figures, null),
+  figures: fromJsonOr(answerSchema, row.figures, null),
 });
 const COLUMNS = 'id, album_id, sound_key, sound, figures';
 
@@ -77,21 +62,47 @@ export function findSound(db: Db, id: number): Promise<SoundRow | undefined> {
   return db.maybeOne(parse, `SELECT ${COLUMNS} FROM sounds WHERE id = ?`, [id]);
 }
 
-/** Figures of those sounds that are measured. */
-export async function figuresOf(
+/** What is known of questions, by what `nameOf` calls them. */
+async function answersOf<Q extends Asked, A extends Answer>(
   db: Db,
   albumId: string,
-  sounds: readonly MeasuredSound[],
-): Promise<SoundFiguresByName> {
-  const rows = await findSounds(db, albumId, sounds.map(keyOfSound));
+  questions: readonly Q[],
+  nameOf: (question: Q) => string,
+  isAnswer: (answer: Answer) => answer is A,
+): Promise<ReadonlyMap<string, A>> {
+  const rows = await findSounds(db, albumId, questions.map(keyOfSound));
   const known = new Map(rows.map(({ key, figures }) => [key, figures]));
   return new Map(
-    sounds.flatMap((sound) => {
-      const figures = known.get(keyOfSound(sound));
-      return figures && 'measurement' in figures ? [[nameOfSound(sound), figures] as const] : [];
+    questions.flatMap((question) => {
+      const answer = known.get(keyOfSound(question));
+      return answer && isAnswer(answer) ? [[nameOf(question), answer] as const] : [];
     }),
   );
 }
+
+/** Figures of those sounds that are measured. */
+export const figuresOf = (
+  db: Db,
+  albumId: string,
+  sounds: readonly MeasuredSound[],
+): Promise<SoundFiguresByName> =>
+  answersOf(db, albumId, sounds, nameOfSound, (answer): answer is SoundFigures => 'measurement' in answer);
+
+/** How recordings lie to their masters, of those that were laid against each other. */
+export const foundLineUps = (
+  db: Db,
+  albumId: string,
+  questions: readonly LineUpQuestion[],
+): Promise<LineUpsByName> =>
+  answersOf(db, albumId, questions, nameOfLineUp, (answer): answer is LineUpFigures => 'found' in answer);
+
+/** Figures of those sides that are measured. */
+export const figuresOfSides = (
+  db: Db,
+  albumId: string,
+  questions: readonly SideQuestion[],
+): Promise<SidesByName> =>
+  answersOf(db, albumId, questions, nameOfSide, (answer): answer is SideFigures => 'course' in answer);
 
 /** Whether somebody has asked for a sound within so many seconds. */
 export function isAwaited(db: Db, id: number, seconds: number): Promise<boolean> {
@@ -107,12 +118,12 @@ export function isAwaited(db: Db, id: number, seconds: number): Promise<boolean>
 export async function storeFigures(
   db: Db,
   id: number,
-  figures: SoundFigures | RoomFigures,
+  figures: Answer,
   outline: Buffer | null,
   powers: Buffer | null,
 ): Promise<void> {
   await db.execute('UPDATE sounds SET figures = ?, outline = ?, powers = ? WHERE id = ?', [
-    toJson(answered, figures),
+    toJson(answerSchema, figures),
     outline,
     powers,
     id,

@@ -1,4 +1,5 @@
 import { CONTRACT, type SoundRecord } from '@oiseau/api';
+import type { LineUpFigures, SideFigures } from '@oiseau/core';
 import { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
@@ -6,15 +7,8 @@ import { IMMUTABLE } from '../http/send-file.js';
 import { enqueueOnce, newestJob } from '../jobs/job-repository.js';
 import { serve } from '../access/serve.js';
 import { mastersByKey } from '../masters/master-repository.js';
-import {
-  findSoundBytes,
-  findSounds,
-  keyOfSound,
-  mastersOf,
-  noteAsked,
-  type Asked,
-  type SoundRow,
-} from './sound-repository.js';
+import { keyOfSound, mastersOf, type Answer, type Asked } from './asked.js';
+import { findSoundBytes, findSounds, noteAsked, type SoundRow } from './sound-repository.js';
 
 /** What is measured of treated songs and parts. */
 export function soundRoutes(db: Database): Router {
@@ -39,6 +33,14 @@ export function soundRoutes(db: Database): Router {
     return { figures, job: figures ? undefined : await measuring(row) };
   });
 
+  serve(router, CONTRACT.measureLineUps, ({ params, body: { questions } }) =>
+    answers(params.id, questions, (answer): answer is LineUpFigures => 'found' in answer),
+  );
+
+  serve(router, CONTRACT.measureSides, ({ params, body: { questions } }) =>
+    answers(params.id, questions, (answer): answer is SideFigures => 'course' in answer),
+  );
+
   serve(router, CONTRACT.soundOutline, async ({ params }, _request, response) => {
     const bytes = await findSoundBytes(db, params.id, params.sha256, 'outline');
     if (!bytes) throw notFound('outline yet');
@@ -50,6 +52,23 @@ export function soundRoutes(db: Database): Router {
     if (!bytes) throw notFound('measurement yet');
     response.set('Cache-Control', IMMUTABLE).type('application/octet-stream').send(bytes);
   });
+
+  /** Answers to questions in their order, or how far each is. */
+  async function answers<A extends Answer>(
+    albumId: string,
+    questions: readonly Asked[],
+    isAnswer: (answer: Answer) => answer is A,
+  ): Promise<{ figures: A | null; job: SoundRecord['job'] }[]> {
+    const byKey = await asked(albumId, questions);
+    return Promise.all(
+      questions.map(async (question) => {
+        const row = byKey.get(keyOfSound(question));
+        if (!row) throw notFound('sound');
+        const figures = row.figures && isAnswer(row.figures) ? row.figures : null;
+        return { figures, job: figures ? undefined : await measuring(row) };
+      }),
+    );
+  }
 
   /** Notes what is asked for, of masters that the album has; the rows by their keys. */
   async function asked(albumId: string, sounds: readonly Asked[]): Promise<ReadonlyMap<string, SoundRow>> {

@@ -15,13 +15,14 @@ import { isInside, type Interval } from '../../time/interval.js';
 import { ticks, ticksToSamples, type Ticks } from '../../time/ticks.js';
 import { plannedAudio, type PlannedFile } from '../planned.js';
 import { chosenSound, codingWords, isSilent, soundForm } from './chosen-sound.js';
-import type { Kind, PlanContext } from './kind.js';
+import { asRecording, type Kind, type PlanContext } from './kind.js';
 import { sheetOf } from './sheet.js';
 
 /** Each part, or a section of it, as one file with marks, and a cue sheet beside it; with sides a sheet for the cutting room. */
 export const continuousKind: Kind<ContinuousDeliverable> = {
   settings: continuousDeliverable,
-  plan: (deliverable, context) => {
+  plan: (deliverable, masters) => {
+    const context = asRecording(masters, deliverable.alternate);
     const { parts } = context;
     const files = parts.flatMap((part) => planPart(deliverable, context, part));
     const rows = parts.filter(({ kind }) => kind === 'side').flatMap(sideRows);
@@ -114,6 +115,7 @@ function planPart(
     plannedAudio({
       path,
       part: part.number,
+      alternate: deliverable.alternate,
       ...sound,
       stretch,
       tags: partTags(album, part, { upc }),

@@ -6,14 +6,15 @@ import { marksInOrder } from '../../disc/marks.js';
 import { FIRST_PAUSE_FRAMES, frames } from '../../time/frames.js';
 import type { PlannedFile } from '../planned.js';
 import { IMAGE_FORM, imageAudio } from './image-audio.js';
-import { partFolder, type Kind } from './kind.js';
+import { asRecording, partFolder, type Kind } from './kind.js';
 import { sheetOf } from './sheet.js';
 
 /** A disc image with a cue sheet, one for each disc. */
 export const cueKind: Kind<CueDeliverable> = {
   settings: cueDeliverable,
-  plan: (deliverable, { album, parts }) =>
-    parts.filter(isDisc).flatMap((part): PlannedFile[] => {
+  plan: (deliverable, masters) => {
+    const { album, parts } = asRecording(masters, deliverable.alternate);
+    return parts.filter(isDisc).flatMap((part): PlannedFile[] => {
       const folder = partFolder(part);
       const name = deliverable.audio === 'wav' ? 'image.wav' : 'image.bin';
       const coding = deliverable.audio === 'wav' ? 'wav' : 'raw';
@@ -25,7 +26,8 @@ export const cueKind: Kind<CueDeliverable> = {
           cue: imageSheet(album, part, name, deliverable.audio),
         },
       ];
-    }),
+    });
+  },
   words: () => 'Disc image with a cue sheet',
   form: () => IMAGE_FORM,
 };

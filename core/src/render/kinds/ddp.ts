@@ -11,13 +11,15 @@ import { marksInOrder } from '../../disc/marks.js';
 import { frames } from '../../time/frames.js';
 import type { PlannedFile } from '../planned.js';
 import { IMAGE_FORM, imageAudio } from './image-audio.js';
-import { partFolder, type Kind, type PlanContext } from './kind.js';
+import { asRecording, partFolder, type Kind, type PlanContext } from './kind.js';
 
 /** A disc description for a pressing plant, one for each disc; it holds the first pause as well (docs/rules.md 8). */
 export const ddpKind: Kind<DdpDeliverable> = {
   settings: ddpDeliverable,
-  plan: (deliverable, context) =>
-    context.parts.filter(isDisc).flatMap((part) => planDisc(deliverable, context, part)),
+  plan: (deliverable, masters) => {
+    const context = asRecording(masters, deliverable.alternate);
+    return context.parts.filter(isDisc).flatMap((part) => planDisc(deliverable, context, part));
+  },
   words: () => 'Disc image for a plant (DDP)',
   form: () => IMAGE_FORM,
 };

@@ -18,6 +18,7 @@ export const imageAudio = (
   plannedAudio({
     path,
     part: number,
+    alternate: deliverable.alternate,
     coding,
     rate: 44_100,
     format: 'int16',

@@ -1,6 +1,8 @@
 import type { Album } from '../../album/album.js';
+import { alternateOf, MAIN, sequenceOfAlternate } from '../../album/alternates.js';
 import type { Deliverable } from '../../album/deliverable.js';
 import type { Part } from '../../album/part.js';
+import type { Song } from '../../album/song.js';
 import type { z } from '../../schema/z.js';
 import type { PlannedFile } from '../planned.js';
 
@@ -24,6 +26,27 @@ export interface Kind<D extends Deliverable> {
   words(deliverable: D): string;
   /** How its audio is kept: “24 bit, 48 kHz”. */
   form(deliverable: D): string;
+}
+
+/**
+ * The same album as one of its recordings is told and heard: a song that has it plays it, says so in its title, and has no ISRC, which is the
+ * master’s alone [ISO 3901]. Everything else is shared.
+ */
+export function asRecording(context: PlanContext, name: string): PlanContext {
+  if (name === MAIN) return context;
+  const told = (song: Song): Song =>
+    alternateOf(song, name) ? { ...song, title: `${song.title} (${name})`.trim(), isrc: '' } : song;
+  const { album, parts } = context;
+  return {
+    ...context,
+    album: { ...album, songs: album.songs.map(told) },
+    parts: parts.map((part) => ({
+      ...part,
+      songs: part.songs.map(told),
+      tracks: part.tracks.map(told),
+      sequence: sequenceOfAlternate(part, name),
+    })),
+  };
 }
 
 /** The folder of a part within a deliverable, with `/` behind it; empty where the album has only one. */

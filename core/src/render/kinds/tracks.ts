@@ -1,3 +1,4 @@
+import { alternateOf, MAIN } from '../../album/alternates.js';
 import { tracksDeliverable, type TracksDeliverable } from '../../album/deliverable.js';
 import { uniqueNames } from '../../album/name-pattern.js';
 import type { Part } from '../../album/part.js';
@@ -10,7 +11,7 @@ import type { Interval } from '../../time/interval.js';
 import { ticks, type Ticks } from '../../time/ticks.js';
 import { plannedAudio, type PlannedAudio } from '../planned.js';
 import { chosenSound, codingWords, isSilent, soundForm } from './chosen-sound.js';
-import { partFolder, type Kind, type PlanContext } from './kind.js';
+import { asRecording, partFolder, type Kind, type PlanContext } from './kind.js';
 
 /** One file for each chosen track, in a folder for each part. */
 export const tracksKind: Kind<TracksDeliverable> = {
@@ -49,29 +50,39 @@ function trackStretches(part: Part, gaps: TracksDeliverable['gaps']): Interval<T
   });
 }
 
+/** The files of a part: of each recording that is asked for, the tracks that have it. */
 function planPart(
   deliverable: TracksDeliverable,
-  { album, masters, revision }: PlanContext,
+  context: PlanContext,
   part: Part,
   before: number,
 ): PlannedAudio[] {
-  const { pattern, select, gaps, format } = deliverable;
+  const { pattern, select, gaps, format, alternates } = deliverable;
+  const { album, masters, revision } = context;
   const upc = parseEan(part.upc) ?? '';
   const stretches = trackStretches(part, gaps);
-  const names = uniqueNames(patternNames(album, part, pattern, revision));
-  return part.tracks.flatMap((track, i) => {
-    const stretch = stretches[i];
-    const master = masters.get(track.region.master);
-    if (!stretch || !master || (select && !select.includes(before + i + 1))) return [];
-    return plannedAudio({
-      path: `${partFolder(part)}${names[i] ?? i + 1}.${format}`,
-      part: part.number,
-      ...chosenSound(deliverable, master.rate),
-      stretch,
-      tags: trackTags(album, part, track, { isrc: parseIsrc(track.isrc) ?? '', upc }),
-      upc,
-      marks: [],
-      silent: isSilent(part, stretch),
+  const named = alternates.map((name) => patternNames(album, part, pattern, revision, name));
+  const names = uniqueNames(named.flat());
+  return alternates.flatMap((alternate, nth) => {
+    const told = asRecording(context, alternate);
+    const tracks = told.parts.find(({ number }) => number === part.number)?.tracks ?? [];
+    return tracks.flatMap((track, i) => {
+      const stretch = stretches[i];
+      // Every recording of a track is as long as its master's to the sample, and so at its rate.
+      const master = masters.get(track.region.master);
+      const isThere = alternate === MAIN || alternateOf(track, alternate) !== undefined;
+      if (!stretch || !master || !isThere || (select && !select.includes(before + i + 1))) return [];
+      return plannedAudio({
+        path: `${partFolder(part)}${names[nth * part.tracks.length + i] ?? i + 1}.${format}`,
+        part: part.number,
+        alternate,
+        ...chosenSound(deliverable, master.rate),
+        stretch,
+        tags: trackTags(told.album, part, track, { isrc: parseIsrc(track.isrc) ?? '', upc }),
+        upc,
+        marks: [],
+        silent: isSilent(part, stretch),
+      });
     });
   });
 }
