@@ -121,6 +121,46 @@ export function harmonium(out: Canvas, note: Note): void {
   }
 }
 
+/** Vowels by their first three formants, Hz. */
+const VOWELS = [
+  [730, 1090, 2440],
+  [400, 1700, 2600],
+  [300, 870, 2240],
+] as const;
+
+/** A voice that sings a vowel: harmonics under three formants, with a slow vibrato, in the middle. */
+export function voice(out: Canvas, note: Note, vowel: number): void {
+  const { rate } = out;
+  const start = Math.round(note.at * rate);
+  const length = Math.min(out.left.length - start, Math.round((note.hold ?? 1) * rate));
+  const formants = VOWELS[vowel % VOWELS.length] ?? VOWELS[0];
+  const harmonics = Array.from({ length: 24 }, (_, i) => {
+    const hz = note.hz * (i + 1);
+    const resonance = formants.reduce(
+      (sum, formant, n) => sum + 0.6 ** n / (1 + ((hz - formant) / 110) ** 2),
+      0,
+    );
+    return (note.level * (0.06 + resonance)) / (i + 1) ** 0.6;
+  });
+  let phase = 0;
+  for (let i = 0; i < length; i++) {
+    const t = i / rate;
+    const vibrato = 1 + 0.006 * Math.min(1, t / 0.4) * Math.sin(2 * Math.PI * 5.2 * t);
+    phase += (2 * Math.PI * note.hz * vibrato) / rate;
+    const swell = Math.min(1, t / 0.06, (length - i) / (0.12 * rate));
+    // Every harmonic by the recurrence of sines of multiples.
+    const twice = 2 * Math.cos(phase);
+    let [before, sine, value] = [0, Math.sin(phase), 0];
+    for (const level of harmonics) {
+      value += level * sine;
+      [before, sine] = [sine, twice * sine - before];
+    }
+    const at = start + i;
+    out.left[at] = (out.left[at] as number) + 0.3 * swell * value;
+    out.right[at] = (out.right[at] as number) + 0.3 * swell * value;
+  }
+}
+
 /**
  * The lighthouse stair: a feedback network of eight delays mixed by reflection, with a low-pass in each line.
  * @param wet share of the room, linear
@@ -160,10 +200,13 @@ export function reverb(out: Canvas, wet: number, seconds: number): void {
   }
 }
 
-/** Scales to a sample peak in dBFS; over 0 the writer's limit will clip it, which one of the demo's masters wants. */
-export function toPeak(out: Canvas, peakDb: number): void {
+/**
+ * Scales to a sample peak in dBFS; over 0 the writer's limit will clip it, which one of the demo's masters wants.
+ * @param loudest whose peak it is that goes there: of several mixes of one song the fullest
+ */
+export function toPeak(out: Canvas, peakDb: number, loudest: Canvas = out): void {
   let peak = 0;
-  for (const channel of [out.left, out.right])
+  for (const channel of [loudest.left, loudest.right])
     for (const value of channel) peak = Math.max(peak, Math.abs(value));
   const gain = 10 ** (peakDb / 20) / peak;
   for (const channel of [out.left, out.right])

@@ -1,10 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import {
+  deliverableSchema,
   encodeWords,
   newSong,
   NO_ALBUM_TREATMENT,
   NO_TREATMENT,
   secondsToTicks,
+  ticks,
   wavHeader,
   type Album,
   type Block,
@@ -13,6 +15,7 @@ import {
 } from '@oiseau/core';
 import { Api } from './api.js';
 import { carillon, nineTides, type Piece } from './pieces.js';
+import { twoSides } from './sides.js';
 
 /** Makes the demo albums through the public API, as a person would in the browser: `demo ADDRESS FILE-OF-THE-KEY`. */
 const [address = 'http://127.0.0.1:4680', keyFile = 'data/access-key'] = process.argv.slice(2);
@@ -101,7 +104,38 @@ async function makeCarillon(): Promise<void> {
   await api.editAlbum(id, { performer: 'Ebba Thole', songs: [newSong('recital', master, piece.title)] });
 }
 
+/** A record with two sides, and the instrumentals of three songs. */
+async function makeTwoSides(): Promise<void> {
+  const id = await api.createAlbum('Stair of Salt');
+  const songs: Album['songs'] = [];
+  for (const [i, piece] of twoSides().entries()) {
+    const master = await upload(id, piece);
+    const { instrumental } = piece;
+    const other = instrumental && (await upload(id, { ...piece, ...instrumental }));
+    songs.push({
+      ...newSong(`salt-${i + 1}`, master, piece.title, secondsToTicks(piece.gapSeconds)),
+      ...(other ? { alternates: { instrumental: { master: other, shift: ticks(0) } } } : {}),
+      isrc: isrc(100 + i),
+    });
+  }
+  const side = (first: string) => ({ medium: 'vinyl-7-45' as const, first, title: '', upc: '', limit: null });
+  await api.editAlbum(id, {
+    ...{ performer: 'Marram Lamps', label: 'Low Light', catalogNumber: 'LL-010', genre: 'Chamber' },
+    ...{ releaseDate: '2026-11-23', copyright: '2026 Marram Lamps', phonogram: '2026 Low Light' },
+    songs,
+    parts: [side('salt-1'), side('salt-4')],
+    deliverables: [
+      deliverableSchema.parse({ name: 'lathe', kind: 'continuous', format: 'wav', bits: 24 }),
+      deliverableSchema.parse({
+        ...{ name: 'files', kind: 'tracks', format: 'flac', bits: 24 },
+        ...{ alternates: ['main', 'instrumental'], pattern: '{position} {title}' },
+      }),
+    ],
+  });
+}
+
 try {
+  await makeTwoSides();
   await makeCarillon();
   await makeNineTides();
 } catch (error) {

@@ -22,11 +22,11 @@ export interface Piece {
 }
 
 /** Church modes, as semitones above the root. */
-const DORIAN = [0, 2, 3, 5, 7, 9, 10];
-const LYDIAN = [0, 2, 4, 6, 7, 9, 11];
-const AEOLIAN = [0, 2, 3, 5, 7, 8, 10];
+export const DORIAN = [0, 2, 3, 5, 7, 9, 10];
+export const LYDIAN = [0, 2, 4, 6, 7, 9, 11];
+export const AEOLIAN = [0, 2, 3, 5, 7, 8, 10];
 
-interface Score {
+export interface Score {
   readonly name: string;
   readonly rate: number;
   readonly beatsPerMinute: number;
@@ -51,6 +51,13 @@ const ARPEGGIO = [0, 4, 7, 9, 11, 9, 7, 4];
 
 /** Plays a score: strings in eighths, a glass on each bar, harmonium chords under it; a pulse one can tap to. */
 function play(score: Score): Canvas {
+  const out = perform(score);
+  toPeak(out, score.peakDb);
+  return out;
+}
+
+/** A score as it sounds in the room, at no level yet. */
+export function perform(score: Score, sing?: (out: Canvas) => void): Canvas {
   const beat = 60 / score.beatsPerMinute;
   const out = canvas(score.rate, score.lead + score.bars * 4 * beat + score.tail);
   const seed = seedFromText(score.name);
@@ -95,12 +102,12 @@ function play(score: Score): Canvas {
         });
     }
   }
+  sing?.(out);
   reverb(out, 0.22, score.roomSeconds);
-  toPeak(out, score.peakDb);
   return out;
 }
 
-const base = {
+export const base = {
   rate: 44_100,
   strings: 0.8,
   glasses: 0.5,

@@ -8,6 +8,7 @@ import { PqSheetView } from './checks/PqSheetView.js';
 import { CutPage } from './cutting/CutPage.js';
 import { ImagePage } from './images/ImagePage.js';
 import { KeepingPage } from './keeping/KeepingPage.js';
+import { AlternatesPage } from './masters/AlternatesPage.js';
 import { MasterPage } from './masters/MasterPage.js';
 import { MastersView } from './masters/MastersView.js';
 import { ProofView } from './proof/ProofView.js';
@@ -27,6 +28,7 @@ export function App() {
         <Route element={<Allowed right="work" instead="proof" />}>
           <Route path="masters" element={<MastersView />} />
           <Route path="masters/trim" element={<TrimPage />} />
+          <Route path="masters/alternates" element={<AlternatesPage />} />
           <Route path="masters/:sha256" element={<MasterPage />} />
           <Route path="masters/:sha256/cut" element={<CutPage />} />
           <Route path="sequence" element={<SequenceView />} />

@@ -1,81 +1,75 @@
 import {
   heardFigures,
+  lineUpsOf,
+  nameOfLineUp,
+  nameOfSide,
   nameOfSound,
+  sideQuestion,
   Silhouette,
   soundsOf,
   type HeardFigures,
+  type LineUpQuestion,
+  type LineUpsByName,
   type MeasuredSound,
-  type SoundFigures,
+  type SideQuestion,
+  type SidesByName,
   type SoundFiguresByName,
 } from '@oiseau/core';
-import { addressOf, CONTRACT, mayDo, type SoundRecord } from '@oiseau/api';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
-import { useVisitor } from '../access/VisitorContext.js';
+import { addressOf, CONTRACT, type SoundRecord } from '@oiseau/api';
+import { useQuery } from '@tanstack/react-query';
+import { createContext, useContext, useMemo, type ReactNode } from 'react';
 import { call } from '../api/client.js';
 import { useAlbum } from './AlbumContext.js';
+import { figuresIn, useAsked } from './useAsked.js';
 
-/** What is known of the treated sounds of the album as it stands. */
+/** What is known of the album as it stands that takes measuring: figures are found by what they are of, so those of another state are nobody's. */
 export interface KnownSounds {
   readonly figures: SoundFiguresByName;
+  /** How other recordings lie to their masters. */
+  readonly lineUps: LineUpsByName;
+  readonly sides: SidesByName;
   /** Of a sound that is asked for; undefined while nobody has answered. */
   recordOf(sound: MeasuredSound): SoundRecord | undefined;
 }
 
-const NOTHING: KnownSounds = { figures: new Map(), recordOf: () => undefined };
+const NOTHING: KnownSounds = {
+  ...{ figures: new Map(), lineUps: new Map(), sides: new Map() },
+  recordOf: () => undefined,
+};
 const SoundsContext = createContext<KnownSounds>(NOTHING);
 
 export const useSounds = (): KnownSounds => useContext(SoundsContext);
 
-/** After so long a rest, ms, what was changed is worth measuring. */
-const REST_MS = 600;
-/** How often it is asked how far the measuring is, ms. */
-const ASK_MS = 800;
+const askSounds = (id: string, sounds: readonly MeasuredSound[]) =>
+  call(CONTRACT.measureSounds, { params: { id }, body: { sounds: [...sounds] } });
+const askLineUps = (id: string, questions: readonly LineUpQuestion[]) =>
+  call(CONTRACT.measureLineUps, { params: { id }, body: { questions: [...questions] } });
+const askSides = (id: string, questions: readonly SideQuestion[]) =>
+  call(CONTRACT.measureSides, { params: { id }, body: { questions: [...questions] } });
 
-/** A value as it was when it last rested. */
-function useRested<T>(value: T): T {
-  const [rested, setRested] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(value), REST_MS);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return rested;
-}
-
-/** Has the treated sounds of the album measured, in the background, for all its views. */
+/** Has what takes measuring measured, in the background, for all views of the album. */
 export function SoundsProvider({ children }: { children: ReactNode }) {
-  const { id, parts } = useAlbum('id', 'parts');
-  // Who only listens has nothing measured.
-  const works = mayDo(useVisitor().role, 'work');
-  const sounds = useMemo(() => soundsOf(parts), [parts]);
-  const name = useMemo(() => JSON.stringify(sounds.map(nameOfSound)), [sounds]);
-  const rested = useRested(name);
-  const asked = rested === name ? sounds : null;
-  const { data } = useQuery({
-    queryKey: ['sounds', id, rested],
-    enabled: works && asked !== null && asked.length > 0,
-    queryFn: async () => {
-      const records = await call(CONTRACT.measureSounds, {
-        params: { id },
-        body: { sounds: asked ?? [] },
-      });
-      return new Map((asked ?? []).map((sound, i) => [nameOfSound(sound), records[i]]));
-    },
-    placeholderData: keepPreviousData,
-    refetchInterval: ({ state }) =>
-      [...(state.data?.values() ?? [])].some(
-        (record) => record && !record.figures && record.job?.state !== 'failed',
-      )
-        ? ASK_MS
-        : false,
-  });
-  const known = useMemo((): KnownSounds => {
-    // Figures are found by what they are of: those of another state of the album are nobody's here.
-    const figures = [...(data ?? [])].flatMap(([of, record]): [string, SoundFigures][] =>
-      record?.figures ? [[of, record.figures]] : [],
-    );
-    return { figures: new Map(figures), recordOf: (sound) => data?.get(nameOfSound(sound)) };
-  }, [data]);
+  const { album, parts } = useAlbum('album', 'parts');
+  const questions = useMemo(
+    () => ({
+      sounds: soundsOf(parts),
+      lineUps: lineUpsOf(album),
+      sides: parts.flatMap((part) => sideQuestion(part) ?? []),
+    }),
+    [album, parts],
+  );
+  const sounds = useAsked('sounds', questions.sounds, nameOfSound, askSounds);
+  const lineUps = useAsked('line-ups', questions.lineUps, nameOfLineUp, askLineUps);
+  const sides = useAsked('sides', questions.sides, nameOfSide, askSides);
+  const known = useMemo(
+    (): KnownSounds => ({
+      figures: figuresIn(sounds),
+      lineUps: figuresIn(lineUps),
+      sides: figuresIn(sides),
+      recordOf: (sound) => sounds?.get(nameOfSound(sound)),
+    }),
+    [sounds, lineUps, sides],
+  );
   return <SoundsContext value={known}>{children}</SoundsContext>;
 }
 

@@ -1,5 +1,12 @@
 import { ApiFailure, type AlbumRecord, type MasterRecord } from '@oiseau/api';
-import { layOutAlbum, sameValue, type Album, type MasterFactsByKey, type Part } from '@oiseau/core';
+import {
+  layOutAlbum,
+  mastersPlayed,
+  sameValue,
+  type Album,
+  type MasterFactsByKey,
+  type Part,
+} from '@oiseau/core';
 import {
   editingReducer,
   isDirty,
@@ -32,7 +39,7 @@ export interface AlbumState {
   readonly album: Album;
   readonly masters: readonly MasterRecord[];
   readonly mastersById: ReadonlyMap<string, MasterRecord>;
-  /** Rate and length of every master that the album plays. */
+  /** Rate and length of every master that the album plays, in any of its recordings. */
   readonly facts: MasterFactsByKey;
   /** The album laid out. */
   readonly parts: readonly Part[];
@@ -84,7 +91,7 @@ export interface AlbumStore extends AlbumDeeds {
 /** An album laid out; a song whose master the server has not told of yet counts as silent for the moment. */
 function laidOut(album: Album, mastersById: ReadonlyMap<string, MasterRecord>, number: number) {
   const facts = new Map(
-    album.songs.map(({ region: { master } }) => [
+    mastersPlayed(album).map((master) => [
       master,
       mastersById.get(master)?.info ?? { rate: 44_100, length: 0 },
     ]),

@@ -11,10 +11,14 @@ export function songName(parts: readonly Part[], id: string): string {
   return numberedName(part && number !== null && part.of > 1 ? positionOf(part, number) : number);
 }
 
-/** Songs that play a master, each in words, in the order of the album. */
+/** Songs that play a master, each in words, in the order of the album: “track 3”, “track 5 (instrumental)”. */
 export const playersOf = (parts: readonly Part[], master: string): string[] =>
   parts.flatMap(({ songs }) =>
-    songs.filter(({ region }) => region.master === master).map(({ id }) => songName(parts, id)),
+    songs.flatMap(({ id, region, alternates }) => {
+      const names = Object.keys(alternates).filter((name) => alternates[name]?.master === master);
+      const name = songName(parts, id);
+      return [...(region.master === master ? [name] : []), ...names.map((each) => `${name} (${each})`)];
+    }),
   );
 
 /** Several songs in few words: “track 1, 2”, “the hidden song, track 4”. */

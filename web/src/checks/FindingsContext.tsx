@@ -23,11 +23,11 @@ export function useFindings(): Checked {
 /** Checks the album once for all its views. */
 export function FindingsProvider({ children }: { children: ReactNode }) {
   const { album, parts, facts, mastersById } = useAlbum('album', 'parts', 'facts', 'mastersById');
-  const { figures } = useSounds();
+  const { figures, lineUps, sides } = useSounds();
   const cover = useCoverFacts(album.artwork) ?? null;
   const now = useMemo(
-    () => ({ album, parts, masters: facts, details: mastersById, sounds: figures, cover }),
-    [album, parts, facts, mastersById, figures, cover],
+    () => ({ album, parts, masters: facts, details: mastersById, sounds: figures, lineUps, sides, cover }),
+    [album, parts, facts, mastersById, figures, lineUps, sides, cover],
   );
   // An edit is drawn first; what the checks say of it comes right after.
   const subject = useDeferredValue(now);

@@ -40,6 +40,19 @@ const SOUND: ReadonlySet<Finding['code']> = new Set([
   'lossy-peak',
 ]);
 
+const ALTERNATES: ReadonlySet<Finding['code']> = new Set([
+  'alternate-short',
+  'alternate-silent',
+  'alternate-shifted',
+]);
+const RENDER: ReadonlySet<Finding['code']> = new Set([
+  'names-alike',
+  'section-empty',
+  'no-disc',
+  'alternate-unknown',
+  'alternate-missing',
+]);
+
 /** The step, and in it the song, where a finding is mended: the end of an address. */
 export function placeToMend(finding: Finding): string {
   const { code } = finding;
@@ -47,7 +60,6 @@ export function placeToMend(finding: Finding): string {
   if (SLEEVE.has(code)) return `sleeve${song}`;
   if (SOUND.has(code)) return `sound${song}`;
   if (MASTERS.has(code)) return 'masters';
-  return code === 'names-alike' || code === 'section-empty' || code === 'no-disc'
-    ? 'render'
-    : `sequence${song}`;
+  if (ALTERNATES.has(code)) return 'masters/alternates';
+  return RENDER.has(code) ? 'render' : `sequence${song}`;
 }

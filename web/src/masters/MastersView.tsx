@@ -1,5 +1,5 @@
-import { MASTER_EXTENSIONS } from '@oiseau/core';
-import { FilePlus2, FolderOpen, Scissors } from 'lucide-react';
+import { MASTER_EXTENSIONS, mastersPlayed } from '@oiseau/core';
+import { FilePlus2, FolderOpen, Layers2, Scissors } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
@@ -9,6 +9,7 @@ import { useSilhouettes } from '../api/queries.js';
 import { count } from '../ui/format.js';
 import { MasterTable } from './MasterTable.js';
 import { useUploads } from './UploadContext.js';
+import { AlternateOffers } from './AlternateOffers.js';
 import { UploadList } from './UploadList.js';
 import { versionsOf } from './versions.js';
 
@@ -28,9 +29,9 @@ export function MastersView() {
   // Versions that were replaced and that no track plays any more are out of the way until somebody asks for them.
   const current = useMemo(() => {
     const versions = versionsOf(masters);
-    const played = new Set(album.songs.map(({ region }) => region.master));
+    const played = new Set(mastersPlayed(album));
     return masters.filter(({ sha256 }) => !versions.get(sha256)?.replacedBy || played.has(sha256));
-  }, [masters, album.songs]);
+  }, [masters, album]);
   const hidden = masters.length - current.length;
   const shown = older ? masters : current;
   return (
@@ -57,9 +58,14 @@ export function MastersView() {
         )}
         <span className="flex-grow-1" />
         {album.songs.length > 0 && (
-          <Link to={`/albums/${id}/masters/trim`} className="btn btn-outline-primary">
-            <Scissors size={16} aria-hidden /> Heads and tails
-          </Link>
+          <>
+            <Link to={`/albums/${id}/masters/alternates`} className="btn btn-outline-primary">
+              <Layers2 size={16} aria-hidden /> Other recordings
+            </Link>
+            <Link to={`/albums/${id}/masters/trim`} className="btn btn-outline-primary">
+              <Scissors size={16} aria-hidden /> Heads and tails
+            </Link>
+          </>
         )}
         {!empty && (
           <>
@@ -87,6 +93,7 @@ export function MastersView() {
         </div>
       )}
       <UploadList />
+      <AlternateOffers />
       {masters.length > 0 && <MasterTable masters={shown} outlines={outlines} />}
       {isDragActive && <div className="drop-hint">Let go to bring them in</div>}
     </div>

@@ -8,7 +8,15 @@ import {
   useSyncExternalStore,
   type ReactNode,
 } from 'react';
-import { layOutPart, soundKey, type Album, type Sequence } from '@oiseau/core';
+import {
+  alternateNames,
+  layOutPart,
+  MAIN,
+  sequenceOfAlternate,
+  soundKey,
+  type Album,
+  type Sequence,
+} from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
 import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import type { Guest } from './guest.js';
@@ -21,6 +29,11 @@ interface PlayerContextValue {
   readonly guest: Guest | null;
   readonly setGuest: (guest: Guest | null) => void;
   readonly setLens: (lens: Lens | null) => void;
+  /** Which recording of the album is heard: the masters, or an alternate wherever a song has it. */
+  readonly recording: string;
+  readonly hearRecording: (name: string) => void;
+  /** The view that is open lets something of its own be heard, made of the masters. */
+  readonly fixed: boolean;
 }
 
 /** The album as a view lets it be heard: with something left out or in the hand, and with what it is compared to. */
@@ -42,6 +55,18 @@ function usePlayerContext(): PlayerContextValue {
 
 export const usePlayer = (): Player => usePlayerContext().player;
 export const useGuestOnPlayer = (): Guest | null => usePlayerContext().guest;
+
+/** The recordings that the album can be heard in, the masters first, and which of them is; null where a view has something of its own to be heard. */
+export function useRecording(): {
+  readonly names: readonly string[];
+  readonly recording: string;
+  readonly hear: (name: string) => void;
+} | null {
+  const { recording, hearRecording, fixed } = usePlayerContext();
+  const { album } = useAlbum('album');
+  const names = useMemo(() => alternateNames(album), [album]);
+  return fixed || names.length === 0 ? null : { names: [MAIN, ...names], recording, hear: hearRecording };
+}
 
 /** Puts something else on the player for as long as the view is there; Space, the transport and the clock are then its own. */
 export function useGuest(guest: Guest | null): void {
@@ -78,12 +103,15 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
   const [player] = useState(() => new Player());
   const [guest, setGuest] = useState<Guest | null>(null);
   const [lens, setLens] = useState<Lens | null>(null);
+  const [chosen, hearRecording] = useState<string>(MAIN);
   useEffect(() => () => void player.close(), [player]);
-  const album = useAlbumProgramme();
+  const { mastersById, album: now } = useAlbum('mastersById', 'album');
+  // One that no song has any more is not heard.
+  const recording = chosen === MAIN || alternateNames(now).includes(chosen) ? chosen : MAIN;
+  const album = useAlbumProgramme(recording);
   useEffect(() => {
     if (!guest && album && !lens) player.setProgramme(album);
   }, [player, guest, album, lens]);
-  const { mastersById } = useAlbum('mastersById');
   useEffect(() => {
     if (guest || !lens) return;
     const programme = programmeOf(lens.sequence, mastersById);
@@ -102,7 +130,11 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
     };
   }, [player, guest]);
   useGoesOn(player, guest !== null);
-  const value = useMemo(() => ({ player, guest, setGuest, setLens }), [player, guest]);
+  const fixed = guest !== null || lens !== null;
+  const value = useMemo(
+    () => ({ player, guest, setGuest, setLens, recording, hearRecording, fixed }),
+    [player, guest, recording, fixed],
+  );
   return <PlayerContext value={value}>{children}</PlayerContext>;
 }
 
@@ -137,11 +169,12 @@ function useGoesOn(player: Player, hasGuest: boolean): void {
  */
 export function usePreview(): (album: Album | null) => void {
   const { mastersById, facts, album: current, part } = useAlbum('mastersById', 'facts', 'album', 'part');
-  const player = usePlayer();
+  const { player, recording } = usePlayerContext();
   return (draft) => {
     if (draft && !player.state.hearing) return;
     const album = draft ?? current;
-    const programme = programmeOf(layOutPart(album, facts, part.number).sequence, mastersById);
+    const heard = sequenceOfAlternate(layOutPart(album, facts, part.number), recording);
+    const programme = programmeOf(heard, mastersById);
     if (programme) player.setProgramme(programme, draft !== null);
   };
 }
@@ -169,11 +202,12 @@ function programmeOf(
 }
 
 /** The album in hand for the player; a new one only when something changes that is heard. */
-function useAlbumProgramme(): PlayerProgramme | null {
+function useAlbumProgramme(recording: string): PlayerProgramme | null {
   const { part, mastersById } = useAlbum('part', 'mastersById');
-  const programme = programmeOf(part.sequence, mastersById);
+  const sequence = sequenceOfAlternate(part, recording);
+  const programme = programmeOf(sequence, mastersById);
   // Titles and codes change the album too; only what is heard makes a new programme.
-  const sound = programme ? soundKey(part.sequence) : '';
+  const sound = programme ? soundKey(sequence) : '';
   const [known, setKnown] = useState({ sound, programme });
   // React's way to keep a value as long as its key stays the same: set during rendering, before anything is shown.
   if (known.sound !== sound) setKnown({ sound, programme });

@@ -12,6 +12,7 @@ import { Play, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { Meters } from './Meters.js';
+import { RecordingChooser } from './RecordingChooser.js';
 import { useGuestOnPlayer, usePlayer, usePlayerState } from './PlayerContext.js';
 import { PLAYER_RATE } from './player.js';
 
@@ -62,6 +63,7 @@ export function Transport() {
           <span className="text-secondary">{empty ? 'Nothing to play yet' : 'Pause'}</span>
         )}
       </div>
+      <RecordingChooser />
       {gaps > 0 && (
         <span className="text-danger" role="status">
           The sound broke off: this machine could not keep up.

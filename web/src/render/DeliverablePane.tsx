@@ -1,9 +1,10 @@
 import { CONTRACT } from '@oiseau/api';
-import { deliverableSchema, type Deliverable, type Plan } from '@oiseau/core';
+import { deliverableSchema, wordFinding, type Deliverable, type Finding, type Plan } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { BookmarkPlus, Trash2 } from 'lucide-react';
+import { BookmarkPlus, Trash2, TriangleAlert } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { call } from '../api/client.js';
+import { useFindings } from '../checks/FindingsContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { useNotices } from '../ui/Notices.js';
 import { DeliverableSettings } from './DeliverableSettings.js';
@@ -21,6 +22,10 @@ interface PaneProps {
   readonly onRemove: () => void;
 }
 
+type Missing = Extract<Finding, { code: 'alternate-missing' | 'alternate-unknown' }>;
+const isMissing = (finding: Finding): finding is Missing =>
+  finding.code === 'alternate-missing' || finding.code === 'alternate-unknown';
+
 /** One deliverable, open: its settings and every file it will write. */
 export function DeliverablePane({ plan, untouched, others, onChange, onRemove }: PaneProps) {
   const { deliverable } = plan;
@@ -32,6 +37,10 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
       return queries.invalidateQueries({ queryKey: presetsKey });
     }, complain);
   };
+  const { open, accepted } = useFindings();
+  const missing = [...open, ...accepted.map(({ finding }) => finding)]
+    .filter(isMissing)
+    .filter(({ deliverable: of }) => of === deliverable.name);
   const nameFault = (name: string): string | undefined => {
     if (others.some((other) => other.toLowerCase() === name.toLowerCase()))
       return 'Another deliverable has this name.';
@@ -58,6 +67,11 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
       <div className="deliverable-columns">
         <div>
           <DeliverableSettings deliverable={deliverable} onChange={onChange} />
+          {missing.map((finding) => (
+            <p key={finding.alternate} className="setting-note doubtful">
+              <TriangleAlert size={14} aria-hidden /> {wordFinding(finding)}
+            </p>
+          ))}
           {untouched.length > 0 && (
             <p className="setting-note">
               {untouched.length === 1 ? 'Track ' : 'Tracks '}

@@ -17,6 +17,7 @@ import { formatRate } from '../ui/format.js';
 import { Choice } from './Choice.js';
 import { DitherChoice } from './DitherChoice.js';
 import { SectionFields } from './SectionFields.js';
+import { RecordingChoice } from './RecordingChoice.js';
 import { TrackChoice } from './TrackChoice.js';
 
 interface SettingsProps<D extends Deliverable> {
@@ -28,6 +29,7 @@ interface SettingsProps<D extends Deliverable> {
 export function DeliverableSettings({ deliverable, onChange }: SettingsProps<Deliverable>) {
   return (
     <div className="settings">
+      <RecordingChoice deliverable={deliverable} onChange={onChange} />
       {deliverable.kind === 'ddp' || deliverable.kind === 'cue' ? (
         <ImageSettings deliverable={deliverable} onChange={onChange} />
       ) : (

@@ -1,4 +1,5 @@
 import {
+  mastersPlayed,
   planDeliverable,
   trackNumber,
   untouchedSongs,
@@ -14,9 +15,9 @@ import { useAlbum } from '../album/AlbumContext.js';
 type Facts = MasterFacts & Pick<PcmSource, 'format'>;
 
 /** Facts of every master that an album plays; what the server has not told of yet counts as a plain CD master. */
-const ratesOf = ({ songs }: Album, masters: ReadonlyMap<string, MasterRecord>): ReadonlyMap<string, Facts> =>
+const ratesOf = (album: Album, masters: ReadonlyMap<string, MasterRecord>): ReadonlyMap<string, Facts> =>
   new Map(
-    songs.map(({ region: { master } }) => [
+    mastersPlayed(album).map((master) => [
       master,
       masters.get(master)?.info ?? { rate: 44_100, length: 0, format: 'int16' as const },
     ]),

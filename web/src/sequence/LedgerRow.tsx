@@ -1,7 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { formatClock, formatMsf, ticks, ticksToSeconds, type Song, type Ticks } from '@oiseau/core';
-import { GripVertical, Play } from 'lucide-react';
+import { GripVertical, Layers2, Play } from 'lucide-react';
 import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { numberedName } from '../album/song-name.js';
@@ -101,6 +101,7 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
           placeholder="Untitled"
           onCommit={(text) => actions.name(id, text)}
         />
+        <OtherRecordings song={song} />
       </td>
       <td role="gridcell" className="num">
         {field('gap', isFirst ? 'First pause' : `Gap before ${name}`, gapText(region.gapBefore))}
@@ -136,6 +137,19 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
     </tr>
   );
 });
+
+/** A quiet sign that a song has other recordings, and how many. */
+function OtherRecordings({ song: { alternates } }: { song: Song }) {
+  const names = Object.keys(alternates);
+  if (names.length === 0) return null;
+  return (
+    <span className="recordings" title={`Other recordings: ${names.join(', ')}`}>
+      <Layers2 size={13} aria-hidden />
+      <span className="visually-hidden">{names.join(', ')}</span>
+      <span aria-hidden>{names.length}</span>
+    </span>
+  );
+}
 
 /** The start of a track: what every edit of a track before it moves, so it alone is drawn anew. */
 function StartField({

@@ -7,6 +7,7 @@ const PLACES: Readonly<Record<string, Keys>> = {
   'In every view of an album': [
     ['Space', 'Play from the mark, or stop'],
     ['1 … 7', 'Masters, Sequence, Sound, Sleeve, Checks, Render, Proof'],
+    ['R', 'The next recording of the album, where songs have others than their masters'],
     ['Ctrl Z', 'Undo'],
     ['Ctrl Shift Z, Ctrl Y', 'Redo'],
     ['Esc', 'In a field: leave it as it was; in a drag: take it back'],

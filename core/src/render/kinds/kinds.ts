@@ -1,4 +1,5 @@
-import type { Deliverable } from '../../album/deliverable.js';
+import { MAIN } from '../../album/alternates.js';
+import { recordingsOf, type Deliverable } from '../../album/deliverable.js';
 import type { Plan } from '../planned.js';
 import { continuousKind } from './continuous.js';
 import { cueKind } from './cue.js';
@@ -24,8 +25,12 @@ export const planDeliverable = (deliverable: Deliverable, context: PlanContext):
   files: kindOf(deliverable).plan(deliverable, context),
 });
 
-/** What a deliverable is, in a few words. */
-export const kindWords = (deliverable: Deliverable): string => kindOf(deliverable).words(deliverable);
+/** What a deliverable is, in a few words, with the recordings that it is made of where those are not the masters alone. */
+export function kindWords(deliverable: Deliverable): string {
+  const words = kindOf(deliverable).words(deliverable);
+  const recordings = recordingsOf(deliverable).map((name) => (name === MAIN ? 'masters' : name));
+  return recordings.join() === 'masters' ? words : `${words}: ${recordings.join(', ')}`;
+}
 
 /** How its audio is kept: “16 bit, 44.1 kHz”, “320 kbit/s, rate as the master”. */
 export const formWords = (deliverable: Deliverable): string => kindOf(deliverable).form(deliverable);

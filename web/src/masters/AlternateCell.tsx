@@ -1,0 +1,132 @@
+import {
+  lineUpAlternate,
+  nameOfLineUp,
+  removeAlternate,
+  shiftOf,
+  ticks,
+  ticksToSamples,
+  ticksToSeconds,
+  wordFinding,
+  type Finding,
+  type Song,
+} from '@oiseau/core';
+import type { MasterRecord } from '@oiseau/api';
+import { X } from 'lucide-react';
+import { Button } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useSounds } from '../album/SoundsContext.js';
+import { songName } from '../album/song-name.js';
+import { useFindings } from '../checks/FindingsContext.js';
+import { IconButton } from '../ui/IconButton.js';
+
+type Of = Extract<Finding, { alternate: string; song: string }>;
+const isOf = (finding: Finding): finding is Of => 'alternate' in finding && 'song' in finding;
+
+interface CellProps {
+  readonly song: Song;
+  readonly name: string;
+  readonly alternate: Song['alternates'][string] | undefined;
+  /** Masters in no place yet. */
+  readonly free: readonly MasterRecord[];
+  readonly onTake: (master: string) => void;
+}
+
+/** One recording of a song: its file and how it lies to the master; or the way to give the song one. */
+export function AlternateCell({ song, name, alternate, free, onTake }: CellProps) {
+  const { album, parts, mastersById, edit } = useAlbum('album', 'parts', 'mastersById', 'edit');
+  const of = `${name} of ${songName(parts, song.id)}`;
+  if (!alternate) {
+    const tracks = album.songs.filter(
+      ({ id, alternates }) => id !== song.id && Object.keys(alternates).length === 0,
+    );
+    return (
+      <select
+        className="take-recording"
+        aria-label={`File for ${of}`}
+        value=""
+        onChange={({ target }) => onTake(target.value)}
+      >
+        <option value="">–</option>
+        {free.map((master) => (
+          <option key={master.sha256} value={master.sha256}>
+            {master.name}
+          </option>
+        ))}
+        {tracks.length > 0 && (
+          <optgroup label="Tracks, which are no tracks then">
+            {tracks.map(({ id, title, region }) => (
+              <option key={id} value={region.master}>
+                {songName(parts, id)}: {title}
+              </option>
+            ))}
+          </optgroup>
+        )}
+      </select>
+    );
+  }
+  return (
+    <div className="recording">
+      <span className="file" title={mastersById.get(alternate.master)?.name}>
+        {mastersById.get(alternate.master)?.name ?? 'a master that is not known'}
+      </span>
+      <IconButton
+        icon={X}
+        label={`Take ${of} off`}
+        hint="Take it off; the file stays with the masters"
+        onClick={() => edit(`${of} taken off`, (before) => removeAlternate(before, song.id, name))}
+      />
+      <LineUpState song={song} name={name} alternate={alternate} of={of} />
+    </div>
+  );
+}
+
+/** How a recording lies to its master, and the way to line it up. */
+function LineUpState({
+  song,
+  name,
+  alternate: { master: other, shift },
+  of,
+}: Pick<CellProps, 'song' | 'name'> & { alternate: Song['alternates'][string]; of: string }) {
+  const { mastersById, edit } = useAlbum('mastersById', 'edit');
+  const { lineUps } = useSounds();
+  const { open, accepted } = useFindings();
+  const all = [...open, ...accepted.map(({ finding }) => finding)];
+  const fault = all.filter(isOf).find((each) => each.song === song.id && each.alternate === name);
+  const figures = lineUps.get(nameOfLineUp({ master: song.region.master, other }));
+  const line = (to: number, words: string) => (
+    <Button
+      size="sm"
+      variant="link"
+      className="p-0"
+      onClick={() => edit(`${of} ${words}`, (before) => lineUpAlternate(before, song.id, name, ticks(to)))}
+    >
+      {words === 'lined up' ? 'Line it up' : 'As it lies'}
+    </Button>
+  );
+  if (fault && fault.code !== 'alternate-shifted')
+    return <span className="state text-danger">{wordFinding(fault)}</span>;
+  if (fault)
+    return (
+      <span className="state doubtful" title={wordFinding(fault)}>
+        {Math.abs(fault.samples)} {Math.abs(fault.samples) === 1 ? 'sample' : 'samples'}{' '}
+        {fault.samples > 0 ? 'late' : 'early'} {figures?.found && line(shiftOf(figures.found), 'lined up')}
+      </span>
+    );
+  if (shift !== 0) {
+    const rate = mastersById.get(other)?.info.rate ?? 44_100;
+    const moved = ticksToSamples(shift, rate);
+    return (
+      <span className="state" title={`${(1000 * ticksToSeconds(shift)).toFixed(2)} ms`}>
+        lined up by {Math.abs(moved)} {Math.abs(moved) === 1 ? 'sample' : 'samples'} {line(0, 'as it lies')}
+      </span>
+    );
+  }
+  if (!figures) return <span className="state text-secondary">is laid against the master …</span>;
+  return figures.found ? (
+    <span className="state text-secondary">lines up to the sample</span>
+  ) : (
+    <span className="state text-secondary" title="Nothing that both share is clear enough to tell a shift">
+      shares too little to tell a shift
+    </span>
+  );
+}

@@ -1,0 +1,194 @@
+import { DndContext, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  alternateName,
+  alternateNames,
+  alternateOf,
+  formatClock,
+  mastersPlayed,
+  masterTicks,
+  positionOf,
+  renameAlternate,
+  takeAlternates,
+  type Part,
+  type Song,
+} from '@oiseau/core';
+import type { MasterRecord } from '@oiseau/api';
+import { ArrowLeft, GripVertical } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { songName } from '../album/song-name.js';
+import { DraftField } from '../ui/DraftField.js';
+import { AlternateCell } from './AlternateCell.js';
+import { AlternateOffers } from './AlternateOffers.js';
+import { currentMasters } from './useAlternateOffers.js';
+
+/** What people ask for most, while nobody has named anything. */
+const USUAL = ['instrumental', 'a cappella'];
+
+/** Songs by their other recordings: what is there, what is missing, and how each lies to its master. */
+export function AlternatesPage() {
+  const { id, album, parts, masters, edit } = useAlbum('id', 'album', 'parts', 'masters', 'edit');
+  const [added, setAdded] = useState<readonly string[]>([]);
+  const named = useMemo(() => alternateNames(album), [album]);
+  const names = [...new Set([...(named.length + added.length > 0 ? named : USUAL), ...added])];
+  const free = useMemo(() => {
+    const played = new Set(mastersPlayed(album));
+    return currentMasters(masters).filter(({ sha256 }) => !played.has(sha256));
+  }, [album, masters]);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const take = (song: string, name: string, master: string): void => {
+    const file = masters.find(({ sha256 }) => sha256 === master)?.name ?? 'a master';
+    edit(`“${file}” as ${name} of ${songName(parts, song)}`, (before) =>
+      takeAlternates(before, [{ song, name, master }]),
+    );
+  };
+  const nameFault = (text: string, own = ''): string | undefined => {
+    const read = alternateName.safeParse(text.trim());
+    if (!read.success) return read.error.issues[0]?.message;
+    return names.some((name) => name !== own && name.toLowerCase() === text.trim().toLowerCase())
+      ? 'Another kind of recording has this name.'
+      : undefined;
+  };
+  const rename = (from: string, to: string): void => {
+    setAdded(added.map((name) => (name === from ? to : name)));
+    if (named.includes(from)) edit(`“${from}” called “${to}”`, (before) => renameAlternate(before, from, to));
+    else if (!added.includes(from)) setAdded([...added, ...names.map((name) => (name === from ? to : name))]);
+  };
+  return (
+    <div className="alternates-page">
+      <div className="view-head">
+        <Link to={`/albums/${id}/masters`} className="btn btn-link p-0">
+          <ArrowLeft size={16} aria-hidden /> Masters
+        </Link>
+        <h2>Other recordings</h2>
+        <span className="text-secondary">
+          instrumentals, clean versions, stems: one for each song and kind
+        </span>
+        <span className="flex-grow-1" />
+        <label className="new-kind">
+          <span>A kind more</span>
+          <DraftField
+            label="Name of another kind of recording"
+            className="form-control-sm"
+            value=""
+            placeholder="clean, tv, drums …"
+            fault={(text) => (text.trim() === '' ? undefined : nameFault(text))}
+            onCommit={(text) => {
+              if (text.trim() !== '')
+                setAdded([
+                  ...new Set([...(added.length > 0 || named.length > 0 ? added : USUAL), text.trim()]),
+                ]);
+            }}
+          />
+        </label>
+      </div>
+      <AlternateOffers />
+      <DndContext
+        sensors={sensors}
+        onDragEnd={({ active, over }) => {
+          const place = over?.data.current as { song: string; name: string } | undefined;
+          if (place) take(place.song, place.name, String(active.id));
+        }}
+      >
+        {album.songs.length === 0 ? (
+          <p className="empty-lead">Songs come first: bring their masters in.</p>
+        ) : (
+          <div className="alternates-scroll">
+            <table className="table alternates-table">
+              <thead>
+                <tr>
+                  <th className="num">Track</th>
+                  <th>Song</th>
+                  {names.map((name) => (
+                    <th key={name}>
+                      <DraftField
+                        label={`Name of the recordings “${name}”`}
+                        className="plain"
+                        value={name}
+                        fault={(text) => nameFault(text, name)}
+                        onCommit={(text) => rename(name, text.trim())}
+                      />
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {parts.flatMap((part) =>
+                  part.songs.map((song) => (
+                    <tr key={song.id}>
+                      <td className="num">{placeIn(part, song)}</td>
+                      <td className="song">
+                        {song.title || 'Untitled'}{' '}
+                        <small className="text-secondary">{lengthIn(part, song)}</small>
+                      </td>
+                      {names.map((name) => (
+                        <Place key={name} song={song} name={name}>
+                          <AlternateCell
+                            song={song}
+                            name={name}
+                            alternate={alternateOf(song, name)}
+                            free={free}
+                            onTake={(master) => take(song.id, name, master)}
+                          />
+                        </Place>
+                      ))}
+                    </tr>
+                  )),
+                )}
+              </tbody>
+            </table>
+          </div>
+        )}
+        {free.length > 0 && (
+          <section className="free-masters" aria-label="Masters in no place">
+            <h3>In no place yet</h3>
+            {free.map((master) => (
+              <FreeMaster key={master.sha256} master={master} />
+            ))}
+          </section>
+        )}
+      </DndContext>
+    </div>
+  );
+}
+
+function placeIn(part: Part, { id }: Song): string {
+  const number = part.tracks.findIndex((track) => track.id === id) + 1;
+  if (number === 0) return '–';
+  return part.of > 1 ? positionOf(part, number) : String(number);
+}
+
+function lengthIn({ placement }: Part, { id }: Song): string {
+  const placed = placement.songs.get(id);
+  return placed ? formatClock((placed.end - placed.start) as typeof placed.end, 1) : '';
+}
+
+/** A cell onto which a master can be dragged. */
+function Place({ song, name, children }: { song: Song; name: string; children: React.ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id: `${song.id} ${name}`, data: { song: song.id, name } });
+  return (
+    <td ref={setNodeRef} className={isOver ? 'place over' : 'place'}>
+      {children}
+    </td>
+  );
+}
+
+function FreeMaster({ master: { sha256, name, info } }: { master: MasterRecord }) {
+  const { setNodeRef, attributes, listeners, transform } = useDraggable({ id: sha256 });
+  return (
+    <span
+      ref={setNodeRef}
+      className="free-master"
+      style={
+        transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 5 } : undefined
+      }
+      title="Drag it to its place in the table"
+      {...attributes}
+      {...listeners}
+    >
+      <GripVertical size={14} aria-hidden />
+      {name} <small className="text-secondary">{formatClock(masterTicks(info), 1)}</small>
+    </span>
+  );
+}

@@ -1,0 +1,41 @@
+import { MAIN } from '@oiseau/core';
+import { useShortcuts } from '../ui/useShortcuts.js';
+import { useRecording } from './PlayerContext.js';
+
+/** What a recording is called by people. */
+export const recordingWords = (name: string): string => (name === MAIN ? 'masters' : name);
+
+/** Which recording of the album is heard: it goes over at the moment that is heard. Nothing where songs have but their masters. */
+export function RecordingChooser() {
+  const heard = useRecording();
+  useShortcuts({
+    R: () => {
+      if (!heard) return;
+      const { names, recording, hear } = heard;
+      hear(names[(names.indexOf(recording) + 1) % names.length] ?? MAIN);
+    },
+  });
+  if (!heard) return null;
+  const { names, recording, hear } = heard;
+  return (
+    <label className="recording-chooser" title="Which recording is heard (R)">
+      <span>hear</span>
+      <select
+        className={recording === MAIN ? '' : 'other'}
+        aria-label="Recording that is heard"
+        value={recording}
+        onChange={({ target }) => {
+          hear(target.value);
+          // The keys are the transport’s again.
+          target.blur();
+        }}
+      >
+        {names.map((name) => (
+          <option key={name} value={name}>
+            {recordingWords(name)}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
