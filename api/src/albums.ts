@@ -139,10 +139,13 @@ export const ALBUMS = {
     'GET',
     '/albums/:id/pq-sheet.pdf',
     'album',
-    'The PQ sheet of an album, or of a revision of it.',
+    'The PQ sheet of a disc of an album, or of a revision of it; without its number that of the first disc.',
     {
       right: 'work',
-      query: z.object({ revision: z.coerce.number().int().optional() }),
+      query: z.object({
+        revision: z.coerce.number().int().optional(),
+        part: z.coerce.number().int().optional(),
+      }),
       file: 'application/pdf',
     },
   ),

@@ -96,7 +96,7 @@ describe('oiseau check', () => {
     [
       'a kind that does not exist',
       { deliverables: [{ name: 'plant', kind: 'tape' }] },
-      /deliverables\[0\].*“tape” is not known; ddp, cue, tracks and continuous are/,
+      /deliverables\[0\].*“tape” is not known; ddp, cue, tracks, continuous and cutting-room are/,
     ],
   ])('is 2 for %s', async (_, change, words) => {
     const { status, err } = await oiseau('check', await file('unusable.json', change));

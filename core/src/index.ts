@@ -119,7 +119,7 @@ export {
   readDeliverableDocument,
 } from './album/stored.js';
 export { sameValue, takeBack } from './album/revert.js';
-export { cutsWell, MEDIA, mostOf, partName, positionOf, trackNumber } from './album/parts.js';
+export { cutsWell, MEDIA, mediumWords, mostOf, partName, positionOf, trackNumber } from './album/parts.js';
 export type { Medium, PartSongs } from './album/parts.js';
 export {
   beginPart,
@@ -145,6 +145,7 @@ export {
   codingOf,
   deliverableSchema,
   ditherOf,
+  hasFormat,
   isLossy,
   recordingsOf,
 } from './album/deliverable.js';
@@ -228,7 +229,8 @@ export type { DdpFolder } from './disc/ddp-read.js';
 export { eanFault, parseEan } from './disc/ean.js';
 export { formatIsrc, isrcRun, parseIsrc } from './disc/isrc.js';
 export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords } from './disc/cd-text.js';
-export { flagWords, pqSheet } from './disc/pq-sheet.js';
+export type { Paper, PaperRow } from './disc/paper.js';
+export { flagWords, pqPaper, pqSheet } from './disc/pq-sheet.js';
 export type { PqSheet } from './disc/pq-sheet.js';
 export { misfits, plainText } from './disc/cd-text-charset.js';
 export { MOST_PACKS, packCount } from './disc/cd-text-packs.js';

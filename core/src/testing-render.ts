@@ -87,6 +87,9 @@ export class MemoryFolder implements RenderPorts {
   tag(): Promise<never> {
     return Promise.reject(new Error('no tags in this test'));
   }
+  paper(paper: object) {
+    return Promise.resolve(new TextEncoder().encode(JSON.stringify(paper)));
+  }
   decode(path: string) {
     const none = async function* (): AsyncGenerator<never> {
       yield* [];

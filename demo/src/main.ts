@@ -125,7 +125,7 @@ async function makeTwoSides(): Promise<void> {
     songs,
     parts: [side('salt-1'), side('salt-4')],
     deliverables: [
-      deliverableSchema.parse({ name: 'lathe', kind: 'continuous', format: 'wav', bits: 24 }),
+      deliverableSchema.parse({ name: 'lathe', kind: 'cutting-room' }),
       deliverableSchema.parse({
         ...{ name: 'files', kind: 'tracks', format: 'flac', bits: 24 },
         ...{ alternates: ['main', 'instrumental'], pattern: '{position} {title}' },

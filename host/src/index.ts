@@ -9,6 +9,7 @@ export { prepareMaster } from './master-intake.js';
 export type { DemandRoom, SourceCoding, PreparedMaster } from './master-intake.js';
 export { openMaster } from './open-master.js';
 export type { OpenMaster } from './open-master.js';
+export { paperPdf } from './paper-pdf.js';
 export { planSeconds, renderToFolder } from './render-folder.js';
 export { partialFolder, TargetRefused } from './target-folder.js';
 export { demandFile, FileOutside } from './files-of-album.js';

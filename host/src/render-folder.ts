@@ -16,6 +16,7 @@ import { decodeFile } from './decode.js';
 import { encode } from './encode.js';
 import { crc32Hasher, digestFile } from './checksum.js';
 import { beginPartial, completePartial, demandReplaceable } from './target-folder.js';
+import { paperPdf } from './paper-pdf.js';
 import { versionsHere } from './versions.js';
 import { writeTags } from './write-tags.js';
 
@@ -49,6 +50,7 @@ function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> 
     encode: async (path, order) => encode(await made(at(path)), order),
     tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
     decode: (path) => decodeFile(at(path)),
+    paper: paperPdf,
     made: versionsHere,
     crc32: crc32Hasher,
     digest: (path, algorithm) => digestFile(at(path), algorithm),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { album, withSong, type SongChange } from '../testing.js';
 import { NO_ALBUM_TREATMENT, NO_TREATMENT } from '../process/treatment.js';
-import { secondsToTicks } from '../time/ticks.js';
+import { secondsToTicks, ticks } from '../time/ticks.js';
 import type { Album } from './album.js';
 import { compareAlbums } from './compare.js';
 import { deliverableSchema } from './deliverable.js';
@@ -91,6 +91,7 @@ describe('two states of an album in words', () => {
     ...{ title: 'Ebb', performer: 'x', songwriter: 'x', composer: 'x', arranger: 'x', message: 'x' },
     ...{ isrc: 'x', copyPermitted: true, preEmphasis: true, lyricist: 'x', publisher: 'x' },
     ...{ comment: 'x', language: 'fr', advisory: 'clean', tags: { MOOD: 'x' }, secondWords: { title: 'x' } },
+    alternates: { clean: { master: 'cd'.repeat(32), shift: ticks(0) } },
   };
   it.each(Object.entries(ofSong))('tell of a song’s %s', (field, value) =>
     expect(told(change(1, { [field]: value }))).not.toEqual([]),

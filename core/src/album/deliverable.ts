@@ -103,6 +103,13 @@ export const continuousDeliverable = z
   })
   .superRefine(soundFits);
 
+/** What a cutting room takes of vinyl sides: 24 bit at the album's highest rate, with a sheet. */
+export const cuttingRoomDeliverable = z.strictObject({
+  name: folderName,
+  kind: z.literal('cutting-room'),
+  alternate,
+});
+
 type Sound = z.output<z.ZodObject<typeof sound>>;
 
 /** How a file of this format is coded. */
@@ -127,11 +134,11 @@ function soundFits(value: Sound, context: z.RefinementCtx): void {
   }
 }
 
-const KINDS = ['ddp', 'cue', 'tracks', 'continuous'];
+const KINDS = ['ddp', 'cue', 'tracks', 'continuous', 'cutting-room'];
 
 export const deliverableSchema = z.discriminatedUnion(
   'kind',
-  [ddpDeliverable, cueDeliverable, tracksDeliverable, continuousDeliverable],
+  [ddpDeliverable, cueDeliverable, tracksDeliverable, continuousDeliverable, cuttingRoomDeliverable],
   {
     error: (issue) => {
       if (issue.code !== 'invalid_union') return undefined;
@@ -147,6 +154,7 @@ export type Deliverable = z.output<typeof deliverableSchema>;
 export type DdpDeliverable = z.output<typeof ddpDeliverable>;
 export type CueDeliverable = z.output<typeof cueDeliverable>;
 export type TracksDeliverable = z.output<typeof tracksDeliverable>;
+export type CuttingRoomDeliverable = z.output<typeof cuttingRoomDeliverable>;
 export type ContinuousDeliverable = z.output<typeof continuousDeliverable>;
 /** Deliverables whose format is chosen. */
 export type SoundDeliverable = TracksDeliverable | ContinuousDeliverable;
@@ -159,14 +167,18 @@ export const recordingsOf = (deliverable: Deliverable): readonly string[] =>
 export const isImage = (deliverable: Deliverable): deliverable is DdpDeliverable | CueDeliverable =>
   deliverable.kind === 'ddp' || deliverable.kind === 'cue';
 
+/** Whether its format is chosen. */
+export const hasFormat = (deliverable: Deliverable): deliverable is SoundDeliverable =>
+  deliverable.kind === 'tracks' || deliverable.kind === 'continuous';
+
 /** Whether what is heard from its files differs from what went into them. */
 export const isLossy = (deliverable: Deliverable): boolean =>
-  !isImage(deliverable) && CODINGS[codingOf(deliverable)].lossy;
+  hasFormat(deliverable) && CODINGS[codingOf(deliverable)].lossy;
 
 /** The dither in force: as chosen, or triangular where words are shortened to 16 bit, else none. */
 export function ditherOf(deliverable: Deliverable): DitherKind {
   if (isImage(deliverable)) return deliverable.dither;
-  if (isLossy(deliverable)) return 'none';
+  if (!hasFormat(deliverable) || isLossy(deliverable)) return 'none';
   return deliverable.dither ?? (deliverable.bits === 16 ? 'triangular' : 'none');
 }
 

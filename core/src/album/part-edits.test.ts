@@ -56,6 +56,37 @@ describe('a track that is moved in a part', () => {
     expect(order(moveInPart(two, 't2', 1, 0))[0]).toEqual(['t2', 't1']);
     expect(moveInPart(two, 't3', 2, 0)).toBe(two);
   });
+
+  it('goes to any place of another part, and leaves none behind that has nothing', () => {
+    const moved = (id: string, part: number, to: number): string =>
+      order(moveInPart(two, id, part, to))
+        .map((ids) => ids.join(' '))
+        .join(' | ');
+    expect([0, 1, 2].map((to) => moved('t1', 2, to))).toEqual([
+      ...['t2 | t1 t3 t4', 't2 | t3 t1 t4', 't2 | t3 t4 t1'],
+    ]);
+    expect([0, 1, 2].map((to) => moved('t4', 1, to))).toEqual([
+      ...['t4 t1 t2 | t3', 't1 t4 t2 | t3', 't1 t2 t4 | t3'],
+    ]);
+    // One that opens its part leaves it to the next.
+    expect(moved('t3', 1, 2)).toBe('t1 t2 t3 | t4');
+    expect(moveInPart(two, 't1', 2, 3)).toBe(two);
+    expect(moveInPart(two, 't1', 3, 0)).toBe(two);
+    const single = beginPart(two, 't4', 'cd');
+    expect(order(moveInPart(single, 't4', 2, 0))).toEqual([
+      ['t1', 't2'],
+      ['t4', 't3'],
+    ]);
+    expect(order(moveInPart(single, 't3', 3, 1))).toEqual([
+      ['t1', 't2'],
+      ['t4', 't3'],
+    ]);
+    const front = beginPart(beginPart(four, 't2', 'cd'), 't3', 'cd');
+    expect(order(moveInPart(front, 't1', 2, 0))).toEqual([
+      ['t1', 't2'],
+      ['t3', 't4'],
+    ]);
+  });
 });
 
 /** Songs of so many minutes, two seconds apart. */

@@ -2,8 +2,9 @@ import { ticks, type Ticks } from '../time/ticks.js';
 import { FIRST_PAUSE_FRAMES, framesToTicks } from '../time/frames.js';
 import { tracksOf, type Album } from './album.js';
 import { editRegion, moveTrack } from './edit.js';
-import { partsOf, type Medium, type PartSettings } from './parts.js';
+import { partsOf, withSongs, type Medium, type PartSettings } from './parts.js';
 import { outOf, type MasterFactsByKey } from './sequence.js';
+import type { Song } from './song.js';
 
 const settingsOf = (medium: Medium, first: string): PartSettings => ({
   ...{ medium, first, title: '', upc: '', limit: null },
@@ -54,19 +55,30 @@ export function editPart(album: Album, number: number, change: Partial<Omit<Part
 }
 
 /**
- * Moves a track to another place of a part; one that comes to stand first there opens it.
+ * Moves a track to another place of a part, its own or another; one that comes to stand first there opens it.
  * @param number of the part, from 1
- * @param to place among the tracks of the part, from 0
+ * @param to place that it has then among the tracks of the part, from 0
  */
 export function moveInPart(album: Album, id: string, number: number, to: number): Album {
-  const part = partsOf(album)[number - 1];
-  const wanted = part?.tracks[to];
-  if (!part || !wanted || wanted.id === id) return album;
-  const tracks = tracksOf(album);
-  const moved = moveTrack(album, id, tracks.indexOf(wanted));
-  if (to > 0 || number === 1) return moved;
-  const parts = moved.parts.map((each, i) => (i === number - 1 ? { ...each, first: id } : each));
-  return withFirstPause({ ...moved, parts }, id, part.medium);
+  const there = partsOf(album)[number - 1]?.tracks.filter((track) => track.id !== id);
+  const [first] = there ?? [];
+  if (!there || !first || to < 0 || to > there.length) return album;
+  const others = tracksOf(album).filter((track) => track.id !== id);
+  const before = there[to];
+  const place = before ? others.indexOf(before) : others.indexOf(there[to - 1] as Song) + 1;
+  const from = tracksOf(album).findIndex((track) => track.id === id);
+  const own = partsOf(album).find(({ tracks }) => tracks.some((track) => track.id === id));
+  if (from < 0 || (own?.number === number && own.tracks[to]?.id === id)) return album;
+  // Over a border it may stay where it is among all tracks, and belong to another part.
+  const moved = from === place ? withSongs(album, album.songs, new Set([id])) : moveTrack(album, id, place);
+  // One that comes first follows the part before, and belongs to this one.
+  const parts = moved.parts.map((each) =>
+    to === 0 && each.first === first.id ? { ...each, first: id } : each,
+  );
+  return parts.reduce((changed, each) => withFirstPause(changed, each.first, each.medium), {
+    ...moved,
+    parts,
+  });
 }
 
 /** How long a song is, and the gap before it, where it does not open a part. */

@@ -21,6 +21,18 @@ const minutes = (value: number): Ticks => secondsToTicks(60 * value);
 /** What most plants take of a disc: 79:57:00 (docs/rules.md 2.4). */
 export const COMMON_LIMIT = frames((79 * 60 + 57) * 75);
 
+const MEDIUM_WORDS: Readonly<Record<Medium, string>> = {
+  cd: 'CD',
+  'vinyl-12-33': '12 in, 33⅓',
+  'vinyl-12-45': '12 in, 45',
+  'vinyl-10-33': '10 in, 33⅓',
+  'vinyl-10-45': '10 in, 45',
+  'vinyl-7-33': '7 in, 33⅓',
+  'vinyl-7-45': '7 in, 45',
+};
+/** A medium for people: “12 in, 33⅓”. */
+export const mediumWords = (medium: Medium): string => MEDIUM_WORDS[medium];
+
 /** How long a part may be: what is easily held, or cuts well, and the most that is advisable (docs/rules.md 11.3). */
 const LENGTHS: Readonly<Record<Medium, { readonly well: Ticks; readonly most: Ticks }>> = {
   cd: { well: framesToTicks(COMMON_LIMIT), most: framesToTicks(COMMON_LIMIT) },

@@ -39,7 +39,7 @@ export type Finding = { readonly severity: Severity } & (
       /** A correlation; dB against the middle; dB over what comes before. */
       readonly value: number;
     }
-  | { readonly code: 'no-disc'; readonly deliverable: string }
+  | { readonly code: 'no-disc' | 'no-side'; readonly deliverable: string }
   | { readonly code: 'isrc-malformed'; readonly song: string; readonly text: string }
   | {
       readonly code: 'isrc-double';

@@ -43,6 +43,7 @@ const WORDS = {
   'bright-inside': ({ at, value }) =>
     `The last third of the side is ${signed(value, 1)} dB brighter than what comes before, most at ${formatClock(at)}; inner grooves hold that worst.`,
   'no-disc': ({ deliverable }) => `“${deliverable}” is an image of a disc, and the album has none.`,
+  'no-side': ({ deliverable }) => `“${deliverable}” is for a cutting room, and the album has no side.`,
   'isrc-malformed': ({ text }) => `“${text}” is no ISRC. ${isrcFault(text) ?? ''}`.trim(),
   'isrc-double': ({ isrc, first }) => `ISRC ${formatIsrc(isrc)} stands on track ${first} already.`,
   'upc-malformed': ({ text }) => `“${text}” is no UPC/EAN. ${eanFault(text) ?? ''}`.trim(),

@@ -1,9 +1,10 @@
 import type { Album } from '../album/album.js';
 import type { DiscPart } from '../album/part.js';
-import { frames } from '../time/frames.js';
+import { formatMsf, frames } from '../time/frames.js';
 import type { Frames } from '../time/ticks.js';
 import { parseEan } from './ean.js';
 import { formatIsrc, parseIsrc } from './isrc.js';
+import type { Paper } from './paper.js';
 
 /** A track as people at a plant read it. All times in CD frames, absolute ones from the start of the first pause. */
 export interface PqTrack {
@@ -83,3 +84,53 @@ export function pqSheet(album: Album, part: DiscPart): PqSheet {
 /** The flags of a track in words; empty when there are none. */
 export const flagWords = ({ copyPermitted, preEmphasis }: PqTrack): string =>
   [copyPermitted ? 'copy' : '', preEmphasis ? 'pre-emphasis' : ''].filter(Boolean).join(', ');
+
+const COLUMNS: Paper['columns'] = [
+  { name: 'Track', share: 6, isNumber: true },
+  { name: 'Index', share: 6, isNumber: true },
+  { name: 'Starts at', share: 11, isNumber: true },
+  { name: 'Lasts', share: 11, isNumber: true },
+  { name: 'Title and performer', share: 42, isNumber: false },
+  { name: 'ISRC', share: 16, isNumber: false },
+  { name: 'Flags', share: 8, isNumber: false },
+];
+
+/**
+ * The sheet for print.
+ * @param accepted what somebody has accepted, a sentence each
+ * @param made day on which it was made, for people
+ */
+export function pqPaper(sheet: PqSheet, accepted: readonly string[], made: string): Paper {
+  const two = (index: number): string => String(index).padStart(2, '0');
+  return {
+    ...{ title: sheet.title, author: sheet.performer, what: 'PQ sheet', columns: COLUMNS },
+    facts: [
+      ['UPC/EAN', sheet.upc],
+      ['Label', sheet.label],
+      ['Catalogue number', sheet.catalogNumber],
+      ['Disc', sheet.disc],
+      ['Tracks', String(sheet.tracks.length)],
+      ['Playing time', formatMsf(sheet.playing)],
+      ['Lead-out', formatMsf(sheet.leadOut)],
+      ['Made on', made],
+    ],
+    rows: [
+      ...sheet.tracks.flatMap((track) => [
+        ...(track.pause === null
+          ? []
+          : [{ cells: ['', '00', formatMsf(track.pause), formatMsf(track.pauseLength), 'pause', '', ''] }]),
+        {
+          cells: [
+            ...[String(track.number), '01', formatMsf(track.start), formatMsf(track.length)],
+            [track.title || 'Untitled', track.performer].filter(Boolean).join(' · '),
+            ...[track.isrc, flagWords(track)],
+          ],
+          isStrong: true,
+        },
+        ...track.indexes.map((at, i) => ({ cells: ['', two(i + 2), formatMsf(at), '', '', '', ''] })),
+      ]),
+      { cells: ['', '', formatMsf(sheet.leadOut), '', 'lead-out', '', ''], isStrong: true },
+    ],
+    notes: accepted.length > 0 ? ['Accepted:', ...accepted] : [],
+  };
+}

@@ -1,4 +1,4 @@
-import { asTyped, withoutFormula } from './formulas.js';
+import { encodeCsv, readCsv } from './csv.js';
 import type { Ticks } from '../time/ticks.js';
 import { ticksToSeconds } from '../time/ticks.js';
 
@@ -17,11 +17,6 @@ export interface SideSheetRow {
 
 const COLUMNS = ['part', 'position', 'title', 'start', 'length', 'isrc'] as const;
 
-const quoted = (text: string): string => {
-  const cell = withoutFormula(text);
-  return /[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell;
-};
-
 /** A row in words: times in seconds with three decimals. */
 export const sideSheetCells = ({ part, position, title, start, length, isrc }: SideSheetRow): string[] => [
   part,
@@ -32,24 +27,9 @@ export const sideSheetCells = ({ part, position, title, start, length, isrc }: S
   isrc,
 ];
 
-/** The sheet as comma-separated values [RFC 4180], in UTF-8 with a line of names. */
+/** The sheet as comma-separated values, with a line of names. */
 export const encodeSideSheet = (rows: readonly SideSheetRow[]): Uint8Array =>
-  new TextEncoder().encode(
-    [COLUMNS, ...rows.map(sideSheetCells)].map((cells) => `${cells.map(quoted).join(',')}\r\n`).join(''),
-  );
+  encodeCsv([COLUMNS, ...rows.map(sideSheetCells)]);
 
-/** Reads comma-separated values [RFC 4180] as a stranger would, the line of names left out. */
-export function readSideSheet(text: string): string[][] {
-  const rows: string[][] = [];
-  let cells: string[] = [];
-  // A cell is quoted, with doubled quotes inside, or has no quote, comma or break in it.
-  for (const [, inQuotes, plain = '', end] of text.matchAll(
-    /(?:"((?:[^"]|"")*)"|([^",\r\n]*))(,|\r\n|\n|$)/g,
-  )) {
-    cells.push(asTyped(inQuotes?.replaceAll('""', '"') ?? plain));
-    if (end === ',') continue;
-    if (cells.join('') !== '') rows.push(cells);
-    cells = [];
-  }
-  return rows.slice(1);
-}
+/** Reads it as a stranger would, the line of names left out. */
+export const readSideSheet = (text: string): string[][] => readCsv(text).slice(1);

@@ -10,8 +10,8 @@ import type { Block } from '../pcm/block.js';
 const BLOCK = 16_384;
 const BASS_HZ = 150;
 const TREBLE_HZ = 7000;
-/** Bass or treble that is softer does not move a cutter, mean square: −40 and −60 dBFS. */
-const LEAST_BASS = 1e-4;
+/** Bass or treble that is softer does not move a cutter, mean square: −30 and −60 dBFS. */
+const LEAST_BASS = 1e-3;
 const LEAST_TREBLE = 1e-6;
 /** Nothing is told below, dB. */
 const FLOOR_DB = -96;

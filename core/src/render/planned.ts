@@ -2,6 +2,7 @@ import type { Coding } from '../album/coding.js';
 import type { Deliverable } from '../album/deliverable.js';
 import type { CueSheet } from '../disc/cue-sheet.js';
 import type { DdpDisc, DdpName } from '../disc/ddp.js';
+import type { CuttingOrder } from '../disc/cutting-sheet.js';
 import type { SideSheetRow } from '../disc/side-sheet.js';
 import type { DitherKind } from '../dsp/dither-kinds.js';
 import { WORD_BYTES, type WordFormat } from '../pcm/block.js';
@@ -68,8 +69,17 @@ export interface PlannedSideSheet {
   readonly rows: readonly SideSheetRow[];
 }
 
+/** The same with what was measured, for machines and for print. */
+export interface PlannedCuttingSheet {
+  readonly kind: 'cutting-sheet';
+  readonly form: 'csv' | 'pdf';
+  readonly path: string;
+  readonly order: CuttingOrder;
+}
+
 /** A file that a deliverable will consist of. How each kind is written, proved and worded stands in `files/`. */
-export type PlannedFile = PlannedAudio | PlannedCueSheet | PlannedDescription | PlannedSideSheet;
+export type PlannedFile =
+  PlannedAudio | PlannedCueSheet | PlannedDescription | PlannedSideSheet | PlannedCuttingSheet;
 
 /** Everything a deliverable will consist of but its proof, known before a byte is written, in the order in which it is written. */
 export interface Plan {

@@ -2,6 +2,7 @@ import type { Coding } from '../album/coding.js';
 import type { WordFormat } from '../pcm/block.js';
 import type { ByteSink, ByteSource } from '../pcm/bytes.js';
 import type { ContainerTag } from '../tags/container-tags.js';
+import type { Paper } from '../disc/paper.js';
 import type { Made } from './proof.js';
 import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 
@@ -65,6 +66,8 @@ export interface RenderPorts {
   ): Promise<void>;
   /** A decoder of coded files; it shares no code with the encoder's caller. */
   decode(path: string): Promise<AudioStream>;
+  /** A sheet for people, as it is printed: the same bytes for the same sheet. */
+  paper(paper: Paper): Promise<Uint8Array>;
   /** What renders here. */
   made(): Promise<Made>;
   /** CRC-32 of ISO 3309, 8 digits. */

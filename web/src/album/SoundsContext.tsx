@@ -11,6 +11,7 @@ import {
   type LineUpQuestion,
   type LineUpsByName,
   type MeasuredSound,
+  type Part,
   type SideQuestion,
   type SidesByName,
   type SoundFiguresByName,
@@ -73,14 +74,15 @@ export function SoundsProvider({ children }: { children: ReactNode }) {
   return <SoundsContext value={known}>{children}</SoundsContext>;
 }
 
-/** Figures of the songs as they are heard, by id, as far as they are known. */
+/** Figures of all songs as they are heard, by id, as far as they are known. */
 export function useHeardFigures(): ReadonlyMap<string, HeardFigures> {
-  const { part, mastersById } = useAlbum('part', 'mastersById');
+  const { parts, mastersById } = useAlbum('parts', 'mastersById');
   const { figures } = useSounds();
-  return useMemo(
-    () => heardFigures(part, (master) => mastersById.get(master)?.measurement ?? null, figures),
-    [part, mastersById, figures],
-  );
+  return useMemo(() => {
+    const of = (part: Part) =>
+      heardFigures(part, (master) => mastersById.get(master)?.measurement ?? null, figures);
+    return new Map(parts.flatMap((part) => [...of(part)]));
+  }, [parts, mastersById, figures]);
 }
 
 /** A treated sound to be drawn. */

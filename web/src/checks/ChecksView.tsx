@@ -17,7 +17,7 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
 
 /** What is wrong or doubtful, each with the way to mend it, or to accept it for a reason. */
 export function ChecksView() {
-  const { id, edit } = useAlbum('id', 'edit');
+  const { id, part, edit } = useAlbum('id', 'part', 'edit');
   const { subject, open, accepted } = useFindings();
   const number = (severity: Severity): number =>
     open.filter((finding) => finding.severity === severity).length;
@@ -39,7 +39,7 @@ export function ChecksView() {
         )}
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks/pq-sheet`}>
-          PQ sheet
+          {part.kind === 'disc' ? 'PQ sheet' : 'Sheet of the side'}
         </Link>
       </div>
       {open.length === 0 && (

@@ -1,27 +1,42 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
-import { flagWords, formatMsf, isDisc, pqSheet, safeFileName, type PqSheet } from '@oiseau/core';
+import {
+  flagWords,
+  formatMsf,
+  isDisc,
+  partName,
+  pqSheet,
+  safeFileName,
+  type DiscPart,
+  type PqSheet,
+} from '@oiseau/core';
 import Papa from 'papaparse';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { saveText } from '../ui/save-text.js';
 import { PqTable, two } from './PqTable.js';
+import { SideSheet } from './SideSheet.js';
 
-/** The marks of the disc for people: on screen, as PDF and as CSV. */
+/** The part in hand on a sheet: a disc by its marks, a side as a cutting room reads it. */
 export function PqSheetView() {
-  const { id, album, parts, saveNow } = useAlbum('id', 'album', 'parts', 'saveNow');
-  const disc = parts.find(isDisc);
-  if (!disc) return <p className="text-secondary">A side has no marks, so there is no PQ sheet.</p>;
+  const { part } = useAlbum('part');
+  return isDisc(part) ? <DiscSheet disc={part} /> : <SideSheet part={part} />;
+}
+
+/** The marks of a disc for people: on screen, as PDF and as CSV. */
+function DiscSheet({ disc }: { disc: DiscPart }) {
+  const { id, album, saveNow } = useAlbum('id', 'album', 'saveNow');
   const sheet = pqSheet(album, disc);
+  const name = disc.of > 1 ? `${album.title} ${partName(disc)}` : album.title;
   const asPdf = async (): Promise<void> => {
     // The server prints what it has: it is told of the last edit first.
     await saveNow();
-    window.location.assign(addressOf(CONTRACT.pqSheet, { params: { id } }));
+    window.location.assign(addressOf(CONTRACT.pqSheet, { params: { id }, query: { part: disc.number } }));
   };
   return (
     <div className="pq-sheet">
       <div className="view-head">
-        <h2>PQ sheet</h2>
+        <h2>PQ sheet{disc.of > 1 && `: ${partName(disc)}`}</h2>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks`}>
           To the Checks
@@ -29,7 +44,7 @@ export function PqSheetView() {
         <Button
           size="sm"
           variant="outline-primary"
-          onClick={() => saveText(`${safeFileName(album.title)} PQ sheet.csv`, 'text/csv', pqCsv(sheet))}
+          onClick={() => saveText(`${safeFileName(name)} PQ sheet.csv`, 'text/csv', pqCsv(sheet))}
         >
           CSV
         </Button>

@@ -1,4 +1,4 @@
-import type { Finding } from '@oiseau/core';
+import { ticksToSeconds, type Finding } from '@oiseau/core';
 
 const SLEEVE: ReadonlySet<Finding['code']> = new Set([
   'isrc-malformed',
@@ -49,6 +49,7 @@ const RENDER: ReadonlySet<Finding['code']> = new Set([
   'names-alike',
   'section-empty',
   'no-disc',
+  'no-side',
   'alternate-unknown',
   'alternate-missing',
 ]);
@@ -56,6 +57,8 @@ const RENDER: ReadonlySet<Finding['code']> = new Set([
 /** The step, and in it the song, where a finding is mended: the end of an address. */
 export function placeToMend(finding: Finding): string {
   const { code } = finding;
+  // A moment of a side: that part is shown, and the mark stands there.
+  if ('at' in finding) return `sequence?part=${finding.part}&at=${ticksToSeconds(finding.at)}`;
   const song = 'song' in finding && finding.song !== null ? `?song=${encodeURIComponent(finding.song)}` : '';
   if (SLEEVE.has(code)) return `sleeve${song}`;
   if (SOUND.has(code)) return `sound${song}`;

@@ -1,10 +1,17 @@
 import { partName } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
+import { usePlayer } from '../player/PlayerContext.js';
 
-/** Which part is shown and heard; nothing where there is but one. */
+/** Which part is shown and heard; nothing where there is but one. What plays goes on with the start of the part that is chosen. */
 export function PartChooser() {
   const { parts, part, showPart } = useAlbum('parts', 'part', 'showPart');
+  const player = usePlayer();
   if (parts.length < 2) return null;
+  const choose = (number: number): void => {
+    if (number === part.number) return;
+    showPart(number);
+    if (player.state.playing) void player.play(0);
+  };
   return (
     <div className="part-chooser" role="radiogroup" aria-label="Part">
       {parts.map((each) => (
@@ -14,7 +21,7 @@ export function PartChooser() {
           role="radio"
           aria-checked={each.number === part.number}
           title={each.title}
-          onClick={() => showPart(each.number)}
+          onClick={() => choose(each.number)}
         >
           {partName(each)}
         </button>

@@ -14,31 +14,13 @@ import {
 } from 'recharts';
 import type { MasterRecord } from '@oiseau/api';
 import { usePowers } from '../api/queries.js';
+import { AXIS, minutes, timeTicks, TOOLTIP } from '../ui/charts.js';
 import { formatDb } from '../ui/format.js';
 import { spectrumRows } from './spectrum-rows.js';
 
 const HEIGHT = 168;
 /** Points across a chart: as many as its pixels can show. */
 const POINTS = 400;
-const AXIS = { stroke: 'var(--oi-muted)', tick: { fill: 'var(--oi-muted)', fontSize: 12 } } as const;
-const TOOLTIP = {
-  contentStyle: {
-    background: 'var(--oi-surface)',
-    border: '1px solid var(--oi-soft)',
-    color: 'var(--oi-ink)',
-  },
-  isAnimationActive: false,
-} as const;
-
-const minutes = (seconds: number): string =>
-  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
-
-/** Whole steps that a person counts in, ten at the most. */
-function timeTicks(seconds: number): number[] {
-  const step = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1200].find((each) => seconds / each <= 10) ?? 3600;
-  return Array.from({ length: Math.floor(seconds / step) + 1 }, (_, i) => i * step);
-}
-
 /** Short-term and momentary loudness along the master, with its integrated loudness as a line. */
 export function LoudnessChart({
   master,

@@ -15,9 +15,10 @@ import {
   sequenceOfAlternate,
   soundKey,
   type Album,
+  type Part,
   type Sequence,
 } from '@oiseau/core';
-import { useAlbum } from '../album/AlbumContext.js';
+import { useAlbum, useOpenedAlbum } from '../album/AlbumContext.js';
 import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import type { Guest } from './guest.js';
 import { Player, type PlayerState } from './player.js';
@@ -32,6 +33,8 @@ interface PlayerContextValue {
   /** Which recording of the album is heard: the masters, or an alternate wherever a song has it. */
   readonly recording: string;
   readonly hearRecording: (name: string) => void;
+  /** The number of the part that is heard, or would be. */
+  readonly heard: number;
   /** The view that is open lets something of its own be heard, made of the masters. */
   readonly fixed: boolean;
 }
@@ -108,7 +111,9 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
   const { mastersById, album: now } = useAlbum('mastersById', 'album');
   // One that no song has any more is not heard.
   const recording = chosen === MAIN || alternateNames(now).includes(chosen) ? chosen : MAIN;
-  const album = useAlbumProgramme(recording);
+  const fixed = guest !== null || lens !== null;
+  const heard = useHeard(player, fixed);
+  const album = useAlbumProgramme(recording, heard);
   useEffect(() => {
     if (!guest && album && !lens) player.setProgramme(album);
   }, [player, guest, album, lens]);
@@ -129,25 +134,71 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
       player.seek(position);
     };
   }, [player, guest]);
-  useGoesOn(player, guest !== null);
-  const fixed = guest !== null || lens !== null;
+  usePartOnStart(player, recording, fixed ? null : heard);
+  useGoesOn(player, guest !== null, heard);
   const value = useMemo(
-    () => ({ player, guest, setGuest, setLens, recording, hearRecording, fixed }),
-    [player, guest, recording, fixed],
+    () => ({ player, guest, setGuest, setLens, recording, hearRecording, heard, fixed }),
+    [player, guest, recording, heard, fixed],
   );
   return <PlayerContext value={value}>{children}</PlayerContext>;
 }
 
+/** The part that is heard, or would be: the one that is shown, but while another one plays that one. */
+export const useHeardPart = (): Part => {
+  const { heard } = usePlayerContext();
+  const { parts, part } = useAlbum('parts', 'part');
+  return parts[heard - 1] ?? part;
+};
+
 /** The silence between two parts, ms: as long as it takes to know that something has ended. */
 const BETWEEN_PARTS_MS = 1000;
 
+/**
+ * Another part may be looked at while one plays; whatever is played next is of the part that is shown.
+ * @returns the number of the part that is heard, or would be
+ */
+function useHeard(player: Player, fixed: boolean): number {
+  const { part } = useAlbum('part');
+  const playing = useSyncExternalStore(player.subscribe, () => player.state.playing);
+  const starts = useSyncExternalStore(player.subscribe, () => player.state.starts);
+  const [heard, setHeard] = useState({ number: part.number, starts });
+  // React's way to keep a value as long as its key stays the same: set during rendering, before anything is shown.
+  const follows = fixed || !playing || starts !== heard.starts;
+  if (follows && (heard.number !== part.number || heard.starts !== starts))
+    setHeard({ number: part.number, starts });
+  const number = follows ? part.number : heard.number;
+  const before = useRef(number);
+  useEffect(() => {
+    // A place on one part is none on another.
+    if (before.current !== number && !player.state.playing) player.seek(0);
+    before.current = number;
+  }, [player, number]);
+  return number;
+}
+
+/** Gives the player the part that is shown before it plays anything, and not with the next drawing only. @param heard null: it has something else */
+function usePartOnStart(player: Player, recording: string, heard: number | null): void {
+  const { store } = useOpenedAlbum();
+  useEffect(() => {
+    player.onStart = () => {
+      const { part, mastersById } = store.state();
+      if (heard === null || part.number === heard) return;
+      const programme = programmeOf(sequenceOfAlternate(part, recording), mastersById);
+      if (programme) player.setProgramme(programme);
+    };
+    return () => {
+      player.onStart = undefined;
+    };
+  }, [player, store, recording, heard]);
+}
+
 /** At the end of a part the next one is shown and played, after a second. */
-function useGoesOn(player: Player, hasGuest: boolean): void {
-  const { part, showPart } = useAlbum('part', 'showPart');
+function useGoesOn(player: Player, hasGuest: boolean, heard: number): void {
+  const { parts, showPart } = useAlbum('parts', 'showPart');
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   // Whoever leaves does not hear the next part begin.
   useEffect(() => () => clearTimeout(timer.current), []);
-  const next = !hasGuest && part.number < part.of ? part.number + 1 : null;
+  const next = !hasGuest && heard < parts.length ? heard + 1 : null;
   useEffect(() => {
     player.onEnd = () => {
       if (next === null) return;
@@ -202,8 +253,9 @@ function programmeOf(
 }
 
 /** The album in hand for the player; a new one only when something changes that is heard. */
-function useAlbumProgramme(recording: string): PlayerProgramme | null {
-  const { part, mastersById } = useAlbum('part', 'mastersById');
+function useAlbumProgramme(recording: string, heard: number): PlayerProgramme | null {
+  const { parts, part: shown, mastersById } = useAlbum('parts', 'part', 'mastersById');
+  const part = parts[heard - 1] ?? shown;
   const sequence = sequenceOfAlternate(part, recording);
   const programme = programmeOf(sequence, mastersById);
   // Titles and codes change the album too; only what is heard makes a new programme.

@@ -10,15 +10,14 @@ import {
 } from '@oiseau/core';
 import { Play, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
-import { useAlbum } from '../album/AlbumContext.js';
 import { Meters } from './Meters.js';
 import { RecordingChooser } from './RecordingChooser.js';
-import { useGuestOnPlayer, usePlayer, usePlayerState } from './PlayerContext.js';
+import { useGuestOnPlayer, useHeardPart, usePlayer, usePlayerState } from './PlayerContext.js';
 import { PLAYER_RATE } from './player.js';
 
 /** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
 export function Transport() {
-  const { part } = useAlbum('part');
+  const part = useHeardPart();
   const player = usePlayer();
   const playing = usePlayerState(({ playing: on }) => on);
   const failure = usePlayerState(({ failure: why }) => why);

@@ -30,6 +30,8 @@ export interface PlayerState {
   readonly hearing: boolean;
   /** What is heard is the other of the two programmes. */
   readonly other: boolean;
+  /** How often something was begun to be played. */
+  readonly starts: number;
   /** Why nothing can be heard. */
   readonly failure: string | null;
 }
@@ -43,6 +45,7 @@ const SILENT: PlayerState = {
   gaps: 0,
   hearing: false,
   other: false,
+  starts: 0,
   failure: null,
 };
 
@@ -66,6 +69,8 @@ export class Player {
   #matches = 0;
   readonly #matching = new Map<number, (loudness: MatchedLoudness) => void>();
   #run = 0;
+  /** Is called before anything is played: the time to set what is to be heard. */
+  onStart: (() => void) | undefined;
   /** Is called when the programme was played to its end. */
   onEnd: (() => void) | undefined;
   readonly #clock = new HeardClock();
@@ -157,6 +162,7 @@ export class Player {
   }
 
   async #start(from: number, heard: Heard | null): Promise<void> {
+    this.onStart?.();
     if (!this.#programme?.masters.size) return;
     const run = ++this.#run;
     this.#clock.reset();
@@ -164,6 +170,7 @@ export class Player {
     const { highestSamplePeak, highestTruePeak } = SILENT;
     this.#set({
       ...{ playing: true, hearing: heard !== null, position, gaps: 0, failure: null },
+      starts: this.#state.starts + 1,
       ...{ highestSamplePeak, highestTruePeak },
     });
     try {

@@ -4,6 +4,7 @@ import {
   codingOf,
   CODINGS,
   ditherOf,
+  hasFormat,
   MP3_BITRATES,
   PATTERN_WORDS,
   unknownWords,
@@ -30,10 +31,15 @@ export function DeliverableSettings({ deliverable, onChange }: SettingsProps<Del
   return (
     <div className="settings">
       <RecordingChoice deliverable={deliverable} onChange={onChange} />
-      {deliverable.kind === 'ddp' || deliverable.kind === 'cue' ? (
+      {(deliverable.kind === 'ddp' || deliverable.kind === 'cue') && (
         <ImageSettings deliverable={deliverable} onChange={onChange} />
-      ) : (
-        <SoundSettings deliverable={deliverable} onChange={onChange} />
+      )}
+      {hasFormat(deliverable) && <SoundSettings deliverable={deliverable} onChange={onChange} />}
+      {deliverable.kind === 'cutting-room' && (
+        <p className="setting-note">
+          A file for each side at 24 bit and the masters’ highest rate, and a sheet with the place, length,
+          gap, peak and loudest moment of each track, as a table and for print. Nothing else is to be set.
+        </p>
       )}
     </div>
   );

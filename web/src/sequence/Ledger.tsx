@@ -7,7 +7,7 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { intervalLength, outOf, type Song } from '@oiseau/core';
+import { intervalLength, outOf, tracksOf, type Part, type Song } from '@oiseau/core';
 import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';
@@ -15,7 +15,11 @@ import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { useStable } from '../ui/useStable.js';
 import { ChosenStrip } from './ChosenStrip.js';
 import { fieldPlace } from './ledger-fields.js';
+import { numberedName } from '../album/song-name.js';
+import { placeWords } from './place-words.js';
 import { LedgerRow, type LedgerActions } from './LedgerRow.js';
+import { PartHeading } from './PartHeading.js';
+import { droppedAt, headingId } from './ledger-places.js';
 import type { ChosenSongs } from './useChosenSongs.js';
 import { useLedgerDeeds, type KeepAfter } from './useLedgerDeeds.js';
 import { useLedgerRows } from './useLedgerRows.js';
@@ -70,16 +74,17 @@ const HEAD = (
   </thead>
 );
 
-/** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys. */
+/** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys; a heading where a part begins. */
 export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
-  const { album, part, facts } = useAlbum('album', 'part', 'facts');
+  const { album, parts, facts } = useAlbum('album', 'parts', 'facts');
   const figures = useHeardFigures();
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
-  const { songs, tracks } = part;
+  const all = useMemo(() => ({ songs: album.songs, tracks: tracksOf(album) }), [album]);
   const deeds = useLedgerDeeds(chosen, kept);
-  const rows = useLedgerRows(part, chosen, deeds, onPlay);
+  const rows = useLedgerRows(all, chosen, deeds, onPlay);
   const dragEnd = ({ active, over }: DragEndEvent): void => {
-    if (over) deeds.move(String(active.id), deeds.placeOf(String(over.id)));
+    const place = over && droppedAt(parts, String(active.id), String(over.id));
+    if (place) deeds.move(String(active.id), place);
   };
   const actions = useStable<LedgerActions>({
     visit: chosen.visit,
@@ -89,17 +94,22 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     type: deeds.type,
     name: deeds.name,
   });
-  const inHandAt = songs.findIndex(({ id }) => id === chosen.id);
-  let number = 0;
-  const row = (song: Song, place: number) => {
+  const inHandAt = all.songs.findIndex(({ id }) => id === chosen.id);
+  const several = parts.length > 1;
+  let place = -1;
+  const row = (part: Part, song: Song) => {
+    place++;
     const placed = part.placement.songs.get(song.id);
     if (!placed) return null;
     const heard = figures.get(song.id);
+    const number = song.numbered ? part.tracks.indexOf(song) + 1 : null;
     return (
       <LedgerRow
         key={song.id}
         song={song}
-        number={song.numbered ? ++number : null}
+        number={number}
+        name={numberedName(number && placeWords(part, number - 1))}
+        opensSide={part.kind === 'side' && song === part.songs[0]}
         inHand={song.id === chosen.id}
         chosen={chosen.ids.has(song.id)}
         near={Math.abs(place - inHandAt) < NEAR}
@@ -112,7 +122,9 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
       />
     );
   };
-  const order = tracks.map(({ id }) => id).join(' ');
+  const order = parts
+    .flatMap((part) => [...(several ? [headingId(part)] : []), ...part.tracks.map(({ id }) => id)])
+    .join(' ');
   // A list of its own for each order, not for each edit: all rows are drawn anew when it changes.
   const items = useMemo(() => order.split(' '), [order]);
 
@@ -123,7 +135,10 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
           {HEAD}
           <SortableContext items={items} strategy={verticalListSortingStrategy}>
             <tbody role="rowgroup" ref={rows.body}>
-              {songs.map(row)}
+              {parts.flatMap((part) => [
+                several && <PartHeading key={headingId(part)} part={part} />,
+                ...part.songs.map((song) => row(part, song)),
+              ])}
             </tbody>
           </SortableContext>
         </table>

@@ -4,7 +4,6 @@ import { formatClock, formatMsf, ticks, ticksToSeconds, type Song, type Ticks } 
 import { GripVertical, Layers2, Play } from 'lucide-react';
 import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
-import { numberedName } from '../album/song-name.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
 import { LEDGER_FIELDS, type FieldPlace, type LedgerFieldName } from './ledger-fields.js';
@@ -23,6 +22,10 @@ interface LedgerRowProps extends FieldPlace {
   readonly song: Song;
   /** Its number in its part, from 1; null: the hidden song. */
   readonly number: number | null;
+  /** What it is called in words: “track 3”, of several parts “track 2-03”. */
+  readonly name: string;
+  /** It opens a side, where nothing stands before it. */
+  readonly opensSide: boolean;
   readonly inHand: boolean;
   readonly chosen: boolean;
   /** Close to the row in hand: what it shows of an edit is drawn at once, farther rows follow. */
@@ -43,11 +46,10 @@ function gapText(gap: Ticks): string {
 }
 
 export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
-  const { song, number, inHand, chosen, beat, isFirst, actions } = props;
+  const { song, number, name, inHand, chosen, beat, isFirst, actions } = props;
   const { id, title, region } = song;
   const hidden = number === null;
   const sortable = useSortable({ id, disabled: hidden });
-  const name = numberedName(number);
   const peak = props.truePeak;
   const field = (of: LedgerFieldName, label: string, value: string) => (
     <LedgerField {...{ id, field: of, label, value, beat, isFirst, actions }} />
@@ -104,7 +106,13 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
         <OtherRecordings song={song} />
       </td>
       <td role="gridcell" className="num">
-        {field('gap', isFirst ? 'First pause' : `Gap before ${name}`, gapText(region.gapBefore))}
+        {props.opensSide ? (
+          <span className="text-secondary" title="A side begins with its audio">
+            –
+          </span>
+        ) : (
+          field('gap', isFirst ? 'First pause' : `Gap before ${name}`, gapText(region.gapBefore))
+        )}
       </td>
       <td role="gridcell" className="num">
         {hidden ? (
@@ -158,12 +166,13 @@ function StartField({
   near,
   actions,
 }: Pick<LedgerRowProps, 'near' | 'actions'> & { id: string; name: string }) {
-  const { part } = useAlbum('part');
-  const now = part.disc?.tracks.get(id)?.start;
+  const { parts } = useAlbum('parts');
+  const part = parts.find(({ placement }) => placement.songs.has(id));
+  const now = part?.disc?.tracks.get(id)?.start;
   const soon = useDeferredValue(now);
   const mark = near ? now : soon;
   // A side has no marks: what counts there is where the audio begins.
-  if (mark === undefined) return formatClock(part.placement.songs.get(id)?.start ?? ticks(0), 1);
+  if (mark === undefined) return formatClock(part?.placement.songs.get(id)?.start ?? ticks(0), 1);
   return (
     <LedgerField
       id={id}

@@ -5,6 +5,7 @@ import {
   formatClock,
   joinPart,
   MEDIA,
+  mediumWords,
   mostOf,
   partName,
   secondsToTicks,
@@ -23,16 +24,6 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { count, formatDiscTime } from '../ui/format.js';
-
-const MEDIUM_NAMES: Readonly<Record<Medium, string>> = {
-  cd: 'CD',
-  'vinyl-12-33': '12 in, 33⅓',
-  'vinyl-12-45': '12 in, 45',
-  'vinyl-10-33': '10 in, 33⅓',
-  'vinyl-10-45': '10 in, 45',
-  'vinyl-7-33': '7 in, 33⅓',
-  'vinyl-7-45': '7 in, 45',
-};
 
 /** The parts of the album: where each begins, what it is, and a way to spread the songs anew, shown before it is taken. */
 export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
@@ -120,14 +111,14 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
           aria-label={`What ${name} is`}
           value={part.medium}
           onChange={({ target }) =>
-            edit(`${name} on ${MEDIUM_NAMES[target.value as Medium]}`, (before) =>
+            edit(`${name} on ${mediumWords(target.value as Medium)}`, (before) =>
               editPart(before, number, { medium: target.value as Medium }),
             )
           }
         >
           {MEDIA.map((medium) => (
             <option key={medium} value={medium}>
-              {MEDIUM_NAMES[medium]}
+              {mediumWords(medium)}
             </option>
           ))}
         </Form.Select>
@@ -193,7 +184,7 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
         >
           {MEDIA.map((each) => (
             <option key={each} value={each}>
-              {MEDIUM_NAMES[each]}
+              {mediumWords(each)}
             </option>
           ))}
         </Form.Select>

@@ -1,4 +1,4 @@
-import { holdFrom, layOutPart, songAfter, ticksToSamples, type Album } from '@oiseau/core';
+import { holdFrom, layOutPart, songAfter, ticksToSamples, tracksOf, type Album } from '@oiseau/core';
 import {
   ChevronLeft,
   ChevronRight,
@@ -8,7 +8,7 @@ import {
   Repeat,
   SlidersHorizontal,
 } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -34,25 +34,51 @@ export function SequenceView() {
 const PARTS = <Parts />;
 
 function Parts() {
-  const { id: albumId, part, facts } = useAlbum('id', 'part', 'facts');
+  const {
+    id: albumId,
+    album,
+    part,
+    parts,
+    facts,
+    showPart,
+  } = useAlbum(...(['id', 'album', 'part', 'parts', 'facts', 'showPart'] as const));
   const { tracks } = part;
   const player = usePlayer();
   const preview = usePreview();
   // Checks lead to a song.
   const [search] = useSearchParams();
-  const chosen = useChosenSongs(part, search.get('song'));
+  const wanted = search.get('song');
+  const all = useMemo(() => ({ songs: album.songs, tracks: tracksOf(album) }), [album]);
+  const turnTo = (song: string): void => {
+    const own = parts.find(({ songs }) => songs.some(({ id }) => id === song));
+    if (own) showPart(own.number);
+  };
+  const chosen = useChosenSongs(all, part, wanted, turnTo);
+  const turnOnce = useEffectEvent((to: { song: string | null; part: number; at: number }) => {
+    if (to.song !== null) turnTo(to.song);
+    if (to.part === 0) return;
+    showPart(to.part);
+    player.stop();
+    player.seek(to.at * PLAYER_RATE);
+  });
+  const [wantedPart, wantedAt] = [Number(search.get('part')), Number(search.get('at'))];
+  useEffect(() => {
+    turnOnce({ song: wanted, part: wantedPart || 0, at: wantedAt || 0 });
+  }, [wanted, wantedPart, wantedAt]);
   const [hold, setHold] = useState(false);
   const [levels, setLevels] = useState(false);
   const [partsOpen, setPartsOpen] = useState(false);
   const transitions = useTransitions(part.placement);
-  const last = tracks.length - 1;
+  const last = all.tracks.length - 1;
   // A hidden song has no transition of its own on the Bench: that of track 1 lies there, with its end.
   const index = Math.max(
     0,
     tracks.findIndex(({ id }) => id === chosen.id),
   );
   const inHand = tracks[index]?.id ?? '';
-  const step = (by: number): void => chosen.choose(tracks[Math.max(0, Math.min(last, index + by))]?.id ?? '');
+  const place = all.tracks.findIndex(({ id }) => id === inHand);
+  const step = (by: number): void =>
+    chosen.choose(all.tracks[Math.max(0, Math.min(last, place + by))]?.id ?? '');
   const hearAll = (): void => transitions.hearAll(tracks.map(({ id }) => id));
   useShortcuts(
     {
@@ -76,7 +102,7 @@ function Parts() {
     );
   }
   const play = (id: string): void => {
-    const placed = part.placement.songs.get(id);
+    const placed = parts.flatMap(({ placement }) => placement.songs.get(id) ?? [])[0];
     chosen.choose(id);
     if (placed) void player.play(ticksToSamples(placed.start, PLAYER_RATE));
   };
@@ -108,8 +134,8 @@ function Parts() {
             transitions={transitions}
             onHear={() => transitions.hear(inHand)}
             onHearAll={hearAll}
-            isFirst={index === 0}
-            isLast={index === last}
+            isFirst={place === 0}
+            isLast={place === last}
             onStep={step}
             onLevels={() => setLevels(true)}
             onParts={() => setPartsOpen(true)}

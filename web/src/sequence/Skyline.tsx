@@ -1,6 +1,7 @@
 import {
   floorToFrame,
   formatClock,
+  partName,
   samples,
   samplesToTicks,
   secondsToTicks,
@@ -12,7 +13,7 @@ import {
 import { useCallback, useDeferredValue, useMemo, useState, type KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
+import { useHeardPart, usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { useWheel } from '../ui/useWheel.js';
@@ -21,12 +22,17 @@ import type { ChosenSongs } from './useChosenSongs.js';
 import { useSkylinePointer } from './useSkylinePointer.js';
 import {
   drawSkyline,
+  endOf,
+  gutterOf,
+  heightOf,
   panned,
   RIGHT,
+  rowsOf,
   timeAt,
   wholeView,
   xOf,
   zoomed,
+  type SkylineRow,
   type TrackDrag,
   type SkylineView,
 } from './skyline.js';
@@ -38,16 +44,21 @@ const CLOSER = 0.8;
 
 /** The disc drawn to scale: a press plays from there, a track is dragged to another place, the wheel zooms. */
 export function Skyline({ chosen }: { chosen: ChosenSongs }) {
-  const { part } = useAlbum('part');
+  const { parts, part } = useAlbum('parts', 'part');
   const silhouettes = useOutlines();
   const player = usePlayer();
+  const heard = useHeardPart();
   const [zoom, setZoom] = useState<SkylineView | null>(null);
   const [drag, setDrag] = useState<TrackDrag | null>(null);
   const { ids } = chosen;
-  const view = useMemo(() => zoom ?? wholeView(part), [zoom, part]);
+  const whole = useMemo(() => wholeView(parts), [parts]);
+  const view = zoom ?? whole;
+  const inHand = part.number;
+  const rows = useMemo(() => rowsOf(parts, inHand), [parts, inHand]);
+  const left = gutterOf(rows);
   // The numbers of an edit are drawn first, the whole disc right after.
   const scene = useDeferredValue(
-    useMemo(() => ({ part, silhouettes, chosen: ids, view }), [part, silhouettes, ids, view]),
+    useMemo(() => ({ rows, inHand, silhouettes, chosen: ids, view }), [rows, inHand, silhouettes, ids, view]),
   );
   const draw = useCallback<Draw>(
     (context, width, height, palette) => drawSkyline(context, width, height, palette, { ...scene, drag }),
@@ -57,31 +68,31 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
   const position = usePlayerState(({ position: at }) => Math.floor(at / (PLAYER_RATE / 20)));
   const now = samplesToTicks(samples(position * (PLAYER_RATE / 20)), PLAYER_RATE);
 
-  const show = (next: SkylineView): void =>
-    setZoom(next.end - next.start >= wholeView(part).end ? null : next);
+  const show = (next: SkylineView): void => setZoom(next.end - next.start >= whole.end ? null : next);
   useWheel(canvas, ({ deltaX, deltaY, shiftKey, offsetX }, width) => {
     const sideways = shiftKey ? deltaY : deltaX;
-    if (sideways !== 0) show(panned(view, sideways / 1000, part));
-    else show(zoomed(view, deltaY < 0 ? CLOSER : 1 / CLOSER, timeAt(view, offsetX, width), part));
+    if (sideways !== 0) show(panned(view, sideways / 1000, whole));
+    else show(zoomed(view, deltaY < 0 ? CLOSER : 1 / CLOSER, timeAt(view, offsetX, width, left), whole));
   });
 
-  const { pointing, pointer, leave } = useSkylinePointer(canvas, view, chosen, setDrag);
+  const { pointing, pointer, leave } = useSkylinePointer({ canvas, view, rows, chosen, onDrag: setDrag });
   const key = (event: KeyboardEvent): void => {
     const closer = { '+': CLOSER, '-': 1 / CLOSER }[event.key];
-    if (closer) show(zoomed(view, closer, now, part));
-    const target = keyTarget(event.key, now, part);
+    if (closer) show(zoomed(view, closer, now, whole));
+    const target = keyTarget(event.key, now, heard);
     if (target === undefined) return;
     event.preventDefault();
     player.seek(ticksToSamples(target, PLAYER_RATE));
   };
-  const end = floorToFrame(wholeView(part).end);
-  const hovered = pointer && timeAt(view, pointer.x, pointer.width);
+  const end = floorToFrame(endOf(heard));
+  const hovered = pointer && timeAt(view, pointer.x, pointer.width, left);
+  const row = rows.find(({ part: of }) => of.number === heard.number);
   return (
     <div
       className="skyline"
       role="slider"
       tabIndex={0}
-      aria-label="Skyline: position on the disc"
+      aria-label={`Skyline: position on ${rows.length > 1 ? partName(heard) : `the ${heard.kind}`}`}
       aria-valuemin={0}
       aria-valuemax={end}
       aria-valuenow={Math.min(end, floorToFrame(now))}
@@ -91,12 +102,15 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       onKeyDown={key}
     >
       <div className="skyline-picture">
-        <canvas ref={canvas} aria-hidden />
-        <PlayMark view={view} now={now} />
+        <canvas ref={canvas} aria-hidden style={{ height: heightOf(rows) }} />
+        {row && <PlayMark view={view} now={now} left={left} row={row} />}
         {pointer && hovered !== null && (
           <span
             className="skyline-time"
-            style={{ left: Math.max(0, Math.min(pointer.x, pointer.width - 60)) }}
+            style={{
+              left: Math.max(0, Math.min(pointer.x, pointer.width - 60)),
+              ...(pointer.row.top > 0 && { top: pointer.row.top }),
+            }}
           >
             {formatClock(hovered, 1)}
           </span>
@@ -110,7 +124,7 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
           onPointerDown={(event) => event.stopPropagation()}
           onClick={() => setZoom(null)}
         >
-          The whole {part.kind}
+          {rows.length > 1 ? 'All of it' : `The whole ${part.kind}`}
         </Button>
       )}
     </div>
@@ -118,7 +132,7 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
 }
 
 function keyTarget(key: string, now: Ticks, part: Part): Ticks | undefined {
-  const { end } = wholeView(part);
+  const end = endOf(part);
   switch (key) {
     case 'ArrowLeft':
       return ticks(Math.max(0, now - STEP));
@@ -134,8 +148,19 @@ function keyTarget(key: string, now: Ticks, part: Part): Ticks | undefined {
 }
 
 /** Where it plays: a line over the Skyline, placed by the width that the canvas has. */
-function PlayMark({ view, now }: { view: SkylineView; now: Ticks }) {
+function PlayMark({
+  view,
+  now,
+  left,
+  row: { top, height, foot },
+}: {
+  view: SkylineView;
+  now: Ticks;
+  left: number;
+  row: SkylineRow;
+}) {
   const share = xOf(view, now, 1 + RIGHT);
   if (share < 0 || share > 1) return null;
-  return <span className="play-mark" style={{ left: `calc((100% - ${RIGHT}px) * ${share})` }} aria-hidden />;
+  const place = `calc(${left}px + (100% - ${left + RIGHT}px) * ${share})`;
+  return <span className="play-mark" style={{ left: place, top, height: height - foot }} aria-hidden />;
 }

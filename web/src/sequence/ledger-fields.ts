@@ -93,7 +93,10 @@ export const typedWords = (field: LedgerFieldName, text: string): string =>
 
 export function fieldPlace(album: Album, id: string): FieldPlace {
   const tempo = songBefore(album, id)?.marks.tempo;
-  return { beat: tempo ? beatLength(tempo) : undefined, isFirst: album.songs[0]?.id === id };
+  return {
+    beat: tempo ? beatLength(tempo) : undefined,
+    isFirst: album.songs[0]?.id === id || album.parts.some(({ first }) => first === id),
+  };
 }
 
 /** The album after a text was typed for some songs: each understands it by its own place, so that “2 beats” are of the song before it. */

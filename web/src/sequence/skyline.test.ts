@@ -1,8 +1,19 @@
-import { framesToTicks, frames, secondsToTicks, songAt, ticks, type Part } from '@oiseau/core';
+import { framesToTicks, frames, secondsToTicks, layOutAlbum, songAt, ticks, type Part } from '@oiseau/core';
 import { album, discOf, type SongChange } from '@oiseau/core/testing';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { panned, placeAt, RIGHT, timeAt, wholeView, xOf, zoomed } from './skyline.js';
+import {
+  heightOf,
+  panned,
+  placeAt,
+  RIGHT,
+  rowAt,
+  rowsOf,
+  timeAt,
+  wholeView,
+  xOf,
+  zoomed,
+} from './skyline.js';
 
 const s = secondsToTicks;
 /** Two songs, 2–10 s and 9–20 s, on a disc of 20 s. */
@@ -10,7 +21,7 @@ const SONGS: SongChange[] = [{ out: s(8) }, { out: s(11), gapBefore: s(-1) }];
 const layout: Part = discOf(album(...SONGS));
 const sounding = (of: Part, seconds: number): string | null => songAt(of.placement, s(seconds));
 
-const disc = wholeView(layout);
+const disc = wholeView([layout]);
 
 describe('Skyline', () => {
   it('is to scale from the start of the disc to the lead-out', () => {
@@ -43,21 +54,43 @@ describe('Skyline', () => {
   it('is zoomed around a time that stays where it is, from the disc to a minute', () => {
     const whole = { start: ticks(0), end: s(1000) };
     const long = discOf({ ...album(...SONGS), endPause: s(980) });
-    expect(wholeView(long)).toEqual(whole);
-    const closer = zoomed(whole, 0.5, s(250), long);
+    expect(wholeView([long])).toEqual(whole);
+    const closer = zoomed(whole, 0.5, s(250), whole);
     expect([closer.start, closer.end]).toEqual([s(125), s(625)]);
     expect(xOf(closer, s(250), 1000 + RIGHT)).toBe(250);
-    expect(zoomed(closer, 1e-6, s(250), long)).toEqual({ start: s(235), end: s(295) });
-    expect(zoomed(closer, 9, s(250), long)).toEqual(whole);
-    expect(panned(closer, 10, long)).toEqual({ start: s(500), end: s(1000) });
-    expect(panned(closer, -0.1, long)).toEqual({ start: s(75), end: s(575) });
+    expect(zoomed(closer, 1e-6, s(250), whole)).toEqual({ start: s(235), end: s(295) });
+    expect(zoomed(closer, 9, s(250), whole)).toEqual(whole);
+    expect(panned(closer, 10, whole)).toEqual({ start: s(500), end: s(1000) });
+    expect(panned(closer, -0.1, whole)).toEqual({ start: s(75), end: s(575) });
     // A disc shorter than a minute is seen whole.
-    expect(zoomed(disc, 0.5, s(5), layout)).toEqual(disc);
+    expect(zoomed(disc, 0.5, s(5), disc)).toEqual(disc);
   });
   it('knows where a dragged track would go', () => {
     const three = discOf(album(...SONGS, { out: s(8) }));
     // Middles at 6, 14.5 and 26 s
     expect([0, 10, 20, 29].map((time) => placeAt(three, 't1', s(time)))).toEqual([0, 0, 1, 2]);
     expect([0, 10, 20, 29].map((time) => placeAt(three, 't3', s(time)))).toEqual([0, 1, 2, 2]);
+  });
+
+  it('has a ground line for each part, all to the scale of the longest', () => {
+    const opens = (first: string) => ({ medium: 'cd' as const, first, title: '', upc: '', limit: null });
+    const album3 = {
+      ...album({ out: s(30) }, { out: s(60) }, { out: s(10) }),
+      parts: ['t1', 't2', 't3'].map(opens),
+    };
+    const parts = layOutAlbum(album3, new Map([['ab'.repeat(32), { rate: 44_100, length: 44_100 * 60 }]]));
+    // Each disc begins with two seconds.
+    expect(wholeView(parts)).toEqual({ start: 0, end: s(62) });
+    const rows = rowsOf(parts, 2);
+    expect(rows.map(({ top }) => top)).toEqual([0, 64, 168]);
+    expect(heightOf(rows)).toBe(232);
+    expect([-5, 10, 64, 167, 168, 900].map((y) => rowAt(rows, y)?.part.number)).toEqual([1, 1, 2, 2, 3, 3]);
+    // Of many the others are low, and the one in hand is not.
+    const many = rowsOf(
+      Array.from({ length: 11 }, (_, i) => ({ ...parts[0], number: i + 1 })),
+      4,
+    );
+    expect(many.map(({ height }) => height)).toEqual([16, 16, 16, 104, 16, 16, 16, 16, 16, 16, 16]);
+    expect(rowsOf([layout], 1)).toMatchObject([{ top: 0, height: 160 }]);
   });
 });

@@ -12,9 +12,21 @@ import {
 import type { Palette } from '../ui/canvas.js';
 import { drawSilhouette } from '../ui/silhouette-drawing.js';
 
-/** What the Skyline draws: a disc or a side as it is laid out. */
-export interface SkylineScene {
+/** One ground line: a disc or a side as it is laid out, and where on the picture it stands. */
+export interface SkylineRow {
   readonly part: Part;
+  /** Its upper edge and how high it is, in pixels. */
+  readonly top: number;
+  readonly height: number;
+  /** Room under its ground line, for numbers and titles. */
+  readonly foot: number;
+}
+
+/** What the Skyline draws: every part on a ground line of its own, all to one scale. */
+export interface SkylineScene {
+  readonly rows: readonly SkylineRow[];
+  /** The number of the part in hand. */
+  readonly inHand: number;
   readonly silhouettes: ReadonlyMap<string, Silhouette>;
   /** The chosen songs. */
   readonly chosen: ReadonlySet<string>;
@@ -26,56 +38,95 @@ export interface SkylineScene {
 /** A track on its way to another place. */
 export interface TrackDrag {
   readonly id: string;
-  /** The place among the tracks that it would have, from 0. */
+  /** The part in which it would be, from 1, and its place there among the tracks, from 0. */
+  readonly part: number;
   readonly to: number;
 }
 
-/** Room above the silhouettes and, under the ground line, for numbers and titles. */
+/** Room above the silhouettes and, under the ground line, for numbers and titles, or for numbers alone. */
 const TOP = 6;
 const FOOT = 34;
+const NUMBERS = 19;
 /** Room to the right of the lead-out, so that the end of the disc can be seen. */
 export const RIGHT = 10;
+/** Room at the left for what the parts are called, where there are several. */
+const GUTTER = 30;
+/** Height of an album of one part; of several of the one in hand; of the others together, and of each of them. */
+const ONE = 160;
+const IN_HAND = 104;
+const OTHERS = 148;
+const MOST_OTHER = 64;
+const LEAST_OTHER = 16;
+/** Lower than this there is no room for numbers. */
+const LEAST_WITH_NUMBERS = 44;
+
+/** Where the parts of an album stand on the picture: the one in hand high, the others as high as there is room. */
+export function rowsOf(parts: readonly Part[], inHand: number): SkylineRow[] {
+  const [only, ...more] = parts;
+  if (only && more.length === 0) return [{ part: only, top: 0, height: ONE, foot: FOOT }];
+  const other = Math.max(LEAST_OTHER, Math.min(MOST_OTHER, Math.floor(OTHERS / more.length)));
+  let top = 0;
+  return parts.map((part) => {
+    const isInHand = part.number === inHand;
+    const height = isInHand ? IN_HAND : other;
+    const foot = isInHand ? FOOT : other >= LEAST_WITH_NUMBERS ? NUMBERS : 3;
+    const row = { part, top, height, foot };
+    top += height;
+    return row;
+  });
+}
+
+/** How high the picture is. */
+export const heightOf = (rows: readonly SkylineRow[]): number =>
+  rows.reduce((sum, { height }) => sum + height, 0);
+
+/** The row at a height of the picture; the nearest where it lies outside. */
+export const rowAt = (rows: readonly SkylineRow[], y: number): SkylineRow | undefined =>
+  rows.find(({ top, height }) => y < top + height) ?? rows.at(-1);
+
+/** Room at the left of a picture with so many rows. */
+export const gutterOf = (rows: readonly unknown[]): number => (rows.length > 1 ? GUTTER : 0);
 
 /** The closest look at the disc: a minute of it. */
 const CLOSEST = ticks(60 * TICKS_PER_SECOND);
 
-/** The stretch of the disc that is in sight, absolute times. */
+/** The stretch of the parts that is in sight, in time of each. */
 export type SkylineView = Interval<Ticks>;
 
 /** Where a part ends: a disc at its lead-out, a side with its last audio. */
-const endOf = ({ disc, placement }: Part): Ticks => (disc ? framesToTicks(disc.leadOut) : placement.end);
+export const endOf = ({ disc, placement }: Part): Ticks =>
+  disc ? framesToTicks(disc.leadOut) : placement.end;
 
-/** The whole disc or side. */
-export function wholeView(part: Part): SkylineView {
-  return { start: ticks(0), end: ticks(Math.max(1, endOf(part))) };
+/** As much as the longest part takes. */
+export function wholeView(parts: readonly Part[]): SkylineView {
+  return { start: ticks(0), end: ticks(Math.max(1, ...parts.map(endOf))) };
 }
 
-/** Place of a time on a Skyline of this width. */
-export function xOf({ start, end }: SkylineView, time: number, width: number): number {
-  return ((time - start) / (end - start)) * (width - RIGHT);
+/** Place of a time on a Skyline of this width. @param left room at the left */
+export function xOf({ start, end }: SkylineView, time: number, width: number, left = 0): number {
+  return left + ((time - start) / (end - start)) * (width - left - RIGHT);
 }
 
 /** The time at a place, within what is in sight. */
-export function timeAt({ start, end }: SkylineView, x: number, width: number): Ticks {
-  const share = Math.max(0, Math.min(1, x / (width - RIGHT)));
+export function timeAt({ start, end }: SkylineView, x: number, width: number, left = 0): Ticks {
+  const share = Math.max(0, Math.min(1, (x - left) / (width - left - RIGHT)));
   return ticks(Math.round(start + share * (end - start)));
 }
 
-/** Closer (or wider, for a factor over 1) around a time that stays where it is, between a minute and the whole disc. */
-export function zoomed(view: SkylineView, factor: number, around: Ticks, part: Part): SkylineView {
-  const whole = wholeView(part);
+/** Closer (or wider, for a factor over 1) around a time that stays where it is, between a minute and the whole. */
+export function zoomed(view: SkylineView, factor: number, around: Ticks, whole: SkylineView): SkylineView {
   const span = view.end - view.start;
   const wide = Math.min(whole.end, Math.max(Math.min(CLOSEST, whole.end), span * factor));
   return within(around - ((around - view.start) / span) * wide, wide, whole);
 }
 
 /** The same span further along, by a share of what is in sight. */
-export function panned(view: SkylineView, share: number, part: Part): SkylineView {
+export function panned(view: SkylineView, share: number, whole: SkylineView): SkylineView {
   const wide = view.end - view.start;
-  return within(view.start + share * wide, wide, wholeView(part));
+  return within(view.start + share * wide, wide, whole);
 }
 
-/** A view no longer than the disc that does not reach beyond its ends. */
+/** A view no longer than the whole that does not reach beyond its ends. */
 function within(from: number, wide: number, whole: SkylineView): SkylineView {
   const span = Math.min(wide, whole.end);
   const start = Math.max(0, Math.min(whole.end - span, from));
@@ -83,7 +134,7 @@ function within(from: number, wide: number, whole: SkylineView): SkylineView {
 }
 
 /**
- * Where a track that is dragged would go: before the first track whose middle lies behind the place, counted as the place
+ * Where a track that is dragged would go in a part: before the first track whose middle lies behind the place, counted as the place
  * it ends up at.
  */
 export function placeAt({ tracks, placement }: Part, dragged: string, time: Ticks): number {
@@ -93,7 +144,7 @@ export function placeAt({ tracks, placement }: Part, dragged: string, time: Tick
   }).length;
 }
 
-/** The whole disc to scale: each track a silhouette on one ground line, as high as it is loud. */
+/** Every part to scale: each track a silhouette on its part’s ground line, as high as it is loud. */
 export function drawSkyline(
   context: CanvasRenderingContext2D,
   width: number,
@@ -101,23 +152,44 @@ export function drawSkyline(
   palette: Palette,
   scene: SkylineScene,
 ): void {
-  const { part, silhouettes, chosen, view, drag } = scene;
-  const ground = height - FOOT;
   context.clearRect(0, 0, width, height);
+  // What is looked at closely ends where the names of the parts stand.
+  const left = gutterOf(scene.rows);
+  context.save();
+  context.beginPath();
+  context.rect(left, 0, width - left, height);
+  context.clip();
+  for (const row of scene.rows) drawRow(context, width, palette, scene, row);
+  context.restore();
+  if (left > 0) for (const row of scene.rows) drawName(context, palette, scene, row);
+}
+
+function drawRow(
+  context: CanvasRenderingContext2D,
+  width: number,
+  palette: Palette,
+  scene: SkylineScene,
+  { part, top: edge, height, foot }: SkylineRow,
+): void {
+  const { silhouettes, chosen, view, drag } = scene;
+  const left = gutterOf(scene.rows);
+  const at = (time: number): number => xOf(view, time, width, left);
+  const ground = edge + height - foot;
+  const top = edge + (foot < NUMBERS ? 2 : TOP);
   for (const { id, region } of part.songs) {
     const placed = part.placement.songs.get(id);
     if (!placed) continue;
     // Of a song that reaches out of sight only what can be seen is drawn.
     const start = Math.max(placed.start, view.start);
     const end = Math.min(placed.end, view.end);
-    const x = xOf(view, start, width);
-    const right = xOf(view, end, width);
+    const x = at(start);
+    const right = at(end);
     if (right <= x) continue;
     const isChosen = chosen.has(id);
     if (isChosen) {
       context.fillStyle = palette.accent;
       context.globalAlpha = 0.12;
-      context.fillRect(x, TOP, right - x, ground - TOP);
+      context.fillRect(x, top, right - x, ground - top);
       context.globalAlpha = 1;
     }
     const outline = silhouettes.get(region.master);
@@ -127,7 +199,7 @@ export function drawSkyline(
         x,
         width: right - x,
         ground,
-        height: ground - TOP,
+        height: ground - top,
         from,
         to: from + ticksToSeconds(ticks(end - start)) * 75,
       };
@@ -142,15 +214,30 @@ export function drawSkyline(
     }
   }
   context.fillStyle = palette.ink;
-  const { end: leadOut } = wholeView(part);
-  context.fillRect(0, ground, Math.min(width, xOf(view, leadOut, width)), 1);
+  const end = at(Math.max(1, endOf(part)));
+  context.fillRect(left, ground, Math.min(width, end) - left, 1);
   // The lead-out: the end of the disc.
-  context.fillRect(xOf(view, leadOut, width), TOP, 1, ground - TOP + 6);
-  if (drag) {
+  context.fillRect(end, top, 1, ground - top + Math.min(6, foot));
+  if (drag?.part === part.number) {
     context.fillStyle = palette.accent;
-    context.fillRect(xOf(view, dropTime(part, drag), width) - 2, 0, 4, ground);
+    context.fillRect(at(dropTime(part, drag)) - 2, edge, 4, ground - edge);
   }
-  drawFoot(context, width, ground, palette, scene);
+  drawFoot(context, width, ground, foot, palette, scene, part);
+}
+
+/** What a part is called, where it stands. */
+function drawName(
+  context: CanvasRenderingContext2D,
+  palette: Palette,
+  { inHand }: SkylineScene,
+  { part, top, height, foot }: SkylineRow,
+): void {
+  const isInHand = part.number === inHand;
+  context.fillStyle = isInHand ? palette.accent : palette.muted;
+  const size = Math.min(16, Math.max(11, height - foot));
+  context.font = `${isInHand ? 600 : 400} ${size}px 'Source Sans 3 Variable', sans-serif`;
+  context.textBaseline = 'bottom';
+  context.fillText(part.label, 2, top + height - foot + (size <= 13 ? 3 : 2));
 }
 
 /** Between the two tracks where the dragged one would come to stand. */
@@ -164,9 +251,12 @@ function drawFoot(
   context: CanvasRenderingContext2D,
   width: number,
   ground: number,
+  foot: number,
   palette: Palette,
-  { part, chosen, view }: SkylineScene,
+  { chosen, view, rows }: SkylineScene,
+  part: Part,
 ): void {
+  const at = (time: number): number => xOf(view, time, width, gutterOf(rows));
   context.textBaseline = 'top';
   let numberEnd = -Infinity;
   const marks = trackMarks(part);
@@ -174,18 +264,20 @@ function drawFoot(
     const isChosen = chosen.has(id);
     context.fillStyle = palette.muted;
     for (const point of part.disc?.tracks.get(id)?.indexes ?? [])
-      context.fillRect(xOf(view, framesToTicks(point), width), ground, 1, 4);
-    const x = xOf(view, start, width);
-    const room = xOf(view, marks[i + 1]?.start ?? wholeView(part).end, width) - x;
+      context.fillRect(at(framesToTicks(point)), ground, 1, Math.min(4, foot));
+    const x = at(start);
+    const room = at(marks[i + 1]?.start ?? endOf(part)) - x;
     context.fillStyle = isChosen ? palette.accent : palette.ink;
-    context.fillRect(x, ground, 1, 7);
+    context.fillRect(x, ground, 1, Math.min(7, foot));
+    if (foot < NUMBERS) return;
     context.font = `600 13px 'Source Sans 3 Variable', sans-serif`;
     const number = String(i + 1);
     const numberWidth = context.measureText(number).width;
     // With 99 tracks some numbers would touch: those are left out, the ticks stay.
     if (x + 3 < numberEnd + 4 && !isChosen) return;
-    context.fillText(number, x + 4, ground + 6);
+    context.fillText(number, x + 4, ground + (foot < FOOT ? 3 : 6));
     numberEnd = x + 4 + numberWidth;
+    if (foot < FOOT) return;
     context.font = `13px 'Source Sans 3 Variable', sans-serif`;
     const title = fit(context, part.tracks[i]?.title ?? '', room - 10);
     if (title) context.fillText(title, x + 4, ground + 20);

@@ -29,20 +29,30 @@ interface Choice {
   readonly ids: ReadonlySet<string>;
 }
 
-/** @param first id of the song in hand at the start; where there is none such, it is track 1 */
-export function useChosenSongs(part: Pick<PartSongs, 'songs' | 'tracks'>, first: string | null): ChosenSongs {
-  const { songs, tracks } = part;
+/**
+ * @param all every song that can be chosen, in order
+ * @param within the songs of the part in hand: the song in hand is one of them
+ * @param first id of the song in hand at the start; where there is none such, it is track 1
+ * @param onTake is told of the song that is taken in hand
+ */
+export function useChosenSongs(
+  { songs, tracks }: Pick<PartSongs, 'songs' | 'tracks'>,
+  within: Pick<PartSongs, 'songs' | 'tracks'>,
+  first: string | null,
+  onTake: (id: string) => void,
+): ChosenSongs {
   const placeOf = (id: string): number => songs.findIndex((song) => song.id === id);
   const [choice, setChoice] = useState<Choice>(() => {
-    const id = songs.find((song) => song.id === first)?.id ?? tracks[0]?.id ?? '';
+    const id = songs.find((song) => song.id === first)?.id ?? within.tracks[0]?.id ?? '';
     return { id, place: placeOf(id), anchor: id, ids: new Set() };
   });
-  const there = placeOf(choice.id) >= 0;
-  const id = there ? choice.id : (songs[Math.max(0, Math.min(songs.length - 1, choice.place))]?.id ?? '');
+  const id = inHandOf(songs, within, choice);
   const ids = useMemo(() => chosenIds(songs, choice.ids, id), [songs, choice.ids, id]);
 
-  const take = (of: string, anchor: string, others: ReadonlySet<string>): void =>
+  const take = (of: string, anchor: string, others: ReadonlySet<string>): void => {
+    onTake(of);
     setChoice({ id: of, place: placeOf(of), anchor, ids: others });
+  };
   const choose = (of: string): void => {
     if (placeOf(of) >= 0) take(of, of, new Set([of]));
   };
@@ -71,6 +81,19 @@ export function useChosenSongs(part: Pick<PartSongs, 'songs' | 'tracks'>, first:
     },
     all: () => take(id, choice.anchor, new Set(tracks.map((track) => track.id))),
   };
+}
+
+/** The song in hand: as it was chosen; what stands in its place once it is gone; the first of a part that was turned to. */
+function inHandOf(
+  songs: PartSongs['songs'],
+  within: Pick<PartSongs, 'songs' | 'tracks'>,
+  { id, place }: Choice,
+): string {
+  const isWithin = (of: string | undefined): boolean => within.songs.some((song) => song.id === of);
+  if (isWithin(id)) return id;
+  const instead = songs[Math.max(0, Math.min(songs.length - 1, place))]?.id;
+  const isGone = !songs.some((song) => song.id === id);
+  return (isGone && isWithin(instead) ? instead : (within.tracks[0] ?? within.songs[0])?.id) ?? '';
 }
 
 /** What is chosen and still there; the one in hand alone when it is not among them. */

@@ -3,20 +3,22 @@ import {
   editWords,
   moveInPart,
   moveTracks,
+  partName,
   removeSongs,
   sameValue,
   songOf,
-  trackNumber,
   type Album,
 } from '@oiseau/core';
 import { useAlbum } from '../album/AlbumContext.js';
 import type { AlbumState } from '../album/album-store.js';
-import { numberedName } from '../album/song-name.js';
+import { songName } from '../album/song-name.js';
 import { useTakeBack } from '../album/useTakeBack.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { changeWords } from './change-words.js';
 import { LEDGER_FIELDS, typed, typedWords, type LedgerFieldName } from './ledger-fields.js';
+import { placeBeside, placeOfTrack, type TrackPlace } from './ledger-places.js';
+import { placeWords } from './place-words.js';
 import type { ChosenSongs } from './useChosenSongs.js';
 
 /** Chosen songs in the order of the album. */
@@ -38,25 +40,28 @@ export type KeepAfter = (changed: Album, id: string, before: Pick<AlbumState, 'p
  * @param kept what follows a song moves along with an edit of it, or stays where it is in the part as it was
  */
 export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
-  const { album, part, edit } = useAlbum('album', 'part', 'edit');
+  const { album, parts, edit, showPart } = useAlbum('album', 'parts', 'edit', 'showPart');
   const { tell } = useNotices();
   const undoOf = useTakeBack();
-  const { songs, tracks } = part;
-  const placeOf = (id: string): number => tracks.findIndex((track) => track.id === id);
+  const { songs } = album;
 
-  const move = (id: string, to: number): void => {
-    const from = placeOf(id);
-    const track = tracks[from];
-    if (!track || to < 0 || to >= tracks.length || from === to) return;
+  const move = (id: string, { part: number, to }: TrackPlace): void => {
+    const from = placeOfTrack(parts, id);
+    const [own, target] = [parts[(from?.part ?? 0) - 1], parts[number - 1]];
+    if (!from || !own || !target || (from.part === number && from.to === to)) return;
     chosen.choose(id);
-    edit(`“${track.title}” from ${from + 1} to ${to + 1}`, (before) =>
-      moveInPart(before, id, part.number, to),
+    const words = own === target ? String(to + 1) : partName(target);
+    edit(`“${songOf(album, id)?.title ?? ''}” from ${placeWords(own, from.to)} to ${words}`, (before) =>
+      moveInPart(before, id, number, to),
     );
+    showPart(number);
   };
   /** Moves what is chosen, or the one row alone. */
   const moveBy = (id: string, by: -1 | 1): void => {
-    if (chosen.ids.size < 2) move(id, placeOf(id) + by);
-    else
+    const beside = placeBeside(parts, id, by);
+    if (chosen.ids.size < 2) {
+      if (beside) move(id, beside);
+    } else
       edit(`${count(chosen.ids.size, 'track')} moved ${by < 0 ? 'up' : 'down'}`, (before) =>
         moveTracks(before, chosen.ids, by),
       );
@@ -64,7 +69,7 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
   /** @returns the row that is in hand then */
   const remove = (ids: ReadonlySet<string>, at: string): string => {
     const [id = ''] = ids;
-    const only = ids.size === 1 && songOf(part, id);
+    const only = ids.size === 1 && songOf(album, id);
     const what = only ? `“${only.title}”` : count(ids.size, 'track');
     const left = songs.filter((song) => song.numbered && !ids.has(song.id));
     const step = edit(`${what} taken out`, (before) => removeSongs(before, ids));
@@ -74,7 +79,8 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
         : `${what} were taken out of the album; their masters stay.`,
       undoOf(step),
     );
-    return left[Math.max(0, Math.min(placeOf(at), left.length - 1))]?.id ?? '';
+    const place = songs.filter(({ numbered }) => numbered).findIndex((song) => song.id === at);
+    return left[Math.max(0, Math.min(place, left.length - 1))]?.id ?? '';
   };
   /** What is typed into a chosen row is meant for all that are chosen. */
   const type = (id: string, field: LedgerFieldName, text: string): void => {
@@ -88,7 +94,7 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
   };
   const name = (id: string, title: string): void => {
     const was = songOf(album, id)?.title ?? '';
-    const of = numberedName(trackNumber(part, id));
+    const of = songName(parts, id);
     edit(`title of ${of} “${was}” → “${title}”`, (before) => editWords(before, id, { title }));
   };
   const changeGain = (by: number): void => {
@@ -98,7 +104,7 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
       `gain ${[...chosen.ids].join(' ')} ${Math.sign(by)}`,
     );
   };
-  return { placeOf, move, moveBy, remove, type, name, changeGain };
+  return { move, moveBy, remove, type, name, changeGain };
 }
 
 export type LedgerDeeds = ReturnType<typeof useLedgerDeeds>;

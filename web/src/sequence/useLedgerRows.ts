@@ -6,7 +6,7 @@ import type { LedgerDeeds } from './useLedgerDeeds.js';
 
 /** How the rows of the ledger are walked, chosen and acted on by key and by press. */
 export function useLedgerRows(
-  { songs, tracks }: Part,
+  { songs, tracks }: Pick<Part, 'songs' | 'tracks'>,
   chosen: ChosenSongs,
   deeds: LedgerDeeds,
   onPlay: (id: string) => void,
@@ -79,7 +79,9 @@ export function useLedgerRows(
 /** To the same field of the row above or below; leaving a field keeps what was typed. */
 function walkColumn(row: HTMLTableRowElement, from: HTMLInputElement, up: boolean): void {
   const cell = from.closest('td')?.cellIndex ?? 0;
-  const next = up ? row.previousElementSibling : row.nextElementSibling;
+  const beside = (of: Element): Element | null => (up ? of.previousElementSibling : of.nextElementSibling);
+  let next = beside(row);
+  while (next && !next.classList.contains('track')) next = beside(next);
   const field = next instanceof HTMLTableRowElement ? next.cells[cell]?.querySelector('input') : null;
   field?.focus();
   field?.select();

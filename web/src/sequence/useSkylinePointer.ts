@@ -1,64 +1,97 @@
-import { moveInPart, songAt, songOf, ticksToSamples, trackNumber } from '@oiseau/core';
+import { moveInPart, partName, songAt, songOf, ticksToSamples, trackNumber, type Part } from '@oiseau/core';
 import { useState, type PointerEvent, type RefObject } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer } from '../player/PlayerContext.js';
 import { usePointerDrag } from '../ui/drag.js';
-import { placeAt, timeAt, type SkylineView, type TrackDrag } from './skyline.js';
+import {
+  gutterOf,
+  placeAt,
+  rowAt,
+  timeAt,
+  type SkylineRow,
+  type SkylineView,
+  type TrackDrag,
+} from './skyline.js';
+import { placeWords } from './place-words.js';
 import type { ChosenSongs } from './useChosenSongs.js';
 
 interface Press {
   readonly song: string | null;
   /** Where it would go; null until the press has become a drag. */
-  to: number | null;
+  to: TrackDrag | null;
+}
+
+/** Where the pointer is over the canvas, in pixels, and on which part. */
+interface Pointed {
+  readonly x: number;
+  readonly width: number;
+  readonly row: SkylineRow;
+}
+
+interface SkylineGround {
+  readonly canvas: RefObject<HTMLCanvasElement | null>;
+  readonly view: SkylineView;
+  readonly rows: readonly SkylineRow[];
+  readonly chosen: ChosenSongs;
+  /** The track that is held and where it would go; null when it was let go. */
+  readonly onDrag: (drag: TrackDrag | null) => void;
 }
 
 /**
- * What the pointer does on the Skyline: a press plays from there, a drag takes the track under it to another place.
- * @param onDrag the track that is held and where it would go; null when it was let go
- * @returns `pointer`: where it is over the canvas, in pixels; null while it is elsewhere
+ * What the pointer does on the Skyline: a press plays from there, a drag takes the track under it to another place, on its own part or another.
+ * @returns `pointer`: null while it is elsewhere
  */
-export function useSkylinePointer(
-  canvas: RefObject<HTMLCanvasElement | null>,
-  view: SkylineView,
-  chosen: ChosenSongs,
-  onDrag: (drag: TrackDrag | null) => void,
-) {
-  const { part, edit } = useAlbum('part', 'edit');
+export function useSkylinePointer({ canvas, view, rows, chosen, onDrag }: SkylineGround) {
+  const { parts, edit, showPart } = useAlbum('parts', 'edit', 'showPart');
   const player = usePlayer();
-  const [pointer, setPointer] = useState<{ x: number; width: number } | null>(null);
-  const place = (event: PointerEvent): { x: number; width: number } => {
+  const [pointer, setPointer] = useState<Pointed | null>(null);
+  const left = gutterOf(rows);
+  const place = (event: PointerEvent): Pointed | null => {
     const box = canvas.current?.getBoundingClientRect() ?? new DOMRect();
-    return { x: event.clientX - box.left, width: box.width };
+    const row = rowAt(rows, event.clientY - box.top);
+    return row ? { x: event.clientX - box.left, width: box.width, row } : null;
   };
+  const timeOf = ({ x, width }: Pointed) => timeAt(view, x, width, left);
+  const partOf = (id: string): Part | undefined =>
+    parts.find(({ songs }) => songs.some((song) => song.id === id));
   const pointing = usePointerDrag<Press, HTMLElement>({
     grab: (event) => {
-      const { x, width } = place(event);
-      return { song: songAt(part.placement, timeAt(view, x, width)), to: null };
+      const at = place(event);
+      return at && { song: songAt(at.row.part.placement, timeOf(at)), to: null };
     },
     hover: (event) => setPointer(place(event)),
     move: (held, _, event) => {
-      const { x, width } = place(event);
-      setPointer({ x, width });
+      const at = place(event);
+      setPointer(at);
+      const own = held.song === null ? undefined : partOf(held.song);
       // A hidden song stays where it is.
-      if (!held.song || trackNumber(part, held.song) === null) return;
-      held.to = placeAt(part, held.song, timeAt(view, x, width));
-      onDrag({ id: held.song, to: held.to });
+      if (!at || held.song === null || !own || trackNumber(own, held.song) === null) return;
+      const { part } = at.row;
+      held.to = { id: held.song, part: part.number, to: placeAt(part, held.song, timeOf(at)) };
+      onDrag(held.to);
     },
     press: ({ song }, event) => {
-      const { x, width } = place(event);
+      const at = place(event);
+      if (!at) return;
+      showPart(at.row.part.number);
       if (song !== null) chosen.choose(song);
-      void player.play(ticksToSamples(timeAt(view, x, width), PLAYER_RATE));
+      void player.play(ticksToSamples(timeOf(at), PLAYER_RATE));
     },
     drop: ({ song: id, to }) => {
       onDrag(null);
-      if (id === null) return;
+      const own = id === null ? undefined : partOf(id);
+      const target = to && parts[to.part - 1];
+      if (id === null || !own) return;
       chosen.choose(id);
-      const number = trackNumber(part, id);
-      if (to !== null && number !== null && number !== to + 1)
-        edit(`“${songOf(part, id)?.title ?? ''}” from ${number} to ${to + 1}`, (before) =>
-          moveInPart(before, id, part.number, to),
-        );
+      const number = trackNumber(own, id);
+      if (!target || number === null || (own === target && number === to.to + 1)) return;
+      const title = songOf(own, id)?.title ?? '';
+      const words = own === target ? placeWords(own, to.to) : partName(target);
+      edit(`“${title}” from ${placeWords(own, number - 1)} to ${words}`, (before) =>
+        moveInPart(before, id, to.part, to.to),
+      );
+      showPart(to.part);
     },
     takeBack: () => onDrag(null),
   });

@@ -40,7 +40,9 @@ export function useTransitions(placement: Placement): Transitions {
 
   // An edit moves the transition: the stretch that is heard moves with it, without a restart.
   useEffect(() => {
-    if (hearing && heard) player.hearInstead(heardOf(placement, heard.ids, heard.around, loop && !isAll));
+    const moved = hearing && heard && heardOf(placement, heard.ids, heard.around, loop && !isAll);
+    // Another part may be looked at meanwhile.
+    if (moved && moved.stretches.length > 0) player.hearInstead(moved);
   }, [player, hearing, heard, placement, loop, isAll]);
 
   const start = (ids: readonly string[], seconds: number, looped: boolean): void => {

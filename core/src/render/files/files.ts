@@ -1,5 +1,6 @@
 import type { PlannedFile } from '../planned.js';
 import { cueSheetFile } from './cue-sheet.js';
+import { cuttingSheetFile } from './cutting-sheet.js';
 import { descriptionFile } from './description.js';
 import type { FileKind } from './file-kind.js';
 import { sideSheetFile } from './side-sheet.js';
@@ -12,6 +13,7 @@ const FILES: { readonly [K in PlannedText['kind']]: FileKind<Extract<PlannedText
   'cue-sheet': cueSheetFile,
   description: descriptionFile,
   'side-sheet': sideSheetFile,
+  'cutting-sheet': cuttingSheetFile,
 };
 
 export const fileKindOf = (file: PlannedText): FileKind<PlannedText> =>

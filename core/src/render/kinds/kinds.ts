@@ -3,6 +3,7 @@ import { recordingsOf, type Deliverable } from '../../album/deliverable.js';
 import type { Plan } from '../planned.js';
 import { continuousKind } from './continuous.js';
 import { cueKind } from './cue.js';
+import { cuttingRoomKind } from './cutting-room.js';
 import { ddpKind } from './ddp.js';
 import type { Kind, PlanContext } from './kind.js';
 import { tracksKind } from './tracks.js';
@@ -15,6 +16,7 @@ const KINDS: { readonly [K in Deliverable['kind']]: Kind<Of<K>> } = {
   cue: cueKind,
   tracks: tracksKind,
   continuous: continuousKind,
+  'cutting-room': cuttingRoomKind,
 };
 
 const kindOf = (deliverable: Deliverable): Kind<Deliverable> => KINDS[deliverable.kind] as Kind<Deliverable>;

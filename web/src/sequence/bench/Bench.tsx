@@ -4,7 +4,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { numberedName } from '../../album/song-name.js';
 import { PLAYER_RATE } from '../../player/player.js';
-import { usePlayer, usePlayerState } from '../../player/PlayerContext.js';
+import { useHeardPart, usePlayer, usePlayerState } from '../../player/PlayerContext.js';
 import { useCanvas, type Draw } from '../../ui/canvas.js';
 import { usePointerDrag } from '../../ui/drag.js';
 import { Tabs } from '../../ui/Tabs.js';
@@ -147,8 +147,10 @@ function OpenBench({
 
 /** The place that is heard, where it is in sight. */
 function BenchPlayMark({ view }: { view: BenchView }) {
+  const { part } = useAlbum('part');
+  const heard = useHeardPart();
   const position = usePlayerState((state) => state.position);
   const share = xOf((position / PLAYER_RATE) * TICKS_PER_SECOND, view, 1);
-  if (share < 0 || share > 1) return null;
+  if (heard.number !== part.number || share < 0 || share > 1) return null;
   return <span className="master-mark" style={{ left: `${100 * share}%` }} aria-hidden />;
 }

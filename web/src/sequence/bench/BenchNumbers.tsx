@@ -13,6 +13,7 @@ import {
   type MasterFactsByKey,
 } from '@oiseau/core';
 import { Button, Form } from 'react-bootstrap';
+import { useAlbum } from '../../album/AlbumContext.js';
 import { useStored } from '../../ui/useStored.js';
 import type { BenchScene } from './bench-scene.js';
 import { secondsText } from '../change-words.js';
@@ -41,6 +42,8 @@ export function BenchNumbers({ scene, masters, hold, onHold, onCommit }: BenchNu
   const { id } = after.song;
   const tempo = before?.song.marks.tempo;
   const beat = tempo ? beatLength(tempo) : null;
+  // A side begins with its audio: nothing stands before it.
+  const { kind } = useAlbum('part').part;
   const [cross, setCross] = useStored('oiseau-crossfade', 4);
   return (
     <div className="bench-numbers">
@@ -71,13 +74,15 @@ export function BenchNumbers({ scene, masters, hold, onHold, onCommit }: BenchNu
         </div>
       )}
       <div className="bench-row">
-        <TimeField
-          label={before ? 'Gap' : 'First pause'}
-          value={secondsText(after.song.region.gapBefore)}
-          time={after.song.region.gapBefore}
-          beat={beat}
-          onCommit={(gap, key) => onCommit((album) => setGap(album, id, gap), key)}
-        />
+        {(before ?? kind === 'disc') && (
+          <TimeField
+            label={before ? 'Gap' : 'First pause'}
+            value={secondsText(after.song.region.gapBefore)}
+            time={after.song.region.gapBefore}
+            beat={beat}
+            onCommit={(gap, key) => onCommit((album) => setGap(album, id, gap), key)}
+          />
+        )}
         {before && (
           <span className="bench-cross">
             <Button

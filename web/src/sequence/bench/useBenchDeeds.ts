@@ -13,7 +13,7 @@ import {
 import { useAlbum } from '../../album/AlbumContext.js';
 import type { AlbumChange } from '../../album/album-store.js';
 import { PLAYER_RATE } from '../../player/player.js';
-import { usePlayer } from '../../player/PlayerContext.js';
+import { useHeardPart, usePlayer } from '../../player/PlayerContext.js';
 import { useNotices } from '../../ui/Notices.js';
 import { changeWords } from '../change-words.js';
 import type { KeepAfter } from '../useLedgerDeeds.js';
@@ -28,6 +28,7 @@ export type CommitEdit = (change: AlbumChange, mergeKey?: string) => void;
  */
 export function useBenchDeeds(id: string, before: Song | undefined, kept: KeepAfter) {
   const { edit } = useAlbum('edit');
+  const part = useHeardPart();
   const { tell } = useNotices();
   const player = usePlayer();
 
@@ -46,7 +47,7 @@ export function useBenchDeeds(id: string, before: Song | undefined, kept: KeepAf
     }, 'nudge');
   const indexHere = (): void => {
     const time = samplesToTicks(samples(Math.round(player.heardNow())), PLAYER_RATE);
-    const step = edit(changeWords, (album, { part }) => {
+    const step = edit(changeWords, (album) => {
       const heard = songAt(part.placement, time);
       return heard === null ? album : addIndex(album, heard, time, part);
     });

@@ -1,0 +1,90 @@
+import {
+  cuttingPaper,
+  cuttingRows,
+  type CuttingFigures,
+  type CuttingSide,
+} from '../../disc/cutting-sheet.js';
+import { encodeCsv, readCsv } from '../../disc/csv.js';
+import { LoudnessMeter, loudnessOverTime } from '../../measure/loudness.js';
+import { TruePeakMeter } from '../../measure/true-peak.js';
+import { linearToDb } from '../../dsp/gain.js';
+import { openWav } from '../../pcm/wav-read.js';
+import { ticksToSamples, ticksToSeconds } from '../../time/ticks.js';
+import type { PlannedCuttingSheet } from '../planned.js';
+import type { RenderPorts } from '../ports.js';
+import type { FileKind } from './file-kind.js';
+import { equal } from './tests.js';
+
+/** Samples read at a time. */
+const BLOCK = 16_384;
+
+type Figures = readonly (readonly CuttingFigures[])[];
+
+/** Measures the tracks of each side in the file that was written of it. */
+async function measured({ order }: PlannedCuttingSheet, ports: RenderPorts): Promise<Figures> {
+  const sides: (readonly CuttingFigures[])[] = [];
+  for (const side of order.sides) sides.push(await measureSide(side, ports));
+  return sides;
+}
+
+async function measureSide({ path, tracks }: CuttingSide, ports: RenderPorts): Promise<CuttingFigures[]> {
+  const source = await openWav(await ports.openFile(path));
+  const found: CuttingFigures[] = [];
+  for (const { start, length } of tracks) {
+    const loudness = new LoudnessMeter(source.rate);
+    const peak = new TruePeakMeter(source.rate);
+    const from = ticksToSamples(start, source.rate);
+    const end = Math.min(source.length, from + ticksToSamples(length, source.rate));
+    for (let at: number = from; at < end; at += BLOCK) {
+      const block = await source.read(at, Math.min(BLOCK, end - at));
+      loudness.push(block);
+      peak.push(block);
+    }
+    const over = loudnessOverTime(loudness.powers(), 'short-term');
+    const loudest = over.reduce<number>(
+      (best, value, i) => ((value ?? -Infinity) > (over[best] ?? -Infinity) ? i : best),
+      0,
+    );
+    const truePeak = peak.result();
+    found.push({
+      truePeakDbtp: truePeak > 0 ? linearToDb(truePeak) : null,
+      loudestLufs: over[loudest] ?? null,
+      loudestAt: over[loudest] == null ? null : ticksToSeconds(start) + (loudest + 1) / 10,
+    });
+  }
+  return found;
+}
+
+/** Both forms of a sheet tell the same figures: they are measured once for both. */
+const known = new WeakMap<object, Promise<Figures>>();
+
+/** The sheet for a cutting room, as a table for machines and for print. */
+export const cuttingSheetFile: FileKind<PlannedCuttingSheet> = {
+  words: ({ order, form }) =>
+    `${order.sides.reduce((sum, { tracks }) => sum + tracks.length, 0)} positions on sides, ${form === 'csv' ? 'as a table' : 'for print'}`,
+  bytes: async (file, ports) => {
+    const figures = known.get(file.order) ?? measured(file, ports);
+    known.set(file.order, figures);
+    return file.form === 'csv'
+      ? encodeCsv(cuttingRows(file.order, await figures))
+      : ports.paper(cuttingPaper(file.order, await figures));
+  },
+  // Nothing of what was measured for the writing is believed: the files are measured again.
+  prove: async (file, source, { ports, once }) => {
+    const figures = await once(`figures of ${file.order.title}`, () => measured(file, ports));
+    const bytes = await source.read(0, source.size);
+    if (file.form === 'csv') {
+      const joined = (rows: readonly (readonly string[])[]): string =>
+        rows.map((cells) => cells.join(' / ')).join(' | ');
+      const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+      return [equal('text', joined(readCsv(text)), joined(cuttingRows(file.order, figures)))];
+    }
+    const again = await ports.paper(cuttingPaper(file.order, figures));
+    const digest = (of: Uint8Array): string => {
+      const sum = ports.crc32();
+      sum.update(of);
+      return sum.digest();
+    };
+    return [equal('text', digest(bytes), digest(again))];
+  },
+};

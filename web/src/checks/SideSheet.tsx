@@ -1,0 +1,210 @@
+import {
+  cutsWell,
+  formatClock,
+  mediumWords,
+  nameOfSide,
+  partName,
+  positionOf,
+  sideQuestion,
+  ticks,
+  ticksToSeconds,
+  type Part,
+  type SideFigures,
+} from '@oiseau/core';
+import { useMemo } from 'react';
+import {
+  Area,
+  ComposedChart,
+  Line,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { Link } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useHeardFigures, useSounds } from '../album/SoundsContext.js';
+import { AXIS, minutes, timeTicks, TOOLTIP } from '../ui/charts.js';
+import { formatDb } from '../ui/format.js';
+
+/** A side as a cutting room reads it: how loud and how wide it is from the rim to the inside, and where its tracks lie. */
+export function SideSheet({ part }: { part: Part }) {
+  const { id } = useAlbum('id');
+  const { sides } = useSounds();
+  const question = useMemo(() => sideQuestion(part), [part]);
+  const figures = question ? sides.get(nameOfSide(question)) : undefined;
+  const { end } = part.placement;
+  return (
+    <div className="side-sheet">
+      <div className="view-head">
+        <h2>{partName(part)}</h2>
+        <span className="text-secondary">
+          {mediumWords(part.medium)} · {formatClock(end)} of {formatClock(part.limit)}; up to{' '}
+          {formatClock(cutsWell(part.medium))} cuts well
+        </span>
+        <span className="flex-grow-1" />
+        <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks`}>
+          To the Checks
+        </Link>
+        <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/render`}>
+          For the cutting room
+        </Link>
+      </div>
+      {figures ? (
+        <SideCourse part={part} figures={figures} />
+      ) : (
+        <p className="text-secondary">
+          {question
+            ? 'How loud and how wide the side is, is being measured …'
+            : 'Nothing is on this side yet.'}
+        </p>
+      )}
+      <SideTracks part={part} />
+    </div>
+  );
+}
+
+/** Level and width along the side; the outside of the record is at the left. */
+function SideCourse({ part, figures }: { part: Part; figures: SideFigures }) {
+  const { course, bassCorrelation, bassWidthDb, brighterDb } = figures;
+  const rows = useMemo(
+    () =>
+      course.levelDb.map((level, at) => ({
+        at,
+        level: Math.max(-60, level),
+        width: level < -60 ? null : Math.max(-40, Math.min(6, course.widthDb[at] ?? -40)),
+      })),
+    [course],
+  );
+  const seconds = Math.max(1, course.levelDb.length);
+  const xAxis = (
+    <XAxis
+      dataKey="at"
+      type="number"
+      domain={[0, seconds]}
+      ticks={timeTicks(seconds)}
+      tickFormatter={minutes}
+      {...AXIS}
+    />
+  );
+  const doubts = [
+    ...(bassCorrelation && bassCorrelation.value < 0
+      ? [[bassCorrelation.at, 'bass against itself'] as const]
+      : []),
+    ...(bassWidthDb && bassWidthDb.value > -10 ? [[bassWidthDb.at, 'wide bass'] as const] : []),
+    ...(brighterDb && brighterDb.value > 2 ? [[brighterDb.at, 'bright'] as const] : []),
+  ];
+  const marks = doubts.map(([at, words]) => (
+    <ReferenceLine
+      key={words}
+      x={at}
+      stroke="var(--oi-doubt)"
+      label={{ value: words, position: 'insideTopLeft', fill: 'var(--oi-doubt)', fontSize: 12 }}
+    />
+  ));
+  const starts = part.tracks
+    .flatMap(({ id }) => part.placement.songs.get(id)?.start ?? [])
+    .map((start) => <ReferenceLine key={start} x={ticksToSeconds(start)} stroke="var(--oi-soft)" />);
+  return (
+    <figure className="side-course">
+      <figcaption>
+        How loud{' '}
+        <span className="text-secondary">
+          dBFS, each second; the rim is at the left, the inside at the right
+        </span>
+      </figcaption>
+      <ResponsiveContainer width="100%" height={150}>
+        <ComposedChart data={rows} margin={{ top: 6, right: 8, bottom: 0, left: 0 }}>
+          {xAxis}
+          <YAxis width={44} domain={[-60, 0]} ticks={[-60, -40, -20, 0]} {...AXIS} />
+          {starts}
+          <Area
+            dataKey="level"
+            baseValue={-60}
+            type="step"
+            fill="var(--oi-ink)"
+            fillOpacity={0.85}
+            stroke="none"
+            isAnimationActive={false}
+          />
+          {marks}
+          <Tooltip
+            {...TOOLTIP}
+            labelFormatter={(at) => minutes(Number(at))}
+            formatter={(value) => [`${formatDb(Number(value))} dBFS`, 'level']}
+          />
+        </ComposedChart>
+      </ResponsiveContainer>
+      <figcaption>
+        How wide{' '}
+        <span className="text-secondary">
+          side against middle, dB; 0 is as much to the sides as in the middle
+        </span>
+      </figcaption>
+      <ResponsiveContainer width="100%" height={110}>
+        <ComposedChart data={rows} margin={{ top: 6, right: 8, bottom: 0, left: 0 }}>
+          {xAxis}
+          <YAxis width={44} domain={[-40, 6]} ticks={[-40, -20, -10, 0]} {...AXIS} />
+          {starts}
+          <ReferenceLine y={0} stroke="var(--oi-soft)" strokeDasharray="3 3" />
+          <Line
+            dataKey="width"
+            type="linear"
+            dot={false}
+            stroke="var(--oi-accent)"
+            strokeWidth={1.5}
+            isAnimationActive={false}
+          />
+          <Tooltip
+            {...TOOLTIP}
+            labelFormatter={(at) => minutes(Number(at))}
+            formatter={(value) => [`${formatDb(Number(value))} dB`, 'width']}
+          />
+        </ComposedChart>
+      </ResponsiveContainer>
+    </figure>
+  );
+}
+
+function SideTracks({ part }: { part: Part }) {
+  const figures = useHeardFigures();
+  let before = ticks(0);
+  return (
+    <table className="table pq-table">
+      <thead>
+        <tr>
+          <th>No.</th>
+          <th>Title</th>
+          <th className="num">Starts at</th>
+          <th className="num">Lasts</th>
+          <th className="num">Gap</th>
+          <th className="num">True peak</th>
+          <th className="num">Loudest 3 s</th>
+          <th>ISRC</th>
+        </tr>
+      </thead>
+      <tbody>
+        {part.tracks.map(({ id, title, isrc }, i) => {
+          const placed = part.placement.songs.get(id);
+          if (!placed) return null;
+          const gap = ticksToSeconds(ticks(placed.start - before));
+          before = placed.end;
+          const heard = figures.get(id);
+          return (
+            <tr key={id}>
+              <td>{positionOf(part, i + 1)}</td>
+              <td>{title || 'Untitled'}</td>
+              <td className="num">{formatClock(placed.start, 1)}</td>
+              <td className="num">{formatClock(ticks(placed.end - placed.start), 1)}</td>
+              <td className="num">{gap.toFixed(2).replace('-', '−')} s</td>
+              <td className="num">{formatDb(heard?.truePeakDbtp ?? null)} dBTP</td>
+              <td className="num">{formatDb(heard?.maxShortTermLufs ?? null)} LUFS</td>
+              <td>{isrc}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
