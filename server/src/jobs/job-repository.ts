@@ -1,5 +1,6 @@
 import { jobProgress, jobState, type JobProgress, type JobState } from '@oiseau/api';
 import type { Database, Db, Parse } from '../db/database.js';
+import { againWhereLocked } from '../db/locked.js';
 import { fromJsonOr, toJson } from '../db/json.js';
 import { JOB_KINDS, type JobKind } from './job-kinds.js';
 
@@ -53,11 +54,14 @@ export async function enqueue(db: Db, kind: JobKind, subject: string): Promise<n
 }
 
 /** Queues a job unless one for the same subject is waiting or at work. */
-export async function enqueueOnce(db: Db, kind: JobKind, subject: string): Promise<void> {
-  await db.execute(
-    `INSERT INTO jobs (kind, priority, subject, created_at) SELECT ?, ?, ?, UTC_TIMESTAMP(3) FROM DUAL
-     WHERE NOT EXISTS (SELECT 1 FROM jobs WHERE kind = ? AND subject = ? AND state IN ('queued', 'running'))`,
-    [kind, JOB_KINDS[kind].priority, subject, kind, subject],
+export async function enqueueOnce(db: Database, kind: JobKind, subject: string): Promise<void> {
+  // Several who ask at once are in each other's way in the queue's index.
+  await againWhereLocked(() =>
+    db.execute(
+      `INSERT INTO jobs (kind, priority, subject, created_at) SELECT ?, ?, ?, UTC_TIMESTAMP(3) FROM DUAL
+       WHERE NOT EXISTS (SELECT 1 FROM jobs WHERE kind = ? AND subject = ? AND state IN ('queued', 'running'))`,
+      [kind, JOB_KINDS[kind].priority, subject, kind, subject],
+    ),
   );
 }
 

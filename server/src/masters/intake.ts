@@ -3,7 +3,7 @@ import { readFile, rm } from 'node:fs/promises';
 import type { Readable } from 'node:stream';
 import { AudioRefused, demandMasterName, demandStereo } from '@oiseau/core';
 import { digestFile, prepareMaster, type PreparedMaster } from '@oiseau/host';
-import type { Db } from '../db/database.js';
+import type { Database } from '../db/database.js';
 import { noteBrought } from '../access/doors.js';
 import { ApiError } from '../http/api-error.js';
 import type { Visitor } from '../access/visitor.js';
@@ -34,7 +34,7 @@ export interface TakenIn {
  */
 export class Intake {
   constructor(
-    readonly db: Db,
+    readonly db: Database,
     readonly media: MediaStore,
     readonly uploads: Uploads,
   ) {}

@@ -3,6 +3,7 @@ import {
   encodeWords,
   layOutAlbum,
   newSong,
+  NO_TREATMENT,
   setAlternate,
   sideQuestion,
   wavHeader,
@@ -91,6 +92,22 @@ describe('other recordings of a song', () => {
       questions: [{ kind: 'line-up', master: main, other: 'f'.repeat(64) }],
     });
     expect(stranger.status).toBe(409);
+  });
+
+  it('can be asked for by many at once', async () => {
+    const [main = '', late = ''] = keys;
+    const ride = (db: number) => ({
+      ...{ kind: 'song' as const, master: late, gainDb: 0 },
+      sound: { ...NO_TREATMENT, ride: db },
+    });
+    const asks = Array.from({ length: 12 }, (_, i) =>
+      i % 2 === 0
+        ? harness.call('POST', `/albums/${id}/sounds`, { sounds: [1, 2, 3, 4].map((n) => ride(-i - n)) })
+        : harness.call('POST', `/albums/${id}/line-ups`, {
+            questions: [{ kind: 'line-up', master: late, other: main }],
+          }),
+    );
+    expect((await Promise.all(asks)).map(({ status }) => status)).toEqual(asks.map(() => 200));
   });
 
   it('are rendered beside their masters and proved, and stay in the album as long as a song has them', async () => {

@@ -1,7 +1,8 @@
 import { CONTRACT, type SoundRecord } from '@oiseau/api';
-import type { LineUpFigures, SideFigures } from '@oiseau/core';
+import type { LineUpFigures, SideFigures, SoundFigures } from '@oiseau/core';
 import { Router } from 'express';
 import type { Database } from '../db/database.js';
+import { againWhereLocked } from '../db/locked.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { IMMUTABLE } from '../http/send-file.js';
 import { enqueueOnce, newestJob } from '../jobs/job-repository.js';
@@ -15,15 +16,15 @@ export function soundRoutes(db: Database): Router {
   const router = Router();
 
   serve(router, CONTRACT.measureSounds, async ({ params, body: { sounds } }) => {
-    const byKey = await asked(params.id, sounds);
-    return Promise.all(
-      sounds.map(async (sound): Promise<SoundRecord> => {
-        const row = byKey.get(keyOfSound(sound));
-        if (!row) throw notFound('sound');
-        const figures = row.figures && 'measurement' in row.figures ? row.figures : null;
-        return { key: row.key, figures, ...(figures ? {} : { job: await measuring(row) }) };
-      }),
+    const found = await answers(
+      params.id,
+      sounds,
+      (answer): answer is SoundFigures => 'measurement' in answer,
     );
+    return sounds.map((sound, i): SoundRecord => ({
+      ...(found[i] ?? { figures: null, job: undefined }),
+      key: keyOfSound(sound),
+    }));
   });
 
   serve(router, CONTRACT.encodersRoom, async ({ params, body: room }) => {
@@ -60,14 +61,15 @@ export function soundRoutes(db: Database): Router {
     isAnswer: (answer: Answer) => answer is A,
   ): Promise<{ figures: A | null; job: SoundRecord['job'] }[]> {
     const byKey = await asked(albumId, questions);
-    return Promise.all(
-      questions.map(async (question) => {
-        const row = byKey.get(keyOfSound(question));
-        if (!row) throw notFound('sound');
-        const figures = row.figures && isAnswer(row.figures) ? row.figures : null;
-        return { figures, job: figures ? undefined : await measuring(row) };
-      }),
-    );
+    const found: { figures: A | null; job: SoundRecord['job'] }[] = [];
+    // One after the other: they would be in each other's way in the queue.
+    for (const question of questions) {
+      const row = byKey.get(keyOfSound(question));
+      if (!row) throw notFound('sound');
+      const figures = row.figures && isAnswer(row.figures) ? row.figures : null;
+      found.push({ figures, job: figures ? undefined : await measuring(row) });
+    }
+    return found;
   }
 
   /** Notes what is asked for, of masters that the album has; the rows by their keys. */
@@ -77,7 +79,7 @@ export function soundRoutes(db: Database): Router {
     const own = new Set(known.filter(({ name }) => name !== '').map(({ sha256 }) => sha256));
     if ([...played].some((sha256) => !own.has(sha256)))
       throw new ApiError(409, 'A sound can only be measured of masters that the album has.');
-    await noteAsked(db, albumId, sounds);
+    await againWhereLocked(() => noteAsked(db, albumId, sounds));
     const rows = await findSounds(db, albumId, sounds.map(keyOfSound));
     return new Map(rows.map((row) => [row.key, row]));
   }
