@@ -1,5 +1,15 @@
 import { expect, test } from '@playwright/test';
-import { ledgerTitles, makeAlbum, saved, serverAlbum, url, wavFile } from './support.js';
+import {
+  inSeconds,
+  ledgerTitles,
+  makeAlbum,
+  saved,
+  serverAlbum,
+  soundFile,
+  typeInto,
+  url,
+  wavFile,
+} from './support.js';
 
 test('an album is broken into discs, spread, walked through and joined again', async ({ page }) => {
   const id = await makeAlbum('Two discs', [
@@ -136,4 +146,38 @@ test('a side is looked at from the rim to the inside, and goes to the cutting ro
   await page.goto(url(`/albums/${id}/proof`));
   await expect(page.getByText('cutting-sheet.pdf')).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText('side-B.wav').first()).toBeVisible();
+});
+
+test('a long reading is cut in its silences into tracks of about a length, and spread over discs in one go', async ({
+  page,
+}) => {
+  // Two and a half minutes in which it is silent for the last of every twelve seconds.
+  const spoken = Float64Array.from({ length: 150 * 44_100 }, (_, n) =>
+    Math.floor(n / 44_100) % 12 === 11 ? 0 : 0.25 * Math.sin(n / 20),
+  );
+  const id = await makeAlbum('A reading', [soundFile('reading.wav', spoken)]);
+  await page.goto(url(`/albums/${id}/sequence`));
+  await page.getByRole('button', { name: 'Parts' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Parts' });
+  // Folded away: for tracks of five minutes nothing is long.
+  const form = dialog.getByRole('region', { name: 'Cut long recordings' });
+  await expect(form).toHaveCount(0);
+  await dialog.getByRole('button', { name: 'Cut a long reading or concert into tracks …' }).click();
+  await typeInto(form.getByLabel('never under'), '0.3');
+  await typeInto(form.getByLabel('tracks of about'), '0.5');
+  // Cuts at 23.7, 59.7, 83.7, 119.7 s or so: five tracks of about thirty seconds.
+  await expect(form.getByRole('status')).toContainText('Gives 5 tracks', { timeout: 30_000 });
+  await typeInto(dialog.getByLabel('No longer than'), '1:15');
+  await expect(form.getByRole('status')).toContainText('on 3 parts');
+  await form.getByRole('button', { name: 'Cut and spread' }).click();
+  await dialog.getByRole('button', { name: 'Done' }).click();
+  await saved(page);
+  const { songs, parts } = await serverAlbum(id);
+  expect(songs.map(({ title }) => title)).toEqual([1, 2, 3, 4, 5].map((n) => `Song 1 · ${n}`));
+  expect(parts).toHaveLength(3);
+  // Every cut lies in a silence: the last of twelve seconds.
+  for (const { region } of songs.slice(1)) expect(inSeconds(region.in) % 12).toBeGreaterThan(11);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await saved(page);
+  expect((await serverAlbum(id)).songs).toHaveLength(1);
 });

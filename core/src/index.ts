@@ -269,6 +269,8 @@ export {
   pieceEnd,
   startCutting,
 } from './cutting/cutting.js';
+export { cutSongs, cutsToLength, framesOfMaster } from './cutting/reading.js';
+export type { ReadingSettings } from './cutting/reading.js';
 export type { Cutting, Piece } from './cutting/cutting.js';
 export { MarkListError, readMarks } from './cutting/mark-list.js';
 export { applyCutting } from './cutting/tracks.js';

@@ -24,6 +24,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { count, formatDiscTime } from '../ui/format.js';
+import { ReadingForm } from './ReadingForm.js';
 
 /** The parts of the album: where each begins, what it is, and a way to spread the songs anew, shown before it is taken. */
 export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
@@ -173,77 +174,80 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
   const names = (ids: readonly string[]): string =>
     ids.map((id) => `“${songOf(album, id)?.title || 'Untitled'}”`).join(', ');
   return (
-    <section className="spread" aria-label="Spread the songs">
-      <h3>Spread the songs</h3>
-      <div className="spread-head">
-        <Form.Select
-          size="sm"
-          aria-label="On what"
-          value={medium}
-          onChange={({ target }) => setMedium(target.value as Medium)}
-        >
-          {MEDIA.map((each) => (
-            <option key={each} value={each}>
-              {mediumWords(each)}
-            </option>
-          ))}
-        </Form.Select>
-        <label>
-          no longer than{' '}
-          <DraftField
-            label="No longer than"
-            className="form-control-sm num"
-            value={limit ?? formatClock(most)}
-            fault={(text) => (LIMIT.test(text.trim()) ? undefined : 'Minutes and seconds, as in 18:00.')}
-            onCommit={(text) => setLimit(text.trim())}
-          />
-        </label>
-        <label>
-          on at least{' '}
+    <>
+      <section className="spread" aria-label="Spread the songs">
+        <h3>Spread the songs</h3>
+        <div className="spread-head">
           <Form.Select
             size="sm"
-            aria-label="On at least so many"
-            value={least}
-            onChange={({ target }) => setLeast(Number(target.value))}
+            aria-label="On what"
+            value={medium}
+            onChange={({ target }) => setMedium(target.value as Medium)}
           >
-            {Array.from({ length: 12 }, (_, i) => (
-              <option key={i} value={i + 1}>
-                {count(i + 1, 'part')}
+            {MEDIA.map((each) => (
+              <option key={each} value={each}>
+                {mediumWords(each)}
               </option>
             ))}
           </Form.Select>
-        </label>
-      </div>
-      {'over' in spread ? (
-        <p className="text-danger" role="status">
-          {names(spread.over)} {spread.over.length === 1 ? 'is' : 'are'} longer than that: cut{' '}
-          {spread.over.length === 1 ? 'it' : 'them'} first, or allow more.
-        </p>
-      ) : (
-        <>
-          <ol className="spread-preview" aria-label="How they would be spread">
-            {spread.parts.map(({ first: opens, length }) => (
-              <li key={opens}>
-                <span className="num">{formatClock(length)}</span>
-                <span className="spread-line">
-                  <span style={{ width: `${(100 * ticksToSeconds(length)) / ticksToSeconds(most)}%` }} />
-                </span>
-                from {names([opens])}
-              </li>
-            ))}
-          </ol>
-          <Button
-            variant="outline-primary"
-            onClick={() =>
-              edit(`songs spread over ${count(spread.parts.length, 'part')}`, (before) =>
-                withSpread(before, spread, medium, own),
-              )
-            }
-          >
-            Spread them so
-          </Button>
-        </>
-      )}
-    </section>
+          <label>
+            no longer than{' '}
+            <DraftField
+              label="No longer than"
+              className="form-control-sm num"
+              value={limit ?? formatClock(most)}
+              fault={(text) => (LIMIT.test(text.trim()) ? undefined : 'Minutes and seconds, as in 18:00.')}
+              onCommit={(text) => setLimit(text.trim())}
+            />
+          </label>
+          <label>
+            on at least{' '}
+            <Form.Select
+              size="sm"
+              aria-label="On at least so many"
+              value={least}
+              onChange={({ target }) => setLeast(Number(target.value))}
+            >
+              {Array.from({ length: 30 }, (_, i) => (
+                <option key={i} value={i + 1}>
+                  {count(i + 1, 'part')}
+                </option>
+              ))}
+            </Form.Select>
+          </label>
+        </div>
+        {'over' in spread ? (
+          <p className="text-danger" role="status">
+            {names(spread.over)} {spread.over.length === 1 ? 'is' : 'are'} longer than that: cut{' '}
+            {spread.over.length === 1 ? 'it' : 'them'} first, or allow more.
+          </p>
+        ) : (
+          <>
+            <ol className="spread-preview" aria-label="How they would be spread">
+              {spread.parts.map(({ first: opens, length }) => (
+                <li key={opens}>
+                  <span className="num">{formatClock(length)}</span>
+                  <span className="spread-line">
+                    <span style={{ width: `${(100 * ticksToSeconds(length)) / ticksToSeconds(most)}%` }} />
+                  </span>
+                  from {names([opens])}
+                </li>
+              ))}
+            </ol>
+            <Button
+              variant="outline-primary"
+              onClick={() =>
+                edit(`songs spread over ${count(spread.parts.length, 'part')}`, (before) =>
+                  withSpread(before, spread, medium, own),
+                )
+              }
+            >
+              Spread them so
+            </Button>
+          </>
+        )}
+      </section>
+      <ReadingForm medium={medium} most={most} own={own} least={least} />
+    </>
   );
 }

@@ -1,0 +1,128 @@
+import {
+  cutSongs,
+  formatClock,
+  spreadOver,
+  spreadSongs,
+  withSpread,
+  type Medium,
+  type Ticks,
+} from '@oiseau/core';
+import { useMemo, useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { count } from '../ui/format.js';
+import { NumberField } from '../ui/NumberField.js';
+import { useReading, type ReadingWish } from './useReading.js';
+
+interface ReadingFormProps {
+  readonly medium: Medium;
+  /** The longest a part may be, and whether somebody has set it. */
+  readonly most: Ticks;
+  readonly own: Ticks | null;
+  /** How many parts there are to be at the least. */
+  readonly least: number;
+}
+
+const WISH: ReadingWish = { about: 5, least: 2, under: 35, shortestSilence: 0.4 };
+
+/** A reading of many hours, a concert: cut into tracks of about a length in its silences, and spread over parts. Folded away where no song is long. */
+export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
+  const { album, facts, edit } = useAlbum('album', 'facts', 'edit');
+  const [wish, setWish] = useState(WISH);
+  const [opened, setOpened] = useState(false);
+  const { long, cuts, done, waiting } = useReading(wish);
+  // As the album would be: cut, and then spread.
+  const cut = useMemo(() => {
+    let n = 0;
+    return cuts && cutSongs(album, cuts, () => `cut ${++n}`);
+  }, [album, cuts]);
+  const spread = useMemo(
+    () => cut && spreadOver(spreadSongs(cut, facts), medium, most, least),
+    [cut, facts, medium, most, least],
+  );
+  if (!opened && long.length === 0)
+    return (
+      <Button variant="link" className="p-0" onClick={() => setOpened(true)}>
+        Cut a long reading or concert into tracks …
+      </Button>
+    );
+  const set = (change: Partial<ReadingWish>): void => setWish({ ...wish, ...change });
+  const tracks = (cut?.songs.length ?? 0) - album.songs.length + long.length;
+  const take = (withParts: boolean): void => {
+    if (!cuts) return;
+    edit(`${count(tracks, 'track')} cut from ${count(long.length, 'recording')}`, (before) => {
+      const made = cutSongs(before, cuts, () => crypto.randomUUID());
+      const found = spreadOver(spreadSongs(made, facts), medium, most, least);
+      return withParts && 'parts' in found ? withSpread(made, found, medium, own) : made;
+    });
+  };
+  return (
+    <section className="spread" aria-label="Cut long recordings">
+      <h3>
+        {long.length === 0
+          ? 'No recording is as long as two such tracks'
+          : `Cut ${long.length === 1 ? 'the long recording' : `${long.length} long recordings`} in their silences`}
+      </h3>
+      <div className="spread-head">
+        <NumberField
+          label="tracks of about"
+          unit="min"
+          value={wish.about}
+          least={0.5}
+          most={60}
+          onChange={(about) => set({ about })}
+        />
+        <NumberField
+          label="never under"
+          unit="min"
+          value={wish.least}
+          least={0}
+          most={wish.about}
+          onChange={(shortest) => set({ least: shortest })}
+        />
+        <NumberField
+          label="silence: under the loudness by"
+          unit="dB"
+          value={wish.under}
+          least={10}
+          most={70}
+          onChange={(under) => set({ under })}
+        />
+        <NumberField
+          label="for at least"
+          unit="s"
+          value={wish.shortestSilence}
+          least={0.1}
+          most={20}
+          onChange={(shortestSilence) => set({ shortestSilence })}
+        />
+      </div>
+      <p role="status">
+        {waiting > 0 && `${count(waiting, 'recording')} ${waiting === 1 ? 'is' : 'are'} not measured yet. `}
+        {cut === null
+          ? waiting < long.length && `Looking for silences: ${done} of ${count(long.length, 'recording')} …`
+          : long.length > 0 && `Gives ${count(tracks, 'track')}`}
+        {spread &&
+          'parts' in spread &&
+          `, on ${count(spread.parts.length, 'part')} of at most ${formatClock(Math.max(...spread.parts.map(({ length }) => length)) as Ticks)}`}
+        {spread && 'over' in spread && (
+          <span className="text-danger">
+            , of which {spread.over.length} {spread.over.length === 1 ? 'is' : 'are'} longer than a part by{' '}
+            {spread.over.length === 1 ? 'itself' : 'themselves'}: allow shorter silences
+          </span>
+        )}
+        {cut !== null && '.'}
+      </p>
+      <Button
+        variant="outline-primary"
+        disabled={long.length === 0 || !spread || !('parts' in spread)}
+        onClick={() => take(true)}
+      >
+        Cut and spread
+      </Button>{' '}
+      <Button variant="link" disabled={cut === null} onClick={() => take(false)}>
+        Only cut
+      </Button>
+    </section>
+  );
+}
