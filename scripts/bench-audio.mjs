@@ -35,17 +35,31 @@ const round = (value) => Math.round(value * 100) / 100;
 const ffmpeg = (...args) => run('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', '-y', ...args]);
 
 /** A master of music-like noise: three tones that come and go over pink noise, no two seconds alike. */
-function makeMaster(path, rate, seconds) {
+export function makeMaster(path, rate, seconds, word = 'pcm_s24le') {
   const tones = `anoisesrc=color=pink:amplitude=0.2:seed=7:r=${rate}:d=${seconds}[n];sine=220:r=${rate}:d=${seconds},tremolo=f=0.5:d=0.9[a];sine=3300:r=${rate}:d=${seconds},tremolo=f=0.3:d=0.9[b]`;
   return ffmpeg(
     '-filter_complex',
     `${tones};[n][a][b]amix=inputs=3,aformat=channel_layouts=stereo`,
     '-c:a',
-    'pcm_s24le',
+    word,
     '-ar',
     String(rate),
     path,
   );
+}
+
+/** Renders an album file by the command line: seconds until it was written, and until it was proved, with the memory it took. */
+export async function renderAlone(file, out) {
+  const ours = await run(
+    process.execPath,
+    [join(ROOT, 'cli/bin/oiseau.mjs'), 'render', file, '--out', out],
+    'image: prove',
+  );
+  return {
+    renderSeconds: round(ours.marked ?? ours.seconds),
+    withProofSeconds: round(ours.seconds),
+    peakMb: ours.peakMb,
+  };
 }
 
 async function album(path, tracks, deliverables = [{ name: 'image', kind: 'cue' }]) {
@@ -255,16 +269,9 @@ export async function fullDisc(folder) {
     file,
     Array.from({ length: 99 }, (_, i) => ({ master: 'short.wav', title: `Track ${i + 1}` })),
   );
-  const ours = await run(
-    process.execPath,
-    [join(ROOT, 'cli/bin/oiseau.mjs'), 'render', file, '--out', join(folder, 'full')],
-    'image: prove',
-  );
   return {
     tracks: 99,
     minutes: round((99 * 48) / 60),
-    renderSeconds: round(ours.marked ?? ours.seconds),
-    withProofSeconds: round(ours.seconds),
-    peakMb: ours.peakMb,
+    ...(await renderAlone(file, join(folder, 'full'))),
   };
 }

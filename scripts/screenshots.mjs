@@ -70,6 +70,19 @@ try {
   await page.getByRole('button', { name: 'Cut there' }).click();
   await page.waitForTimeout(800);
   await take('cut');
+  const record = albums.find(({ title }) => title === 'Stair of Salt').id;
+  await goTo(`/albums/${record}/sequence`);
+  await page.waitForTimeout(1500);
+  await take('parts');
+  await goTo(`/albums/${record}/masters/alternates`);
+  await page.getByText('lines up to the sample').first().waitFor({ timeout: 60_000 });
+  await take('recordings');
+  await goTo(`/albums/${record}/checks/pq-sheet`);
+  await page.locator('.side-course .recharts-area').waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Dim surface' }).click();
+  await page.waitForTimeout(500);
+  await take('side');
+  await page.getByRole('button', { name: 'Light surface' }).click();
   await goTo(`/albums/${id}/sound`);
   await page.getByRole('button', { name: /Slack Water/ }).click();
   await page.locator('.band-choice button').first().click();
@@ -79,9 +92,6 @@ try {
     .waitFor({ state: 'detached', timeout: 120_000 });
   await page.waitForTimeout(1500);
   await take('sound');
-  await page.getByRole('button', { name: /The album/ }).click();
-  await page.waitForTimeout(1500);
-  await take('sound-album');
   await goTo(`/albums/${id}/sleeve`);
   const cells = page
     .getByRole('grid', { name: 'Words and codes' })
@@ -109,13 +119,6 @@ try {
   await take('sequence');
   await page.keyboard.press('t');
   await page.keyboard.press('Control+Z');
-  await page.getByRole('button', { name: 'Dim surface' }).click();
-  await page.getByRole('tab', { name: 'Beat' }).click();
-  await page.getByRole('button', { name: 'Find it in the last 20 s' }).click();
-  await page.getByLabel('Beats in a bar').waitFor();
-  await page.waitForTimeout(300);
-  await take('sequence-dim');
-  await page.getByRole('button', { name: 'Light surface' }).click();
   await page.getByRole('button', { name: 'Levels' }).click();
   await page.waitForTimeout(600);
   await take('levels');

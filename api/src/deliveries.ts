@@ -107,10 +107,17 @@ export const DELIVERIES = {
     right: 'work',
     file: 'application/octet-stream',
   }),
-  deliveryZip: endpoint('GET', '/deliveries/:id/zip', 'delivery', 'All files of a delivery.', {
-    right: 'work',
-    file: 'application/zip',
-  }),
+  deliveryZip: endpoint(
+    'GET',
+    '/deliveries/:id/zip',
+    'delivery',
+    'All files of a delivery, or those of one part.',
+    {
+      right: 'work',
+      query: z.object({ part: z.string().max(40).optional() }),
+      file: 'application/zip',
+    },
+  ),
   listen: endpoint(
     'GET',
     '/deliveries/:id/listen/:path',

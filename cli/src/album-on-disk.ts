@@ -7,7 +7,7 @@ import {
   layOutAlbum,
   mastersInFile,
   parseAlbumFile,
-  type PcmSource,
+  type PcmFileSource,
   type Album,
   type CoverFacts,
   type Part,
@@ -21,7 +21,9 @@ export interface AlbumOnDisk {
   /** The album laid out. */
   readonly parts: readonly Part[];
   /** By the name in the file. */
-  readonly masters: ReadonlyMap<string, PcmSource>;
+  readonly masters: ReadonlyMap<string, PcmFileSource>;
+  /** How each was coded, by the same name. */
+  readonly codings: ReadonlyMap<string, OpenMaster['coding']>;
   /** The album file, its masters and its cover: what a render must never replace. */
   readonly files: readonly string[];
   /** The picture that the file names. */
@@ -38,7 +40,8 @@ const MOST_BYTES = 20_000_000;
  */
 export async function openAlbum(path: string, outside = false): Promise<AlbumOnDisk> {
   const file = parse(path, await readText(path));
-  const masters = new Map<string, PcmSource>();
+  const masters = new Map<string, PcmFileSource>();
+  const codings = new Map<string, OpenMaster['coding']>();
   const opened: OpenMaster[] = [];
   const faults: string[] = [];
   const folder = outside ? null : dirname(resolve(path));
@@ -51,6 +54,7 @@ export async function openAlbum(path: string, outside = false): Promise<AlbumOnD
       const master = await openMaster(at);
       opened.push(master);
       masters.set(name, master.source);
+      codings.set(name, master.coding);
     } catch (error) {
       faults.push(`${name}: ${masterFault(error)}`);
     }
@@ -78,7 +82,7 @@ export async function openAlbum(path: string, outside = false): Promise<AlbumOnD
     (name) => name,
     (number) => `track-${number}`,
   );
-  return { album, masters, cover, files: paths, close, parts: layOutAlbum(album, masters) };
+  return { album, masters, codings, cover, files: paths, close, parts: layOutAlbum(album, masters) };
 }
 
 /** undefined: it can't be used. */

@@ -9,6 +9,7 @@ import {
 } from '@oiseau/core';
 import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
 import type { ExitStatus } from './exit.js';
+import { measuredSubject } from './measured-subject.js';
 
 /** `error track 3: …`, one finding a line; what somebody has accepted, with the reason. */
 export function findingLine(subject: CheckSubject, finding: Finding): string {
@@ -37,17 +38,51 @@ export const subjectOf = ({ album, parts, masters, cover }: AlbumOnDisk): CheckS
   cover: cover?.facts ?? null,
 });
 
-/** `oiseau check ALBUM.json` */
+/** A finding as data: its code, where it stands, its sentence, and its figures (times in ticks, places on a disc in CD frames). */
+function findingData(subject: CheckSubject, finding: Finding): object {
+  const { code, severity, ...rest } = finding;
+  const { song = null, part: own = null, ...figures } = rest as { song?: string | null; part?: number };
+  const part = subject.parts.find(({ songs }) => songs.some(({ id }) => id === song));
+  return {
+    ...{ code, severity },
+    part: part?.number ?? own,
+    track: part && song !== null ? trackNumber(part, song) : null,
+    message: wordFinding(finding),
+    ...figures,
+    accepted: acceptedReason(subject, finding),
+  };
+}
+
+/** What is asked of `check`. */
+export interface CheckOrder {
+  readonly outside: boolean;
+  /** Measures the masters, so that rules on sound speak. */
+  readonly measure: boolean;
+  /** Prints the findings as data. */
+  readonly json: boolean;
+}
+
+/** `oiseau check ALBUM.json [--measure] [--json]` */
 export async function check(
   path: string,
-  outside: boolean,
+  { outside, measure, json }: CheckOrder,
   print: (line: string) => void,
+  report: (line: string) => void,
 ): Promise<ExitStatus> {
   const opened = await openAlbum(path, outside);
   try {
-    const subject = subjectOf(opened);
+    const plain = subjectOf(opened);
+    const subject = measure ? await measuredSubject(opened, plain, report) : plain;
     const findings = checkAlbum(subject);
-    findings.forEach((finding) => print(findingLine(subject, finding)));
+    if (json)
+      print(
+        JSON.stringify(
+          findings.map((finding) => findingData(subject, finding)),
+          null,
+          2,
+        ),
+      );
+    else findings.forEach((finding) => print(findingLine(subject, finding)));
     return findings.some(({ severity }) => severity === 'error') ? 1 : 0;
   } finally {
     await opened.close();

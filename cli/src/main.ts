@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util';
 import { VERSION } from '@oiseau/core';
-import { check } from './check.js';
+import { check, type CheckOrder } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
 import { inspect } from './inspect.js';
 import { parts, type PartsOrder } from './parts.js';
@@ -8,7 +8,7 @@ import { render } from './render.js';
 
 const USAGE = `Usage:
   oiseau render ALBUM.json --out DIR [--only NAME ...] [--outside]
-  oiseau check  ALBUM.json [--outside]
+  oiseau check  ALBUM.json [--measure] [--json] [--outside]
   oiseau parts  ALBUM.json --medium M [--limit MM:SS] [--count N] [--outside]
   oiseau inspect FILE ...
   oiseau --version`;
@@ -38,13 +38,15 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
       throw new UsageError(`--medium, --limit and --count belong to parts.\n${USAGE}`);
   };
   if (command !== 'parts') unspread();
+  if (command !== 'check' && (values.measure || values.json))
+    throw new UsageError(`--measure and --json belong to check.\n${USAGE}`);
   switch (command) {
     case 'render':
       if (values.out === undefined) throw new UsageError(`render needs --out DIR.\n${USAGE}`);
       return render(album(), values.out, values, report);
     case 'check':
       plain();
-      return check(album(), values.outside, print);
+      return check(album(), values, print, report);
     case 'parts':
       plain();
       return parts(album(), values, values.outside, print, report);
@@ -60,7 +62,7 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
 
 /** `--only` takes several names; node's own parser takes one a flag, so what follows the first is gathered here. */
 function readArguments(args: readonly string[]): {
-  values: { out: string | undefined; only: string[]; outside: boolean } & PartsOrder;
+  values: { out: string | undefined; only: string[] } & CheckOrder & PartsOrder;
   positionals: string[];
 } {
   const spread: string[] = [];
@@ -81,13 +83,16 @@ function readArguments(args: readonly string[]): {
         out: { type: 'string' },
         only: { type: 'string', multiple: true },
         outside: { type: 'boolean' },
+        measure: { type: 'boolean' },
+        json: { type: 'boolean' },
         medium: { type: 'string' },
         limit: { type: 'string' },
         count: { type: 'string' },
       },
     });
-    const { out, only = [], outside = false, medium, limit, count } = values;
-    return { values: { out, only, outside, medium, limit, count }, positionals };
+    const { out, only = [], outside = false, measure = false, json = false, ...spreading } = values;
+    const { medium, limit, count } = spreading;
+    return { values: { out, only, outside, measure, json, medium, limit, count }, positionals };
   } catch (error) {
     throw new UsageError(
       `${error instanceof Error ? error.message.split('\n')[0] : String(error)}\n${USAGE}`,

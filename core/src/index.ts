@@ -278,6 +278,7 @@ export type { PieceJoin } from './cutting/tracks.js';
 export { suggestTrim } from './cutting/trim.js';
 export type { TrimSettings } from './cutting/trim.js';
 export { albumFromImage, ImageUnusable } from './cutting/from-image.js';
+export { partOfPath } from './render/kinds/kind.js';
 export { formWords, kindWords, planDeliverable } from './render/kinds/kinds.js';
 export { fileWords } from './render/files/files.js';
 export { audioFiles, expectedSize, planBytes } from './render/planned.js';

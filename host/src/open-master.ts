@@ -3,11 +3,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PcmFileSource } from '@oiseau/core';
 import { FileByteSource } from './file-source.js';
-import { prepareMaster } from './master-intake.js';
+import { prepareMaster, type PreparedMaster } from './master-intake.js';
 
 /** A master open for reading; `close` it, and what was decoded of it goes. */
 export interface OpenMaster {
   readonly source: PcmFileSource;
+  /** How it was coded; null: plain words. */
+  readonly coding: PreparedMaster['coding'];
   close(): Promise<void>;
 }
 
@@ -16,10 +18,11 @@ export async function openMaster(path: string): Promise<OpenMaster> {
   const folder = await mkdtemp(join(tmpdir(), 'oiseau-decoded-'));
   const clear = (): Promise<void> => rm(folder, { recursive: true, force: true });
   try {
-    const { info, decoded } = await prepareMaster(path, true, join(folder, 'audio.wav'));
+    const { info, decoded, coding } = await prepareMaster(path, true, join(folder, 'audio.wav'));
     const bytes = await FileByteSource.open(decoded ?? path);
     return {
       source: new PcmFileSource(info, bytes),
+      coding,
       close: async () => {
         await bytes.close();
         await clear();

@@ -1,6 +1,6 @@
 import { rm, stat } from 'node:fs/promises';
 import { CONTRACT } from '@oiseau/api';
-import { mastersPlayed, safeFileName } from '@oiseau/core';
+import { mastersPlayed, partOfPath, safeFileName } from '@oiseau/core';
 import { Router } from 'express';
 import { factsOf } from '../albums/shelf.js';
 import { recordEvent } from '../access/events.js';
@@ -99,13 +99,16 @@ export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker
     response.sendFile(name, { root: rendered.folder, dotfiles: 'allow' });
   });
 
-  serve(router, CONTRACT.deliveryZip, async ({ params }, request, response) => {
-    const { delivery, files } = await demandRendered(db, media, params.id);
+  serve(router, CONTRACT.deliveryZip, async ({ params, query: { part } }, request, response) => {
+    const { delivery, files: all } = await demandRendered(db, media, params.id);
+    // What belongs to no part goes with each.
+    const files = all.filter(({ name }) => part === undefined || [part, null].includes(partOfPath(name)));
+    if (part !== undefined && !all.some(({ name }) => partOfPath(name) === part)) throw notFound('part');
     await demandWhole(files);
     if (onlyAsks(request)) return void response.end();
     const album = await findRevision(db, delivery.albumId, delivery.revision);
     const { name } = delivery.deliverable;
-    const title = safeFileName(`${album?.title ?? ''} r${delivery.revision} ${name}`);
+    const title = safeFileName([album?.title ?? '', `r${delivery.revision}`, name, part ?? ''].join(' '));
     const inside = files.map((file) => ({ ...file, name: `${name}/${file.name}` }));
     await recordEvent(db, visitorOf(request), { what: 'downloaded', ...eventOf(delivery) });
     await sendZip(response, `${title}.zip`, inside);

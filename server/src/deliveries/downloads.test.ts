@@ -77,3 +77,27 @@ it('so is a master of an album that leaves with its masters', async () => {
     error: 'Nothing was sent: “550.wav” is missing.',
   });
 });
+
+it('one part of several comes as a ZIP of its own', async () => {
+  const { id, version, album } = await albumWithTones(harness, [660, 770], {
+    deliverables: [deliverableSchema.parse({ name: 'Parted', kind: 'tracks' })],
+  });
+  const parts = album.songs.map(({ id: first }) => ({
+    ...{ medium: 'cd' as const, first, title: '', upc: '', limit: null },
+  }));
+  await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, parts } });
+  await harness.call('POST', `/albums/${id}/deliveries`, {});
+  await harness.work();
+  const [parted] = await deliveriesOf(harness, id);
+  const names = async (query: string): Promise<string[]> => {
+    const response = await harness.fetch(`/api/deliveries/${parted?.id}/zip${query}`);
+    const bytes = Buffer.from(await response.arrayBuffer()).toString('latin1');
+    // Names stand before each file and once more in the list at the end.
+    return [...new Set(bytes.match(/Parted\/[-\w/ ]+\.(?:wav|json)/g))].sort();
+  };
+  expect(await names('')).toEqual([
+    ...['Parted/disc-1/01 Tone 660.wav', 'Parted/disc-2/01 Tone 770.wav', 'Parted/proof.json'],
+  ]);
+  expect(await names('?part=disc-2')).toEqual(['Parted/disc-2/01 Tone 770.wav', 'Parted/proof.json']);
+  expect((await harness.fetch(`/api/deliveries/${parted?.id}/zip?part=disc-3`)).status).toBe(404);
+});

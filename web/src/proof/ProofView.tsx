@@ -2,13 +2,17 @@ import {
   comparisonWords,
   formatClock,
   formWords,
+  isDisc,
   kindWords,
+  partName,
+  partOfPath,
   samples,
   samplesToTicks,
   type ProofFile,
   type ProofTest,
 } from '@oiseau/core';
 import { CircleCheck, CircleX, Download, FileText, Printer } from 'lucide-react';
+import { Fragment } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import { DownloadLink } from '../api/DownloadLink.js';
@@ -38,7 +42,7 @@ const TEST_NAMES: Record<ProofTest['id'], string> = {
 
 /** What was rendered, read back and tested. */
 export function ProofView() {
-  const { id } = useAlbum('id');
+  const { id, part, parts } = useAlbum('id', 'part', 'parts');
   const deliveries = (useDeliveries(id).data ?? []).filter(({ proof, state }) => proof && state === 'done');
   const works = useMay('work');
   const [search, setSearch] = useSearchParams();
@@ -80,17 +84,23 @@ export function ProofView() {
         </Button>
         {works && (
           <>
-            <a
-              className="btn btn-outline-primary"
-              href={addressOf(CONTRACT.pqSheet, { params: { id }, query: { revision: chosen.revision } })}
-              download
-            >
-              <FileText size={16} aria-hidden /> PQ sheet
-            </a>
+            {parts.some(isDisc) && (
+              <a
+                className="btn btn-outline-primary"
+                href={addressOf(CONTRACT.pqSheet, {
+                  params: { id },
+                  query: { revision: chosen.revision, ...(isDisc(part) && { part: part.number }) },
+                })}
+                download
+              >
+                <FileText size={16} aria-hidden /> PQ sheet
+                {isDisc(part) && part.of > 1 && `, ${partName(part)}`}
+              </a>
+            )}
             {chosen.clearedAt === null && (
               <DownloadLink
                 className="btn btn-outline-primary"
-                href={addressOf(CONTRACT.deliveryZip, { params: chosen })}
+                href={addressOf(CONTRACT.deliveryZip, { params: chosen, query: {} })}
               >
                 <Download size={16} aria-hidden /> All files as ZIP
               </DownloadLink>
@@ -114,9 +124,16 @@ export function ProofView() {
           </tr>
         </thead>
         <tbody>
-          {chosen.proof.files.map((file) => (
-            <FileRow key={file.path} file={file} deliveryId={chosen.id} />
-          ))}
+          {chosen.proof.files.map((file, i, files) => {
+            const part = partOfPath(file.path);
+            const begins = part !== null && part !== partOfPath(files[i - 1]?.path ?? '');
+            return (
+              <Fragment key={file.path}>
+                {begins && <PartRow part={part} delivery={chosen} />}
+                <FileRow file={file} deliveryId={chosen.id} />
+              </Fragment>
+            );
+          })}
         </tbody>
       </table>
       <div className="proof-columns">
@@ -158,6 +175,24 @@ function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonl
         : `${failed} of ${count(tests.length, 'test')} failed; see the files marked below.`}{' '}
       {delivery.compared && comparisonWords(delivery.compared, delivery.proof?.made ?? null)}
     </p>
+  );
+}
+
+/** Where the files of a part begin, with a ZIP of them alone. */
+function PartRow({ part, delivery: { id, clearedAt } }: { part: string; delivery: DeliveryRecord }) {
+  const works = useMay('work');
+  const [kind = '', label] = part.split('-');
+  return (
+    <tr className="proof-part">
+      <th scope="rowgroup" colSpan={8}>
+        {kind.charAt(0).toUpperCase() + kind.slice(1)} {label}
+        {works && clearedAt === null && (
+          <DownloadLink href={addressOf(CONTRACT.deliveryZip, { params: { id }, query: { part } })}>
+            <Download size={14} aria-hidden /> as ZIP
+          </DownloadLink>
+        )}
+      </th>
+    </tr>
   );
 }
 

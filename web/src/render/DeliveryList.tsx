@@ -95,7 +95,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
         {proof && state === 'done' && <Link to={`/albums/${albumId}/proof?delivery=${id}`}>Proof</Link>}
         {proof && state === 'done' && clearedAt === null && (
           <>
-            <DownloadLink href={addressOf(CONTRACT.deliveryZip, { params: { id } })}>
+            <DownloadLink href={addressOf(CONTRACT.deliveryZip, { params: { id }, query: {} })}>
               <Download size={14} aria-hidden /> ZIP
             </DownloadLink>
             {deletes && (

@@ -8,7 +8,7 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { intervalLength, outOf, tracksOf, type Part, type Song } from '@oiseau/core';
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
@@ -94,11 +94,15 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     type: deeds.type,
     name: deeds.name,
   });
+  // What is in sight is drawn first, the rest of a long album right after.
+  const whole = useDeferredValue(true, false);
   const inHandAt = all.songs.findIndex(({ id }) => id === chosen.id);
   const several = parts.length > 1;
   let place = -1;
   const row = (part: Part, song: Song) => {
     place++;
+    if (!whole && Math.abs(place - Math.max(0, inHandAt)) >= NEAR)
+      return <tr key={song.id} role="row" className="track" />;
     const placed = part.placement.songs.get(song.id);
     if (!placed) return null;
     const heard = figures.get(song.id);

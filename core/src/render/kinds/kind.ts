@@ -51,3 +51,7 @@ export function asRecording(context: PlanContext, name: string): PlanContext {
 
 /** The folder of a part within a deliverable, with `/` behind it; empty where the album has only one. */
 export const partFolder = ({ of, name }: Part): string => (of > 1 ? `${name}/` : '');
+
+/** The name of the part that a file of a render belongs to, by its path: `disc-1`, `side-A`; null where it is one of all. */
+export const partOfPath = (path: string): string | null =>
+  /(?:^|-)((?:disc-\d+|side-[A-Z]+))(?:\/|\.[a-z0-9]+$)/.exec(path)?.[1] ?? null;
