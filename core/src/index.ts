@@ -119,7 +119,16 @@ export {
   readDeliverableDocument,
 } from './album/stored.js';
 export { sameValue, takeBack } from './album/revert.js';
-export { cutsWell, MEDIA, mediumWords, mostOf, partName, positionOf, trackNumber } from './album/parts.js';
+export {
+  cutsWell,
+  MEDIA,
+  mediumWords,
+  mostOf,
+  partName,
+  partsOf,
+  positionOf,
+  trackNumber,
+} from './album/parts.js';
 export type { Medium, PartSongs } from './album/parts.js';
 export {
   beginPart,

@@ -1,54 +1,65 @@
+import { lazy, Suspense, type ComponentType } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
 import { Allowed } from './access/Allowed.js';
-import { EventsPage } from './access/EventsPage.js';
-import { AlbumEventsView } from './frame/AlbumEventsView.js';
 import { AlbumPage } from './frame/AlbumPage.js';
-import { ChecksView } from './checks/ChecksView.js';
-import { PqSheetView } from './checks/PqSheetView.js';
-import { CutPage } from './cutting/CutPage.js';
-import { ImagePage } from './images/ImagePage.js';
-import { KeepingPage } from './keeping/KeepingPage.js';
-import { AlternatesPage } from './masters/AlternatesPage.js';
-import { MasterPage } from './masters/MasterPage.js';
 import { MastersView } from './masters/MastersView.js';
-import { ProofView } from './proof/ProofView.js';
-import { RenderView } from './render/RenderView.js';
 import { SequenceView } from './sequence/SequenceView.js';
 import { ShelfView } from './shelf/ShelfView.js';
-import { SoundView } from './sound/SoundView.js';
-import { SleeveView } from './sleeve/SleeveView.js';
-import { TrimPage } from './trim/TrimPage.js';
+
+/** A view that is loaded when it is opened: whoever comes for another does not wait for it. */
+const later = <Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name) =>
+  lazy(async () => {
+    const view: ComponentType = (await load())[name];
+    return { default: view };
+  });
+
+const ChecksView = later(() => import('./checks/ChecksView.js'), 'ChecksView');
+const PqSheetView = later(() => import('./checks/PqSheetView.js'), 'PqSheetView');
+const CutPage = later(() => import('./cutting/CutPage.js'), 'CutPage');
+const ImagePage = later(() => import('./images/ImagePage.js'), 'ImagePage');
+const KeepingPage = later(() => import('./keeping/KeepingPage.js'), 'KeepingPage');
+const AlternatesPage = later(() => import('./masters/AlternatesPage.js'), 'AlternatesPage');
+const MasterPage = later(() => import('./masters/MasterPage.js'), 'MasterPage');
+const ProofView = later(() => import('./proof/ProofView.js'), 'ProofView');
+const RenderView = later(() => import('./render/RenderView.js'), 'RenderView');
+const SoundView = later(() => import('./sound/SoundView.js'), 'SoundView');
+const SleeveView = later(() => import('./sleeve/SleeveView.js'), 'SleeveView');
+const TrimPage = later(() => import('./trim/TrimPage.js'), 'TrimPage');
+const EventsPage = later(() => import('./access/EventsPage.js'), 'EventsPage');
+const AlbumEventsView = later(() => import('./frame/AlbumEventsView.js'), 'AlbumEventsView');
 
 export function App() {
   return (
-    <Routes>
-      <Route path="/" element={<ShelfView />} />
-      <Route path="/albums/:id" element={<AlbumPage />}>
-        <Route index element={<Navigate to="sequence" replace />} />
-        <Route element={<Allowed right="work" instead="proof" />}>
-          <Route path="masters" element={<MastersView />} />
-          <Route path="masters/trim" element={<TrimPage />} />
-          <Route path="masters/alternates" element={<AlternatesPage />} />
-          <Route path="masters/:sha256" element={<MasterPage />} />
-          <Route path="masters/:sha256/cut" element={<CutPage />} />
-          <Route path="sequence" element={<SequenceView />} />
-          <Route path="sound" element={<SoundView />} />
-          <Route path="sleeve" element={<SleeveView />} />
-          <Route path="checks" element={<ChecksView />} />
-          <Route path="checks/pq-sheet" element={<PqSheetView />} />
-          <Route path="render" element={<RenderView />} />
-          <Route path="events" element={<AlbumEventsView />} />
+    <Suspense>
+      <Routes>
+        <Route path="/" element={<ShelfView />} />
+        <Route path="/albums/:id" element={<AlbumPage />}>
+          <Route index element={<Navigate to="sequence" replace />} />
+          <Route element={<Allowed right="work" instead="proof" />}>
+            <Route path="masters" element={<MastersView />} />
+            <Route path="masters/trim" element={<TrimPage />} />
+            <Route path="masters/alternates" element={<AlternatesPage />} />
+            <Route path="masters/:sha256" element={<MasterPage />} />
+            <Route path="masters/:sha256/cut" element={<CutPage />} />
+            <Route path="sequence" element={<SequenceView />} />
+            <Route path="sound" element={<SoundView />} />
+            <Route path="sleeve" element={<SleeveView />} />
+            <Route path="checks" element={<ChecksView />} />
+            <Route path="checks/pq-sheet" element={<PqSheetView />} />
+            <Route path="render" element={<RenderView />} />
+            <Route path="events" element={<AlbumEventsView />} />
+          </Route>
+          <Route path="proof" element={<ProofView />} />
         </Route>
-        <Route path="proof" element={<ProofView />} />
-      </Route>
-      <Route element={<Allowed right="work" instead="/" />}>
-        <Route path="/images/:id" element={<ImagePage />} />
-      </Route>
-      <Route element={<Allowed right="keys" instead="/" />}>
-        <Route path="/events" element={<EventsPage />} />
-        <Route path="/keeping" element={<KeepingPage />} />
-      </Route>
-      <Route path="*" element={<Navigate to="/" replace />} />
-    </Routes>
+        <Route element={<Allowed right="work" instead="/" />}>
+          <Route path="/images/:id" element={<ImagePage />} />
+        </Route>
+        <Route element={<Allowed right="keys" instead="/" />}>
+          <Route path="/events" element={<EventsPage />} />
+          <Route path="/keeping" element={<KeepingPage />} />
+        </Route>
+        <Route path="*" element={<Navigate to="/" replace />} />
+      </Routes>
+    </Suspense>
   );
 }

@@ -37,6 +37,22 @@ describe('two states of an album in words', () => {
       'album: label added',
     ]);
   });
+  it('tell of the words, the code and the medium of a part', () => {
+    const parted = (change: object): Album => ({
+      ...three,
+      parts: ['t1', 't2'].map((first, i) => ({
+        ...{ medium: 'cd' as const, first, title: '', upc: '', limit: null },
+        ...(i === 1 && change),
+      })),
+    });
+    const between = (change: object): string[] => compareAlbums(parted({}), parted(change), facts);
+    expect(between({})).toEqual([]);
+    expect(between({ title: 'The Ebb', upc: '2012345678903' })).toEqual([
+      'disc 2: title added',
+      'disc 2: UPC/EAN added',
+    ]);
+    expect(between({ medium: 'vinyl-7-45' })).toContain('side A: on 7 in, 45 instead of CD');
+  });
   it('tell of order', () => {
     expect(told(moveTrack(three, 't1', 1)).slice(0, 2)).toEqual([
       '“Song 2” from track 2 to track 1',

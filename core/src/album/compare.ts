@@ -5,7 +5,7 @@ import { ticksToSeconds, type Ticks } from '../time/ticks.js';
 import { alternateOf } from './alternates.js';
 import { hiddenSong, songOf, type Album } from './album.js';
 import { layOutAlbum, type Part } from './part.js';
-import { positionOf, trackNumber } from './parts.js';
+import { mediumWords, positionOf, trackNumber } from './parts.js';
 import { treatmentWords, type AlbumTreatment } from '../process/treatment.js';
 import { sameValue } from './revert.js';
 import type { Region } from './region.js';
@@ -87,6 +87,7 @@ export function compareAlbums(before: Album, after: Album, masters: MasterFactsB
     ...orderChanges(old, now),
     ...timeChanges(old, now),
     ...hiddenChanges(before, after),
+    ...partChanges(old, now),
     ...after.songs.flatMap((song) => {
       const was = songOf(before, song.id);
       return was ? songChanges(now.names.get(song.id) ?? '', was, song) : [];
@@ -173,6 +174,25 @@ function timeChanges(before: State, after: State): string[] {
 }
 
 const endOf = ({ disc, placement }: Part): Ticks => (disc ? framesToTicks(disc.leadOut) : placement.end);
+
+const PART_WORDS = { title: 'title', upc: 'UPC/EAN' } as const;
+const NO_WORDS = { title: '', upc: '' };
+
+/** What a part is called, its own code and what it is pressed on, of parts that both have. */
+function partChanges(before: State, after: State): string[] {
+  return after.parts.flatMap((part, i): string[] => {
+    const was = before.parts[i];
+    const [old, now] = [before.album.parts[i], after.album.parts[i]];
+    if (!was) return [];
+    const name = `${part.kind} ${part.label}`;
+    return [
+      ...(was.medium === part.medium
+        ? []
+        : [`${name}: on ${mediumWords(part.medium)} instead of ${mediumWords(was.medium)}`]),
+      ...textChanges<typeof NO_WORDS>(name, old ?? NO_WORDS, now ?? NO_WORDS, PART_WORDS),
+    ];
+  });
+}
 
 function hiddenChanges(before: Album, after: Album): string[] {
   const hidden = Number(hiddenSong(after) !== undefined) - Number(hiddenSong(before) !== undefined);

@@ -1,6 +1,6 @@
 import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
 import { MOST_TEXT, type Album } from '@oiseau/core';
-import { useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { Alert, Button, Spinner } from 'react-bootstrap';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
@@ -83,7 +83,9 @@ function Frame({ record }: { record: AlbumRecord }) {
         <Conflict />
         <EditsLeftBehind record={record} />
         <main className="album-view">
-          <Outlet />
+          <Suspense>
+            <Outlet />
+          </Suspense>
         </main>
       </div>
       <Transport />

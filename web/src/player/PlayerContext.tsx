@@ -35,6 +35,8 @@ interface PlayerContextValue {
   readonly hearRecording: (name: string) => void;
   /** The number of the part that is heard, or would be. */
   readonly heard: number;
+  /** The number of the part that follows after a second; null: none does. */
+  readonly follows: number | null;
   /** The view that is open lets something of its own be heard, made of the masters. */
   readonly fixed: boolean;
 }
@@ -135,10 +137,10 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
     };
   }, [player, guest]);
   usePartOnStart(player, recording, fixed ? null : heard);
-  useGoesOn(player, guest !== null, heard);
+  const follows = useGoesOn(player, guest !== null, heard);
   const value = useMemo(
-    () => ({ player, guest, setGuest, setLens, recording, hearRecording, heard, fixed }),
-    [player, guest, recording, heard, fixed],
+    () => ({ player, guest, setGuest, setLens, recording, hearRecording, heard, follows, fixed }),
+    [player, guest, recording, heard, follows, fixed],
   );
   return <PlayerContext value={value}>{children}</PlayerContext>;
 }
@@ -192,9 +194,17 @@ function usePartOnStart(player: Player, recording: string, heard: number | null)
   }, [player, store, recording, heard]);
 }
 
-/** At the end of a part the next one is shown and played, after a second. */
-function useGoesOn(player: Player, hasGuest: boolean, heard: number): void {
+/** The part that follows after a second, while it is silent between two; null else. */
+export const useFollowing = (): Part | null => {
+  const { follows } = usePlayerContext();
+  const { parts } = useAlbum('parts');
+  return follows === null ? null : (parts[follows - 1] ?? null);
+};
+
+/** At the end of a part the next one is shown and played, after a second. @returns its number meanwhile */
+function useGoesOn(player: Player, hasGuest: boolean, heard: number): number | null {
   const { parts, showPart } = useAlbum('parts', 'showPart');
+  const [follows, setFollows] = useState<number | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   // Whoever leaves does not hear the next part begin.
   useEffect(() => () => clearTimeout(timer.current), []);
@@ -203,7 +213,9 @@ function useGoesOn(player: Player, hasGuest: boolean, heard: number): void {
     player.onEnd = () => {
       if (next === null) return;
       showPart(next);
+      setFollows(next);
       timer.current = setTimeout(() => {
+        setFollows(null);
         // Somebody may have pressed play meanwhile.
         if (!player.state.playing) void player.play(0);
       }, BETWEEN_PARTS_MS);
@@ -212,6 +224,7 @@ function useGoesOn(player: Player, hasGuest: boolean, heard: number): void {
       player.onEnd = undefined;
     };
   }, [player, next, showPart]);
+  return follows;
 }
 
 /**

@@ -12,7 +12,7 @@ import { Play, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { Meters } from './Meters.js';
 import { RecordingChooser } from './RecordingChooser.js';
-import { useGuestOnPlayer, useHeardPart, usePlayer, usePlayerState } from './PlayerContext.js';
+import { useFollowing, useGuestOnPlayer, useHeardPart, usePlayer, usePlayerState } from './PlayerContext.js';
 import { PLAYER_RATE } from './player.js';
 
 /** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
@@ -29,6 +29,7 @@ export function Transport() {
   const placed = part.placement.songs.get(sounding);
   const song = songOf(part, sounding);
   const guest = useGuestOnPlayer();
+  const following = useFollowing();
   const empty = !guest && part.songs.length === 0;
   const end = guest ? guest.length : part.placement.end;
   return (
@@ -51,6 +52,8 @@ export function Transport() {
           <span role="alert" className="text-danger">
             {failure}
           </span>
+        ) : following ? (
+          <span role="status">{partName(following)} follows …</span>
         ) : guest ? (
           <span className="name">{guest.name}</span>
         ) : song && placed ? (

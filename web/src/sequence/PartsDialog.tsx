@@ -24,6 +24,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { count, formatDiscTime } from '../ui/format.js';
+import { PartField } from '../album/PartField.js';
 import { ReadingForm } from './ReadingForm.js';
 
 /** The parts of the album: where each begins, what it is, and a way to spread the songs anew, shown before it is taken. */
@@ -92,9 +93,8 @@ export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => 
 }
 
 function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: () => void }) {
-  const { album, edit } = useAlbum('album', 'edit');
+  const { edit } = useAlbum('edit');
   const { number, tracks, placement, disc, limit } = part;
-  const settings = album.parts[number - 1];
   const end = disc?.leadOut ?? floorToFrame(placement.end);
   const left = floorToFrame(limit) - end;
   const name = partName(part);
@@ -126,17 +126,7 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
       </td>
       {(['title', 'upc'] as const).map((field) => (
         <td key={field}>
-          <DraftField
-            label={`${field === 'upc' ? 'UPC/EAN' : 'Title'} of ${name}`}
-            className="form-control-sm"
-            value={settings?.[field] ?? ''}
-            placeholder={field === 'upc' ? album.upc : album.title}
-            onCommit={(text) =>
-              edit(`${field === 'upc' ? 'UPC/EAN' : 'title'} of ${name} “${text}”`, (before) =>
-                editPart(before, number, { [field]: text }),
-              )
-            }
-          />
+          <PartField part={part} field={field} />
         </td>
       ))}
       <td className="num">{tracks.length}</td>

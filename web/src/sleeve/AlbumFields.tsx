@@ -1,6 +1,7 @@
-import { CD_TEXT_GENRES, eanFault, mendOf, parseEan, type Album } from '@oiseau/core';
+import { CD_TEXT_GENRES, eanFault, mendOf, parseEan, partName, type Album } from '@oiseau/core';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { PartField } from '../album/PartField.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { DraftField } from '../ui/DraftField.js';
 
@@ -44,7 +45,7 @@ const keptForm = (field: TextField, text: string): string =>
 
 /** Words and codes of the album itself. */
 export function AlbumFields() {
-  const { album, edit } = useAlbum('album', 'edit');
+  const { album, part, edit } = useAlbum('album', 'part', 'edit');
   const change = (field: TextField, label: string, text: string): void => {
     const kept = keptForm(field, text);
     if (kept !== album[field])
@@ -86,14 +87,25 @@ export function AlbumFields() {
           ))}
         </Form.Select>
       </Form.Group>
-      <Form.Group className="sleeve-field">
-        <Form.Label>Disc</Form.Label>
-        <span className="disc-of">
-          <DiscNumber field="discNumber" label="Number of the disc" />
-          of
-          <DiscNumber field="discTotal" label="Discs in all" />
-        </span>
-      </Form.Group>
+      {part.of === 1 ? (
+        <Form.Group className="sleeve-field">
+          <Form.Label>Disc</Form.Label>
+          <span className="disc-of">
+            <DiscNumber field="discNumber" label="Number of the disc" />
+            of
+            <DiscNumber field="discTotal" label="Discs in all" />
+          </span>
+        </Form.Group>
+      ) : (
+        (['title', 'upc'] as const).map((field) => (
+          <Form.Group key={field} className="sleeve-field">
+            <Form.Label>
+              {field === 'title' ? 'Title' : 'UPC/EAN'} of {partName(part)}
+            </Form.Label>
+            <PartField part={part} field={field} />
+          </Form.Group>
+        ))
+      )}
       <Form.Group className="sleeve-field">
         <Form.Label>Language</Form.Label>
         <DraftField

@@ -1,18 +1,28 @@
-import { ALBUM_ROW, tracksOf, type Album, type TableRow } from '@oiseau/core';
+import { ALBUM_ROW, partsOf, positionOf, type Album, type TableRow } from '@oiseau/core';
 import { numberedName } from '../album/song-name.js';
 
 /** What stands at the head of the hidden song's row. */
 export const HIDDEN = 'Hidden';
 
-const numberOf = (album: Album, row: TableRow): number | null => {
-  const place = tracksOf(album).findIndex(({ id }) => id === row);
-  return place < 0 ? null : place + 1;
-};
+/** Places of the tracks of an album, worked out once for all its rows. */
+const known = new WeakMap<Album, ReadonlyMap<string, string>>();
 
-/** The head of a row: “Album”, “3”, “Hidden”. */
+function placesOf(album: Album): ReadonlyMap<string, string> {
+  const places =
+    known.get(album) ??
+    new Map(
+      partsOf(album).flatMap((part) =>
+        part.tracks.map(({ id }, i) => [id, part.of > 1 ? positionOf(part, i + 1) : String(i + 1)] as const),
+      ),
+    );
+  known.set(album, places);
+  return places;
+}
+
+/** The head of a row: “Album”, “3”, of several parts “2-03”, “Hidden”. */
 export const rowLabel = (album: Album, row: TableRow): string =>
-  row === ALBUM_ROW ? 'Album' : String(numberOf(album, row) ?? HIDDEN);
+  row === ALBUM_ROW ? 'Album' : (placesOf(album).get(row) ?? HIDDEN);
 
 /** A row in words: “the album”, “track 3”, “the hidden song”. */
 export const rowName = (album: Album, row: TableRow): string =>
-  row === ALBUM_ROW ? 'the album' : numberedName(numberOf(album, row));
+  row === ALBUM_ROW ? 'the album' : numberedName(placesOf(album).get(row) ?? null);

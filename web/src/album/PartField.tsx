@@ -1,0 +1,27 @@
+import { eanFault, editPart, parseEan, partName, type Part } from '@oiseau/core';
+import { DraftField } from '../ui/DraftField.js';
+import { useAlbum } from './AlbumContext.js';
+
+const NAMES = { title: 'Title', upc: 'UPC/EAN' } as const;
+
+/** What a part is called, or its own code; empty it has the album’s. */
+export function PartField({ part, field }: { part: Part; field: keyof typeof NAMES }) {
+  const { album, edit } = useAlbum('album', 'edit');
+  const label = `${NAMES[field]} of ${partName(part)}`;
+  return (
+    <DraftField
+      label={label}
+      className="form-control-sm"
+      value={album.parts[part.number - 1]?.[field] ?? ''}
+      placeholder={album[field]}
+      keepFaulty
+      {...(field === 'upc' && { fault: eanFault })}
+      onCommit={(text) => {
+        const kept = field === 'upc' ? (parseEan(text) ?? text) : text;
+        edit(`${field === 'upc' ? label : label.toLowerCase()} “${kept}”`, (before) =>
+          editPart(before, part.number, { [field]: kept }),
+        );
+      }}
+    />
+  );
+}
