@@ -7,12 +7,21 @@ import {
   layOutAlbum,
   mastersInFile,
   parseAlbumFile,
+  sumsInFile,
   type PcmFileSource,
   type Album,
   type CoverFacts,
   type Part,
 } from '@oiseau/core';
-import { coverFacts, demandFile, FileOutside, openMaster, systemCode, type OpenMaster } from '@oiseau/host';
+import {
+  coverFacts,
+  demandFile,
+  digestFile,
+  FileOutside,
+  openMaster,
+  systemCode,
+  type OpenMaster,
+} from '@oiseau/host';
 import { UsageError } from './exit.js';
 
 /** An album file with its masters open beside it. */
@@ -46,11 +55,17 @@ export async function openAlbum(path: string, outside = false): Promise<AlbumOnD
   const faults: string[] = [];
   const folder = outside ? null : dirname(resolve(path));
   const paths = [resolve(path)];
+  const sums = sumsInFile(file);
   for (const name of mastersInFile(file)) {
     try {
       const at = resolve(dirname(path), name);
       await demandFile(at, folder);
       paths.push(at);
+      const sum = sums.get(name);
+      if (sum !== undefined && (await digestFile(at, 'sha256')) !== sum) {
+        faults.push(`${name}: this is not the master that the album file means; its SHA-256 is another.`);
+        continue;
+      }
       const master = await openMaster(at);
       opened.push(master);
       masters.set(name, master.source);

@@ -1,4 +1,5 @@
 import { execFile } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -85,6 +86,21 @@ describe('oiseau check of other recordings', () => {
       status: 2,
       err: expect.stringContaining('--measure and --json belong to check') as string,
     });
+  });
+});
+
+it('a master of another sum is not the one that the album file means', async () => {
+  const path = join(folder, 'summed.json');
+  const sum = createHash('sha256').update(strokes(0)).digest('hex');
+  const check = async (masterSha256: string) => {
+    const tracks = [{ master: 'one.wav', masterSha256, title: 'Lamp' }];
+    await writeFile(path, JSON.stringify({ format: 'oiseau-album', version: 1, title: 'Tides', tracks }));
+    return oiseau('check', path);
+  };
+  expect((await check(sum)).status).toBe(0);
+  expect(await check('0'.repeat(64))).toMatchObject({
+    status: 2,
+    err: expect.stringMatching(/^one\.wav: this is not the master/) as string,
   });
 });
 

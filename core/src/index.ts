@@ -179,6 +179,7 @@ export {
   albumToFile,
   describeIssues,
   mastersInFile,
+  sumsInFile,
   parseAlbumFile,
 } from './album/file.js';
 export type { AlbumFile } from './album/file.js';

@@ -15,7 +15,14 @@ import {
   showHidden,
   titleFromFileName,
 } from './edit.js';
-import { AlbumFileError, albumFromFile, albumToFile, parseAlbumFile } from './file.js';
+import {
+  AlbumFileError,
+  albumFromFile,
+  albumToFile,
+  parseAlbumFile,
+  sumsInFile,
+  type AlbumFile,
+} from './file.js';
 import { fillPattern, safeFileName, uniqueNames, unknownWords, type PatternWord } from './name-pattern.js';
 
 const s = secondsToTicks;
@@ -127,6 +134,7 @@ describe('album file', () => {
     });
     expect(file.tracks[0]).toEqual({
       master: 'one.wav',
+      masterSha256: null,
       in: 0,
       out: null,
       gapBefore: 2,
@@ -230,6 +238,23 @@ describe('album file', () => {
     expect(problems(file)).toEqual([expect.stringMatching(words)]);
   });
 
+  it('may name its schema, which means nothing, and the masters by their sums', () => {
+    const sum = 'ab'.repeat(32);
+    const file = { $schema: 'x', ...smallest, tracks: [{ master: 'one.wav', masterSha256: sum }] };
+    expect(problems(file)).toEqual([]);
+    const read = parseAlbumFile(JSON.stringify(file));
+    expect([...sumsInFile(read)]).toEqual([['one.wav', sum]]);
+    const made = albumFromFile(
+      read,
+      () => sum,
+      (n) => `t${n}`,
+    );
+    expect(albumSchema.parse(made)).toEqual(made);
+    expect(problems({ ...file, tracks: [{ master: 'one.wav', masterSha256: 'AB' }] })).toEqual([
+      expect.stringMatching(/^tracks\[0\]\.masterSha256: /),
+    ]);
+  });
+
   it('says that text is not JSON', () => {
     expect(() => parseAlbumFile('{')).toThrow(/not JSON/);
   });
@@ -277,9 +302,16 @@ describe('album file', () => {
       tempo: { bpm: 92.5, bar: 3, beat: s(0.125) },
     });
     expect(flat(made, 1)).toMatchObject({ in: s(0.25), out: s(61.5), gapBefore: s(-0.5), gainDb: -1.5 });
-    expect(albumToFile(made, (master) => (master.startsWith('ef') ? 'hush.wav' : 'one.wav'), null)).toEqual(
-      file,
-    );
+    // It says besides which masters it means.
+    const summed = (track: AlbumFile['tracks'][number], sum: string) => ({
+      ...track,
+      masterSha256: sum.repeat(32),
+    });
+    expect(albumToFile(made, (master) => (master.startsWith('ef') ? 'hush.wav' : 'one.wav'), null)).toEqual({
+      ...file,
+      hidden: file.hidden && summed(file.hidden, 'ef'),
+      tracks: file.tracks.map((track) => summed(track, 'cd')),
+    });
   });
 });
 

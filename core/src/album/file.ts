@@ -38,8 +38,12 @@ const masterName = z.string().min(1).max(1000);
 /** The master of an alternate; with how many seconds later it has what the master has, where it is moved to line up. */
 const fileAlternate = z.union([masterName, z.strictObject({ master: masterName, shift: seconds })]);
 
+const SHA256 = /^[0-9a-f]{64}$/;
+
 const fileTrack = z.strictObject({
   master: masterName,
+  /** When it is given, the master must be that file. */
+  masterSha256: z.string().regex(SHA256, 'A SHA-256 has 64 hexadecimal digits.').nullable().default(null),
   alternates: alternatesOf(fileAlternate).default({}),
   in: seconds.min(0).default(0),
   out: seconds.min(0).nullable().default(null),
@@ -73,6 +77,8 @@ const filePart = z.strictObject({
 
 /** The album file (docs/album-file.md 2): strict, so that a slip of the pen is named instead of ignored. */
 const albumFileFields = z.strictObject({
+  /** For editors; it means nothing here. */
+  $schema: z.string().max(1000).optional(),
   format: z.literal(ALBUM_FILE_FORMAT),
   version: z.literal(ALBUM_FILE_VERSION),
   ...withDefaults(albumText, { language: 'en', discNumber: 1, discTotal: 1 }),
@@ -187,6 +193,14 @@ export const mastersInFile = ({ hidden, tracks }: AlbumFile): string[] => [
   ),
 ];
 
+/** The SHA-256 of masters as far as a file names them, by the masters’ names. */
+export const sumsInFile = ({ hidden, tracks }: AlbumFile): ReadonlyMap<string, string> =>
+  new Map(
+    [...(hidden ? [hidden] : []), ...tracks].flatMap(({ master, masterSha256 }) =>
+      masterSha256 === null ? [] : [[master, masterSha256] as const],
+    ),
+  );
+
 const shiftedIn = (alternate: z.output<typeof fileAlternate>): { master: string; shift: Ticks } =>
   typeof alternate === 'string'
     ? { master: alternate, shift: ticks(0) }
@@ -199,7 +213,19 @@ function songFromFile(
   numbered: boolean,
   masterOf: (name: string) => string,
 ): Song {
-  const { master, alternates, in: start, out, gapBefore, gain, fadeIn, fadeOut, sound, ...silent } = track;
+  const {
+    master,
+    masterSha256: _sum,
+    alternates,
+    in: start,
+    out,
+    gapBefore,
+    gain,
+    fadeIn,
+    fadeOut,
+    sound,
+    ...silent
+  } = track;
   const { indexes, markLead, pauseDelay, tempo, loudest, ...words } = silent;
   return {
     id,
@@ -241,6 +267,7 @@ function songToFile(song: Song, nameOf: (master: string) => string): FileTrack {
   return {
     ...words,
     master: nameOf(region.master),
+    masterSha256: SHA256.test(region.master) ? region.master : null,
     alternates: mapValues(alternates, ({ master, shift }) =>
       shift === 0 ? nameOf(master) : { master: nameOf(master), shift: ticksToSeconds(shift) },
     ),
@@ -268,7 +295,16 @@ export function albumFromFile(
   masterOf: (name: string) => string,
   idOf: (number: number) => string,
 ): Album {
-  const { format: _format, version: _version, hidden, tracks, parts, accepted, ...ofAlbum } = file;
+  const {
+    $schema: _schema,
+    format: _format,
+    version: _version,
+    hidden,
+    tracks,
+    parts,
+    accepted,
+    ...ofAlbum
+  } = file;
   const { markLead, endPause, ...rest } = ofAlbum;
   const songs = [
     ...(hidden ? [songFromFile(hidden, idOf(0), false, masterOf)] : []),

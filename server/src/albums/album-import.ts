@@ -1,5 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { AlbumFileError, albumFromFile, mastersInFile, parseAlbumFile, type AlbumFile } from '@oiseau/core';
+import {
+  AlbumFileError,
+  albumFromFile,
+  mastersInFile,
+  parseAlbumFile,
+  sumsInFile,
+  type AlbumFile,
+} from '@oiseau/core';
 import { openTo, opensMaster } from '../access/doors.js';
 import type { Visitor } from '../access/visitor.js';
 import type { Database, Db } from '../db/database.js';
@@ -42,15 +49,22 @@ export async function neededMasters(
   visitor: Visitor,
   text: string,
 ): Promise<{ name: string; here: boolean }[]> {
-  const names = mastersInFile(parseForImport(text));
+  const file = parseForImport(text);
+  const sums = sumsInFile(file);
   const here: { name: string; here: boolean }[] = [];
-  for (const name of names)
-    here.push({ name, here: (await openedMasterNamed(db, visitor, name)) !== undefined });
+  for (const name of mastersInFile(file))
+    here.push({ name, here: (await openedMaster(db, visitor, name, sums.get(name))) !== undefined });
   return here;
 }
 
-/** The newest master of a name that the key opens. */
-async function openedMasterNamed(db: Db, visitor: Visitor, name: string): Promise<MasterRecord | undefined> {
+/** The master of a sum, or where the file names none the newest of a name, if the key opens it. */
+async function openedMaster(
+  db: Db,
+  visitor: Visitor,
+  name: string,
+  sum: string | undefined,
+): Promise<MasterRecord | undefined> {
+  if (sum !== undefined) return (await opensMaster(db, visitor, sum)) ? findMaster(db, sum) : undefined;
   for (const master of await mastersNamed(db, baseName(name)))
     if (await opensMaster(db, visitor, master.sha256)) return master;
   return undefined;
@@ -79,14 +93,20 @@ async function findMasters(
 ): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   const missing: string[] = [];
+  const sums = sumsInFile(file);
   for (const name of mastersInFile(file)) {
     const brought = Object.hasOwn(given, name) ? given[name] : undefined;
     const master =
       brought === undefined
-        ? await openedMasterNamed(db, visitor, name)
+        ? await openedMaster(db, visitor, name, sums.get(name))
         : (await opensMaster(db, visitor, brought))
           ? await findMaster(db, brought)
           : undefined;
+    if (master && master.sha256 !== (sums.get(name) ?? master.sha256))
+      throw new ApiError(
+        422,
+        `“${name}” is not the master that the album file means; its SHA-256 is another.`,
+      );
     if (master) found.set(name, master.sha256);
     else missing.push(name);
   }

@@ -64,5 +64,6 @@ export function placeToMend(finding: Finding): string {
   if (SOUND.has(code)) return `sound${song}`;
   if (MASTERS.has(code)) return 'masters';
   if (ALTERNATES.has(code)) return 'masters/alternates';
-  return RENDER.has(code) ? 'render' : `sequence${song}`;
+  if (RENDER.has(code)) return 'render';
+  return song === '' && 'part' in finding ? `sequence?part=${finding.part}` : `sequence${song}`;
 }
