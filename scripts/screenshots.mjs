@@ -123,7 +123,6 @@ try {
   await page.waitForTimeout(600);
   await take('levels');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await goTo(`/albums/${id}/render`);
   for (const preset of [/^reference/, /^plant/]) {
     await page.getByRole('button', { name: 'Add a deliverable' }).click();
