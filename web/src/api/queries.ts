@@ -1,4 +1,4 @@
-import { useCallback, useMemo } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Silhouette, type CoverFacts } from '@oiseau/core';
 import {
   keepPreviousData,
@@ -171,6 +171,20 @@ async function fetchPowers(sha256: string): Promise<Float32Array> {
   return new Float32Array(await response.arrayBuffer());
 }
 
+/** So many of a long album's masters are asked for before anything else of it is drawn. */
+const FIRST_FETCHED = 24;
+const SOON_MS = 500;
+
+/** True from half a second after the first drawing on. */
+function useSoon(): boolean {
+  const [soon, setSoon] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setSoon(true), SOON_MS);
+    return () => clearTimeout(timer);
+  }, []);
+  return soon;
+}
+
 /** Something of every measured master, by SHA-256, as far as it has come; it never changes. */
 function useOfMasters<T>(
   masters: readonly MasterRecord[],
@@ -186,11 +200,13 @@ function useOfMasters<T>(
       ),
     [measured],
   );
+  const all = useSoon();
   return useQueries({
-    queries: measured.map(({ sha256 }) => ({
+    queries: measured.map(({ sha256 }, i) => ({
       queryKey: [what, sha256],
       queryFn: () => fetched(sha256),
       staleTime: Infinity,
+      enabled: all || i < FIRST_FETCHED,
     })),
     combine,
   });

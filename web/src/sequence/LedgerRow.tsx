@@ -1,9 +1,17 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { formatClock, formatMsf, ticks, ticksToSeconds, type Song, type Ticks } from '@oiseau/core';
+import {
+  formatClock,
+  formatMsf,
+  ticks,
+  ticksToSeconds,
+  type Part,
+  type Song,
+  type Ticks,
+} from '@oiseau/core';
 import { GripVertical, Layers2, Play } from 'lucide-react';
-import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
-import { useAlbum } from '../album/AlbumContext.js';
+import { memo, useDeferredValue, useSyncExternalStore, type KeyboardEvent, type MouseEvent } from 'react';
+import { useOpenedAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
 import { LEDGER_FIELDS, type FieldPlace, type LedgerFieldName } from './ledger-fields.js';
@@ -159,6 +167,15 @@ function OtherRecordings({ song: { alternates } }: { song: Song }) {
   );
 }
 
+/** Something of the part that a song is on; a row is drawn again for that alone, and not for every edit of another part. */
+function usePlaceOf<T extends number>(id: string, of: (part: Part) => T | undefined): T | undefined {
+  const { store } = useOpenedAlbum();
+  return useSyncExternalStore(store.subscribe, () => {
+    const part = store.state().parts.find(({ placement }) => placement.songs.has(id));
+    return part && of(part);
+  });
+}
+
 /** The start of a track: what every edit of a track before it moves, so it alone is drawn anew. */
 function StartField({
   id,
@@ -166,13 +183,12 @@ function StartField({
   near,
   actions,
 }: Pick<LedgerRowProps, 'near' | 'actions'> & { id: string; name: string }) {
-  const { parts } = useAlbum('parts');
-  const part = parts.find(({ placement }) => placement.songs.has(id));
-  const now = part?.disc?.tracks.get(id)?.start;
+  const now = usePlaceOf(id, ({ disc }) => disc?.tracks.get(id)?.start);
+  const audio = usePlaceOf(id, ({ placement }) => placement.songs.get(id)?.start);
   const soon = useDeferredValue(now);
   const mark = near ? now : soon;
   // A side has no marks: what counts there is where the audio begins.
-  if (mark === undefined) return formatClock(part?.placement.songs.get(id)?.start ?? ticks(0), 1);
+  if (mark === undefined) return formatClock(audio ?? ticks(0), 1);
   return (
     <LedgerField
       id={id}
