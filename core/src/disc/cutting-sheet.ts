@@ -110,9 +110,9 @@ export function cuttingPaper(order: CuttingOrder, figures: readonly (readonly Cu
       { name: 'Peak, dBTP', share: 7, isNumber: true },
       { name: 'Loudest, LUFS', share: 8, isNumber: true },
       { name: 'at', share: 8, isNumber: true },
-      { name: 'ISRC', share: 0, isNumber: false },
       { name: 'Remarks', share: 21, isNumber: false },
-    ].filter(({ share }) => share > 0),
+    ],
+    // The code has no place in print: it is none of a lathe's matters.
     rows: rows.map((cells) => ({ cells: cells.filter((_, i) => HEAD[i] !== 'isrc') })),
     notes: [
       'Times count from the start of each side’s file. The loudest moment is the end of the three loudest seconds.',

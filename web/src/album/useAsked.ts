@@ -1,8 +1,7 @@
-import type { SoundRecord } from '@oiseau/api';
+import { mayDo, type SoundRecord } from '@oiseau/api';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useVisitor } from '../access/VisitorContext.js';
-import { mayDo } from '@oiseau/api';
 import { useAlbum } from './AlbumContext.js';
 
 /** After so long a rest, ms, what was changed is worth measuring. */

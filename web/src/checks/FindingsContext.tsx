@@ -7,6 +7,8 @@ import { useCoverFacts } from '../api/queries.js';
 /** What the checks found of the album as it stands now. */
 export interface Checked {
   readonly subject: CheckSubject;
+  /** Everything that was found, whether somebody has accepted it or not. */
+  readonly all: readonly Finding[];
   /** What is wrong or doubtful and nobody has accepted. */
   readonly open: readonly Finding[];
   readonly accepted: readonly { readonly finding: Finding; readonly reason: string }[];
@@ -38,6 +40,7 @@ export function FindingsProvider({ children }: { children: ReactNode }) {
     }));
     return {
       subject,
+      all: all.map(({ finding }) => finding),
       open: all.flatMap(({ finding, reason }) => (reason === null ? [finding] : [])),
       accepted: all.flatMap(({ finding, reason }) => (reason === null ? [] : [{ finding, reason }])),
     };

@@ -25,6 +25,7 @@ import {
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures, useSounds } from '../album/SoundsContext.js';
+import { useFindings } from './FindingsContext.js';
 import { AXIS, minutes, timeTicks, TOOLTIP } from '../ui/charts.js';
 import { formatDb } from '../ui/format.js';
 
@@ -65,9 +66,16 @@ export function SideSheet({ part }: { part: Part }) {
   );
 }
 
+/** What is doubtful, in the room that a picture has. */
+const DOUBTS = {
+  'bass-against': 'bass against itself',
+  'bass-wide': 'wide bass',
+  'bright-inside': 'bright',
+} as const;
+
 /** Level and width along the side; the outside of the record is at the left. */
 function SideCourse({ part, figures }: { part: Part; figures: SideFigures }) {
-  const { course, bassCorrelation, bassWidthDb, brighterDb } = figures;
+  const { course } = figures;
   const rows = useMemo(
     () =>
       course.levelDb.map((level, at) => ({
@@ -88,13 +96,13 @@ function SideCourse({ part, figures }: { part: Part; figures: SideFigures }) {
       {...AXIS}
     />
   );
-  const doubts = [
-    ...(bassCorrelation && bassCorrelation.value < 0
-      ? [[bassCorrelation.at, 'bass against itself'] as const]
-      : []),
-    ...(bassWidthDb && bassWidthDb.value > -10 ? [[bassWidthDb.at, 'wide bass'] as const] : []),
-    ...(brighterDb && brighterDb.value > 2 ? [[brighterDb.at, 'bright'] as const] : []),
-  ];
+  // What the checks say of it, and where.
+  const { all } = useFindings();
+  const doubts = all.flatMap((finding) =>
+    'at' in finding && finding.part === part.number
+      ? [[ticksToSeconds(finding.at), DOUBTS[finding.code]] as const]
+      : [],
+  );
   const marks = doubts.map(([at, words]) => (
     <ReferenceLine
       key={words}

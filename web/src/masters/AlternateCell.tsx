@@ -89,8 +89,7 @@ function LineUpState({
 }: Pick<CellProps, 'song' | 'name'> & { alternate: Song['alternates'][string]; of: string }) {
   const { mastersById, edit } = useAlbum('mastersById', 'edit');
   const { lineUps } = useSounds();
-  const { open, accepted } = useFindings();
-  const all = [...open, ...accepted.map(({ finding }) => finding)];
+  const { all } = useFindings();
   const fault = all.filter(isOf).find((each) => each.song === song.id && each.alternate === name);
   const figures = lineUps.get(nameOfLineUp({ master: song.region.master, other }));
   const line = (to: number, words: string) => (

@@ -37,10 +37,8 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
       return queries.invalidateQueries({ queryKey: presetsKey });
     }, complain);
   };
-  const { open, accepted } = useFindings();
-  const missing = [...open, ...accepted.map(({ finding }) => finding)]
-    .filter(isMissing)
-    .filter(({ deliverable: of }) => of === deliverable.name);
+  const { all } = useFindings();
+  const missing = all.filter(isMissing).filter(({ deliverable: of }) => of === deliverable.name);
   const nameFault = (name: string): string | undefined => {
     if (others.some((other) => other.toLowerCase() === name.toLowerCase()))
       return 'Another deliverable has this name.';
