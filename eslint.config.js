@@ -15,6 +15,7 @@ const LAYERS = [
   'cutting',
   'checks',
   'disc',
+  'papers',
   'tags',
   'render',
 ];
@@ -33,8 +34,21 @@ const MAY_IMPORT = {
   cutting: ['time', 'dsp', 'measure', 'album', 'disc'],
   disc: ['time', 'pcm', 'album'],
   tags: ['pcm', 'album', 'disc'],
-  checks: ['process', 'time', 'pcm', 'measure', 'album', 'disc', 'tags'],
-  render: ['schema', 'time', 'kernels', 'pcm', 'dsp', 'measure', 'process', 'album', 'disc', 'tags'],
+  papers: ['schema', 'process', 'time', 'measure', 'album', 'disc'],
+  checks: ['process', 'time', 'pcm', 'measure', 'album', 'disc', 'papers', 'tags'],
+  render: [
+    'schema',
+    'time',
+    'kernels',
+    'pcm',
+    'dsp',
+    'measure',
+    'process',
+    'album',
+    'disc',
+    'papers',
+    'tags',
+  ],
 };
 
 /** Folders of the server and of the interface from the bottom up: each may import from those before it. */
@@ -49,9 +63,10 @@ const ROOMS = {
     'sounds',
     'albums',
     'presets',
-    'deliveries',
-    'images',
     'sheets',
+    'deliveries',
+    'handovers',
+    'images',
     'keeping',
     'thinking',
     'worker',
@@ -70,7 +85,7 @@ const ROOMS = {
       'keeping',
       'shelf',
     ],
-    ...['sequence', 'trim', 'sound', 'sleeve', 'render', 'proof', 'frame'],
+    ...['sequence', 'trim', 'sound', 'sleeve', 'render', 'proof', 'listener', 'handover', 'frame'],
   ],
 };
 
@@ -176,6 +191,8 @@ export default tseslint.config(
   partRule('api', ['@oiseau/host', '@oiseau/server', '@oiseau/web', '@oiseau/cli', '@oiseau/demo', 'node:*']),
   partRule('cli', ['@oiseau/server', '@oiseau/web', '@oiseau/demo']),
   partRule('demo', ['@oiseau/server', '@oiseau/web', '@oiseau/cli', '@oiseau/host']),
+  // What is sent is read by nothing that has a part in the sending.
+  partRule('standins', ['@oiseau/*']),
   partRule('web', NOT_FOR_WEB),
   ...roomRules('web', NOT_FOR_WEB),
   {

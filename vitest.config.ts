@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['{core,api,host,web,cli,demo}/src/**/*.test.ts', 'scripts/**/*.test.ts'],
+          include: ['{core,api,host,web,cli,demo,standins}/src/**/*.test.ts', 'scripts/**/*.test.ts'],
           testTimeout: 30_000,
         },
       },

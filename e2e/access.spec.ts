@@ -3,7 +3,18 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { call, makeAlbum, url, wavFile } from './support.js';
 
-const STEPS = ['masters', 'masters/trim', 'sequence', 'sleeve', 'checks', 'render', 'proof'];
+const STEPS = [
+  'masters',
+  'masters/trim',
+  'sequence',
+  'sleeve',
+  'sleeve/label-copy',
+  'checks',
+  'checks/loudness',
+  'render',
+  'proof',
+  'handover',
+];
 
 /** Every view of an album, those of its first master included. */
 async function viewsOf(page: Page, id: string): Promise<string[]> {

@@ -15,6 +15,9 @@ interface Application {
 export default async function setup({ projects }: FullConfig): Promise<() => Promise<void>> {
   const data = await mkdtemp(join(tmpdir(), 'oiseau-e2e-'));
   const { runApplication } = run as { runApplication(options: object): Promise<Application> };
+  // Stand-ins work a hundred times as fast as they would, and tests make them misbehave.
+  process.env.OISEAU_STANDIN_PACE_MS = '10';
+  process.env.OISEAU_E2E_STANDINS = join(data, 'standins', 'receivers.json');
   const application = await runApplication({ data, port: 0, workers: 1 });
   process.env.OISEAU_URL = application.url;
   process.env.OISEAU_KEY = application.key;

@@ -127,7 +127,7 @@ test('a master is seen large, played by itself from any point, and its clipped p
   const closer = page.getByRole('button', { name: 'Show the head closer' });
   while (await closer.isEnabled()) await closer.click();
   await expect(page.getByLabel('Head', { exact: true })).toContainText('44 samples');
-  await expect(page.locator('.recharts-surface')).toHaveCount(2);
+  await expect(page.locator('.recharts-surface')).toHaveCount(3);
   // Away from it, the album is on the player again.
   await page.getByRole('link', { name: /Sequence/ }).click();
   await expect(page.locator('.transport-track')).toHaveText('Pause');

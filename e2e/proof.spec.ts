@@ -32,11 +32,16 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
   await expect(page.getByText(/^Revision 1, .* asked by Ada/)).toBeHidden();
   // Song 2 begins at 5 + 2 s of the image, which begins with song 1.
   await listening.getByRole('button', { name: '2 0:07' }).click();
-  const audio = listening.locator('audio');
-  await expect
-    .poll(() => audio.evaluate((element: HTMLAudioElement) => element.currentTime))
-    .toBeGreaterThan(7.1);
-  await audio.evaluate((element: HTMLAudioElement) => element.pause());
+  const clock = page.getByLabel('Position on the disc');
+  const seconds = async (): Promise<number> => {
+    const [minutes = '0', rest = '0'] = (await clock.textContent())?.split(':') ?? [];
+    return 60 * Number(minutes) + Number(rest);
+  };
+  await expect.poll(seconds).toBeGreaterThan(7.1);
+  // The transport and the last listen are one.
+  await expect(page.getByRole('contentinfo', { name: 'Transport' })).toContainText('image, revision 1');
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(page.getByRole('img', { name: /Silhouette of what was rendered/ })).toBeVisible();
   await page.keyboard.press('m');
   const notes = listening.getByRole('list', { name: 'Notes' });
   await expect(notes.getByRole('listitem')).toHaveCount(1);
@@ -78,8 +83,8 @@ test('two states of the album are compared in words, an older one is brought bac
   ).toBeVisible();
 
   await page.getByRole('link', { name: /^Render/ }).click();
-  await page.getByRole('button', { name: 'Clear the files of image, revision 1' }).click();
-  await expect(page.locator('.delivery')).toContainText('files cleared');
+  await page.getByRole('button', { name: 'Delete the files of image, revision 1' }).click();
+  await expect(page.locator('.delivery')).toContainText('files deleted');
   await page.locator('.delivery').getByRole('button', { name: 'Render again' }).click();
   await expect(page.locator('.delivery').getByRole('link', { name: 'ZIP' })).toBeVisible({ timeout: 60_000 });
 });

@@ -89,7 +89,9 @@ test('the plan shows every name, length and size, and what is wrong with a secti
   await page.getByLabel('To', { exact: true }).fill('track 2');
   await page.getByLabel('To', { exact: true }).press('Enter');
   await expect(whole.getByText('empty')).toBeVisible();
-  await expect(page.getByText('1 error must be mended before anything can be rendered.')).toBeVisible();
+  await expect(
+    page.getByText('1 error must be mended before all that is ticked can be rendered.'),
+  ).toBeVisible();
 
   await page.getByRole('button', { name: /^files FLAC/ }).click();
   await page.getByLabel('Tracks to render').fill('2');

@@ -106,7 +106,7 @@ test('blocks are chosen, filled down, copied, pasted, emptied, and undone as one
   await saved(page);
   // The same for all is one action.
   await wordCell(page, 1, 'Composer').click();
-  await page.getByRole('button', { name: 'Same for all' }).click();
+  await page.getByRole('button', { name: 'Write it on all tracks' }).click();
   await saved(page);
   expect((await serverTracks(id)).map(({ composer }) => composer)).toEqual(['Ebb', 'Ebb', 'Ebb', 'Ebb']);
 });
@@ -145,9 +145,20 @@ test('ISRCs run on from a first number, and codes of other albums are named', as
   const dialog = page.getByRole('dialog', { name: 'ISRCs' });
   await typeInto(dialog.getByLabel('Prefix'), 'zz-ois');
   await typeInto(dialog.getByLabel('Year'), '26');
+  // What is free after the highest of all albums is proposed; another may be typed.
+  await expect
+    .poll(async () => Number(await dialog.getByLabel('First number').inputValue()))
+    .toBeGreaterThan(42);
   await typeInto(dialog.getByLabel('First number'), '41');
   await expect(dialog.getByRole('status')).toHaveText('ZZ-OIS-26-00041 to ZZ-OIS-26-00044, for 4 tracks.');
   await expect(dialog.getByText('ZZ-OIS-26-00042 stands in “The other one” already.')).toBeVisible();
+  const [register] = await Promise.all([
+    page.waitForEvent('download'),
+    dialog.getByRole('button', { name: /Register of all codes/ }).click(),
+  ]);
+  const lines = (await readFile(await register.path(), 'utf8')).split(/\r?\n/);
+  expect(lines[0]).toBe('ISRC,Album,UPC/EAN,Track,Title,Performer');
+  expect(lines.some((line) => line.startsWith('ZZ-OIS-26-00042,The other one,,1,'))).toBe(true);
   await typeInto(dialog.getByLabel('First number'), '51');
   await dialog.getByRole('button', { name: 'Give 4 ISRCs' }).click();
   await saved(page);

@@ -148,3 +148,15 @@ export const wordCell = (page: Page, row: number, column: (typeof WORD_COLUMNS)[
     .nth(row + 1)
     .getByRole('gridcell')
     .nth(WORD_COLUMNS.indexOf(column));
+
+/** Waits for a revision of an album to be proved. */
+export const proved = (id: string, revision: number): Promise<void> =>
+  expect
+    .poll(
+      async () => {
+        const [newest] = await call(CONTRACT.deliveries, { params: { id } });
+        return newest?.revision === revision && newest.proof?.proved;
+      },
+      { timeout: 60_000 },
+    )
+    .toBe(true);

@@ -15,6 +15,7 @@ const PROGRAMS = {
   thinker: { entry: 'server/src/thinker.ts', parts: ['core', 'api', 'host', 'server'] },
   keeper: { entry: 'server/src/keeper.ts', parts: ['core', 'api', 'host', 'server'] },
   worker: { entry: 'server/src/worker.ts', parts: ['core', 'api', 'host', 'server'] },
+  standins: { entry: 'standins/src/main.ts', parts: ['standins', 'docs'] },
   demo: { entry: 'demo/src/main.ts', parts: ['core', 'api', 'host', 'demo'] },
   schema: { entry: 'scripts/schema.ts', parts: ['core'] },
   treat: { entry: 'scripts/treat-file.ts', parts: ['core', 'host', 'scripts'] },

@@ -74,7 +74,7 @@ let cover: Awaited<ReturnType<typeof embeddedCover>>;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'oiseau-golden-'));
   golden = JSON.parse(await readFile(FILE, 'utf8')) as Golden;
-  cover = await embeddedCover(new URL('../demo/covers/nine-tides.png', import.meta.url).pathname);
+  cover = await embeddedCover(new URL('golden-cover.png', import.meta.url).pathname);
   const songs: Album['songs'] = [];
   for (const [i, { file, title, rate, format, gapSeconds, make }] of nineTides().slice(0, SONGS).entries()) {
     const whole = make();

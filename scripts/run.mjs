@@ -157,7 +157,11 @@ export async function runWorkers(data, count, tell = (words) => console.error(wo
   const env = environmentOf(data);
   const programs = [];
   const kept = Array.from({ length: count }, (_, i) =>
-    supervise('A worker', async () => (programs[i] = startProgram('worker', env)), tell),
+    supervise(
+      'A worker',
+      async () => (programs[i] = startProgram('worker', { ...env, OISEAU_ROLE: 'worker' })),
+      tell,
+    ),
   );
   await Promise.all(kept.map(({ started }) => started));
   return {
@@ -176,6 +180,14 @@ async function startServer(env) {
   if (ready) return { ...server, port: ready[0].port };
   const reason = /Error: (.*)/.exec(server.words())?.[1] ?? server.words().trim().split('\n').at(-1);
   throw new Plain(`The server did not start: ${reason}`);
+}
+
+/** Starts the stand-ins for receivers. @returns them, and the file that tells where they listen. @throws Plain */
+async function startStandins(env) {
+  const standins = startProgram('standins', env);
+  const ready = await Promise.race([once(standins.child, 'message'), standins.exited.then(() => undefined)]);
+  if (ready) return { ...standins, list: ready[0].list };
+  throw new Plain(`The stand-ins did not start: ${standins.words().trim().split('\n').at(-1)}`);
 }
 
 /**
@@ -228,13 +240,22 @@ export class Application {
       OISEAU_PORT: String(port),
       OISEAU_WEB: join(ROOT, 'dist/web'),
     };
+    if (process.env.OISEAU_STANDINS !== 'off')
+      await this.#keep('The stand-ins', async () => {
+        const { list, ...standins } = await startStandins(env);
+        env.OISEAU_STANDINS = list;
+        return standins;
+      });
+    else delete env.OISEAU_STANDINS;
     await this.#keep('The server', async () => {
       const server = await startServer(env);
       // People have its address: started again it listens there.
       env.OISEAU_PORT = String(server.port);
       return server;
     });
-    for (let i = 0; i < workers; i++) await this.#keep('A worker', async () => startProgram('worker', env));
+    for (let i = 0; i < workers; i++)
+      await this.#keep('A worker', async () => startProgram('worker', { ...env, OISEAU_ROLE: 'worker' }));
+    await this.#keep('The courier', async () => startProgram('worker', { ...env, OISEAU_ROLE: 'courier' }));
     const failed = Promise.race(this.#kept.map(({ supervised }) => supervised.gaveUp)).catch((error) => {
       throw new Plain(error.message);
     });

@@ -1,14 +1,16 @@
-// Writes docs/album-file.schema.json; with --check it only says whether the file is up to date.
+// Writes the JSON Schemas of docs/; with --check it only says whether they are up to date.
 import { readFile, writeFile } from 'node:fs/promises';
-import { albumFileJsonSchema } from '@oiseau/core';
+import { albumFileJsonSchema, releaseJsonSchema } from '@oiseau/core';
 
-const path = 'docs/album-file.schema.json';
-const wanted = `${JSON.stringify(albumFileJsonSchema(), null, 2)}\n`;
-if (process.argv.includes('--check')) {
-  if ((await readFile(path, 'utf8').catch(() => '')) !== wanted) {
+const SCHEMAS = {
+  'docs/album-file.schema.json': albumFileJsonSchema(),
+  'docs/release.schema.json': releaseJsonSchema(),
+};
+for (const [path, schema] of Object.entries(SCHEMAS)) {
+  const wanted = `${JSON.stringify(schema, null, 2)}\n`;
+  if (!process.argv.includes('--check')) await writeFile(path, wanted);
+  else if ((await readFile(path, 'utf8').catch(() => '')) !== wanted) {
     console.error(`${path} is out of date: run npm run schema.`);
     process.exitCode = 1;
   }
-} else {
-  await writeFile(path, wanted);
 }

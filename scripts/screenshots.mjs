@@ -41,17 +41,6 @@ try {
   }
   await goTo('/');
   await take('shelf');
-  for (const [name, role, albums] of [
-    ['Ada Marr', 'assistant', null],
-    ['Ebba Thole', 'guest', [id]],
-  ])
-    await call(CONTRACT.makeKey, { body: { name, role, albums } });
-  await goTo('/');
-  await page.getByRole('button', { name: 'Who may come in' }).click();
-  await page.waitForTimeout(600);
-  await take('people');
-  for (const key of await call(CONTRACT.keys, {}))
-    if (key.id !== 'first') await call(CONTRACT.takeBackKey, { params: key });
   await call(CONTRACT.verify, {});
   while ((await call(CONTRACT.keeping, {})).verifying?.state !== 'done') await page.waitForTimeout(500);
   await goTo('/keeping');
@@ -119,23 +108,19 @@ try {
   await take('sequence');
   await page.keyboard.press('t');
   await page.keyboard.press('Control+Z');
-  await page.getByRole('button', { name: 'Levels' }).click();
-  await page.waitForTimeout(600);
-  await take('levels');
-  await page.keyboard.press('Escape');
   await goTo(`/albums/${id}/render`);
-  for (const preset of [/^reference/, /^plant/]) {
+  for (const preset of [/^reference/]) {
     await page.getByRole('button', { name: 'Add a deliverable' }).click();
     await page.locator('.preset-menu').getByRole('button', { name: preset }).click();
     await page.waitForTimeout(400);
   }
   await page.getByPlaceholder('your name').fill('Ada');
-  await page.getByRole('button', { name: /^Render 4/ }).click();
+  await page.getByRole('button', { name: /^Render 5/ }).click();
   await page.locator('.delivery.done').first().waitFor({ timeout: 180_000 });
   await page.locator('.delivery.running').first().waitFor({ timeout: 180_000 });
   await page.mouse.move(640, 780);
   await take('render');
-  await page.locator('.delivery.done').nth(3).waitFor({ timeout: 180_000 });
+  await page.locator('.delivery.done').nth(4).waitFor({ timeout: 180_000 });
   await page
     .locator('.delivery', { hasText: 'reference' })
     .getByRole('link', { name: 'Proof', exact: true })
@@ -144,6 +129,49 @@ try {
   await page.keyboard.press('m');
   await page.waitForTimeout(800);
   await take('proof');
+  // To everybody who takes something of it; the drive waits for a second disc.
+  const receivers = await call(CONTRACT.receivers, {});
+  const proved = await call(CONTRACT.deliveries, { params: { id } });
+  // To somebody without a key, who notes something and answers.
+  const heard = proved.find(({ deliverable }) => deliverable.name === 'files');
+  const until = new Date(Date.now() + 14 * 86_400_000).toISOString();
+  const { id: invitation, secret } = await call(CONTRACT.invite, {
+    params: heard,
+    body: { name: 'Ebba Thole', endsAt: until, by: 'Ada' },
+  });
+  const stranger = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const theirs = await stranger.newPage();
+  await theirs.goto(`${application.url}/listen/${invitation}#${secret}`);
+  await theirs.getByRole('button', { name: /Lantern Oil/ }).click();
+  await theirs.waitForTimeout(4000);
+  await theirs.keyboard.press('m');
+  await theirs.getByRole('textbox', { name: /^Note at/ }).fill('could the bell ring out a little longer?');
+  await theirs.waitForTimeout(1500);
+  await theirs.screenshot({ path: join(ROOT, 'docs/screenshots/listener.png') });
+  await theirs.getByLabel('Please change something').check();
+  await theirs.getByLabel('In your words').fill('Nearly there: one note.');
+  await theirs.getByRole('button', { name: 'Send the answer' }).click();
+  await theirs.getByText('You asked for a change').waitFor();
+  await stranger.close();
+  for (const [name, kind] of [
+    ['plant', 'plant'],
+    ['files', 'service'],
+    ['shop', 'shop'],
+    ['plant', 'drive'],
+  ])
+    await call(CONTRACT.handOver, {
+      params: proved.find(({ deliverable }) => deliverable.name === name),
+      body: {
+        receiver: receivers.find((each) => each.kind === kind).id,
+        by: 'Ada',
+        ...(kind === 'drive' ? { writing: { speed: 48, copies: 2 } } : {}),
+      },
+    });
+  const delivery = proved.find(({ deliverable }) => deliverable.name === 'plant').id;
+  await goTo(`/albums/${id}/handover?delivery=${delivery}`);
+  await page.locator('.handed', { hasText: 'wants a blank disc' }).waitFor({ timeout: 180_000 });
+  await page.locator('.handed.good').nth(2).waitFor({ timeout: 60_000 });
+  await take('handover');
   // The folder for the plant, as another house would open it.
   const deliveries = await call(CONTRACT.deliveries, { params: { id } });
   const plant = deliveries.find(({ deliverable }) => deliverable.name === 'plant');

@@ -32,7 +32,7 @@ async function main() {
 
   installMissing(NEEDED);
   await installPackages();
-  await ensureBuilt(['api', 'server', 'thinker', 'worker', 'demo', 'cli', 'web'], (line) =>
+  await ensureBuilt(['api', 'server', 'thinker', 'worker', 'standins', 'demo', 'cli', 'web'], (line) =>
     console.log(line),
   );
   const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));

@@ -1,7 +1,9 @@
 // npm test: sets up what is missing, then format, lint, types, schema, unit, database and interface tests.
 // The last line counts every suite together; the exit status is honest.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdir, readFile, rm } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt, ROOT } from './build.mjs';
 import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS, Plain } from './system.mjs';
@@ -18,6 +20,29 @@ const npx = (args, env = {}) =>
     stdio: 'inherit',
     env: { ...process.env, ...env },
   }).status === 0;
+
+/** The same beside others; what it says comes at its end, in one piece. */
+async function beside(args) {
+  const child = spawn('npx', ['--no-install', ...args], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+  let said = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
+  const [status] = await once(child, 'close');
+  return { ok: status === 0, said };
+}
+
+/** Steps that do not stand in each other's way, one for each core. */
+async function steps(all) {
+  const waiting = [...all];
+  const work = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      const [name, args] = next;
+      const { ok, said } = await beside(args);
+      if (!ok) console.log(said);
+      step(name, ok);
+    }
+  };
+  await Promise.all(Array.from({ length: availableParallelism() }, work));
+}
 
 /** A step that either holds or does not. */
 function step(name, ok) {
@@ -43,16 +68,23 @@ async function main() {
   await mkdir(RESULTS);
   await ensureBuilt(undefined, (line) => console.log(line));
 
-  step('format', npx(['prettier', '--check', '--log-level', 'warn', '.']));
-  step('lint', npx(['eslint', '--max-warnings', '0', '.']));
-  for (const part of ['core', 'api', 'host', 'server', 'web', 'cli', 'demo', '.'])
-    step(`types of ${part === '.' ? 'tests' : part}`, npx(['tsc', '-p', part]));
+  const parts = ['core', 'api', 'host', 'server', 'web', 'cli', 'demo', 'standins', '.'];
+  await steps([
+    ['lint', ['eslint', '--max-warnings', '0', '.']],
+    ['format', ['prettier', '--check', '--log-level', 'warn', '.']],
+    ...parts.map((part) => [`types of ${part === '.' ? 'tests' : part}`, ['tsc', '-p', part]]),
+  ]);
   step(
-    'docs/album-file.schema.json is up to date',
+    'the schemas in docs/ are up to date',
     spawnSync(process.execPath, ['dist/schema.mjs', '--check'], { cwd: ROOT, stdio: 'inherit' }).status === 0,
   );
 
-  const units = npx(['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${UNITS}`]);
+  const units = npx(
+    ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${UNITS}`],
+    {
+      VITEST_MAX_WORKERS: String(availableParallelism()),
+    },
+  );
   await suite('unit and database tests', units, UNITS, ({ numPassedTests, numFailedTests }) => ({
     passed: numPassedTests,
     failed: numFailedTests,

@@ -1,6 +1,8 @@
-// npm run torture [-- KILLS]: kills and freezes every process at random moments while albums are edited, masters come in and renders are made;
-// then looks whether anything that was acknowledged is lost, anything half-done stands, and everything is back. Bounded: about four seconds a kill.
+// npm run torture [-- KILLS]: kills and freezes every process at random moments while albums are edited, masters come in, renders are made and
+// handed over to a plant that takes them slowly; then looks whether anything that was acknowledged is lost, anything half-done stands, anything
+// was sent twice, and everything is back. Bounded: about four seconds a kill.
 import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { once } from 'node:events';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -15,7 +17,7 @@ const MOST_IN_A_MINUTE = 3;
 
 installMissing(NEEDED);
 await installPackages();
-await ensureBuilt(['api', 'server', 'thinker', 'worker', 'keeper']);
+await ensureBuilt(['api', 'server', 'thinker', 'worker', 'keeper', 'standins']);
 const { ask, CONTRACT, fetchWithKey } = await import(new URL('../dist/api.mjs', import.meta.url).href);
 const data = await mkdtemp(join(tmpdir(), 'oiseau-torture-'));
 const started = performance.now();
@@ -33,7 +35,8 @@ async function start() {
       OISEAU_DATA: data,
       OISEAU_PORT: String(port),
       OISEAU_DEMO: 'off',
-      OISEAU_LOG: 'silent',
+      OISEAU_LOG: 'error',
+      OISEAU_STANDIN_PACE_MS: '2',
     },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
@@ -42,6 +45,11 @@ async function start() {
     for (const stream of [child.stdout, child.stderr])
       stream.on('data', (text) => {
         said += text;
+        failures.push(
+          ...String(text)
+            .split('\n')
+            .filter((line) => line.includes('job failed')),
+        );
         if (said.includes('is ready')) resolve();
       });
     child.once('exit', () => reject(new Error(`It did not start: ${said}`)));
@@ -63,7 +71,7 @@ async function processes() {
     const children = await readFile(`/proc/${pid}/task/${pid}/children`, 'utf8').catch(() => '');
     for (const child of children.split(' ').filter(Boolean).map(Number)) {
       const command = await readFile(`/proc/${child}/cmdline`, 'utf8').catch(() => '');
-      const name = ['server', 'worker'].find((each) => command.includes(`dist/${each}.mjs`));
+      const name = ['server', 'worker', 'standins'].find((each) => command.includes(`dist/${each}.mjs`));
       if (name) found.push({ name, pid: child });
       else if (command.includes('mariadbd')) found.push({ name: 'database', pid: child });
       await visit(child);
@@ -92,8 +100,10 @@ async function noneLeft(below) {
 const counts = {};
 const note = (what) => (counts[what] = (counts[what] ?? 0) + 1);
 let over = false;
-const acknowledged = { edit: 0, masters: new Set(), renders: 0 };
+const acknowledged = { edit: 0, masters: new Set(), renders: 0, handovers: new Set() };
 const faults = [];
+/** What workers have said of jobs that failed. */
+const failures = [];
 
 /** Does something again and again; what fails since somebody was killed is no fault. */
 async function actor(name, work) {
@@ -136,6 +146,37 @@ function wav() {
   text(36, 'data');
   view.setUint32(40, words.length - 44, true);
   return words;
+}
+
+/** What stands for a plant: its address and token, and what has arrived there. */
+const standIns = async () => JSON.parse(await readFile(join(data, 'standins', 'receivers.json'), 'utf8'));
+const plant = async () => (await standIns()).find(({ kind }) => kind === 'plant');
+const plantId = async () =>
+  (await application.call(CONTRACT.receivers, {})).find(({ kind, standIn }) => kind === 'plant' && standIn)
+    .id;
+const handedOver = (id) => application.call(CONTRACT.handovers, { params: { id } });
+async function behave(mode) {
+  const { url, token } = await plant();
+  const headers = { Authorization: `Bearer ${token}`, 'Content-Type': 'application/json' };
+  await fetch(`${url}/behaviour`, { method: 'PUT', headers, body: JSON.stringify({ mode }) });
+}
+/** The shipments that the plant has, as they lie on its disk. */
+async function shipments() {
+  const folder = join(data, 'standins', 'plant', 'shipments');
+  const all = await readdir(folder).catch(() => []);
+  return Promise.all(
+    all.map(async (name) => {
+      const { reference, files } = JSON.parse(await readFile(join(folder, name, 'shipment.json'), 'utf8'));
+      const sums = await Promise.all(
+        files.map(async (_, place) =>
+          createHash('sha256')
+            .update(await readFile(join(folder, name, 'files', String(place))).catch(() => Buffer.alloc(0)))
+            .digest('hex'),
+        ),
+      );
+      return { reference, isWhole: files.every(({ sha256 }, place) => sums[place] === sha256) };
+    }),
+  );
 }
 
 try {
@@ -189,6 +230,22 @@ try {
         await sleep(500);
       }
     }),
+    actor('handover', async () => {
+      await behave('slow');
+      const all = await application.call(CONTRACT.deliveries, { params: { id } });
+      const ready = all.find(({ deliverable, proof }) => deliverable.name === 'plant' && proof?.proved);
+      if (ready) {
+        const { id: handover } = await application.call(CONTRACT.handOver, {
+          params: { id: ready.id },
+          body: { receiver: await plantId() },
+        });
+        acknowledged.handovers.add(handover);
+      }
+      for (let waits = 0; waits < 20 && !over; waits++) {
+        if ((await handedOver(id)).every(({ state }) => state !== 'queued' && state !== 'running')) return;
+        await sleep(500);
+      }
+    }),
   ];
 
   const deaths = [];
@@ -231,6 +288,7 @@ try {
   over = true;
   await Promise.all(actors);
   say('All kills are done; is everything back?');
+  await behave('none').catch(() => undefined);
   for (let tries = 0; ; tries++) {
     const health = await application.call(CONTRACT.health, {}).catch(() => null);
     if (health?.ok && health.queue.queued + health.queue.running === 0) break;
@@ -252,6 +310,20 @@ try {
     if (state === 'failed' && !/killed|stopped/.test(message ?? ''))
       faults.push(`A render failed: ${message}`);
   }
+  const handovers = await handedOver(id);
+  const arrived = await shipments();
+  for (const handover of acknowledged.handovers) {
+    const there = handovers.find((each) => each.id === handover);
+    const got = arrived.filter(({ reference }) => reference === handover);
+    if (there?.state !== 'done')
+      faults.push(`A hand-over was acknowledged and is ${there?.state ?? 'lost'}: ${there?.message ?? ''}`);
+    else if (got.length !== 1 || !got[0].isWhole)
+      faults.push(
+        `A hand-over is ${there.told?.state} and arrived ${got.length} times, whole: ${got[0]?.isWhole}.`,
+      );
+    else if (there.told?.reasons.length > 0)
+      faults.push(`A hand-over was refused: ${there.told.reasons[0].message}`);
+  }
   await application.call(CONTRACT.verify, {});
   for (;;) {
     const { verifying, verified } = await application.call(CONTRACT.keeping, {});
@@ -267,7 +339,7 @@ try {
   );
   if (left.length > 0) faults.push(`Half-done folders are left: ${left.slice(0, 3).join(', ')}`);
   say(
-    `edits acknowledged: ${acknowledged.edit}; masters: ${acknowledged.masters.size}; renders: ${JSON.stringify(states)}`,
+    `edits acknowledged: ${acknowledged.edit}; masters: ${acknowledged.masters.size}; hand-overs: ${acknowledged.handovers.size}; renders: ${JSON.stringify(states)}`,
   );
   say(
     Object.entries(counts)
@@ -275,6 +347,7 @@ try {
       .join(', '),
   );
   for (const fault of faults.slice(0, 20)) console.error(fault);
+  if (faults.length > 0) for (const line of failures.slice(-5)) console.error(line);
   say(
     faults.length === 0
       ? 'Nothing is lost, nothing is half-done, everything is back.'

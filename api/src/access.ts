@@ -38,6 +38,11 @@ export const EVENT_KINDS = [
   'uploaded',
   'rendered',
   'downloaded',
+  'handed-over',
+  'invited',
+  'invitation-taken-back',
+  'listened',
+  'answered',
   'cleared',
   'deleted',
   'restored',
@@ -57,7 +62,11 @@ const eventRecord = z.object({
 });
 export type EventRecord = z.output<typeof eventRecord>;
 /** The events before one of them, for the next page. */
-const page = z.object({ before: z.coerce.number().int().min(1).optional() });
+const page = z.object({
+  before: z.coerce.number().int().min(1).optional(),
+  /** Of one kind alone. */
+  what: z.enum(EVENT_KINDS).optional(),
+});
 const events = z.array(eventRecord);
 
 export const ACCESS = {

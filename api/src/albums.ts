@@ -17,6 +17,8 @@ export const shelfEntry = z.object({
   updatedAt: moment,
   /** What was kept of it can't be read any more. */
   damaged: z.boolean(),
+  /** Renders of it that wait or are at work. */
+  rendering: z.int(),
 });
 export type ShelfEntry = z.output<typeof shelfEntry>;
 
@@ -28,6 +30,10 @@ export const albumRecord = z.object({
   updatedAt: moment,
 });
 export type AlbumRecord = z.output<typeof albumRecord>;
+
+/** How the Shelf is in order. */
+export const SHELF_ORDERS = ['edited', 'title', 'performer'] as const;
+export type ShelfSort = (typeof SHELF_ORDERS)[number];
 
 /** Albums on one page of the Shelf. */
 export const SHELF_PAGE = 60;
@@ -49,10 +55,12 @@ export const ALBUMS = {
   status: endpoint('GET', '/status', 'any', 'Whether no album was ever made.', {
     answer: z.object({ untouched: z.boolean() }),
   }),
-  shelf: endpoint('GET', '/albums', 'any', 'Albums by pages, the one that was edited last first.', {
+  shelf: endpoint('GET', '/albums', 'any', 'Albums by pages.', {
     query: z.object({
       /** Words of the title or the performer. */
       q: z.string().max(200).default(''),
+      /** `edited`: the one that was edited last first; `title` and `performer`: from A on. */
+      order: z.enum(SHELF_ORDERS).default('edited'),
       offset: z.coerce.number().int().min(0).default(0),
       limit: z.coerce.number().int().min(1).max(200).default(SHELF_PAGE),
     }),
@@ -114,6 +122,21 @@ export const ALBUMS = {
       answer: z.array(z.object({ isrc: z.string(), album: z.string() })),
     },
   ),
+  isrcRegister: endpoint('GET', '/isrcs', 'any', 'Every ISRC that was given, with album and track.', {
+    right: 'work',
+    answer: z.array(
+      z.object({
+        isrc: z.string(),
+        albumId: z.string(),
+        album: z.string(),
+        performer: z.string(),
+        upc: z.string(),
+        /** From 1, among the tracks of the album. */
+        track: z.int(),
+        title: z.string(),
+      }),
+    ),
+  }),
   albumFile: endpoint('GET', '/albums/:id/file', 'album', 'The album as an open file.', {
     right: 'work',
     file: 'application/json',
@@ -134,6 +157,23 @@ export const ALBUMS = {
     'any',
     'Which masters an album file needs, and which are here.',
     { most: ALBUM_BODY, body: albumFile, answer: z.array(z.object({ name, here: z.boolean() })) },
+  ),
+  labelCopy: endpoint(
+    'GET',
+    '/albums/:id/label-copy.pdf',
+    'album',
+    'All words and codes of an album for print.',
+    {
+      right: 'work',
+      file: 'application/pdf',
+    },
+  ),
+  loudnessReport: endpoint(
+    'GET',
+    '/albums/:id/loudness.pdf',
+    'album',
+    'The loudness of all tracks and parts for print, once it is measured (`/sounds`).',
+    { right: 'work', file: 'application/pdf' },
   ),
   pqSheet: endpoint(
     'GET',

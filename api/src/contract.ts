@@ -2,6 +2,8 @@ import { ACCESS } from './access.js';
 import { ALBUMS } from './albums.js';
 import { DELIVERIES } from './deliveries.js';
 import type { Endpoint } from './endpoint.js';
+import { HANDOVERS } from './handovers.js';
+import { INVITATIONS } from './invitations.js';
 import { KEEPING } from './keeping.js';
 import { MASTERS } from './masters.js';
 import { OTHERS } from './others.js';
@@ -16,6 +18,8 @@ export const CONTRACT = {
   ...OTHERS,
   ...KEEPING,
   ...SOUNDS,
+  ...HANDOVERS,
+  ...INVITATIONS,
 } as const;
 
 export const ENDPOINTS: readonly Endpoint[] = Object.values(CONTRACT);

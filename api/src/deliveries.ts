@@ -1,4 +1,4 @@
-import { albumSchema, deliverableSchema } from '@oiseau/core';
+import { albumSchema, answerSchema, deliverableSchema } from '@oiseau/core';
 import { z } from 'zod';
 import { endpoint } from './endpoint.js';
 import { comparison, jobProgress, jobState, made, moment, pcmInfo, proof, sha256 } from './values.js';
@@ -38,7 +38,7 @@ export type RevisionRecord = z.output<typeof revisionRecord>;
 export const revision = z.object({ album: albumSchema, masters: z.record(sha256, pcmInfo) });
 export type Revision = z.output<typeof revision>;
 
-const text = z.string().max(4000);
+export const noteText = z.string().max(4000);
 /** What somebody noted while listening to a rendered file. */
 export const noteRecord = z.object({
   id: z.string(),
@@ -50,8 +50,25 @@ export const noteRecord = z.object({
   /** Who wrote it; empty for the first key while nobody has named it. */
   author: z.string(),
   createdAt: moment,
+  /** Somebody without a key has written it: the words stay as they are. */
+  fromListener: z.boolean(),
+  /** When it was ticked off; null: it still stands. */
+  metAt: moment.nullable(),
 });
 export type NoteRecord = z.output<typeof noteRecord>;
+
+/** What somebody who has listened answered. */
+export const answerRecord = z.object({
+  id: z.string(),
+  /** Who. */
+  name: z.string(),
+  verdict: z.enum(['approved', 'change']),
+  words: z.string(),
+  at: moment,
+  /** What was listened to, by content. */
+  files: answerSchema.shape.files,
+});
+export type AnswerRecord = z.output<typeof answerRecord>;
 
 export const DELIVERIES = {
   deliveries: endpoint(
@@ -127,6 +144,32 @@ export const DELIVERIES = {
       file: 'audio/*',
     },
   ),
+  heard: endpoint(
+    'GET',
+    '/deliveries/:id/heard/:path',
+    'delivery',
+    'What the samples of a rendered file are.',
+    {
+      answer: z.object({ info: pcmInfo }),
+    },
+  ),
+  heardAudio: endpoint(
+    'GET',
+    '/deliveries/:id/heard/:path/audio',
+    'delivery',
+    'The samples of a rendered file, in ranges: the file itself, or of a coded one a decoded copy.',
+    { file: 'application/octet-stream' },
+  ),
+  heardOutline: endpoint(
+    'GET',
+    '/deliveries/:id/heard/:path/outline',
+    'delivery',
+    'The outline of a rendered file: for each 1/75 s peak and RMS, 16 bit little-endian.',
+    {
+      query: z.object({ step: z.coerce.number().int().min(1).max(10_000).default(1) }),
+      file: 'application/octet-stream',
+    },
+  ),
   revisions: endpoint(
     'GET',
     '/albums/:id/revisions',
@@ -151,12 +194,40 @@ export const DELIVERIES = {
   addNote: endpoint('POST', '/deliveries/:id/notes', 'delivery', 'Notes a moment of a rendered file.', {
     right: 'note',
     status: 201,
-    body: z.strictObject({ path: z.string().min(1).max(500), seconds: z.number().min(0), text }),
-    answer: noteRecord.omit({ createdAt: true }),
+    body: z.strictObject({ path: z.string().min(1).max(500), seconds: z.number().min(0), text: noteText }),
+    answer: noteRecord.pick({ id: true, path: true, seconds: true, text: true, author: true }),
   }),
+  answers: endpoint(
+    'GET',
+    '/deliveries/:id/answers',
+    'delivery',
+    'What listeners answered, the newest first.',
+    {
+      answer: z.array(answerRecord),
+    },
+  ),
+  albumAnswers: endpoint(
+    'GET',
+    '/albums/:id/answers',
+    'album',
+    'What listeners answered to the deliveries of an album, the newest first.',
+    {
+      answer: z.array(answerRecord.extend({ deliveryId: z.string(), revision: z.int() })),
+    },
+  ),
+  takeAnswer: endpoint(
+    'POST',
+    '/deliveries/:id/answers',
+    'delivery',
+    'Takes in an answer that was sent back, with its notes; it must be of the very bytes of the delivery.',
+    { status: 201, body: answerSchema, answer: answerRecord },
+  ),
   writeNote: endpoint('PUT', '/notes/:id', 'note', 'Changes the words of a note.', {
     right: 'note',
-    body: z.strictObject({ text }),
+    body: z.strictObject({ text: noteText }),
+  }),
+  tickNote: endpoint('PUT', '/notes/:id/tick', 'note', 'Ticks a note off, or takes the tick back.', {
+    body: z.strictObject({ met: z.boolean() }),
   }),
   removeNote: endpoint('DELETE', '/notes/:id', 'note', 'Takes a note out.', { right: 'note' }),
 } as const;

@@ -12,9 +12,22 @@ export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
 /**
  * What a key must open so that a call may be made: nothing at all (`none`), anything (`any`: what is not of one album, or is sorted out by
- * album behind it), the album, delivery, note, master, picture or key that the path names.
+ * album behind it), the album, delivery, note, master, picture, key, receiver, hand-over or invitation that the path names. Behind `listener`
+ * no key is of use: it is for who has come by the address of the very invitation that the path names.
  */
-export type Door = 'none' | 'any' | 'album' | 'delivery' | 'note' | 'master' | 'picture' | 'key';
+export type Door =
+  | 'none'
+  | 'any'
+  | 'album'
+  | 'delivery'
+  | 'note'
+  | 'master'
+  | 'picture'
+  | 'key'
+  | 'receiver'
+  | 'handover'
+  | 'invitation'
+  | 'listener';
 
 /** One call of the API, below `/api`: what it is asked with, and what it answers. */
 export interface Endpoint<

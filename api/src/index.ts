@@ -7,9 +7,29 @@ export { mayDo, role, ROLES } from './rights.js';
 export type { Right, Role } from './rights.js';
 export { EVENT_KINDS } from './access.js';
 export type { EventRecord, KeyRecord, Visitor } from './access.js';
-export type { AlbumRecord, ShelfEntry } from './albums.js';
+export { SHELF_ORDERS } from './albums.js';
+export type { AlbumRecord, ShelfEntry, ShelfSort } from './albums.js';
 export type { MasterRecord } from './masters.js';
-export type { DeliveryRecord, NoteRecord, Revision, RevisionRecord } from './deliveries.js';
+export type { AnswerRecord, DeliveryRecord, NoteRecord, Revision, RevisionRecord } from './deliveries.js';
+export { discReport, RECEIVER_KINDS, receiverKind, refusalReason, TAKES, told } from './handovers.js';
+export type {
+  DiscReportRecord,
+  HandoverRecord,
+  ReceiverKind,
+  ReceiverRecord,
+  RefusalReason,
+  Told,
+  Writing,
+} from './handovers.js';
+export { LONGEST_INVITATION_DAYS } from './invitations.js';
+export type {
+  InvitationRecord,
+  ListenerNote,
+  ListeningPageRecord,
+  ListeningRow,
+  ListeningTrack,
+} from './invitations.js';
+export { driveFacts, plantReceipt, serviceReceipt } from './receipts.js';
 export { lineUpFigures, roomFigures, sideFigures, soundFigures } from './sounds.js';
 export type { SoundRecord } from './sounds.js';
 export { CLEARABLE, STORED_KINDS, verifyReport } from './keeping.js';

@@ -21,6 +21,8 @@ export const masterRecord = z.object({
   addedAt: moment,
   /** SHA-256 of the master of which this one is a newer version. */
   replaces: sha256.nullable(),
+  /** It came in as a track to be, and nobody has said yet what becomes of it. */
+  awaits: z.boolean(),
   /** How far its measuring is, while it is not measured. */
   job: z.object({ state: jobState, share: z.number(), message: z.string().nullable() }).optional(),
 });
@@ -29,6 +31,8 @@ export type MasterRecord = z.output<typeof masterRecord>;
 /** A file that was sent by pieces. */
 const upload = z.string().regex(/^[0-9a-f]{32}$/);
 const taken = z.object({ sha256, bytes: z.int() });
+/** Taken into an album, which may have had it. */
+const takenThere = taken.extend({ known: z.boolean() });
 /** Beside a file that is the body itself. */
 const fileName = z.object({ name, mono: z.enum(['true', 'false']).default('false') });
 const uploaded = z.strictObject({
@@ -38,6 +42,8 @@ const uploaded = z.strictObject({
   mono: z.boolean().default(false),
   /** The master of which this is a newer version. */
   replaces: sha256.nullable().default(null),
+  /** It is to become a track, or a newer version: it waits until that is settled, whoever is looking. */
+  awaits: z.boolean().default(false),
 });
 
 export const MASTERS = {
@@ -58,7 +64,7 @@ export const MASTERS = {
     {
       status: 201,
       body: uploaded,
-      answer: taken,
+      answer: takenThere,
     },
   ),
   sendMaster: endpoint(
@@ -70,12 +76,23 @@ export const MASTERS = {
       status: 201,
       query: fileName,
       takesFile: true,
-      answer: taken,
+      answer: takenThere,
+    },
+  ),
+  settleMasters: endpoint(
+    'POST',
+    '/albums/:id/masters/settled',
+    'album',
+    'Says what has become of masters that came in: tracks, or newer versions of others.',
+    {
+      body: z.strictObject({
+        masters: z.array(z.strictObject({ sha256, replaces: sha256.nullable().default(null) })).max(2000),
+      }),
     },
   ),
   storeMaster: endpoint('POST', '/masters', 'any', 'Takes a file in that no album has yet.', {
     status: 201,
-    body: uploaded.omit({ replaces: true }),
+    body: uploaded.omit({ replaces: true, awaits: true }),
     answer: taken,
   }),
   sendLooseMaster: endpoint(
@@ -96,6 +113,13 @@ export const MASTERS = {
     'album',
     'Takes a master out of an album; one that is played stays.',
     { right: 'work' },
+  ),
+  putMasterBack: endpoint(
+    'PUT',
+    '/albums/:id/masters/:sha256',
+    'album',
+    'Puts a master back that was taken out of an album.',
+    { body: z.strictObject({ name, replaces: sha256.nullable().default(null) }) },
   ),
   measureMaster: endpoint('POST', '/masters/:sha256/measuring', 'master', 'Has a master measured.', {
     status: 202,

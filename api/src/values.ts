@@ -67,7 +67,12 @@ const ofStretch = z.object({
 export const stretchMeasurement: z.ZodType<Measurement, Measurement> = ofStretch;
 
 /** Everything that was measured of a master. */
-export const measurement: z.ZodType<MasterMeasurement, MasterMeasurement> = ofStretch.extend({
+/** As stored; `upperEnd` may be missing there. */
+type StoredMeasurement = Omit<MasterMeasurement, 'upperEnd'> & {
+  readonly upperEnd?: MasterMeasurement['upperEnd'] | undefined;
+};
+
+export const measurement: z.ZodType<MasterMeasurement, StoredMeasurement> = ofStretch.extend({
   edges: z.array(
     z.object({
       levelDb: z.literal([-60, -72, -90]),
@@ -80,6 +85,17 @@ export const measurement: z.ZodType<MasterMeasurement, MasterMeasurement> = ofSt
   bitsUsed: z.int().nullable(),
   ditherTrace: z.enum(['yes', 'no', 'unclear']),
   thirdOctavesDb: z.array(figure),
+  // Masters from before it was looked at have none.
+  upperEnd: z
+    .object({
+      bandHz: z.number(),
+      bandsDb: z.array(figure),
+      edge: z.object({ hz: z.number(), dropDb: z.number(), aboveDb: z.number() }).nullable(),
+      mirror: z.object({ hz: z.number(), likeness: z.number() }).nullable(),
+      at: z.number(),
+    })
+    .nullable()
+    .default(null),
 });
 
 /** The versions that have made something. */

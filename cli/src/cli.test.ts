@@ -96,7 +96,7 @@ describe('oiseau check', () => {
     [
       'a kind that does not exist',
       { deliverables: [{ name: 'plant', kind: 'tape' }] },
-      /deliverables\[0\].*“tape” is not known; ddp, cue, tracks, continuous and cutting-room are/,
+      /deliverables\[0\].*“tape” is not known; ddp, cue, tracks, continuous, cutting-room, package and listening are/,
     ],
   ])('is 2 for %s', async (_, change, words) => {
     const { status, err } = await oiseau('check', await file('unusable.json', change));
@@ -120,7 +120,12 @@ describe('oiseau render', () => {
     expect(err).toContain('files: proved');
     expect(status).toBe(0);
     expect(await readdir(out)).toEqual(['files']);
-    expect((await readdir(join(out, 'files'))).sort()).toEqual(['01 Lamp.flac', '02 Ebb.flac', 'proof.json']);
+    expect((await readdir(join(out, 'files'))).sort()).toEqual([
+      '01 Lamp.flac',
+      '02 Ebb.flac',
+      'SHA256SUMS',
+      'proof.json',
+    ]);
   });
   it('makes the same image of the same words, whatever form the masters have', async () => {
     const image = async (...names: string[]): Promise<string> => {
@@ -259,10 +264,20 @@ describe('oiseau inspect', () => {
     const rendered = await oiseau('render', album, '--out', out);
     expect(rendered).toMatchObject({ status: 0 });
     expect((await readdir(join(out, 'plant'))).sort()).toEqual(
-      ['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR', 'proof.json'].sort(),
+      ['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR', 'SHA256SUMS', 'proof.json'].sort(),
     );
-    expect((await readdir(join(out, 'radio'))).sort()).toEqual(['01 Lamp.mp3', '02 Ebb.mp3', 'proof.json']);
-    expect((await readdir(join(out, 'whole'))).sort()).toEqual(['proof.json', 'whole.cue', 'whole.flac']);
+    expect((await readdir(join(out, 'radio'))).sort()).toEqual([
+      '01 Lamp.mp3',
+      '02 Ebb.mp3',
+      'SHA256SUMS',
+      'proof.json',
+    ]);
+    expect((await readdir(join(out, 'whole'))).sort()).toEqual([
+      'SHA256SUMS',
+      'proof.json',
+      'whole.cue',
+      'whole.flac',
+    ]);
     const inspected = await oiseau('inspect', join(out, 'plant'));
     expect(inspected.status).toBe(0);
     expect(JSON.parse(inspected.out)).toMatchObject({
@@ -331,10 +346,22 @@ describe('an album of several parts', () => {
     expect((await readdir(join(out, 'plant', 'disc-2'))).sort()).toEqual([
       ...['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR'],
     ]);
-    expect((await readdir(join(out, 'files'))).sort()).toEqual(['disc-1', 'disc-2', 'proof.json']);
+    expect((await readdir(join(out, 'files'))).sort()).toEqual([
+      'SHA256SUMS',
+      'disc-1',
+      'disc-2',
+      'proof.json',
+    ]);
     expect(await readdir(join(out, 'files', 'disc-2'))).toEqual(['2-01.flac']);
     expect((await readdir(join(out, 'whole'))).sort()).toEqual([
-      ...['proof.json', 'whole-disc-1.cue', 'whole-disc-1.flac', 'whole-disc-2.cue', 'whole-disc-2.flac'],
+      ...[
+        'SHA256SUMS',
+        'proof.json',
+        'whole-disc-1.cue',
+        'whole-disc-1.flac',
+        'whole-disc-2.cue',
+        'whole-disc-2.flac',
+      ],
     ]);
     const { stdout } = await new Promise<{ stdout: string }>((resolve) =>
       execFile('md5sum', ['-c', 'MD5SUMS'], { cwd: join(out, 'plant', 'disc-2') }, (_, stdout) =>

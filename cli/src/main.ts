@@ -3,6 +3,7 @@ import { VERSION } from '@oiseau/core';
 import { check, type CheckOrder } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
 import { inspect } from './inspect.js';
+import { INTERRUPTED, isInterrupted, listenForInterrupts } from './interrupt.js';
 import { parts, type PartsOrder } from './parts.js';
 import { render } from './render.js';
 
@@ -11,7 +12,8 @@ const USAGE = `Usage:
   oiseau check  ALBUM.json [--measure] [--json] [--outside]
   oiseau parts  ALBUM.json --medium M [--limit MM:SS] [--count N] [--outside]
   oiseau inspect FILE ...
-  oiseau --version`;
+  oiseau --version
+  oiseau --help`;
 
 const print = (line: string): void => void process.stdout.write(`${line}\n`);
 const report = (line: string): void => void process.stderr.write(`${line}\n`);
@@ -20,6 +22,10 @@ async function run(argv: readonly string[]): Promise<ExitStatus> {
   const [command, ...rest] = argv;
   if (command === '--version' && rest.length === 0) {
     print(VERSION);
+    return 0;
+  }
+  if (command === '--help' || command === '-h') {
+    print(USAGE);
     return 0;
   }
   const { values, positionals } = readArguments(rest);
@@ -103,13 +109,17 @@ function readArguments(args: readonly string[]): {
 
 // What is written is for its owner, as every file of the application is.
 process.umask(0o077);
+listenForInterrupts();
 try {
   process.exitCode = await run(process.argv.slice(2));
 } catch (error) {
+  // What it was in the middle of may have been interrupted as well, and complain of that.
+  const words = isInterrupted() ? INTERRUPTED : undefined;
   report(
-    error instanceof UsageError
-      ? error.message
-      : `Something went wrong that should not have: ${String(error)}`,
+    words ??
+      (error instanceof UsageError
+        ? error.message
+        : `Something went wrong that should not have: ${String(error)}`),
   );
   process.exitCode = 2;
 }

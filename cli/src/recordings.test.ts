@@ -124,9 +124,10 @@ describe('oiseau render', () => {
       ['side-A/A1 Lamp.wav', 6 * RATE],
       ['side-A/A1 Lamp (tv).wav', 6 * RATE],
       ['side-B/B1 Ebb.wav', 6 * RATE],
+      ['SHA256SUMS', null],
     ]);
     expect((await proof('lathe')).files.map(({ path: file }) => file)).toEqual([
-      ...['side-A.wav', 'side-B.wav', 'cutting-sheet.csv', 'cutting-sheet.pdf'],
+      ...['side-A.wav', 'side-B.wav', 'cutting-sheet.csv', 'cutting-sheet.pdf', 'SHA256SUMS'],
     ]);
     const pdf = await readFile(join(out, 'lathe', 'cutting-sheet.pdf'));
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');

@@ -1,10 +1,25 @@
-import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { checkAlbum, Failure, planDeliverable, type Deliverable } from '@oiseau/core';
-import { embeddedCover, isDiskFull, planSeconds, renderToFolder, systemCode } from '@oiseau/host';
+import {
+  checkAlbum,
+  errorsFor,
+  Failure,
+  planDeliverable,
+  type Deliverable,
+  type RenderInput,
+} from '@oiseau/core';
+import {
+  embeddedCover,
+  isDiskFull,
+  makeFolder,
+  planSeconds,
+  renderToFolder,
+  shopCover,
+  systemCode,
+} from '@oiseau/host';
 import { openAlbum } from './album-on-disk.js';
 import { findingLine, subjectOf } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
+import { demandGoingOn } from './interrupt.js';
 
 /** The command line renders an album as it stands; numbered revisions belong to the Shelf. */
 const REVISION = 1;
@@ -21,20 +36,26 @@ export async function render(
   try {
     const chosen = choose(album.deliverables, only);
     const subject = subjectOf(opened);
-    const errors = checkAlbum(subject).filter(({ severity }) => severity === 'error');
+    const errors = errorsFor(
+      checkAlbum(subject),
+      chosen.map(({ name }) => name),
+    );
     if (errors.length > 0) {
       errors.forEach((finding) => report(findingLine(subject, finding)));
       return 1;
     }
     const cover = opened.cover && (await embeddedCover(opened.cover.path));
-    await mkdir(out, { recursive: true });
+    const at = opened.cover?.path;
+    const picture: RenderInput['picture'] = (form, pixels) => shopCover(at ?? '', form, pixels);
+    demandGoingOn();
+    await makeFolder(out);
     let status: ExitStatus = 0;
     for (const deliverable of chosen) {
       const plan = planDeliverable(deliverable, { album, parts, masters, revision: REVISION });
       const tell = progressLines(deliverable.name, planSeconds(plan), report);
       const proof = await renderToFolder(
         plan,
-        { parts, masters, cover },
+        { parts, masters, cover, ...(at === undefined ? {} : { picture }) },
         REVISION,
         join(out, deliverable.name),
         tell,
@@ -76,6 +97,7 @@ function progressLines(
 ): (phase: 'render' | 'prove', seconds: number) => void {
   let last = '';
   return (phase, seconds) => {
+    demandGoingOn();
     const line = `${name}: ${phase} ${Math.floor((10 * seconds) / Math.max(1e-9, totalSeconds)) * 10} %`;
     if (line !== last) report(line);
     last = line;

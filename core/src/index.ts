@@ -52,6 +52,7 @@ export { nearestZeroCrossing, zeroCrossingIn } from './dsp/zero-crossing.js';
 export { DITHER_KINDS, errorDensityDb } from './dsp/dither.js';
 export type { DitherKind } from './dsp/dither.js';
 export { seedFromText, uniform } from './dsp/random.js';
+export { SilhouetteMeter } from './measure/silhouette.js';
 export { Meters, readThrough } from './measure/measure.js';
 export type { Measurement } from './measure/measure.js';
 export { LiveMeters } from './measure/live-meters.js';
@@ -91,6 +92,9 @@ export {
 } from './album/alternate-edits.js';
 export type { AlternateOffer } from './album/alternate-edits.js';
 export { offerAlternates } from './album/alternate-offers.js';
+export { ALIKE, offerVersions, outlineLikeness, UNALIKE } from './album/version-offers.js';
+export type { VersionOffer } from './album/version-offers.js';
+export type { OfferedMaster } from './album/alternate-offers.js';
 export {
   alternateName,
   alternateNames,
@@ -158,7 +162,12 @@ export {
   isLossy,
   recordingsOf,
 } from './album/deliverable.js';
-export type { Deliverable, SoundDeliverable } from './album/deliverable.js';
+export type {
+  Deliverable,
+  ListeningDeliverable,
+  PackageDeliverable,
+  SoundDeliverable,
+} from './album/deliverable.js';
 export {
   appendSongs,
   compareNames,
@@ -222,7 +231,7 @@ export type {
   TakenFigures,
 } from './album/measured-sound.js';
 export { loudestMoment, placedMoment } from './album/loudest-moment.js';
-export { asItCame, leavingOut } from './album/as-it-came.js';
+export { asItCame, leavingOut, untreated } from './album/as-it-came.js';
 export type { StageName } from './album/as-it-came.js';
 export { encodersRoomSchema, lowerCeiling } from './album/encoders-room.js';
 export type { EncodersRoom, Overshoot, RoomFigures } from './album/encoders-room.js';
@@ -232,15 +241,33 @@ export type { CueSheet } from './disc/cue-sheet.js';
 export { compareImage } from './disc/compare-image.js';
 export { imageOfCue, imageOfDdp } from './disc/disc-image.js';
 export type { DiscImage } from './disc/disc-image.js';
+export { RAW_SECTOR } from './disc/subcode.js';
+export { DiscComparison } from './disc/written-disc.js';
+export type { DiscReport, WantedDisc } from './disc/written-disc.js';
 export { marksInOrder } from './disc/marks.js';
 export { trackMarks } from './disc/track-marks.js';
 export { DdpError, readDdp } from './disc/ddp-read.js';
 export type { DdpFolder } from './disc/ddp-read.js';
 export { eanFault, parseEan } from './disc/ean.js';
-export { formatIsrc, isrcRun, parseIsrc } from './disc/isrc.js';
+export { formatIsrc, isrcRun, nextIsrcNumber, parseIsrc } from './disc/isrc.js';
 export { CD_TEXT_GENRES, CD_TEXT_LANGUAGES, cdTextBlocks, cdTextWords } from './disc/cd-text.js';
 export type { Paper, PaperRow } from './disc/paper.js';
-export { flagWords, pqPaper, pqSheet } from './disc/pq-sheet.js';
+export { labelCopy, labelPaper, labelRows } from './papers/label-copy.js';
+export type { LabelCopy } from './papers/label-copy.js';
+export { answerSchema } from './papers/listening-page.js';
+export type { Answer } from './papers/listening-page.js';
+export { manifestLine } from './papers/manifest.js';
+export {
+  loudnessFigures,
+  loudnessOrder,
+  loudnessPaper,
+  loudnessQuestions,
+  loudnessRows,
+} from './papers/loudness-report.js';
+export type { LoudnessOrder, PartLoudness } from './papers/loudness-report.js';
+export { releaseJsonSchema } from './papers/release.js';
+export { encodeCsv } from './disc/csv.js';
+export { flagWords, pqPaper, pqSheet, pqText } from './disc/pq-sheet.js';
 export type { PqSheet } from './disc/pq-sheet.js';
 export { misfits, plainText } from './disc/cd-text-charset.js';
 export { MOST_PACKS, packCount } from './disc/cd-text-packs.js';
@@ -261,10 +288,11 @@ export {
   writeCells,
 } from './tags/text-table.js';
 export type { CellEdit, TableColumn, TableField, TableRow } from './tags/text-table.js';
-export { acceptedReason, acceptFinding, checkAlbum, placeWords } from './checks/check.js';
+export { acceptedReason, acceptFinding, checkAlbum, errorsFor, placeWords } from './checks/check.js';
 export { mendOf } from './checks/mend.js';
 export { wordDoubt } from './checks/master-doubt-words.js';
 export { masterDoubts } from './checks/master-doubts.js';
+export type { MasterDoubt } from './checks/master-doubts.js';
 export type { CheckSubject, CoverFacts, Finding, Severity } from './checks/finding.js';
 export { wordFinding } from './checks/words.js';
 export {
@@ -289,8 +317,10 @@ export { suggestTrim } from './cutting/trim.js';
 export type { TrimSettings } from './cutting/trim.js';
 export { albumFromImage, ImageUnusable } from './cutting/from-image.js';
 export { partOfPath } from './render/kinds/kind.js';
-export { formWords, kindWords, planDeliverable } from './render/kinds/kinds.js';
+export { formWords, kindWords, planDeliverable, SUMS } from './render/kinds/kinds.js';
 export { fileWords } from './render/files/files.js';
+export { audioOf, deliveredRows, trackOfMoment, tracksInFile } from './render/delivered.js';
+export type { DeliveredRow, FilePlace } from './render/delivered.js';
 export { audioFiles, expectedSize, planBytes } from './render/planned.js';
 export type { Plan, PlannedAudio } from './render/planned.js';
 export type {

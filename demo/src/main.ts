@@ -92,6 +92,12 @@ async function makeNineTides(): Promise<void> {
     phonogram: '2026 Low Light',
     artwork: await cover('nine-tides.png'),
     songs,
+    deliverables: [
+      deliverableSchema.parse({ name: 'image', kind: 'cue', audio: 'wav' }),
+      deliverableSchema.parse({ name: 'plant', kind: 'ddp', dither: 'shaped' }),
+      deliverableSchema.parse({ name: 'shop', kind: 'package' }),
+      deliverableSchema.parse({ name: 'files', kind: 'tracks', format: 'flac', bits: 24 }),
+    ],
     // The record as a whole, with room for encoders: what it takes off the attacks can be heard.
     sound: { ...NO_ALBUM_TREATMENT, limiter: { drive: 5, ceiling: -1, release: 120 } },
   });

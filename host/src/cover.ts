@@ -49,6 +49,19 @@ export async function coverFacts(path: string): Promise<CoverFacts | null> {
   });
 }
 
+/** A square picture as a shop takes it: sRGB, so many pixels a side. It must be square and at least as large. */
+export function shopCover(path: string, form: 'jpeg' | 'png', pixels: number): Promise<Uint8Array> {
+  return oneByOne(async () => {
+    const picture = open(await readFile(path))
+      .rotate()
+      .resize(pixels, pixels, { fit: 'fill', withoutEnlargement: true })
+      .flatten({ background: '#ffffff' })
+      .toColourspace('srgb');
+    const coded = form === 'jpeg' ? picture.jpeg({ quality: 95, mozjpeg: false }) : picture.png();
+    return new Uint8Array(await coded.toBuffer());
+  });
+}
+
 /** A scaled copy of a cover for embedding: sRGB, JPEG, 1400 pixels at the most; what is small already is not blown up. */
 export function embeddedCover(path: string): Promise<EmbeddedPicture> {
   return oneByOne(async () => {

@@ -121,7 +121,9 @@ describe.each(TRACKS)('%s %o', (format, settings) => {
     const sums = async (): Promise<unknown> => {
       const { proof, target } = await render('whole', { kind: 'continuous', format, ...settings });
       expect(faults(proof)).toEqual([]);
-      expect((await readdir(target)).sort()).toEqual(['proof.json', 'whole.cue', `whole.${format}`].sort());
+      expect((await readdir(target)).sort()).toEqual(
+        ['SHA256SUMS', 'proof.json', 'whole.cue', `whole.${format}`].sort(),
+      );
       return proof.files.map(({ sha256 }) => sha256);
     };
     expect(await sums()).toEqual(await sums());
@@ -185,9 +187,14 @@ describe('a disc image for a plant', () => {
     const { proof, target } = await render('plant', { kind: 'ddp' });
     expect(faults(proof)).toEqual([]);
     expect((await readdir(target)).sort()).toEqual(
-      ['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR', 'proof.json'].sort(),
+      ['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR', 'SHA256SUMS', 'proof.json'].sort(),
     );
     execFileSync('md5sum', ['-c', '--quiet', 'MD5SUMS'], { cwd: target });
+    execFileSync('sha256sum', ['-c', '--quiet', '--strict', 'SHA256SUMS'], { cwd: target });
+    const listed = (await readFile(join(target, 'SHA256SUMS'), 'utf8')).trim().split('\n');
+    expect(listed.map((line) => line.slice(66)).sort()).toEqual(
+      (await readdir(target)).filter((name) => !['SHA256SUMS', 'proof.json'].includes(name)).sort(),
+    );
   });
   it('is told to be damaged when a byte of it changes', async () => {
     const { target } = await render('plant', { kind: 'ddp' });

@@ -1,11 +1,7 @@
-import { createRequire } from 'node:module';
 import { buffer } from 'node:stream/consumers';
 import type { Paper, PaperRow } from '@oiseau/core';
 import PDFDocument from 'pdfkit';
-
-const require = createRequire(import.meta.url);
-const REGULAR = require.resolve('dejavu-fonts-ttf/ttf/DejaVuSansCondensed.ttf');
-const BOLD = require.resolve('dejavu-fonts-ttf/ttf/DejaVuSansCondensed-Bold.ttf');
+import { fontFor } from './paper-fonts.js';
 
 const MARGIN = 42;
 /** Between columns, and between rows. */
@@ -23,25 +19,21 @@ export function paperPdf(paper: Paper): Promise<Buffer> {
     info: { Title: `${paper.title} – ${paper.what}`, Author: paper.author, CreationDate: NO_DAY },
   });
   const whole = buffer(pdf);
-  pdf
-    .font(BOLD)
-    .fontSize(16)
-    .text(paper.title || 'Untitled');
-  pdf.font(REGULAR).fontSize(10).text([paper.author, paper.what].filter(Boolean).join(' · '));
+  const line = (size: number, text: string, weight?: 'strong'): void =>
+    void pdf.font(fontFor(text, weight)).fontSize(size).text(text);
+  line(16, paper.title || 'Untitled', 'strong');
+  line(10, [paper.author, paper.what].filter(Boolean).join(' · '));
   pdf.moveDown(0.5);
   const facts = paper.facts.filter(([, value]) => value !== '');
-  pdf
-    .fontSize(9)
-    .text(facts.map(([name, value]) => `${name}: ${value}`.replaceAll(' ', '\u00a0')).join('   '));
+  // A fact stays together where it is short enough for that.
+  const together = (text: string): string => (text.length < 60 ? text.replaceAll(' ', '\u00a0') : text);
+  line(9, facts.map(([name, value]) => together(`${name}: ${value}`)).join('   '));
   pdf.moveDown(0.8);
   writeTable(pdf, paper);
   if (paper.notes.length > 0) {
     pdf.x = MARGIN;
     pdf.moveDown(1);
-    pdf
-      .font(REGULAR)
-      .fontSize(8.5)
-      .text(paper.notes.join('\n'), { width: innerWidth(pdf) });
+    line(8.5, paper.notes.join('\n'));
   }
   numberPages(pdf);
   pdf.end();
@@ -59,7 +51,7 @@ function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper): void {
     return { name, at, width: share * unit - GUTTER, align: isNumber ? 'right' : 'left' } as const;
   });
   const head = (top: number): number => {
-    pdf.font(REGULAR).fontSize(8);
+    pdf.font(fontFor(placed.map(({ name }) => name).join(''))).fontSize(8);
     const height = Math.max(...placed.map(({ name, width }) => pdf.heightOfString(name, { width })));
     for (const { name, at, width, align } of placed)
       pdf.text(name, at, top + height - pdf.heightOfString(name, { width }), { width, align });
@@ -72,19 +64,17 @@ function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper): void {
   };
   let y = head(pdf.y);
   const line = ({ cells, isStrong = false }: PaperRow): void => {
-    const style = (): void => void pdf.font(isStrong ? BOLD : REGULAR).fontSize(8.5);
-    style();
+    const styled = (cell: string) => pdf.font(fontFor(cell, isStrong ? 'strong' : 'regular')).fontSize(8.5);
     const heightOf = (cell: string, width: number): number =>
-      cell === '' ? 0 : pdf.heightOfString(cell, { width });
+      cell === '' ? 0 : styled(cell).heightOfString(cell, { width });
     const height = Math.max(9, ...placed.map(({ width }, i) => heightOf(cells[i] ?? '', width)));
     if (y + height > pdf.page.height - MARGIN && y > MARGIN + 40) {
       pdf.addPage();
       y = head(MARGIN);
-      style();
     }
     placed.forEach(({ at, width, align }, i) => {
       const cell = cells[i] ?? '';
-      if (cell !== '') pdf.text(cell, at, y, { width, align });
+      if (cell !== '') styled(cell).text(cell, at, y, { width, align });
     });
     y += height + LEADING;
   };
@@ -97,10 +87,11 @@ function numberPages(pdf: PDFKit.PDFDocument): void {
   for (let page = start; page < start + count; page++) {
     pdf.switchToPage(page);
     pdf.page.margins.bottom = 0;
+    const words = `${page + 1} of ${count}`;
     pdf
-      .font(REGULAR)
+      .font(fontFor(words))
       .fontSize(8)
-      .text(`${page + 1} of ${count}`, MARGIN, pdf.page.height - MARGIN + 12, {
+      .text(words, MARGIN, pdf.page.height - MARGIN + 12, {
         align: 'right',
         width: innerWidth(pdf),
         lineBreak: false,

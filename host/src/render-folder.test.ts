@@ -62,6 +62,7 @@ describe('FLAC through FFmpeg', () => {
     expect((await readdir(target)).sort()).toEqual([
       '01 Lamp; -Lit-.flac',
       '02 -dash & $(echo) é 潮.flac',
+      'SHA256SUMS',
       'proof.json',
     ]);
     const stream = await decodeFile(join(target, '02 -dash & $(echo) é 潮.flac'));
@@ -107,7 +108,7 @@ describe('a deliverable’s folder', () => {
     for (const name of ['.oiseau-render', 'left by a killed render'])
       await writeFile(join(partialFolder(target), name), '');
     const proof = await render({ kind: 'cue' }, target);
-    expect((await readdir(target)).sort()).toEqual(['image.cue', 'image.wav', 'proof.json']);
+    expect((await readdir(target)).sort()).toEqual(['SHA256SUMS', 'image.cue', 'image.wav', 'proof.json']);
     expect(await readdir(folder)).toEqual(['image']);
     expect(JSON.parse(await readFile(join(target, 'proof.json'), 'utf8'))).toEqual(proof);
     expect(proof).toMatchObject({ deliverable: 'd', revision: 3, proved: true });

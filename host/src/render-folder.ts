@@ -1,4 +1,4 @@
-import { mkdir, open, readdir, rm, writeFile } from 'node:fs/promises';
+import { open, readdir, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import {
   audioFiles,
@@ -15,6 +15,7 @@ import { FileByteSource } from './file-source.js';
 import { decodeFile } from './decode.js';
 import { encode } from './encode.js';
 import { crc32Hasher, digestFile } from './checksum.js';
+import { makeFolder } from './make-folder.js';
 import { beginPartial, completePartial, demandReplaceable } from './target-folder.js';
 import { paperPdf } from './paper-pdf.js';
 import { versionsHere } from './versions.js';
@@ -22,7 +23,7 @@ import { writeTags } from './write-tags.js';
 
 /** A path whose folder is there: a part of an album has one of its own. */
 async function made(path: string): Promise<string> {
-  await mkdir(dirname(path), { recursive: true });
+  await makeFolder(dirname(path));
   return path;
 }
 

@@ -1,7 +1,8 @@
-import { lstat, mkdir, readdir, readFile, realpath, rename, rm, writeFile } from 'node:fs/promises';
+import { lstat, readdir, readFile, realpath, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join, relative, sep } from 'node:path';
 import { Failure } from '@oiseau/core';
 import { z } from 'zod';
+import { makeFolder } from './make-folder.js';
 import { systemCode } from './errors.js';
 
 /** A folder that stands where a deliverable should go and that is not ours to replace. */
@@ -84,7 +85,7 @@ export async function beginPartial(target: string): Promise<string> {
     if (names.length > 0 && !names.includes(MARKER))
       throw new TargetRefused(`${folder} is left as it is: it is no render that was broken off.`);
   });
-  await mkdir(partial, { recursive: true });
+  await makeFolder(partial);
   await writeFile(join(partial, MARKER), '');
   return partial;
 }

@@ -8,9 +8,13 @@ import { albumRoutes } from './albums/album-routes.js';
 import { accessRoutes } from './access/access-routes.js';
 import { access } from './access/access.js';
 import type { Database } from './db/database.js';
+import { answerRoutes } from './deliveries/answer-routes.js';
 import { deliveryRoutes } from './deliveries/delivery-routes.js';
+import { invitationRoutes } from './deliveries/invitation-routes.js';
 import { listenRoutes } from './deliveries/listen-routes.js';
+import { listenerRoutes } from './deliveries/listener-routes.js';
 import { noteRoutes } from './deliveries/note-routes.js';
+import { handoverRoutes } from './handovers/handover-routes.js';
 import { presetRoutes } from './presets/preset-routes.js';
 import { sheetRoutes } from './sheets/sheet-routes.js';
 import { notFound } from './http/api-error.js';
@@ -94,10 +98,14 @@ export function createApp({
     pictureRoutes(db, media),
     deliveryRoutes(db, media, thinker),
     noteRoutes(db),
-    listenRoutes(db, media),
+    answerRoutes(db),
+    listenRoutes(db, media, thinker),
+    invitationRoutes(db, media),
+    listenerRoutes(db, media, thinker),
     presetRoutes(db),
     imageRoutes(db, media, uploads, intake, thinker),
     sheetRoutes(db, thinker),
+    handoverRoutes(db, media),
     keepingRoutes({ db, media, uploads }, data),
   );
   app.get('/api/openapi.json', (_request, response) => {

@@ -23,6 +23,8 @@ const environment = z.object({
   OISEAU_DB_NAME: z.string().default('oiseau'),
   OISEAU_DISK_RESERVE: bytes.default(500e6),
   OISEAU_ALBUM_QUOTA: bytes.default(200e9),
+  OISEAU_ROLE: z.enum(['worker', 'courier']).optional(),
+  OISEAU_STANDINS: z.string().optional(),
   OISEAU_WEB: z.string().default('dist/web'),
   OISEAU_LOG: z.enum(['silent', 'error', 'info', 'debug']).optional(),
 });
@@ -41,6 +43,10 @@ export interface Config {
   readonly reserve: number;
   /** The most bytes of masters in one album. */
   readonly albumQuota: number;
+  /** Whose jobs a worker does; undefined: all. */
+  readonly role: 'worker' | 'courier' | undefined;
+  /** The file that tells where the stand-ins listen; undefined: there are none. */
+  readonly standins: string | undefined;
   /** Folder of the built interface. */
   readonly web: string;
   /** What goes into the log file, and what into the terminal. */
@@ -62,6 +68,8 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     media: resolve(found.OISEAU_MEDIA ?? join(data, 'media')),
     reserve: found.OISEAU_DISK_RESERVE,
     albumQuota: found.OISEAU_ALBUM_QUOTA,
+    role: found.OISEAU_ROLE,
+    standins: found.OISEAU_STANDINS,
     web: resolve(found.OISEAU_WEB),
     log: { level: found.OISEAU_LOG ?? 'info', terminal: found.OISEAU_LOG ?? 'error' },
     database: databaseOf(found),

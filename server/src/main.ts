@@ -8,6 +8,7 @@ import { createApp } from './app.js';
 import { readConfig } from './config.js';
 import { Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
+import { noteStandIns } from './handovers/stand-ins.js';
 import { requeueInterrupted } from './jobs/job-repository.js';
 import { machineName } from './jobs/machine.js';
 import { backUpDatabase, keepNewest, stampOf } from './keeping/backup.js';
@@ -39,6 +40,7 @@ const uploads = new Uploads(media);
 await uploads.prepare();
 const thinking = threadThinker(fileURLToPath(new URL('thinker.mjs', import.meta.url)));
 await keepFirstKey(db, await firstKeyOf(config.data));
+if (config.standins !== undefined) await noteStandIns(db, config.standins);
 const sweeping = setInterval(() => void sweep(), SWEEP_MS);
 void sweep();
 

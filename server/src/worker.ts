@@ -3,7 +3,7 @@ import { readConfig } from './config.js';
 import { isAway } from './db/away.js';
 import { Database } from './db/database.js';
 import { demandSameVersion } from './db/migrate.js';
-import { workOnce } from './worker/work.js';
+import { workOnce, type WorkerParts } from './worker/work.js';
 import { DeadWorkers } from './jobs/dead-workers.js';
 import { machineName } from './jobs/machine.js';
 import { giveSign, signOff } from './keeping/health.js';
@@ -15,6 +15,8 @@ import { demandStore } from './media/store-id.js';
 /** How long an idle worker waits before it looks for work again. */
 const IDLE_MS = 300;
 const SIGN_MS = 5000;
+/** A courier mostly waits for others: it carries so many things at once. */
+const ERRANDS = 6;
 
 const config = readConfig(process.env);
 const log = openLog(config.data, 'worker', config.log);
@@ -26,10 +28,19 @@ let trouble: string | null = 'It has not looked around yet.';
 
 async function loop(): Promise<void> {
   const name = `${machineName()}:${process.pid}`;
-  const parts = { db, media, log, name, dead: new DeadWorkers(), leaving: () => leaving };
+  const { role } = config;
+  const own = role === undefined ? {} : { role };
+  const parts = { db, media, log, name, dead: new DeadWorkers(), leaving: () => leaving, ...own };
   // Whoever looks at the health of all hears every few seconds that this one is there.
   const signs = setInterval(() => void sign(name), SIGN_MS);
   await sign(name);
+  await Promise.all(Array.from({ length: role === 'courier' ? ERRANDS : 1 }, () => takeJobs(parts)));
+  clearInterval(signs);
+  await signOff(db, name).catch(() => undefined);
+}
+
+/** Does one job after the other until it is to leave. */
+async function takeJobs(parts: WorkerParts): Promise<void> {
   while (!leaving) {
     try {
       if (trouble === null && (await workOnce(parts))) continue;
@@ -39,8 +50,6 @@ async function loop(): Promise<void> {
     }
     await sleep(IDLE_MS);
   }
-  clearInterval(signs);
-  await signOff(db, name).catch(() => undefined);
 }
 
 /** Looks whether it can work here at all, and says so. */

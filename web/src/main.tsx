@@ -5,10 +5,11 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
-import { Gate } from './access/Gate.js';
 import { App } from './App.js';
+import { keepPage } from './ui/keep-page.js';
 import { NoticeProvider } from './ui/Notices.js';
 
+keepPage();
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 const root = document.getElementById('root');
 if (!root) throw new Error('index.html has no root');
@@ -17,9 +18,7 @@ createRoot(root).render(
     <QueryClientProvider client={queries}>
       <NoticeProvider>
         <BrowserRouter>
-          <Gate>
-            <App />
-          </Gate>
+          <App />
         </BrowserRouter>
       </NoticeProvider>
     </QueryClientProvider>

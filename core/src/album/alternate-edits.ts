@@ -48,9 +48,11 @@ export function renameAlternate(album: Album, from: string, to: string): Album {
       return { ...song, alternates: Object.fromEntries(entries) };
     }),
     deliverables: album.deliverables.map((each) =>
-      each.kind === 'tracks'
-        ? { ...each, alternates: [...new Set(each.alternates.map(renamed))] }
-        : { ...each, alternate: renamed(each.alternate) },
+      each.kind === 'package'
+        ? each
+        : each.kind === 'tracks'
+          ? { ...each, alternates: [...new Set(each.alternates.map(renamed))] }
+          : { ...each, alternate: renamed(each.alternate) },
     ),
   };
 }

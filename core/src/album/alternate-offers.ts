@@ -28,7 +28,7 @@ export interface OfferedMaster {
 }
 
 /** Letters and digits alone, so that “Glass Ledger” and “glass_ledger” are one. */
-const bare = (text: string): string =>
+export const bareName = (text: string): string =>
   text
     .normalize('NFKD')
     .toLowerCase()
@@ -100,7 +100,7 @@ export function offerAlternates(
         const apart = Math.abs(own.seconds - master.seconds);
         return (
           apart <= (known ? ABOUT_S : ALIKE_S) &&
-          [each.title, titleFromFileName(own.name)].some((text) => bare(text) === bare(title))
+          [each.title, titleFromFileName(own.name)].some((text) => bareName(text) === bareName(title))
         );
       });
       const place = `${song?.id} ${name}`;

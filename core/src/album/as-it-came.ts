@@ -40,3 +40,10 @@ export function asItCame(sequence: Sequence, id: string | null): Sequence {
   );
   return { ...sequence, songs, sound: NO_ALBUM_TREATMENT };
 }
+
+/** A sequence with its gains and fades, and nothing else done to its sound: what a loudness report tells of as “before”. */
+export const untreated = (sequence: Sequence): Sequence => ({
+  ...sequence,
+  sound: NO_ALBUM_TREATMENT,
+  songs: sequence.songs.map((song) => ({ ...song, region: { ...song.region, sound: NO_TREATMENT } })),
+});

@@ -110,6 +110,26 @@ export const cuttingRoomDeliverable = z.strictObject({
   alternate,
 });
 
+/** What a shop takes: a bag [RFC 8493] with a file for each track, the cover, and what it must know of the release. */
+export const packageDeliverable = z.strictObject({
+  name: folderName,
+  kind: z.literal('package'),
+  format: oneOf(['flac', 'wav']).default('flac'),
+  bits: z.union([z.literal(16), z.literal(24)]).default(24),
+  rate: z.union([z.literal('source'), z.literal([...SAMPLE_RATES])]).default('source'),
+  dither: dither.optional(),
+  /** How the cover is sent. */
+  cover: oneOf(['jpeg', 'png']).default('jpeg'),
+});
+
+/** What somebody can listen to and answer without a server: each part as one file, and a page that plays it from a disk. */
+export const listeningDeliverable = z.strictObject({
+  name: folderName,
+  kind: z.literal('listening'),
+  alternate,
+  format: oneOf(['mp3', 'm4a', 'flac', 'wav']).default('mp3'),
+});
+
 type Sound = z.output<z.ZodObject<typeof sound>>;
 
 /** How a file of this format is coded. */
@@ -134,11 +154,19 @@ function soundFits(value: Sound, context: z.RefinementCtx): void {
   }
 }
 
-const KINDS = ['ddp', 'cue', 'tracks', 'continuous', 'cutting-room'];
+const KINDS = ['ddp', 'cue', 'tracks', 'continuous', 'cutting-room', 'package', 'listening'];
 
 export const deliverableSchema = z.discriminatedUnion(
   'kind',
-  [ddpDeliverable, cueDeliverable, tracksDeliverable, continuousDeliverable, cuttingRoomDeliverable],
+  [
+    ddpDeliverable,
+    cueDeliverable,
+    tracksDeliverable,
+    continuousDeliverable,
+    cuttingRoomDeliverable,
+    packageDeliverable,
+    listeningDeliverable,
+  ],
   {
     error: (issue) => {
       if (issue.code !== 'invalid_union') return undefined;
@@ -155,13 +183,35 @@ export type DdpDeliverable = z.output<typeof ddpDeliverable>;
 export type CueDeliverable = z.output<typeof cueDeliverable>;
 export type TracksDeliverable = z.output<typeof tracksDeliverable>;
 export type CuttingRoomDeliverable = z.output<typeof cuttingRoomDeliverable>;
+export type ListeningDeliverable = z.output<typeof listeningDeliverable>;
+export type PackageDeliverable = z.output<typeof packageDeliverable>;
 export type ContinuousDeliverable = z.output<typeof continuousDeliverable>;
 /** Deliverables whose format is chosen. */
 export type SoundDeliverable = TracksDeliverable | ContinuousDeliverable;
 
 /** The recordings that it is made of. */
-export const recordingsOf = (deliverable: Deliverable): readonly string[] =>
-  deliverable.kind === 'tracks' ? deliverable.alternates : [deliverable.alternate];
+export function recordingsOf(deliverable: Deliverable): readonly string[] {
+  if (deliverable.kind === 'package') return [MAIN];
+  return deliverable.kind === 'tracks' ? deliverable.alternates : [deliverable.alternate];
+}
+
+/** The files of tracks in a package, as a deliverable of their own. */
+export const tracksOfPackage = ({
+  name,
+  format,
+  bits,
+  rate,
+  dither: kind,
+}: PackageDeliverable): TracksDeliverable =>
+  tracksDeliverable.parse({ name, kind: 'tracks', format, bits, rate, ...(kind ? { dither: kind } : {}) });
+
+/** The audio of a folder to listen to, as a deliverable of its own; 16 bit where it is without loss, so that every browser plays it. */
+export const continuousOfListening = ({
+  name,
+  format,
+  alternate: heard,
+}: ListeningDeliverable): ContinuousDeliverable =>
+  continuousDeliverable.parse({ name, kind: 'continuous', format, alternate: heard, bits: 16, rate: 44_100 });
 
 /** Whether it is an image of a disc: 44.1 kHz, 16 bit, with marks. */
 export const isImage = (deliverable: Deliverable): deliverable is DdpDeliverable | CueDeliverable =>
@@ -173,11 +223,15 @@ export const hasFormat = (deliverable: Deliverable): deliverable is SoundDeliver
 
 /** Whether what is heard from its files differs from what went into them. */
 export const isLossy = (deliverable: Deliverable): boolean =>
-  hasFormat(deliverable) && CODINGS[codingOf(deliverable)].lossy;
+  deliverable.kind === 'listening'
+    ? isLossy(continuousOfListening(deliverable))
+    : hasFormat(deliverable) && CODINGS[codingOf(deliverable)].lossy;
 
 /** The dither in force: as chosen, or triangular where words are shortened to 16 bit, else none. */
 export function ditherOf(deliverable: Deliverable): DitherKind {
   if (isImage(deliverable)) return deliverable.dither;
+  if (deliverable.kind === 'package') return ditherOf(tracksOfPackage(deliverable));
+  if (deliverable.kind === 'listening') return ditherOf(continuousOfListening(deliverable));
   if (!hasFormat(deliverable) || isLossy(deliverable)) return 'none';
   return deliverable.dither ?? (deliverable.bits === 16 ? 'triangular' : 'none');
 }

@@ -111,14 +111,14 @@ describe('albums that earlier versions kept', () => {
         const plain = album(...songs.map((change) => ({ ...change, master: A })));
         const of = hides ? hideFirstTrack(plain) : plain;
         const kept: unknown = JSON.parse(JSON.stringify(albumDocument(of)));
-        expect(kept).toMatchObject({ version: 4 });
+        expect(kept).toMatchObject({ version: 5 });
         expect(readAlbumDocument(kept)).toEqual(of);
       }),
     );
   });
 
   it('that are none, or of a later version, are refused', () => {
-    expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), version: 5 })).toThrow(LaterDocument);
+    expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), version: 6 })).toThrow(LaterDocument);
     expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), colour: 1 })).toThrow(/colour/);
     expect(() => readAlbumDocument(null)).toThrow();
     const doubled = album({ id: 'a', master: A }, { id: 'a', master: A });
@@ -132,8 +132,8 @@ describe('settings of deliverables that earlier versions kept', () => {
   it('are read with and without a version', () => {
     const form = deliverableSchema.parse({ name: 'radio', kind: 'tracks', format: 'mp3' });
     expect(readDeliverableDocument({ ...form })).toEqual(form);
-    expect(deliverableDocument(form)).toMatchObject({ version: 2 });
+    expect(deliverableDocument(form)).toMatchObject({ version: 3 });
     expect(readDeliverableDocument(deliverableDocument(form))).toEqual(form);
-    expect(() => readDeliverableDocument({ ...form, version: 3 })).toThrow(LaterDocument);
+    expect(() => readDeliverableDocument({ ...form, version: 4 })).toThrow(LaterDocument);
   });
 });

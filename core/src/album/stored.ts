@@ -84,11 +84,17 @@ const mastersOfVersion3 = (document: Raw): Raw => document;
 /** And with version 2 of a deliverable those that it is made of; what says nothing of them is made of the masters. */
 const mastersOfVersion1 = (document: Raw): Raw => document;
 
+/** In version 5 of an album and 3 of a deliverable packages for shops and folders to listen to came. */
+const asItWas = (document: Raw): Raw => document;
+
 const ALBUM: StoredForm<Album> = {
-  steps: [songsOfVersion1, untreatedOfVersion2, mastersOfVersion3],
+  steps: [songsOfVersion1, untreatedOfVersion2, mastersOfVersion3, asItWas],
   schema: albumSchema,
 };
-const DELIVERABLE: StoredForm<Deliverable> = { steps: [mastersOfVersion1], schema: deliverableSchema };
+const DELIVERABLE: StoredForm<Deliverable> = {
+  steps: [mastersOfVersion1, asItWas],
+  schema: deliverableSchema,
+};
 
 /**
  * An album as it was kept, by this version or an earlier one.

@@ -1,27 +1,38 @@
 import type { Album } from '../album/album.js';
 import { isDisc, type DiscPart } from '../album/part.js';
 import { cdTextBlocks, unfitTexts } from '../disc/cd-text.js';
-import { plainText } from '../disc/cd-text-charset.js';
+import { plainText, type Misfit } from '../disc/cd-text-charset.js';
 import { MOST_PACKS, packCount } from '../disc/cd-text-packs.js';
 import type { Finding, Rule } from './finding.js';
 
-/** CD-Text fits into its character set and its packs [IEC 61866]; nothing is dropped silently. */
+/**
+ * CD-Text fits into its character set and its packs [IEC 61866]; nothing is dropped silently. A letter that has no plain form in the set is an
+ * error of what would write it onto a disc.
+ */
 export const cdText: Rule = ({ album, parts }) =>
   parts.filter(isDisc).flatMap((part) => (part.tracks.length === 0 ? [] : ofDisc(album, part)));
 
 function ofDisc(album: Album, part: DiscPart): Finding[] {
-  const charsets = [album.cdTextCharset, album.secondLanguage?.charset ?? album.cdTextCharset];
-  const unfit = album.cdTextPlain ? [] : unfitTexts(album, part);
-  const found = unfit.map(({ block, field, song, text, misfits }): Finding => {
-    const charset = charsets[block] ?? album.cdTextCharset;
-    const chars = [...new Set(misfits.map(({ char }) => char))].join('');
-    return {
-      code: 'cd-text-unfit',
-      severity: 'warning',
-      ...{ block, field, song, chars },
-      plain: plainText(text, charset),
-    };
-  });
+  // What writes CD-Text onto a disc; where nothing does, nothing is lost yet.
+  const writers = album.deliverables.filter(({ kind }) => kind === 'ddp').map(({ name }) => name);
+  const found = unfitTexts(album, part).flatMap(
+    ({ block, field, song, text, charset, misfits }): Finding[] => {
+      const charsOf = (all: readonly Misfit[]): string => [...new Set(all.map(({ char }) => char))].join('');
+      const lost = misfits.filter(({ plain }) => plain === null);
+      const place = { block, field, song };
+      if (lost.length > 0) {
+        const words = { code: 'cd-text-lost', ...place, chars: charsOf(lost), charset } as const;
+        return writers.length === 0
+          ? [{ ...words, severity: 'warning', deliverable: null }]
+          : writers.map((deliverable) => ({ ...words, severity: 'error', deliverable }));
+      }
+      if (album.cdTextPlain) return [];
+      const chars = charsOf(misfits);
+      return [
+        { code: 'cd-text-unfit', severity: 'warning', ...place, chars, plain: plainText(text, charset) },
+      ];
+    },
+  );
   cdTextBlocks(album, part).forEach((each, block) => {
     const packs = packCount(each);
     if (packs > MOST_PACKS)

@@ -90,6 +90,14 @@ describe('checks', () => {
       withTrack({ title: 'Keeper’s Round' }),
       { ...withTrack({ title: 'Keeper’s Round' }), cdTextPlain: true },
     ],
+    // A letter that nothing in the set is like gets onto no disc, asked for in plain letters or not.
+    [
+      'cd-text-lost',
+      { ...withTrack({ title: '海 Ebb' }), cdTextPlain: true },
+      { ...withTrack({ title: '海 Ebb' }), cdTextCharset: 'ms-jis' },
+    ],
+    ['cd-text-lost', withTrack({ title: 'Ebb 🌊' }), withTrack({ title: 'Ebb ½…' })],
+    ['cd-text-lost', { ...right, genre: '演歌' }, { ...right, genre: 'Enka – old' }],
     // 3,043 bytes of messages are 254 packs; 3 of titles, 4 of performers, 4 of codes and 3 of sizes are too many.
     ['cd-text-too-long', withTrack({ message: 'x'.repeat(3040) }), withTrack({ message: 'x'.repeat(2500) })],
     ['mark-in-song-before', marked(s(2.5)), marked(s(2))],
@@ -106,6 +114,22 @@ describe('checks', () => {
     expect(found(4797)).toEqual([]);
     expect(found(4797.5)).toMatchObject([{ severity: 'warning' }]);
     expect(found(4800)).toMatchObject([{ severity: 'error' }]);
+  });
+
+  it('keep a letter without a plain form from the disc that would say it, and from nothing else', () => {
+    const lost = { ...withTrack({ title: '海' }), deliverables: [] };
+    expect(check(lost).filter(({ code }) => code === 'cd-text-lost')).toMatchObject([
+      { severity: 'warning' },
+    ]);
+    const deliverables = [
+      deliverableSchema.parse({ name: 'plant', kind: 'ddp' }),
+      deliverableSchema.parse({ name: 'files', kind: 'tracks' }),
+    ];
+    const found = check({ ...lost, deliverables }).filter(({ code }) => code === 'cd-text-lost');
+    expect(found).toMatchObject([{ severity: 'error', deliverable: 'plant', chars: '海', song: 't1' }]);
+    expect(found.map(wordFinding)).toEqual([
+      '海 in the title has no plain form in the Western letters of CD-Text, and no disc can say it: write it in other letters, or choose Japanese ones.',
+    ]);
   });
 
   it('put errors first', () => {

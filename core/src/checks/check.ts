@@ -17,6 +17,7 @@ import { mastersOfAlbum } from './masters-of-album.js';
 import { missingCodes } from './missing-codes.js';
 import { noDisc } from './no-disc.js';
 import { overlaps } from './overlaps.js';
+import { packages } from './packages.js';
 import { sections } from './sections.js';
 import { regions } from './regions.js';
 import { sides } from './sides.js';
@@ -52,6 +53,7 @@ const RULES: readonly Rule[] = [
   cover,
   lossyPeaks,
   sections,
+  packages,
   fileNames,
   mastersOfAlbum,
 ];
@@ -65,6 +67,17 @@ export function checkAlbum(subject: CheckSubject): Finding[] {
 
 /** The song that a finding concerns; null: the album, or a part of it. */
 const songIn = (finding: Finding): string | null => ('song' in finding ? finding.song : null);
+
+/**
+ * The errors that keep deliverables from being rendered: those of the album, and those that concern one of these alone.
+ * @param names of the deliverables
+ */
+export const errorsFor = (findings: readonly Finding[], names: readonly string[]): Finding[] =>
+  findings.filter(
+    (finding) =>
+      finding.severity === 'error' &&
+      (!('deliverable' in finding) || finding.deliverable === null || names.includes(finding.deliverable)),
+  );
 
 /** Whether somebody has accepted a finding, with the reason; an error can't be accepted. */
 export function acceptedReason({ album }: Pick<CheckSubject, 'album'>, finding: Finding): string | null {

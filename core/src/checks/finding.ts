@@ -1,5 +1,6 @@
 import type { Album } from '../album/album.js';
-import type { CdTextField } from '../album/text-fields.js';
+import type { CdTextCharset, CdTextField } from '../album/text-fields.js';
+import type { UnfitText } from '../disc/cd-text.js';
 import type { SoundFiguresByName } from '../album/measured-sound.js';
 import type { SidesByName } from '../album/side-sound.js';
 import type { LineUpsByName } from '../album/line-up.js';
@@ -64,10 +65,20 @@ export type Finding = { readonly severity: Severity } & (
   | {
       readonly code: 'cd-text-unfit';
       readonly song: string | null;
-      readonly field: CdTextField;
+      readonly field: UnfitText['field'];
       readonly block: number;
       readonly chars: string;
       readonly plain: string;
+    }
+  | {
+      readonly code: 'cd-text-lost';
+      readonly song: string | null;
+      readonly field: UnfitText['field'];
+      readonly block: number;
+      readonly chars: string;
+      readonly charset: CdTextCharset;
+      /** What would write it onto a disc; null: nothing does yet. */
+      readonly deliverable: string | null;
     }
   | {
       readonly code: 'cd-text-too-long';
@@ -152,9 +163,28 @@ export type Finding = { readonly severity: Severity } & (
       /** Whether those get no file; else their masters are heard. */
       readonly leftOut: boolean;
     }
+  | {
+      readonly code: 'shop-refuses';
+      readonly deliverable: string;
+      readonly lacks: ShopWish;
+      readonly song: string | null;
+    }
   | { readonly code: 'section-empty'; readonly deliverable: string }
   | { readonly code: 'names-alike'; readonly deliverable: string; readonly name: string }
 );
+/** What a shop will not do without. */
+export type ShopWish =
+  | 'title'
+  | 'performer'
+  | 'label'
+  | 'upc'
+  | 'isrc'
+  | 'release-date'
+  | 'language'
+  | 'copyright'
+  | 'phonogram'
+  | 'cover'
+  | 'cover-size';
 /** Fields of words that a person types. */
 export type TextName = CdTextField | 'lyricist' | 'publisher' | 'label' | 'genre' | 'copyright' | 'phonogram';
 export type CheckCode = Finding['code'];

@@ -1,15 +1,27 @@
 import { formatClock } from '../time/timecode.js';
 import { secondsToTicks } from '../time/ticks.js';
-import type { MasterDoubt, MasterDoubtCode } from './master-doubts.js';
+import type { DoubtDegree, MasterDoubt, MasterDoubtCode } from './master-doubts.js';
 
 type Of<C extends MasterDoubtCode> = Extract<MasterDoubt, { code: C }>;
 type Table = { [C in MasterDoubtCode]: (doubt: Of<C>) => string };
 
 const seconds = (value: number): string => `${value.toFixed(1)} s`;
 
+const DEGREES: Readonly<Record<DoubtDegree, string>> = {
+  possible: 'maybe',
+  likely: 'likely',
+  clear: 'very likely',
+};
+const kHz = (hz: number): string => `${Number((hz / 1000).toFixed(2))} kHz`;
+const clock = (at: number): string => formatClock(secondsToTicks(at));
+
 /** A few words for each doubt. A new code breaks the build here until somebody words it. */
 const WORDS = {
   lossy: ({ codec }) => `lossy (${codec}), no master`,
+  'lossy-past': ({ edgeHz, dropDb, degree, atSeconds }) =>
+    `${DEGREES[degree]} out of a lossy file: ends at ${kHz(edgeHz)}, ${dropDb.toFixed(0)} dB steep, best heard at ${clock(atSeconds)}`,
+  upsampled: ({ edgeHz, fromHz, mirrored, degree, atSeconds }) =>
+    `${DEGREES[degree]} upsampled from ${kHz(fromHz)}: ${mirrored ? `mirrored about ${kHz(edgeHz)}` : `nothing but noise above ${kHz(edgeHz)}`}, best seen at ${clock(atSeconds)}`,
   silent: () => 'nothing but digital silence',
   clips: ({ runs, firstSeconds }) =>
     `clips ${runs === 1 ? 'once, at' : `${runs} times, first at`} ${formatClock(secondsToTicks(firstSeconds), 3)}`,

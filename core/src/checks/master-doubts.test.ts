@@ -32,6 +32,7 @@ const measurement: MasterMeasurement = {
   bitsUsed: 24,
   ditherTrace: 'unclear',
   thirdOctavesDb: [],
+  upperEnd: null,
   edges: [
     { levelDb: -60, start: 0.2 * rate, end: 58 * rate },
     { levelDb: -72, start: 0.2 * rate, end: 58.5 * rate },
@@ -51,6 +52,50 @@ const subject = (change: Partial<MasterMeasurement>, of: Partial<PcmInfo> = {}):
   info: { ...info, ...of },
   coding: null,
   measurement: { ...measurement, ...change },
+});
+
+/** A master whose upper end falls by so many dB at a place. */
+const falling = (hz: number, dropDb: number, mirrorHz?: number): Partial<MasterMeasurement> => ({
+  upperEnd: {
+    ...{ bandHz: 100, bandsDb: [], at: 30 * rate, edge: { hz, dropDb, aboveDb: 0 } },
+    mirror: mirrorHz === undefined ? null : { hz: mirrorHz, likeness: 0.9 },
+  },
+});
+
+describe('what a master hides', () => {
+  it.each([
+    [44_100, 16_000, 45, { code: 'lossy-past', degree: 'clear', atSeconds: 30 }],
+    [44_100, 17_300, 30, { code: 'lossy-past', degree: 'likely' }],
+    // A converter's own filter can end here.
+    [44_100, 20_200, 50, { code: 'lossy-past', degree: 'possible' }],
+    [48_000, 15_600, 95, { code: 'upsampled', fromHz: 32_000 }],
+    [48_000, 21_400, 70, { code: 'upsampled', fromHz: 44_100, degree: 'clear' }],
+    [96_000, 23_400, 60, { code: 'upsampled', fromHz: 48_000 }],
+    [96_000, 25_700, 37, { code: 'upsampled', degree: 'likely' }],
+  ] as const)('at %i Hz, an edge at %i Hz of %i dB: %o', (of, hz, drop, wanted) => {
+    const found = masterDoubts({ ...subject(falling(hz, drop), { rate: of }) });
+    expect(found.filter(({ code }) => ['lossy-past', 'upsampled'].includes(code))).toMatchObject([wanted]);
+    for (const doubt of found) expect(wordDoubt(doubt)).toMatch(/\S/);
+  });
+
+  it('is nothing where it falls gently, near half of the rate, or in a file that says itself that it is lossy', () => {
+    const past = (hz: number, drop: number, of = rate): string[] =>
+      masterDoubts(subject(falling(hz, drop), { rate: of }))
+        .map(({ code }) => code)
+        .filter((code) => ['lossy-past', 'upsampled'].includes(code));
+    expect(past(16_000, 20)).toEqual([]);
+    expect(past(21_500, 90)).toEqual([]);
+    expect(past(23_500, 60, 48_000)).toEqual([]);
+    expect(past(46_000, 60, 96_000)).toEqual([]);
+    const lossy = { ...subject(falling(16_000, 60)), coding: { codec: 'mp3', lossy: true } };
+    expect(masterDoubts(lossy).map(({ code }) => code)).toEqual(['lossy']);
+  });
+
+  it('is told by a mirror alone', () => {
+    expect(masterDoubts(subject(falling(40_000, 10, 22_050), { rate: 96_000 }))).toMatchObject([
+      { code: 'upsampled', fromHz: 44_100, mirrored: true },
+    ]);
+  });
 });
 
 describe('doubts about a master', () => {

@@ -15,6 +15,24 @@ const INVERTED = -0.3;
 /** What is doubtful about a master: figures, no sentence. */
 export type MasterDoubt =
   | { readonly code: 'lossy'; readonly codec: string }
+  | {
+      readonly code: 'lossy-past';
+      readonly edgeHz: number;
+      readonly dropDb: number;
+      readonly degree: DoubtDegree;
+      /** The moment that shows it best. */
+      readonly atSeconds: number;
+    }
+  | {
+      readonly code: 'upsampled';
+      /** Above it there is nothing but noise, or the mirror of what is below. */
+      readonly edgeHz: number;
+      /** The rate that it may have come from. */
+      readonly fromHz: number;
+      readonly mirrored: boolean;
+      readonly degree: DoubtDegree;
+      readonly atSeconds: number;
+    }
   | { readonly code: 'silent' }
   | { readonly code: 'clips'; readonly runs: number; readonly firstSeconds: number }
   | { readonly code: 'over-full-scale'; readonly peakDbfs: number }
@@ -30,6 +48,8 @@ export type MasterDoubt =
   | { readonly code: 'noise-before'; readonly seconds: number }
   | { readonly code: 'long-head'; readonly seconds: number }
   | { readonly code: 'long-tail'; readonly seconds: number };
+/** How sure: a filter of somebody's converter can look the same · little else looks like it · next to nothing else does. */
+export type DoubtDegree = 'possible' | 'likely' | 'clear';
 export type MasterDoubtCode = MasterDoubt['code'];
 
 export interface DoubtSubject {
@@ -45,11 +65,58 @@ export function masterDoubts({ info, coding, measurement }: DoubtSubject): Maste
   if (measurement.samplePeakDbfs === null) return [...lossy, { code: 'silent' }];
   return [
     ...lossy,
+    ...(lossy.length > 0 ? [] : pastDoubts(info, measurement)),
     ...levelDoubts(info, measurement),
     ...channelDoubts(info, measurement),
     ...edgeDoubts(info, measurement),
     ...wordDoubts(info, measurement),
   ];
+}
+
+/** What a natural spectrum does not fall by within a kilohertz, dB, and what makes it certain (docs/rules.md 12.3). */
+const STEEP_DB = 25;
+const VERY_STEEP_DB = 40;
+/** Above it a converter's own filter ends; from the lower one on it may, Hz. */
+const CONVERTERS_HZ = 20_700;
+const MAYBE_CONVERTERS_HZ = 19_800;
+/** Edges of conversions lie so near half of the rate that was, by its multiple. */
+const UNDER = 0.955;
+const OVER = 1.01;
+/** A conversion leaves more stillness than this above its edge; coders that cut at 16 kHz left 54 dB at the most of what was tried. */
+const CONVERTED_DB = 60;
+const CODERS_TOO_HZ = 32_000;
+const RATES_HZ = [22_050, 32_000, 44_100, 48_000, 88_200, 96_000] as const;
+
+/** A lossy past and a lower rate, told by a steep edge that stands where it is in the loudest moments as well (docs/rules.md 12.3). */
+function pastDoubts({ rate }: PcmInfo, { upperEnd }: MasterMeasurement): MasterDoubt[] {
+  if (!upperEnd) return [];
+  const { edge, mirror, at } = upperEnd;
+  const atSeconds = at / rate;
+  if (mirror)
+    return [
+      {
+        ...{ code: 'upsampled', edgeHz: mirror.hz, fromHz: 2 * mirror.hz, mirrored: true },
+        ...{ degree: 'clear', atSeconds },
+      },
+    ];
+  if (!edge || edge.dropDb < STEEP_DB) return [];
+  const { hz, dropDb } = edge;
+  const sure: DoubtDegree = dropDb >= VERY_STEEP_DB ? 'clear' : 'likely';
+  const from = RATES_HZ.find(
+    (each) => each < 0.96 * rate && hz >= UNDER * (each / 2) && hz <= OVER * (each / 2),
+  );
+  // Coders cut at half of 32 kHz as well: the stillness above an edge tells them from a conversion.
+  if (from !== undefined && (from !== CODERS_TOO_HZ || dropDb >= CONVERTED_DB))
+    return [{ code: 'upsampled', edgeHz: hz, fromHz: from, mirrored: false, degree: sure, atSeconds }];
+  if (hz > CONVERTERS_HZ) {
+    // So far under half of the rate no converter ends; which rate it was can be guessed only.
+    const guess = RATES_HZ.findLast((each) => each / 2 <= hz) ?? 44_100;
+    return hz < 0.42 * rate
+      ? [{ code: 'upsampled', edgeHz: hz, fromHz: guess, mirrored: false, degree: 'likely', atSeconds }]
+      : [];
+  }
+  const degree = hz >= MAYBE_CONVERTERS_HZ ? 'possible' : sure;
+  return [{ code: 'lossy-past', edgeHz: hz, dropDb, degree, atSeconds }];
 }
 
 function levelDoubts({ rate, format }: PcmInfo, measurement: MasterMeasurement): MasterDoubt[] {

@@ -1,9 +1,11 @@
 import { eanFault } from '../disc/ean.js';
+import type { CdTextCharset } from '../album/text-fields.js';
+import type { UnfitText } from '../disc/cd-text.js';
 import { formatIsrc, isrcFault } from '../disc/isrc.js';
 import { formatMsf } from '../time/frames.js';
 import { formatClock } from '../time/timecode.js';
 import { ticksToSeconds } from '../time/ticks.js';
-import type { CheckCode, Finding } from './finding.js';
+import type { CheckCode, Finding, ShopWish } from './finding.js';
 
 type Of<C extends CheckCode> = Extract<Finding, { code: C }>;
 type Table = { [C in CheckCode]: (finding: Of<C>) => string };
@@ -11,6 +13,29 @@ type Table = { [C in CheckCode]: (finding: Of<C>) => string };
 const s = (seconds: number): string => `${seconds.toFixed(2)} s`;
 /** With a real minus sign. */
 const signed = (value: number, decimals: number): string => value.toFixed(decimals).replace('-', '−');
+
+const SHOP_WISHES: Readonly<Record<ShopWish, string>> = {
+  title: 'it has no title',
+  performer: 'the album has no performer',
+  label: 'the album has no label',
+  upc: 'the album has no valid UPC/EAN',
+  isrc: 'it has no valid ISRC',
+  'release-date': 'the release date is no day like 2026-11-09',
+  language: 'the album has no language',
+  copyright: 'the © line is empty',
+  phonogram: 'the ℗ line is empty',
+  cover: 'the album has no cover',
+  'cover-size': 'the cover must be square, with 3000 pixels a side or more',
+};
+
+const FIELD_WORDS: Readonly<Partial<Record<UnfitText['field'], string>>> = {
+  catalogNumber: 'catalogue number',
+};
+const CHARSET_WORDS: Readonly<Record<CdTextCharset, string>> = {
+  'iso-8859-1': 'Western',
+  ascii: 'plain ASCII',
+  'ms-jis': 'Japanese',
+};
 
 /** One sentence for each finding. A new code breaks the build here until somebody words it. */
 const WORDS = {
@@ -55,8 +80,10 @@ const WORDS = {
   'title-like-file': ({ text, tidy }) => `“${text}” looks like a file’s name; “${tidy}” may be meant.`,
   'stray-blanks': ({ field, text }) =>
     `The ${field} “${text}” has blanks at an end, or two of them together.`,
+  'cd-text-lost': ({ field, chars, block, charset }) =>
+    `${[...chars].join(' ')} in the ${FIELD_WORDS[field] ?? field}${block > 0 ? ' of the second language' : ''} ${[...chars].length === 1 ? 'has' : 'have'} no plain form in the ${CHARSET_WORDS[charset]} letters of CD-Text, and no disc can say ${[...chars].length === 1 ? 'it' : 'them'}: write it in other letters${charset === 'ms-jis' || field === 'genre' || field === 'catalogNumber' ? '' : ', or choose Japanese ones'}.`,
   'cd-text-unfit': ({ field, chars, plain, block }) =>
-    `${[...chars].join(' ')} in the ${field}${block > 0 ? ' of the second language' : ''} can’t be shown by CD-Text; the disc would say “${plain}”.`,
+    `${[...chars].join(' ')} in the ${FIELD_WORDS[field] ?? field}${block > 0 ? ' of the second language' : ''} can’t be shown by CD-Text; the disc would say “${plain}”.`,
   'cd-text-too-long': ({ packs, block }) =>
     `The CD-Text${block > 0 ? ' of the second language' : ''} takes ${packs} packs; a disc holds 256.`,
   'mark-in-song-before': ({ by }) =>
@@ -114,6 +141,7 @@ const WORDS = {
     `“${deliverable}” asks for “${alternate}”, which no track of it has.`,
   'alternate-missing': ({ deliverable, alternate, of, missing, leftOut }) =>
     `${missing} of ${of} tracks of “${deliverable}” have no “${alternate}”: ${leftOut ? 'no file is written for them' : 'their masters are heard instead'}.`,
+  'shop-refuses': ({ deliverable, lacks }) => `A shop would refuse “${deliverable}”: ${SHOP_WISHES[lacks]}.`,
   'section-empty': ({ deliverable }) =>
     `“${deliverable}” has no section of the album between its two places.`,
   'names-alike': ({ deliverable, name }) =>

@@ -16,8 +16,8 @@ export interface Misfit {
   readonly at: number;
   readonly length: number;
   readonly char: string;
-  /** What could stand there instead; “?” where nothing is like it. */
-  readonly plain: string;
+  /** What could stand there instead; null where nothing is like it. */
+  readonly plain: string | null;
 }
 
 /**
@@ -53,15 +53,15 @@ export function misfits(text: string, charset: CdTextCharset): Misfit[] {
   return found;
 }
 
-/** A text with a plain form for every character that a set does not have. */
+/** A text with a plain form for every character that a set does not have, “?” where there is none; the checks see to it that such a text gets onto no disc. */
 export function plainText(text: string, charset: CdTextCharset): string {
   return plainChars(text.normalize('NFC'), charset);
 }
 
 const plainChars = (text: string, charset: CdTextCharset): string =>
-  Array.from(text, (char) => (codeOf(char, charset) === undefined ? plainChar(char, charset) : char)).join(
-    '',
-  );
+  Array.from(text, (char) =>
+    codeOf(char, charset) === undefined ? (plainChar(char, charset) ?? '?') : char,
+  ).join('');
 
 /** Signs and letters without a decomposition, in plain ones. */
 const PLAIN: Readonly<Record<string, string>> = {
@@ -74,11 +74,18 @@ const PLAIN: Readonly<Record<string, string>> = {
   ...{ '¿': '?', '¡': '!', '†': '+', '¼': '1/4', '½': '1/2', '¾': '3/4', µ: 'u' },
 };
 
-function plainChar(char: string, charset: CdTextCharset): string {
+/** null where nothing in the set is like it. */
+function plainChar(char: string, charset: CdTextCharset): string | null {
+  const known = PLAIN[char];
+  if (known !== undefined) return isIn(known, charset) ? known : null;
   const bare = char.normalize('NFKD').replace(/\p{M}/gu, '');
-  const plain = PLAIN[char] ?? (bare !== char && bare !== '' ? plainChars(bare, charset) : '?');
-  return Array.from(plain, (each) => (codeOf(each, charset) === undefined ? '?' : each)).join('');
+  if (bare === char || bare === '') return null;
+  const parts = Array.from(bare, (each) => (isIn(each, charset) ? each : plainChar(each, charset)));
+  return parts.includes(null) ? null : parts.join('');
 }
+
+const isIn = (text: string, charset: CdTextCharset): boolean =>
+  Array.from(text).every((char) => codeOf(char, charset) !== undefined);
 
 /** The code of a character in a set; undefined when it has none. */
 function codeOf(char: string, charset: CdTextCharset): number | undefined {

@@ -50,7 +50,7 @@ export class CdTextError extends Failure {
 }
 
 /** CRC of a pack: polynomial 0x1021, start 0, all bits inverted [IEC 61866]. */
-export function packCrc(bytes: Uint8Array): number {
+export function crc16(bytes: Uint8Array): number {
   let crc = 0;
   for (const byte of bytes) {
     crc ^= byte << 8;
@@ -126,7 +126,7 @@ function packBlock(
     const pack = new Uint8Array(PACK);
     pack.set([type, track, packs.length, flags]);
     pack.set(payload, 4);
-    const crc = packCrc(pack.subarray(0, 16));
+    const crc = crc16(pack.subarray(0, 16));
     pack.set([crc >> 8, crc & 0xff], 16);
     packs.push(pack);
   };
@@ -183,7 +183,7 @@ export function unpackCdText(bytes: Uint8Array): CdTextBlock[] {
   );
   packs.forEach((pack, i) => {
     const kept = ((pack[16] as number) << 8) | (pack[17] as number);
-    if (packCrc(pack.subarray(0, 16)) !== kept) throw new CdTextError(`The checksum of pack ${i} is wrong.`);
+    if (crc16(pack.subarray(0, 16)) !== kept) throw new CdTextError(`The checksum of pack ${i} is wrong.`);
   });
   const blockOf = (pack: Uint8Array): number => ((pack[3] as number) >> 4) & 7;
   const numbers = [...new Set(packs.map(blockOf))];

@@ -137,26 +137,37 @@ const oneLine = (text: string): string => text.replace(/[\r\n\t]+/g, ' ').trim()
 export interface UnfitText {
   /** 0: the album's language, 1: the second. */
   readonly block: number;
-  readonly field: CdTextField;
+  readonly field: CdTextField | 'genre' | 'catalogNumber';
   /** The id of the song; null for the album. */
   readonly song: string | null;
   readonly text: string;
+  /** Of the set that it must fit into. */
+  readonly charset: CdTextCharset;
   readonly misfits: readonly Misfit[];
 }
 
+/** Words of the album beside the fields: whatever its languages are, they are in ASCII. */
+const IN_ASCII = ['genre', 'catalogNumber'] as const;
+
 /** Every text that does not fit into its character set; an inherited one counts once, for the album. */
 export function unfitTexts(album: Album, disc: DiscWords): UnfitText[] {
-  return cdTextWords(album, disc).flatMap(({ charset, texts }, block) =>
+  const beside = IN_ASCII.flatMap((field): UnfitText[] => {
+    const found = misfits(album[field], 'ascii');
+    const common = { block: 0, field, song: null, text: album[field], charset: 'ascii' } as const;
+    return found.length === 0 ? [] : [{ ...common, misfits: found }];
+  });
+  const fields = cdTextWords(album, disc).flatMap(({ charset, texts }, block) =>
     CD_TEXT_FIELDS.flatMap((field) =>
       texts[field].flatMap((text, place): UnfitText[] => {
         if (place > 0 && INHERITED.has(field) && text === texts[field][0]) return [];
         const found = misfits(text, charset);
         return found.length === 0
           ? []
-          : [{ block, field, song: disc.tracks[place - 1]?.id ?? null, text, misfits: found }];
+          : [{ block, field, song: disc.tracks[place - 1]?.id ?? null, text, charset, misfits: found }];
       }),
     ),
   );
+  return [...fields, ...beside];
 }
 
 /**

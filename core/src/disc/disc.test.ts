@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { frames } from '../time/frames.js';
 import { readCueSheet, writeCueSheet, type CueSheet } from './cue-sheet.js';
 import { eanCheckDigit, eanFault, parseEan } from './ean.js';
-import { formatIsrc, isrcFault, isrcRun, parseIsrc } from './isrc.js';
+import { formatIsrc, isrcFault, isrcRun, nextIsrcNumber, parseIsrc } from './isrc.js';
 
 describe('ISRC (ISO 3901)', () => {
   it.each(['ZZOIS2600001', 'zz-ois-26-00001', 'ISRC ZZ OIS 26 00001', ' ZZ‐OIS‐26‐00001 '])(
@@ -28,6 +28,11 @@ describe('ISRC (ISO 3901)', () => {
     expect(isrcRun('zz-ois', '26', 98, 3)).toEqual(['ZZOIS2600098', 'ZZOIS2600099', 'ZZOIS2600100']);
     expect(isrcRun('ZZ0I5', '07', 99_999, 1)).toEqual(['ZZ0I50799999']);
     expect(() => isrcRun('ZZOIS', '26', 99_998, 3)).toThrow(/0 to 99999/);
+    // The next free one is after the highest of that prefix and year, wherever it stands.
+    const given = ['ZZOIS2600042', 'ZZOIS2600007', 'ZZOIS2500900', 'ZZABC2600100'];
+    expect(nextIsrcNumber('zz-ois', '26', given)).toBe(43);
+    expect(nextIsrcNumber('ZZOIS', '27', given)).toBe(1);
+    expect(nextIsrcNumber('', '26', given)).toBe(1);
     expect(() => isrcRun('ZZOI', '26', 1, 1)).toThrow(/prefix/);
     expect(() => isrcRun('ZZOIS', '2026', 1, 1)).toThrow(/two digits/);
   });

@@ -36,6 +36,18 @@ export function isrcRun(prefix: string, year: string, first: number, count: numb
 }
 
 /**
+ * The number after the highest one that was given under a prefix in a year; 1 where none was. What is no prefix or no year has none.
+ * @param known ISRCs in the stored form
+ */
+export function nextIsrcNumber(prefix: string, year: string, known: Iterable<string>): number {
+  const stem = `${prefix.toUpperCase().replace(/[-‐–\s]/g, '')}${year.trim()}`;
+  let highest = 0;
+  for (const isrc of known)
+    if (stem.length === 7 && isrc.startsWith(stem)) highest = Math.max(highest, Number(isrc.slice(7)));
+  return highest + 1;
+}
+
+/**
  * What is wrong with a text that should be an ISRC, for the person who types it; undefined when nothing is.
  * An empty text is no ISRC and no fault.
  */

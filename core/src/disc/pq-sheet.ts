@@ -95,6 +95,42 @@ const COLUMNS: Paper['columns'] = [
   { name: 'Flags', share: 8, isNumber: false },
 ];
 
+/** The sheet as text of fixed width, for whoever opens it in the simplest of programs. */
+export function pqText(sheet: PqSheet): string {
+  const two = (index: number): string => String(index).padStart(2, '0');
+  const line = (track: string, index: string, at: string, length: string, rest: string): string =>
+    `${track.padEnd(5)} ${index.padEnd(5)} ${at.padEnd(8)}  ${length.padEnd(8)}  ${rest}`.trimEnd();
+  const facts = [
+    ['Title', sheet.title],
+    ['Performer', sheet.performer],
+    ['UPC/EAN', sheet.upc],
+    ['Label', sheet.label],
+    ['Catalogue number', sheet.catalogNumber],
+    ['Disc', sheet.disc],
+    ['Playing time', formatMsf(sheet.playing)],
+  ];
+  return [
+    'PQ SHEET',
+    ...facts
+      .filter(([, value]) => value !== '')
+      .map(([name = '', value = '']) => `${name.padEnd(18)}${value}`),
+    '',
+    line('TRACK', 'INDEX', 'AT', 'LASTS', 'ISRC          TITLE'),
+    ...sheet.tracks.flatMap((track) => [
+      ...(track.pause === null
+        ? []
+        : [line(two(track.number), '00', formatMsf(track.pause), formatMsf(track.pauseLength), 'pause')]),
+      line(
+        ...([two(track.number), '01', formatMsf(track.start), formatMsf(track.length)] as const),
+        `${track.isrc.padEnd(15)} ${track.title || 'Untitled'}${flagWords(track) && ` (${flagWords(track)})`}`,
+      ),
+      ...track.indexes.map((at, i) => line(two(track.number), two(i + 2), formatMsf(at), '', '')),
+    ]),
+    line('AA', '01', formatMsf(sheet.leadOut), '', 'lead-out'),
+    '',
+  ].join('\r\n');
+}
+
 /**
  * The sheet for print.
  * @param accepted what somebody has accepted, a sentence each

@@ -5,6 +5,7 @@ import { Meters, type Measurement } from './measure.js';
 import { type Silhouette, SilhouetteMeter } from './silhouette.js';
 import { SoundEdgesMeter, type SoundEdges } from './sound-edges.js';
 import { SpectrumMeter } from './spectrum.js';
+import type { UpperEnd } from './upper-edge.js';
 
 /** Everything that is measured of a master, once (docs/rules.md 12.1). */
 export interface MasterMeasurement extends Measurement, SoundEdges {
@@ -14,6 +15,8 @@ export interface MasterMeasurement extends Measurement, SoundEdges {
   readonly ditherTrace: DitherTrace;
   /** dB in each of THIRD_OCTAVES_HZ; null where nothing is there. */
   readonly thirdOctavesDb: readonly (number | null)[];
+  /** The upper end of the spectrum; null for silence, and where it was measured before this was looked at. */
+  readonly upperEnd: UpperEnd | null;
 }
 
 /** All meters that a master goes through, in one pass. */
@@ -57,6 +60,7 @@ export class MasterMeters {
         bitsUsed,
         ditherTrace: this.#dither.result(bitsUsed),
         thirdOctavesDb: this.#spectrum.result(),
+        upperEnd: this.#spectrum.upperEnd(),
       },
       silhouette: this.#silhouette.result(),
       powers: this.#meters.powers(),

@@ -1,6 +1,7 @@
 import { kernels, type Kernels } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
 import { Fft } from './fft.js';
+import { UpperEndMeter, type UpperEnd } from './upper-edge.js';
 
 /** Bins no wider than this, in Hz, so that the lowest bands are told apart. */
 const WIDEST_BIN_HZ = 6;
@@ -23,6 +24,10 @@ export class SpectrumMeter {
   readonly #re: Float64Array;
   readonly #im: Float64Array;
   readonly #power: Float64Array;
+  /** The sums as they stood before the last window, and that window alone. */
+  readonly #before: Float64Array;
+  readonly #moment: Float64Array;
+  readonly #upper: UpperEndMeter;
   #filled = 0;
   #windows = 0;
 
@@ -33,6 +38,9 @@ export class SpectrumMeter {
     this.#re = new Float64Array(size);
     this.#im = new Float64Array(size);
     this.#power = new Float64Array(size / 2 + 1);
+    this.#before = new Float64Array(size / 2 + 1);
+    this.#moment = new Float64Array(size / 2 + 1);
+    this.#upper = new UpperEndMeter(rate, size, fullScale(size));
   }
 
   push({ left, right }: Block): void {
@@ -48,8 +56,14 @@ export class SpectrumMeter {
   }
 
   #close(): void {
+    this.#before.set(this.#power);
     if (kernels) this.#addPlaced(kernels);
     else this.#addReference();
+    const power = this.#power;
+    const before = this.#before;
+    const moment = this.#moment;
+    for (let k = 0; k < power.length; k++) moment[k] = (power[k] as number) - (before[k] as number);
+    this.#upper.push(moment);
     this.#filled = 0;
     this.#windows++;
   }
@@ -100,8 +114,7 @@ export class SpectrumMeter {
       this.#close();
     }
     const { size } = this.#fft;
-    // A sine of amplitude 1 in both channels: power N²·(Σw/N)²/4 each, spread by the window over ENBW = 1.5 bins.
-    const full = this.#windows * 2 * (size / 4) ** 2 * 1.5;
+    const full = this.#windows * fullScale(size);
     return THIRD_OCTAVES_HZ.map((_, i) => {
       const from = this.#binOf(FIRST_STEP + i - 0.5);
       const to = this.#binOf(FIRST_STEP + i + 0.5);
@@ -111,10 +124,18 @@ export class SpectrumMeter {
     });
   }
 
+  /** The upper end of it in the brightest moments. To be asked for after `result`. */
+  upperEnd(): UpperEnd | null {
+    return this.#upper.result();
+  }
+
   #binOf(step: number): number {
     return (1000 * 10 ** (step / 10) * this.#fft.size) / this.rate;
   }
 }
+
+/** The power of a sine of amplitude 1 in both channels: N²·(Σw/N)²/4 each, spread by the window over ENBW = 1.5 bins. */
+const fullScale = (size: number): number => 2 * (size / 4) ** 2 * 1.5;
 
 /** Windows of Hann’s shape, made once for each size. */
 const windows = new Map<number, Float64Array>();

@@ -30,7 +30,7 @@ describe('what a cutting room gets', () => {
   it('is a 24-bit file for each side at the highest rate, bit for bit, and the sheet twice', async () => {
     const { folder, proof } = await render(record, sources(), { kind: 'cutting-room' });
     expect(proof.files.map(({ path }) => path)).toEqual([
-      ...['side-A.wav', 'side-B.wav', 'cutting-sheet.csv', 'cutting-sheet.pdf'],
+      ...['side-A.wav', 'side-B.wav', 'cutting-sheet.csv', 'cutting-sheet.pdf', 'SHA256SUMS'],
     ]);
     // The second test of a file without audio fails nowhere either.
     expect(proof.files.flatMap(({ tests }) => tests).filter(({ passed }) => !passed)).toEqual([]);

@@ -31,7 +31,7 @@ describe('an album on two discs', () => {
     const { folder, proof } = await render(two, sources(), { kind: 'cue' });
     expect(proof.proved).toBe(true);
     expect(proof.files.map(({ path }) => path)).toEqual([
-      ...['disc-1/image.wav', 'disc-1/image.cue', 'disc-2/image.wav', 'disc-2/image.cue'],
+      ...['disc-1/image.wav', 'disc-1/image.cue', 'disc-2/image.wav', 'disc-2/image.cue', 'SHA256SUMS'],
     ]);
     // The second disc: 3 s of first pause, song 3 of 4 s, 0.51 s, song 4 of 7 s: from 00:02:00 on 12.51 s.
     const image = await readAll(folder, 'disc-2/image.wav');
@@ -84,7 +84,7 @@ describe('an album on two discs', () => {
   it('has a continuous file for each part; a section is cut where its places are', async () => {
     const { plan } = planFor(two, sources(), { name: 'whole', kind: 'continuous' });
     expect(plan.files.map(({ path }) => path)).toEqual([
-      ...['whole-disc-1.wav', 'whole-disc-1.cue', 'whole-disc-2.wav', 'whole-disc-2.cue'],
+      ...['whole-disc-1.wav', 'whole-disc-1.cue', 'whole-disc-2.wav', 'whole-disc-2.cue', 'SHA256SUMS'],
     ]);
     const section = planFor(parted('cd', 'cd'), sources(), { name: 'w', kind: 'continuous', from: 6.9 });
     // From 6.9 s: disc 1 lasts 12.01 s from its start mark, disc 2 11.51 s.
@@ -99,7 +99,14 @@ describe('an album on two sides', () => {
     const { folder, plan, proof } = await render(sides, sources(), { name: 'cut', kind: 'continuous' });
     expect(proof.files.flatMap(({ tests }) => tests.filter(({ passed }) => !passed))).toEqual([]);
     expect(plan.files.map(({ path }) => path)).toEqual([
-      ...['cut-side-A.wav', 'cut-side-A.cue', 'cut-side-B.wav', 'cut-side-B.cue', 'side-sheet.csv'],
+      ...[
+        'cut-side-A.wav',
+        'cut-side-A.cue',
+        'cut-side-B.wav',
+        'cut-side-B.cue',
+        'side-sheet.csv',
+        'SHA256SUMS',
+      ],
     ]);
     const [a, b] = [await readAll(folder, 'cut-side-A.wav'), await readAll(folder, 'cut-side-B.wav')];
     expect([a.left.length, b.left.length]).toEqual([12.01 * 44_100, 11.51 * 44_100]);
@@ -126,7 +133,11 @@ describe('an album on two sides', () => {
   it('has no image', () => {
     expect(planFor(sides, sources(), { kind: 'ddp' }).plan.files).toEqual([]);
     const mixed = planFor(parted('cd', 'vinyl-7-45'), sources(), { kind: 'cue' }).plan;
-    expect(mixed.files.map(({ path }) => path)).toEqual(['disc-1/image.wav', 'disc-1/image.cue']);
+    expect(mixed.files.map(({ path }) => path)).toEqual([
+      'disc-1/image.wav',
+      'disc-1/image.cue',
+      'SHA256SUMS',
+    ]);
   });
 });
 

@@ -3,6 +3,10 @@ import type { Deliverable } from '../album/deliverable.js';
 import type { CueSheet } from '../disc/cue-sheet.js';
 import type { DdpDisc, DdpName } from '../disc/ddp.js';
 import type { CuttingOrder } from '../disc/cutting-sheet.js';
+import type { LoudnessOrder } from '../papers/loudness-report.js';
+import type { ListeningPage } from '../papers/listening-page.js';
+import type { Paper } from '../disc/paper.js';
+import type { Release } from '../papers/release.js';
 import type { SideSheetRow } from '../disc/side-sheet.js';
 import type { DitherKind } from '../dsp/dither-kinds.js';
 import { WORD_BYTES, type WordFormat } from '../pcm/block.js';
@@ -77,9 +81,80 @@ export interface PlannedCuttingSheet {
   readonly order: CuttingOrder;
 }
 
+/** SHA-256 sums of other files of the deliverable, a line each. */
+export interface PlannedSums {
+  readonly kind: 'sums';
+  readonly path: string;
+  /** Planned before it, with `/` between folders. */
+  readonly of: readonly string[];
+  /** `plain`: as `sha256sum` reads it; `bag`: a manifest [RFC 8493 2.1.3]. */
+  readonly form: 'plain' | 'bag';
+}
+
+/** A sheet that is known before anything is rendered. */
+export interface PlannedSheet {
+  readonly kind: 'sheet';
+  readonly form: 'csv' | 'pdf';
+  readonly path: string;
+  /** For machines, a line of names first. */
+  readonly rows: readonly (readonly string[])[];
+  /** For print. */
+  readonly paper: Paper;
+}
+
+/** The loudness of all tracks and parts, measured in the programme. */
+export interface PlannedLoudness {
+  readonly kind: 'loudness';
+  readonly form: 'csv' | 'pdf';
+  readonly path: string;
+  readonly order: LoudnessOrder;
+}
+
+/** What a shop is told of a release. */
+export interface PlannedRelease {
+  readonly kind: 'release';
+  readonly path: string;
+  readonly release: Release;
+}
+
+/** The page of a folder to listen to. */
+export interface PlannedListeningPage {
+  readonly kind: 'listening-page';
+  readonly path: string;
+  readonly page: ListeningPage;
+}
+
+/** The cover as shops take it. */
+export interface PlannedCover {
+  readonly kind: 'cover';
+  readonly path: string;
+  readonly form: 'jpeg' | 'png';
+}
+
+/** What a bag says of itself. */
+export interface PlannedBagFile {
+  readonly kind: 'bag';
+  readonly path: 'bagit.txt' | 'bag-info.txt';
+  /** Files of its payload. */
+  readonly payload: readonly string[];
+  /** Labels of `bag-info.txt`. */
+  readonly info: readonly (readonly [label: string, value: string])[];
+}
+
 /** A file that a deliverable will consist of. How each kind is written, proved and worded stands in `files/`. */
 export type PlannedFile =
-  PlannedAudio | PlannedCueSheet | PlannedDescription | PlannedSideSheet | PlannedCuttingSheet;
+  | PlannedAudio
+  | PlannedCueSheet
+  | PlannedDescription
+  | PlannedSideSheet
+  | PlannedCuttingSheet
+  | PlannedSheet
+  | PlannedLoudness
+  | PlannedRelease
+  | PlannedCover
+  | PlannedListeningPage
+  | PlannedBagFile
+  | PlannedSums;
 
 /** Everything a deliverable will consist of but its proof, known before a byte is written, in the order in which it is written. */
 export interface Plan {

@@ -148,6 +148,7 @@ describe('disc image with a cue sheet', () => {
     expect(proof.files.map(({ path, frames }) => [path, frames])).toEqual([
       ['image.wav', 788 * 588],
       ['image.cue', null],
+      ['SHA256SUMS', null],
     ]);
   });
 
@@ -196,7 +197,7 @@ describe('disc image with a cue sheet', () => {
     ]);
     expect(proof.proved).toBe(true);
     const files = await render(subject, all(), { kind: 'tracks', format: 'wav', bits: 16 });
-    expect(files.proof.files.length).toBe(2);
+    expect(files.proof.files.map(({ path }) => path)).toEqual(['01 Lamp.wav', '02 Ebb.wav', 'SHA256SUMS']);
     expect((await readAll(files.folder, files.proof.files[0]?.path ?? '')).left[7]).toBe(words16(7));
     expect(files.proof.proved).toBe(true);
   });
@@ -309,5 +310,9 @@ describe('proof', () => {
     const proof = await proveRender(plan, written, 1, false, folder, () => undefined);
     expect(proof.proved).toBe(false);
     expect(proof.files[0]?.tests.filter(({ passed }) => !passed).map(({ id }) => id)).toEqual(['audio']);
+    // The list of sums tells it as well.
+    expect(proof.files.at(-1)?.tests).toEqual([
+      { id: 'checksums', passed: false, found: 'image.wav', wanted: 'in order' },
+    ]);
   });
 });

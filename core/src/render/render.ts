@@ -28,6 +28,8 @@ export interface RenderInput {
   readonly masters: SourcesByKey;
   /** The cover as it is embedded; null where there is none. */
   readonly cover: EmbeddedPicture | null;
+  /** The cover as a shop takes it: square, with so many pixels a side, RGB. Left out where there is none. */
+  readonly picture?: (form: 'jpeg' | 'png', pixels: number) => Promise<Uint8Array>;
 }
 
 /** What a written file was made from, for the proof to hold it against. */
@@ -55,6 +57,14 @@ export async function renderPlan(
   progress: Progress,
 ): Promise<WrittenAudio[]> {
   const written: WrittenAudio[] = [];
+  const sums = new Map<string, Promise<string>>();
+  // What several lists tell of a file is taken once; nothing is written over once it was asked for.
+  const digest: RenderPorts['digest'] = (path, algorithm) => {
+    const key = `${algorithm} ${path}`;
+    const sum = sums.get(key) ?? ports.digest(path, algorithm);
+    sums.set(key, sum);
+    return sum;
+  };
   const programmes = new Map<string, Programme>();
   let current: Stream | undefined;
   let doneSeconds = 0;
@@ -80,7 +90,10 @@ export async function renderPlan(
         progress(before + seconds),
       );
       const earlier = finishing;
-      finishing = finish(earlier);
+      finishing = finish(earlier).then(() => {
+        // Taken while the next file is written.
+        digest(file.path, 'sha256').catch(() => undefined);
+      });
       finishing.catch(() => undefined);
       await earlier;
       written.push(audio);
@@ -91,7 +104,8 @@ export async function renderPlan(
   }
   await finishing;
   for (const file of plan.files)
-    if (file.kind !== 'audio') await writeFile(file.path, await fileKindOf(file).bytes(file, ports), ports);
+    if (file.kind !== 'audio')
+      await writeFile(file.path, await fileKindOf(file).bytes(file, { ports, input, digest }), ports);
   return written;
 }
 

@@ -202,7 +202,10 @@ describe('every route', () => {
     ]);
     const served = new Set(found.map(({ endpoint }) => endpoint));
     expect(ENDPOINTS.filter((each) => !served.has(each))).toEqual([]);
-    expect(ENDPOINTS.filter(({ door }) => door === 'none').map(({ path }) => path)).toEqual(['/session']);
+    expect(ENDPOINTS.filter(({ door }) => door === 'none').map(({ path }) => path)).toEqual([
+      '/session',
+      '/listening/:id/session',
+    ]);
   });
 
   it.each([

@@ -7,7 +7,8 @@ import { isSecure } from '../http/guard.js';
 import { failedTry, forgetTries } from './failed-tries.js';
 import { holderOfKey, holderOfSession } from './key-repository.js';
 import { noKey, noteEntrance } from './entrance.js';
-import type { Visitor } from './visitor.js';
+import { invitationInPath, listenerOfRequest } from './come-to-listen.js';
+import { fromOf, type Visitor } from './visitor.js';
 
 /** Calls that need no key: what trades one for a session. */
 const OPEN = ENDPOINTS.filter(({ door }) => door === 'none');
@@ -40,8 +41,6 @@ export function setSession(
   });
 }
 
-const fromOf = (request: Request): string => (request.ip ?? '').slice(0, 64);
-
 /** Who holds a key; a wrong one is counted, and its answer waits. @throws ApiError 401, 429 */
 export async function visitorWithKey(db: Database, request: Request, key: string): Promise<Visitor> {
   const from = fromOf(request);
@@ -62,9 +61,18 @@ async function visitorOfRequest(db: Database, request: Request): Promise<Visitor
   return holder && { ...holder, from: fromOf(request) };
 }
 
-/** Nobody gets past it without a key or a session, and before that nothing of a body is read. @throws ApiError 401, 429 */
+/**
+ * Nobody gets past it without a key or a session, and before that nothing of a body is read. Below `/listening` no key is of use: there only
+ * who has come by the address of that very invitation is anybody.
+ * @throws ApiError 401, 429
+ */
 export function access(db: Database, thinker: Thinker): RequestHandler {
   return async (request, _response, next) => {
+    if (invitationInPath(request) !== undefined) {
+      noteEntrance(request, { db, thinker, listener: await listenerOfRequest(db, request) });
+      next();
+      return;
+    }
     const visitor = isOpen(request) ? undefined : await visitorOfRequest(db, request);
     if (!visitor && !isOpen(request)) throw noKey();
     noteEntrance(request, { db, thinker, visitor });

@@ -98,10 +98,44 @@ export async function demandKey(db: Db, id: string): Promise<void> {
   if (!there) throw notFound('key');
 }
 
+/** A receiver that was not taken out. @throws ApiError 404 */
+export async function demandReceiver(db: Db, id: string): Promise<void> {
+  const there =
+    UUID.test(id) && (await found(db, 'SELECT 1 FROM receivers WHERE id = ? AND removed_at IS NULL', [id]));
+  if (!there) throw notFound('receiver');
+}
+
+/** @throws ApiError 404 */
+export async function demandHandover(db: Db, visitor: Visitor, id: string): Promise<void> {
+  const album = UUID.test(id)
+    ? await db.maybeOne(
+        (row) => String(row.album_id),
+        'SELECT d.album_id FROM handovers h JOIN deliveries d ON d.id = h.delivery_id WHERE h.id = ?',
+        [id],
+      )
+    : undefined;
+  if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound('hand-over');
+}
+
+/** An invitation that was not taken back. @throws ApiError 404 */
+export async function demandInvitation(db: Db, visitor: Visitor, id: string): Promise<void> {
+  const album = UUID.test(id)
+    ? await db.maybeOne(
+        (row) => String(row.album_id),
+        'SELECT d.album_id FROM invitations i JOIN deliveries d ON d.id = i.delivery_id WHERE i.id = ? AND i.taken_back_at IS NULL',
+        [id],
+      )
+    : undefined;
+  if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound('invitation');
+}
+
 /** What the path of a call names, by the name it has there. */
 type Params = Readonly<Record<string, string | undefined>>;
 
-const DOORS: Readonly<Record<Door, (db: Db, visitor: Visitor, params: Params) => Promise<void>>> = {
+/** Doors for who has a key. */
+type KeyDoor = Exclude<Door, 'listener'>;
+
+const DOORS: Readonly<Record<KeyDoor, (db: Db, visitor: Visitor, params: Params) => Promise<void>>> = {
   none: () => Promise.resolve(),
   any: () => Promise.resolve(),
   album: (db, visitor, { id = '' }) => demandAlbum(db, visitor, id),
@@ -110,10 +144,13 @@ const DOORS: Readonly<Record<Door, (db: Db, visitor: Visitor, params: Params) =>
   master: (db, visitor, { sha256 = '' }) => demandMaster(db, visitor, sha256),
   picture: (db, visitor, { sha256 = '' }) => demandPicture(db, visitor, sha256),
   key: (db, _visitor, { id = '' }) => demandKey(db, id),
+  receiver: (db, _visitor, { id = '' }) => demandReceiver(db, id),
+  handover: (db, visitor, { id = '' }) => demandHandover(db, visitor, id),
+  invitation: (db, visitor, { id = '' }) => demandInvitation(db, visitor, id),
 };
 
 /** Goes through the door of a call. @throws ApiError 404 for what is not there or not open */
-export const enter = (db: Db, door: Door, visitor: Visitor, params: Params): Promise<void> =>
+export const enter = (db: Db, door: KeyDoor, visitor: Visitor, params: Params): Promise<void> =>
   DOORS[door](db, visitor, params);
 
 /** Notes that a content came in with a key, so that it can be reached before an album has it. */

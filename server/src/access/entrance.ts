@@ -4,6 +4,7 @@ import type { Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
 import type { Thinker } from '../http/thinker.js';
 import { enter } from './doors.js';
+import type { Listener } from './listener.js';
 import type { Visitor } from './visitor.js';
 
 /** A request that has come in. */
@@ -11,7 +12,9 @@ interface Entrance {
   readonly db: Db;
   readonly thinker: Thinker;
   /** undefined: a call that needs no key. */
-  readonly visitor: Visitor | undefined;
+  readonly visitor?: Visitor | undefined;
+  /** Who has come by the address of the invitation that the path names. */
+  readonly listener?: Listener | undefined;
 }
 
 const entrances = new WeakMap<Request, Entrance>();
@@ -26,6 +29,13 @@ export function visitorOf(request: Request): Visitor {
   return visitor;
 }
 
+/** @throws ApiError 401 where nobody has come by the address of an invitation */
+export function listenerOf(request: Request): Listener {
+  const listener = entrances.get(request)?.listener;
+  if (!listener) throw notOpen();
+  return listener;
+}
+
 /** Who does the heavy work of a request. */
 export function thinkerOf(request: Request): Thinker {
   const entrance = entrances.get(request);
@@ -38,6 +48,11 @@ export async function admit(request: Request, { door, right }: Endpoint): Promis
   const entrance = entrances.get(request);
   if (!entrance) throw noKey();
   if (door === 'none') return;
+  if (door === 'listener') {
+    // The cookie of one invitation opens no other.
+    if (listenerOf(request).invitationId !== request.params.id) throw notOpen();
+    return;
+  }
   const visitor = visitorOf(request);
   demandRight(visitor, right);
   await enter(entrance.db, door, visitor, request.params as Readonly<Record<string, string>>);
@@ -48,6 +63,9 @@ export const noKey = (): ApiError =>
     401,
     'A key is needed: open the address that Oiseau printed when it started, or that you were given.',
   );
+
+const notOpen = (): ApiError =>
+  new ApiError(401, 'Open the address that you were given, with all that stands behind its #.');
 
 /** @throws ApiError 403 where the visitor's role does not allow it */
 export function demandRight(visitor: Visitor, right: Right): void {

@@ -19,13 +19,13 @@ const PAGE = 100;
 /** What is told of a thing in the list. */
 const MOST_DETAIL = 500;
 
-/** @param visitor null: somebody without a key */
+/** @param visitor without the id of a key: somebody who has none */
 export async function recordEvent(
   db: Db,
-  visitor: Pick<Visitor, 'keyId' | 'name' | 'from'> | { readonly from: string },
+  visitor: Pick<Visitor, 'name' | 'from'> & { readonly keyId?: string },
   { what, album = null, detail = '', bytes = null }: NewEvent,
 ): Promise<void> {
-  const { keyId = null, name = '' } = 'keyId' in visitor ? visitor : {};
+  const { keyId = null, name } = visitor;
   await db.execute(
     'INSERT INTO events (at, key_id, who, origin, what, album_id, detail, bytes) VALUES (UTC_TIMESTAMP(3), ?, ?, ?, ?, ?, ?, ?)',
     [keyId, name, visitor.from, what, album, detail.slice(0, MOST_DETAIL), bytes],
@@ -52,9 +52,14 @@ const parse: Parse<StoredEvent> = (row) => ({
  */
 export function listEvents(
   db: Db,
-  { album, before = Number.MAX_SAFE_INTEGER }: { album?: string; before?: number | undefined },
+  {
+    album,
+    before = Number.MAX_SAFE_INTEGER,
+    what,
+  }: { album?: string; before?: number | undefined; what?: EventKind | undefined },
 ): Promise<StoredEvent[]> {
-  const [where, values] = album === undefined ? ['', []] : ['e.album_id = ? AND', [album]];
+  const where = `${album === undefined ? '' : 'e.album_id = ? AND'} ${what === undefined ? '' : 'e.what = ? AND'}`;
+  const values = [album, what].filter((value) => value !== undefined);
   return db.many(
     parse,
     `SELECT e.id, e.at, e.who, e.origin, e.what, e.album_id, e.detail, e.bytes, JSON_VALUE(a.document, '$.title') AS title

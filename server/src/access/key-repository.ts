@@ -6,7 +6,7 @@ import { FIRST_KEY, type Visitor } from './visitor.js';
 /** How long a session lasts after its key was last traded for one. */
 const SESSION_DAYS = 30;
 /** A key was seen, to so many seconds. */
-const SEEN_EVERY_S = 60;
+export const SEEN_EVERY_S = 60;
 
 type Holder = Omit<Visitor, 'from'>;
 

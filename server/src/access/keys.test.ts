@@ -126,6 +126,7 @@ describe('a named key', () => {
       ...['', '/masters', '/deliveries', '/revisions', '/revisions/1', '/file', '/bundle', '/events'].map(
         (end) => `/albums/${other.id}${end}`,
       ),
+      ...['', '/audio', '/outline'].map((end) => `/deliveries/${delivery?.id}/heard/image.wav${end}`),
       ...['/files', '/zip', '/notes', '/files/proof.json', '/listen/image.wav'].map(
         (end) => `/deliveries/${delivery?.id}${end}`,
       ),

@@ -5,13 +5,15 @@ import { ApiError } from '../http/api-error.js';
 import { admit, thinkerOf } from './entrance.js';
 
 /** An answer as a service gives it: a moment may still be a Date, which JSON writes as ISO 8601. */
-type Sent<T> = T extends string
-  ? T | Date
-  : T extends number | boolean | null | undefined
-    ? T
-    : T extends readonly (infer Item)[]
-      ? readonly Sent<Item>[]
-      : { readonly [K in keyof T]: Sent<T[K]> };
+type Sent<T> = unknown extends T
+  ? unknown
+  : T extends string
+    ? T | Date
+    : T extends number | boolean | null | undefined
+      ? T
+      : T extends readonly (infer Item)[]
+        ? readonly Sent<Item>[]
+        : { readonly [K in keyof T]: Sent<T[K]> };
 
 type SentBy<E extends Endpoint> = E['answer'] extends z.ZodType ? Sent<z.input<E['answer']>> : unknown;
 

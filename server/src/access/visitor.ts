@@ -1,7 +1,11 @@
 import type { Role } from '@oiseau/api';
+import type { Request } from 'express';
 
 /** The key that `npm start` makes; it opens everything and is never taken back. */
 export const FIRST_KEY = 'first';
+
+/** The network address of who asks, as it is kept. */
+export const fromOf = (request: Request): string => (request.ip ?? '').slice(0, 64);
 
 /** Who makes a request: who holds the key that came with it. */
 export interface Visitor {

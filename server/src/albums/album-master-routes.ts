@@ -2,12 +2,13 @@ import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
+import { demandMaster, noteBrought } from '../access/doors.js';
 import { recordEvent } from '../access/events.js';
 import { serve } from '../access/serve.js';
 import { visitorOf } from '../access/entrance.js';
 import { newestJob } from '../jobs/job-repository.js';
 import type { Intake } from '../masters/intake.js';
-import { linkMaster, mastersOfAlbum, type AlbumMaster } from '../masters/master-repository.js';
+import { linkMaster, mastersOfAlbum, settleMaster, type AlbumMaster } from '../masters/master-repository.js';
 import { demandQuota } from './album-quota.js';
 import { findAlbum } from './album-repository.js';
 import { removeMaster } from './remove-master.js';
@@ -41,26 +42,49 @@ export function albumMasterRoutes(db: Database, intake: Intake, quota: number): 
       request,
       announced,
     );
-    await linkMaster(db, params.id, sha256, query.name);
+    const known = await linkMaster(db, params.id, sha256, query.name);
     await recordEvent(db, visitor, { what: 'uploaded', album: params.id, detail: query.name, bytes });
-    return { sha256, bytes };
+    return { sha256, bytes, known };
   });
 
-  serve(router, CONTRACT.addMaster, async ({ params, body: { upload, replaces, ...order } }, request) => {
+  serve(
+    router,
+    CONTRACT.addMaster,
+    async ({ params, body: { upload, replaces, awaits, ...order } }, request) => {
+      await demandOnShelf(db, params.id);
+      const visitor = visitorOf(request);
+      await demandPlace(params.id, await intake.uploads.sizeOf(visitor, upload));
+      const { sha256, bytes } = await intake.takeUpload(visitor, order, upload);
+      if (sha256 === replaces)
+        throw new ApiError(409, `“${order.name}” is the very same file: every byte is as before.`, {
+          same: true,
+        });
+      const known = await linkMaster(db, params.id, sha256, order.name, { replaces, awaits });
+      await recordEvent(db, visitor, { what: 'uploaded', album: params.id, detail: order.name, bytes });
+      return { sha256, bytes, known };
+    },
+  );
+
+  serve(router, CONTRACT.settleMasters, ({ params, body }) =>
+    db.transaction(async (transaction) => {
+      for (const { sha256, replaces } of body.masters) {
+        if (sha256 === replaces) throw new ApiError(422, 'No master is a newer version of itself.');
+        await settleMaster(transaction, params.id, sha256, replaces);
+      }
+    }),
+  );
+
+  serve(router, CONTRACT.removeMaster, async ({ params }, request) => {
+    await removeMaster(db, params.id, params.sha256);
+    // Whoever takes it out can put it back, whatever albums their key opens.
+    await noteBrought(db, visitorOf(request), params.sha256);
+  });
+
+  serve(router, CONTRACT.putMasterBack, async ({ params, body: { name, replaces } }, request) => {
     await demandOnShelf(db, params.id);
-    const visitor = visitorOf(request);
-    await demandPlace(params.id, await intake.uploads.sizeOf(visitor, upload));
-    const { sha256, bytes } = await intake.takeUpload(visitor, order, upload);
-    if (sha256 === replaces)
-      throw new ApiError(409, `“${order.name}” is the very same file: every byte is as before.`, {
-        same: true,
-      });
-    await linkMaster(db, params.id, sha256, order.name, replaces);
-    await recordEvent(db, visitor, { what: 'uploaded', album: params.id, detail: order.name, bytes });
-    return { sha256, bytes };
+    await demandMaster(db, visitorOf(request), params.sha256);
+    await linkMaster(db, params.id, params.sha256, name, { replaces });
   });
-
-  serve(router, CONTRACT.removeMaster, ({ params }) => removeMaster(db, params.id, params.sha256));
 
   return router;
 }

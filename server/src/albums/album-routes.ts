@@ -25,7 +25,7 @@ import {
 } from './album-repository.js';
 import { bringBackMasters } from './bring-back.js';
 import { findRevision } from './revision-repository.js';
-import { isrcsElsewhere, listShelf } from './shelf.js';
+import { isrcRegister, isrcsElsewhere, listShelf } from './shelf.js';
 
 /** The title of a copy, as long as a title may be. */
 const copyOf = (title: string): string => `${title.slice(0, MOST_TEXT - ' (copy)'.length)} (copy)`;
@@ -52,6 +52,7 @@ export function albumRoutes(db: Database, thinker: Thinker): Router {
     return { id };
   });
 
+  serve(router, CONTRACT.isrcRegister, (_given, request) => isrcRegister(db, visitorOf(request)));
   serve(router, CONTRACT.isrcsElsewhere, ({ params }, request) =>
     isrcsElsewhere(db, visitorOf(request), params.id),
   );

@@ -265,3 +265,58 @@ describe('album files', () => {
     for (const name of ['album.json', '1000.wav']) expect(bytes.includes(name)).toBe(true);
   });
 });
+
+describe('the Shelf', () => {
+  it('is in the order that is asked for, and tells what is being rendered', async () => {
+    for (const [title, performer] of [
+      ['öre 9', 'Zinnia'],
+      ['Ore 8', 'ada'],
+      ['ORE 7', 'Marram'],
+    ]) {
+      const { id } = (await harness.call<{ id: string }>('POST', '/albums', { title })).body;
+      const { version, album } = (await harness.call<AlbumRecord>('GET', `/albums/${id}`)).body;
+      await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, performer } });
+    }
+    const by = async (order: string) =>
+      (await harness.call<{ albums: Entry[] }>('GET', `/albums?q=ore&order=${order}`)).body.albums.map(
+        ({ title }) => title,
+      );
+    expect(await by('title')).toEqual(['ORE 7', 'Ore 8', 'öre 9']);
+    expect(await by('performer')).toEqual(['Ore 8', 'ORE 7', 'öre 9']);
+    expect((await by('edited'))[0]).toBe('ORE 7');
+    expect((await harness.call('GET', '/albums?order=id;DROP')).status).toBe(400);
+    const { id } = await albumWithTones(harness, [621]);
+    await harness.call('POST', `/albums/${id}/deliveries`, {});
+    const rendering = async () =>
+      (await harness.call<{ albums: (Entry & { rendering: number })[] }>('GET', '/albums')).body.albums.find(
+        (entry) => entry.id === id,
+      )?.rendering;
+    expect(await rendering()).toBeGreaterThan(0);
+    await harness.work();
+    expect(await rendering()).toBe(0);
+  });
+});
+
+describe('the register of ISRCs', () => {
+  it('lists every code with album and track, of the albums that a key opens alone', async () => {
+    const isrcs = ['ZZ-OIS-31-00002', '', 'zzois3100001'];
+    const { id, version, album } = await albumWithTones(harness, [611, 612, 613]);
+    const songs = album.songs.map((song, i) => ({ ...song, isrc: isrcs[i] ?? '' }));
+    await harness.call('PUT', `/albums/${id}`, { version, album: { ...album, songs } });
+    const register = (await harness.call<{ isrc: string }[]>('GET', '/isrcs')).body;
+    expect(register.filter(({ isrc }) => isrc.startsWith('ZZOIS31'))).toMatchObject([
+      { isrc: 'ZZOIS3100001', albumId: id, album: 'Nine Tides', track: 3, title: 'Tone 613' },
+      { isrc: 'ZZOIS3100002', albumId: id, album: 'Nine Tides', track: 1, title: 'Tone 611' },
+    ]);
+    const other = (await harness.call<{ id: string }>('POST', '/albums', { title: 'Other' })).body.id;
+    const { key } = (
+      await harness.call<{ key: string }>('POST', '/keys', {
+        name: 'Ada',
+        role: 'assistant',
+        albums: [other],
+      })
+    ).body;
+    const seen = await harness.fetch('/api/isrcs', { headers: { Authorization: `Bearer ${key}` } });
+    expect(await seen.json()).toEqual([]);
+  });
+});

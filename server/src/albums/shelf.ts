@@ -1,4 +1,4 @@
-import type { ShelfEntry } from '@oiseau/api';
+import type { ShelfEntry, ShelfSort } from '@oiseau/api';
 import { ceilToFrame, layOutAlbum, mastersPlayed, parseIsrc, tracksOf, type Album } from '@oiseau/core';
 import type { Visitor } from '../access/visitor.js';
 import type { Database, Db, SqlValue } from '../db/database.js';
@@ -12,17 +12,25 @@ export type Listed = Omit<ShelfEntry, 'updatedAt'> & { readonly updatedAt: Date 
 export interface ShelfOrder {
   /** Words of the title or the performer. */
   readonly q: string;
+  readonly order: ShelfSort;
   readonly offset: number;
   readonly limit: number;
 }
 
+/** What is behind each order; what is called alike stays in one order from page to page. */
+const ORDERS: Readonly<Record<ShelfSort, string>> = {
+  edited: 'a.updated_at DESC, a.id',
+  title: 'a.title COLLATE utf8mb4_unicode_ci, a.id',
+  performer: 'a.performer COLLATE utf8mb4_unicode_ci, a.title COLLATE utf8mb4_unicode_ci, a.id',
+};
+
 const isTrue = (value: unknown): boolean => Number(value) === 1;
 
-/** Albums that a key opens, the one that was edited last first. Nothing but columns is read, so that a long Shelf answers at once. */
+/** Albums that a key opens, in the order that was asked for. Nothing but columns is read, so that a long Shelf answers at once. */
 export async function listShelf(
   db: Database,
   visitor: Visitor,
-  { q, offset, limit }: ShelfOrder,
+  { q, order, offset, limit }: ShelfOrder,
 ): Promise<{ albums: Listed[]; total: number }> {
   await listAnew(db);
   const { where, values } = openedTo(visitor);
@@ -37,9 +45,12 @@ export async function listShelf(
       ...{ tracks: Number(row.tracks), frames: Number(row.frames), damaged: isTrue(row.damaged) },
       artwork: row.artwork === null ? null : String(row.artwork),
       updatedAt: row.updated_at as Date,
+      rendering: Number(row.rendering),
     }),
-    `SELECT a.id, a.title, a.performer, a.artwork, a.tracks, a.frames, a.damaged, a.updated_at ${from}
-     ORDER BY a.updated_at DESC, a.id LIMIT ${Math.floor(limit)} OFFSET ${Math.floor(offset)}`,
+    `SELECT a.id, a.title, a.performer, a.artwork, a.tracks, a.frames, a.damaged, a.updated_at,
+       (SELECT COUNT(*) FROM deliveries d JOIN jobs j ON j.id = d.job_id
+        WHERE d.album_id = a.id AND j.state IN ('queued', 'running')) AS rendering ${from}
+     ORDER BY ${ORDERS[order]} LIMIT ${Math.floor(limit)} OFFSET ${Math.floor(offset)}`,
     all,
   );
   return { albums, total };
@@ -59,6 +70,43 @@ export async function isrcsElsewhere(
      WHERE a.deleted_at IS NULL AND a.id <> ?${where} ORDER BY a.updated_at DESC, a.id`,
     [id, ...values],
   );
+}
+
+/** A code that was given: see `isrcRegister` of the contract. */
+interface Registered {
+  readonly isrc: string;
+  readonly albumId: string;
+  readonly album: string;
+  readonly performer: string;
+  readonly upc: string;
+  readonly track: number;
+  readonly title: string;
+}
+
+/** Every ISRC of the albums that a key opens, by code; one album at a time is read. */
+export async function isrcRegister(db: Database, visitor: Visitor): Promise<Registered[]> {
+  const { where, values } = openedTo(visitor);
+  const ids = await db.many(
+    (row) => String(row.id),
+    `SELECT a.id FROM albums a WHERE a.deleted_at IS NULL${where}`,
+    values,
+  );
+  const found: Registered[] = [];
+  for (const albumId of ids) {
+    const album = await db.maybeOne(
+      (row) => readableDocument(String(row.document)),
+      'SELECT document FROM albums WHERE id = ?',
+      [albumId],
+    );
+    if (!album) continue;
+    for (const [i, { isrc: text, title, performer }] of tracksOf(album).entries()) {
+      const isrc = parseIsrc(text);
+      if (!isrc) continue;
+      const of = { albumId, album: album.title, upc: album.upc, performer: performer || album.performer };
+      found.push({ isrc, ...of, track: i + 1, title });
+    }
+  }
+  return found.sort((a, b) => (a.isrc < b.isrc ? -1 : a.isrc > b.isrc ? 1 : 0));
 }
 
 function openedTo({ keyId, opensAll }: Visitor): { where: string; values: SqlValue[] } {

@@ -1,7 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { isAway, untilBack } from './away.js';
+import { isAway, noteOfDatabase, untilBack } from './away.js';
 
-const failed = (code: string, more: object = {}): Error => Object.assign(new Error(code), { code, ...more });
+const other = (code: string, more: object = {}): Error => Object.assign(new Error(code), { code, ...more });
+/** An error as a query throws it. */
+function failed(code: string, more: object = {}): Error {
+  const error = other(code, more);
+  expect(() => noteOfDatabase(error)).toThrow(error);
+  return error;
+}
 
 describe('a database that is away', () => {
   it('is told from a query that is wrong, and from a file that is not there', () => {
@@ -11,6 +17,8 @@ describe('a database that is away', () => {
     expect(isAway(failed('ENOENT', { syscall: 'open' }))).toBe(false);
     expect(isAway(failed('ER_PARSE_ERROR'))).toBe(false);
     expect(isAway('ECONNREFUSED')).toBe(false);
+    // A line to a receiver, or a pipe to an encoder, that breaks is none of the database’s.
+    for (const code of ['ECONNREFUSED', 'EPIPE']) expect(isAway(other(code))).toBe(false);
   });
 
   it('is waited for by what must not be lost', async () => {

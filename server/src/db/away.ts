@@ -6,9 +6,17 @@ const AWAY = new Set([
   ...['PROTOCOL_SEQUENCE_TIMEOUT', 'ER_SERVER_SHUTDOWN', 'ER_CONNECTION_KILLED', 'ER_CON_COUNT_ERROR'],
 ]);
 
-/** Whether an error of a query says that the database is away, and not that the query is wrong. */
+const ofDatabase = new WeakSet<Error>();
+
+/** Notes that an error came from the database: a line to somebody else breaks with the same codes. */
+export function noteOfDatabase(error: unknown): never {
+  if (error instanceof Error) ofDatabase.add(error);
+  throw error;
+}
+
+/** Whether an error says that the database is away, and not that a query is wrong, or that something else is away. */
 export function isAway(error: unknown): boolean {
-  if (!(error instanceof Error)) return false;
+  if (!(error instanceof Error) || !ofDatabase.has(error)) return false;
   const { code, fatal, syscall } = error as { code?: string; fatal?: boolean; syscall?: string };
   if (code === undefined || !AWAY.has(code)) return false;
   // A file that is not there has the same code as a socket that is not.

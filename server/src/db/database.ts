@@ -5,6 +5,8 @@ import mysql, {
   type ResultSetHeader,
   type RowDataPacket,
 } from 'mysql2/promise';
+import { noteOfDatabase } from './away.js';
+import { againWhereLocked } from './locked.js';
 
 /** Where MariaDB is reached. */
 export interface DatabaseSettings {
@@ -55,7 +57,9 @@ class Queries implements Db {
   }
 
   async many<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T[]> {
-    const [rows] = await this.target.execute<RowDataPacket[]>({ sql, ...this.#limits }, [...values]);
+    const [rows] = await this.target
+      .execute<RowDataPacket[]>({ sql, ...this.#limits }, [...values])
+      .catch(noteOfDatabase);
     return rows.map(parse);
   }
   async maybeOne<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T | undefined> {
@@ -72,7 +76,9 @@ class Queries implements Db {
     sql: string,
     values: readonly SqlValue[] = [],
   ): Promise<{ changed: number; insertId: number }> {
-    const [result] = await this.target.execute<ResultSetHeader>({ sql, ...this.#limits }, [...values]);
+    const [result] = await this.target
+      .execute<ResultSetHeader>({ sql, ...this.#limits }, [...values])
+      .catch(noteOfDatabase);
     return { changed: result.affectedRows, insertId: result.insertId };
   }
 }
@@ -119,13 +125,20 @@ export class Database extends Queries {
     );
   }
 
-  /** Runs `work` in a transaction: committed when it resolves, rolled back when it throws. */
-  async transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
-    const connection = await this.pool.getConnection();
+  /**
+   * Runs `work` in a transaction: committed when it resolves, rolled back when it throws. Where another was in its way it is run again from
+   * its beginning, so it changes nothing but the database.
+   */
+  transaction<T>(work: (db: Db) => Promise<T>): Promise<T> {
+    return againWhereLocked(() => this.#transactionOnce(work));
+  }
+
+  async #transactionOnce<T>(work: (db: Db) => Promise<T>): Promise<T> {
+    const connection = await this.pool.getConnection().catch(noteOfDatabase);
     try {
-      await connection.beginTransaction();
+      await connection.beginTransaction().catch(noteOfDatabase);
       const result = await work(new Queries(connection));
-      await connection.commit();
+      await connection.commit().catch(noteOfDatabase);
       return result;
     } catch (error) {
       // A rollback that fails as well must not hide why it was needed; the connection is of no use any more.
@@ -143,7 +156,7 @@ export class Database extends Queries {
 
   /** Runs `work` on the database as it stands at this moment, whatever others write meanwhile. */
   async snapshot<T>(work: (snapshot: Snapshot) => Promise<T>): Promise<T> {
-    const connection = await this.pool.getConnection();
+    const connection = await this.pool.getConnection().catch(noteOfDatabase);
     try {
       await connection.query('SET TRANSACTION ISOLATION LEVEL REPEATABLE READ');
       await connection.query('START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY');
@@ -156,7 +169,7 @@ export class Database extends Queries {
 
   /** Runs `work` on one connection that holds a named lock of the server. @throws Error when another holds it too long */
   async locked<T>(name: string, seconds: number, work: (db: Db) => Promise<T>): Promise<T> {
-    const connection = await this.pool.getConnection();
+    const connection = await this.pool.getConnection().catch(noteOfDatabase);
     // What needs a lock of the whole server (a migration) takes its time.
     const db = new Queries(connection, NO_LIMIT);
     try {

@@ -1,6 +1,14 @@
 import { readdir } from 'node:fs/promises';
 import type { Revision } from '@oiseau/api';
-import { deliverableSchema, VERSION, type Album } from '@oiseau/core';
+import {
+  deliverableSchema,
+  pcmFileBytes,
+  PcmFileSource,
+  Silhouette,
+  VERSION,
+  type Album,
+  type PcmInfo,
+} from '@oiseau/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {
   albumWithTones,
@@ -143,6 +151,47 @@ describe('listening to what was rendered', () => {
     expect((await harness.fetch(at, { headers: { Range: `bytes=${bytes.length}-` } })).status).toBe(416);
     const outside = await harness.fetch(`/api/deliveries/${plant.id}/listen/${encodeURIComponent('../x')}`);
     expect(outside.status).toBe(404);
+  });
+
+  it.each([
+    { format: 'wav', bits: 16 },
+    { format: 'aiff', bits: 16 },
+    { format: 'flac', bits: 16 },
+    { format: 'm4a', codec: 'alac', bits: 16 },
+  ])('gives the samples of every form at any place, and their outline: %o', async (form) => {
+    const deliverables = [deliverableSchema.parse({ name: 'Heard', kind: 'tracks', ...form })];
+    const { id } = await albumWithTones(harness, [440], { deliverables });
+    await harness.call('POST', `/albums/${id}/deliveries`, {});
+    await harness.work();
+    const [delivery] = await deliveriesOf(harness, id);
+    const at = `/deliveries/${delivery?.id}/heard/${encodeURIComponent(`01 Tone 440.${form.format}`)}`;
+    const { body } = await harness.call<{ info: PcmInfo }>('GET', at);
+    expect(body.info).toMatchObject({ rate: 44_100, channels: 2, length: 5 * 44_100 });
+    const read = async (from: number, to: number): Promise<Uint8Array> => {
+      const answer = await harness.fetch(`/api${at}/audio`, {
+        headers: { Range: `bytes=${from}-${to - 1}` },
+      });
+      expect(answer.status).toBe(206);
+      return new Uint8Array(await answer.arrayBuffer());
+    };
+    const source = new PcmFileSource(body.info, {
+      size: pcmFileBytes(body.info),
+      read: (offset, count) => read(offset, offset + count),
+    });
+    // A tone of 0.4 as it went into the master, in 16 bits.
+    const { left } = await source.read(1000, 100);
+    const wanted = (n: number) => Math.round(0.4 * Math.sin((2 * Math.PI * 440 * n) / 44_100) * 32_768);
+    expect([...left].map((value, i) => Math.abs(value * 32_768 - wanted(1000 + i)))).toEqual(
+      Array.from({ length: 100 }, () => 0),
+    );
+    const outline = Silhouette.fromBytes(
+      new Uint8Array(await (await harness.fetch(`/api${at}/outline?step=75`)).arrayBuffer()),
+    );
+    // A point for each second: the peak 0.4, its RMS that less 3.01 dB.
+    expect(outline.length).toBe(5);
+    expect(outline.over(2, 3).peak).toBeCloseTo(0.4, 3);
+    expect(outline.over(2, 3).rms).toBeCloseTo(0.4 / Math.SQRT2, 3);
+    expect((await harness.call('GET', `/deliveries/${delivery?.id}/heard/SHA256SUMS`)).status).toBe(404);
   });
 
   it('keeps notes at moments of a file, to be worded and taken out', async () => {

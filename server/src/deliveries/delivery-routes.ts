@@ -15,6 +15,7 @@ import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { askAgain, deliveriesOfAlbum, markCleared, type Delivery } from './delivery-repository.js';
 import { findRevision, revisionsOfAlbum } from '../albums/revision-repository.js';
+import { madeForZip } from './made-for-zip.js';
 import { orderRenders } from './order-renders.js';
 import { deliveryThere, demandFile, demandRendered, isUnderWay } from './rendered.js';
 
@@ -109,9 +110,13 @@ export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker
     const album = await findRevision(db, delivery.albumId, delivery.revision);
     const { name } = delivery.deliverable;
     const title = safeFileName([album?.title ?? '', `r${delivery.revision}`, name, part ?? ''].join(' '));
-    const inside = files.map((file) => ({ ...file, name: `${name}/${file.name}` }));
     await recordEvent(db, visitorOf(request), { what: 'downloaded', ...eventOf(delivery) });
-    await sendZip(response, `${title}.zip`, inside);
+    const made = album ? await madeForZip(db, delivery, album, files, part) : {};
+    const inside = files
+      .filter((file) => !Object.hasOwn(made, file.name))
+      .map((file) => ({ ...file, name: `${name}/${file.name}` }));
+    const texts = Object.fromEntries(Object.entries(made).map(([path, bytes]) => [`${name}/${path}`, bytes]));
+    await sendZip(response, `${title}.zip`, inside, texts);
   });
 
   return router;

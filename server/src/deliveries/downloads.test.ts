@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto';
 import { appendFile, rm, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
 import { deliverableSchema } from '@oiseau/core';
+import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
   albumWithTones,
@@ -10,6 +12,12 @@ import {
   type AnsweredDelivery,
   type Harness,
 } from '../testing/harness.js';
+
+const sumOf = (bytes: Uint8Array | undefined): string =>
+  createHash('sha256')
+    .update(bytes ?? '')
+    .digest('hex');
+const text = (bytes: Uint8Array | undefined): string => Buffer.from(bytes ?? []).toString('utf8');
 
 let harness: Harness;
 let albumId: string;
@@ -89,15 +97,47 @@ it('one part of several comes as a ZIP of its own', async () => {
   await harness.call('POST', `/albums/${id}/deliveries`, {});
   await harness.work();
   const [parted] = await deliveriesOf(harness, id);
-  const names = async (query: string): Promise<string[]> => {
+  const inside = async (query: string): Promise<Record<string, Uint8Array>> => {
     const response = await harness.fetch(`/api/deliveries/${parted?.id}/zip${query}`);
-    const bytes = Buffer.from(await response.arrayBuffer()).toString('latin1');
-    // Names stand before each file and once more in the list at the end.
-    return [...new Set(bytes.match(/Parted\/[-\w/ ]+\.(?:wav|json)/g))].sort();
+    return unzipSync(new Uint8Array(await response.arrayBuffer()));
   };
-  expect(await names('')).toEqual([
-    ...['Parted/disc-1/01 Tone 660.wav', 'Parted/disc-2/01 Tone 770.wav', 'Parted/proof.json'],
+  const whole = await inside('');
+  expect(Object.keys(whole).sort()).toEqual([
+    ...['Parted/SHA256SUMS', 'Parted/disc-1/01 Tone 660.wav', 'Parted/disc-2/01 Tone 770.wav'],
+    'Parted/proof.json',
   ]);
-  expect(await names('?part=disc-2')).toEqual(['Parted/disc-2/01 Tone 770.wav', 'Parted/proof.json']);
+  const second = await inside('?part=disc-2');
+  expect(Object.keys(second).sort()).toEqual([
+    ...['Parted/SHA256SUMS', 'Parted/disc-2/01 Tone 770.wav', 'Parted/proof.json'],
+  ]);
+  // Its list of sums is of what is in it.
+  const sum = sumOf(second['Parted/disc-2/01 Tone 770.wav']);
+  expect(text(second['Parted/SHA256SUMS'])).toBe(`${sum}  disc-2/01 Tone 770.wav\n`);
   expect((await harness.fetch(`/api/deliveries/${parted?.id}/zip?part=disc-3`)).status).toBe(404);
+});
+
+it('the ZIP of a disc description has its PQ sheets, for print and as text, and sums of them', async () => {
+  const { id } = await albumWithTones(harness, [880], {
+    deliverables: [deliverableSchema.parse({ name: 'plant', kind: 'ddp' })],
+  });
+  await harness.call('POST', `/albums/${id}/deliveries`, {});
+  await harness.work();
+  const [plant] = await deliveriesOf(harness, id);
+  const zip = async (): Promise<Record<string, Uint8Array>> => {
+    const response = await harness.fetch(`/api/deliveries/${plant?.id}/zip`);
+    return unzipSync(new Uint8Array(await response.arrayBuffer()));
+  };
+  const inside = await zip();
+  const sheet = text(inside['plant/pq-sheet.txt']);
+  // Two seconds of pause, five of sound.
+  expect(sheet).toContain('01    00    00:00:00  00:02:00  pause');
+  expect(sheet).toMatch(/^01 {4}01 {4}00:02:00 {2}00:05:00 .*Tone 880$/m);
+  expect(sheet).toContain('AA    01    00:07:00');
+  expect(text(inside['plant/pq-sheet.pdf']).slice(0, 5)).toBe('%PDF-');
+  const sums = text(inside['plant/SHA256SUMS']).trimEnd().split('\n');
+  const listed = Object.keys(inside).filter((name) => !/SHA256SUMS|proof\.json/.test(name));
+  expect(sums.sort()).toEqual(listed.map((name) => `${sumOf(inside[name])}  ${name.slice(6)}`).sort());
+  // The folder itself has none of them, and a second ZIP is the same.
+  expect(plant?.proof?.files.map(({ path }) => path)).not.toContain('pq-sheet.pdf');
+  expect(await zip()).toEqual(inside);
 });

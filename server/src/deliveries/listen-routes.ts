@@ -7,16 +7,32 @@ import { wavHeader } from '@oiseau/core';
 import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
 import type { MediaStore } from '../media/media-store.js';
+import { sendFile } from '../http/send-file.js';
+import type { Thinker } from '../http/thinker.js';
+import { heardOf, sendOutline } from './heard.js';
 import { demandFile, demandRendered } from './rendered.js';
 
-/** Rendered files to be heard in the browser: as they are, or with a WAV head before the bare words of an image. */
-export function listenRoutes(db: Database, media: MediaStore): Router {
+/** Rendered files to be heard: as they are (with a WAV head before the bare words of an image), and sample by sample for a player. */
+export function listenRoutes(db: Database, media: MediaStore, thinker: Thinker): Router {
   const router = Router();
   serve(router, CONTRACT.listen, async ({ params }, request, response) => {
     const rendered = await demandRendered(db, media, params.id);
     const { name, path } = await demandFile(rendered, params.path);
     if (/\.(dat|bin)$/i.test(name)) await sendWords(request, response, path);
     else response.sendFile(name, { root: rendered.folder, dotfiles: 'allow' });
+  });
+  serve(router, CONTRACT.heard, async ({ params }) => {
+    const { info } = await heardOf(media, await demandRendered(db, media, params.id), params.path);
+    return { info };
+  });
+  serve(router, CONTRACT.heardAudio, async ({ params }, _request, response) => {
+    const { file } = await heardOf(media, await demandRendered(db, media, params.id), params.path);
+    response.type('application/octet-stream');
+    sendFile(response, file);
+  });
+  serve(router, CONTRACT.heardOutline, async ({ params, query }, _request, response) => {
+    const heard = await heardOf(media, await demandRendered(db, media, params.id), params.path);
+    await sendOutline(response, media, thinker, heard, query.step);
   });
   return router;
 }

@@ -4,7 +4,8 @@ import { Router } from 'express';
 import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
-import { deleteNote, insertNote, notesOn, writeNote } from './note-repository.js';
+import { ApiError } from '../http/api-error.js';
+import { deleteNote, findNote, insertNote, notesOn, tickNote, writeNote } from './note-repository.js';
 import { deliveryThere } from './rendered.js';
 
 export function noteRoutes(db: Database): Router {
@@ -14,10 +15,23 @@ export function noteRoutes(db: Database): Router {
     const { keyId, name } = visitorOf(request);
     const delivery = await deliveryThere(db, params.id);
     const note = { id: randomUUID(), author: name, ...body };
-    await insertNote(db, delivery.id, keyId, note);
+    await insertNote(db, delivery.id, { keyId }, note);
     return note;
   });
-  serve(router, CONTRACT.writeNote, ({ params, body }) => writeNote(db, params.id, body.text));
-  serve(router, CONTRACT.removeNote, ({ params }) => deleteNote(db, params.id));
+  // What somebody else has said stays said; it is ticked off.
+  const demandOurs = async (id: string): Promise<void> => {
+    const note = await findNote(db, id);
+    if (note?.fromListener)
+      throw new ApiError(409, `${note.author}’s words stay as they were written; tick them off instead.`);
+  };
+  serve(router, CONTRACT.writeNote, async ({ params, body }) => {
+    await demandOurs(params.id);
+    await writeNote(db, params.id, body.text);
+  });
+  serve(router, CONTRACT.tickNote, ({ params, body }) => tickNote(db, params.id, body.met));
+  serve(router, CONTRACT.removeNote, async ({ params }) => {
+    await demandOurs(params.id);
+    await deleteNote(db, params.id);
+  });
   return router;
 }

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { wordFinding, type Album, type Deliverable } from '@oiseau/core';
+import { errorsFor, wordFinding, type Album, type Deliverable } from '@oiseau/core';
 import { versionsHere } from '@oiseau/host';
 import { uncheckedOf } from '../albums/check-subject.js';
 import { findAlbum, lockAlbum } from '../albums/album-repository.js';
@@ -41,8 +41,8 @@ export async function orderRenders(
     // Two orders for one album would number the same revision twice: the album's row makes them wait for each other.
     await lockAlbum(transaction, albumId);
     const album = await orderedAlbum(transaction, albumId, order);
-    await demandNoErrors(transaction, thinker, albumId, album);
     const chosen = choose(album.deliverables, order.deliverables);
+    await demandNoErrors(transaction, thinker, albumId, album, chosen);
     if ((await underWayOf(transaction, order.keyId)) + chosen.length > MOST_UNDER_WAY)
       throw new ApiError(429, `${MOST_UNDER_WAY} renders are under way already; let some of them end first.`);
     const revision = order.revision ?? (await numberRevision(transaction, albumId, album, versions));
@@ -68,9 +68,18 @@ async function orderedAlbum(db: Db, albumId: string, { revision }: RenderOrder):
   return album;
 }
 
-async function demandNoErrors(db: Db, thinker: Thinker, albumId: string, album: Album): Promise<void> {
+async function demandNoErrors(
+  db: Db,
+  thinker: Thinker,
+  albumId: string,
+  album: Album,
+  chosen: readonly Deliverable[],
+): Promise<void> {
   const subject = await uncheckedOf(db, albumId, album);
-  const errors = (await thinker.check(subject)).filter(({ severity }) => severity === 'error');
+  const errors = errorsFor(
+    await thinker.check(subject),
+    chosen.map(({ name }) => name),
+  );
   if (errors[0])
     throw new ApiError(422, `The album has errors: ${wordFinding(errors[0])}`, { findings: errors });
 }

@@ -9,8 +9,9 @@ import {
   planDeliverable,
   recordingsOf,
   type EmbeddedPicture,
+  type RenderInput,
 } from '@oiseau/core';
-import { digestFile, embeddedCover, planSeconds, renderToFolder } from '@oiseau/host';
+import { digestFile, embeddedCover, planSeconds, renderToFolder, shopCover } from '@oiseau/host';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { earlierProof, findDelivery, storeProof } from './delivery-repository.js';
@@ -61,7 +62,10 @@ export async function renderJob(
     const { deliverable, revision } = delivery;
     const plan = planDeliverable(deliverable, { album, parts, masters: sources, revision });
     await media.demandRoom(planBytes(plan));
-    const cover = album.artwork === null ? null : await coverOf(media, album.artwork);
+    const { artwork } = album;
+    const cover = artwork === null ? null : await coverOf(media, artwork);
+    const picture: RenderInput['picture'] = (form, pixels) =>
+      shopCover(media.file(artwork ?? ''), form, pixels);
     const total = Math.max(1e-9, planSeconds(plan));
     await mkdir(folder, { recursive: true });
     const proof = await renderToFolder(
@@ -70,6 +74,7 @@ export async function renderJob(
         parts,
         masters: sources,
         cover,
+        ...(artwork === null ? {} : { picture }),
         attest: async () => {
           for (const { attest } of opened.values()) await attest();
         },

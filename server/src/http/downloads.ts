@@ -43,7 +43,7 @@ export async function sendZip(
   response: Response,
   name: string,
   files: readonly Leaving[],
-  texts: Readonly<Record<string, string>> = {},
+  texts: Readonly<Record<string, string | Buffer>> = {},
 ): Promise<void> {
   const archive = archiver('zip', { store: true, forceZip64: true });
   response.attachment(name).type('zip');

@@ -1,4 +1,4 @@
-import type { Album, DiscImage, Finding, MasterFactsByKey, CheckSubject } from '@oiseau/core';
+import type { Album, DiscImage, Finding, MasterFactsByKey, CheckSubject, PcmInfo } from '@oiseau/core';
 import type { z } from 'zod';
 
 /** What is checked, but for what follows from it. */
@@ -26,4 +26,6 @@ export interface Thinker {
   /** An album for its column. @throws Error for one that could not be read again */
   document(album: Album): Promise<string>;
   openImage(folder: string): Promise<OpenedImage>;
+  /** The outline of a file of PCM, as bytes: see `Silhouette`. */
+  outline(path: string, info: PcmInfo): Promise<Uint8Array>;
 }

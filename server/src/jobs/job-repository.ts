@@ -2,7 +2,7 @@ import { jobProgress, jobState, type JobProgress, type JobState } from '@oiseau/
 import type { Database, Db, Parse } from '../db/database.js';
 import { againWhereLocked } from '../db/locked.js';
 import { fromJsonOr, toJson } from '../db/json.js';
-import { JOB_KINDS, type JobKind } from './job-kinds.js';
+import { JOB_KINDS, kindsOf, mostAttempts, type JobKind, type Role } from './job-kinds.js';
 
 export type { JobProgress, JobState };
 
@@ -41,9 +41,6 @@ const parse: Parse<Job> = (row) => ({
 const COLUMNS = 'id, kind, subject, state, progress, message, stop_requested';
 /** Characters of a sentence that says why a job failed. */
 const MOST_MESSAGE = 2000;
-/** A job that killed its worker so often is not tried again. */
-const MOST_ATTEMPTS = 3;
-
 export async function enqueue(db: Db, kind: JobKind, subject: string): Promise<number> {
   return (
     await db.execute(
@@ -66,13 +63,18 @@ export async function enqueueOnce(db: Database, kind: JobKind, subject: string):
 }
 
 /**
- * Takes the next job for a worker, by priority, then by turn; two workers never get the same one. Rows are taken in the order of an index, so that only the one row is locked and other workers find the next.
+ * Takes the next job for a worker or a courier (undefined: of any kind), by priority, then by turn; two workers never get the same one. Rows are taken in the order of an index, so that only the one row is locked and other workers find the next.
  */
-export function claim(database: Database, worker: string): Promise<ClaimedJob | undefined> {
+export function claim(database: Database, worker: string, role?: Role): Promise<ClaimedJob | undefined> {
+  // Kinds that a later version has queued are for workers to say so.
+  const couriers = kindsOf('courier')
+    .map((kind) => `'${kind}'`)
+    .join(', ');
+  const own = role === undefined ? '' : `AND kind ${role === 'courier' ? '' : 'NOT '}IN (${couriers})`;
   return database.transaction(async (db) => {
     const job = await db.maybeOne(
       (row) => ({ ...parse(row), claim: Number(row.claim) + 1 }),
-      `SELECT ${COLUMNS}, claim FROM jobs FORCE INDEX (queue_by_priority) WHERE state = 'queued' ORDER BY priority, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+      `SELECT ${COLUMNS}, claim FROM jobs FORCE INDEX (queue_by_priority) WHERE state = 'queued' ${own} ORDER BY priority, turn, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
     );
     if (!job) return undefined;
     await db.execute(
@@ -159,13 +161,14 @@ export const runningJobs = (db: Db): Promise<RunningJob[]> =>
  */
 export async function takeFromDead(
   db: Db,
-  { id, claim: own, beat }: RunningJob,
+  { id, claim: own, beat, kind }: RunningJob,
 ): Promise<'queued' | 'given up' | 'alive'> {
+  const most = mostAttempts(kind);
   const silent = `${OWN} AND beat = ?`;
   const { changed: given } = await db.execute(
-    `UPDATE jobs SET state = 'failed', worker = NULL, finished_at = UTC_TIMESTAMP(3), message = ? WHERE ${silent} AND attempts >= ${MOST_ATTEMPTS}`,
+    `UPDATE jobs SET state = 'failed', worker = NULL, finished_at = UTC_TIMESTAMP(3), message = ? WHERE ${silent} AND attempts >= ${most}`,
     [
-      `Its worker was killed, or this machine stopped, ${MOST_ATTEMPTS} times in the middle of it; it was given up. “Render again” tries anew.`,
+      `Its worker was killed, or this machine stopped, ${most} times in the middle of it; it was given up. “Render again” tries anew.`,
       id,
       own,
       beat,

@@ -22,7 +22,10 @@ export interface Cleared {
 }
 
 const NOTHING: Cleared = { files: 0, bytes: 0 };
-const plus = (a: Cleared, b: Cleared): Cleared => ({ files: a.files + b.files, bytes: a.bytes + b.bytes });
+export const plus = (a: Cleared, b: Cleared): Cleared => ({
+  files: a.files + b.files,
+  bytes: a.bytes + b.bytes,
+});
 
 export interface HousekeepingParts {
   readonly db: Database;
@@ -193,7 +196,12 @@ export async function emptyBin(db: Database, media: MediaStore, before: number):
     }
     await db.transaction(async (transaction) => {
       for (const sql of [
+        'DELETE FROM listener_sessions WHERE invitation_id IN (SELECT i.id FROM invitations i JOIN deliveries d ON d.id = i.delivery_id WHERE d.album_id = ?)',
+        'DELETE FROM invitations WHERE delivery_id IN (SELECT id FROM deliveries WHERE album_id = ?)',
+        'DELETE FROM answers WHERE delivery_id IN (SELECT id FROM deliveries WHERE album_id = ?)',
         'DELETE FROM notes WHERE delivery_id IN (SELECT id FROM deliveries WHERE album_id = ?)',
+        "DELETE FROM jobs WHERE kind IN ('handover', 'follow') AND subject IN (SELECT h.id FROM handovers h JOIN deliveries d ON d.id = h.delivery_id WHERE d.album_id = ?)",
+        'DELETE FROM handovers WHERE delivery_id IN (SELECT id FROM deliveries WHERE album_id = ?)',
         "DELETE FROM jobs WHERE kind = 'render' AND subject IN (SELECT id FROM deliveries WHERE album_id = ?)",
         'DELETE FROM deliveries WHERE album_id = ?',
         'DELETE FROM revisions WHERE album_id = ?',

@@ -10,6 +10,7 @@ import { diskOf, healthOf } from './health.js';
 import {
   binned,
   clearPassing,
+  plus,
   clearUnused,
   emptyBin,
   goesAt,
@@ -69,7 +70,7 @@ export function keepingRoutes(parts: HousekeepingParts, data: string): Router {
     if (what === 'unused') cleared = await clearUnused(db, media, now);
     else if (what === 'bin') cleared = await emptyBin(db, media, now);
     else {
-      const passing = [media.uploads, join(media.root, 'images'), join(media.root, 'incoming')];
+      const passing = [media.uploads, ...media.passing()];
       const sizes = await Promise.all(passing.map(measure));
       await clearPassing(parts);
       cleared = {
@@ -105,7 +106,7 @@ async function storedIn(
     { kind: 'pictures', ...(await sums('pictures')) },
     { kind: 'renders', ...(await below('deliveries')) },
     { kind: 'uploads', ...(await below('uploads')) },
-    { kind: 'images', ...(await below('images')) },
+    { kind: 'images', ...plus(await below('images'), await below('heard')) },
     { kind: 'database', ...(await measure(join(data, 'database'))) },
     { kind: 'backups', ...(await measure(join(data, 'backups'))) },
   ];

@@ -57,8 +57,8 @@ describe('a look over everything', () => {
     await rendered();
     expect((await keeping()).verified).toBeNull();
     expect(await lookOver()).toEqual([]);
-    // Two masters; two tracks and their proof.
-    expect((await keeping()).verified?.report.files).toBe(5);
+    // Two masters; two tracks, their sums and their proof.
+    expect((await keeping()).verified?.report.files).toBe(6);
   });
 
   it('names every file that is lost, cut or changed, and says what helps', async () => {
@@ -191,7 +191,7 @@ describe('housekeeping', () => {
     });
     expect(
       (await harness.call<{ files: number }>('POST', '/keeping/clear', { what: 'bin' })).body.files,
-    ).toBe(3);
+    ).toBe(4);
     const { stored, bin } = await keeping();
     expect(bin).toEqual([]);
     expect(stored.find(({ kind }) => kind === 'renders')).toEqual({ kind: 'renders', files: 0, bytes: 0 });
@@ -302,7 +302,12 @@ describe('the Shelf', () => {
     );
     const visitor = { keyId: 'first', name: '', role: 'engineer', opensAll: true, from: 'x' } as const;
     // No document of them could be read.
-    const { albums, total } = await listShelf(harness.db, visitor, { q: '', offset: 1900, limit: 60 });
+    const { albums, total } = await listShelf(harness.db, visitor, {
+      q: '',
+      order: 'edited',
+      offset: 1900,
+      limit: 60,
+    });
     expect([albums.length, total]).toEqual([60, 2001]);
     expect(albums.every(({ damaged }) => !damaged)).toBe(true);
   });

@@ -33,6 +33,8 @@ export interface AlbumMaster extends MasterRecord {
   readonly addedAt: Date;
   /** SHA-256 of the master of which this one is a newer version. */
   readonly replaces: string | null;
+  /** It came in as a track to be, and nobody has said yet what becomes of it. */
+  readonly awaits: boolean;
 }
 
 /** Characters of a file's name that are kept. */
@@ -63,6 +65,7 @@ const parseInAlbum: Parse<AlbumMaster> = (row) => ({
   name: String(row.name),
   addedAt: row.added_at as Date,
   replaces: row.replaces === null ? null : String(row.replaces),
+  awaits: Boolean(row.awaits),
 });
 
 const COLUMNS = 'm.sha256, m.bytes, m.info, m.coding, m.embedded, m.decoded_sha256, m.measurement';
@@ -74,7 +77,7 @@ export function findMaster(db: Db, sha256: string): Promise<MasterRecord | undef
 export function mastersOfAlbum(db: Db, albumId: string): Promise<AlbumMaster[]> {
   return db.many(
     parseInAlbum,
-    `SELECT ${COLUMNS}, a.name, a.added_at, a.replaces FROM album_masters a JOIN masters m ON m.sha256 = a.sha256 WHERE a.album_id = ? ORDER BY a.added_at, a.name`,
+    `SELECT ${COLUMNS}, a.name, a.added_at, a.replaces, a.awaits FROM album_masters a JOIN masters m ON m.sha256 = a.sha256 WHERE a.album_id = ? ORDER BY a.added_at, a.name`,
     [albumId],
   );
 }
@@ -88,7 +91,7 @@ export function mastersByKey(db: Db, albumId: string, keys: Iterable<string>): P
   if (wanted.length === 0) return Promise.resolve([]);
   return db.many(
     parseInAlbum,
-    `SELECT ${COLUMNS}, COALESCE(a.name, '') AS name, COALESCE(a.added_at, m.created_at) AS added_at, a.replaces
+    `SELECT ${COLUMNS}, COALESCE(a.name, '') AS name, COALESCE(a.added_at, m.created_at) AS added_at, a.replaces, a.awaits
      FROM masters m LEFT JOIN album_masters a ON a.sha256 = m.sha256 AND a.album_id = ?
      WHERE m.sha256 IN (${wanted.map(() => '?').join(', ')})`,
     [albumId, ...wanted],
@@ -99,7 +102,7 @@ export function mastersByKey(db: Db, albumId: string, keys: Iterable<string>): P
 export function mastersNamed(db: Db, name: string): Promise<AlbumMaster[]> {
   return db.many(
     parseInAlbum,
-    `SELECT ${COLUMNS}, a.name, NULL AS replaces, MAX(a.added_at) AS added_at FROM album_masters a JOIN masters m ON m.sha256 = a.sha256 WHERE a.name = ? GROUP BY m.sha256 ORDER BY added_at DESC`,
+    `SELECT ${COLUMNS}, a.name, NULL AS replaces, FALSE AS awaits, MAX(a.added_at) AS added_at FROM album_masters a JOIN masters m ON m.sha256 = a.sha256 WHERE a.name = ? GROUP BY m.sha256 ORDER BY added_at DESC`,
     [name],
   );
 }
@@ -145,19 +148,40 @@ export async function noteDecoded(
 }
 
 /**
- * Puts a master into an album; a second time only renames it there.
+ * Puts a master into an album; one that is there stays as it is.
  * @param replaces the master of which it is a newer version
+ * @param awaits nobody has said yet what becomes of it
+ * @returns whether it was there
  */
 export async function linkMaster(
   db: Db,
   albumId: string,
   sha256: string,
   name: string,
-  replaces: string | null = null,
+  { replaces = null, awaits = false }: { readonly replaces?: string | null; readonly awaits?: boolean } = {},
+): Promise<boolean> {
+  const known = await db.one(
+    (row) => Number(row.known) > 0,
+    'SELECT EXISTS(SELECT 1 FROM album_masters WHERE album_id = ? AND sha256 = ?) AS known',
+    [albumId, sha256],
+  );
+  await db.execute(
+    'INSERT INTO album_masters (album_id, sha256, name, replaces, awaits, added_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE sha256 = VALUES(sha256)',
+    [albumId, sha256, name.slice(0, MOST_NAME), replaces, awaits],
+  );
+  return known;
+}
+
+/** Notes what has become of a master that came in. @param replaces the master of which it is a newer version; null: of none that we knew of */
+export async function settleMaster(
+  db: Db,
+  albumId: string,
+  sha256: string,
+  replaces: string | null,
 ): Promise<void> {
   await db.execute(
-    'INSERT INTO album_masters (album_id, sha256, name, replaces, added_at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE name = VALUES(name)',
-    [albumId, sha256, name.slice(0, MOST_NAME), replaces],
+    'UPDATE album_masters SET awaits = FALSE, replaces = COALESCE(?, replaces) WHERE album_id = ? AND sha256 = ?',
+    [replaces, albumId, sha256],
   );
 }
 
@@ -172,7 +196,7 @@ export async function unlinkMaster(db: Db, albumId: string, sha256: string): Pro
 
 export async function copyLinks(db: Db, fromAlbum: string, toAlbum: string): Promise<void> {
   await db.execute(
-    'INSERT INTO album_masters (album_id, sha256, name, replaces, added_at) SELECT ?, sha256, name, replaces, added_at FROM album_masters WHERE album_id = ?',
+    'INSERT INTO album_masters (album_id, sha256, name, replaces, awaits, added_at) SELECT ?, sha256, name, replaces, awaits, added_at FROM album_masters WHERE album_id = ?',
     [toAlbum, fromAlbum],
   );
 }

@@ -30,7 +30,8 @@ export function masterRoutes(db: Database, media: MediaStore, intake: Intake): R
   serve(router, CONTRACT.measureMaster, async ({ params }) => {
     const master = await findMaster(db, params.sha256);
     if (!master) throw notFound('master');
-    if (!master.measurement) await enqueueOnce(db, 'measure', master.sha256);
+    // One from before the upper end was looked at is measured anew when somebody asks.
+    if (!master.measurement?.upperEnd) await enqueueOnce(db, 'measure', master.sha256);
   });
 
   serve(router, CONTRACT.stopMeasuring, async ({ params }) => {

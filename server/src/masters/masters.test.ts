@@ -40,12 +40,13 @@ describe('masters', () => {
     const sha256 = createHash('sha256').update(file).digest('hex');
     expect(await bringIn('01 ünder/../säa.wav', file)).toEqual({
       status: 201,
-      body: { sha256, bytes: file.length },
+      body: { sha256, bytes: file.length, known: false },
     });
-    expect((await bringIn('again.wav', file)).body.sha256).toBe(sha256);
+    // The same bytes under another name are no other master, and change nothing.
+    expect((await bringIn('again.wav', file)).body).toMatchObject({ sha256, known: true });
     expect((await readFile(harness.media.file(sha256))).equals(file)).toBe(true);
     expect(await masters()).toMatchObject([
-      { sha256, name: 'again.wav', info: { rate: 96_000, length: 288_000, format: 'int24' } },
+      { sha256, name: '01 ünder/../säa.wav', info: { rate: 96_000, length: 288_000, format: 'int24' } },
     ]);
     expect(await incoming()).toEqual([]);
   });
@@ -233,6 +234,73 @@ describe('a coded master', () => {
     expect((await readFile(harness.media.file(body.sha256))).equals(coded)).toBe(true);
     const words = await harness.fetch(`/api/masters/${body.sha256}/audio`);
     expect((await words.arrayBuffer()).byteLength).toBe((record?.info.dataOffset ?? 0) + 88_200 * 6);
+  });
+});
+
+describe('a master that came in as a track to be', () => {
+  const byPieces = async (bytes: Uint8Array<ArrayBuffer>): Promise<string> => {
+    const made = await harness.fetch('/api/uploads', {
+      method: 'POST',
+      headers: { 'Tus-Resumable': '1.0.0', 'Upload-Length': String(bytes.length) },
+    });
+    const place = made.headers.get('location') ?? '';
+    await harness.fetch(place, {
+      method: 'PATCH',
+      headers: {
+        ...{ 'Tus-Resumable': '1.0.0', 'Upload-Offset': '0' },
+        'Content-Type': 'application/offset+octet-stream',
+      },
+      body: bytes,
+    });
+    return place.split('/').at(-1) ?? '';
+  };
+
+  it('waits until somebody has said what becomes of it; one that is known does not wait', async () => {
+    const { id } = (await harness.call<{ id: string }>('POST', '/albums', { title: 'Awaited' })).body;
+    const file = toneFile(231, 3);
+    const take = async () =>
+      harness.call<{ sha256: string; known: boolean }>('POST', `/albums/${id}/masters`, {
+        ...{ upload: await byPieces(file), name: 'a.wav', awaits: true },
+      });
+    const { sha256, known } = (await take()).body;
+    expect(known).toBe(false);
+    const awaits = async () =>
+      (await harness.call<{ awaits: boolean; replaces: string | null }[]>('GET', `/albums/${id}/masters`))
+        .body;
+    expect(await awaits()).toMatchObject([{ awaits: true, replaces: null }]);
+    const older = (
+      await harness.send<{ sha256: string }>(`/albums/${id}/masters?name=o.wav`, toneFile(232, 3))
+    ).body;
+    const settle = (replaces: string) =>
+      harness.call('POST', `/albums/${id}/masters/settled`, { masters: [{ sha256, replaces }] });
+    expect((await settle(sha256)).status).toBe(422);
+    expect((await settle(older.sha256)).status).toBe(204);
+    expect((await take()).body.known).toBe(true);
+    expect(await awaits()).toMatchObject([{ awaits: false, replaces: older.sha256 }, { awaits: false }]);
+  });
+
+  it('is put back by who has taken it out, and by nobody to whom it is not open', async () => {
+    const { id } = (await harness.call<{ id: string }>('POST', '/albums', { title: 'Out' })).body;
+    const { sha256 } = (
+      await harness.send<{ sha256: string }>(`/albums/${id}/masters?name=o.wav`, toneFile(233, 3))
+    ).body;
+    const keyFor = async (albums: readonly string[]) =>
+      (await harness.call<{ key: string }>('POST', '/keys', { name: 'Ada', role: 'assistant', albums })).body
+        .key;
+    const other = (await harness.call<{ id: string }>('POST', '/albums', { title: 'Other' })).body.id;
+    const [mine, theirs] = [await keyFor([id]), await keyFor([other])];
+    const ask = (key: string, method: string, album: string, body?: object) =>
+      harness.fetch(`/api/albums/${album}/masters/${sha256}`, {
+        method,
+        headers: { Authorization: `Bearer ${key}`, 'X-Oiseau': '1', 'Content-Type': 'application/json' },
+        ...(body ? { body: JSON.stringify(body) } : {}),
+      });
+    expect((await ask(theirs, 'PUT', other, { name: 'stolen.wav' })).status).toBe(404);
+    expect((await ask(mine, 'DELETE', id)).status).toBe(204);
+    expect((await ask(mine, 'PUT', id, { name: 'o.wav' })).status).toBe(204);
+    expect((await harness.call<Master[]>('GET', `/albums/${id}/masters`)).body).toMatchObject([
+      { sha256, name: 'o.wav' },
+    ]);
   });
 });
 

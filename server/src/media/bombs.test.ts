@@ -39,7 +39,9 @@ describe('the disk', () => {
     const sent = await harness.send<{ error: string }>('/masters?name=a.wav', toneFile(400, 1));
     expect([sent.status, sent.body.error.startsWith('The disk has no room for it')]).toEqual([507, true]);
     expect((await begin(1e15)).status).toBe(507);
-    expect(await readdir(harness.media.root, { recursive: true })).toEqual(['images', 'incoming', 'uploads']);
+    expect(await readdir(harness.media.root, { recursive: true })).toEqual([
+      ...['heard', 'images', 'incoming', 'uploads'],
+    ]);
   });
 
   it('gives one album no more than its share', async () => {

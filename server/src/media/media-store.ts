@@ -34,6 +34,7 @@ const STALE_MS = 24 * 3600 * 1000;
  *     media/decoded/ab/ab12….wav       the audio of coded masters, made from the file of that SHA-256
  *     media/deliveries/<id>/<attempt>/<name>/   what was rendered
  *     media/images/<id>/               disc images of others, for a day
+ *     media/heard/<sha>.wav            the audio of rendered files that are coded, and outlines of them, for a day
  */
 export class MediaStore {
   /** @param reserve bytes of the disk that stay free whatever comes in */
@@ -54,16 +55,20 @@ export class MediaStore {
   }
 
   async prepare(): Promise<void> {
-    for (const folder of [this.uploads, ...this.#passing()]) await mkdir(folder, { recursive: true });
+    for (const folder of [this.uploads, ...this.passing()]) await mkdir(folder, { recursive: true });
     await this.sweep();
   }
 
   /** Folders of what stays for a while only. */
-  readonly #passing = (): string[] => [join(this.root, 'incoming'), join(this.root, 'images')];
+  readonly passing = (): string[] => [
+    join(this.root, 'incoming'),
+    join(this.root, 'images'),
+    join(this.root, 'heard'),
+  ];
 
   /** Gives up what was left behind there. */
   async sweep(now = Date.now()): Promise<void> {
-    for (const folder of this.#passing())
+    for (const folder of this.passing())
       for (const name of await readdir(folder)) {
         const path = join(folder, name);
         const touched = (await stat(path).catch(() => null))?.mtimeMs ?? now;
@@ -158,6 +163,12 @@ export class MediaStore {
   decoded(sha256: string): string {
     demandSha256(sha256);
     return join(this.root, 'decoded', sha256.slice(0, 2), `${sha256}.wav`);
+  }
+
+  /** Where the decoded audio of a rendered file lies (or would lie), for a day. */
+  heard(sha256: string): string {
+    demandSha256(sha256);
+    return join(this.root, 'heard', `${sha256}.wav`);
   }
 
   /** A path of the store as it is written down: below the root, with `/` between folders. */

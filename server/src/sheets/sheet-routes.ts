@@ -1,26 +1,32 @@
 import { CONTRACT } from '@oiseau/api';
 import {
-  acceptedReason,
   isDisc,
+  labelCopy,
+  labelPaper,
   layOutAlbum,
+  loudnessFigures,
+  loudnessOrder,
+  loudnessPaper,
+  loudnessQuestions,
+  type Paper,
   partName,
-  placeWords,
   pqPaper,
   pqSheet,
   safeFileName,
-  wordFinding,
 } from '@oiseau/core';
 import { paperPdf } from '@oiseau/host';
-import { Router } from 'express';
+import { Router, type Response } from 'express';
+import { acceptedOf } from './pq-sheets.js';
 import { uncheckedOf } from '../albums/check-subject.js';
 import { findAlbum } from '../albums/album-repository.js';
 import { findRevision } from '../albums/revision-repository.js';
 import type { Database } from '../db/database.js';
-import { notFound } from '../http/api-error.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { figuresOf } from '../sounds/sound-repository.js';
 import type { Thinker } from '../http/thinker.js';
 import { serve } from '../access/serve.js';
 
-/** Papers for people: the PQ sheet. */
+/** Papers for people: the PQ sheet, the label copy, the loudness report. */
 export function sheetRoutes(db: Database, thinker: Thinker): Router {
   const router = Router();
   serve(
@@ -31,22 +37,38 @@ export function sheetRoutes(db: Database, thinker: Thinker): Router {
       const album =
         revision === undefined ? (await findAlbum(db, id))?.album : await findRevision(db, id, revision);
       if (!album) throw notFound(revision === undefined ? 'album' : 'revision');
-      const unchecked = await uncheckedOf(db, id, album);
-      const subject = { ...unchecked, parts: layOutAlbum(album, unchecked.masters) };
-      const discs = subject.parts.filter(isDisc);
+      const { masters } = await uncheckedOf(db, id, album);
+      const parts = layOutAlbum(album, masters);
+      const discs = parts.filter(isDisc);
       const disc = part === undefined ? discs[0] : discs.find(({ number }) => number === part);
       if (!disc) throw notFound('disc');
-      const accepted = (await thinker.check(unchecked)).flatMap((finding) => {
-        const reason = acceptedReason(subject, finding);
-        return reason === null
-          ? []
-          : [`${placeWords(subject, finding)}: ${wordFinding(finding)} “${reason}”`];
-      });
+      const accepted = await acceptedOf(db, thinker, id, album);
       const made = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
       const name = disc.of > 1 ? `${album.title} ${partName(disc)}` : album.title;
-      response.attachment(`${safeFileName(name)} PQ sheet.pdf`).type('pdf');
-      response.send(await paperPdf(pqPaper(pqSheet(album, disc), accepted, made)));
+      await sendPaper(response, `${name} PQ sheet`, pqPaper(pqSheet(album, disc), accepted, made));
     },
   );
+  serve(router, CONTRACT.labelCopy, async ({ params: { id } }, _request, response) => {
+    const { album, parts } = await laidOut(db, id);
+    await sendPaper(response, `${album.title} label copy`, labelPaper(labelCopy(album, parts)));
+  });
+  serve(router, CONTRACT.loudnessReport, async ({ params: { id } }, _request, response) => {
+    const { album, parts } = await laidOut(db, id);
+    const figures = loudnessFigures(parts, await figuresOf(db, id, loudnessQuestions(parts)));
+    if (!figures) throw new ApiError(409, 'The loudness of the album as it stands is not measured yet.');
+    await sendPaper(response, `${album.title} loudness`, loudnessPaper(loudnessOrder(album, parts), figures));
+  });
   return router;
+}
+
+/** The album as it stands, laid out. @throws ApiError 404 */
+async function laidOut(db: Database, id: string) {
+  const album = (await findAlbum(db, id))?.album;
+  if (!album) throw notFound('album');
+  return { album, parts: layOutAlbum(album, (await uncheckedOf(db, id, album)).masters) };
+}
+
+async function sendPaper(response: Response, name: string, paper: Paper): Promise<void> {
+  response.attachment(`${safeFileName(name)}.pdf`).type('pdf');
+  response.send(await paperPdf(paper));
 }

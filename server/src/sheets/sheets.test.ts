@@ -1,3 +1,4 @@
+import { layOutAlbum, loudnessQuestions } from '@oiseau/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
 
@@ -55,5 +56,28 @@ describe('ISRCs of other albums', () => {
     const { body } = await harness.call<unknown[]>('GET', `/albums/${other.id}/isrcs-elsewhere`);
     expect(body).toEqual([{ isrc: 'ZZOIS2600077', album: 'Taken' }]);
     expect((await harness.call('GET', `/albums/${id}/isrcs-elsewhere`)).body).toEqual([]);
+  });
+});
+
+describe('the label copy and the loudness report', () => {
+  it('come as PDF; loudness once it is measured', async () => {
+    const { id, album } = await albumWithTones(harness, [307, 308]);
+    const label = await harness.fetch(`/api/albums/${id}/label-copy.pdf`);
+    expect([label.status, label.headers.get('content-type')]).toEqual([200, 'application/pdf']);
+    const report = () => harness.call('GET', `/albums/${id}/loudness.pdf`).catch(() => ({ status: 200 }));
+    expect(await report()).toMatchObject({ status: 409 });
+    const masters = new Map(
+      album.songs.map(({ region }) => [region.master, { rate: 44_100, length: 5 * 44_100 }]),
+    );
+    const sounds = loudnessQuestions(layOutAlbum(album, masters));
+    await harness.call('POST', `/albums/${id}/sounds`, { sounds });
+    await harness.work();
+    const whole = await harness.fetch(`/api/albums/${id}/loudness.pdf`);
+    expect([whole.status, whole.headers.get('content-type')]).toEqual([200, 'application/pdf']);
+    expect(
+      Buffer.from(await whole.arrayBuffer())
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-');
   });
 });

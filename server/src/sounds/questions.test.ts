@@ -118,6 +118,7 @@ describe('other recordings of a song', () => {
     expect(delivery?.proof?.files.map(({ path, frames }) => [path, frames])).toEqual([
       ['01 Lamp.wav', 6 * RATE],
       ['01 Lamp (instrumental).wav', 6 * RATE],
+      ['SHA256SUMS', null],
     ]);
     expect((await harness.call('DELETE', `/albums/${id}/masters/${keys[1]}`)).status).toBe(409);
     // The album file names it beside the master.

@@ -33,6 +33,8 @@ export interface Answer<T = Record<string, unknown>> {
 /** The server with a database and a media folder of its own, reached over real HTTP. */
 export interface Harness {
   readonly db: Database;
+  /** What the database is called. */
+  readonly database: string;
   readonly media: MediaStore;
   readonly url: string;
   /** The first key, which `call` and `send` come with. */
@@ -49,14 +51,14 @@ export interface Harness {
 }
 
 /** A database of its own, empty and not migrated. */
-export async function freshDatabase(): Promise<{ db: Database; drop(): Promise<void> }> {
+export async function freshDatabase(): Promise<{ db: Database; name: string; drop(): Promise<void> }> {
   const settings = inject('database');
   const name = `oiseau_${randomBytes(6).toString('hex')}`;
   const root = Database.connect({ ...settings, database: 'oiseau' });
   await root.execute(`CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`);
   const db = Database.connect({ ...settings, database: name });
   return {
-    db,
+    ...{ db, name },
     drop: async () => {
       await db.close();
       await root.execute(`DROP DATABASE ${name}`);
@@ -73,7 +75,7 @@ export async function startHarness(
   limits: { readonly reserve?: number; readonly albumQuota?: number } = {},
   before: (db: Database) => Promise<void> = () => Promise.resolve(),
 ): Promise<Harness> {
-  const { db, drop } = await freshDatabase();
+  const { db, name: database, drop } = await freshDatabase();
   await before(db);
   await migrate(db);
   const folder = await mkdtemp(join(tmpdir(), '.oiseau-media-'));
@@ -108,6 +110,7 @@ export async function startHarness(
   };
   return {
     db,
+    database,
     media,
     url,
     key,

@@ -1,4 +1,4 @@
-import { request, type IncomingMessage } from 'node:http';
+import { request, type IncomingMessage, type RequestOptions } from 'node:http';
 import type { Harness } from './harness.js';
 
 /** An answer as it came. */
@@ -21,8 +21,14 @@ export function raw(
   headers: Record<string, string> = {},
   body?: string,
 ): Promise<Raw> {
+  const { hostname, port, pathname, search } = new URL(path, url);
+  return rawAt({ hostname, port, path: pathname + search, method, headers }, body);
+}
+
+/** A request whose path goes out as it is, dots and all. */
+export function rawAt(options: RequestOptions, body?: string): Promise<Raw> {
   return new Promise((resolve, reject) => {
-    const asked = request(new URL(path, url), { method, headers }, (response) => {
+    const asked = request(options, (response) => {
       let text = '';
       response.setEncoding('utf8').on('data', (chunk: string) => (text += chunk));
       response.on('end', () =>

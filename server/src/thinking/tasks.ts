@@ -1,6 +1,15 @@
 import { ENDPOINTS } from '@oiseau/api';
-import { checkAlbum, layOutAlbum, type Album, type Finding } from '@oiseau/core';
-import { NoDiscImage, openImage } from '@oiseau/host';
+import {
+  checkAlbum,
+  layOutAlbum,
+  PcmFileSource,
+  readThrough,
+  SilhouetteMeter,
+  type Album,
+  type Finding,
+  type PcmInfo,
+} from '@oiseau/core';
+import { FileByteSource, NoDiscImage, openImage } from '@oiseau/host';
 import { documentText } from '../albums/album-repository.js';
 import type { OpenedImage, ReadBody, Unchecked } from '../http/thinker.js';
 
@@ -33,6 +42,19 @@ export const TASKS = {
     } catch (error) {
       if (error instanceof NoDiscImage) return { none: error.message };
       throw error;
+    }
+  },
+
+  async outline({ path, info }: { readonly path: string; readonly info: PcmInfo }): Promise<Uint8Array> {
+    const source = await FileByteSource.open(path);
+    try {
+      const pcm = new PcmFileSource(info, source);
+      const meter = new SilhouetteMeter(pcm.rate, pcm.length);
+      await readThrough(pcm, (block) => meter.push(block));
+      const { values } = meter.result();
+      return new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
+    } finally {
+      await source.close();
     }
   },
 } as const;

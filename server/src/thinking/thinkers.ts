@@ -13,6 +13,7 @@ const thinker = (run: Run): Thinker => ({
   check: (subject) => run('check', subject),
   document: (album) => run('document', album),
   openImage: (folder) => run('image', folder),
+  outline: (path, info) => run('outline', { path, info }),
 });
 
 /** Threads at work at most, tasks that wait for them, and megabytes that each may take. */

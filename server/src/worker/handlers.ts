@@ -8,9 +8,10 @@ import { untilBack } from '../db/away.js';
 import { storeVerifyReport } from '../keeping/report-repository.js';
 import { verifyStore } from '../keeping/verify.js';
 import { measureSoundJob } from '../sounds/measure-sound-job.js';
+import { followJob, handoverJob } from '../handovers/handover-job.js';
 import { renderJob } from '../deliveries/render-job.js';
 
-/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a sound or a delivery, `store` */
+/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a sound, a delivery or a hand-over, `store` */
 export type JobHandler = (
   db: Database,
   media: MediaStore,
@@ -32,6 +33,8 @@ const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
   sound: measureSoundJob,
   render: renderJob,
   verify: verifyJob,
+  handover: handoverJob,
+  follow: followJob,
 };
 
 /** @throws JobFailed for a kind that this version does not know: a later one has queued it */

@@ -216,7 +216,7 @@ describe('a render', () => {
     });
     expect(await deliveries(id)).toEqual([]);
     expect((await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['nope'] })).status).toBe(
-      422,
+      404,
     );
   });
 

@@ -1,10 +1,11 @@
 import { AudioRefused, Failure } from '@oiseau/core';
 import { isDiskFull, TargetRefused } from '@oiseau/host';
 import type { Logger } from 'pino';
-import { untilBack } from '../db/away.js';
+import { isAway, untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { handlerOf } from './handlers.js';
+import type { Role } from '../jobs/job-kinds.js';
 import type { DeadWorkers } from '../jobs/dead-workers.js';
 import { JobLost, JobStopped, WorkerLeaving } from '../jobs/job-errors.js';
 import { claim, finish, keepAlive, release, type ClaimedJob } from '../jobs/job-repository.js';
@@ -19,6 +20,8 @@ export interface WorkerParts {
   /** Tells workers apart in the jobs table. */
   readonly name: string;
   readonly dead: DeadWorkers;
+  /** Whose jobs it does; left out: all. */
+  readonly role?: Role;
   /** True once the worker should end. */
   readonly leaving: () => boolean;
 }
@@ -27,7 +30,7 @@ export interface WorkerParts {
 export async function workOnce(parts: WorkerParts): Promise<boolean> {
   const { db, log } = parts;
   for (const given of await parts.dead.look(db)) await cleanUp(parts, given);
-  const job = await claim(db, parts.name);
+  const job = await claim(db, parts.name, parts.role);
   if (!job) return false;
   // A long stretch without progress (a slow disk, a file being closed) must not look like a dead worker.
   const pulse = setInterval(() => void touch(parts, job), 5000);
@@ -37,7 +40,11 @@ export async function workOnce(parts: WorkerParts): Promise<boolean> {
   } catch (error) {
     if (error instanceof JobLost) log.info({ job: job.id }, 'job was taken over by another worker');
     else if (error instanceof WorkerLeaving) await release(db, job);
-    else if (error instanceof JobStopped) await untilBack(() => finish(db, job, 'stopped', null));
+    else if (isAway(error)) {
+      // No fault of the job: it begins anew when the database is back.
+      log.info({ job: job.id }, 'the database went away; the job waits for it');
+      await untilBack(() => release(db, job));
+    } else if (error instanceof JobStopped) await untilBack(() => finish(db, job, 'stopped', null));
     else {
       log.error({ err: error, job: job.id }, 'job failed');
       await untilBack(() => finish(db, job, 'failed', failureSentence(error)));

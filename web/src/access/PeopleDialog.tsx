@@ -1,8 +1,8 @@
 import { CONTRACT, type KeyRecord, type ShelfEntry } from '@oiseau/api';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Check, Copy, UserX } from 'lucide-react';
+import { UserX } from 'lucide-react';
 import { useState } from 'react';
-import { Button, Form, Modal } from 'react-bootstrap';
+import { Modal } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { call } from '../api/client.js';
 import { useAllAlbums } from '../api/queries.js';
@@ -11,6 +11,7 @@ import { IconButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
 import { addressWithKey } from './entrance.js';
 import { sessionKey } from './Gate.js';
+import { NewAddress } from './NewAddress.js';
 import { NewKeyForm } from './NewKeyForm.js';
 import { ROLE_WORDS } from './roles.js';
 import { useVisitor } from './VisitorContext.js';
@@ -82,7 +83,7 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
           </table>
         )}
         {made ? (
-          <NewAddress {...made} onNext={() => setMade(null)} />
+          <NewAddress {...made} next="Let somebody else in" onNext={() => setMade(null)} />
         ) : (
           <>
             {others.length > 0 && <h3 className="h6">Somebody else</h3>}
@@ -103,37 +104,4 @@ function albumWords({ albums: ids }: KeyRecord, albums: readonly ShelfEntry[]): 
   if (ids === null) return 'all';
   const titles = albums.filter(({ id }) => ids.includes(id)).map(({ title }) => title || 'Untitled album');
   return titles.join(', ') || 'none';
-}
-
-/** The address of a new key: it is shown this once. */
-function NewAddress({ name, address, onNext }: { name: string; address: string; onNext: () => void }) {
-  const [copied, setCopied] = useState(false);
-  const copy = (): void => {
-    navigator.clipboard.writeText(address).then(
-      () => setCopied(true),
-      () => undefined,
-    );
-  };
-  const Icon = copied ? Check : Copy;
-  return (
-    <section aria-label="The new address">
-      <p>
-        Give this address to <strong>{name}</strong>, by a way that only {name} reads. It is shown this once.
-      </p>
-      <div className="new-address">
-        <Form.Control
-          readOnly
-          aria-label={`Address for ${name}`}
-          value={address}
-          onFocus={({ target }) => target.select()}
-        />
-        <Button variant="outline-primary" onClick={copy}>
-          <Icon size={16} aria-hidden /> {copied ? 'Copied' : 'Copy'}
-        </Button>
-      </div>
-      <Button variant="link" className="mt-2 ps-0" onClick={onNext}>
-        Let somebody else in
-      </Button>
-    </section>
-  );
 }

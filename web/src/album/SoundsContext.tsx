@@ -41,7 +41,7 @@ const SoundsContext = createContext<KnownSounds>(NOTHING);
 
 export const useSounds = (): KnownSounds => useContext(SoundsContext);
 
-const askSounds = (id: string, sounds: readonly MeasuredSound[]) =>
+export const askSounds = (id: string, sounds: readonly MeasuredSound[]) =>
   call(CONTRACT.measureSounds, { params: { id }, body: { sounds: [...sounds] } });
 const askLineUps = (id: string, questions: readonly LineUpQuestion[]) =>
   call(CONTRACT.measureLineUps, { params: { id }, body: { questions: [...questions] } });

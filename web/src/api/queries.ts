@@ -19,6 +19,7 @@ import {
   type Revision,
   type RevisionRecord,
   type ShelfEntry,
+  type ShelfSort,
   type TreatmentPreset,
 } from '@oiseau/api';
 import { call } from './client.js';
@@ -34,15 +35,20 @@ const OTHERS_MS = 4000;
 const HEALTH_MS = 30_000;
 
 /** The Shelf, page after page. @param q words of a title or a performer; empty: all albums */
-export function useShelf(q: string) {
+export function useShelf(q: string, order: ShelfSort) {
   return useInfiniteQuery({
-    queryKey: [...shelfKey, q],
-    queryFn: ({ pageParam: offset }) => call(CONTRACT.shelf, { query: { q, offset } }),
+    queryKey: [...shelfKey, q, order],
+    queryFn: ({ pageParam: offset }) => call(CONTRACT.shelf, { query: { q, order, offset } }),
     initialPageParam: 0,
     getNextPageParam: ({ total }, pages) => {
       const shown = pages.reduce((sum, { albums }) => sum + albums.length, 0);
       return shown < total ? shown : undefined;
     },
+    // While something is rendered it is looked again how far that is.
+    refetchInterval: ({ state }) =>
+      state.data?.pages.some(({ albums }) => albums.some(({ rendering }) => rendering > 0))
+        ? OTHERS_MS
+        : false,
     placeholderData: keepPreviousData,
   });
 }

@@ -7,6 +7,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { count } from '../ui/format.js';
 import { placeToMend } from './place-to-mend.js';
+import { ChangedSinceApproval } from './ChangedSinceApproval.js';
 import { useFindings } from './FindingsContext.js';
 
 const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }> = {
@@ -38,10 +39,14 @@ export function ChecksView() {
           </p>
         )}
         <span className="flex-grow-1" />
+        <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks/loudness`}>
+          Loudness report
+        </Link>
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks/pq-sheet`}>
           {part.kind === 'disc' ? 'PQ sheet' : 'Sheet of the side'}
         </Link>
       </div>
+      <ChangedSinceApproval />
       {open.length === 0 && (
         <p className="all-clear">
           <CircleCheck size={20} aria-hidden /> Nothing is left to mend: the disc is legal, and its words and
@@ -78,7 +83,7 @@ export function ChecksView() {
                       )
                     }
                   >
-                    No longer
+                    Accept it no more
                   </Button>
                 </span>
               </li>

@@ -12,12 +12,14 @@ const SLEEVE: ReadonlySet<Finding['code']> = new Set([
   'title-like-file',
   'stray-blanks',
   'cd-text-unfit',
+  'cd-text-lost',
   'cd-text-too-long',
   'cover-small',
   'cover-not-square',
   'cover-colours',
   'cover-see-through',
   'cover-heavy',
+  'shop-refuses',
 ]);
 const MASTERS: ReadonlySet<Finding['code']> = new Set([
   'no-tracks',

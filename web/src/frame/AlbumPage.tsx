@@ -6,6 +6,7 @@ import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
 import { useMasters, useServerAlbum } from '../api/queries.js';
 import { FindingsProvider } from '../checks/FindingsContext.js';
+import { ArrivalsProvider } from '../masters/ArrivalsContext.js';
 import { UploadProvider } from '../masters/UploadContext.js';
 import { PlayerProvider, usePlayer } from '../player/PlayerContext.js';
 import { Transport } from '../player/Transport.js';
@@ -16,9 +17,12 @@ import { useShortcuts } from '../ui/useShortcuts.js';
 import { AlbumContext, useAlbum, useAlbumStore, useOpenedAlbum } from '../album/AlbumContext.js';
 import { SoundsProvider } from '../album/SoundsContext.js';
 import { useLeftBehind } from '../album/useLeftBehind.js';
+import { ViewBoundary } from './BrokenView.js';
+import { DropAnywhere } from './DropAnywhere.js';
 import { Header } from './Header.js';
 import { Rail } from './Rail.js';
 import { STEPS } from './steps.js';
+import { useTitle } from './useTitle.js';
 
 /** Loads an album and its masters, then shows one of its steps. */
 export function AlbumPage() {
@@ -48,13 +52,15 @@ function OpenAlbum({ record, masters }: { record: AlbumRecord; masters: readonly
   return (
     <AlbumContext value={opened}>
       <UploadProvider>
-        <PlayerProvider>
-          <SoundsProvider>
-            <FindingsProvider>
-              <Frame record={record} />
-            </FindingsProvider>
-          </SoundsProvider>
-        </PlayerProvider>
+        <ArrivalsProvider>
+          <PlayerProvider>
+            <SoundsProvider>
+              <FindingsProvider>
+                <Frame record={record} />
+              </FindingsProvider>
+            </SoundsProvider>
+          </PlayerProvider>
+        </ArrivalsProvider>
       </UploadProvider>
     </AlbumContext>
   );
@@ -65,6 +71,7 @@ function Frame({ record }: { record: AlbumRecord }) {
   const player = usePlayer();
   const navigate = useNavigate();
   const [help, setHelp] = useState(false);
+  useTitle();
   useShortcuts({
     Space: () => player.toggle(),
     'Ctrl+Z': () => undo(),
@@ -76,21 +83,23 @@ function Frame({ record }: { record: AlbumRecord }) {
     ),
   });
   return (
-    <div className="album-frame">
+    <DropAnywhere>
       <Rail />
       <div className="album-body">
         <Header onHelp={() => setHelp(true)} />
         <Conflict />
         <EditsLeftBehind record={record} />
         <main className="album-view">
-          <Suspense>
-            <Outlet />
-          </Suspense>
+          <ViewBoundary>
+            <Suspense>
+              <Outlet />
+            </Suspense>
+          </ViewBoundary>
         </main>
       </div>
       <Transport />
       <ShortcutHelp show={help} onHide={() => setHelp(false)} />
-    </div>
+    </DropAnywhere>
   );
 }
 

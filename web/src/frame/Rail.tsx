@@ -1,13 +1,15 @@
-import { mayDo } from '@oiseau/api';
+import { mayDo, type HandoverRecord } from '@oiseau/api';
 import { isUntreated, parseIsrc, tracksOf, type Album } from '@oiseau/core';
 import { BookOpen } from 'lucide-react';
 import { Link, NavLink } from 'react-router';
-import { useVisitor } from '../access/VisitorContext.js';
+import { useMay, useVisitor } from '../access/VisitorContext.js';
 import { isUnderWay, useDeliveries } from '../api/queries.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { useUploads } from '../masters/UploadContext.js';
 import { Cover } from '../shelf/Cover.js';
 import { count } from '../ui/format.js';
+import { isUnderWay as isOnItsWay, useHandovers } from '../handover/queries.js';
+import { standing } from '../handover/words.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { STEPS } from './steps.js';
 
@@ -47,10 +49,19 @@ function soundSign({ songs, sound }: Album): string {
   );
 }
 
+/** `2 on the way`, `1 refused`, `r3 live` */
+function handoverSign(handovers: readonly HandoverRecord[]): string {
+  const onTheWay = handovers.filter(isOnItsWay).length;
+  if (onTheWay > 0) return `${onTheWay} on the way`;
+  const [last] = handovers;
+  return last ? `r${last.revision} ${standing(last).words}` : 'nothing yet';
+}
+
 function useSigns(): Readonly<Record<string, string>> {
   const { id, album, masters } = useAlbum('id', 'album', 'masters');
   const { uploads } = useUploads();
   const { open } = useFindings();
+  const works = useMay('work');
   const deliveries = useDeliveries(id).data ?? [];
   const arriving = uploads.filter(({ state }) => state === 'waiting' || state === 'sending').length;
   const tracks = tracksOf(album);
@@ -59,6 +70,7 @@ function useSigns(): Readonly<Record<string, string>> {
     const n = open.filter(({ severity }) => severity === kind).length;
     return n > 0 ? [count(n, kind)] : [];
   });
+  const handovers = useHandovers(id, works).data ?? [];
   const running = deliveries.filter(isUnderWay);
   const newest = deliveries.filter(({ proof, revision }) => proof && revision === deliveries[0]?.revision);
   const percent = Math.round(
@@ -84,5 +96,6 @@ function useSigns(): Readonly<Record<string, string>> {
         : newest.every(({ proof }) => proof?.proved)
           ? `r${deliveries[0]?.revision} proved`
           : 'not proved',
+    handover: handoverSign(handovers),
   };
 }

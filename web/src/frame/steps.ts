@@ -5,6 +5,7 @@ import {
   ListChecks,
   ListMusic,
   PackageCheck,
+  Send,
   Type,
   Upload,
   type LucideIcon,
@@ -27,4 +28,5 @@ export const STEPS: readonly Step[] = [
   { path: 'checks', name: 'Checks', icon: ListChecks, right: 'work' },
   { path: 'render', name: 'Render', icon: Upload, right: 'work' },
   { path: 'proof', name: 'Proof', icon: PackageCheck, right: 'listen' },
+  { path: 'handover', name: 'Handover', icon: Send, right: 'work' },
 ];

@@ -1,5 +1,5 @@
 import { Disc3 } from 'lucide-react';
-import { useRef, useState, type ChangeEvent } from 'react';
+import { useEffect, useEffectEvent, useRef, useState, type ChangeEvent } from 'react';
 import { Button, Modal, ProgressBar } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { CONTRACT } from '@oiseau/api';
@@ -7,8 +7,8 @@ import { call } from '../api/client.js';
 import { sendByPieces } from '../api/upload.js';
 import { useNotices } from '../ui/Notices.js';
 
-/** Opens a disc image that somebody else made: a folder with DDPID, or a cue sheet with its image. */
-export function OpenImageButton() {
+/** Opens a disc image that somebody else made: a folder with DDPID, or a cue sheet with its image. @param dropped files of one that were dropped */
+export function OpenImageButton({ dropped }: { readonly dropped: readonly File[] | null }) {
   const input = useRef<HTMLInputElement>(null);
   const [progress, setProgress] = useState<number | null>(null);
   const stop = useRef<AbortController | null>(null);
@@ -41,15 +41,23 @@ export function OpenImageButton() {
       setProgress(null);
     }
   };
-  const choose = ({ target }: ChangeEvent<HTMLInputElement>): void => {
+  const take = (all: readonly File[]): void => {
     // What a file system puts beside the files of people is none of the image.
-    const files = [...(target.files ?? [])].filter(({ name }) => !name.startsWith('.'));
-    target.value = '';
+    const files = all.filter(({ name }) => !name.startsWith('.'));
     if (files.length > 0)
       send(files).catch((error: unknown) => {
         if (!stop.current?.signal.aborted) complain(error);
       });
   };
+  const choose = ({ target }: ChangeEvent<HTMLInputElement>): void => {
+    const files = [...(target.files ?? [])];
+    target.value = '';
+    take(files);
+  };
+  const onDropped = useEffectEvent(take);
+  useEffect(() => {
+    if (dropped) onDropped(dropped);
+  }, [dropped]);
   return (
     <>
       <input ref={input} type="file" multiple hidden aria-label="Files of a disc image" onChange={choose} />

@@ -7,7 +7,7 @@ const NAMES: Record<Keeping['stored'][number]['kind'], string> = {
   pictures: 'Pictures',
   renders: 'Renders',
   uploads: 'Uploads under way',
-  images: 'Disc images that were opened',
+  images: 'Disc images and renders that were opened',
   database: 'Database',
   backups: 'Backups before upgrades',
 };

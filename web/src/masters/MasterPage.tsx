@@ -20,6 +20,7 @@ import { Figures } from './Figures.js';
 import { MasterSilhouette } from './MasterSilhouette.js';
 import { Measuring } from './Measuring.js';
 import { ReplaceDialog } from './ReplaceDialog.js';
+import { UpperEndChart } from './UpperEndChart.js';
 import { useAddTrack } from './useAddTrack.js';
 import { useChosenMaster } from './useChosenMaster.js';
 import { versionsOf } from './versions.js';
@@ -66,6 +67,7 @@ function OpenMaster({ master }: { master: MasterRecord }) {
             <LoudnessChart master={master} onPlay={play} />
             <SpectrumChart master={master} masters={masters} />
           </div>
+          <UpperEndChart master={master} doubts={masterDoubts(master)} onPlay={play} />
         </>
       ) : (
         <Measuring master={master} />

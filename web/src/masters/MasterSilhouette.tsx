@@ -4,7 +4,7 @@ import type { MasterRecord } from '@oiseau/api';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
-import { drawSilhouette } from '../ui/silhouette-drawing.js';
+import { drawOutline } from '../ui/silhouette-drawing.js';
 
 /** Height above the silhouette where clipped places are marked. */
 const MARKS = 10;
@@ -25,10 +25,7 @@ export function MasterSilhouette({
       const ground = height - 1;
       if (outline) {
         const stretch = { x: 0, width, ground, height: ground - MARKS, from: 0, to: outline.length };
-        context.fillStyle = soft;
-        drawSilhouette(context, outline, stretch, 'peak');
-        context.fillStyle = ink;
-        drawSilhouette(context, outline, stretch, 'rms');
+        drawOutline(context, outline, stretch, { soft, ink });
       }
       context.fillStyle = ink;
       context.fillRect(0, ground, width, 1);

@@ -23,6 +23,7 @@ import { FIGURES, SHOWN_AT_FIRST, type MasterEntry } from './columns.js';
 import { Measuring } from './Measuring.js';
 import { Outline } from './Outline.js';
 import { useAddTrack } from './useAddTrack.js';
+import { useTakeOut } from './useTakeOut.js';
 import { versionsOf } from './versions.js';
 import { formWords } from './words.js';
 
@@ -236,12 +237,25 @@ function DoubtCell({ doubts }: { doubts: readonly string[] }) {
 
 function UseCell({ entry: { master, playedBy } }: { entry: MasterEntry }) {
   const addTrack = useAddTrack();
+  const takeOut = useTakeOut();
   if (playedBy.length > 3) return `${playedBy.length} tracks`;
   if (playedBy.length > 0) return playersText(playedBy);
   return (
-    <Button size="sm" variant="link" className="p-0" onClick={() => addTrack(master)}>
-      add as a track
-    </Button>
+    <>
+      <Button size="sm" variant="link" className="p-0" onClick={() => addTrack(master)}>
+        add as a track
+      </Button>
+      <br />
+      <Button
+        size="sm"
+        variant="link"
+        className="p-0"
+        aria-label={`Take ${master.name} out`}
+        onClick={() => void takeOut([master])}
+      >
+        take out
+      </Button>
+    </>
   );
 }
 

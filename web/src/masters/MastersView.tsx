@@ -1,4 +1,5 @@
-import { MASTER_EXTENSIONS, mastersPlayed } from '@oiseau/core';
+import type { MasterRecord } from '@oiseau/api';
+import { compareNames, MASTER_EXTENSIONS, mastersPlayed, type Album } from '@oiseau/core';
 import { FilePlus2, FolderOpen, Layers2, Scissors } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -10,8 +11,18 @@ import { count } from '../ui/format.js';
 import { MasterTable } from './MasterTable.js';
 import { useUploads } from './UploadContext.js';
 import { AlternateOffers } from './AlternateOffers.js';
+import { UnusedMasters } from './UnusedMasters.js';
 import { UploadList } from './UploadList.js';
+import { VersionOffers } from './VersionOffers.js';
 import { versionsOf } from './versions.js';
+import { WordsOfFiles } from './WordsOfFiles.js';
+
+/** In the order of the album; what nothing plays comes after, by its name. */
+function inAlbumOrder(album: Album, masters: readonly MasterRecord[]): MasterRecord[] {
+  const places = new Map(mastersPlayed(album).map((sha256, i) => [sha256, i]));
+  const placeOf = ({ sha256 }: MasterRecord): number => places.get(sha256) ?? places.size;
+  return [...masters].sort((a, b) => placeOf(a) - placeOf(b) || compareNames(a.name, b.name));
+}
 
 /** The files brought in, with what was measured of each. */
 export function MastersView() {
@@ -20,22 +31,27 @@ export function MastersView() {
   const outlines = useSilhouettes(masters);
   const [older, setOlder] = useState(false);
   const folder = useRef<HTMLInputElement>(null);
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+  // What is dropped is taken by the frame, on whatever view.
+  const { getInputProps, open } = useDropzone({
     onDrop: (files) => queue.add(files),
-    noClick: true,
-    noKeyboard: true,
+    ...{ noClick: true, noKeyboard: true, noDrag: true },
   });
   const empty = masters.length === 0 && uploads.length === 0;
   // Versions that were replaced and that no track plays any more are out of the way until somebody asks for them.
-  const current = useMemo(() => {
+  const { kept: current, unused } = useMemo(() => {
     const versions = versionsOf(masters);
     const played = new Set(mastersPlayed(album));
-    return masters.filter(({ sha256 }) => !versions.get(sha256)?.replacedBy || played.has(sha256));
+    const kept = masters.filter(({ sha256 }) => !versions.get(sha256)?.replacedBy || played.has(sha256));
+    const unused = inAlbumOrder(album, kept).filter(({ sha256, awaits }) => !played.has(sha256) && !awaits);
+    return { kept, unused };
   }, [masters, album]);
   const hidden = masters.length - current.length;
-  const shown = older ? masters : current;
+  const shown = useMemo(
+    () => inAlbumOrder(album, older ? masters : current),
+    [album, older, masters, current],
+  );
   return (
-    <div {...getRootProps({ className: isDragActive ? 'masters dropping' : 'masters' })}>
+    <div className="masters">
       <input {...getInputProps({ 'aria-label': 'Master files' })} />
       <input
         ref={folder}
@@ -59,6 +75,7 @@ export function MastersView() {
         <span className="flex-grow-1" />
         {album.songs.length > 0 && (
           <>
+            <WordsOfFiles />
             <Link to={`/albums/${id}/masters/alternates`} className="btn btn-outline-primary">
               <Layers2 size={16} aria-hidden /> Other recordings
             </Link>
@@ -93,9 +110,10 @@ export function MastersView() {
         </div>
       )}
       <UploadList />
+      <VersionOffers />
       <AlternateOffers />
+      <UnusedMasters unused={unused} />
       {masters.length > 0 && <MasterTable masters={shown} outlines={outlines} />}
-      {isDragActive && <div className="drop-hint">Let go to bring them in</div>}
     </div>
   );
 }

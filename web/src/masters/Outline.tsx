@@ -1,17 +1,14 @@
 import type { Silhouette } from '@oiseau/core';
 import { memo, useCallback } from 'react';
 import { useCanvas, type Draw } from '../ui/canvas.js';
-import { drawSilhouette } from '../ui/silhouette-drawing.js';
+import { drawOutline } from '../ui/silhouette-drawing.js';
 
 /** A whole master as a small silhouette: peaks behind, loudness in front. */
 export const Outline = memo(function Outline({ outline, name }: { outline: Silhouette; name: string }) {
   const draw = useCallback<Draw>(
     (context, width, height, { ink, soft, rule }) => {
       const stretch = { x: 0, width, ground: height - 1, height: height - 2, from: 0, to: outline.length };
-      context.fillStyle = soft;
-      drawSilhouette(context, outline, stretch, 'peak');
-      context.fillStyle = ink;
-      drawSilhouette(context, outline, stretch, 'rms');
+      drawOutline(context, outline, stretch, { soft, ink });
       context.fillStyle = rule;
       context.fillRect(0, height - 1, width, 1);
     },

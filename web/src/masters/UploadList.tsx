@@ -1,6 +1,7 @@
-import { CircleHelp, CircleX } from 'lucide-react';
+import { Check, CircleHelp, CircleX, X } from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { count, formatBytes } from '../ui/format.js';
+import { IconButton } from '../ui/IconButton.js';
 import { useUploads } from './UploadContext.js';
 import type { Upload } from './uploads.js';
 
@@ -14,18 +15,20 @@ export function UploadList() {
   const coming = uploads.filter(({ state }) => UNDER_WAY.includes(state));
   const asking = uploads.filter(({ state }) => state === 'asks');
   const refused = uploads.filter(({ state }) => state === 'refused');
+  const again = uploads.filter(({ state }) => state === 'again');
   if (uploads.length === 0 && queue.leftAlone === 0) return null;
   return (
     <section className="uploads" aria-label="Files on their way in">
       {coming.length > 0 && <Coming uploads={coming} />}
       {asking.length > 0 && <MonoQuestion uploads={asking} />}
+      {again.length > 0 && <Again uploads={again} />}
       {refused.length > 0 && <Refused uploads={refused} />}
       {queue.leftAlone > 0 && (
         <p className="text-secondary mb-0">
           {count(queue.leftAlone, 'other file')} in the folder {queue.leftAlone === 1 ? 'was' : 'were'} left
           alone.{' '}
-          <Button variant="link" size="sm" className="p-0" onClick={() => queue.clear()}>
-            Clear
+          <Button variant="link" size="sm" className="p-0" onClick={() => queue.forget()}>
+            Take it off
           </Button>
         </p>
       )}
@@ -33,13 +36,44 @@ export function UploadList() {
   );
 }
 
+/** Files whose very bytes the album has: nothing was added. */
+function Again({ uploads }: { uploads: readonly Upload[] }) {
+  const { queue } = useUploads();
+  return (
+    <div role="status" className="again">
+      <Check size={18} aria-hidden />
+      <span className="flex-grow-1">
+        <strong>
+          {uploads.length === 1
+            ? `“${uploads[0]?.name}” is here already`
+            : `${uploads.length} files are here already`}
+        </strong>
+        , byte for byte; nothing was added.
+        {uploads.length > 1 && ` ${uploads.map(({ name }) => name).join(', ')}`}
+      </span>
+      <Button variant="link" size="sm" onClick={() => queue.forget()}>
+        Take {uploads.length === 1 ? 'it' : 'them'} off the list
+      </Button>
+    </div>
+  );
+}
+
+const STOPPABLE: readonly Upload['state'][] = ['waiting', 'sending'];
+
 function Coming({ uploads }: { uploads: readonly Upload[] }) {
+  const { queue } = useUploads();
   const total = uploads.reduce((sum, { bytes }) => sum + bytes, 0);
   const sent = uploads.reduce((sum, { bytes, share }) => sum + bytes * share, 0);
   return (
     <>
-      <p className="mb-2">
+      <p className="mb-2 d-flex align-items-center gap-2">
         {count(uploads.length, 'file')} on the way in, {formatBytes(sent)} of {formatBytes(total)}
+        <span className="flex-grow-1" />
+        {uploads.some(({ state }) => STOPPABLE.includes(state)) && (
+          <Button size="sm" variant="outline-primary" onClick={() => queue.stop()}>
+            Stop all
+          </Button>
+        )}
       </p>
       <ul>
         {uploads.map(({ id, name, share, state }) => (
@@ -47,6 +81,11 @@ function Coming({ uploads }: { uploads: readonly Upload[] }) {
             <span className="file-name">{name}</span>
             <ProgressBar now={100 * share} aria-label={name} />
             <span className="text-secondary num">{WORDS[state] ?? `${Math.floor(100 * share)} %`}</span>
+            {STOPPABLE.includes(state) ? (
+              <IconButton icon={X} label={`Stop ${name}`} onClick={() => queue.stop(id)} />
+            ) : (
+              <span />
+            )}
           </li>
         ))}
       </ul>
@@ -86,8 +125,8 @@ function Refused({ uploads }: { uploads: readonly Upload[] }) {
         <strong className="flex-grow-1">
           {count(uploads.length, 'file was', 'files were')} not taken in:
         </strong>
-        <Button variant="link" size="sm" onClick={() => queue.clear()}>
-          Clear
+        <Button variant="link" size="sm" onClick={() => queue.forget()}>
+          Take them off the list
         </Button>
       </div>
       <ul>

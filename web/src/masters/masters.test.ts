@@ -35,6 +35,7 @@ const record = (change: Partial<MasterRecord>, measured: Partial<MasterMeasureme
   } as MasterMeasurement,
   addedAt: '2026-11-01T10:00:00.000Z',
   replaces: null,
+  awaits: false,
   damaged: false,
   ...change,
 });

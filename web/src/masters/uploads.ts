@@ -15,14 +15,15 @@ export interface Upload {
   readonly id: number;
   readonly name: string;
   readonly bytes: number;
-  /** `asks`: it is mono, and waits for the person to say whether it may sound on both sides. */
-  readonly state: 'waiting' | 'sending' | 'judged' | 'done' | 'refused' | 'asks';
+  /**
+   * `asks`: it is mono, and waits for the person to say whether it may sound on both sides; `again`: the album has these very bytes
+   * already.
+   */
+  readonly state: 'waiting' | 'sending' | 'judged' | 'done' | 'refused' | 'asks' | 'again';
   /** 0 to 1. */
   readonly share: number;
   /** Why it was refused. */
   readonly reason: string | null;
-  /** SHA-256, once it is in. */
-  readonly sha256: string | null;
 }
 
 /** Files sent at the same time: enough to hide latency, few enough that the first is soon complete. */
@@ -47,8 +48,9 @@ interface Waiting {
 }
 
 /**
- * Brings files in, a few at a time. Each is judged by the core here, before a byte is sent, and again by the server; one that
- * is refused does not hold up the others. Outside React; views subscribe.
+ * Brings files into one album, a few at a time. Each is judged by the core here, before a byte is sent, and again by the server; one that
+ * is refused does not hold up the others. What has arrived waits in the album until it is settled (see `useArrivals`), so that nothing
+ * hangs on this window. Outside React; views subscribe.
  */
 export class UploadQueue {
   #uploads: readonly Upload[] = [];
@@ -57,18 +59,25 @@ export class UploadQueue {
   readonly #waiting: Waiting[] = [];
   /** Mono files by their upload, until the person has answered. */
   readonly #asking = new Map<number, Waiting>();
+  readonly #stops = new Map<number, AbortController>();
   #running = 0;
-  readonly #stop = new AbortController();
   readonly #listeners = new Set<() => void>();
 
-  /** @param arrived called when a whole batch has come to rest, with its masters in the order of their names */
+  /** @param arrived called whenever a file has come in */
   constructor(
     readonly albumId: string,
-    readonly arrived: (masters: readonly { name: string; sha256: string }[]) => void,
+    readonly arrived: () => void,
   ) {}
 
   get uploads(): readonly Upload[] {
     return this.#uploads;
+  }
+
+  /** Whether files are still on their way. */
+  get isBusy(): boolean {
+    return this.#uploads.some(
+      ({ state }) => state === 'waiting' || state === 'sending' || state === 'judged',
+    );
   }
 
   /** Other files that lay in a folder with the masters and were passed over. */
@@ -84,16 +93,13 @@ export class UploadQueue {
   add(files: readonly File[]): void {
     const meant = files.filter((file) => !isFromFolder(file) || isMasterName(file.name));
     this.#leftAlone += files.length - meant.length;
-    this.#publish([...this.#uploads]);
     const ordered = meant.sort((a, b) => compareNames(a.name, b.name));
-    for (const file of ordered) {
+    const coming = ordered.map((file): Upload => {
       const id = this.#nextId++;
       this.#waiting.push({ id, file, mono: false });
-      this.#publish([
-        ...this.#uploads,
-        { id, name: file.name, bytes: file.size, state: 'waiting', share: 0, reason: null, sha256: null },
-      ]);
-    }
+      return { id, name: file.name, bytes: file.size, state: 'waiting', share: 0, reason: null };
+    });
+    this.#publish([...this.#uploads, ...coming]);
     this.#pump();
   }
 
@@ -106,22 +112,26 @@ export class UploadQueue {
       if (agreed) {
         this.#waiting.push({ ...asking, mono: true });
         this.#change(id, { state: 'waiting' });
-      } else {
-        this.#publish(this.#uploads.filter((upload) => upload.id !== id));
-      }
+      } else this.#drop(id);
     }
     this.#pump();
   }
 
-  /** Takes what was refused or is done off the list. */
-  clear(): void {
-    this.#leftAlone = 0;
-    this.#publish(this.#uploads.filter(({ state }) => state !== 'refused' && state !== 'done'));
+  /** Stops one file on its way, or all; what has arrived stays. */
+  stop(id?: number): void {
+    for (const upload of this.#uploads.filter((each) => id === undefined || each.id === id)) {
+      if (upload.state !== 'waiting' && upload.state !== 'sending') continue;
+      const place = this.#waiting.findIndex((each) => each.id === upload.id);
+      if (place >= 0) this.#waiting.splice(place, 1);
+      this.#stops.get(upload.id)?.abort();
+      this.#drop(upload.id);
+    }
   }
 
-  close(): void {
-    this.#waiting.length = 0;
-    this.#stop.abort();
+  /** Takes what was refused, or was here already, off the list. */
+  forget(): void {
+    this.#leftAlone = 0;
+    this.#publish(this.#uploads.filter(({ state }) => state !== 'refused' && state !== 'again'));
   }
 
   #pump(): void {
@@ -131,27 +141,34 @@ export class UploadQueue {
       this.#running++;
       void this.#bringIn(next).finally(() => {
         this.#running--;
+        this.#stops.delete(next.id);
         this.#pump();
       });
     }
-    if (this.#running === 0) this.#finishBatch();
+    // Those that are in stay on the list as long as others come, so that its sums keep their sense.
+    if (this.#running === 0) this.#publish(this.#uploads.filter(({ state }) => state !== 'done'));
   }
 
   async #bringIn(waiting: Waiting): Promise<void> {
     const { id, file, mono } = waiting;
     let sent = waiting.sent;
+    const stop = new AbortController();
+    this.#stops.set(id, stop);
     try {
       demandMasterName(file.name);
       await examineMaster(fileBytes(file), mono);
       if (sent === undefined) {
         this.#change(id, { state: 'sending' });
-        sent = await sendByPieces(file, (share) => this.#change(id, { share }), this.#stop.signal);
+        sent = await sendByPieces(file, (share) => this.#change(id, { share }), stop.signal);
       }
       this.#change(id, { state: 'judged', share: 1 });
-      const body = { upload: sent, name: file.name, mono };
-      const { sha256 } = await call(CONTRACT.addMaster, { params: { id: this.albumId }, body });
-      this.#change(id, { state: 'done', sha256 });
+      const body = { upload: sent, name: file.name, mono, awaits: true };
+      const { known } = await call(CONTRACT.addMaster, { params: { id: this.albumId }, body });
+      if (known) this.#change(id, { state: 'again' });
+      else this.#change(id, { state: 'done' });
+      this.arrived();
     } catch (error) {
+      if (stop.signal.aborted) return;
       if (isMono(error)) {
         this.#asking.set(id, { ...waiting, ...(sent === undefined ? {} : { sent }) });
         this.#change(id, { state: 'asks' });
@@ -162,10 +179,8 @@ export class UploadQueue {
     }
   }
 
-  #finishBatch(): void {
-    const masters = this.#uploads.flatMap(({ name, sha256 }) => (sha256 ? [{ name, sha256 }] : []));
-    this.#publish(this.#uploads.filter(({ state }) => state !== 'done'));
-    if (masters.length > 0) this.arrived(masters.sort((a, b) => compareNames(a.name, b.name)));
+  #drop(id: number): void {
+    this.#publish(this.#uploads.filter((upload) => upload.id !== id));
   }
 
   #change(id: number, change: Partial<Upload>): void {

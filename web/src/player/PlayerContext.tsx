@@ -124,6 +124,18 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
     const programme = programmeOf(lens.sequence, mastersById);
     if (programme) player.setProgramme({ ...programme, other: lens.other }, lens.soon);
   }, [player, guest, lens, mastersById]);
+  useGuestHeard(player, guest);
+  usePartOnStart(player, recording, fixed ? null : heard);
+  const follows = useGoesOn(player, guest !== null, heard);
+  const value = useMemo(
+    () => ({ player, guest, setGuest, setLens, recording, hearRecording, heard, follows, fixed }),
+    [player, guest, recording, heard, follows, fixed],
+  );
+  return <PlayerContext value={value}>{children}</PlayerContext>;
+}
+
+/** Lets a guest be heard; when it goes, the player is where it was. */
+function useGuestHeard(player: Player, guest: Guest | null): void {
   useEffect(() => {
     if (!guest) return undefined;
     const { position } = player.state;
@@ -136,11 +148,22 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
       player.seek(position);
     };
   }, [player, guest]);
-  usePartOnStart(player, recording, fixed ? null : heard);
-  const follows = useGoesOn(player, guest !== null, heard);
+}
+
+const nothing = (): void => undefined;
+
+/** A player without an album: only guests are heard on it. */
+export function LonePlayerProvider({ children }: { children: ReactNode }) {
+  const [player] = useState(() => new Player());
+  const [guest, setGuest] = useState<Guest | null>(null);
+  useEffect(() => () => void player.close(), [player]);
+  useGuestHeard(player, guest);
   const value = useMemo(
-    () => ({ player, guest, setGuest, setLens, recording, hearRecording, heard, follows, fixed }),
-    [player, guest, recording, heard, follows, fixed],
+    () => ({
+      ...{ player, guest, setGuest, setLens: nothing, recording: MAIN, hearRecording: nothing },
+      ...{ heard: 1, follows: null, fixed: true },
+    }),
+    [player, guest],
   );
   return <PlayerContext value={value}>{children}</PlayerContext>;
 }

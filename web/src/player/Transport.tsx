@@ -6,14 +6,21 @@ import {
   songAt,
   songOf,
   ticks,
+  ticksToSamples,
+  trackMarks,
   trackNumber,
 } from '@oiseau/core';
-import { Play, Square } from 'lucide-react';
+import { Play, SkipBack, SkipForward, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
+import { IconButton } from '../ui/IconButton.js';
 import { Meters } from './Meters.js';
 import { RecordingChooser } from './RecordingChooser.js';
 import { useFollowing, useGuestOnPlayer, useHeardPart, usePlayer, usePlayerState } from './PlayerContext.js';
 import { PLAYER_RATE } from './player.js';
+import { Volume } from './Volume.js';
+
+/** Whoever goes back so soon after a track has begun means the one before, seconds. */
+const BACK_SECONDS = 2;
 
 /** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
 export function Transport() {
@@ -32,6 +39,16 @@ export function Transport() {
   const following = useFollowing();
   const empty = !guest && part.songs.length === 0;
   const end = guest ? guest.length : part.placement.end;
+  /** To the track before or after; back first to the beginning of the one that sounds. */
+  const step = (by: 1 | -1): void => {
+    const starts = trackMarks(part).map(({ start }) => ticksToSamples(start, PLAYER_RATE));
+    const at = player.state.position;
+    const to =
+      by > 0
+        ? starts.find((start) => start > at + 1)
+        : (starts.findLast((start) => start < at - BACK_SECONDS * PLAYER_RATE) ?? starts[0]);
+    if (to !== undefined) player.seek(to);
+  };
   return (
     <footer className="transport" aria-label="Transport">
       <Button
@@ -44,6 +61,12 @@ export function Transport() {
       >
         {playing ? <Square size={18} aria-hidden /> : <Play size={18} aria-hidden />}
       </Button>
+      {!guest && (
+        <span className="transport-steps">
+          <IconButton icon={SkipBack} label="Track before" disabled={empty} onClick={() => step(-1)} />
+          <IconButton icon={SkipForward} label="Next track" disabled={empty} onClick={() => step(1)} />
+        </span>
+      )}
       <div className="transport-clock" aria-label="Position on the disc">
         {formatClock(now, 1)}
       </div>
@@ -83,10 +106,11 @@ export function Transport() {
           </div>
         )}
         <div>
-          <dt>{guest ? 'master' : part.of > 1 ? partName(part) : part.kind}</dt>
+          <dt>{guest ? guest.what : part.of > 1 ? partName(part) : part.kind}</dt>
           <dd>{empty ? '–' : `−${formatClock(ticks(Math.max(0, end - now)))}`}</dd>
         </div>
       </dl>
+      <Volume />
       <Meters />
     </footer>
   );

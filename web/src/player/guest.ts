@@ -18,6 +18,8 @@ import type { PlayerProgramme } from './protocol.js';
 export interface Guest {
   /** What the transport calls it. */
   readonly name: string;
+  /** What it is, in a word. */
+  readonly what: string;
   readonly programme: PlayerProgramme;
   readonly length: Ticks;
   /** Sample of its programme to start at, at once. Left out: it waits for play. */
@@ -42,7 +44,7 @@ export function masterGuest(
   };
   const audio = { url: addressOf(CONTRACT.masterAudio, { params: master }), info: master.info };
   return {
-    name: master.name,
+    ...{ name: master.name, what: 'master' },
     programme: { sequence, masters: new Map([[master.sha256, audio]]) },
     length: intervalLength(stretch),
     ...(playFrom === undefined ? {} : { playFrom: ticksToSamples(playFrom, PLAYER_RATE) }),

@@ -54,6 +54,7 @@ interface Machine {
   readonly context: AudioContext;
   readonly worker: Worker;
   readonly worklet: AudioWorkletNode;
+  readonly level: GainNode;
 }
 
 /**
@@ -66,6 +67,7 @@ export class Player {
   #sentProgramme: PlayerProgramme | undefined;
   #soon = false;
   #side: { readonly other: boolean; readonly gains: Gains } = { other: false, gains: { own: 1, other: 1 } };
+  #volume = 1;
   #matches = 0;
   readonly #matching = new Map<number, (loudness: MatchedLoudness) => void>();
   #run = 0;
@@ -145,6 +147,14 @@ export class Player {
     return placeMs === null ? position : Math.max(0, (placeMs / 1000) * PLAYER_RATE);
   }
 
+  /** How loud it is played, linear; meters show what is played before that. */
+  setVolume(volume: number): void {
+    this.#volume = volume;
+    void this.#machine?.then(({ level, context }) =>
+      level.gain.setTargetAtTime(volume, context.currentTime, 0.02),
+    );
+  }
+
   /** Starts at a sample of the programme. */
   play(from: number): Promise<void> {
     return this.#start(from, null);
@@ -220,12 +230,19 @@ export class Player {
 
   async #build(): Promise<Machine> {
     const context = new AudioContext({ sampleRate: PLAYER_RATE, latencyHint: 'interactive' });
+    // Browsers have it only where nobody on the line can change the page.
+    if (!window.isSecureContext)
+      throw new Error(
+        'browsers play sound like this at addresses with https only, or on the machine itself.',
+      );
     await context.audioWorklet.addModule(workletUrl);
     const worklet = new AudioWorkletNode(context, 'playback', { numberOfInputs: 0, outputChannelCount: [2] });
-    worklet.connect(context.destination);
+    const level = context.createGain();
+    level.gain.value = this.#volume;
+    worklet.connect(level).connect(context.destination);
     const worker = new Worker(new URL('./player.worker.ts', import.meta.url), { type: 'module' });
     const { port1, port2 } = new MessageChannel();
-    const machine = { context, worker, worklet };
+    const machine = { context, worker, worklet, level };
     worker.postMessage({ type: 'line', port: port1 } satisfies WorkerMessage, [port1]);
     worklet.port.postMessage({ type: 'line', port: port2 } satisfies WorkletMessage, [port2]);
     worklet.port.onmessage = ({ data }: MessageEvent<WorkletReport>) => {

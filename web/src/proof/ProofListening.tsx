@@ -1,198 +1,146 @@
-import {
-  audioFiles,
-  formatClock,
-  layOutAlbum,
-  planDeliverable,
-  secondsToTicks,
-  type Part,
-  type Plan,
-} from '@oiseau/core';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { X } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import type { DeliveryRecord, NoteRecord } from '@oiseau/api';
+import { deliveredRows, formatClock, secondsToTicks, tracksInFile, type DeliveredRow } from '@oiseau/core';
+import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Link } from 'react-router';
-import { useAlbum } from '../album/AlbumContext.js';
-import { call } from '../api/client.js';
-import { useRevision } from '../api/queries.js';
-import { useVisitor } from '../access/VisitorContext.js';
-import { addressOf, CONTRACT, mayDo, type DeliveryRecord, type NoteRecord } from '@oiseau/api';
-import { DraftField } from '../ui/DraftField.js';
-import { useNotices } from '../ui/Notices.js';
+import { PLAYER_RATE } from '../player/player.js';
+import { useGuest, usePlayer } from '../player/PlayerContext.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
-import { usePlayer } from '../player/PlayerContext.js';
-import { audioOf, isHeard, partOf, trackOfMoment, tracksInFile, type FilePlace } from './listening.js';
+import { RowSilhouette } from './RowSilhouette.js';
+import { deliveryAddresses, rowGuest, useHeardFiles, useOutlinesOfFiles } from './heard-files.js';
+import { NoteList, useNotes } from './Notes.js';
+import { useDeliveredPlan, type Delivered } from './useDelivered.js';
 
-/** The plan that a delivery was rendered by, from its revision. */
-function useDeliveredPlan(delivery: DeliveryRecord): { plan: Plan; parts: readonly Part[] } | null {
-  const { revision, deliverable } = delivery;
-  const rendered = useRevision(useAlbum('id').id, revision);
-  return useMemo(() => {
-    if (!rendered) return null;
-    const { album } = rendered;
-    const masters = new Map(Object.entries(rendered.masters));
-    const parts = layOutAlbum(album, masters);
-    return { parts, plan: planDeliverable(deliverable, { album, parts, masters, revision }) };
-  }, [rendered, deliverable, revision]);
-}
-
-/** The last listen: the rendered file itself, with the album's marks and notes that lead back to their place. */
+/** The last listen: what was written, read back sample by sample, with the album's marks and notes that lead back to their place. */
 export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
   const delivered = useDeliveredPlan(delivery);
-  const files = delivered ? audioFiles(delivered.plan).filter(isHeard) : [];
+  const rows = useMemo(() => (delivered ? deliveredRows(delivered.plan, delivered.parts) : []), [delivered]);
   const [chosen, setChosen] = useState<string | null>(null);
-  const file = files.find(({ path }) => path === chosen) ?? files[0];
-  const notes = useNotes(delivery.id);
-  const audio = useRef<HTMLAudioElement>(null);
-  const player = usePlayer();
-  const note = (): void => {
-    if (!file || !audio.current) return;
-    void notes.add({ path: file.path, seconds: audio.current.currentTime, text: '' });
-  };
-  useShortcuts({ M: note }, true);
-  if (!delivered || !file)
-    return delivered ? (
-      <p className="text-secondary">A browser plays neither AIFF nor ALAC; listen to another deliverable.</p>
-    ) : null;
-  const { parts, plan } = delivered;
-  const part = partOf(parts, file);
-  const momentOf = ({ path, seconds }: NoteRecord): FilePlace | undefined => {
-    const noted = audioOf(plan, path) ?? file;
-    const of = partOf(parts, noted);
-    return of && trackOfMoment(of, noted, seconds);
-  };
-  const go = (seconds: number): void => {
-    if (!audio.current) return;
-    audio.current.currentTime = seconds;
-    void audio.current.play();
-  };
+  const row = rows.find(({ key }) => key === chosen) ?? rows[0];
+  if (!delivered || !row) return null;
   return (
     <section className="listening" aria-label="Proof listening">
       <h3>The last listen</h3>
+      <RowListening
+        key={row.key}
+        delivery={delivery}
+        delivered={delivered}
+        rows={rows}
+        row={row}
+        onChoose={setChosen}
+      />
+    </section>
+  );
+}
+
+/** Seconds that the arrows go back and on. */
+const STEP_SECONDS = 5;
+
+function RowListening({
+  delivery,
+  delivered,
+  rows,
+  row,
+  onChoose,
+}: {
+  readonly delivery: DeliveryRecord;
+  readonly delivered: Delivered;
+  readonly rows: readonly DeliveredRow[];
+  readonly row: DeliveredRow;
+  readonly onChoose: (key: string) => void;
+}) {
+  const where = useMemo(() => deliveryAddresses(delivery.id), [delivery.id]);
+  const { heard, failure } = useHeardFiles(where, row.files);
+  const notes = useNotes(delivery.id);
+  const player = usePlayer();
+  const name = `${delivery.deliverable.name}, revision ${delivery.revision}`;
+  useGuest(useMemo(() => heard && rowGuest(where, name, heard), [where, name, heard]));
+  const outlines = useOutlinesOfFiles(where, heard ?? []);
+  const marks = useMemo(
+    () =>
+      (heard ?? []).flatMap(({ file, start }) =>
+        tracksInFile(row.part, file).map((track) => ({ ...track, seconds: start + track.seconds })),
+      ),
+    [heard, row],
+  );
+  const placeOfNote = (note: Pick<NoteRecord, 'path' | 'seconds'>): number | null => {
+    const found = heard?.find(({ file }) => file.path === note.path);
+    return found ? found.start + note.seconds : null;
+  };
+  const noted = notes.all.flatMap((note) => placeOfNote(note) ?? []);
+  const position = (): number => player.state.position / PLAYER_RATE;
+  const go = (seconds: number): void => void player.play(Math.max(0, seconds) * PLAYER_RATE);
+  const note = (): void => {
+    const at = position();
+    const found = heard?.findLast(({ start }) => start <= at + 1e-6);
+    if (found) notes.add({ path: found.file.path, seconds: at - found.start, text: '' });
+  };
+  useShortcuts(
+    {
+      M: note,
+      ArrowLeft: () => go(position() - STEP_SECONDS),
+      ArrowRight: () => go(position() + STEP_SECONDS),
+      ArrowUp: () => go(marks.findLast(({ seconds }) => seconds < position() - 1)?.seconds ?? 0),
+      ArrowDown: () => go(marks.find(({ seconds }) => seconds > position() + 0.1)?.seconds ?? position()),
+    },
+    true,
+  );
+  const hearNote = (each: NoteRecord): void => {
+    const at = placeOfNote(each);
+    const elsewhere = rows.find(({ files }) => files.some(({ path }) => path === each.path));
+    // A moment of another part is heard once that is shown.
+    if (at === null && elsewhere) onChoose(elsewhere.key);
+    else if (at !== null) go(at);
+  };
+  return (
+    <>
       <div className="listening-head">
-        {files.length > 1 && (
+        {rows.length > 1 && (
           <Form.Select
             size="sm"
-            aria-label="File to hear"
-            value={file.path}
-            onChange={({ target }) => setChosen(target.value)}
+            aria-label="What is heard"
+            value={row.key}
+            onChange={({ target }) => onChoose(target.value)}
           >
-            {files.map(({ path }) => (
-              <option key={path}>{path}</option>
+            {rows.map(({ key, name: words }) => (
+              <option key={key} value={key}>
+                {words}
+              </option>
             ))}
           </Form.Select>
         )}
-        <audio
-          ref={audio}
-          controls
-          preload="metadata"
-          aria-label={`Rendered file ${file.path}`}
-          src={addressOf(CONTRACT.listen, { params: { id: delivery.id, path: file.path } })}
-          // Two things sounding at once would judge neither.
-          onPlay={() => player.stop()}
-        />
-        <Button size="sm" variant="outline-primary" title="Note this moment (M)" onClick={note}>
+        <span className="text-secondary">
+          {heard
+            ? 'Space plays what was written; ← → go five seconds, ↑ ↓ a track.'
+            : (failure?.message ?? 'What was written is being opened …')}
+        </span>
+        <span className="flex-grow-1" />
+        <Button
+          size="sm"
+          variant="outline-primary"
+          title="Note this moment (M)"
+          disabled={!heard}
+          onClick={note}
+        >
           Note this moment
         </Button>
       </div>
+      {heard && (
+        <RowSilhouette
+          name={row.name}
+          heard={heard}
+          outlines={outlines}
+          marks={marks.map(({ seconds }) => seconds)}
+          noted={noted}
+        />
+      )}
       <div className="listening-marks">
-        {(part ? tracksInFile(part, file) : []).map(({ id, number, seconds }) => (
+        {marks.map(({ id, number, seconds }) => (
           <button key={id} type="button" title={`Hear from track ${number}`} onClick={() => go(seconds)}>
             {number} <span>{formatClock(secondsToTicks(seconds))}</span>
           </button>
         ))}
       </div>
-      <ul className="note-list" aria-label="Notes">
-        {notes.all.map((each) => (
-          <NoteRow
-            key={each.id}
-            note={each}
-            track={momentOf(each)}
-            onHear={() => {
-              setChosen(each.path);
-              // The other file is only there after the next drawing.
-              requestAnimationFrame(() => go(each.seconds));
-            }}
-            onWrite={(text) => notes.write(each.id, text)}
-            onRemove={() => notes.remove(each.id)}
-          />
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-function useNotes(deliveryId: string) {
-  const queries = useQueryClient();
-  const { complain } = useNotices();
-  const key = ['notes', deliveryId];
-  const { data } = useQuery({
-    queryKey: key,
-    queryFn: () => call(CONTRACT.notes, { params: { id: deliveryId } }),
-  });
-  const then = (done: Promise<unknown>): Promise<void> =>
-    done.then(() => queries.invalidateQueries({ queryKey: key }), complain);
-  return {
-    all: data ?? [],
-    add: (note: Pick<NoteRecord, 'path' | 'seconds' | 'text'>) =>
-      then(call(CONTRACT.addNote, { params: { id: deliveryId }, body: note })),
-    write: (id: string, text: string) =>
-      void then(call(CONTRACT.writeNote, { params: { id }, body: { text } })),
-    remove: (id: string) => void then(call(CONTRACT.removeNote, { params: { id } })),
-  };
-}
-
-function NoteRow({
-  note,
-  track,
-  onHear,
-  onWrite,
-  onRemove,
-}: {
-  note: NoteRecord;
-  track: FilePlace | undefined;
-  onHear: () => void;
-  onWrite: (text: string) => void;
-  onRemove: () => void;
-}) {
-  const { id: albumId } = useAlbum('id');
-  const { name, role } = useVisitor();
-  const works = mayDo(role, 'work');
-  const own = works || note.author === name;
-  const time = formatClock(secondsToTicks(note.seconds), 1);
-  return (
-    <li>
-      <button type="button" className="note-time" title="Hear this moment again" onClick={onHear}>
-        {time}
-      </button>
-      <span className="text-secondary">{note.path}</span>
-      {note.author !== '' && <span className="text-secondary">{note.author}</span>}
-      {own ? (
-        <DraftField
-          label={`Note at ${time}`}
-          className="form-control-sm"
-          value={note.text}
-          placeholder="What is heard here?"
-          onCommit={onWrite}
-        />
-      ) : (
-        <span>{note.text}</span>
-      )}
-      {track && works && (
-        <Link to={`/albums/${albumId}/sequence?song=${encodeURIComponent(track.id)}`}>
-          Track {track.number} in Sequence
-        </Link>
-      )}
-      {own && (
-        <button
-          type="button"
-          className="row-button"
-          aria-label={`Take the note at ${time} out`}
-          onClick={onRemove}
-        >
-          <X size={14} aria-hidden />
-        </button>
-      )}
-    </li>
+      <NoteList notes={notes} delivered={delivered} onHear={hearNote} />
+    </>
   );
 }

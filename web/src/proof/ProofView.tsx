@@ -20,6 +20,8 @@ import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
 import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
+import { Answers } from './Answers.js';
+import { NotesAlone } from './Notes.js';
 import { ProofListening } from './ProofListening.js';
 import { Revisions } from './Revisions.js';
 import { count, formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';
@@ -110,6 +112,18 @@ export function ProofView() {
       </div>
       <p className="only-printed">{printedLine(chosen)}</p>
       <Verdict delivery={chosen} files={chosen.proof.files} />
+      <Answers delivery={chosen} />
+      {chosen.clearedAt === null ? (
+        <ProofListening key={chosen.id} delivery={chosen} />
+      ) : (
+        <>
+          <p className="text-secondary">
+            The files were cleared {formatWhen(chosen.clearedAt, new Date())}; “Render again” under Render
+            makes the same ones.
+          </p>
+          <NotesAlone key={chosen.id} delivery={chosen} />
+        </>
+      )}
       <table className="table proof-table">
         <thead>
           <tr>
@@ -136,17 +150,7 @@ export function ProofView() {
           })}
         </tbody>
       </table>
-      <div className="proof-columns">
-        {chosen.clearedAt === null ? (
-          <ProofListening key={chosen.id} delivery={chosen} />
-        ) : (
-          <p className="text-secondary">
-            The files were cleared {formatWhen(chosen.clearedAt, new Date())}; “Render again” under Render
-            makes the same ones.
-          </p>
-        )}
-        <Revisions />
-      </div>
+      <Revisions />
     </div>
   );
 }

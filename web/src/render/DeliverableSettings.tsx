@@ -11,6 +11,7 @@ import {
   type AudioFormat,
   type Coding,
   type Deliverable,
+  type PackageDeliverable,
   type SoundDeliverable,
 } from '@oiseau/core';
 import { DraftField } from '../ui/DraftField.js';
@@ -35,6 +36,26 @@ export function DeliverableSettings({ deliverable, onChange }: SettingsProps<Del
         <ImageSettings deliverable={deliverable} onChange={onChange} />
       )}
       {hasFormat(deliverable) && <SoundSettings deliverable={deliverable} onChange={onChange} />}
+      {deliverable.kind === 'package' && <PackageSettings deliverable={deliverable} onChange={onChange} />}
+      {deliverable.kind === 'listening' && (
+        <>
+          <Choice
+            label="Format"
+            value={deliverable.format}
+            options={[
+              ['mp3', 'MP3, 320 kbit/s'],
+              ['m4a', 'AAC (M4A), 256 kbit/s'],
+              ['flac', 'FLAC, 16 bit'],
+              ['wav', 'WAV, 16 bit'],
+            ]}
+            onChange={(format) => onChange({ ...deliverable, format })}
+          />
+          <p className="setting-note">
+            Each part as one file with its gaps, and a page beside it that plays it by a double click, takes
+            notes at a moment and an answer. The answer is a small file to send back.
+          </p>
+        </>
+      )}
       {deliverable.kind === 'cutting-room' && (
         <p className="setting-note">
           A file for each side at 24 bit and the masters’ highest rate, and a sheet with the place, length,
@@ -155,6 +176,64 @@ function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable
       ) : (
         <SectionFields deliverable={deliverable} onChange={onChange} />
       )}
+    </>
+  );
+}
+
+const SHOP_RATES = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000] as const;
+
+function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliverable>) {
+  const { format, bits, rate, cover } = deliverable;
+  return (
+    <>
+      <Choice
+        label="Format"
+        value={format}
+        options={[
+          ['flac', 'FLAC'],
+          ['wav', 'WAV'],
+        ]}
+        onChange={(chosen) => onChange({ ...deliverable, format: chosen })}
+      />
+      <Choice
+        label="Word"
+        value={String(bits)}
+        options={[
+          ['24', '24 bit'],
+          ['16', '16 bit'],
+        ]}
+        onChange={(text) => onChange({ ...deliverable, bits: text === '16' ? 16 : 24 })}
+      />
+      <Choice
+        label="Rate"
+        value={String(rate)}
+        options={[
+          ['source', 'as the master'],
+          ...SHOP_RATES.map((each) => [String(each), formatRate(each)] as const),
+        ]}
+        onChange={(text) =>
+          onChange({ ...deliverable, rate: SHOP_RATES.find((each) => String(each) === text) ?? 'source' })
+        }
+      />
+      {bits === 16 && (
+        <DitherChoice
+          value={ditherOf(deliverable)}
+          onChange={(dither) => onChange({ ...deliverable, dither })}
+        />
+      )}
+      <Choice
+        label="Cover"
+        value={cover}
+        options={[
+          ['jpeg', 'JPEG, 3000 pixels'],
+          ['png', 'PNG, 3000 pixels'],
+        ]}
+        onChange={(chosen) => onChange({ ...deliverable, cover: chosen })}
+      />
+      <p className="setting-note">
+        A bag with a file for each track, the cover, all words and codes for the shop’s machines, the label
+        copy and the loudness report.
+      </p>
     </>
   );
 }

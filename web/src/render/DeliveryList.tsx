@@ -58,14 +58,26 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
     delivery;
   const deletes = useMay('delete');
   const queries = useQueryClient();
-  const { complain } = useNotices();
+  const { tell, complain } = useNotices();
   const notProved = state === 'done' && proof?.proved === false;
   const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'not proved' } : SIGNS[state];
-  const ask = (what: 'stopRender' | 'retryRender' | 'renderFirst' | 'clearDelivery'): void => {
+  const ask = (what: 'stopRender' | 'retryRender' | 'renderFirst'): void => {
     call(CONTRACT[what], { params: { id } }).then(
       () => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }),
       complain,
     );
+  };
+  /** The way back is another render: the same revision gives the same bytes. */
+  const clear = (): void => {
+    call(CONTRACT.clearDelivery, { params: { id } })
+      .then(() => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }))
+      .then(
+        () =>
+          tell(`The files of ${deliverable.name}, revision ${revision}, are deleted.`, {
+            ...{ label: 'Render again', run: () => ask('retryRender') },
+          }),
+        complain,
+      );
   };
   const bytes = proof?.files.reduce((sum, file) => sum + file.bytes, 0) ?? 0;
   return (
@@ -87,7 +99,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
             {formatWhen(createdAt, new Date())}
             {askedBy !== '' && `, asked by ${askedBy}`}
             {compared && `. ${comparisonWords(compared, proof?.made ?? null)}`}
-            {clearedAt !== null && ', files cleared'}
+            {clearedAt !== null && ', files deleted'}
           </span>
         )}
       </span>
@@ -101,9 +113,9 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
             {deletes && (
               <IconButton
                 icon={Eraser}
-                label={`Clear the files of ${deliverable.name}, revision ${revision}`}
-                hint="Clear the files; the record and the proof stay"
-                onClick={() => ask('clearDelivery')}
+                label={`Delete the files of ${deliverable.name}, revision ${revision}`}
+                hint="Delete the files; the record and the proof stay"
+                onClick={clear}
               />
             )}
           </>

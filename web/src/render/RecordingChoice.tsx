@@ -16,7 +16,8 @@ export function RecordingChoice({
   const chosen = recordingsOf(deliverable);
   // What is asked for in vain stays in sight, so that it can be taken back.
   const names = [...new Set([MAIN, ...alternateNames(album), ...chosen])];
-  if (names.length === 1) return null;
+  // What a shop sells are the masters.
+  if (names.length === 1 || deliverable.kind === 'package') return null;
   if (deliverable.kind !== 'tracks')
     return (
       <Choice

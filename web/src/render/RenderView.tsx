@@ -1,3 +1,4 @@
+import { errorsFor } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Alert, Button } from 'react-bootstrap';
@@ -31,10 +32,13 @@ export function RenderView() {
   const [by, setBy] = useStored('oiseau-asked-by', '');
   // Who comes with a key of their own asks in no other name.
   const { name: holder } = useVisitor();
-  const errors = findings.filter(({ severity }) => severity === 'error').length;
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
   const { plans, shown, untouched } = useRenderPlans(revision, open);
   const chosen = plans.filter(({ deliverable }) => !left.has(deliverable.name));
+  const errors = errorsFor(
+    findings,
+    chosen.map(({ deliverable }) => deliverable.name),
+  );
   const bytes = chosen.reduce((sum, plan) => sum + planSize(plan).bytes, 0);
   const files = chosen.reduce((sum, plan) => sum + fileCount(plan), 0);
 
@@ -75,7 +79,7 @@ export function RenderView() {
         <span className="flex-grow-1" />
         {holder === '' ? (
           <label className="asked-by">
-            Asked by{' '}
+            Noted as asked by{' '}
             <input
               className="form-control form-control-sm"
               value={by}
@@ -88,15 +92,18 @@ export function RenderView() {
           <span className="text-secondary">Asked by {holder}</span>
         )}
         <Button
-          disabled={errors > 0 || asking || chosen.length === 0}
+          disabled={errors.length > 0 || asking || chosen.length === 0}
           onClick={() => render().catch(complain)}
         >
           Render {count(chosen.length, 'deliverable')}
         </Button>
       </div>
-      {errors > 0 && (
+      {errors.length > 0 && (
         <Alert variant="danger">
-          {count(errors, 'error')} must be mended before anything can be rendered.{' '}
+          {count(errors.length, 'error')} must be mended before{' '}
+          {errors.every((finding) => 'deliverable' in finding)
+            ? 'all that is ticked can be rendered.'
+            : 'anything can be rendered.'}{' '}
           <Link to={`/albums/${id}/checks`}>See the Checks</Link>
         </Alert>
       )}

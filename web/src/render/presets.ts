@@ -17,6 +17,8 @@ export const SHIPPED: readonly Preset[] = [
   shipped('reference', { kind: 'tracks', format: 'mp3' }),
   shipped('to pass round', { kind: 'continuous', format: 'm4a' }),
   shipped('whole album', { kind: 'continuous', format: 'flac', bits: 24 }),
+  shipped('to listen to', { kind: 'listening' }),
+  shipped('shop', { kind: 'package' }),
   shipped('cutting room', { kind: 'cutting-room' }),
   shipped('archive float', { kind: 'tracks', format: 'wav', bits: 'float' }),
 ];

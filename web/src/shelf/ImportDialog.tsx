@@ -1,6 +1,6 @@
 import { CONTRACT, type AnswerOf } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { Alert, Button, Form, Modal, ProgressBar } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { call } from '../api/client.js';
@@ -11,8 +11,15 @@ type Needed = AnswerOf<typeof CONTRACT.neededMasters>[number];
 
 const baseName = (name: string): string => name.replace(/^.*[/\\]/, '');
 
+interface ImportDialogProps {
+  readonly show: boolean;
+  /** Files that were dropped on the Shelf. */
+  readonly dropped: readonly File[] | null;
+  readonly onHide: () => void;
+}
+
 /** Opens an album file: chosen together with its masters, or with masters that are on the Shelf already. */
-export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => void }) {
+export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
   const [text, setText] = useState<string | null>(null);
   const [needed, setNeeded] = useState<readonly Needed[]>([]);
   const [masters, setMasters] = useState<ReadonlyMap<string, File>>(new Map());
@@ -35,6 +42,11 @@ export function ImportDialog({ show, onHide }: { show: boolean; onHide: () => vo
     setNeeded(await call(CONTRACT.neededMasters, { body: { file: content } }));
     setText(content);
   };
+
+  const onDropped = useEffectEvent((files: readonly File[]) => void choose(files).catch(say));
+  useEffect(() => {
+    if (dropped) onDropped(dropped);
+  }, [dropped]);
 
   const missing = needed.filter(({ name, here }) => !here && !masters.has(baseName(name)));
 

@@ -12,36 +12,66 @@ import {
 } from 'lucide-react';
 import { useDeferredValue, useState } from 'react';
 import { Button, Dropdown, Form, Spinner } from 'react-bootstrap';
+import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/client.js';
 import { shelfKey, useShelf } from '../api/queries.js';
 import { PeopleDialog } from '../access/PeopleDialog.js';
 import { useMay, useVisitor } from '../access/VisitorContext.js';
 import { VERSION } from '@oiseau/core';
-import { addressOf, CONTRACT, mayDo, type ShelfEntry } from '@oiseau/api';
+import { addressOf, CONTRACT, mayDo, SHELF_ORDERS, type ShelfEntry, type ShelfSort } from '@oiseau/api';
 import { count, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useDownload } from '../api/DownloadLink.js';
 import { useNotices } from '../ui/Notices.js';
 import { ThemeButton } from '../ui/IconButton.js';
 import { OpenImageButton } from '../images/OpenImageButton.js';
+import { busyQueueOf } from '../masters/upload-queues.js';
+import { useStored } from '../ui/useStored.js';
 import { Cover } from './Cover.js';
 import { DamagedEntry } from './DamagedEntry.js';
 import { ImportDialog } from './ImportDialog.js';
 
+/** What tells a disc image among other files: the first file of a disc description, or a cue sheet. */
+const IMAGE = /^ddpid$|\.cue$/i;
+const ORDER_WORDS: Readonly<Record<ShelfSort, string>> = {
+  edited: 'edited last',
+  title: 'by title',
+  performer: 'by performer',
+};
+
+/** From so many albums on their order matters. */
+const SORTED_FROM = 5;
 /** So many albums are seen at one look. */
 const FEW = 12;
 
 /** All albums. */
 export function ShelfView() {
   const [sought, setSought] = useState('');
-  const shelf = useShelf(useDeferredValue(sought));
+  const [order, setOrder] = useStored<ShelfSort>('oiseau-shelf-order', 'edited');
+  const shelf = useShelf(useDeferredValue(sought), order);
   const albums = shelf.data?.pages.flatMap((page) => page.albums);
   const total = shelf.data?.pages[0]?.total ?? 0;
   const navigate = useNavigate();
-  const { complain } = useNotices();
+  const { tell, complain } = useNotices();
   const { shared, role } = useVisitor();
   const works = mayDo(role, 'work');
   const [importing, setImporting] = useState(false);
+  const [albumFile, setAlbumFile] = useState<readonly File[] | null>(null);
+  const [image, setImage] = useState<readonly File[] | null>(null);
+  const { getRootProps, isDragActive } = useDropzone({
+    disabled: !works,
+    ...{ noClick: true, noKeyboard: true },
+    onDrop: (files) => {
+      if (files.some(({ name }) => IMAGE.test(name))) setImage(files);
+      else if (files.some(({ name }) => /\.json$/i.test(name))) {
+        setAlbumFile(files);
+        setImporting(true);
+      } else
+        tell('Masters go into an album: open one, or make a new one, and drop them there.', {
+          ...{ label: 'New album', run: create },
+        });
+    },
+  });
   const [people, setPeople] = useState(false);
   const create = (): void => {
     call(CONTRACT.createAlbum, { body: { title: '' } }).then(
@@ -50,20 +80,10 @@ export function ShelfView() {
     );
   };
   return (
-    <main className="shelf">
+    <main {...getRootProps({ className: 'shelf', tabIndex: undefined, role: undefined })}>
       <header className="shelf-header">
         <h1>Shelf</h1>
         <span className="text-secondary">{shelf.data && count(total, 'album')}</span>
-        {(sought !== '' || total > FEW) && (
-          <Form.Control
-            type="search"
-            className="shelf-search"
-            placeholder="Title or performer"
-            aria-label="Title or performer"
-            value={sought}
-            onChange={({ target }) => setSought(target.value)}
-          />
-        )}
         <span className="flex-grow-1" />
         <ThemeButton />
         {mayDo(role, 'keys') && (
@@ -78,7 +98,7 @@ export function ShelfView() {
         )}
         {works && (
           <>
-            <OpenImageButton />
+            <OpenImageButton dropped={image} />
             <Button variant="outline-primary" onClick={() => setImporting(true)}>
               <Upload size={16} aria-hidden /> Open an album file
             </Button>
@@ -88,6 +108,35 @@ export function ShelfView() {
           </>
         )}
       </header>
+      <div className="shelf-tools">
+        {(sought !== '' || total > FEW) && (
+          <Form.Control
+            type="search"
+            className="shelf-search"
+            placeholder="Title or performer"
+            aria-label="Title or performer"
+            value={sought}
+            onChange={({ target }) => setSought(target.value)}
+          />
+        )}
+        {total > SORTED_FROM && (
+          <Form.Select
+            size="sm"
+            className="shelf-order"
+            aria-label="Order of the Shelf"
+            value={order}
+            onChange={({ target }) =>
+              setOrder(SHELF_ORDERS.find((each) => each === target.value) ?? 'edited')
+            }
+          >
+            {SHELF_ORDERS.map((each) => (
+              <option key={each} value={each}>
+                {ORDER_WORDS[each]}
+              </option>
+            ))}
+          </Form.Select>
+        )}
+      </div>
       {shelf.isPending && <Spinner aria-label="Loading the Shelf" />}
       {shelf.error && (
         <p role="alert" className="text-danger">
@@ -133,13 +182,15 @@ export function ShelfView() {
       )}
       <footer className="shelf-version text-secondary">Oiseau {VERSION}</footer>
       <PeopleDialog show={people} onHide={() => setPeople(false)} />
-      <ImportDialog show={importing} onHide={() => setImporting(false)} />
+      <ImportDialog show={importing} dropped={albumFile} onHide={() => setImporting(false)} />
+      {isDragActive && <div className="drop-hint">Let go to open an album file or a disc image</div>}
     </main>
   );
 }
 
 function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
-  const { id, title, performer, artwork, tracks, frames, updatedAt } = entry;
+  const { id, title, performer, artwork, tracks, frames, updatedAt, rendering } = entry;
+  const coming = busyQueueOf(id)?.uploads.length ?? 0;
   const name = title || 'Untitled album';
   return (
     <li className="shelf-album">
@@ -151,6 +202,16 @@ function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
       <div className="shelf-facts text-secondary">
         <span>{tracks > 0 ? `${count(tracks, 'track')} · ${formatDiscTime(frames)}` : 'empty'}</span>
         <span>changed {formatWhen(updatedAt, new Date())}</span>
+        {rendering > 0 && (
+          <span className="shelf-work" role="status">
+            {count(rendering, 'render')} under way
+          </span>
+        )}
+        {coming > 0 && (
+          <span className="shelf-work" role="status">
+            {count(coming, 'file')} on the way in
+          </span>
+        )}
       </div>
       {useMay('work') && <ShelfMenu id={id} name={name} />}
     </li>

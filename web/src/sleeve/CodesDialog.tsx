@@ -1,10 +1,24 @@
-import { editWords, formatIsrc, isrcRun, parseIsrc, tracksOf } from '@oiseau/core';
+import { CONTRACT } from '@oiseau/api';
+import {
+  editWords,
+  formatIsrc,
+  isrcRun,
+  nextIsrcNumber,
+  parseIsrc,
+  tracksOf,
+  withoutFormula,
+} from '@oiseau/core';
+import { FileDown } from 'lucide-react';
+import Papa from 'papaparse';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
 import { useIsrcsElsewhere } from '../api/queries.js';
 import { DraftField } from '../ui/DraftField.js';
 import { count } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+import { saveText } from '../ui/save-text.js';
 import { useStored } from '../ui/useStored.js';
 import { CodeShape, ISRC_SHAPE } from './CodeShape.js';
 
@@ -13,13 +27,17 @@ const thisYear = (): string => String(new Date().getFullYear() % 100).padStart(2
 /** Gives tracks ISRCs that follow each other, and shows the codes that stand elsewhere already. */
 export function CodesDialog({ onHide }: { onHide: () => void }) {
   const { id, album, edit } = useAlbum('id', 'album', 'edit');
+  const { complain } = useNotices();
   const [prefix, setPrefix] = useStored('oiseau-isrc-prefix', '');
   const [year, setYear] = useState(thisYear);
-  const [first, setFirst] = useState('1');
+  const [typed, setFirst] = useState<string | null>(null);
   const [onlyMissing, setOnlyMissing] = useState(true);
   const elsewhere = useIsrcsElsewhere(id).data ?? [];
   const taken = new Map(elsewhere.map(({ isrc, album: title }) => [isrc, title]));
   const targets = tracksOf(album).filter(({ isrc }) => !onlyMissing || !parseIsrc(isrc));
+  // Nobody has said where to begin: after the highest number that was given anywhere.
+  const known = [...taken.keys(), ...album.songs.flatMap(({ isrc }) => parseIsrc(isrc) ?? [])];
+  const first = typed ?? String(nextIsrcNumber(prefix, year, known));
   const { run, fault } = runOf(prefix, year, Number(first), targets.length);
   const doubles = run.filter((isrc) => taken.has(isrc));
   const own = new Set(album.songs.flatMap(({ isrc }) => parseIsrc(isrc) ?? []));
@@ -79,6 +97,9 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
         ))}
       </Modal.Body>
       <Modal.Footer>
+        <Button variant="link" className="me-auto" onClick={() => saveRegister().catch(complain)}>
+          <FileDown size={16} aria-hidden /> Register of all codes (CSV)
+        </Button>
         <Button variant="outline-primary" onClick={onHide}>
           Leave them as they are
         </Button>
@@ -88,6 +109,17 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
       </Modal.Footer>
     </Modal>
   );
+}
+
+/** Every code that was given, in any album, for a spreadsheet. */
+async function saveRegister(): Promise<void> {
+  const all = await call(CONTRACT.isrcRegister, {});
+  const rows = all.map(({ isrc, album, performer, upc, track, title }) => ({
+    ISRC: formatIsrc(isrc),
+    ...{ Album: withoutFormula(album), 'UPC/EAN': withoutFormula(upc), Track: track },
+    ...{ Title: withoutFormula(title), Performer: withoutFormula(performer) },
+  }));
+  saveText('ISRC register.csv', 'text/csv', Papa.unparse(rows));
 }
 
 /** The codes, or why there are none. */

@@ -1,23 +1,22 @@
-import { ImagePlus } from 'lucide-react';
+import { ImageOff, ImagePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { CONTRACT } from '@oiseau/api';
-import { call } from '../api/client.js';
 import { Cover } from '../shelf/Cover.js';
 import { useNotices } from '../ui/Notices.js';
 import { FileInput } from '../ui/FileInput.js';
+import { useTakeCover } from './useTakeCover.js';
 
 export function CoverField() {
   const { album, edit } = useAlbum('album', 'edit');
   const { complain } = useNotices();
   const input = useRef<HTMLInputElement>(null);
+  const takeCover = useTakeCover();
   const [busy, setBusy] = useState(false);
   const take = async (file: File): Promise<void> => {
     setBusy(true);
     try {
-      const { sha256 } = await call(CONTRACT.sendPicture, { query: { name: file.name } }, { file });
-      edit('cover', (before) => ({ ...before, artwork: sha256 }));
+      await takeCover(file);
     } finally {
       setBusy(false);
     }
@@ -34,6 +33,15 @@ export function CoverField() {
       <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => input.current?.click()}>
         <ImagePlus size={16} aria-hidden /> {album.artwork ? 'Another cover' : 'Choose a cover'}
       </Button>
+      {album.artwork && (
+        <Button
+          size="sm"
+          variant="link"
+          onClick={() => edit('no cover', (before) => ({ ...before, artwork: null }))}
+        >
+          <ImageOff size={16} aria-hidden /> Take the cover out
+        </Button>
+      )}
     </div>
   );
 }

@@ -70,7 +70,7 @@ export function Reads({ row, second }: { row: TableRow; second: boolean }) {
             {unfit.map(({ char, plain }, i) => (
               <span key={i}>
                 <mark>{char}</mark>
-                {plain === '' ? '' : ` → ${plain}`}{' '}
+                {plain === null ? ' (nothing is like it)' : plain === '' ? '' : ` → ${plain}`}{' '}
               </span>
             ))}
             {album.cdTextPlain ? (

@@ -1,7 +1,7 @@
 import { ALBUM_ROW, cellText, tableRows, tracksOf, writeCells, type CellEdit } from '@oiseau/core';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { Tabs } from '../ui/Tabs.js';
 import { AlbumFields } from './AlbumFields.js';
@@ -16,7 +16,7 @@ import { TagsDialog } from './TagsDialog.js';
 
 /** All words and codes of the album and its tracks, and how they will read. */
 export function SleeveView() {
-  const { album, edit } = useAlbum('album', 'edit');
+  const { id, album, edit } = useAlbum('id', 'album', 'edit');
   const [search] = useSearchParams();
   const [state, setState] = useState<GridState>(() => {
     const row = tableRows(album).indexOf(search.get('song'));
@@ -68,7 +68,7 @@ export function SleeveView() {
               title="Every track gets what the cell in hand says"
               onClick={sameForAll}
             >
-              Same for all
+              Write it on all tracks
             </Button>
             <Button size="sm" variant="outline-primary" onClick={() => setCodes(true)}>
               ISRCs …
@@ -81,6 +81,9 @@ export function SleeveView() {
             >
               Tags …
             </Button>
+            <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/sleeve/label-copy`}>
+              Label copy
+            </Link>
             <CsvButtons />
           </div>
           <TextGrid columns={set} state={state} onState={setState} onWrite={write} />

@@ -6,7 +6,7 @@ type Keys = readonly (readonly [keys: string, what: string])[];
 const PLACES: Readonly<Record<string, Keys>> = {
   'In every view of an album': [
     ['Space', 'Play from the mark, or stop'],
-    ['1 … 7', 'Masters, Sequence, Sound, Sleeve, Checks, Render, Proof'],
+    ['1 … 8', 'Masters, Sequence, Sound, Sleeve, Checks, Render, Proof, Handover'],
     ['R', 'The next recording of the album, where songs have others than their masters'],
     ['Ctrl Z', 'Undo'],
     ['Ctrl Shift Z, Ctrl Y', 'Redo'],
@@ -56,6 +56,11 @@ const PLACES: Readonly<Record<string, Keys>> = {
     ['Ctrl C, X, V', 'Copy, cut, paste the block, also from and to a spreadsheet'],
     ['Ctrl D', 'Fill down'],
     ['Delete', 'Empty what is chosen'],
+  ],
+  'At the last listen': [
+    ['M', 'Note the moment that is heard'],
+    ['←, →', 'Five seconds back or on'],
+    ['↑, ↓', 'To the start of the track, or of the next'],
   ],
   'While cutting': [
     ['C', 'Cut at the place that is heard'],

@@ -37,14 +37,16 @@ export function formatWait(seconds: number): string {
 }
 
 const DAY_MS = 86_400_000;
+const NEAR_DAYS: Readonly<Record<number, string>> = { [-1]: 'yesterday', 0: 'today', 1: 'tomorrow' };
 
-/** `today, 14:05`, `yesterday, 9:30`, `3 Nov 2026` */
+/** `today, 14:05`, `yesterday, 9:30`, `tomorrow, 22:59`, `3 Nov 2026` */
 export function formatWhen(iso: string, now: Date): string {
   const date = new Date(iso);
   const time = date.toLocaleTimeString('en-GB', { hour: 'numeric', minute: '2-digit' });
-  const midnight = new Date(now.getFullYear(), now.getMonth(), now.getDate()).getTime();
-  if (date.getTime() >= midnight) return `today, ${time}`;
-  if (date.getTime() >= midnight - DAY_MS) return `yesterday, ${time}`;
+  // Days of the calendar: where the clock is put forward or back, one has another length.
+  const dayOf = (of: Date): number => Date.UTC(of.getFullYear(), of.getMonth(), of.getDate()) / DAY_MS;
+  const word = NEAR_DAYS[dayOf(date) - dayOf(now)];
+  if (word) return `${word}, ${time}`;
   return date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 }
 

@@ -40,3 +40,16 @@ export function drawSilhouette(
   context.closePath();
   context.fill();
 }
+
+/** An outline as it stands everywhere: its peaks behind, its loudness in front. */
+export function drawOutline(
+  context: CanvasRenderingContext2D,
+  outline: Silhouette,
+  stretch: Stretch,
+  { soft, ink }: { readonly soft: string; readonly ink: string },
+): void {
+  context.fillStyle = soft;
+  drawSilhouette(context, outline, stretch, 'peak');
+  context.fillStyle = ink;
+  drawSilhouette(context, outline, stretch, 'rms');
+}

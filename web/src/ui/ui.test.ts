@@ -50,6 +50,10 @@ describe('figures', () => {
     expect(formatDate(new Date(2026, 10, 24, 9, 5).toISOString())).toBe('24 November 2026, 9:05');
     expect(formatWhen(new Date(2026, 10, 23, 23, 59).toISOString(), now)).toBe('yesterday, 23:59');
     expect(formatWhen(new Date(2026, 10, 3).toISOString(), now)).toBe('3 Nov 2026');
+    // What lies ahead.
+    expect(formatWhen(new Date(2026, 10, 24, 22, 59).toISOString(), now)).toBe('today, 22:59');
+    expect(formatWhen(new Date(2026, 10, 25, 0, 1).toISOString(), now)).toBe('tomorrow, 0:01');
+    expect(formatWhen(new Date(2026, 11, 24, 22, 59).toISOString(), now)).toBe('24 Dec 2026');
   });
 });
 

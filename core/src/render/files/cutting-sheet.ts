@@ -4,7 +4,6 @@ import {
   type CuttingFigures,
   type CuttingSide,
 } from '../../disc/cutting-sheet.js';
-import { encodeCsv, readCsv } from '../../disc/csv.js';
 import { LoudnessMeter, loudnessOverTime } from '../../measure/loudness.js';
 import { TruePeakMeter } from '../../measure/true-peak.js';
 import { linearToDb } from '../../dsp/gain.js';
@@ -13,7 +12,7 @@ import { ticksToSamples, ticksToSeconds } from '../../time/ticks.js';
 import type { PlannedCuttingSheet } from '../planned.js';
 import type { RenderPorts } from '../ports.js';
 import type { FileKind } from './file-kind.js';
-import { equal } from './tests.js';
+import { proveSheet, sheetBytes, type SheetForms } from './sheet-proof.js';
 
 /** Samples read at a time. */
 const BLOCK = 16_384;
@@ -62,29 +61,19 @@ const known = new WeakMap<object, Promise<Figures>>();
 export const cuttingSheetFile: FileKind<PlannedCuttingSheet> = {
   words: ({ order, form }) =>
     `${order.sides.reduce((sum, { tracks }) => sum + tracks.length, 0)} positions on sides, ${form === 'csv' ? 'as a table' : 'for print'}`,
-  bytes: async (file, ports) => {
+  bytes: async (file, { ports }) => {
     const figures = known.get(file.order) ?? measured(file, ports);
     known.set(file.order, figures);
-    return file.form === 'csv'
-      ? encodeCsv(cuttingRows(file.order, await figures))
-      : ports.paper(cuttingPaper(file.order, await figures));
+    return sheetBytes(file.form, formsOf(file, await figures), ports);
   },
   // Nothing of what was measured for the writing is believed: the files are measured again.
   prove: async (file, source, { ports, once }) => {
     const figures = await once(`figures of ${file.order.title}`, () => measured(file, ports));
-    const bytes = await source.read(0, source.size);
-    if (file.form === 'csv') {
-      const joined = (rows: readonly (readonly string[])[]): string =>
-        rows.map((cells) => cells.join(' / ')).join(' | ');
-      const text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-      return [equal('text', joined(readCsv(text)), joined(cuttingRows(file.order, figures)))];
-    }
-    const again = await ports.paper(cuttingPaper(file.order, figures));
-    const digest = (of: Uint8Array): string => {
-      const sum = ports.crc32();
-      sum.update(of);
-      return sum.digest();
-    };
-    return [equal('text', digest(bytes), digest(again))];
+    return proveSheet(file.form, formsOf(file, figures), source, ports);
   },
 };
+
+const formsOf = ({ order }: PlannedCuttingSheet, figures: Figures): SheetForms => ({
+  rows: cuttingRows(order, figures),
+  paper: cuttingPaper(order, figures),
+});

@@ -1,7 +1,16 @@
 import type { ByteSource } from '../../pcm/bytes.js';
 import type { PlannedFile } from '../planned.js';
 import type { RenderPorts } from '../ports.js';
+import type { RenderInput } from '../render.js';
 import type { ProofTest } from '../proof.js';
+
+/** What a writer has at hand. */
+export interface WriteContext {
+  readonly ports: RenderPorts;
+  readonly input: RenderInput;
+  /** The sum of a file that is written; taken once for all who ask. */
+  readonly digest: RenderPorts['digest'];
+}
 
 /** What a prover has at hand. */
 export interface ProofContext {
@@ -14,7 +23,7 @@ export interface ProofContext {
 export interface FileKind<F extends PlannedFile> {
   words(file: F): string;
   /** Everything that will stand in it; what was planned before it is written already. */
-  bytes(file: F, ports: RenderPorts): Promise<Uint8Array>;
+  bytes(file: F, context: WriteContext): Promise<Uint8Array>;
   /** Reads it back and tests it; it writes nothing. */
   prove(file: F, source: ByteSource, context: ProofContext): Promise<ProofTest[]>;
 }

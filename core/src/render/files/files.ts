@@ -2,8 +2,15 @@ import type { PlannedFile } from '../planned.js';
 import { cueSheetFile } from './cue-sheet.js';
 import { cuttingSheetFile } from './cutting-sheet.js';
 import { descriptionFile } from './description.js';
+import { bagFile } from './bag.js';
+import { coverFile } from './cover.js';
 import type { FileKind } from './file-kind.js';
+import { listeningPageFile } from './listening-page.js';
+import { loudnessFile } from './loudness.js';
+import { releaseFile } from './release.js';
+import { sheetFile } from './sheet.js';
 import { sideSheetFile } from './side-sheet.js';
+import { sumsFile } from './sums.js';
 
 /** A planned file that holds no audio. */
 export type PlannedText = Exclude<PlannedFile, { kind: 'audio' }>;
@@ -14,6 +21,13 @@ const FILES: { readonly [K in PlannedText['kind']]: FileKind<Extract<PlannedText
   description: descriptionFile,
   'side-sheet': sideSheetFile,
   'cutting-sheet': cuttingSheetFile,
+  sheet: sheetFile,
+  loudness: loudnessFile,
+  release: releaseFile,
+  cover: coverFile,
+  'listening-page': listeningPageFile,
+  bag: bagFile,
+  sums: sumsFile,
 };
 
 export const fileKindOf = (file: PlannedText): FileKind<PlannedText> =>

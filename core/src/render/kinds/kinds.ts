@@ -6,6 +6,8 @@ import { cueKind } from './cue.js';
 import { cuttingRoomKind } from './cutting-room.js';
 import { ddpKind } from './ddp.js';
 import type { Kind, PlanContext } from './kind.js';
+import { listeningKind } from './listening.js';
+import { packageKind } from './package.js';
 import { tracksKind } from './tracks.js';
 
 type Of<K extends Deliverable['kind']> = Extract<Deliverable, { kind: K }>;
@@ -17,15 +19,24 @@ const KINDS: { readonly [K in Deliverable['kind']]: Kind<Of<K>> } = {
   tracks: tracksKind,
   continuous: continuousKind,
   'cutting-room': cuttingRoomKind,
+  package: packageKind,
+  listening: listeningKind,
 };
 
 const kindOf = (deliverable: Deliverable): Kind<Deliverable> => KINDS[deliverable.kind] as Kind<Deliverable>;
 
+/** The sums of all files of a deliverable, `sha256sum -c` compatible (docs/album-file.md 2). */
+export const SUMS = 'SHA256SUMS';
+
 /** Everything that a deliverable will write, as it will be named and as long as it will be. */
-export const planDeliverable = (deliverable: Deliverable, context: PlanContext): Plan => ({
-  deliverable,
-  files: kindOf(deliverable).plan(deliverable, context),
-});
+export function planDeliverable(deliverable: Deliverable, context: PlanContext): Plan {
+  const files = kindOf(deliverable).plan(deliverable, context);
+  if (files.length === 0) return { deliverable, files };
+  return {
+    deliverable,
+    files: [...files, { kind: 'sums', form: 'plain', path: SUMS, of: files.map(({ path }) => path) }],
+  };
+}
 
 /** What a deliverable is, in a few words, with the recordings that it is made of where those are not the masters alone. */
 export function kindWords(deliverable: Deliverable): string {

@@ -1,0 +1,183 @@
+import type { Deliverable } from '@oiseau/core';
+import { z } from 'zod';
+import { endpoint } from './endpoint.js';
+import { jobProgress, jobState, moment } from './values.js';
+
+/** Kinds of receivers, each with a protocol of its own on top of the common one (standins/README.md). */
+export const RECEIVER_KINDS = ['drive', 'plant', 'shop', 'service'] as const;
+export const receiverKind = z.enum(RECEIVER_KINDS);
+export type ReceiverKind = z.output<typeof receiverKind>;
+
+/** What each kind of receiver takes. */
+export const TAKES: Readonly<Record<ReceiverKind, readonly Deliverable['kind'][]>> = {
+  drive: ['ddp', 'cue'],
+  plant: ['ddp'],
+  shop: ['package'],
+  service: ['tracks', 'continuous'],
+};
+
+/** Somebody to hand over to. Its token is never told again. */
+const receiverRecord = z.object({
+  id: z.string(),
+  kind: receiverKind,
+  name: z.string(),
+  url: z.string(),
+  /** It ships with Oiseau and does nothing in the world. */
+  standIn: z.boolean(),
+});
+export type ReceiverRecord = z.output<typeof receiverRecord>;
+
+/** Why a receiver did not take something, in its own words. */
+export const refusalReason = z.object({
+  code: z.string(),
+  message: z.string(),
+  file: z.string().optional(),
+  field: z.string().optional(),
+  track: z.int().optional(),
+});
+export type RefusalReason = z.output<typeof refusalReason>;
+
+/** A disc that was read back, laid against its image. */
+export const discReport = z.object({
+  copy: z.int(),
+  sectors: z.int(),
+  audioDiffers: z.int(),
+  firstDifference: z.int().nullable(),
+  subcodeDiffers: z.int(),
+  codes: z.array(z.string()),
+  /** Whether its CD-Text is that of the image. */
+  textIsSame: z.boolean(),
+  isSame: z.boolean(),
+});
+export type DiscReportRecord = z.output<typeof discReport>;
+
+/** What a receiver said last. */
+export const told = z.object({
+  /** Of the receiver: `received`, `checked`, `live`, `refused` … */
+  state: z.string(),
+  /** Nothing more will come. */
+  final: z.boolean(),
+  progress: z.number(),
+  reasons: z.array(refusalReason),
+  receipt: z.record(z.string(), z.unknown()).nullable(),
+  /** Of discs: each copy as it was read back. */
+  copies: z.array(discReport).default([]),
+});
+export type Told = z.output<typeof told>;
+
+/** How a disc is written. */
+const writing = z.strictObject({
+  /** Times the speed of playing. */
+  speed: z.int().min(1).max(72).default(16),
+  /** With the beam off first. */
+  test: z.boolean().default(false),
+  copies: z.int().min(1).max(50).default(1),
+  /** Of an album of several discs, the folder of the one that is written: `disc-2`. */
+  part: z.string().max(40).nullable().default(null),
+});
+export type Writing = z.output<typeof writing>;
+
+const handoverRecord = z.object({
+  id: z.string(),
+  deliveryId: z.string(),
+  deliverable: z.string(),
+  revision: z.int(),
+  /** As it was called then. */
+  receiver: z.object({ id: z.string(), name: z.string(), kind: receiverKind }),
+  writing: writing.nullable(),
+  createdAt: moment,
+  askedBy: z.string(),
+  /** Of the job that sends it. */
+  state: jobState,
+  /** It was stopped to be gone on with. */
+  paused: z.boolean(),
+  progress: jobProgress.nullable(),
+  /** Why it failed. */
+  message: z.string().nullable(),
+  /** What keeps it from going on at the moment; it is tried again. */
+  trouble: z.string().nullable(),
+  told: told.nullable(),
+  /** When everything had arrived. */
+  sentAt: moment.nullable(),
+  bytes: z.number(),
+  /** SHA-256 over the list of sums of what was sent: two hand-overs of the same bytes have the same. */
+  sums: z.string().nullable(),
+});
+export type HandoverRecord = z.output<typeof handoverRecord>;
+
+const named = z.string().trim().min(1, 'A receiver needs a name.').max(100);
+const address = z
+  .url({ protocol: /^https?$/, error: 'The address must begin with http:// or https://.' })
+  .max(500);
+const token = z.string().trim().min(1, 'A receiver needs a token.').max(1000);
+
+export const HANDOVERS = {
+  receivers: endpoint('GET', '/receivers', 'any', 'Everybody to whom something can be handed over.', {
+    right: 'work',
+    answer: z.array(receiverRecord),
+  }),
+  addReceiver: endpoint('POST', '/receivers', 'any', 'Adds a receiver.', {
+    right: 'keys',
+    status: 201,
+    body: z.strictObject({ kind: receiverKind, name: named, url: address, token }),
+    answer: receiverRecord,
+  }),
+  changeReceiver: endpoint(
+    'PUT',
+    '/receivers/:id',
+    'receiver',
+    'Changes a receiver; without a token it keeps its own.',
+    {
+      right: 'keys',
+      body: z.strictObject({ name: named, url: address, token: token.optional() }),
+    },
+  ),
+  removeReceiver: endpoint(
+    'DELETE',
+    '/receivers/:id',
+    'receiver',
+    'Takes a receiver out; what it got stays told.',
+    {
+      right: 'keys',
+    },
+  ),
+  askReceiver: endpoint('GET', '/receivers/:id/about', 'receiver', 'Asks a receiver what it is and has.', {
+    right: 'work',
+    answer: z.object({
+      /** null: it did not answer as it should. */
+      about: z.record(z.string(), z.unknown()).nullable(),
+      trouble: z.string().nullable(),
+    }),
+  }),
+  putMedium: endpoint(
+    'PUT',
+    '/receivers/:id/medium',
+    'receiver',
+    'Puts a blank disc into a drive, or takes it out.',
+    {
+      body: z.strictObject({ kind: z.enum(['none', '74', '80']) }),
+    },
+  ),
+  handovers: endpoint('GET', '/albums/:id/handovers', 'album', 'What was handed over, the newest first.', {
+    right: 'work',
+    answer: z.array(handoverRecord),
+  }),
+  handOver: endpoint('POST', '/deliveries/:id/handovers', 'delivery', 'Hands a proved delivery over.', {
+    status: 201,
+    body: z.strictObject({
+      receiver: z.uuid(),
+      by: z.string().trim().max(200).default(''),
+      writing: writing.optional(),
+    }),
+    answer: z.object({ id: z.string() }),
+  }),
+  pauseHandover: endpoint('POST', '/handovers/:id/pause', 'handover', 'Stops sending, to go on later.', {
+    status: 202,
+  }),
+  stopHandover: endpoint('POST', '/handovers/:id/stop', 'handover', 'Stops sending for good.', {
+    status: 202,
+  }),
+  resumeHandover: endpoint('POST', '/handovers/:id/resume', 'handover', 'Goes on sending, or tries again.', {
+    status: 202,
+  }),
+} as const;

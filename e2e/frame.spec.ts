@@ -1,0 +1,54 @@
+import { expect, test } from '@playwright/test';
+import { makeAlbum, url, wavFile } from './support.js';
+
+test('a view that can’t be shown says so, and leaves the rest working', async ({ page }) => {
+  const id = await makeAlbum('Broken view', [wavFile('a.wav', 151, 4)]);
+  await page.route('**/assets/SleeveView*.js', (route) => route.abort());
+  await page.goto(url(`/albums/${id}/sequence`));
+  await page.getByRole('link', { name: /Sleeve/ }).click();
+  await expect(page.getByRole('alert')).toContainText('This view broke off.');
+  // The player, the steps and the other views go on.
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
+  await page.getByRole('link', { name: /Checks/ }).click();
+  await expect(page.getByRole('heading', { name: 'Checks' })).toBeVisible();
+  await page.unroute('**/assets/SleeveView*.js');
+  await page.goto(url(`/albums/${id}/sleeve`));
+  await expect(page.getByRole('grid', { name: 'Words and codes' })).toBeVisible();
+});
+
+test('the window is called like the album and the view; an address that leads nowhere says so', async ({
+  page,
+}) => {
+  const id = await makeAlbum('Called by name', [wavFile('a.wav', 152, 4)]);
+  await page.goto(url(`/albums/${id}/checks`));
+  await expect(page).toHaveTitle('Called by name · Checks · Oiseau');
+  await page.goto(url(`/albums/${id}/nowhere`));
+  await expect(page.getByRole('alert')).toContainText(`There is nothing at /albums/${id}/nowhere.`);
+  await page.goto(url('/somewhere'));
+  await expect(page.getByRole('alert')).toContainText('There is nothing at /somewhere.');
+  await page.getByRole('link', { name: 'To the Shelf' }).click();
+  await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
+  await expect(page).toHaveTitle('Oiseau');
+});
+
+test('the transport steps from track to track, and its volume is this computer’s alone', async ({ page }) => {
+  const id = await makeAlbum('Steps', [
+    wavFile('a.wav', 153, 5),
+    wavFile('b.wav', 154, 5),
+    wavFile('c.wav', 155, 5),
+  ]);
+  await page.goto(url(`/albums/${id}/checks`));
+  const clock = page.getByLabel('Position on the disc');
+  // 2 s of pause, then 5 s of sound and 2 s between two.
+  await page.getByRole('button', { name: 'Next track' }).click();
+  await expect(clock).toHaveText('0:02.0');
+  await page.getByRole('button', { name: 'Next track' }).click();
+  await expect(clock).toHaveText('0:09.0');
+  await page.getByRole('button', { name: 'Next track' }).click();
+  await expect(clock).toHaveText('0:16.0');
+  await page.getByRole('button', { name: 'Track before' }).click();
+  await expect(clock).toHaveText('0:09.0');
+  await page.getByRole('slider', { name: 'Volume' }).fill('30');
+  await page.reload();
+  await expect(page.getByRole('slider', { name: 'Volume' })).toHaveValue('30');
+});

@@ -1,0 +1,81 @@
+import { parse } from 'cookie';
+import type { Request, Response } from 'express';
+import type { Database } from '../db/database.js';
+import { ApiError } from '../http/api-error.js';
+import { isSecure } from '../http/guard.js';
+import { recordEvent } from './events.js';
+import { failedTry } from './failed-tries.js';
+import { beginListening, invitationWithSecret, listenerOfSession } from './invitation-repository.js';
+import type { Listener } from './listener.js';
+import { isPassword } from './password.js';
+import { fromOf } from './visitor.js';
+
+/** The calls of listeners, and the id of the invitation in each. */
+const LISTENING = /^\/listening\/([0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12})(?:\/|$)/;
+
+export const invitationInPath = ({ path }: Pick<Request, 'path'>): string | undefined =>
+  LISTENING.exec(path)?.[1];
+
+/** Cookies of one host are shared by all its ports. */
+const cookieName = (request: Request): string => `oiseau-listen-${request.socket.localPort ?? 0}`;
+
+/** Who has come by the address of the invitation that the path names; nobody for a path of anything else. */
+export async function listenerOfRequest(db: Database, request: Request): Promise<Listener | undefined> {
+  const id = invitationInPath(request);
+  const { cookie } = request.headers;
+  const token = id !== undefined && cookie !== undefined ? parse(cookie)[cookieName(request)] : undefined;
+  if (id === undefined || token === undefined) return undefined;
+  const listener = await listenerOfSession(db, id, token);
+  return listener && { ...listener, from: fromOf(request) };
+}
+
+const GONE =
+  'There is nothing to be heard at this address: it is not complete, or was taken back. Ask who has sent it.';
+
+/** Why an address does not open, for the page: a password is asked for, it was another one, or its time is over. */
+type Why = 'password' | 'wrong-password' | 'ended';
+const refused = (status: 401 | 410, why: Why, words: string): ApiError =>
+  new ApiError(status, words, { why });
+
+/**
+ * Lets in whoever has the secret of an invitation, and its password where it has one. Wrong ones are counted, for who comes with them and
+ * for the invitation, and their answers wait.
+ * @throws ApiError 404, 410, 401, 429
+ */
+export async function comeToListen(
+  db: Database,
+  request: Request,
+  response: Response,
+  { secret, password }: { readonly secret: string; readonly password: string | null },
+): Promise<void> {
+  const id = invitationInPath(request);
+  const asked = id === undefined ? undefined : await invitationWithSecret(db, id, secret);
+  if (!asked) {
+    await failedTry(db, fromOf(request));
+    throw new ApiError(404, GONE);
+  }
+  const { listener, hasEnded } = asked;
+  const { invitationId } = listener;
+  if (hasEnded)
+    throw refused(410, 'ended', 'This address is not open any more. Ask who has sent it for a new one.');
+  if (asked.password !== null) {
+    if (password === null) throw refused(401, 'password', 'A password is asked for.');
+    if (!(await isPassword(asked.password, password))) {
+      await failedTry(db, `listen ${invitationId}`);
+      throw refused(401, 'wrong-password', 'That is not the password.');
+    }
+  }
+  const { token, first } = await beginListening(db, invitationId);
+  response.cookie(cookieName(request), token, {
+    // No other invitation gets to see it, and no call of who has a key.
+    ...{ path: `/api/listening/${invitationId}`, httpOnly: true, sameSite: 'strict' },
+    secure: isSecure(request),
+    expires: listener.endsAt,
+  });
+  if (first)
+    await recordEvent(
+      db,
+      { from: fromOf(request), name: listener.name },
+      { what: 'listened', album: listener.albumId },
+    );
+}

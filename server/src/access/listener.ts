@@ -1,0 +1,12 @@
+/** Who has come by the address of an invitation: somebody without a key, to whom one delivery is open. */
+export interface Listener {
+  readonly invitationId: string;
+  /** The same for each invitation of the same person. */
+  readonly listenerId: string;
+  readonly deliveryId: string;
+  readonly albumId: string;
+  readonly name: string;
+  readonly endsAt: Date;
+  /** The network address that the request came from. */
+  readonly from: string;
+}

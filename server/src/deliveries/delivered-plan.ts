@@ -1,0 +1,26 @@
+import { layOutAlbum, mastersPlayed, planDeliverable, type Album, type Part, type Plan } from '@oiseau/core';
+import { findRevision } from '../albums/revision-repository.js';
+import { factsOf } from '../albums/shelf.js';
+import type { Db } from '../db/database.js';
+import { notFound } from '../http/api-error.js';
+import { mastersByKey } from '../masters/master-repository.js';
+import type { Delivery } from './delivery-repository.js';
+
+/** The revision of a delivery, laid out, and the plan that it was rendered by. */
+export interface DeliveredPlan {
+  readonly album: Album;
+  readonly parts: readonly Part[];
+  readonly plan: Plan;
+}
+
+/** @throws ApiError 404 where the revision is gone */
+export async function deliveredPlan(
+  db: Db,
+  { albumId, revision, deliverable }: Pick<Delivery, 'albumId' | 'revision' | 'deliverable'>,
+): Promise<DeliveredPlan> {
+  const album = await findRevision(db, albumId, revision);
+  if (!album) throw notFound('revision');
+  const masters = factsOf(await mastersByKey(db, albumId, mastersPlayed(album)));
+  const parts = layOutAlbum(album, masters);
+  return { album, parts, plan: planDeliverable(deliverable, { album, parts, masters, revision }) };
+}

@@ -1,0 +1,115 @@
+import { randomUUID } from 'node:crypto';
+import { CONTRACT } from '@oiseau/api';
+import { Router, type Request } from 'express';
+import { comeToListen } from '../access/come-to-listen.js';
+import { listenerOf } from '../access/entrance.js';
+import { recordEvent } from '../access/events.js';
+import { serve } from '../access/serve.js';
+import { findRevision } from '../albums/revision-repository.js';
+import type { Database } from '../db/database.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { sendFile } from '../http/send-file.js';
+import type { Thinker } from '../http/thinker.js';
+import type { MediaStore } from '../media/media-store.js';
+import { findPicture } from '../media/picture-repository.js';
+import { answersOfInvitation, insertAnswer } from './answer-repository.js';
+import { heardOf, sendOutline } from './heard.js';
+import { listeningPage } from './listening-page.js';
+import { deleteNote, insertNote, noteOfInvitation, notesOfInvitation, writeNote } from './note-repository.js';
+import { demandRendered, type Rendered } from './rendered.js';
+
+/** What one invitation may leave behind. */
+const MOST_NOTES = 1000;
+const MOST_ANSWERS = 100;
+
+/** What somebody without a key gets to hear, and says to it. Each call is about the delivery of the invitation, whatever it names. */
+export function listenerRoutes(db: Database, media: MediaStore, thinker: Thinker): Router {
+  const router = Router();
+  const renderedFor = (request: Request): Promise<Rendered> =>
+    demandRendered(db, media, listenerOf(request).deliveryId);
+
+  serve(router, CONTRACT.comeToListen, ({ body }, request, response) =>
+    comeToListen(db, request, response, body),
+  );
+
+  serve(router, CONTRACT.listeningPage, async (_given, request) =>
+    listeningPage(db, listenerOf(request), await renderedFor(request)),
+  );
+
+  serve(router, CONTRACT.listeningCover, async (_given, request, response) => {
+    const { delivery } = await renderedFor(request);
+    const album = await findRevision(db, delivery.albumId, delivery.revision);
+    const picture = album?.artwork ? await findPicture(db, album.artwork) : undefined;
+    if (!picture) throw notFound('cover');
+    response.type(picture.mediaType);
+    sendFile(response, media.file(picture.sha256));
+  });
+
+  serve(router, CONTRACT.listeningHeard, async ({ params }, request) => {
+    const { info } = await heardOf(media, await renderedFor(request), params.path);
+    return { info };
+  });
+  serve(router, CONTRACT.listeningAudio, async ({ params }, request, response) => {
+    const { file } = await heardOf(media, await renderedFor(request), params.path);
+    response.type('application/octet-stream');
+    sendFile(response, file);
+  });
+  serve(router, CONTRACT.listeningOutline, async ({ params, query }, request, response) => {
+    const heard = await heardOf(media, await renderedFor(request), params.path);
+    await sendOutline(response, media, thinker, heard, query.step);
+  });
+
+  serve(router, CONTRACT.listenerSaid, async (_given, request) => {
+    const { invitationId } = listenerOf(request);
+    return {
+      notes: await notesOfInvitation(db, invitationId),
+      answers: await answersOfInvitation(db, invitationId),
+    };
+  });
+
+  serve(router, CONTRACT.addListenerNote, async ({ body }, request) => {
+    const { invitationId, name } = listenerOf(request);
+    const { delivery } = await renderedFor(request);
+    const file = delivery.proof?.files.find(({ path }) => path === body.path);
+    if (!file?.frames || !file.rate) throw notFound('file');
+    if (body.seconds > file.frames / file.rate)
+      throw new ApiError(422, 'The note stands behind the end of the file.');
+    const note = { id: randomUUID(), ...body };
+    await db.transaction(async (transaction) => {
+      if ((await notesOfInvitation(transaction, invitationId)).length >= MOST_NOTES)
+        throw new ApiError(429, `There are ${MOST_NOTES} notes already; no more are taken.`);
+      await insertNote(transaction, delivery.id, { invitationId }, { ...note, author: name });
+    });
+    return note;
+  });
+  const demandOwn = async (request: Request, note: string): Promise<void> => {
+    if (!(await noteOfInvitation(db, listenerOf(request).invitationId, note))) throw notFound('note');
+  };
+  serve(router, CONTRACT.writeListenerNote, async ({ params, body }, request) => {
+    await demandOwn(request, params.note);
+    await writeNote(db, params.note, body.text);
+  });
+  serve(router, CONTRACT.removeListenerNote, async ({ params }, request) => {
+    await demandOwn(request, params.note);
+    await deleteNote(db, params.note);
+  });
+
+  serve(router, CONTRACT.answerAsListener, async ({ body }, request) => {
+    const listener = listenerOf(request);
+    const { delivery } = await renderedFor(request);
+    const { invitationId, name, albumId } = listener;
+    if ((await answersOfInvitation(db, invitationId)).length >= MOST_ANSWERS)
+      throw new ApiError(429, `There are ${MOST_ANSWERS} answers already; no more are taken.`);
+    // What was heard, by content: an answer is worth that and nothing else.
+    const files = (delivery.proof?.files ?? [])
+      .filter(({ frames }) => frames !== null)
+      .map(({ path, sha256 }) => ({ path, sha256 }));
+    await insertAnswer(db, delivery.id, { id: randomUUID(), name, ...body, files }, invitationId);
+    const said = body.verdict === 'approved' ? 'approved' : 'a change, please';
+    const detail = `revision ${delivery.revision}, ${delivery.deliverable.name}: ${said}`;
+    await recordEvent(db, listener, { what: 'answered', album: albumId, detail });
+    return { ...body, at: new Date() };
+  });
+
+  return router;
+}

@@ -1,0 +1,93 @@
+import { randomUUID } from 'node:crypto';
+import { TAKES, type Writing } from '@oiseau/api';
+import { partOfPath } from '@oiseau/core';
+import type { Visitor } from '../access/visitor.js';
+import type { Database } from '../db/database.js';
+import { demandRendered, isUnderWay as isRendering } from '../deliveries/rendered.js';
+import { demandWhole } from '../http/downloads.js';
+import { ApiError, notFound } from '../http/api-error.js';
+import { enqueue, enqueueOnce } from '../jobs/job-repository.js';
+import type { MediaStore } from '../media/media-store.js';
+import { findHandover, goOn, insertHandover, type Handover } from './handover-repository.js';
+import { findReceiver } from './receiver-repository.js';
+
+interface Order {
+  readonly receiver: string;
+  readonly by: string;
+  readonly writing?: Writing | undefined;
+}
+
+/**
+ * Hands a delivery over: only what is rendered and proved, to a receiver that takes it.
+ * @returns the id of the hand-over
+ * @throws ApiError 404, 409, 410, 422
+ */
+export async function handOver(
+  db: Database,
+  media: MediaStore,
+  visitor: Visitor,
+  deliveryId: string,
+  { receiver: receiverId, by, writing }: Order,
+): Promise<string> {
+  const rendered = await demandRendered(db, media, deliveryId);
+  const { delivery } = rendered;
+  if (!delivery.proof?.proved)
+    throw new ApiError(
+      409,
+      'This delivery is not proved: what has failed must be mended and rendered again.',
+    );
+  // One whose render begins anew, after a kill, has other files in a moment.
+  if (isRendering(delivery)) throw new ApiError(409, 'This delivery is being rendered at the moment.');
+  await demandWhole(rendered.files);
+  const receiver = await findReceiver(db, receiverId);
+  if (!receiver) throw notFound('receiver');
+  const { kind, name } = delivery.deliverable;
+  if (!TAKES[receiver.kind].includes(kind))
+    throw new ApiError(422, `${receiver.name} takes no “${name}”: it is of another kind.`);
+  const discs = new Set(rendered.files.flatMap((file) => partOfPath(file.name) ?? []));
+  const part = writing?.part ?? null;
+  if (receiver.kind === 'drive' && (discs.size > 0 ? part === null || !discs.has(part) : part !== null))
+    throw new ApiError(422, 'One disc is written at a time: say which.');
+  const id = randomUUID();
+  await db.transaction(async (transaction) => {
+    const jobId = await enqueue(transaction, 'handover', id);
+    await insertHandover(transaction, {
+      ...{ id, deliveryId, receiver, jobId, askedBy: visitor.name || by },
+      writing: receiver.kind === 'drive' ? (writing ?? { speed: 16, test: false, copies: 1, part }) : null,
+    });
+  });
+  return id;
+}
+
+export async function handoverThere(db: Database, id: string): Promise<Handover> {
+  const handover = await findHandover(db, id);
+  if (!handover) throw notFound('hand-over');
+  return handover;
+}
+
+export const isUnderWay = ({ state }: Pick<Handover, 'state'>): boolean =>
+  state === 'queued' || state === 'running';
+
+/** Goes on with what was paused or stopped, or has failed. @throws ApiError 409 */
+export async function resume(db: Database, handover: Handover): Promise<void> {
+  if (isUnderWay(handover)) throw new ApiError(409, 'This hand-over is under way.');
+  if (handover.state === 'done')
+    throw new ApiError(409, 'This hand-over has ended; hand the delivery over anew.');
+  await db.transaction(async (transaction) =>
+    goOn(transaction, handover.id, await enqueue(transaction, 'handover', handover.id)),
+  );
+}
+
+/** So long what a receiver has said is news. */
+const NEWS_MS = 2000;
+
+/** Those that may still bring news are asked for, as long as somebody looks. */
+export async function askForNews(
+  db: Database,
+  handovers: readonly Handover[],
+  now = Date.now(),
+): Promise<void> {
+  for (const { id, state, told, askedAt } of handovers)
+    if (state === 'done' && told && !told.final && now - (askedAt?.getTime() ?? 0) > NEWS_MS)
+      await enqueueOnce(db, 'follow', id);
+}

@@ -1,0 +1,170 @@
+import { refusalReason } from '@oiseau/api';
+import { Failure } from '@oiseau/core';
+import { z } from 'zod';
+
+/** A receiver that does not answer at the moment, or has no room: it is tried again. */
+export class ReceiverAway extends Failure {
+  override readonly name = 'ReceiverAway';
+  readonly code = 'receiver-away';
+  readonly status = 409;
+}
+
+/** A receiver that does not want what it is sent, in its own words. */
+export class ReceiverRefused extends Failure {
+  override readonly name = 'ReceiverRefused';
+  readonly code = 'receiver-refused';
+  readonly status = 409;
+  constructor(
+    message: string,
+    readonly answer: { readonly code?: string | undefined; readonly received?: number | undefined },
+  ) {
+    super(message);
+  }
+}
+
+/** One answer takes no longer. */
+const PATIENCE_MS = 60_000;
+/** An answer with more bytes is none of the protocol. */
+const MOST_ANSWER = 20_000_000;
+
+const failure = z.looseObject({
+  error: z.string().max(2000).optional(),
+  code: z.string().optional(),
+  received: z.number().optional(),
+});
+
+/** A shipment as a receiver tells of it. */
+const shipment = z.looseObject({
+  id: z.string().min(1).max(200),
+  state: z.string().max(100),
+  final: z.boolean().default(false),
+  progress: z.number().default(0),
+  reasons: z.array(refusalReason).max(1000).default([]),
+  receipt: z.record(z.string(), z.unknown()).nullable().default(null),
+  files: z.array(z.looseObject({ path: z.string(), bytes: z.number(), received: z.number() })),
+});
+export type RemoteShipment = z.output<typeof shipment>;
+
+const about = z.looseObject({ protocol: z.literal(1), kind: z.string(), name: z.string() });
+const medium = z.looseObject({ kind: z.enum(['none', '74', '80']), state: z.string() });
+const disc = z.looseObject({ shipment: z.string(), sectors: z.int(), cdText: z.base64() });
+
+/** Speaks with a receiver (standins/README.md). Its token goes to it alone, and into no error. */
+export class ReceiverClient {
+  constructor(
+    readonly url: string,
+    readonly token: string,
+  ) {}
+
+  async #ask(method: string, path: string, init: RequestInit = {}): Promise<Response> {
+    let response: Response;
+    try {
+      response = await fetch(`${this.url.replace(/\/$/, '')}${path}`, {
+        ...init,
+        method,
+        redirect: 'error',
+        headers: { Authorization: `Bearer ${this.token}`, ...init.headers },
+        signal: AbortSignal.timeout(PATIENCE_MS),
+      });
+    } catch (cause) {
+      const isLate = cause instanceof Error && cause.name === 'TimeoutError';
+      throw new ReceiverAway(
+        isLate
+          ? 'The receiver took too long to answer.'
+          : 'The receiver can’t be reached, or the line broke.',
+        { cause },
+      );
+    }
+    if (response.ok) return response;
+    const said = failure.safeParse(await readJson(response).catch(() => ({})));
+    const words = said.success ? said.data.error : undefined;
+    if (response.status >= 500 || response.status === 408 || response.status === 429)
+      throw new ReceiverAway(words ?? `The receiver answers with an error (${response.status}).`);
+    if (response.status === 401 || response.status === 403)
+      throw new ReceiverRefused('The receiver does not know our token. Set it anew under Receivers.', {});
+    throw new ReceiverRefused(
+      words ?? `The receiver refuses (${response.status}).`,
+      said.success ? said.data : {},
+    );
+  }
+
+  async #json<T>(schema: z.ZodType<T>, method: string, path: string, body?: unknown): Promise<T> {
+    const init =
+      body === undefined
+        ? {}
+        : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } };
+    const read = schema.safeParse(await readJson(await this.#ask(method, path, init)));
+    if (read.success) return read.data;
+    throw new ReceiverRefused(
+      `The receiver’s answer can’t be read: ${read.error.issues[0]?.path.join('.') ?? ''}.`,
+      {},
+    );
+  }
+
+  about = () => this.#json(about, 'GET', '/');
+  medium = () => this.#json(medium, 'GET', '/medium');
+  putMedium = (kind: 'none' | '74' | '80') => this.#json(medium, 'PUT', '/medium', { kind });
+
+  announce = (told: { reference: string; what: object; files: object[] }): Promise<RemoteShipment> =>
+    this.#json(shipment, 'POST', '/shipments', told);
+  shipment = (id: string): Promise<RemoteShipment> =>
+    this.#json(shipment, 'GET', `/shipments/${encodeURIComponent(id)}`);
+  complete = (id: string): Promise<RemoteShipment> =>
+    this.#json(shipment, 'POST', `/shipments/${encodeURIComponent(id)}/complete`);
+
+  /** Sends bytes of a file. @returns how many the receiver has of it now */
+  async append(id: string, place: number, offset: number, bytes: Buffer): Promise<number> {
+    const response = await this.#ask('PATCH', `/shipments/${encodeURIComponent(id)}/files/${place}`, {
+      body: new Uint8Array(bytes),
+      headers: { 'Content-Type': 'application/octet-stream', 'Upload-Offset': String(offset) },
+    });
+    return z.object({ received: z.int().min(0) }).parse(await readJson(response)).received;
+  }
+
+  /** Takes a shipment back while it is not complete. */
+  async takeBack(id: string): Promise<void> {
+    await this.#ask('DELETE', `/shipments/${encodeURIComponent(id)}`);
+  }
+
+  /** Ends the writing of a disc. */
+  async cancel(id: string): Promise<void> {
+    await this.#ask('POST', `/shipments/${encodeURIComponent(id)}/cancel`);
+  }
+
+  /** A written disc may leave the drive. */
+  async next(id: string, copy: number): Promise<void> {
+    await this.#json(z.looseObject({}), 'POST', `/shipments/${encodeURIComponent(id)}/next`, { copy });
+  }
+
+  disc = () => this.#json(disc, 'GET', '/disc');
+  async sectors(from: number, count: number): Promise<Uint8Array> {
+    const response = await this.#ask('GET', `/disc/sectors?from=${from}&count=${count}`);
+    return new Uint8Array(await bodyOf(response));
+  }
+}
+
+/** An answer, as long as it is no longer than any of the protocol's; a line that breaks in it is one like any other. */
+async function bodyOf(response: Response): Promise<Buffer> {
+  const parts: Buffer[] = [];
+  let size = 0;
+  try {
+    for await (const piece of response.body ?? []) {
+      parts.push(Buffer.from(piece as Uint8Array));
+      size += (piece as Uint8Array).length;
+      if (size > MOST_ANSWER) throw new ReceiverRefused('The receiver’s answer is too long.', {});
+    }
+  } catch (cause) {
+    if (cause instanceof ReceiverRefused) throw cause;
+    throw new ReceiverAway('The line broke in the middle of an answer.', { cause });
+  }
+  return Buffer.concat(parts);
+}
+
+async function readJson(response: Response): Promise<unknown> {
+  const text = (await bodyOf(response)).toString('utf8');
+  try {
+    return text === '' ? {} : JSON.parse(text);
+  } catch (cause) {
+    throw new ReceiverAway('The receiver’s answer is no JSON.', { cause });
+  }
+}

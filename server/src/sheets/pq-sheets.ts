@@ -1,0 +1,53 @@
+import {
+  acceptedReason,
+  isDisc,
+  layOutAlbum,
+  mastersPlayed,
+  placeWords,
+  pqPaper,
+  pqSheet,
+  pqText,
+  wordFinding,
+  type Album,
+  type DiscPart,
+} from '@oiseau/core';
+import { paperPdf } from '@oiseau/host';
+import { uncheckedOf } from '../albums/check-subject.js';
+import { factsOf } from '../albums/shelf.js';
+import type { Db } from '../db/database.js';
+import type { Thinker } from '../http/thinker.js';
+import { mastersByKey } from '../masters/master-repository.js';
+
+/** What somebody has accepted of an album, a sentence each. */
+export async function acceptedOf(db: Db, thinker: Thinker, albumId: string, album: Album): Promise<string[]> {
+  const unchecked = await uncheckedOf(db, albumId, album);
+  const subject = { ...unchecked, parts: layOutAlbum(album, unchecked.masters) };
+  return (await thinker.check(unchecked)).flatMap((finding) => {
+    const reason = acceptedReason(subject, finding);
+    return reason === null ? [] : [`${placeWords(subject, finding)}: ${wordFinding(finding)} “${reason}”`];
+  });
+}
+
+/** A sheet for people that goes with an image. */
+interface Sheet {
+  /** Beside the image's files. */
+  readonly path: string;
+  readonly bytes: Buffer;
+}
+
+const sheetOf = async (album: Album, disc: DiscPart, folder: string): Promise<Sheet[]> => {
+  const sheet = pqSheet(album, disc);
+  return [
+    { path: `${folder}pq-sheet.pdf`, bytes: await paperPdf(pqPaper(sheet, [], '')) },
+    { path: `${folder}pq-sheet.txt`, bytes: Buffer.from(pqText(sheet)) },
+  ];
+};
+
+/** The PQ sheet of each disc of a revision, for print and as text, as they lie beside its image: the same bytes each time. */
+export async function sheetsOfDiscs(db: Db, albumId: string, album: Album): Promise<Sheet[]> {
+  const masters = factsOf(await mastersByKey(db, albumId, mastersPlayed(album)));
+  const discs = layOutAlbum(album, masters).filter(isDisc);
+  return (
+    await Promise.all(discs.map((disc) => sheetOf(album, disc, disc.of > 1 ? `${disc.name}/` : '')))
+  ).flat();
+}

@@ -1,0 +1,43 @@
+import { CONTRACT, type AnswerOf } from '@oiseau/api';
+import { compareAlbums } from '@oiseau/core';
+import { useQuery } from '@tanstack/react-query';
+import { TriangleAlert } from 'lucide-react';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import { useRevision } from '../api/queries.js';
+
+type Answers = AnswerOf<typeof CONTRACT.albumAnswers>;
+const NO_ANSWERS: Answers = [];
+
+/** What listeners answered to any delivery of an album, the newest first. */
+export const useAnswersOfAlbum = (id: string): Answers =>
+  useQuery({
+    queryKey: ['answers', 'of album', id],
+    queryFn: () => call(CONTRACT.albumAnswers, { params: { id } }),
+  }).data ?? NO_ANSWERS;
+
+/** Says that the album is not what somebody has approved any more. */
+export function ChangedSinceApproval() {
+  const { id, album, facts } = useAlbum('id', 'album', 'facts');
+  const answers = useAnswersOfAlbum(id);
+  const approval = answers.find(({ verdict }) => verdict === 'approved');
+  const approved = useRevision(id, approval?.revision ?? 0);
+  const changes = useMemo(
+    () =>
+      approved
+        ? compareAlbums(approved.album, album, new Map([...Object.entries(approved.masters), ...facts]))
+            .length
+        : 0,
+    [approved, album, facts],
+  );
+  if (!approval || changes === 0) return null;
+  return (
+    <p className="changed-since" role="status">
+      <TriangleAlert size={18} aria-hidden /> The album has changed since {approval.name} approved revision{' '}
+      {approval.revision}.{' '}
+      <Link to={`/albums/${id}/proof?delivery=${approval.deliveryId}`}>What has changed</Link>
+    </p>
+  );
+}

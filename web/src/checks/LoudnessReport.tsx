@@ -1,0 +1,32 @@
+import { addressOf, CONTRACT } from '@oiseau/api';
+import {
+  loudnessFigures,
+  loudnessOrder,
+  loudnessPaper,
+  loudnessQuestions,
+  loudnessRows,
+  nameOfSound,
+} from '@oiseau/core';
+import { useMemo } from 'react';
+import { useAlbum } from '../album/AlbumContext.js';
+import { askSounds } from '../album/SoundsContext.js';
+import { figuresIn, useAsked } from '../album/useAsked.js';
+import { PaperSheet } from './PaperSheet.js';
+
+/** How loud every track and part is, before and after what is done to the sound; measured on the server while somebody looks. */
+export function LoudnessReport() {
+  const { id, album, parts } = useAlbum('id', 'album', 'parts');
+  const questions = useMemo(() => loudnessQuestions(parts), [parts]);
+  const answers = useAsked('loudness', questions, nameOfSound, askSounds);
+  const figures = loudnessFigures(parts, figuresIn(answers));
+  const order = loudnessOrder(album, parts);
+  return (
+    <PaperSheet
+      paper={loudnessPaper(order, figures ?? [])}
+      rows={figures && loudnessRows(order, figures)}
+      pdf={addressOf(CONTRACT.loudnessReport, { params: { id } })}
+      back={['checks', 'Checks']}
+      pending={figures ? undefined : 'The album is being measured as it is heard …'}
+    />
+  );
+}

@@ -1,0 +1,91 @@
+import { encodeCsv, safeFileName, type Paper } from '@oiseau/core';
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { saveText } from '../ui/save-text.js';
+
+interface SheetProps {
+  readonly paper: Paper;
+  /** For machines, a line of names first; null while it is not whole. */
+  readonly rows: readonly (readonly string[])[] | null;
+  /** The address of the same for print. */
+  readonly pdf: string;
+  /** The view that it belongs to, and its name. */
+  readonly back: readonly [path: string, name: string];
+  /** What is still to come. */
+  readonly pending?: string | undefined;
+}
+
+/** A sheet for people: on screen as it is printed, as PDF and as CSV. */
+export function PaperSheet({ paper, rows, pdf, back: [path, view], pending }: SheetProps) {
+  const { id, saveNow } = useAlbum('id', 'saveNow');
+  const { title, author, what, facts, columns, notes } = paper;
+  const asPdf = async (): Promise<void> => {
+    // The server prints what it has: it is told of the last edit first.
+    await saveNow();
+    window.location.assign(pdf);
+  };
+  const asCsv = (): void => {
+    if (rows)
+      saveText(
+        `${safeFileName(`${title} ${what}`)}.csv`,
+        'text/csv',
+        new TextDecoder().decode(encodeCsv(rows)),
+      );
+  };
+  return (
+    <div className="paper-sheet">
+      <div className="view-head">
+        <h2>{what}</h2>
+        <span className="flex-grow-1" />
+        <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/${path}`}>
+          To the {view}
+        </Link>
+        <Button size="sm" variant="outline-primary" disabled={!rows} onClick={asCsv}>
+          CSV
+        </Button>
+        <Button size="sm" disabled={!rows} onClick={() => void asPdf()}>
+          PDF
+        </Button>
+      </div>
+      <p className="pq-facts">
+        <b>{title || 'Untitled'}</b> {author}
+        {facts
+          .filter(([, value]) => value !== '')
+          .map(([name, value]) => (
+            <span key={name}>
+              {name} {value}
+            </span>
+          ))}
+      </p>
+      {pending && <p className="text-secondary">{pending}</p>}
+      <table className="table pq-table">
+        <thead>
+          <tr>
+            {columns.map(({ name, share, isNumber }) => (
+              <th key={name} className={isNumber ? 'num' : ''} style={{ width: `${share}%` }}>
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {paper.rows.map(({ cells, isStrong }, i) => (
+            <tr key={i} className={isStrong ? 'strong' : ''}>
+              {columns.map(({ name, isNumber }, column) => (
+                <td key={name} className={isNumber ? 'num lines' : 'lines'}>
+                  {cells[column] ?? ''}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {notes.map((note) => (
+        <p key={note} className="text-secondary">
+          {note}
+        </p>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,53 @@
+import { TriangleAlert } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { Button } from 'react-bootstrap';
+import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
+import { Link, useLocation } from 'react-router';
+
+/** A view that throws says what has happened, and leaves everything around it working; another address, or another try, begins anew. */
+export function ViewBoundary({ children }: { readonly children: ReactNode }) {
+  const { pathname } = useLocation();
+  return (
+    <ErrorBoundary FallbackComponent={BrokenView} resetKeys={[pathname]}>
+      {children}
+    </ErrorBoundary>
+  );
+}
+
+function BrokenView({ error, resetErrorBoundary }: FallbackProps) {
+  // A view that was not loaded yet may be of an earlier version of the page: that is there no more after an update.
+  const isMissing = error instanceof Error && /import|module|fetch/i.test(error.message);
+  return (
+    <div className="empty" role="alert">
+      <p className="empty-lead">
+        <TriangleAlert size={22} aria-hidden /> This view broke off.
+      </p>
+      <p>
+        {isMissing
+          ? 'It could not be loaded: the line broke, or Oiseau was updated since this page was opened.'
+          : 'Something in it went wrong. Everything else goes on, and what you did is kept.'}
+      </p>
+      <p className="text-secondary">{error instanceof Error ? error.message : String(error)}</p>
+      <Button onClick={resetErrorBoundary}>Try again</Button>{' '}
+      <Button variant="outline-primary" onClick={() => window.location.reload()}>
+        Load the page anew
+      </Button>{' '}
+      <Link to="/" className="btn btn-link">
+        To the Shelf
+      </Link>
+    </div>
+  );
+}
+
+/** An address that leads nowhere says so. */
+export function NothingHere() {
+  const { pathname } = useLocation();
+  return (
+    <main className="lone-message">
+      <div>
+        <p role="alert">There is nothing at {pathname}.</p>
+        <Link to="/">To the Shelf</Link>
+      </div>
+    </main>
+  );
+}

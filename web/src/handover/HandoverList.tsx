@@ -1,0 +1,173 @@
+import { CONTRACT, type HandoverRecord, type ReceiverRecord } from '@oiseau/api';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Button, ProgressBar } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import { count, formatBytes } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+import { KIND_ICONS } from './HandOverPane.js';
+import type { Entry } from './history.js';
+import { AnswerLine, DownloadLine, InvitationLine, Moment } from './OtherLines.js';
+import { handoversKey, isUnderWay, useAbout, useReceivers } from './queries.js';
+import { Receipt } from './Receipt.js';
+import { standing, stepToMend } from './words.js';
+import { DriveTray } from './WritingForm.js';
+
+/** Everything that has left and come back, the newest first; downloads when they are asked for, and on paper. */
+export function HandoverList({ history }: { readonly history: readonly Entry[] }) {
+  const [all, setAll] = useState(false);
+  const downloads = history.filter(({ what }) => what === 'download').length;
+  if (history.length === 0) return null;
+  return (
+    <section className={`handovers ${all ? '' : 'without-downloads'}`} aria-label="Handed over">
+      <h3>What has left, and what came back</h3>
+      <ul>
+        {history.map((entry) => {
+          switch (entry.what) {
+            case 'handover':
+              return <Line key={entry.id} handover={entry.handover} />;
+            case 'invitation':
+              return <InvitationLine key={entry.id} entry={entry} />;
+            case 'answer':
+              return <AnswerLine key={entry.id} entry={entry} />;
+            case 'download':
+              return <DownloadLine key={entry.id} entry={entry} />;
+            default:
+              return entry satisfies never;
+          }
+        })}
+      </ul>
+      {downloads > 0 && (
+        <button
+          type="button"
+          className="link-button not-printed"
+          aria-expanded={all}
+          onClick={() => setAll(!all)}
+        >
+          {all ? 'Without downloads' : `Show ${count(downloads, 'download')} as well`}
+        </button>
+      )}
+    </section>
+  );
+}
+
+type Deed = 'pauseHandover' | 'stopHandover' | 'resumeHandover';
+
+function Line({ handover }: { readonly handover: HandoverRecord }) {
+  const { id: albumId } = useAlbum('id');
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const [open, setOpen] = useState(false);
+  const {
+    id,
+    deliverable,
+    revision,
+    receiver,
+    createdAt,
+    askedBy,
+    told,
+    trouble,
+    message,
+    progress,
+    sentAt,
+  } = handover;
+  const { words, mood } = standing(handover);
+  const Icon = KIND_ICONS[receiver.kind];
+  const ask = (deed: Deed): void => {
+    call(CONTRACT[deed], { params: { id } }).then(
+      () => queries.invalidateQueries({ queryKey: handoversKey(albumId) }),
+      complain,
+    );
+  };
+  const underWay = isUnderWay(handover);
+  const reasons = told?.reasons ?? [];
+  const wantsDisc = underWay && told?.state === 'wants-medium';
+  const standIn = useReceivers().data?.find((each) => each.id === receiver.id && each.standIn);
+  return (
+    <li className={`handed ${mood}`}>
+      <Icon size={18} aria-hidden />
+      <span className="handed-name">
+        <strong>r{revision}</strong> {deliverable} → {receiver.name}
+      </span>
+      <span className="handed-state">{words}</span>
+      <span className="handed-news">
+        {wantsDisc && standIn && <PutIn receiver={standIn} />}
+        {underWay && handover.state === 'running' && !wantsDisc && (
+          <ProgressBar now={100 * (progress?.share ?? 0)} aria-label={`Progress to ${receiver.name}`} />
+        )}
+        {trouble && <span className="doubtful">{trouble} It is tried again.</span>}
+        {message && <span className="text-danger">{message}</span>}
+        {reasons.length > 0 && <Reasons reasons={reasons} albumId={albumId} />}
+        {!underWay && !message && reasons.length === 0 && (
+          <span className="text-secondary">
+            <Moment at={createdAt} />
+            {askedBy && `, by ${askedBy}`}
+            {sentAt && `, ${formatBytes(handover.bytes)}`}
+          </span>
+        )}
+      </span>
+      <span className="handed-actions">
+        {told?.receipt && !underWay && (
+          <button type="button" className="link-button" aria-expanded={open} onClick={() => setOpen(!open)}>
+            Receipt
+          </button>
+        )}
+        {underWay && sentAt === null && (
+          <Button size="sm" variant="outline-primary" onClick={() => ask('pauseHandover')}>
+            Pause
+          </Button>
+        )}
+        {underWay && (
+          <Button size="sm" variant="outline-primary" onClick={() => ask('stopHandover')}>
+            Stop
+          </Button>
+        )}
+        {(handover.state === 'failed' || handover.state === 'stopped') && (
+          <Button size="sm" variant="outline-primary" onClick={() => ask('resumeHandover')}>
+            {handover.paused ? 'Go on' : 'Try again'}
+          </Button>
+        )}
+      </span>
+      {(open || (told?.copies.length ?? 0) > 0) && <Receipt handover={handover} full={open} />}
+    </li>
+  );
+}
+
+/** The tray of a stand-in for a drive that waits for a disc. */
+function PutIn({ receiver }: { readonly receiver: ReceiverRecord }) {
+  return <DriveTray receiver={receiver} about={useAbout(receiver.id).data?.about ?? null} />;
+}
+
+/** A refusal in the receiver's words; each leads to where it is mended. */
+function Reasons({
+  reasons,
+  albumId,
+}: {
+  readonly reasons: NonNullable<HandoverRecord['told']>['reasons'];
+  readonly albumId: string;
+}) {
+  const { album } = useAlbum('album');
+  const songOf = (track: number | undefined): string => {
+    const song = track === undefined ? undefined : album.songs.filter(({ numbered }) => numbered)[track - 1];
+    return song ? `?song=${encodeURIComponent(song.id)}` : '';
+  };
+  return (
+    <ul className="reasons">
+      {reasons.map((reason, i) => {
+        const step = stepToMend(reason);
+        return (
+          <li key={i}>
+            “{reason.message}”{' '}
+            {step && (
+              <Link to={`/albums/${albumId}/${step}${step === 'render' ? '' : songOf(reason.track)}`}>
+                To the {step === 'render' ? 'Render view' : step === 'sleeve' ? 'Sleeve' : 'Sequence'}
+              </Link>
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,92 @@
+import type { DeliveryRecord } from '@oiseau/api';
+import { FileDown, Printer, Settings2 } from 'lucide-react';
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { Link, useSearchParams } from 'react-router';
+import { safeFileName } from '@oiseau/core';
+import { useMay } from '../access/VisitorContext.js';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useDeliveries } from '../api/queries.js';
+import { ChangedSinceApproval } from '../checks/ChangedSinceApproval.js';
+import { saveText } from '../ui/save-text.js';
+import { HandoverList } from './HandoverList.js';
+import { HandOverPane } from './HandOverPane.js';
+import { ReadyList } from './ReadyList.js';
+import { ReceiversDialog } from './ReceiversDialog.js';
+import { historyAsCsv } from './history.js';
+import { useHandovers, useHistory } from './queries.js';
+
+/** Of each deliverable the newest that is proved and there. */
+function readyOf(deliveries: readonly DeliveryRecord[]): DeliveryRecord[] {
+  const seen = new Set<string>();
+  return deliveries.filter(({ deliverable, proof, state, clearedAt }) => {
+    const isReady =
+      proof?.proved === true && state === 'done' && clearedAt === null && !seen.has(deliverable.name);
+    if (isReady) seen.add(deliverable.name);
+    return isReady;
+  });
+}
+
+/** Where deliveries went: what can be handed over and to whom, and what has become of it. */
+export function HandoverView() {
+  const { id, album } = useAlbum('id', 'album');
+  const deliveries = useDeliveries(id).data;
+  const handovers = useHandovers(id).data;
+  const history = useHistory(id, deliveries, handovers);
+  const sets = useMay('keys');
+  const [search, setSearch] = useSearchParams();
+  const [asks, setAsks] = useState(false);
+  if (!deliveries || !handovers) return null;
+  const ready = readyOf(deliveries);
+  const chosen = ready.find((each) => each.id === search.get('delivery')) ?? ready[0];
+  return (
+    <div className="handover">
+      <div className="view-head">
+        <h2>Handover</h2>
+        <span className="flex-grow-1" />
+        {history.length > 0 && (
+          <>
+            <Button size="sm" variant="outline-primary" onClick={() => window.print()}>
+              <Printer size={16} aria-hidden /> Print
+            </Button>
+            <Button
+              size="sm"
+              variant="outline-primary"
+              onClick={() =>
+                saveText(
+                  `${safeFileName(album.title)} handed over.csv`,
+                  'text/csv',
+                  historyAsCsv(history, new Date()),
+                )
+              }
+            >
+              <FileDown size={16} aria-hidden /> CSV
+            </Button>
+          </>
+        )}
+        {sets && (
+          <Button size="sm" variant="outline-primary" onClick={() => setAsks(true)}>
+            <Settings2 size={16} aria-hidden /> Receivers
+          </Button>
+        )}
+      </div>
+      <ChangedSinceApproval />
+      {chosen ? (
+        <div className="handover-columns">
+          <ReadyList ready={ready} chosen={chosen.id} onChoose={(delivery) => setSearch({ delivery })} />
+          <HandOverPane key={chosen.id} delivery={chosen} handovers={handovers} />
+        </div>
+      ) : (
+        <div className="empty">
+          <p className="empty-lead">Nothing can be handed over yet.</p>
+          <p>
+            What is rendered and proved under <Link to={`/albums/${id}/render`}>Render</Link> can be written
+            to a disc, or sent to a plant, a shop or a service, from here.
+          </p>
+        </div>
+      )}
+      <HandoverList history={history} />
+      <ReceiversDialog show={asks} onHide={() => setAsks(false)} />
+    </div>
+  );
+}

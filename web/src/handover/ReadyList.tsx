@@ -1,0 +1,35 @@
+import type { DeliveryRecord } from '@oiseau/api';
+import { kindWords } from '@oiseau/core';
+import { formatBytes } from '../ui/format.js';
+
+/** What can be handed over: of each deliverable the newest that is proved. */
+export function ReadyList({
+  ready,
+  chosen,
+  onChoose,
+}: {
+  readonly ready: readonly DeliveryRecord[];
+  readonly chosen: string;
+  readonly onChoose: (id: string) => void;
+}) {
+  return (
+    <section className="ready" aria-label="Ready to be handed over">
+      <h3>Ready</h3>
+      <ul>
+        {ready.map(({ id, deliverable, revision, proof }) => (
+          <li key={id} className={id === chosen ? 'open' : ''}>
+            <button type="button" aria-current={id === chosen || undefined} onClick={() => onChoose(id)}>
+              <span className="ready-name">
+                <strong>r{revision}</strong> {deliverable.name}
+              </span>
+              <span className="text-secondary">
+                {kindWords(deliverable)},{' '}
+                {formatBytes(proof?.files.reduce((sum, { bytes }) => sum + bytes, 0) ?? 0)}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

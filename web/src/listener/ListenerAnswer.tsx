@@ -1,0 +1,116 @@
+import { PencilLine, Stamp } from 'lucide-react';
+import { useState, type FormEvent } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { formatDate } from '../ui/format.js';
+import { useStored } from '../ui/useStored.js';
+import type { Said } from './useSaid.js';
+
+type Verdict = 'approved' | 'change';
+const VERDICTS: Readonly<Record<Verdict, string>> = {
+  approved: 'Approved, as it is',
+  change: 'Please change something',
+};
+
+/** One answer: approved, or please change, with words. What was answered stays in sight. */
+export function ListenerAnswer({
+  id,
+  said,
+  revision,
+}: {
+  readonly id: string;
+  readonly said: Said;
+  readonly revision: number;
+}) {
+  // Words that are not sent yet outlive the page.
+  const [draft, setDraft] = useStored<{ verdict: Verdict | null; words: string }>(`oiseau-answer-${id}`, {
+    verdict: null,
+    words: '',
+  });
+  const [asking, setAsking] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
+  const send = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    if (draft.verdict === null) {
+      setFailure('Is it approved, or should something change?');
+      return;
+    }
+    setAsking(true);
+    setFailure(null);
+    try {
+      await said.answer(draft.verdict, draft.words.trim());
+      setDraft({ verdict: null, words: '' });
+    } catch (error) {
+      setFailure(error instanceof Error ? error.message : String(error));
+    } finally {
+      setAsking(false);
+    }
+  };
+  const noted = said.notes.length;
+  return (
+    <section aria-label="Your answer">
+      <h2>Your answer</h2>
+      {said.answers.length > 0 && (
+        <ul className="listener-answers" role="status">
+          {said.answers.map(({ verdict, words, at }) => {
+            const Icon = verdict === 'approved' ? Stamp : PencilLine;
+            return (
+              <li key={at} className={verdict}>
+                <Icon size={18} aria-hidden />
+                <span>
+                  <strong>
+                    {verdict === 'approved'
+                      ? `You approved revision ${revision}`
+                      : `You asked for a change of revision ${revision}`}
+                  </strong>
+                  , {formatDate(at)}
+                  {words !== '' && `: “${words}”`}
+                </span>
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      <Form onSubmit={(event) => void send(event)}>
+        <fieldset>
+          <legend className="visually-hidden">Is it approved?</legend>
+          {(Object.keys(VERDICTS) as Verdict[]).map((verdict) => (
+            <Form.Check
+              key={verdict}
+              type="radio"
+              name="verdict"
+              id={`verdict-${verdict}`}
+              label={VERDICTS[verdict]}
+              checked={draft.verdict === verdict}
+              onChange={() => setDraft({ ...draft, verdict })}
+            />
+          ))}
+        </fieldset>
+        <Form.Group controlId="answer-words">
+          <Form.Label>In your words</Form.Label>
+          <Form.Control
+            as="textarea"
+            rows={3}
+            maxLength={10_000}
+            value={draft.words}
+            onChange={({ target }) => setDraft({ ...draft, words: target.value })}
+          />
+        </Form.Group>
+        {failure !== null && (
+          <p role="alert" className="text-danger">
+            {failure}
+          </p>
+        )}
+        <Button type="submit" disabled={asking}>
+          {asking ? 'Sending …' : said.answers.length > 0 ? 'Send another answer' : 'Send the answer'}
+        </Button>{' '}
+        <span className="text-secondary">
+          {noted === 0
+            ? ''
+            : noted === 1
+              ? 'Your note is there already.'
+              : `Your ${noted} notes are there already.`}
+        </span>
+      </Form>
+    </section>
+  );
+}

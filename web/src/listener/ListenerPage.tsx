@@ -1,0 +1,114 @@
+import { ApiFailure, CONTRACT, type ListeningPageRecord } from '@oiseau/api';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState, type FormEvent } from 'react';
+import { Button, Form, Spinner } from 'react-bootstrap';
+import { useParams } from 'react-router';
+import { call, onSignedOut } from '../api/client.js';
+import { LonePlayerProvider } from '../player/PlayerContext.js';
+import { secretInAddress } from '../proof/listener-address.js';
+import { Listening } from './Listening.js';
+
+/** Comes in by the session that this browser has of the address, or else by the secret in it. */
+async function comeIn(id: string, password: string | null): Promise<ListeningPageRecord> {
+  const params = { id };
+  const secret = secretInAddress(window.location.hash);
+  try {
+    return await call(CONTRACT.listeningPage, { params });
+  } catch (error) {
+    if (!(error instanceof ApiFailure && error.status === 401) || secret === null) throw error;
+  }
+  await call(CONTRACT.comeToListen, { params, body: { secret, password } });
+  return call(CONTRACT.listeningPage, { params });
+}
+
+const whyNot = (error: unknown): unknown => (error instanceof ApiFailure ? error.details.why : undefined);
+
+/** The page of somebody without a key who was asked to listen: one delivery, and nothing else. */
+export function ListenerPage() {
+  const { id = '' } = useParams();
+  const queries = useQueryClient();
+  const [password, setPassword] = useState<string | null>(null);
+  const { data, error, isFetching } = useQuery({
+    queryKey: ['listening', id, password],
+    queryFn: () => comeIn(id, password),
+    retry: false,
+    staleTime: Infinity,
+  });
+  const title = data?.title ?? '';
+  useEffect(() => {
+    if (data) document.title = `${title || 'Untitled'} – to listen to`;
+  }, [data, title]);
+  // Whoever was there when the address was taken back is told so with the next thing they do.
+  useEffect(
+    () => data && onSignedOut(() => void queries.invalidateQueries({ queryKey: ['listening', id] })),
+    [data, queries, id],
+  );
+  const why = whyNot(error);
+  if (why === 'password' || why === 'wrong-password')
+    return (
+      <main className="sign-in-page">
+        <PasswordForm
+          wrong={why === 'wrong-password'}
+          asking={isFetching}
+          onPassword={(given) => {
+            if (given === password) void queries.invalidateQueries({ queryKey: ['listening', id] });
+            else setPassword(given);
+          }}
+        />
+      </main>
+    );
+  if (error)
+    return (
+      <main className="lone-message">
+        <p role="alert">{error.message}</p>
+      </main>
+    );
+  if (!data)
+    return (
+      <main className="lone-message">
+        <Spinner aria-label="Coming in" />
+      </main>
+    );
+  return (
+    <LonePlayerProvider>
+      <Listening id={id} page={data} />
+    </LonePlayerProvider>
+  );
+}
+
+function PasswordForm({
+  wrong,
+  asking,
+  onPassword,
+}: {
+  readonly wrong: boolean;
+  readonly asking: boolean;
+  readonly onPassword: (password: string) => void;
+}) {
+  const [text, setText] = useState('');
+  const send = (event: FormEvent): void => {
+    event.preventDefault();
+    onPassword(text);
+  };
+  return (
+    <Form className="sign-in" onSubmit={send}>
+      <h1 className="h3">Something to listen to</h1>
+      <p>Whoever has sent you this address has given you a password for it.</p>
+      <Form.Group controlId="listener-password">
+        <Form.Label>Password</Form.Label>
+        <Form.Control
+          type="password"
+          autoComplete="off"
+          autoFocus
+          value={text}
+          isInvalid={wrong && !asking}
+          onChange={({ target }) => setText(target.value)}
+        />
+        <Form.Control.Feedback type="invalid">That is not the password.</Form.Control.Feedback>
+      </Form.Group>
+      <Button type="submit" className="mt-3" disabled={asking || text === ''}>
+        {asking ? 'Looking …' : 'Listen'}
+      </Button>
+    </Form>
+  );
+}

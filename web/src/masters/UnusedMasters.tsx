@@ -1,0 +1,32 @@
+import { appendSongs, newSong, titleFromFileName } from '@oiseau/core';
+import { Button } from 'react-bootstrap';
+import type { MasterRecord } from '@oiseau/api';
+import { useAlbum } from '../album/AlbumContext.js';
+import { count } from '../ui/format.js';
+import { useTakeOut } from './useTakeOut.js';
+
+/** Masters that no track plays: all of them made tracks, or taken out, at once. */
+export function UnusedMasters({ unused }: { readonly unused: readonly MasterRecord[] }) {
+  const { edit } = useAlbum('edit');
+  const takeOut = useTakeOut();
+  if (unused.length < 2) return null;
+  const add = (): void => {
+    edit(`${count(unused.length, 'track')} from masters`, (before) =>
+      appendSongs(
+        before,
+        unused.map(({ name, sha256 }) => newSong(crypto.randomUUID(), sha256, titleFromFileName(name))),
+      ),
+    );
+  };
+  return (
+    <p className="unused-masters">
+      {unused.length} files are played by no track.{' '}
+      <Button size="sm" variant="outline-primary" onClick={add}>
+        Add all as tracks
+      </Button>{' '}
+      <Button size="sm" variant="outline-primary" onClick={() => void takeOut(unused)}>
+        Take all out
+      </Button>
+    </p>
+  );
+}

@@ -1,0 +1,135 @@
+import { formatClock, secondsToTicks, type MasterDoubt } from '@oiseau/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import {
+  CartesianGrid,
+  Line,
+  LineChart,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { CONTRACT, type MasterRecord } from '@oiseau/api';
+import { useAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import { mastersKey } from '../api/queries.js';
+import { AXIS, TOOLTIP } from '../ui/charts.js';
+import { formatDb } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+
+const HEIGHT = 168;
+const LOOK_MS = 1500;
+const FLOOR_DB = -140;
+
+const kilo = (hz: number): string => `${Number((hz / 1000).toFixed(1))} k`;
+
+/** The spectrum of the brightest moments up to half of the rate, with the edge in it where that is doubtful. */
+export function UpperEndChart({
+  master: { sha256, measurement, info },
+  doubts,
+  onPlay,
+}: {
+  readonly master: MasterRecord;
+  readonly doubts: readonly MasterDoubt[];
+  readonly onPlay: (sample: number) => void;
+}) {
+  const upper = measurement?.upperEnd ?? null;
+  const { id } = useAlbum('id');
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const [asked, setAsked] = useState(false);
+  const measure = (): void => {
+    call(CONTRACT.measureMaster, { params: { sha256 } }).then(() => setAsked(true), complain);
+  };
+  useEffect(() => {
+    if (!asked || upper) return undefined;
+    const timer = setInterval(() => void queries.invalidateQueries({ queryKey: mastersKey(id) }), LOOK_MS);
+    return () => clearInterval(timer);
+  }, [asked, upper, queries, id]);
+  const rows = useMemo(
+    () =>
+      upper?.bandsDb.map((db, band) => ({
+        hz: (band + 0.5) * upper.bandHz,
+        db: Math.max(FLOOR_DB, db ?? FLOOR_DB),
+      })) ?? [],
+    [upper],
+  );
+  if (!upper)
+    return (
+      <section className="chart" aria-label="Upper end">
+        <header>
+          <h3>Upper end</h3>
+        </header>
+        <p className="text-secondary">
+          {asked ? 'It is being measured anew …' : 'It was measured before this was looked at.'}{' '}
+          {!asked && (
+            <button type="button" className="link-button" onClick={measure}>
+              Measure it anew
+            </button>
+          )}
+        </p>
+      </section>
+    );
+  const doubt = doubts.find(({ code }) => code === 'lossy-past' || code === 'upsampled');
+  const edge = doubt && 'edgeHz' in doubt ? doubt.edgeHz : null;
+  const half = info.rate / 2;
+  const step = half > 50_000 ? 16_000 : half > 25_000 ? 8000 : 4000;
+  return (
+    <section className="chart" aria-label="Upper end">
+      <header>
+        <h3>Upper end</h3>
+        <span className="text-secondary">
+          the brightest moments up to half of the rate, dB{' '}
+          <button type="button" className="link-button" onClick={() => onPlay(upper.at)}>
+            Hear the brightest, {formatClock(secondsToTicks(upper.at / info.rate))}
+          </button>
+        </span>
+      </header>
+      <ResponsiveContainer width="100%" height={HEIGHT}>
+        <LineChart data={rows} margin={{ top: 6, right: 8, bottom: 0, left: -12 }}>
+          <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
+          <XAxis
+            dataKey="hz"
+            type="number"
+            domain={[0, half]}
+            ticks={Array.from({ length: Math.floor(half / step) }, (_, i) => (i + 1) * step)}
+            tickFormatter={kilo}
+            {...AXIS}
+          />
+          <YAxis
+            domain={[FLOOR_DB, 0]}
+            ticks={[-140, -100, -60, -20]}
+            tickFormatter={(value: number) => formatDb(value, 0)}
+            {...AXIS}
+          />
+          {edge !== null && (
+            <ReferenceLine
+              x={edge}
+              stroke="var(--oi-danger)"
+              label={{
+                value: `${kilo(edge)}Hz`,
+                position: 'insideTopLeft',
+                fill: 'var(--oi-danger)',
+                fontSize: 12,
+              }}
+            />
+          )}
+          <Line
+            dataKey="db"
+            stroke="var(--oi-accent)"
+            dot={false}
+            strokeWidth={1.5}
+            isAnimationActive={false}
+          />
+          <Tooltip
+            {...TOOLTIP}
+            labelFormatter={(hz) => `${kilo(Number(hz))}Hz`}
+            formatter={(value) => `${formatDb(Number(value))} dB`}
+          />
+        </LineChart>
+      </ResponsiveContainer>
+    </section>
+  );
+}

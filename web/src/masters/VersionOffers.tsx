@@ -1,0 +1,113 @@
+import { UNALIKE } from '@oiseau/core';
+import { RefreshCw } from 'lucide-react';
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { playersOf, playersText } from '../album/song-name.js';
+import { useVersionOffers } from './ArrivalsContext.js';
+import { replacementRows } from './replacement.js';
+import type { SoundedOffer } from './arrivals.js';
+
+/** Files that look like newer versions of masters that are here: all of them in one table, with what would change, and one button. */
+export function VersionOffers() {
+  const { offers, settle } = useVersionOffers();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  if (offers.length === 0) return null;
+  // What sounds otherwise is chosen by a person alone.
+  const isChosen = ({ newer, likeness }: SoundedOffer): boolean =>
+    left.has(newer) !== (likeness === undefined || likeness === null || likeness >= UNALIKE);
+  const chosen = offers.filter(isChosen);
+  const others = offers.length - chosen.length;
+  const turn = (newer: string): void => {
+    const next = new Set(left);
+    if (!next.delete(newer)) next.add(newer);
+    setLeft(next);
+  };
+  return (
+    <section className="version-offers" aria-label="Newer versions that were found">
+      <p>
+        <RefreshCw size={18} aria-hidden />{' '}
+        <strong>
+          {offers.length === 1 ? 'One file looks' : `${offers.length} files look`} like a newer version
+        </strong>{' '}
+        of a master that is here. Whoever plays the older one will play the newer, and keep trims, gaps and
+        words; the older one stays, and it can be undone.
+      </p>
+      <table className="table">
+        <thead>
+          <tr>
+            <th>Replace</th>
+            <th>Newer file</th>
+            <th>in place of</th>
+            <th>played by</th>
+            <th>What would change</th>
+            <th>Sound</th>
+          </tr>
+        </thead>
+        <tbody>
+          {offers.map((offer) => (
+            <OfferRow
+              key={offer.newer}
+              offer={offer}
+              chosen={isChosen(offer)}
+              onTurn={() => turn(offer.newer)}
+            />
+          ))}
+        </tbody>
+      </table>
+      <Button size="sm" onClick={() => settle(chosen)}>
+        {chosen.length === 0
+          ? `Make ${others === 1 ? 'a track' : `${others} tracks`} of ${others === 1 ? 'it' : 'them'}`
+          : `Replace ${chosen.length}${others > 0 ? `, make ${others === 1 ? 'a track' : 'tracks'} of the other${others === 1 ? '' : 's'}` : ''}`}
+      </Button>
+    </section>
+  );
+}
+
+function OfferRow({
+  offer: { newer, older, likeness },
+  chosen,
+  onTurn,
+}: {
+  readonly offer: SoundedOffer;
+  readonly chosen: boolean;
+  readonly onTurn: () => void;
+}) {
+  const { parts, mastersById } = useAlbum('parts', 'mastersById');
+  const [after, before] = [mastersById.get(newer), mastersById.get(older)];
+  if (!after || !before) return null;
+  const changes = replacementRows(before, after).filter(
+    ({ name, difference }) => difference !== null && name !== 'Format',
+  );
+  return (
+    <tr>
+      <td>
+        <Form.Check
+          checked={chosen}
+          aria-label={`Replace ${before.name} by ${after.name}`}
+          onChange={onTurn}
+        />
+      </td>
+      <td className="file">{after.name}</td>
+      <td className="file">{before.name}</td>
+      <td>{playersText(playersOf(parts, older))}</td>
+      <td>
+        {after.measurement
+          ? changes.length === 0
+            ? 'nothing that is measured'
+            : changes.map(({ name, difference }) => `${name.toLowerCase()}: ${difference}`).join('; ')
+          : 'is being measured …'}
+      </td>
+      <td>{soundWords(likeness)}</td>
+    </tr>
+  );
+}
+
+const soundWords = (likeness: number | null | undefined): string =>
+  likeness === undefined
+    ? '…'
+    : likeness === null
+      ? 'can’t be told'
+      : likeness >= UNALIKE
+        ? `alike, ${Math.round(100 * likeness)} %`
+        : 'another one';

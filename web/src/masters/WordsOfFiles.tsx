@@ -1,0 +1,172 @@
+import { editWords, type Album, type Song } from '@oiseau/core';
+import { addressOf, CONTRACT } from '@oiseau/api';
+import { FileText } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Button, Form, Modal } from 'react-bootstrap';
+import { useAlbum } from '../album/AlbumContext.js';
+import { songName } from '../album/song-name.js';
+import { count } from '../ui/format.js';
+import {
+  agreedForAlbum,
+  asEdit,
+  FIELD_NAMES,
+  newsOf,
+  wordsForTrack,
+  type FoundWord,
+} from './embedded-words.js';
+
+/** Words of one file that say something else than its track, or of all files than the album. */
+interface Offer {
+  /** Of a song; `album`, `cover`. */
+  readonly id: string;
+  readonly name: string;
+  readonly of: object;
+  readonly news: readonly FoundWord[];
+  readonly apply: (album: Album) => Album;
+}
+
+function useOffers(): { readonly offers: readonly Offer[]; readonly cover: string | null } {
+  const { album, parts, mastersById } = useAlbum('album', 'parts', 'mastersById');
+  return useMemo(() => {
+    const files = album.songs.flatMap(({ region }) => mastersById.get(region.master) ?? []);
+    const ofAlbum = newsOf(album, agreedForAlbum(files.map(({ embedded }) => embedded.fields)));
+    const songs = album.songs.flatMap((song: Song): Offer[] => {
+      const fields = mastersById.get(song.region.master)?.embedded.fields;
+      const news = fields ? newsOf(song, wordsForTrack(fields)) : [];
+      if (news.length === 0) return [];
+      const name = `${songName(parts, song.id)} ${song.title}`;
+      return [{ id: song.id, name, of: song, news, apply: (all) => editWords(all, song.id, asEdit(news)) }];
+    });
+    const whole: Offer[] =
+      ofAlbum.length === 0
+        ? []
+        : [
+            {
+              ...{ id: 'album', name: 'the album', of: album, news: ofAlbum },
+              apply: (all) => ({ ...all, ...asEdit(ofAlbum) }),
+            },
+          ];
+    const covers = new Set(files.flatMap(({ embedded }) => embedded.cover ?? []));
+    const [cover = null] = covers;
+    return {
+      offers: [...whole, ...songs],
+      cover: covers.size === 1 && cover !== album.artwork ? cover : null,
+    };
+  }, [album, parts, mastersById]);
+}
+
+/** The words that lie in the files, for all tracks and the album at once: a look at what would change, and one button. */
+export function WordsOfFiles() {
+  const { offers, cover } = useOffers();
+  const [show, setShow] = useState(false);
+  const all = offers.length + (cover === null ? 0 : 1);
+  if (all === 0) return null;
+  return (
+    <>
+      <Button variant="outline-primary" onClick={() => setShow(true)}>
+        <FileText size={16} aria-hidden /> Words in the files
+      </Button>
+      {show && <WordsDialog offers={offers} cover={cover} onHide={() => setShow(false)} />}
+    </>
+  );
+}
+
+function WordsDialog({
+  offers,
+  cover,
+  onHide,
+}: {
+  readonly offers: readonly Offer[];
+  readonly cover: string | null;
+  readonly onHide: () => void;
+}) {
+  const { edit } = useAlbum('edit');
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const turn = (id: string): void => {
+    const next = new Set(left);
+    if (!next.delete(id)) next.add(id);
+    setLeft(next);
+  };
+  const chosen = offers.filter(({ id }) => !left.has(id));
+  const takesCover = cover !== null && !left.has('cover');
+  const take = (): void => {
+    edit('words of the files', (before) => {
+      const words = chosen.reduce((all, { apply }) => apply(all), before);
+      return takesCover ? { ...words, artwork: cover } : words;
+    });
+    onHide();
+  };
+  return (
+    <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="words-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="words-title">Words that lie in the files</Modal.Title>
+      </Modal.Header>
+      <Modal.Body>
+        <table className="table words-of-files">
+          <thead>
+            <tr>
+              <th>Use</th>
+              <th>For</th>
+              <th>What stands there</th>
+              <th>In the file</th>
+            </tr>
+          </thead>
+          <tbody>
+            {cover !== null && (
+              <tr>
+                <td>
+                  <Form.Check
+                    checked={takesCover}
+                    aria-label="Use the cover in the files"
+                    onChange={() => turn('cover')}
+                  />
+                </td>
+                <td>the album</td>
+                <td>cover</td>
+                <td>
+                  <img
+                    src={addressOf(CONTRACT.picture, { params: { sha256: cover } })}
+                    alt="Cover in the files"
+                  />
+                </td>
+              </tr>
+            )}
+            {offers.map(({ id, name, of, news }) =>
+              news.map(({ field, key, text }, i) => (
+                <tr key={`${id} ${key}`} className={left.has(id) ? 'left' : ''}>
+                  {i === 0 && (
+                    <>
+                      <td rowSpan={news.length}>
+                        <Form.Check
+                          checked={!left.has(id)}
+                          aria-label={`Use the words for ${name}`}
+                          onChange={() => turn(id)}
+                        />
+                      </td>
+                      <th scope="row" rowSpan={news.length}>
+                        {name}
+                      </th>
+                    </>
+                  )}
+                  <td>
+                    <span className="text-secondary">{FIELD_NAMES[field]}</span>{' '}
+                    {String((of as Record<string, unknown>)[key] ?? '')}
+                  </td>
+                  <td>{text}</td>
+                </tr>
+              )),
+            )}
+          </tbody>
+        </table>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={onHide}>
+          Leave all as it is
+        </Button>
+        <Button disabled={chosen.length === 0 && !takesCover} onClick={take}>
+          Use the words for {count(chosen.length, 'entry', 'entries')}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}

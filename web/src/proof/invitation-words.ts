@@ -1,0 +1,13 @@
+import type { InvitationRecord } from '@oiseau/api';
+import { formatWhen } from '../ui/format.js';
+
+/** How an invitation stands, in a few words. */
+export function invitationWords(
+  { takenBackAt, endsAt, seenAt }: InvitationRecord,
+  now: Date,
+): { readonly words: string; readonly isOpen: boolean } {
+  if (takenBackAt !== null) return { words: `taken back ${formatWhen(takenBackAt, now)}`, isOpen: false };
+  if (new Date(endsAt) <= now) return { words: `over since ${formatWhen(endsAt, now)}`, isOpen: false };
+  const seen = seenAt === null ? 'not opened yet' : `was there ${formatWhen(seenAt, now)}`;
+  return { words: `${seen}; open until ${formatWhen(endsAt, now)}`, isOpen: true };
+}

@@ -1,0 +1,23 @@
+import type { DeliveryRecord } from '@oiseau/api';
+import { layOutAlbum, planDeliverable, type Part, type Plan } from '@oiseau/core';
+import { useMemo } from 'react';
+import { useAlbum } from '../album/AlbumContext.js';
+import { useRevision } from '../api/queries.js';
+
+export interface Delivered {
+  readonly plan: Plan;
+  readonly parts: readonly Part[];
+}
+
+/** The plan that a delivery was rendered by, from its revision. */
+export function useDeliveredPlan(delivery: DeliveryRecord): Delivered | null {
+  const { revision, deliverable } = delivery;
+  const rendered = useRevision(useAlbum('id').id, revision);
+  return useMemo(() => {
+    if (!rendered) return null;
+    const { album } = rendered;
+    const masters = new Map(Object.entries(rendered.masters));
+    const parts = layOutAlbum(album, masters);
+    return { parts, plan: planDeliverable(deliverable, { album, parts, masters, revision }) };
+  }, [rendered, deliverable, revision]);
+}

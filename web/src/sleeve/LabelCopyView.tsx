@@ -1,0 +1,18 @@
+import { addressOf, CONTRACT } from '@oiseau/api';
+import { labelCopy, labelPaper, labelRows } from '@oiseau/core';
+import { useAlbum } from '../album/AlbumContext.js';
+import { PaperSheet } from '../checks/PaperSheet.js';
+
+/** All words and codes of the album on one sheet, as a label prints them. */
+export function LabelCopyView() {
+  const { id, album, parts } = useAlbum('id', 'album', 'parts');
+  const copy = labelCopy(album, parts);
+  return (
+    <PaperSheet
+      paper={labelPaper(copy)}
+      rows={labelRows(copy)}
+      pdf={addressOf(CONTRACT.labelCopy, { params: { id } })}
+      back={['sleeve', 'Sleeve']}
+    />
+  );
+}
