@@ -18,6 +18,10 @@ const FLOOR_DB = -45;
 /** Half of the tolerance that docs/rules.md 10 gives, dB: below 16 kHz, and above. */
 const ENOUGH_DB = { low: 0.1, high: 0.2 };
 const POINTS = 32;
+/** The whole tolerance, in halves of it. */
+const WHOLE = 2;
+/** How much denser a response is looked at that the first search does not keep to its tolerance. */
+const DENSER = 4;
 
 interface Target {
   /** Radians a sample. */
@@ -28,11 +32,16 @@ interface Target {
 }
 
 /** Frequencies at which a section is fitted: by octaves, evenly over the upper part, and close together where a narrow band works. */
-function targetsOf(section: AnalogueSection, hz: number, rate: number): Target[] {
+function targetsOf(section: AnalogueSection, hz: number, rate: number, denser = 1): Target[] {
   const top = Math.min(HIGHEST_HZ, (OF_NYQUIST * rate) / 2);
   const low = Math.min(hz / 16, 20, top / 8);
-  const shares = Array.from({ length: POINTS }, (_, i) => (i + 0.5) / POINTS);
-  const [two, one] = section.below;
+  const points = POINTS * denser;
+  const shares = Array.from({ length: points }, (_, i) => (i + 0.5) / points);
+  // The narrower of both quadratics: a cut is as narrow as its zeros.
+  const [two, one] =
+    denser === 1 || section.below[1] / section.below[0] < section.above[1] / section.above[0]
+      ? section.below
+      : section.above;
   const near = shares.map((share) => hz * (1 + (one / two) * 6 * (share - 0.5)));
   const frequencies = [
     ...shares.map((share) => low * (top / low) ** share),
@@ -195,7 +204,8 @@ export interface Fitted {
 
 /**
  * Makes digital sections that keep to an analogue one within half of the tolerance of docs/rules.md 10: the bilinear transform where that is
- * enough, else as few sections as do, found by least squares over what can be heard.
+ * enough, else as few sections as do, found by least squares over what can be heard. What misses the whole tolerance where it is looked at
+ * closely is searched for once more there, from everywhere.
  * @param near a section that is nearly the same, from which the search begins: neighbours in a moving band then have neighbouring coefficients
  * @param least how many sections there are at least
  */
@@ -211,12 +221,12 @@ export function fitSection(
     outermost: outermostOf(section, hz, rate),
   };
   const simple = bilinear(section, hz, rate);
-  const beginning = (count: number, turn = 1): Parameters => {
+  // Of a band beyond half the rate only a slope is left, for which the bilinear transform is no beginning.
+  const beyond = hz > 0.45 * rate && !frame.zerosAtDc;
+  const beginning = (count: number, turn = 1, bare = beyond): Parameters => {
     const scale = simple.b0 === 0 ? 1e-9 : simple.b0;
     // Zeros at half the rate lie in a corner from which no search finds a way out.
     const zeros = section.above[0] === 0 ? [-1, 1] : numbersOf(simple.b1 / scale, simple.b2 / scale);
-    // Of a band beyond half the rate only a slope is left, for which the bilinear transform is no beginning.
-    const beyond = hz > 0.45 * rate && !frame.zerosAtDc;
     const own = [...zeros, ...numbersOf(simple.a1 / frame.outermost, simple.a2 / frame.outermost ** 2)];
     // Further sections begin as nothing, a little apart, so that the search has a direction.
     const further = Array.from({ length: count - 1 }, (_, i) => [
@@ -225,16 +235,16 @@ export function fitSection(
       0,
       turn * (0.5 + 0.1 * i),
     ]);
-    if (beyond) return [0, 0, 0.2 * turn, 0, -0.2 * turn, ...further.flat()];
+    if (bare) return [0, 0, 0.2 * turn, 0, -0.2 * turn, ...further.flat()];
     return [Math.log(Math.abs(scale)), ...own, ...further.flat()];
   };
-  const judged = (sections: readonly Biquad[], parameters: Parameters): Fitted => ({
+  const judged = (sections: readonly Biquad[], parameters: Parameters, by = targets): Fitted => ({
     ...{ sections, parameters },
-    worst: worstOf(residualsOf(sections, targets)),
+    worst: worstOf(residualsOf(sections, by)),
   });
-  const fitted = (from: Parameters): Fitted => {
-    const found = fit(from, targets, frame);
-    return judged(sectionsOf(found, frame), found);
+  const fitted = (from: Parameters, by = targets): Fitted => {
+    const found = fit(from, by, frame);
+    return judged(sectionsOf(found, frame), found, by);
   };
   if (near) return fitted(near.parameters);
   const tries: Fitted[] = least > 1 ? [] : [judged([simple], beginning(1))];
@@ -244,5 +254,16 @@ export function fitSection(
     // Another beginning may lead elsewhere.
     if (count > 1) tries.push(fitted(beginning(count, -1)));
   }
-  return tries.reduce((best, each) => (each.worst < best.worst ? each : best));
+  const best = bestOf(tries);
+  const close = targetsOf(section, hz, rate, DENSER);
+  const seenClosely = judged(best.sections, best.parameters, close);
+  if (seenClosely.worst <= WHOLE) return best;
+  const again = [seenClosely];
+  for (let count = least; count <= MOST_SECTIONS && bestOf(again).worst > WHOLE; count++)
+    for (const turn of count > 1 ? [1, -1] : [1])
+      for (const bare of [false, true]) again.push(fitted(beginning(count, turn, bare), close));
+  return bestOf(again);
 }
+
+const bestOf = (fits: readonly Fitted[]): Fitted =>
+  fits.reduce((best, each) => (each.worst < best.worst ? each : best));
