@@ -106,7 +106,13 @@ const sum = (bytes: Uint8Array): string => createHash('sha256').update(bytes).di
 async function render(name: string, settings: object): Promise<Record<string, string>> {
   const parts = layOutAlbum(album, masters);
   const deliverable = deliverableSchema.parse({ name, ...settings });
-  const plan = planDeliverable(deliverable, { album, parts, masters, revision: 1 });
+  const plan = planDeliverable(deliverable, {
+    album,
+    parts,
+    masters,
+    revision: 1,
+    revisionDate: '2026-11-20',
+  });
   const proof = await renderToFolder(plan, { parts, masters, cover }, 1, join(folder, name), () => undefined);
   expect(proof.proved).toBe(true);
   return Object.fromEntries(proof.files.map(({ path, sha256 }) => [path, sha256]));

@@ -35,7 +35,12 @@ export const revisionRecord = z.object({
 export type RevisionRecord = z.output<typeof revisionRecord>;
 
 /** A revision with all that is needed to lay it out, whatever the album has become since. */
-export const revision = z.object({ album: albumSchema, masters: z.record(sha256, pcmInfo) });
+export const revision = z.object({
+  album: albumSchema,
+  /** The day on which it was numbered, YYYY-MM-DD. */
+  day: z.string(),
+  masters: z.record(sha256, pcmInfo),
+});
 export type Revision = z.output<typeof revision>;
 
 export const noteText = z.string().max(4000);

@@ -169,7 +169,7 @@ export const discImage = z.object({
   masterId: z.string(),
   marks: z.array(z.object({ track: z.int(), index: z.int(), frames })),
   leadOut: frames.nullable(),
-  audio: z.object({ path: z.string(), from: frames }).nullable(),
+  audio: z.object({ path: z.string(), from: frames, more: z.array(z.string()).optional() }).nullable(),
   text: words,
   tracks: z.array(
     z.object({ text: words, isrc: z.string(), copyPermitted: z.boolean(), preEmphasis: z.boolean() }),

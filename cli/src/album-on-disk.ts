@@ -27,6 +27,8 @@ import { UsageError } from './exit.js';
 /** An album file with its masters open beside it. */
 export interface AlbumOnDisk {
   readonly album: Album;
+  /** The day of its revision, as the file tells it. */
+  readonly revisionDate: string;
   /** The album laid out. */
   readonly parts: readonly Part[];
   /** By the name in the file. */
@@ -97,7 +99,9 @@ export async function openAlbum(path: string, outside = false): Promise<AlbumOnD
     (name) => name,
     (number) => `track-${number}`,
   );
-  return { album, masters, codings, cover, files: paths, close, parts: layOutAlbum(album, masters) };
+  const { revisionDate } = file;
+  const parts = layOutAlbum(album, masters);
+  return { album, revisionDate, masters, codings, cover, files: paths, close, parts };
 }
 
 /** undefined: it can't be used. */

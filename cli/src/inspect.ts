@@ -4,17 +4,24 @@ import {
   AudioRefused,
   examineMaster,
   isInteger,
-  Meters,
+  bandwidthOf,
+  decodeWords,
+  FigureMeters,
+  masterDoubts,
   PcmFileSource,
+  readEmbeddedWords,
   readThrough,
   WORD_BYTES,
   wordBits,
-  type Measurement,
+  type DoubtSubject,
+  type MasterDoubt,
+  type MasterMeasurement,
   type PcmSource,
   type WordFormat,
 } from '@oiseau/core';
 import {
   CodecError,
+  codingOf,
   decodeFile,
   demandFile,
   FileByteSource,
@@ -35,7 +42,7 @@ interface AudioFacts {
 
 /** The figures of docs/album-file.md 5; of the two channels' DC offsets the one further from zero. */
 type Measure = Pick<
-  Measurement,
+  MasterMeasurement,
   | 'integratedLufs'
   | 'loudnessRangeLu'
   | 'maxMomentaryLufs'
@@ -44,7 +51,7 @@ type Measure = Pick<
   | 'samplePeakDbfs'
   | 'clippedRuns'
   | 'correlation'
-> & { dcOffset: number };
+> & { dcOffset: number; bandwidthHz: number | null };
 
 interface Inspection {
   file: string;
@@ -52,6 +59,10 @@ interface Inspection {
   audio: AudioFacts | null;
   measure: Measure | null;
   tags: Readonly<Record<string, string>>;
+  /** Of a file that has some. */
+  chapters?: readonly { seconds: number; title: string }[];
+  /** What is doubtful of it as a master. */
+  doubts: readonly object[];
   disc: {
     upc: string;
     marks: { track: number; index: number; frames: number; isrc: string }[];
@@ -92,6 +103,7 @@ async function inspectAudio(path: string): Promise<Inspection> {
     audio: null,
     measure: null,
     tags: {},
+    doubts: [],
     disc: null,
     problems: [],
   };
@@ -100,7 +112,13 @@ async function inspectAudio(path: string): Promise<Inspection> {
     const form = await examineMaster(bytes, true);
     if (form.kind === 'coded') return { ...empty, ...(await inspectCoded(path)) };
     const source = new PcmFileSource(form.info, bytes);
-    return { ...empty, ...(await factsAndMeasure(source, form.info.channels)) };
+    const { chapters, tags } = await readEmbeddedWords(bytes, form.info);
+    return {
+      ...empty,
+      ...(await factsAndMeasure(source, { info: form.info, coding: null })),
+      tags,
+      ...chaptersFound(chapters),
+    };
   } catch (error) {
     if (!(error instanceof AudioRefused)) throw error;
     if (error.reason === 'not-audio') throw new UsageError(`${path}: ${error.message}`, { cause: error });
@@ -110,23 +128,29 @@ async function inspectAudio(path: string): Promise<Inspection> {
   }
 }
 
-async function inspectCoded(path: string): Promise<Pick<Inspection, 'audio' | 'measure' | 'tags'>> {
+const chaptersFound = (
+  chapters: readonly { readonly start: number; readonly title: string }[],
+): Pick<Inspection, 'chapters'> =>
+  chapters.length === 0 ? {} : { chapters: chapters.map(({ start, title }) => ({ seconds: start, title })) };
+
+type Heard = Pick<Inspection, 'audio' | 'measure' | 'doubts'>;
+
+async function inspectCoded(path: string): Promise<Heard & Pick<Inspection, 'tags' | 'chapters'>> {
   try {
     const stream = await decodeFile(path);
-    const meters = new Meters(stream.rate, stream.format);
+    const { rate, format, channels } = stream;
+    const meters = new FigureMeters(rate, format);
     let frames = 0;
     for await (const bytes of stream.words()) {
-      meters.pushWords(bytes);
-      frames += bytes.length / (2 * WORD_BYTES[stream.format]);
+      meters.push(decodeWords(bytes, format, 2));
+      frames += bytes.length / (2 * WORD_BYTES[format]);
     }
-    const audio = {
-      rate: stream.rate,
-      channels: stream.channels,
-      bits: words(stream.format),
-      frames,
-      seconds: frames / stream.rate,
+    const info = { rate, format, channels, length: frames, validBits: wordBits(format) };
+    return {
+      ...heard(meters, { info, coding: codingOf(stream) }),
+      tags: stream.tags,
+      ...chaptersFound(stream.chapters),
     };
-    return { audio, measure: measureOf(meters), tags: stream.tags };
   } catch (error) {
     if (error instanceof CodecError) throw new UsageError(`${path}: ${error.message}`, { cause: error });
     throw error;
@@ -146,7 +170,8 @@ async function inspectDisc(path: string): Promise<Inspection> {
     return {
       file: path,
       kind,
-      ...(audio ? await factsAndMeasure(audio, 2) : { audio: null, measure: null }),
+      ...(audio ? await imageHeard(audio) : { audio: null, measure: null }),
+      doubts: [],
       tags: {},
       disc: {
         upc,
@@ -164,23 +189,44 @@ async function inspectDisc(path: string): Promise<Inspection> {
   }
 }
 
+type Told = Omit<DoubtSubject, 'measurement'>;
+
 /** Hears audio through once. */
-async function factsAndMeasure(
-  source: PcmSource,
-  channels: number,
-): Promise<Pick<Inspection, 'audio' | 'measure'>> {
-  const meters = new Meters(source.rate, source.format);
+async function factsAndMeasure(source: PcmSource, told: Told): Promise<Heard> {
+  const meters = new FigureMeters(source.rate, source.format);
   await readThrough(source, (block) => meters.push(block));
-  const { rate, length, format } = source;
+  return heard(meters, told);
+}
+
+/** What is doubtful of a master says nothing of an image. */
+async function imageHeard(audio: PcmSource): Promise<Pick<Heard, 'audio' | 'measure'>> {
+  const { rate, format, length } = audio;
+  const info = { rate, format, length, channels: 2, validBits: wordBits(format) };
+  const { audio: facts, measure } = await factsAndMeasure(audio, { info, coding: null });
+  return { audio: facts, measure };
+}
+
+function heard(meters: FigureMeters, { info, coding }: Told): Heard {
+  const measurement = meters.result();
+  const { rate, channels, length, format } = info;
   return {
     audio: { rate, channels, bits: words(format), frames: length, seconds: length / rate },
-    measure: measureOf(meters),
+    measure: measureOf(measurement),
+    doubts: masterDoubts({ info, coding, measurement }).map(asFigures),
   };
 }
 
-function measureOf(meters: Meters): Measure {
-  const found = meters.result();
-  const { dcLeft, dcRight } = found;
+/** A doubt as docs/album-file.md 5 has it: two degrees, and the rate that the audio came from by its name there. */
+function asFigures(doubt: MasterDoubt): object {
+  if (doubt.code !== 'lossy-past' && doubt.code !== 'upsampled') return doubt;
+  const degree = doubt.degree === 'possible' ? 'possible' : 'likely';
+  if (doubt.code === 'lossy-past') return { ...doubt, degree };
+  const { fromHz, ...figures } = doubt;
+  return { ...figures, fromRate: fromHz, degree };
+}
+
+function measureOf(found: MasterMeasurement): Measure {
+  const { dcLeft, dcRight, upperEnd } = found;
   return {
     integratedLufs: found.integratedLufs,
     loudnessRangeLu: found.loudnessRangeLu,
@@ -191,5 +237,6 @@ function measureOf(meters: Meters): Measure {
     clippedRuns: found.clippedRuns,
     dcOffset: Math.abs(dcLeft) >= Math.abs(dcRight) ? dcLeft : dcRight,
     correlation: found.correlation,
+    bandwidthHz: found.samplePeakDbfs === null || !upperEnd ? null : bandwidthOf(upperEnd),
   };
 }

@@ -51,7 +51,9 @@ export async function render(
     await makeFolder(out);
     let status: ExitStatus = 0;
     for (const deliverable of chosen) {
-      const plan = planDeliverable(deliverable, { album, parts, masters, revision: REVISION });
+      const plan = planDeliverable(deliverable, {
+        ...{ album, parts, masters, revision: REVISION, revisionDate: opened.revisionDate },
+      });
       const tell = progressLines(deliverable.name, planSeconds(plan), report);
       const proof = await renderToFolder(
         plan,

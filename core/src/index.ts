@@ -27,8 +27,15 @@ export type { ByteSource } from './pcm/bytes.js';
 export { demandFinite } from './pcm/finite.js';
 export { isInteger, silence, WORD_BYTES, wordBits } from './pcm/block.js';
 export type { Block, PcmSource, WordFormat } from './pcm/block.js';
+export { JoinedSource } from './pcm/joined-source.js';
 export { decodeWords, encodeWords } from './pcm/words.js';
-export { boundedText, EMBEDDED_FIELDS, NO_TEXT, readEmbeddedText } from './pcm/embedded-text.js';
+export {
+  boundedText,
+  EMBEDDED_FIELDS,
+  NO_TEXT,
+  readEmbeddedText,
+  readEmbeddedWords,
+} from './pcm/embedded-text.js';
 export type { EmbeddedField, EmbeddedText } from './pcm/embedded-text.js';
 export {
   demandMasterName,
@@ -58,7 +65,8 @@ export type { Measurement } from './measure/measure.js';
 export { LiveMeters } from './measure/live-meters.js';
 export type { LiveReading } from './measure/live-meters.js';
 export { loudnessOverTime, LoudnessMeter, integratedLoudness } from './measure/loudness.js';
-export { MasterMeters } from './measure/master-meters.js';
+export { bandwidthOf } from './measure/upper-edge.js';
+export { FigureMeters, MasterMeters } from './measure/master-meters.js';
 export type { MasterMeasurement } from './measure/master-meters.js';
 export { estimateTempo, TEMPO_STRETCH_S } from './measure/tempo.js';
 export { measureLineUp } from './measure/line-up.js';
@@ -271,8 +279,8 @@ export { flagWords, pqPaper, pqSheet, pqText } from './disc/pq-sheet.js';
 export type { PqSheet } from './disc/pq-sheet.js';
 export { misfits, plainText } from './disc/cd-text-charset.js';
 export { MOST_PACKS, packCount } from './disc/cd-text-packs.js';
-export { fieldsFromTags } from './tags/embedded-tags.js';
-export { containerTags, TAG_CONTAINER } from './tags/container-tags.js';
+export { fieldsFromTags } from './pcm/embedded-tags.js';
+export { containerTags, id3Container, tagContainer } from './tags/container-tags.js';
 export type { ContainerTag, TagContainer } from './tags/container-tags.js';
 export type { EmbeddedPicture } from './tags/flac-blocks.js';
 export { MP3_FRAME, setMp3Length } from './tags/mp3-info.js';
@@ -292,7 +300,7 @@ export { acceptedReason, acceptFinding, checkAlbum, errorsFor, placeWords } from
 export { mendOf } from './checks/mend.js';
 export { wordDoubt } from './checks/master-doubt-words.js';
 export { masterDoubts } from './checks/master-doubts.js';
-export type { MasterDoubt } from './checks/master-doubts.js';
+export type { DoubtSubject, MasterDoubt } from './checks/master-doubts.js';
 export type { CheckSubject, CoverFacts, Finding, Severity } from './checks/finding.js';
 export { wordFinding } from './checks/words.js';
 export {

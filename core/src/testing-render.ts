@@ -99,6 +99,7 @@ export class MemoryFolder implements RenderPorts {
       format: 'int16' as const,
       tags: infoOf(this.bytes(path)),
       hasPicture: false,
+      chapters: [],
       words: none,
     });
   }
@@ -128,7 +129,7 @@ export function planFor(
   const parts = layOutAlbum(album, masters);
   const form = deliverableSchema.parse({ name: 'd', ...deliverable });
   return {
-    plan: planDeliverable(form, { album, parts, masters, revision: 1 }),
+    plan: planDeliverable(form, { album, parts, masters, revision: 1, revisionDate: '2026-11-09' }),
     input: { parts, masters, cover: null },
   };
 }
@@ -139,8 +140,8 @@ export async function render(
 ): Promise<{ folder: MemoryFolder; proof: Proof; plan: Plan }> {
   const { plan, input } = planFor(...given);
   const folder = new MemoryFolder();
-  const written = await renderPlan(plan, input, folder, () => undefined);
-  return { folder, plan, proof: await proveRender(plan, written, 1, false, folder, () => undefined) };
+  const { plan: made, written } = await renderPlan(plan, input, folder, () => undefined);
+  return { folder, plan: made, proof: await proveRender(made, written, 1, false, folder, () => undefined) };
 }
 /** The name of the n-th master in an album. */
 export const master = (n: number): string => n.toString(16).padStart(64, '0');

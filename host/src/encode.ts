@@ -72,18 +72,42 @@ async function patchMp3Length(path: string, length: number): Promise<void> {
 /** An M4A file whose edit list counts in samples, so that it is as long as what went in. */
 const mp4 = (rate: number): string[] => ['-movie_timescale', String(rate), '-f', 'ipod'];
 
+/** A list of chapters that comes down a pipe of its own. */
+const PIPED_CHAPTERS = [
+  ...['-f', 'ffmetadata', '-format_whitelist', 'ffmetadata', '-protocol_whitelist', 'pipe'],
+  ...['-i', 'pipe:3'],
+];
+
+/** As a track of text, and not in a second list as well: what writes the tags afterwards cuts that list short. */
+const TRACK_ONLY = ['-movflags', 'disable_chpl'];
+
+/** Chapters in milliseconds as FFmpeg reads them: what would end a value or a line stands behind a backslash. */
+function chapterList(chapters: EncoderOrder['chapters']): string {
+  const ms = (seconds: number): number => Math.round(seconds * 1000);
+  const escaped = (text: string): string => text.replace(/[\r\n\t]+/g, ' ').replace(/[=;#\\]/g, '\\$&');
+  const lines = chapters.map(
+    ({ start, end, title }) =>
+      `[CHAPTER]\nTIMEBASE=1/1000\nSTART=${ms(start)}\nEND=${ms(end)}\ntitle=${escaped(title)}\n`,
+  );
+  return `;FFMETADATA1\n${lines.join('')}`;
+}
+
 /** Bytes that may wait for FFmpeg: while it works on them, the next ones are made. */
 const BACKLOG = 1 << 21;
 
 /** Starts an encoder fed with interleaved little-endian stereo words. Same words give the same bytes. */
 export async function encode(path: string, order: EncoderOrder): Promise<FileSink> {
+  const chaptered = order.chapters.length > 0;
   const { child, done } = startFfmpeg(
     [
       ...pipedInput(order.format, order.rate),
-      ...['-map_metadata', '-1', '-fflags', '+bitexact', '-flags:a', '+bitexact'],
+      ...(chaptered ? [...PIPED_CHAPTERS, '-map', '0:a', '-map_chapters', '1', ...TRACK_ONLY] : []),
+      ...(chaptered ? [] : ['-map_metadata', '-1']),
+      ...['-fflags', '+bitexact', '-flags:a', '+bitexact'],
       ...[...encoderArguments(order), '-n', fileArgument(path)],
     ],
     `write ${order.coding.toUpperCase()}`,
+    chaptered ? chapterList(order.chapters) : null,
   );
   const { stdin } = child;
   if (!stdin) throw new CodecError('FFmpeg has no input.');

@@ -8,7 +8,9 @@ import {
   newAlbum,
   newSong,
   planDeliverable,
+  openWav,
   readDdp,
+  readEmbeddedWords,
   WORD_BYTES,
   type Album,
   type PcmSource,
@@ -18,7 +20,8 @@ import {
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { encode } from './encode.js';
-import { decodeFile, embeddedCover, renderToFolder, withDdpFolder } from './index.js';
+import { FileByteSource } from './file-source.js';
+import { decodeFile, embeddedCover, prepareMaster, renderToFolder, withDdpFolder } from './index.js';
 
 let folder: string;
 let cover: Awaited<ReturnType<typeof embeddedCover>>;
@@ -61,6 +64,7 @@ const album: Album = {
   catalogNumber: 'LL-7',
   genre: 'Folk',
   copyright: '2026 Low Light',
+  phonogram: '2026 Low Light',
   comment: 'Recorded at low tide',
   releaseDate: '2026-11-09',
   artwork: 'cover',
@@ -79,7 +83,13 @@ async function render(name: string, settings: object): Promise<{ proof: Proof; t
   const byKey = new Map(masters.map((each, i) => [`m${i}`, each]));
   const parts = layOutAlbum(album, byKey);
   const deliverable = deliverableSchema.parse({ name, ...settings });
-  const plan = planDeliverable(deliverable, { album, parts, masters: byKey, revision: 3 });
+  const plan = planDeliverable(deliverable, {
+    album,
+    parts,
+    masters: byKey,
+    revision: 3,
+    revisionDate: '2026-11-20',
+  });
   const target = join(folder, name);
   await rm(target, { recursive: true, force: true });
   const input = { parts, masters: byKey, cover };
@@ -115,7 +125,7 @@ describe.each(TRACKS)('%s %o', (format, settings) => {
     expect(proof.proved).toBe(true);
     const ids = proof.files[0]?.tests.map(({ id }) => id);
     expect(ids).toContain('tags');
-    if (format !== 'wav') expect(ids).toContain('cover');
+    expect(ids).toContain('cover');
   });
   it('for the whole album is proved, and the same each time', async () => {
     const sums = async (): Promise<unknown> => {
@@ -182,6 +192,111 @@ describe('tags, as FFmpeg reads them', () => {
   });
 });
 
+const CHAPTERED: [string, object][] = [
+  ['mp3', {}],
+  ['mp3', { id3: 2.4 }],
+  ['aiff', {}],
+  ['m4a', {}],
+  ['m4a', { codec: 'alac', bits: 16 }],
+  ['opus', {}],
+  ['ogg', {}],
+];
+describe.each(CHAPTERED)('a continuous file in %s %o', (format, settings) => {
+  it('has its chapters to the millisecond, as FFprobe reads them', async () => {
+    const { target } = await render('chapters', { kind: 'continuous', format, rate: 48_000, ...settings });
+    const { chapters } = await decodeFile(join(target, `chapters.${format}`));
+    expect(chapters.map(({ title }) => title)).toEqual(['Lamp Lit', '潮 & “é”']);
+    expect(chapters[0]?.start).toBe(0);
+    // Song 1 lasts 4.5 s and a gap of 2 s follows; the mark is rounded down to a CD frame: 487 / 75.
+    expect(chapters[1]?.start).toBeCloseTo(487 / 75, 3);
+  });
+});
+
+describe('loudness in tags', () => {
+  const readWords = async (path: string) => {
+    const bytes = await FileByteSource.open(path);
+    const words = await readEmbeddedWords(bytes, (await openWav(bytes)).info);
+    await bytes.close();
+    return words.tags;
+  };
+  const tagsOf = async (settings: { format: string }): Promise<Record<string, string>> => {
+    const { proof, target } = await render('loud', {
+      kind: 'tracks',
+      loudnessTags: true,
+      pattern: '{number}',
+      ...settings,
+    });
+    expect(faults(proof)).toEqual([]);
+    const name = (await readdir(target)).find((each) => each.startsWith('01')) ?? '';
+    // FFmpeg leaves ID3 aside where a file has LIST INFO as well.
+    if (settings.format === 'wav') return { ...(await readWords(join(target, name))) };
+    return { ...(await decodeFile(join(target, name))).tags };
+  };
+  it.each(['flac', 'mp3', 'm4a', 'ogg', 'aiff', 'wav'])(
+    '%s has ReplayGain 2.0 against −18 LUFS',
+    async (format) => {
+      const tags = await tagsOf({ format });
+      const { proof } = await render('plainly', { kind: 'tracks', format: 'flac', bits: 24 });
+      const lufs = proof.files[0]?.integratedLufs ?? NaN;
+      const gain = /^(-?\d+\.\d\d) dB$/.exec(tags.REPLAYGAIN_TRACK_GAIN ?? '')?.[1];
+      expect(Number(gain)).toBeCloseTo(-18 - lufs, 1);
+      const peak = proof.files[0]?.truePeakDbtp ?? NaN;
+      expect(20 * Math.log10(Number(tags.REPLAYGAIN_TRACK_PEAK))).toBeCloseTo(peak, 1);
+      expect(tags.REPLAYGAIN_ALBUM_GAIN).toMatch(/^-?\d+\.\d\d dB$/);
+    },
+  );
+  it('Opus has gains of R 128 against −23 LUFS in 256ths of a decibel instead', async () => {
+    const tags = await tagsOf({ format: 'opus' });
+    const { proof } = await render('plainly', { kind: 'tracks', format: 'flac', bits: 24 });
+    const lufs = proof.files[0]?.integratedLufs ?? NaN;
+    expect(Number(tags.R128_TRACK_GAIN) / 256).toBeCloseTo(-23 - lufs, 1);
+    expect(tags).not.toHaveProperty('REPLAYGAIN_TRACK_GAIN');
+  });
+});
+
+describe('what Oiseau wrote comes back', () => {
+  it.each([
+    ['wav', {}],
+    ['aiff', {}],
+    ['aiff', { id3: 2.4 }],
+  ] as const)('%s %o with all its words and its cover', async (format, settings) => {
+    const { target } = await render('back', { kind: 'tracks', format, pattern: '{number}', ...settings });
+    const path = join(target, `01.${format}`);
+    const scratch = join(folder, `scratch-${format}`);
+    const { text, cover: found } = await prepareMaster(path, false, scratch);
+    expect(text.fields).toEqual({
+      title: 'Lamp Lit',
+      performer: 'Marram Lamps',
+      album: album.title,
+      albumPerformer: 'Marram Lamps',
+      ...{ composer: 'Ada Marram', lyricist: 'Ivo Sands', arranger: 'The Lamps', publisher: 'Dune Songs' },
+      ...{
+        isrc: 'ZZOIS2600000',
+        upc: '2012345678903',
+        genre: 'Folk',
+        label: 'Low Light',
+        catalogNumber: 'LL-7',
+      },
+      ...{ releaseDate: '2026-11-09', copyright: '2026 Low Light', phonogram: '2026 Low Light' },
+      ...{ language: 'eng', advisory: 'explicit', comment: 'Recorded at low tide' },
+    });
+    expect(found && (await readFile(found)).equals(Buffer.from(cover.bytes))).toBe(true);
+  });
+});
+
+describe('the day of a revision', () => {
+  it('stands in bext and in names, and is not the release’s', async () => {
+    const { target } = await render('day', {
+      kind: 'tracks',
+      format: 'wav',
+      pattern: '{number} {revisionDate}',
+    });
+    const head = await readFile(join(target, '01 2026-11-20.wav'));
+    const at = head.indexOf('bext') + 8;
+    expect(head.subarray(at + 320, at + 330).toString('latin1')).toBe('2026-11-20');
+  });
+});
+
 describe('a disc image for a plant', () => {
   it('is proved, and md5sum finds its checksums right', async () => {
     const { proof, target } = await render('plant', { kind: 'ddp' });
@@ -216,6 +331,7 @@ it('an encoder that can’t go on says so in one sentence', async () => {
       bitrate: null,
       quality: null,
       headBytes: 0,
+      chapters: [],
       length: 4,
     },
   });
@@ -229,7 +345,15 @@ describe('an MP3 file', () => {
       const path = join(folder, `length ${extra}.mp3`);
       const length = 11_520 + extra;
       const sink = await encode(path, {
-        ...{ coding: 'mp3', rate: 44_100, format: 'float32', bitrate: 128, quality: null, headBytes: 0 },
+        ...{
+          coding: 'mp3',
+          rate: 44_100,
+          format: 'float32',
+          bitrate: 128,
+          quality: null,
+          headBytes: 0,
+          chapters: [],
+        },
         length,
       });
       await sink.write(new Uint8Array(new Float32Array(2 * length).fill(0.1).buffer));

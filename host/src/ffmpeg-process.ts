@@ -1,4 +1,5 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn, type ChildProcess, type ChildProcessWithoutNullStreams } from 'node:child_process';
+import { Writable } from 'node:stream';
 import { Failure, type FailureOptions } from '@oiseau/core';
 import { fenced } from './fenced.js';
 
@@ -28,10 +29,18 @@ export interface Running {
 /** FFmpeg names files by their whole path, which is nobody’s concern but this machine’s. */
 const withoutPaths = (words: string): string => words.replace(/(?:file:)?(?:\/[^/\s:]+)+\/([^/\s:]*)/g, '$1');
 
-/** Starts FFmpeg with its input and output piped; `what` completes “FFmpeg failed to …”. */
-export function startFfmpeg(args: readonly string[], what: string): Running {
+/**
+ * Starts FFmpeg with its input and output piped; `what` completes “FFmpeg failed to …”.
+ * @param third what it can read at `pipe:3`
+ */
+export function startFfmpeg(args: readonly string[], what: string, third: string | null = null): Running {
   const command = fenced('ffmpeg', ['-hide_banner', '-nostdin', '-v', 'error', ...args]);
-  const child = spawn(command.file, command.args, { stdio: ['pipe', 'pipe', 'pipe'], env: command.env });
+  const child = spawn(command.file, command.args, {
+    stdio: third === null ? ['pipe', 'pipe', 'pipe'] : ['pipe', 'pipe', 'pipe', 'pipe'],
+    env: command.env,
+  }) as ChildProcessWithoutNullStreams;
+  const more = child.stdio[3];
+  if (more instanceof Writable) more.on('error', () => undefined).end(third);
   let words = '';
   child.stderr.setEncoding('utf8').on('data', (text: string) => (words = (words + text).slice(-2000)));
   // A writer that goes on after the process has died gets EPIPE; the exit status tells the real reason.

@@ -6,7 +6,7 @@ export { isDiskFull, systemCode } from './errors.js';
 export { makeFolder } from './make-folder.js';
 export { decodeFile } from './decode.js';
 export { CodecError } from './ffmpeg-process.js';
-export { prepareMaster } from './master-intake.js';
+export { codingOf, prepareMaster } from './master-intake.js';
 export type { DemandRoom, SourceCoding, PreparedMaster } from './master-intake.js';
 export { openMaster } from './open-master.js';
 export type { OpenMaster } from './open-master.js';

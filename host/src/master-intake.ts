@@ -1,4 +1,4 @@
-import { rm, stat } from 'node:fs/promises';
+import { rm, stat, writeFile } from 'node:fs/promises';
 import pLimit from 'p-limit';
 import {
   AudioRefused,
@@ -11,7 +11,7 @@ import {
   fieldsFromTags,
   openWav,
   PcmFileSource,
-  readEmbeddedText,
+  readEmbeddedWords,
   type EmbeddedText,
   type PcmInfo,
   WORD_BYTES,
@@ -84,8 +84,10 @@ export async function prepareMaster(
     if (form.kind === 'coded') return await decoding(() => prepareCoded(path, mono, scratch, demandRoom));
     demandLength(form.info.length / form.info.rate);
     await demandFinite(new PcmFileSource(form.info, bytes));
-    const text = await readEmbeddedText(bytes, form.info);
-    return { info: form.info, coding: null, text, decoded: null, cover: null };
+    const { text, picture } = await readEmbeddedWords(bytes, form.info);
+    const cover = picture && picture.bytes.length <= MOST_COVER_BYTES ? `${scratch}.cover` : null;
+    if (cover && picture) await writeFile(cover, picture.bytes);
+    return { info: form.info, coding: null, text, decoded: null, cover };
   } finally {
     await bytes.close();
   }
@@ -151,7 +153,7 @@ async function prepareCoded(
   }
 }
 
-const codingOf = ({ codec, bitrate }: ProbedAudio): SourceCoding => ({
+export const codingOf = ({ codec, bitrate }: Pick<ProbedAudio, 'codec' | 'bitrate'>): SourceCoding => ({
   codec,
   lossy: !LOSSLESS.includes(codec),
   bitrate,

@@ -7,6 +7,7 @@ import {
   DdpError,
   imageOfCue,
   imageOfDdp,
+  JoinedSource,
   PcmFileSource,
   readCueSheet,
   readDdp,
@@ -98,19 +99,60 @@ async function openCue(path: string): Promise<OpenImage> {
     throw error;
   }
   // A name from outside must not lead out of its folder.
-  const name = basename(sheet.file.replaceAll('\\', '/'));
-  const file = join(dirname(path), name);
+  const named = [sheet, ...(sheet.more ?? [])].map(({ file, audio }) => ({
+    ...{ audio, file: basename(file.replaceAll('\\', '/')) },
+  }));
   const problems: string[] = [];
-  const words = await openImageFile(file, sheet.audio === 'BINARY', problems);
-  if (!words && problems.length === 0) problems.push(`The image ${sheet.file} is missing.`);
-  const sectors = words && Math.ceil((words.source.length / words.source.rate) * 75 - 1e-9);
-  const image = imageOfCue({ ...sheet, file: name }, sectors);
-  return {
-    image: { ...image, problems: [...image.problems, ...problems] },
-    audio: words?.source ?? null,
-    close: async () => words?.close(),
+  const opened: Words[] = [];
+  const close = async (): Promise<void> => {
+    await Promise.all(opened.map((each) => each.close()));
   };
+  try {
+    for (const { file, audio } of named) {
+      const before = problems.length;
+      const words = await openImageFile(join(dirname(path), file), audio === 'BINARY', problems);
+      if (words) opened.push(words);
+      else if (problems.length === before) problems.push(`The image ${file} is missing.`);
+    }
+    const [first] = opened;
+    const whole = first && opened.length === named.length;
+    if (whole && opened.some(({ source }) => source.rate !== first.source.rate)) {
+      problems.push('The files of the cue sheet have several sample rates.');
+      return { image: judged(null), audio: null, close };
+    }
+    const source = whole ? joined(opened) : null;
+    return { image: judged(source && sectorsOf(opened)), audio: source, close };
+  } catch (error) {
+    await close();
+    throw error;
+  }
+
+  function judged(sectors: number[] | null): DiscImage {
+    const [only, ...more] = named;
+    const image = imageOfCue({ ...sheet, ...only, ...(more.length > 0 && { more }) }, sectors);
+    return { ...image, problems: [...image.problems, ...problems] };
+  }
+
+  /** Sectors up to the end of each file; a file inside that ends within a sector is told of, as the marks behind it can't be exact. */
+  function sectorsOf(all: readonly Words[]): number[] {
+    let seconds = 0;
+    return all.map(({ source: { length, rate } }, i) => {
+      seconds += length / rate;
+      const sectors = seconds * 75;
+      if (i === all.length - 1) return Math.ceil(sectors - 1e-9);
+      if (Math.abs(sectors - Math.round(sectors)) > 1e-6)
+        problems.push(
+          `${named[i]?.file ?? ''} does not end with a whole sector; the marks behind it are rounded.`,
+        );
+      return Math.round(sectors);
+    });
+  }
 }
+
+const joined = (all: readonly Words[]): PcmSource => {
+  const [first] = all;
+  return first && all.length === 1 ? first.source : new JoinedSource(all.map(({ source }) => source));
+};
 
 /** The image that a cue sheet names: a file in its folder. */
 async function openImageFile(path: string, bare: boolean, problems: string[]): Promise<Words | null> {

@@ -36,7 +36,7 @@ export async function overshootOf(
   try {
     const path = join(folder, `moments.${coded.coding === 'aac' ? 'm4a' : coded.coding}`);
     const length = stretches.reduce((sum, { start, end }) => sum + end - start, 0);
-    const sink = await encode(path, { ...coded, format: 'float32', length, headBytes: 0 });
+    const sink = await encode(path, { ...coded, format: 'float32', length, headBytes: 0, chapters: [] });
     const before = new TruePeakMeter(coded.rate);
     try {
       for (const { start, end } of stretches)

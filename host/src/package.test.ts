@@ -57,7 +57,13 @@ beforeAll(async () => {
   const masters = new Map([['m', master]]);
   const parts = layOutAlbum(album, masters);
   const deliverable = deliverableSchema.parse({ name: 'shop', kind: 'package' });
-  const plan = planDeliverable(deliverable, { album, parts, masters, revision: 4 });
+  const plan = planDeliverable(deliverable, {
+    album,
+    parts,
+    masters,
+    revision: 4,
+    revisionDate: '2026-11-09',
+  });
   const picture = (form: 'jpeg' | 'png', pixels: number) => shopCover(cover, form, pixels);
   const input = { parts, masters, cover: null, picture };
   const proof = await renderToFolder(plan, input, 4, target, () => undefined);

@@ -48,7 +48,13 @@ async function render(settings: object, target: string, stopAt = Infinity): Prom
   const masters = new Map([['m', master]]);
   const parts = layOutAlbum(album, masters);
   const deliverable = deliverableSchema.parse({ name: 'd', ...settings });
-  const plan = planDeliverable(deliverable, { album, parts, masters, revision: 3 });
+  const plan = planDeliverable(deliverable, {
+    album,
+    parts,
+    masters,
+    revision: 3,
+    revisionDate: '2026-11-09',
+  });
   return renderToFolder(plan, { parts, masters, cover: null }, 3, target, (phase, seconds) => {
     if (phase === 'render' && seconds >= stopAt) throw new Error('stopped by a person');
   });

@@ -96,12 +96,12 @@ export async function renderToFolder(
     (seconds) =>
       progress(name, seconds);
   try {
-    const written = await renderPlan(plan, input, ports, phase('render'));
+    const { plan: made, written } = await renderPlan(plan, input, ports, phase('render'));
     // The disk takes its time; meanwhile the files are read back.
     const stored = syncFolder(partial);
     const attested = Promise.resolve(input.attest?.());
     for (const each of [stored, attested]) each.catch(() => undefined);
-    const proof = await proveRender(plan, written, revision, input.cover !== null, ports, phase('prove'));
+    const proof = await proveRender(made, written, revision, input.cover !== null, ports, phase('prove'));
     await attested;
     await stored;
     await ports.closeAll();

@@ -7,7 +7,7 @@ import {
   TagTypes,
   XiphComment,
 } from 'node-taglib-sharp';
-import { TAG_CONTAINER, type ContainerTag, type EmbeddedPicture } from '@oiseau/core';
+import { type ContainerTag, type EmbeddedPicture } from '@oiseau/core';
 
 /** The mean of free-form items in the item list of MP4. */
 const FREE_FORM = 'com.apple.iTunes';
@@ -21,7 +21,7 @@ export function writeTags(
 ): void {
   const file = File.createFromPath(path);
   try {
-    const mp4 = TAG_CONTAINER[coding] === 'mp4';
+    const mp4 = coding === 'aac' || coding === 'alac';
     const tag = file.getTag(mp4 ? TagTypes.Apple : TagTypes.Xiph, true);
     for (const { key, value } of tags) {
       if (tag instanceof Mpeg4AppleTag) addItem(tag, { key, value });
@@ -45,7 +45,8 @@ function addItem(tag: Mpeg4AppleTag, { key, value }: ContainerTag): void {
   else if (key.startsWith('----:')) tag.setItunesStrings(FREE_FORM, key.slice(5), value);
   else {
     const type = ByteVector.fromByteArray(Buffer.from(key, 'latin1'));
-    if (key === 'rtng') tag.setQuickTimeData(type, [ByteVector.fromByte(number)], 0x15);
+    if (key === 'tmpo') tag.setQuickTimeData(type, [ByteVector.fromUshort(number)], 0x15);
+    else if (key === 'rtng') tag.setQuickTimeData(type, [ByteVector.fromByte(number)], 0x15);
     else tag.setQuickTimeString(type, value);
   }
 }

@@ -336,6 +336,7 @@ describe('deliverables', () => {
       quality: null,
       gaps: 'append',
       pattern: '{number} {title}',
+      ...{ id3: 2.3, loudnessTags: false, tempoTags: false, playlist: false },
       select: null,
     });
     const usual = (settings: object): number | null => {

@@ -50,6 +50,12 @@ const sound = {
   bitrate: z.int().min(16).max(512).nullable().default(null),
   /** MP3 at a variable bit rate, 0 (best) to 9 (smallest); null: at a constant one. */
   quality: z.int().min(0).max(9).nullable().default(null),
+  /** Version of ID3, where the file has such tags: MP3, AIFF, and the `id3 ` chunk of WAV. */
+  id3: z.literal([2.3, 2.4]).default(2.3),
+  /** Loudness of track and album as tags: ReplayGain 2.0, in Opus R128 [RFC 7845]. */
+  loudnessTags: z.boolean().default(false),
+  /** The tempo of a track, where it is known, as a tag. */
+  tempoTags: z.boolean().default(false),
 };
 
 /** One file for each track. */
@@ -77,6 +83,8 @@ export const tracksDeliverable = z
         for (const word of unknownWords(pattern))
           context.addIssue({ code: 'custom', message: `{${word}} is not known in a name pattern.` });
       }),
+    /** An M3U8 beside the files. */
+    playlist: z.boolean().default(false),
     /** Track numbers from 1; null: all. */
     select: z.array(z.int().min(1).max(99)).min(1).max(500).nullable().default(null),
   })

@@ -83,6 +83,11 @@ const albumFileFields = z.strictObject({
   version: z.literal(ALBUM_FILE_VERSION),
   ...withDefaults(albumText, { language: 'en', discNumber: 1, discTotal: 1 }),
   ...laterAlbumText,
+  /** The day of the revision, so that the same file gives the same bytes on any day; empty where nobody knows. */
+  revisionDate: z
+    .string()
+    .regex(/^(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01]))?$/, 'A day is written YYYY-MM-DD.')
+    .default(''),
   /** `track` from 1, 0 for the hidden song; null: the album. */
   accepted: z
     .array(z.strictObject({ ...acceptedShape, track: z.int().min(0).nullable() }))
@@ -298,6 +303,7 @@ export function albumFromFile(
   const {
     $schema: _schema,
     format: _format,
+    revisionDate: _day,
     version: _version,
     hidden,
     tracks,
@@ -329,11 +335,12 @@ export function albumFromFile(
   };
 }
 
-/** An album → its file, masters named by `nameOf`, the cover by `artworkName`. */
+/** An album → its file, masters named by `nameOf`, the cover by `artworkName`. @param revisionDate YYYY-MM-DD; empty where nobody knows */
 export function albumToFile(
   album: Album,
   nameOf: (master: string) => string,
   artworkName: string | null,
+  revisionDate = '',
 ): AlbumFile {
   const { markLead, endPause, songs: _songs, parts, accepted, artwork: _artwork, ...rest } = album;
   const hidden = hiddenSong(album);
@@ -348,6 +355,7 @@ export function albumToFile(
     format: ALBUM_FILE_FORMAT,
     version: ALBUM_FILE_VERSION,
     ...rest,
+    revisionDate,
     artwork: artworkName,
     markLead: ticksToSeconds(markLead),
     endPause: ticksToSeconds(endPause),

@@ -14,6 +14,7 @@ export const PATTERN_WORDS = [
   'position',
   'alternate',
   'revision',
+  'revisionDate',
 ] as const;
 export type PatternWord = (typeof PATTERN_WORDS)[number];
 

@@ -2,6 +2,9 @@ import { alternateOf, MAIN } from '../album/alternates.js';
 import { patternNames } from '../tags/file-names.js';
 import type { Finding, Rule } from './finding.js';
 
+/** Every file of a render has the same. */
+const NO_REVISION = { revision: 1, revisionDate: '' };
+
 /** No two files of a deliverable would have the same name; where they would, one gets a number. */
 export const fileNames: Rule = ({ album, parts }) =>
   album.deliverables.flatMap((deliverable): Finding[] => {
@@ -10,7 +13,7 @@ export const fileNames: Rule = ({ album, parts }) =>
     let before = 0;
     return parts.flatMap((part): Finding[] => {
       const names = alternates.flatMap((alternate) =>
-        patternNames(album, part, pattern, 1, alternate).filter((_, i) => {
+        patternNames(album, part, pattern, NO_REVISION, alternate).filter((_, i) => {
           const track = part.tracks[i];
           const isThere = track && (alternate === MAIN || alternateOf(track, alternate));
           return isThere && (!select || select.includes(before + i + 1));

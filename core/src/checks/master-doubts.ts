@@ -53,10 +53,12 @@ export type DoubtDegree = 'possible' | 'likely' | 'clear';
 export type MasterDoubtCode = MasterDoubt['code'];
 
 export interface DoubtSubject {
-  readonly info: PcmInfo;
+  readonly info: Pick<PcmInfo, 'rate' | 'channels' | 'format' | 'validBits' | 'length'>;
   readonly coding: { readonly codec: string; readonly lossy: boolean } | null;
   readonly measurement: MasterMeasurement | null;
 }
+
+type Info = DoubtSubject['info'];
 
 /** Everything that an engineer would want to know before the file goes on the record, the gravest first. */
 export function masterDoubts({ info, coding, measurement }: DoubtSubject): MasterDoubt[] {
@@ -88,7 +90,7 @@ const CODERS_TOO_HZ = 32_000;
 const RATES_HZ = [22_050, 32_000, 44_100, 48_000, 88_200, 96_000] as const;
 
 /** A lossy past and a lower rate, told by a steep edge that stands where it is in the loudest moments as well (docs/rules.md 12.3). */
-function pastDoubts({ rate }: PcmInfo, { upperEnd }: MasterMeasurement): MasterDoubt[] {
+function pastDoubts({ rate }: Info, { upperEnd }: MasterMeasurement): MasterDoubt[] {
   if (!upperEnd) return [];
   const { edge, mirror, at } = upperEnd;
   const atSeconds = at / rate;
@@ -119,7 +121,7 @@ function pastDoubts({ rate }: PcmInfo, { upperEnd }: MasterMeasurement): MasterD
   return [{ code: 'lossy-past', edgeHz: hz, dropDb, degree, atSeconds }];
 }
 
-function levelDoubts({ rate, format }: PcmInfo, measurement: MasterMeasurement): MasterDoubt[] {
+function levelDoubts({ rate, format }: Info, measurement: MasterMeasurement): MasterDoubt[] {
   const found: MasterDoubt[] = [];
   const first = measurement.clipped[0];
   if (first) found.push({ code: 'clips', runs: measurement.clippedRuns, firstSeconds: first.at / rate });
@@ -128,7 +130,7 @@ function levelDoubts({ rate, format }: PcmInfo, measurement: MasterMeasurement):
   return found;
 }
 
-function channelDoubts({ channels }: PcmInfo, measurement: MasterMeasurement): MasterDoubt[] {
+function channelDoubts({ channels }: Info, measurement: MasterMeasurement): MasterDoubt[] {
   const { correlation, dcLeft, dcRight } = measurement;
   const found: MasterDoubt[] = [];
   if (channels === 1) found.push({ code: 'mono' });
@@ -140,7 +142,7 @@ function channelDoubts({ channels }: PcmInfo, measurement: MasterMeasurement): M
   return found;
 }
 
-function edgeDoubts({ rate, length }: PcmInfo, measurement: MasterMeasurement): MasterDoubt[] {
+function edgeDoubts({ rate, length }: Info, measurement: MasterMeasurement): MasterDoubt[] {
   const found: MasterDoubt[] = [];
   const [loud, soft, quiet] = measurement.edges;
   if (loud?.start == null || loud.end === null) return found;
@@ -155,7 +157,7 @@ function edgeDoubts({ rate, length }: PcmInfo, measurement: MasterMeasurement): 
   return found;
 }
 
-function wordDoubts({ format, validBits }: PcmInfo, measurement: MasterMeasurement): MasterDoubt[] {
+function wordDoubts({ format, validBits }: Info, measurement: MasterMeasurement): MasterDoubt[] {
   const { bitsUsed, ditherTrace } = measurement;
   if (bitsUsed === null) return [];
   const declared = isInteger(format) ? validBits : wordBits(format);

@@ -99,7 +99,7 @@ describe('an album made of a disc image', () => {
     const sheet = readCueSheet(
       'TITLE "Ebb"\nFILE "a.wav" WAVE\nTRACK 01 AUDIO\nINDEX 01 00:00:00\nTRACK 02 AUDIO\nINDEX 00 00:10:00\nINDEX 01 00:12:00\n',
     );
-    const found = imageOfCue(sheet, 20 * 75);
+    const found = imageOfCue(sheet, [20 * 75]);
     expect(found).toMatchObject({ leadOut: 22 * 75, problems: [] });
     const { songs } = albumFromImage(found, 'm', (i) => `t${i}`);
     const second = 705_600_000;
@@ -107,8 +107,25 @@ describe('an album made of a disc image', () => {
       [0, 10],
       [10, 20],
     ]);
-    expect(imageOfCue(sheet, 11 * 75).problems).toEqual([
+    expect(imageOfCue(sheet, [11 * 75]).problems).toEqual([
       'The last mark stands at or past the end of a.wav.',
+    ]);
+  });
+  it('can be made of a cue sheet of several files, each counted from its own start', () => {
+    const sheet = readCueSheet(
+      'FILE "a.wav" WAVE\nTRACK 01 AUDIO\nINDEX 01 00:00:00\nTRACK 02 AUDIO\nINDEX 00 00:08:00\nFILE "b.wav" WAVE\nINDEX 01 00:00:00\nFILE "c.wav" WAVE\nTRACK 03 AUDIO\nINDEX 01 00:01:00\n',
+    );
+    // a lasts 10 s, b 5 s, c 4 s; the image begins two seconds into the disc.
+    const found = imageOfCue(sheet, [10 * 75, 15 * 75, 19 * 75]);
+    expect(found).toMatchObject({
+      ...{ leadOut: 21 * 75, problems: [] },
+      audio: { path: 'a.wav', more: ['b.wav', 'c.wav'] },
+    });
+    expect(found.marks.map(({ track, index, frames }) => [track, index, frames / 75])).toEqual([
+      [1, 1, 2],
+      [2, 0, 10],
+      [2, 1, 12],
+      [3, 1, 18],
     ]);
   });
   it('is refused without audio, an end, a start mark or a track', () => {

@@ -16,10 +16,15 @@ export class MarkListError extends Failure {
   readonly status = 422;
 }
 
-/** Marks out of a cue sheet (the start of each track) or out of a list of times and names. @throws CueSheetError, MarkListError */
+/** Marks out of a cue sheet (the start of each track) or out of a list of times and names. @throws CueSheetError; MarkListError, for a sheet of several files as well */
 export function readMarks(text: string): ListedMark[] {
   if (!/^\s*(FILE|TRACK|INDEX)\s/m.test(text)) return readMarkList(text);
-  return readCueSheet(text).tracks.flatMap(({ title, indexes }) => {
+  const { more, tracks } = readCueSheet(text);
+  if (more)
+    throw new MarkListError(
+      'The cue sheet names several files; times in it do not count from one beginning.',
+    );
+  return tracks.flatMap(({ title, indexes }) => {
     const start = indexes.find(({ index }) => index === 1);
     return start ? [{ at: framesToTicks(start.frames), name: title }] : [];
   });

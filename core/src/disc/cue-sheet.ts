@@ -6,14 +6,20 @@ import type { Frames } from '../time/ticks.js';
 export const CUE_AUDIO = ['WAVE', 'BINARY', 'AIFF', 'MP3'] as const;
 export type CueAudio = (typeof CUE_AUDIO)[number];
 
-/** A cue sheet's contents; times count from the start of the file it names. Empty text means: not given. */
-export interface CueSheet {
+/** A file that a cue sheet names. */
+export interface CueFile {
+  readonly file: string;
+  readonly audio: CueAudio;
+}
+
+/** A cue sheet's contents; times count from the start of the file they stand under. Empty text means: not given. */
+export interface CueSheet extends CueFile {
   readonly catalog: string;
   readonly title: string;
   readonly performer: string;
   readonly songwriter: string;
-  readonly file: string;
-  readonly audio: CueAudio;
+  /** Files after the first, in a sheet from elsewhere; ours name one. */
+  readonly more?: readonly CueFile[];
   readonly tracks: readonly CueTrack[];
 }
 
@@ -24,8 +30,15 @@ export interface CueTrack {
   readonly isrc: string;
   readonly copyPermitted: boolean;
   readonly preEmphasis: boolean;
-  /** Index number and time, in order. */
-  readonly indexes: readonly { readonly index: number; readonly frames: Frames }[];
+  readonly indexes: readonly CueIndex[];
+}
+
+/** An index of a track. */
+export interface CueIndex {
+  readonly index: number;
+  readonly frames: Frames;
+  /** Which of several files it counts in, from 0; left out in a sheet of one. */
+  readonly file?: number;
 }
 
 const two = (value: number): string => String(value).padStart(2, '0');
@@ -35,7 +48,7 @@ const quoted = (text: string): string => `"${text.replace(/"/g, "'").replace(/[\
 /** The bytes of a cue sheet: UTF-8, CRLF. */
 export const encodeCueSheet = (sheet: CueSheet): Uint8Array => new TextEncoder().encode(writeCueSheet(sheet));
 
-/** Writes a cue sheet as text with CRLF line ends; to be stored as UTF-8. */
+/** Writes a cue sheet of one file as text with CRLF line ends; to be stored as UTF-8. */
 export function writeCueSheet(sheet: CueSheet): string {
   const lines: string[] = [];
   const text = (indent: string, key: string, value: string): void => {
@@ -71,13 +84,15 @@ const COMMANDS = /^\s{0,40}(?:CATALOG|TITLE|PERFORMER|SONGWRITER|FILE|TRACK|FLAG
 
 /** Characters of a cue sheet: 99 tracks with all their words and index points have less. */
 const MOST_CHARACTERS = 300_000;
+/** A file for each track, and one before and one behind. */
+const MOST_FILES = 101;
 /** Characters of a word in it. */
 const MOST_WORD = 4000;
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 
 /**
- * Reads a cue sheet of one audio file. Commands that carry nothing for a disc image (REM, CDTEXTFILE …) are passed over.
+ * Reads a cue sheet. Commands that carry nothing for a disc image (REM, CDTEXTFILE …) are passed over.
  * @throws CueSheetError naming the line that is wrong
  */
 export function readCueSheet(text: string): CueSheet {
@@ -92,7 +107,8 @@ export function readCueSheet(text: string): CueSheet {
     audio: 'WAVE',
     tracks: [],
   };
-  const tracks: (Mutable<CueTrack> & { indexes: { index: number; frames: Frames }[] })[] = [];
+  const files: CueFile[] = [];
+  const tracks: (Mutable<CueTrack> & { indexes: CueIndex[] })[] = [];
   text
     .replace(/^\uFEFF/, '')
     .split(/\r\n|\n|\r/)
@@ -120,11 +136,14 @@ export function readCueSheet(text: string): CueSheet {
           (track ?? album).songwriter = first;
           break;
         case 'FILE':
-          if (album.file !== '') fail('a second FILE; an image has one.');
-          album.file = first;
-          album.audio =
-            CUE_AUDIO.find((type) => type === second) ??
-            fail(`FILE of type ${second || 'nothing'}; ${CUE_AUDIO.join(', ')} are read.`);
+          if (first === '') fail('FILE without a name.');
+          files.push({
+            file: first,
+            audio:
+              CUE_AUDIO.find((type) => type === second) ??
+              fail(`FILE of type ${second || 'nothing'}; ${CUE_AUDIO.join(', ')} are read.`),
+          });
+          if (files.length > MOST_FILES) fail(`more than ${MOST_FILES} FILE lines.`);
           break;
         case 'TRACK':
           if (Number(first) !== tracks.length + 1)
@@ -153,14 +172,18 @@ export function readCueSheet(text: string): CueSheet {
           const time = parseMsf(second);
           if (!/^\d\d?$/.test(first) || time === undefined)
             return fail(`“${line.trim()}” is not INDEX nn MM:SS:FF.`);
-          track.indexes.push({ index: Number(first), frames: frames(time) });
+          track.indexes.push({
+            ...{ index: Number(first), frames: frames(time) },
+            ...(files.length > 1 && { file: files.length - 1 }),
+          });
           break;
         }
         default:
           break;
       }
     });
-  if (album.file === '') throw new CueSheetError('The cue sheet names no FILE.');
+  const [only, ...more] = files;
+  if (!only) throw new CueSheetError('The cue sheet names no FILE.');
   if (tracks.length === 0) throw new CueSheetError('The cue sheet has no TRACK.');
-  return { ...album, tracks };
+  return { ...album, ...only, ...(more.length > 0 && { more }), tracks };
 }

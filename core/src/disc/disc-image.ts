@@ -27,7 +27,12 @@ export interface DiscImage {
   /** null when nothing tells. */
   readonly leadOut: Frames | null;
   /** The file of the audio, and the absolute frame of its first sample. */
-  readonly audio: { readonly path: string; readonly from: Frames } | null;
+  readonly audio: {
+    readonly path: string;
+    readonly from: Frames;
+    /** Files that go on where it ends; only a cue sheet from elsewhere has some. */
+    readonly more?: readonly string[] | undefined;
+  } | null;
   readonly text: ImageText;
   readonly tracks: readonly ImageTrack[];
   /** What is wrong with it, in a sentence each. */
@@ -71,24 +76,25 @@ export function imageOfDdp(found: DdpFound): DiscImage {
 
 /**
  * A cue sheet’s image begins two seconds into the disc.
- * @param sectors of its audio, rounded up; null when that could not be read
+ * @param sectors of its audio up to the end of each file, the last rounded up; null when that could not be read
  */
-export function imageOfCue(sheet: CueSheet, sectors: number | null): DiscImage {
+export function imageOfCue(sheet: CueSheet, sectors: readonly number[] | null): DiscImage {
   const problems: string[] = [];
   if (sheet.catalog !== '' && !parseEan(sheet.catalog))
     problems.push(`CATALOG ${sheet.catalog} is no valid UPC/EAN.`);
   const marks = sheet.tracks.flatMap(({ indexes, isrc }, i) => {
     if (isrc !== '' && !parseIsrc(isrc)) problems.push(`Track ${i + 1}: ${isrc} is no valid ISRC.`);
-    return indexes.map(({ index, frames: at }) => ({
+    return indexes.map(({ index, frames: at, file = 0 }) => ({
       track: i + 1,
       index,
-      frames: frames(at + FIRST_PAUSE_FRAMES),
+      frames: frames(at + (sectors?.[file - 1] ?? 0) + FIRST_PAUSE_FRAMES),
     }));
   });
-  const leadOut = sectors === null ? null : frames(sectors + FIRST_PAUSE_FRAMES);
+  const end = sectors?.at(-1);
+  const leadOut = end === undefined ? null : frames(end + FIRST_PAUSE_FRAMES);
   const last = marks.at(-1);
   if (leadOut !== null && last && last.frames >= leadOut)
-    problems.push(`The last mark stands at or past the end of ${sheet.file}.`);
+    problems.push(`The last mark stands at or past the end of ${sheet.more?.at(-1)?.file ?? sheet.file}.`);
   marks.forEach((mark, i) => {
     const before = marks[i - 1];
     if (before && mark.frames <= before.frames)
@@ -104,7 +110,10 @@ export function imageOfCue(sheet: CueSheet, sectors: number | null): DiscImage {
     masterId: '',
     marks,
     leadOut,
-    audio: { path: sheet.file, from: FIRST_PAUSE_FRAMES },
+    audio: {
+      ...{ path: sheet.file, from: FIRST_PAUSE_FRAMES },
+      ...(sheet.more && { more: sheet.more.map(({ file }) => file) }),
+    },
     text: words(sheet),
     tracks: sheet.tracks.map(({ isrc, copyPermitted, preEmphasis, ...track }) => ({
       text: words(track),

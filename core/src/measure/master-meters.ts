@@ -19,21 +19,18 @@ export interface MasterMeasurement extends Measurement, SoundEdges {
   readonly upperEnd: UpperEnd | null;
 }
 
-/** All meters that a master goes through, in one pass. */
-export class MasterMeters {
+/** All meters of a master’s figures, in one pass. */
+export class FigureMeters {
   readonly #meters: Meters;
   readonly #bits: BitsMeter;
   readonly #dither = new DitherTraceMeter();
   readonly #edges = new SoundEdgesMeter();
   readonly #spectrum: SpectrumMeter;
-  readonly #silhouette: SilhouetteMeter;
 
-  /** @param length samples of one channel that will be pushed */
-  constructor(rate: number, format: WordFormat, length: number) {
+  constructor(rate: number, format: WordFormat) {
     this.#meters = new Meters(rate, format);
     this.#bits = new BitsMeter(format);
     this.#spectrum = new SpectrumMeter(rate);
-    this.#silhouette = new SilhouetteMeter(rate, length);
   }
 
   push(block: Block): void {
@@ -42,6 +39,40 @@ export class MasterMeters {
     this.#dither.push(block);
     this.#edges.push(block);
     this.#spectrum.push(block);
+  }
+
+  /** Mean power of each 100 ms: see `loudnessOverTime`. */
+  powers(): Float64Array<ArrayBuffer> {
+    return this.#meters.powers();
+  }
+
+  /** To be asked for once, at the end. */
+  result(): MasterMeasurement {
+    const bitsUsed = this.#bits.result();
+    return {
+      ...this.#meters.result(),
+      ...this.#edges.result(),
+      bitsUsed,
+      ditherTrace: this.#dither.result(bitsUsed),
+      thirdOctavesDb: this.#spectrum.result(),
+      upperEnd: this.#spectrum.upperEnd(),
+    };
+  }
+}
+
+/** The figures of a master and how it looks, in one pass. */
+export class MasterMeters {
+  readonly #figures: FigureMeters;
+  readonly #silhouette: SilhouetteMeter;
+
+  /** @param length samples of one channel that will be pushed */
+  constructor(rate: number, format: WordFormat, length: number) {
+    this.#figures = new FigureMeters(rate, format);
+    this.#silhouette = new SilhouetteMeter(rate, length);
+  }
+
+  push(block: Block): void {
+    this.#figures.push(block);
     this.#silhouette.push(block);
   }
 
@@ -52,18 +83,10 @@ export class MasterMeters {
     /** Mean power of each 100 ms: see `loudnessOverTime`. */
     powers: Float64Array<ArrayBuffer>;
   } {
-    const bitsUsed = this.#bits.result();
     return {
-      measurement: {
-        ...this.#meters.result(),
-        ...this.#edges.result(),
-        bitsUsed,
-        ditherTrace: this.#dither.result(bitsUsed),
-        thirdOctavesDb: this.#spectrum.result(),
-        upperEnd: this.#spectrum.upperEnd(),
-      },
+      measurement: this.#figures.result(),
       silhouette: this.#silhouette.result(),
-      powers: this.#meters.powers(),
+      powers: this.#figures.powers(),
     };
   }
 }

@@ -34,6 +34,19 @@ export interface UpperEdge {
   readonly aboveDb: number;
 }
 
+/** What stands in a band of 100 Hz above this is more than the noise of 16-bit dither, dBFS. */
+const AUDIBLE_DB = -108;
+/** What lies so far below the loudest band may be what the transform itself leaks, dB. */
+const LEAKAGE_DB = 85;
+
+/** The highest frequency at which the spectrum still holds music, Hz; null for silence. */
+export function bandwidthOf({ bandHz, bandsDb }: Pick<UpperEnd, 'bandHz' | 'bandsDb'>): number | null {
+  const loudest = bandsDb.reduce<number>((most, db) => Math.max(most, db ?? -Infinity), -Infinity);
+  const least = Math.max(AUDIBLE_DB, loudest - LEAKAGE_DB);
+  const top = bandsDb.findLastIndex((db) => db !== null && db > least);
+  return top < 0 ? null : (top + 1) * bandHz;
+}
+
 /** Gathers moments of a spectrum, one after the other. */
 export class UpperEndMeter {
   readonly #bands: number;

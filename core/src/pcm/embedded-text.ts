@@ -1,5 +1,7 @@
 import { plainText } from './plain-text.js';
 import { ByteReader, type ByteSource } from './bytes.js';
+import { fieldsFromTags, tagOfField } from './embedded-tags.js';
+import { readId3, type Id3Found, type Id3Picture } from './id3-read.js';
 import { chunksOf } from './iff-chunks.js';
 import type { PcmInfo } from './pcm-file.js';
 import { wavChunks } from './wav-read.js';
@@ -21,14 +23,21 @@ export const EMBEDDED_FIELDS = [
   'title',
   'performer',
   'album',
+  'albumPerformer',
   'composer',
+  'lyricist',
   'arranger',
+  'publisher',
   'isrc',
   'upc',
   'genre',
   'label',
+  'catalogNumber',
   'releaseDate',
   'copyright',
+  'phonogram',
+  'language',
+  'advisory',
   'comment',
 ] as const;
 export type EmbeddedField = (typeof EMBEDDED_FIELDS)[number];
@@ -63,6 +72,8 @@ const MOST_TEXT_BYTES = 4 * MOST_FIELD;
 
 /** Text chunks longer than this are no text of people (waveform caches, pictures). */
 const MOST_TEXT = 1 << 20;
+/** A chunk of tags may hold a picture. */
+const MOST_TAG_BYTES = 32 << 20;
 
 type Fields = Partial<Record<EmbeddedField, string>>;
 
@@ -85,18 +96,37 @@ const AIFF_FIELDS: Readonly<Record<string, EmbeddedField>> = {
   ANNO: 'comment',
 };
 
+/** Everything that a file of plain words says and shows. */
+export interface EmbeddedWords {
+  readonly text: EmbeddedText;
+  /** By the names that decoders have for them, keys in capitals. */
+  readonly tags: Readonly<Record<string, string>>;
+  readonly picture: Id3Picture | null;
+  /** In seconds: those that are told as such, else its marks. */
+  readonly chapters: readonly { readonly start: number; readonly title: string }[];
+}
+
+/** The words alone. */
+export const readEmbeddedText = async (bytes: ByteSource, info: PcmInfo): Promise<EmbeddedText> =>
+  (await readEmbeddedWords(bytes, info)).text;
+
 /**
- * Reads the text and the cue points of a WAV or AIFF file: `LIST INFO`, `bext` [EBU Tech 3285], the ISRC in `axml`
- * [EBU Tech 3352], `cue ` with its labels; NAME, AUTH, (c), ANNO and MARK. What is damaged is passed over: text is no reason to
- * refuse a master.
+ * Reads the text, the picture and the cue points of a WAV or AIFF file: `LIST INFO`, `bext` [EBU Tech 3285], the ISRC in `axml`
+ * [EBU Tech 3352], `cue ` with its labels; NAME, AUTH, (c), ANNO and MARK; in both an ID3v2 tag in a chunk of its own, which says more than
+ * the others and so goes before them. What is damaged is passed over: text is no reason to refuse a master.
  */
-export async function readEmbeddedText(bytes: ByteSource, info: PcmInfo): Promise<EmbeddedText> {
-  const found: Found = { fields: {}, cues: new Map(), names: new Map() };
+export async function readEmbeddedWords(bytes: ByteSource, info: PcmInfo): Promise<EmbeddedWords> {
+  const found: Found = { fields: {}, cues: new Map(), names: new Map(), description: '', id3: null };
   const aiff = info.container === 'AIFF' || info.container === 'AIFC';
   const chunks = aiff ? chunksOf(bytes, 12, 'big') : wavChunks(bytes, info);
   for await (const { id, body, size } of chunks) {
-    if (size > MOST_TEXT || !isText(id)) continue;
+    const isId3 = id === 'id3 ' || id === 'ID3 ';
+    if (size > (isId3 ? MOST_TAG_BYTES : MOST_TEXT) || !(isId3 || isText(id))) continue;
     const content = await bytes.read(body, size);
+    if (isId3) {
+      found.id3 ??= readId3(content);
+      continue;
+    }
     try {
       if (aiff) readAiffChunk(id, content, found);
       else readWavChunk(id, content, found);
@@ -108,10 +138,24 @@ export async function readEmbeddedText(bytes: ByteSource, info: PcmInfo): Promis
     .map(([mark, at]) => ({ at, name: found.names.get(mark) ?? '' }))
     .filter(({ at }) => at >= 0 && at < info.length)
     .sort((a, b) => a.at - b.at);
-  return boundedText({ fields: found.fields, cues });
+  const { id3, description } = found;
+  const fields = { ...found.fields, ...(id3 && fieldsFromTags(id3.tags)) };
+  // Where a tag has a place for a comment, the description tells what it is already known by.
+  if (!id3 && description !== '') fields.comment ??= description;
+  const text = boundedText({ fields, cues });
+  const told = Object.fromEntries(
+    Object.entries(text.fields).map(([field, value]) => [tagOfField(field as EmbeddedField), value]),
+  );
+  const chapters = id3?.chapters.length
+    ? id3.chapters
+    : text.cues.map(({ at, name }) => ({ start: at / info.rate, title: name }));
+  return { text, tags: { ...id3?.tags, ...told }, picture: id3?.picture ?? null, chapters };
 }
 
 interface Found {
+  /** What `bext` says of the file. */
+  description: string;
+  id3: Id3Found | null;
   fields: Fields;
   /** Sample by the mark's number, and the marks' names. */
   readonly cues: Map<number, number>;
@@ -124,7 +168,7 @@ const isText = (id: string): boolean =>
 function readWavChunk(id: string, content: Uint8Array, found: Found): void {
   const reader = new ByteReader(content);
   if (id === 'LIST') readList(reader, found);
-  if (id === 'bext') keep(found, 'comment', text(reader.take(256)));
+  if (id === 'bext') found.description = text(reader.take(256));
   if (id === 'axml')
     keep(found, 'isrc', /ISRC:\s*([A-Z]{2}-?[A-Z0-9]{3}-?\d{2}-?\d{5})/i.exec(text(content))?.[1]);
   if (id !== 'cue ') return;

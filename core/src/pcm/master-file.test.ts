@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { fieldsFromTags } from '../tags/embedded-tags.js';
+import { fieldsFromTags } from './embedded-tags.js';
 import { demandFinite } from './finite.js';
 import { memorySource } from './bytes.js';
 import { demandMasterName, examineMaster, isMasterName } from './master-file.js';

@@ -18,6 +18,7 @@ const text = {
   isrc: 'ZZOIS2600001',
   description: 'Marram Lamps: Lamp',
   date: '2026-11-09',
+  ...{ id3: null, dither: 'triangular' },
   marks,
 };
 
@@ -26,8 +27,10 @@ describe('what a WAV file says beside its audio', () => {
   const view = new DataView(bytes.buffer);
   it('begins with a bext of version 2 whose loudness is not told yet', () => {
     expect(Buffer.from(bytes.subarray(0, 4)).toString()).toBe('bext');
-    // 602 bytes and the coding history “A=PCM,F=44100,W=16,M=stereo” CR LF
-    expect(view.getUint32(4, true)).toBe(602 + 29);
+    // 602 bytes and the coding history [EBU R 98].
+    const history = 'A=PCM,F=44100,W=16,M=stereo,T=Oiseau;triangular dither\r\n';
+    expect(view.getUint32(4, true)).toBe(602 + history.length);
+    expect(Buffer.from(bytes.subarray(8 + 602, 8 + 602 + history.length)).toString()).toBe(history);
     expect(Buffer.from(bytes.subarray(8, 26)).toString()).toBe('Marram Lamps: Lamp');
     // Description 256, originator 32, reference 32, then the day and the time.
     expect(Buffer.from(bytes.subarray(8 + 320, 8 + 338)).toString()).toBe('2026-11-0900:00:00');

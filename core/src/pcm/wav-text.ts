@@ -5,10 +5,14 @@ export interface WavText {
   /** LIST INFO: four letters and their text. */
   readonly info: readonly { readonly key: string; readonly value: string }[];
   readonly isrc: string;
+  /** A whole ID3v2 tag; null for none. */
+  readonly id3: Uint8Array | null;
   /** ASCII, 256 characters at the most. */
   readonly description: string;
-  /** `yyyy-mm-dd`, or empty. */
+  /** The day on which it was made, `yyyy-mm-dd`, or empty. */
   readonly date: string;
+  /** What shortened the words to this length, for the coding history; empty where nothing did. */
+  readonly dither: string;
   readonly marks: readonly { readonly at: number; readonly name: string }[];
 }
 
@@ -27,13 +31,14 @@ const LOUDNESS_AT = 412;
 /** A loudness value that is not told. */
 const NOT_TOLD = 0x7fff;
 
-/** The chunks that stand before the audio, ready to be written; `loudnessAt` is where the loudness values begin in them. */
+/** The chunks of text, coding history as in EBU R 98, that stand before the audio, ready to be written; `loudnessAt` is where the loudness values begin in them. */
 export function wavTextChunks(
   text: WavText,
   form: { readonly rate: number; readonly bits: number },
 ): { bytes: Uint8Array; loudnessAt: number } {
   const out = new ByteWriter();
-  const history = new TextEncoder().encode(`A=PCM,F=${form.rate},W=${form.bits},M=stereo\r\n`);
+  const made = text.dither === '' ? '' : `,T=Oiseau;${text.dither} dither`;
+  const history = new TextEncoder().encode(`A=PCM,F=${form.rate},W=${form.bits},M=stereo${made}\r\n`);
   chunk(out, 'bext', [...bext(text), ...history]);
   if (text.info.length > 0) {
     const list = new ByteWriter().latin1('INFO');
@@ -41,6 +46,7 @@ export function wavTextChunks(
     chunk(out, 'LIST', list.done());
   }
   if (text.isrc !== '') chunk(out, 'axml', new TextEncoder().encode(isrcXml(text.isrc)));
+  if (text.id3) chunk(out, 'id3 ', text.id3);
   if (text.marks.length > 0) marks(out, text.marks);
   return { bytes: out.done(), loudnessAt: 8 + LOUDNESS_AT };
 }
@@ -56,8 +62,7 @@ export function bextLoudness(loudness: BextLoudness): Uint8Array {
   return out.done();
 }
 
-function chunk(out: ByteWriter, id: string, body: Iterable<number>): void {
-  const bytes = [...body];
+function chunk(out: ByteWriter, id: string, bytes: readonly number[] | Uint8Array): void {
   out.latin1(id).u32(bytes.length).raw(bytes);
   if (bytes.length % 2) out.raw([0]);
 }

@@ -3,7 +3,7 @@ import { aiffHeader, swapWords } from '../pcm/aiff-write.js';
 import { isInteger, WORD_BYTES, wordBits } from '../pcm/block.js';
 import { bextLoudness, wavTextChunks, type BextLoudness } from '../pcm/wav-text.js';
 import { WavWriter } from '../pcm/wav-write.js';
-import { containerTags, TAG_CONTAINER, type ContainerTag } from '../tags/container-tags.js';
+import { containerTags, id3Container, tagContainer, type ContainerTag } from '../tags/container-tags.js';
 import {
   flacMetadata,
   flacTextBytes,
@@ -12,12 +12,13 @@ import {
   type FlacText,
 } from '../tags/flac-blocks.js';
 import { id3Tag } from '../tags/id3.js';
+import { chaptersOf, oggChapterTags } from './chapters.js';
 import type { PlannedAudio } from './planned.js';
 import type { FileSink, RenderPorts } from './ports.js';
 
 /** What a file of this plan will carry as tags, under the names of its container. */
-export const tagsOf = ({ coding, tags }: PlannedAudio): ContainerTag[] =>
-  coding === 'raw' ? [] : containerTags(tags, TAG_CONTAINER[coding]);
+export const tagsOf = ({ coding, tags, id3 }: PlannedAudio): ContainerTag[] =>
+  coding === 'raw' ? [] : containerTags(tags, tagContainer(coding, id3));
 
 /** Marks as text chunks name them: “3 Glass Hour”, or “3.2 Glass Hour” for an index point. */
 const namedMarks = ({ marks }: PlannedAudio): { at: number; name: string }[] =>
@@ -34,19 +35,37 @@ const flacText = (file: PlannedAudio, picture: EmbeddedPicture | null): FlacText
   length: file.length,
 });
 
+/** Everything that a file says, as an ID3v2 tag: before an MP3, in a chunk of AIFF or WAV. */
+const id3Of = (file: PlannedAudio, picture: EmbeddedPicture | null): Uint8Array =>
+  id3Tag(
+    {
+      tags: containerTags(file.tags, id3Container(file.id3)),
+      picture,
+      chapters: chaptersOf(file).map(({ start, end, title }) => ({
+        ...{ startMs: Math.round(start * 1000), endMs: Math.round(end * 1000), title },
+      })),
+    },
+    file.id3,
+  );
+
 /** A WAV image is words and nothing else: no text, as a plant expects. */
 const hasText = (file: PlannedAudio): boolean => Object.keys(file.tags).length > 0 || file.marks.length > 0;
 
-function wavText(file: PlannedAudio): { bytes: Uint8Array; loudnessAt: number } | null {
+function wavText(
+  file: PlannedAudio,
+  picture: EmbeddedPicture | null,
+): { bytes: Uint8Array; loudnessAt: number } | null {
   if (!hasText(file)) return null;
   const info = tagsOf(file).filter(({ key }) => key.length === 4);
-  const { TITLE: title = '', ARTIST: artist = '', DATE: date = '', ISRC: isrc = '' } = file.tags;
+  const { TITLE: title = '', ARTIST: artist = '', ISRC: isrc = '' } = file.tags;
   return wavTextChunks(
     {
       info,
       isrc,
+      id3: id3Of(file, picture),
       description: plainText([artist, title].filter(Boolean).join(': '), 'ascii'),
-      date,
+      date: file.made,
+      dither: file.dither === 'none' ? '' : file.dither,
       marks: namedMarks(file),
     },
     { rate: file.rate, bits: wordBits(file.format) },
@@ -68,7 +87,13 @@ export async function openContainer(
       return ports.createFile(file.path);
     case 'wav': {
       const sink = await ports.createFile(file.path);
-      const wav = await WavWriter.begin(sink, file.format, file.rate, file.length, wavText(file)?.bytes);
+      const wav = await WavWriter.begin(
+        sink,
+        file.format,
+        file.rate,
+        file.length,
+        wavText(file, picture)?.bytes,
+      );
       return {
         write: (words) => wav.write(words),
         close: async () => {
@@ -81,7 +106,7 @@ export async function openContainer(
     case 'aiff': {
       const head = aiffHeader(file.format, file.rate, file.length, {
         marks: namedMarks(file),
-        id3: id3Tag(tagsOf(file), picture),
+        id3: id3Of(file, picture),
       });
       const sink = await ports.createFile(file.path);
       await sink.write(head);
@@ -96,7 +121,10 @@ export async function openContainer(
     case 'ogg': {
       const { coding, rate, format, bitrate, quality, length } = file;
       const headBytes = coding === 'flac' ? flacTextBytes(flacText(file, picture)) : 0;
-      return ports.encode(file.path, { coding, rate, format, bitrate, quality, length, headBytes });
+      const chapters = coding === 'aac' || coding === 'alac' ? chaptersOf(file) : [];
+      return ports.encode(file.path, {
+        ...{ coding, rate, format, bitrate, quality, length, headBytes, chapters },
+      });
     }
     default:
       return file.coding satisfies never;
@@ -120,12 +148,13 @@ export async function tagFile(
       return;
     }
     case 'mp3':
-      return ports.prepend(file.path, id3Tag(tagsOf(file), picture));
+      return ports.prepend(file.path, id3Of(file, picture));
     case 'aac':
     case 'alac':
+      return ports.tag(file.path, file.coding, tagsOf(file), picture);
     case 'opus':
     case 'ogg':
-      return ports.tag(file.path, file.coding, tagsOf(file), picture);
+      return ports.tag(file.path, file.coding, [...tagsOf(file), ...oggChapterTags(file)], picture);
     default:
       return file.coding satisfies never;
   }
@@ -140,7 +169,7 @@ export async function sealLoudness(
   loudness: BextLoudness,
   ports: RenderPorts,
 ): Promise<void> {
-  const text = carriesLoudness(file) ? wavText(file) : null;
+  const text = carriesLoudness(file) ? wavText(file, null) : null;
   if (!text) return;
   const source = await ports.openFile(file.path);
   const wide = String.fromCharCode(...(await source.read(0, 4))) === 'RF64';

@@ -159,7 +159,7 @@ describe('the proof', () => {
       ...{ createFile: refuse, patch: refuse, prepend: refuse, tag: refuse },
     });
     const { renderPlan } = await import('./render.js');
-    const written = await renderPlan(plan, input, folder, () => undefined);
+    const { written } = await renderPlan(plan, input, folder, () => undefined);
     const proof = await proveRender(plan, written, 1, false, readOnly, () => undefined);
     expect(proof.proved).toBe(true);
     for (const [path, bytes] of before) expect(firstDifference(folder.bytes(path), bytes)).toBe(-1);

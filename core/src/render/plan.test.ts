@@ -34,7 +34,13 @@ const nineTides = (): Album => ({
 function plan(settings: object, of = nineTides()) {
   const parts = layOutAlbum(of, masters);
   const deliverable = deliverableSchema.parse({ name: 'd', ...settings });
-  const made = planDeliverable(deliverable, { album: of, parts, masters, revision: 1 });
+  const made = planDeliverable(deliverable, {
+    album: of,
+    parts,
+    masters,
+    revision: 1,
+    revisionDate: '2026-11-20',
+  });
   const ofKind = <K extends PlannedFile['kind']>(kind: K) =>
     made.files.filter((file): file is Extract<PlannedFile, { kind: K }> => file.kind === kind);
   return {

@@ -8,6 +8,7 @@ import type { ListeningPage } from '../papers/listening-page.js';
 import type { Paper } from '../disc/paper.js';
 import type { Release } from '../papers/release.js';
 import type { SideSheetRow } from '../disc/side-sheet.js';
+import type { PlaylistEntry } from '../papers/playlist.js';
 import type { DitherKind } from '../dsp/dither-kinds.js';
 import { WORD_BYTES, type WordFormat } from '../pcm/block.js';
 import type { FileMark } from '../tags/flac-blocks.js';
@@ -41,12 +42,25 @@ export interface PlannedAudio {
   /** Bytes of audio before any coding. */
   readonly pcmBytes: number;
   readonly tags: TagSet;
+  /** The version of ID3 where the container has such tags. */
+  readonly id3: 2.3 | 2.4;
+  /** Its loudness and the album’s go into the tags; they are measured before anything is written. */
+  readonly loudness: boolean;
+  /** The day of the revision, YYYY-MM-DD, or empty. */
+  readonly made: string;
   /** UPC/EAN, where the file can carry one beside its tags; else empty. */
   readonly upc: string;
   /** Marks inside a file of several tracks. */
   readonly marks: readonly FileMark[];
   /** Nothing of the album sounds in it. */
   readonly silent: boolean;
+}
+
+/** The files of tracks in order, for players [M3U8: UTF-8]. */
+export interface PlannedPlaylist {
+  readonly kind: 'playlist';
+  readonly path: string;
+  readonly entries: readonly PlaylistEntry[];
 }
 
 /** The cue sheet that goes with an image or a continuous file. */
@@ -154,6 +168,7 @@ export type PlannedFile =
   | PlannedCover
   | PlannedListeningPage
   | PlannedBagFile
+  | PlannedPlaylist
   | PlannedSums;
 
 /** Everything a deliverable will consist of but its proof, known before a byte is written, in the order in which it is written. */

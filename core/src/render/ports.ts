@@ -3,6 +3,7 @@ import type { WordFormat } from '../pcm/block.js';
 import type { ByteSink, ByteSource } from '../pcm/bytes.js';
 import type { ContainerTag } from '../tags/container-tags.js';
 import type { Paper } from '../disc/paper.js';
+import type { Chapter } from './chapters.js';
 import type { Made } from './proof.js';
 import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 
@@ -21,6 +22,8 @@ export interface AudioStream {
   /** Tags as the decoder reports them, keys in capitals. */
   readonly tags: Readonly<Record<string, string>>;
   readonly hasPicture: boolean;
+  /** In seconds. */
+  readonly chapters: readonly { readonly start: number; readonly title: string }[];
   /** Interleaved little-endian stereo words, whole samples at a time; mono is on both sides. */
   words(): AsyncIterable<Uint8Array>;
 }
@@ -46,6 +49,8 @@ export interface EncoderOrder {
   readonly length: number;
   /** FLAC: bytes to leave for what is written into its head afterwards. */
   readonly headBytes: number;
+  /** M4A: chapters, in seconds; none: a file of one track. */
+  readonly chapters: readonly Chapter[];
 }
 
 /** What a render needs of the outside world. Paths are relative to the deliverable's folder. */

@@ -301,7 +301,7 @@ describe('proof', () => {
     const masters = [source(44_100, 5, words16)];
     const { plan, input } = planFor(one, masters, { kind: 'cue' });
     const folder = new MemoryFolder();
-    const written = await renderPlan(plan, input, folder, () => undefined);
+    const { written } = await renderPlan(plan, input, folder, () => undefined);
     const damaged = folder.bytes('image.wav').slice();
     damaged[50_000] = (damaged[50_000] ?? 0) ^ 1;
     const sink = new MemorySink();

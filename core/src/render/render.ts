@@ -11,6 +11,7 @@ import { ticksToSamples } from '../time/ticks.js';
 import { Meters } from '../measure/measure.js';
 import { carriesLoudness, openContainer, sealLoudness, tagFile } from './containers.js';
 import { Envelope } from './envelope.js';
+import { withLoudnessTags } from './loudness-tags.js';
 import { NullTest } from './null-test.js';
 import { fileKindOf } from './files/files.js';
 import { audioFiles, type Plan, type PlannedAudio } from './planned.js';
@@ -49,13 +50,15 @@ export interface WrittenAudio {
  * Writes everything a plan lists. Files of one part and rate that follow each other without a hole share one dither stream, so
  * that they are the programme, sample for sample, when laid end to end.
  * @param progress called with the seconds of audio written so far
+ * @returns with the plan, whose files carry what was measured for their tags
  */
 export async function renderPlan(
-  plan: Plan,
+  asked: Plan,
   input: RenderInput,
   ports: RenderPorts,
   progress: Progress,
-): Promise<WrittenAudio[]> {
+): Promise<{ readonly plan: Plan; readonly written: WrittenAudio[] }> {
+  const plan = await withLoudnessTags(asked, input, () => progress(0));
   const written: WrittenAudio[] = [];
   const sums = new Map<string, Promise<string>>();
   // What several lists tell of a file is taken once; nothing is written over once it was asked for.
@@ -106,7 +109,7 @@ export async function renderPlan(
   for (const file of plan.files)
     if (file.kind !== 'audio')
       await writeFile(file.path, await fileKindOf(file).bytes(file, { ports, input, digest }), ports);
-  return written;
+  return { plan, written };
 }
 
 async function writeFile(path: string, bytes: Uint8Array, ports: RenderPorts): Promise<void> {

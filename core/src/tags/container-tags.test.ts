@@ -72,11 +72,14 @@ describe('tags of a container (docs/rules.md 9.2)', () => {
 describe('an ID3v2.3 tag', () => {
   it('is laid out as the standard has it', () => {
     const bytes = id3Tag(
-      [
-        { key: 'TIT2', value: 'é' },
-        { key: 'TXXX:M', value: 'a' },
-      ],
-      null,
+      {
+        tags: [
+          { key: 'TIT2', value: 'é' },
+          { key: 'TXXX:M', value: 'a' },
+        ],
+        ...{ picture: null, chapters: [] },
+      },
+      2.3,
     );
     expect([...bytes]).toEqual([
       // “ID3”, version 3.0, no flags, size 15 + 21 = 36 in four times seven bits
@@ -90,7 +93,53 @@ describe('an ID3v2.3 tag', () => {
   it('counts its size in sevens', () => {
     const picture = { mediaType: 'image/jpeg', width: 1, height: 1, bytes: new Uint8Array(300) } as const;
     // Frame head 10, encoding 1, “image/jpeg” and zero 11, type 1, description 1, 300 bytes: 324 = 2 · 128 + 68
-    expect([...id3Tag([], picture).subarray(6, 10)]).toEqual([0, 0, 2, 68]);
+    expect([...id3Tag({ tags: [], picture, chapters: [] }, 2.3).subarray(6, 10)]).toEqual([0, 0, 2, 68]);
+  });
+});
+
+describe('an ID3v2.4 tag', () => {
+  it('has UTF-8, sizes in sevens, one date and a frame for the ℗ line', () => {
+    expect(
+      containerTags({ DATE: '2026-11-09', PHONOGRAM: '2026 Low Light', LANGUAGE: 'de', BPM: '92' }, 'id3v4'),
+    ).toEqual([
+      { key: 'TDRC', value: '2026-11-09' },
+      { key: 'TPRO', value: '2026 Low Light' },
+      { key: 'TLAN', value: 'ger' },
+      { key: 'TBPM', value: '92' },
+    ]);
+    const tags = [{ key: 'TPRO', value: `é${'x'.repeat(200)}` }];
+    const bytes = id3Tag({ tags, picture: null, chapters: [] }, 2.4);
+    // Encoding 1 and 202 bytes of UTF-8: 203 = 1 · 128 + 75; the tag 10 more.
+    expect([...bytes.subarray(0, 24)]).toEqual([
+      ...[0x49, 0x44, 0x33, 4, 0, 0, 0, 0, 1, 85],
+      ...[0x54, 0x50, 0x52, 0x4f, 0, 0, 1, 75, 0, 0, 3, 0xc3, 0xa9, 0x78],
+    ]);
+  });
+  it('keeps the ℗ line of ID3v2.3 and MP4 in a free form', () => {
+    expect(containerTags({ PHONOGRAM: 'P' }, 'id3')).toEqual([{ key: 'TXXX:PHONOGRAM', value: 'P' }]);
+    expect(containerTags({ PHONOGRAM: 'P' }, 'mp4')).toEqual([{ key: '----:PHONOGRAM', value: 'P' }]);
+  });
+});
+
+describe('chapters of ID3', () => {
+  it('stand in one list in order, each with its times and its name', () => {
+    const chapters = [
+      { startMs: 0, endMs: 1500, title: 'A' },
+      { startMs: 1500, endMs: 4000, title: 'B' },
+    ];
+    const bytes = id3Tag({ tags: [], picture: null, chapters }, 2.3);
+    // CTOC: “toc” and its zero, flags (top, in order), two entries, “ch1” and “ch2” with their zeros: 14
+    expect([...bytes.subarray(10, 34)]).toEqual([
+      ...[0x43, 0x54, 0x4f, 0x43, 0, 0, 0, 14, 0, 0],
+      ...[0x74, 0x6f, 0x63, 0, 3, 2, 0x63, 0x68, 0x31, 0, 0x63, 0x68, 0x32, 0],
+    ]);
+    // CHAP: “ch1”, start 0, end 1500 = 0x5dc, no offsets, then TIT2 “A”
+    expect([...bytes.subarray(34, 79)]).toEqual([
+      ...[0x43, 0x48, 0x41, 0x50, 0, 0, 0, 35, 0, 0],
+      ...[0x63, 0x68, 0x31, 0, 0, 0, 0, 0, 0, 0, 0x05, 0xdc],
+      ...[0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff, 0xff],
+      ...[0x54, 0x49, 0x54, 0x32, 0, 0, 0, 5, 0, 0, 1, 0xff, 0xfe, 0x41, 0],
+    ]);
   });
 });
 

@@ -3,9 +3,9 @@ import { CD_TEXT_LANGUAGES } from '../disc/cd-text.js';
 import { TAG_NAMES, type TagName, type TagSet } from './tag-set.js';
 
 /** How a kind of file keeps tags (docs/rules.md 9.1). */
-export type TagContainer = 'vorbis' | 'id3' | 'mp4' | 'riff';
+export type TagContainer = 'vorbis' | 'id3' | 'id3v4' | 'mp4' | 'riff';
 
-export const TAG_CONTAINER: Readonly<Record<Coding, TagContainer>> = {
+const TAG_CONTAINER: Readonly<Record<Coding, TagContainer>> = {
   flac: 'vorbis',
   ogg: 'vorbis',
   opus: 'vorbis',
@@ -15,6 +15,12 @@ export const TAG_CONTAINER: Readonly<Record<Coding, TagContainer>> = {
   alac: 'mp4',
   wav: 'riff',
 };
+/** How a file of this coding keeps its tags. @param id3 the version of ID3 that is asked for */
+export function tagContainer(coding: Coding, id3: 2.3 | 2.4): TagContainer {
+  const container = TAG_CONTAINER[coding];
+  return container === 'id3' ? id3Container(id3) : container;
+}
+export const id3Container = (version: 2.3 | 2.4): 'id3' | 'id3v4' => (version === 2.4 ? 'id3v4' : 'id3');
 
 /** A tag under the name that its container gives it. */
 export interface ContainerTag {
@@ -23,11 +29,12 @@ export interface ContainerTag {
 }
 
 /**
- * Where each container keeps a tag. ID3v2.3 frames [id3.org]; atoms of the MP4 item list, four letters or a free form
+ * Where each container keeps a tag. ID3v2.3 frames [id3.org], and those that ID3v2.4 has instead; atoms of the MP4 item list, four letters or a free form
  * (“----”); LIST INFO of RIFF, the ISRC in `axml` [EBU Tech 3352]. null: the container has no place for it.
  */
 interface Places {
   readonly id3: string;
+  readonly id3v4?: string;
   readonly mp4: string;
   readonly riff: string | null;
 }
@@ -43,7 +50,7 @@ const PLACES: Readonly<Record<TagName, Places>> = {
   TRACKTOTAL: { id3: 'TRCK', mp4: 'trkn', riff: null },
   DISCNUMBER: { id3: 'TPOS', mp4: 'disk', riff: null },
   DISCTOTAL: { id3: 'TPOS', mp4: 'disk', riff: null },
-  DATE: { id3: 'TYER', mp4: '©day', riff: 'ICRD' },
+  DATE: { id3: 'TYER', id3v4: 'TDRC', mp4: '©day', riff: 'ICRD' },
   GENRE: { id3: 'TCON', mp4: '©gen', riff: 'IGNR' },
   COMPOSER: { id3: 'TCOM', mp4: '©wrt', riff: 'IMUS' },
   LYRICIST: { ...free('LYRICIST'), id3: 'TEXT' },
@@ -55,10 +62,14 @@ const PLACES: Readonly<Record<TagName, Places>> = {
   PUBLISHER: free('MUSICPUBLISHER'),
   CATALOGNUMBER: free('CATALOGNUMBER'),
   COPYRIGHT: { id3: 'TCOP', mp4: 'cprt', riff: 'ICOP' },
+  PHONOGRAM: { ...free('PHONOGRAM'), id3v4: 'TPRO' },
   LANGUAGE: { ...free('LANGUAGE'), id3: 'TLAN' },
   ADVISORY: { ...free('ADVISORY'), mp4: 'rtng' },
   COMMENT: { id3: 'COMM', mp4: '©cmt', riff: 'ICMT' },
+  BPM: { id3: 'TBPM', mp4: 'tmpo', riff: null },
 };
+const placeIn = (places: Places, container: Exclude<TagContainer, 'vorbis'>): string | null =>
+  container === 'id3v4' ? (places.id3v4 ?? places.id3) : places[container];
 
 /** Pairs that a container writes as “3/9” under one name. */
 const PAIRS: Readonly<Partial<Record<TagName, TagName>>> = {
@@ -73,12 +84,12 @@ export function containerTags(tags: TagSet, container: TagContainer): ContainerT
   const known = TAG_NAMES.flatMap((name): ContainerTag[] => {
     const value = tags[name];
     if (value === undefined || (container !== 'riff' && TOTALS.has(name))) return [];
-    const key = PLACES[name][container];
+    const key = placeIn(PLACES[name], container);
     return key === null ? [] : placed(name, value, key, container, tags);
   });
   if (container === 'riff') return known;
   const own = Object.entries(tags).filter(([name]) => !TAG_NAMES.some((each) => each === name));
-  return [...known, ...own.map(([name, value]) => ({ key: free(name)[container] ?? name, value }))];
+  return [...known, ...own.map(([name, value]) => ({ key: placeIn(free(name), container) ?? name, value }))];
 }
 
 function placed(
@@ -99,7 +110,7 @@ function placed(
     return code === undefined ? [] : [{ key, value: code }];
   }
   if (name === 'DATE' && container === 'id3') return id3Date(value);
-  if (name === 'LANGUAGE' && container === 'id3') {
+  if (name === 'LANGUAGE' && (container === 'id3' || container === 'id3v4')) {
     const iso = CD_TEXT_LANGUAGES[value.toLowerCase().split('-')[0] ?? '']?.iso;
     return [iso === undefined ? { key: 'TXXX:LANGUAGE', value } : { key, value: iso }];
   }
@@ -115,24 +126,27 @@ function id3Date(value: string): ContainerTag[] {
   return tags;
 }
 
+const REPORTED_ID3 = {
+  TIT2: 'TITLE',
+  TPE1: 'ARTIST',
+  TALB: 'ALBUM',
+  TPE2: 'ALBUM_ARTIST',
+  TRCK: 'TRACK',
+  TPOS: 'DISC',
+  TYER: 'DATE',
+  TDRC: 'DATE',
+  TCON: 'GENRE',
+  TCOM: 'COMPOSER',
+  TPUB: 'PUBLISHER',
+  TCOP: 'COPYRIGHT',
+  TLAN: 'LANGUAGE',
+  COMM: 'COMMENT',
+};
 /** Names under which FFmpeg reports a container's own; a name that is not here is reported as it is, in capitals. */
 const REPORTED: Readonly<Record<TagContainer, Readonly<Record<string, string>>>> = {
   vorbis: { TRACKNUMBER: 'TRACK', DISCNUMBER: 'DISC', ALBUMARTIST: 'ALBUM_ARTIST' },
-  id3: {
-    TIT2: 'TITLE',
-    TPE1: 'ARTIST',
-    TALB: 'ALBUM',
-    TPE2: 'ALBUM_ARTIST',
-    TRCK: 'TRACK',
-    TPOS: 'DISC',
-    TYER: 'DATE',
-    TCON: 'GENRE',
-    TCOM: 'COMPOSER',
-    TPUB: 'PUBLISHER',
-    TCOP: 'COPYRIGHT',
-    TLAN: 'LANGUAGE',
-    COMM: 'COMMENT',
-  },
+  id3: REPORTED_ID3,
+  id3v4: REPORTED_ID3,
   mp4: {
     '©nam': 'TITLE',
     '©ART': 'ARTIST',
@@ -168,6 +182,8 @@ export function reportedTag(
   const own = key.replace(/^(TXXX|----):/, '');
   const name = REPORTED[container][own];
   const value = (name === undefined ? undefined : reported[name]) ?? reported[own.toUpperCase()];
+  // Where an `id3 ` chunk stands beside LIST INFO, that has told “3/9”.
+  if (container === 'riff' && key === 'ITRK') return value?.split('/')[0];
   // ID3v2.3 keeps the year apart from the day; FFmpeg joins them.
   if (container === 'id3' && key === 'TYER') return value?.slice(0, 4);
   if (container === 'id3' && key === 'TDAT')

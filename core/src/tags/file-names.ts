@@ -13,7 +13,7 @@ export function patternNames(
   album: Album,
   part: PartSongs,
   pattern: string,
-  revision: number,
+  { revision, revisionDate }: { readonly revision: number; readonly revisionDate: string },
   alternate: string = MAIN,
 ): string[] {
   const upc = parseEan(part.upc) ?? '';
@@ -32,7 +32,7 @@ export function patternNames(
       part: part.label,
       position: positionOf(part, i + 1),
       alternate: alternate === MAIN ? '' : alternate,
-      revision: String(revision),
+      ...{ revision: String(revision), revisionDate },
     }),
   );
 }

@@ -23,9 +23,11 @@ export const TAG_NAMES = [
   'PUBLISHER',
   'CATALOGNUMBER',
   'COPYRIGHT',
+  'PHONOGRAM',
   'LANGUAGE',
   'ADVISORY',
   'COMMENT',
+  'BPM',
 ] as const;
 export type TagName = (typeof TAG_NAMES)[number];
 /** Values by name, a person’s own tags among them; a tag that is empty is left out. */
@@ -60,6 +62,7 @@ const sharedTags = (album: Album, upc: string) => ({
   LABEL: album.label,
   CATALOGNUMBER: album.catalogNumber,
   COPYRIGHT: album.copyright,
+  PHONOGRAM: album.phonogram,
 });
 
 const filled = (tags: TagSet): TagSet =>
@@ -69,12 +72,13 @@ const filled = (tags: TagSet): TagSet =>
  * The tags of one track. A performer or writer left empty is the album's, a title is not inherited. Own tags of the track
  * go before those of the album, and both before what is filled in here.
  * @param part the disc or side that the track is on
+ * @param codes with `tempo`, whether the tempo is told where it is known
  */
 export function trackTags(
   album: Album,
   part: PartTags,
   track: Song,
-  codes: { isrc: string; upc: string },
+  { isrc, upc, tempo = false }: { isrc: string; upc: string; tempo?: boolean },
 ): TagSet {
   const all: Record<TagName, string> = {
     TITLE: track.title,
@@ -85,15 +89,17 @@ export function trackTags(
     TRACKTOTAL: String(part.tracks.length),
     DISCNUMBER: String(part.discNumber),
     DISCTOTAL: String(part.discTotal),
-    ...sharedTags(album, codes.upc),
+    ...sharedTags(album, upc),
     COMPOSER: track.composer || album.composer,
     LYRICIST: track.lyricist,
     ARRANGER: track.arranger || album.arranger,
-    ISRC: codes.isrc,
+    ISRC: isrc,
     PUBLISHER: track.publisher,
     LANGUAGE: track.language || album.language,
     ADVISORY: track.advisory,
     COMMENT: track.comment || album.comment,
+    // Whole beats: the frames and atoms that hold a tempo take no other.
+    BPM: tempo && track.marks.tempo ? String(Math.round(track.marks.tempo.bpm)) : '',
   };
   const tags: TagSet = { ...all, ...album.tags, ...track.tags };
   return filled(tags);

@@ -12,6 +12,7 @@ import { notFound } from '../http/api-error.js';
 import { mastersOfAlbum } from '../masters/master-repository.js';
 import { findPicture } from '../media/picture-repository.js';
 import { findAlbum } from './album-repository.js';
+import { dayOfState } from './revision-repository.js';
 
 /** An album as it leaves. */
 export interface AlbumExport {
@@ -42,7 +43,12 @@ export async function exportAlbum(db: Db, id: string): Promise<AlbumExport> {
     .map(({ sha256, bytes }) => ({ name: fileNames.get(sha256) ?? sha256, sha256, bytes }));
   return {
     title: safeFileName(record.album.title || 'Untitled album'),
-    file: albumToFile(record.album, (content) => fileNames.get(content) ?? content, artworkName),
+    file: albumToFile(
+      record.album,
+      (content) => fileNames.get(content) ?? content,
+      artworkName,
+      await dayOfState(db, id, record.album),
+    ),
     beside: picture && artworkName ? [...beside, { ...picture, name: artworkName }] : beside,
   };
 }

@@ -33,6 +33,27 @@ export function findRevision(db: Db, albumId: string, number: number): Promise<A
   );
 }
 
+/** The day on which a revision was numbered, YYYY-MM-DD in UTC; empty for one that is not there. */
+export async function dayOfRevision(db: Db, albumId: string, number: number): Promise<string> {
+  const day = await db.maybeOne(
+    (row) => dayOf(row.created_at as Date),
+    'SELECT created_at FROM revisions WHERE album_id = ? AND number = ?',
+    [albumId, number],
+  );
+  return day ?? '';
+}
+const dayOf = (date: Date): string => date.toISOString().slice(0, 10);
+
+/** The day of the revision that has this state of the album; today's where it has none yet. */
+export async function dayOfState(db: Db, albumId: string, album: Album): Promise<string> {
+  const newest = await db.maybeOne(
+    (row) => ({ day: dayOf(row.created_at as Date), album: readableDocument(String(row.document)) }),
+    'SELECT created_at, document FROM revisions WHERE album_id = ? ORDER BY number DESC LIMIT 1',
+    [albumId],
+  );
+  return newest?.album && sameValue(newest.album, album) ? newest.day : dayOf(new Date());
+}
+
 /**
  * The number of the revision that has this state of the album: the newest one's when nothing has changed since, else a
  * new one. To be called inside a transaction that has locked the album's row.

@@ -1,5 +1,5 @@
 import { layOutAlbum, mastersPlayed, planDeliverable, type Album, type Part, type Plan } from '@oiseau/core';
-import { findRevision } from '../albums/revision-repository.js';
+import { dayOfRevision, findRevision } from '../albums/revision-repository.js';
 import { factsOf } from '../albums/shelf.js';
 import type { Db } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
@@ -22,5 +22,10 @@ export async function deliveredPlan(
   if (!album) throw notFound('revision');
   const masters = factsOf(await mastersByKey(db, albumId, mastersPlayed(album)));
   const parts = layOutAlbum(album, masters);
-  return { album, parts, plan: planDeliverable(deliverable, { album, parts, masters, revision }) };
+  const revisionDate = await dayOfRevision(db, albumId, revision);
+  return {
+    album,
+    parts,
+    plan: planDeliverable(deliverable, { album, parts, masters, revision, revisionDate }),
+  };
 }

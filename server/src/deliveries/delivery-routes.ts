@@ -14,7 +14,7 @@ import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { askAgain, deliveriesOfAlbum, markCleared, type Delivery } from './delivery-repository.js';
-import { findRevision, revisionsOfAlbum } from '../albums/revision-repository.js';
+import { dayOfRevision, findRevision, revisionsOfAlbum } from '../albums/revision-repository.js';
 import { madeForZip } from './made-for-zip.js';
 import { orderRenders } from './order-renders.js';
 import { deliveryThere, demandFile, demandRendered, isUnderWay } from './rendered.js';
@@ -76,7 +76,8 @@ export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker
     const album = await findRevision(db, params.id, Number(params.number));
     if (!album) throw notFound('revision');
     const masters = await mastersByKey(db, params.id, mastersPlayed(album));
-    return { album, masters: Object.fromEntries(factsOf(masters)) };
+    const day = await dayOfRevision(db, params.id, Number(params.number));
+    return { album, day, masters: Object.fromEntries(factsOf(masters)) };
   });
 
   serve(router, CONTRACT.deliveryFiles, async ({ params }) => {

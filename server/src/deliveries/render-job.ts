@@ -15,7 +15,7 @@ import { digestFile, embeddedCover, planSeconds, renderToFolder, shopCover } fro
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { earlierProof, findDelivery, storeProof } from './delivery-repository.js';
-import { findRevision } from '../albums/revision-repository.js';
+import { dayOfRevision, findRevision } from '../albums/revision-repository.js';
 import { openMasterAudio, type MasterAudio } from '../masters/master-audio.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
@@ -60,7 +60,8 @@ export async function renderJob(
     const sources = new Map([...opened].map(([sha256, { pcm }]) => [sha256, pcm]));
     const parts = layOutAlbum(album, sources);
     const { deliverable, revision } = delivery;
-    const plan = planDeliverable(deliverable, { album, parts, masters: sources, revision });
+    const revisionDate = await dayOfRevision(db, delivery.albumId, revision);
+    const plan = planDeliverable(deliverable, { album, parts, masters: sources, revision, revisionDate });
     await media.demandRoom(planBytes(plan));
     const { artwork } = album;
     const cover = artwork === null ? null : await coverOf(media, artwork);

@@ -6,10 +6,21 @@ import { Readable } from 'node:stream';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import { z } from 'zod';
-import { albumFromImage, ImageUnusable, safeFileName, wavHeader, type DiscImage } from '@oiseau/core';
+import {
+  albumFromImage,
+  encodeWords,
+  ImageUnusable,
+  safeFileName,
+  wavHeader,
+  WORD_BYTES,
+  type DiscImage,
+  type PcmSource,
+} from '@oiseau/core';
+import { openImage } from '@oiseau/host';
 import { insertAlbum } from '../albums/album-repository.js';
 import { openTo } from '../access/doors.js';
 import { visitorOf } from '../access/entrance.js';
+import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import type { Thinker } from '../http/thinker.js';
@@ -67,13 +78,16 @@ export function imageRoutes(
     if (!image.audio) throw new ApiError(422, 'The image names no audio.');
     const path = join(folder, image.audio.path);
     const bare = /\.(dat|bin)$/i.test(path);
-    const name = bare ? `${safeFileName(image.text.title ?? 'Disc image')}.wav` : image.audio.path;
-    const { sha256 } = await intake.receive(
-      visitor,
-      { name, mono: false },
-      bare ? await withHead(path) : createReadStream(path),
-      (await stat(path)).size,
-    );
+    const name =
+      bare || image.audio.more ? `${safeFileName(image.text.title ?? 'Disc image')}.wav` : image.audio.path;
+    const { sha256 } = await (image.audio.more
+      ? receiveJoined(visitor, folder, name)
+      : intake.receive(
+          visitor,
+          { name, mono: false },
+          bare ? await withHead(path) : createReadStream(path),
+          (await stat(path)).size,
+        ));
     const album = usable(() => albumFromImage(image, sha256, () => randomUUID()));
     const id = randomUUID();
     await db.transaction(async (transaction) => {
@@ -83,6 +97,20 @@ export function imageRoutes(
     });
     return { id };
   });
+
+  /** Several files of a cue sheet as the one master that they are together. */
+  async function receiveJoined(visitor: Visitor, folder: string, name: string) {
+    const { audio, close } = await openImage(folder);
+    try {
+      if (!audio) throw new ApiError(422, 'The files of the image can’t be joined.');
+      const { format, rate, length } = audio;
+      const head = wavHeader(format, rate, length);
+      const size = head.length + length * 2 * WORD_BYTES[format];
+      return await intake.receive(visitor, { name, mono: false }, Readable.from(wordsOf(head, audio)), size);
+    } finally {
+      await close();
+    }
+  }
 
   async function read(folder: string): Promise<DiscImage> {
     const opened = await thinker.openImage(folder);
@@ -110,6 +138,14 @@ function usable<T>(make: () => T): T {
     throw error;
   }
 }
+
+async function* wordsOf(head: Uint8Array, audio: PcmSource): AsyncGenerator<Uint8Array> {
+  yield head;
+  for (let at = 0; at < audio.length; at += JOINED_BLOCK)
+    yield encodeWords(await audio.read(at, Math.min(JOINED_BLOCK, audio.length - at)), audio.format);
+}
+/** Samples at a time. */
+const JOINED_BLOCK = 16_384;
 
 /** The bare words of an image as a WAV file. */
 async function withHead(path: string): Promise<Readable> {

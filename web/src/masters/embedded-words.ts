@@ -1,4 +1,12 @@
-import { formatIsrc, parseEan, parseIsrc, type Album, type EmbeddedField, type Song } from '@oiseau/core';
+import {
+  CD_TEXT_LANGUAGES,
+  formatIsrc,
+  parseEan,
+  parseIsrc,
+  type Album,
+  type EmbeddedField,
+  type Song,
+} from '@oiseau/core';
 import type { MasterRecord } from '@oiseau/api';
 
 /** Where the words of a file go in a track, where in the album. */
@@ -6,30 +14,44 @@ const OF_TRACK = {
   title: 'title',
   performer: 'performer',
   composer: 'composer',
+  lyricist: 'lyricist',
   arranger: 'arranger',
+  publisher: 'publisher',
   isrc: 'isrc',
+  advisory: 'advisory',
 } as const satisfies Partial<Record<EmbeddedField, keyof Song>>;
 const OF_ALBUM = {
   album: 'title',
+  albumPerformer: 'performer',
   upc: 'upc',
   genre: 'genre',
   label: 'label',
+  catalogNumber: 'catalogNumber',
   releaseDate: 'releaseDate',
   copyright: 'copyright',
+  phonogram: 'phonogram',
+  language: 'language',
 } as const satisfies Partial<Record<EmbeddedField, keyof Album>>;
 
 export const FIELD_NAMES: Readonly<Record<EmbeddedField, string>> = {
   title: 'title',
   performer: 'performer',
   album: 'album',
+  albumPerformer: 'performer',
   composer: 'composer',
+  lyricist: 'lyricist',
   arranger: 'arranger',
+  publisher: 'publisher',
   isrc: 'ISRC',
   upc: 'UPC/EAN',
   genre: 'genre',
   label: 'label',
+  catalogNumber: 'catalogue number',
   releaseDate: 'date',
   copyright: 'copyright',
+  phonogram: '℗ line',
+  language: 'language',
+  advisory: 'advisory',
   comment: 'comment',
 };
 
@@ -51,11 +73,18 @@ function found(fields: Fields, map: Readonly<Partial<Record<EmbeddedField, strin
     if (!text) return [];
     const isrc = field === 'isrc' ? parseIsrc(text) : undefined;
     if (field === 'isrc') return isrc ? [{ field, key, text: formatIsrc(isrc) }] : [];
+    if (field === 'language') return [{ field, key, text: shortLanguage(text) }];
+    if (field === 'advisory')
+      return /^(explicit|clean)$/i.test(text) ? [{ field, key, text: text.toLowerCase() }] : [];
     const ean = field === 'upc' ? parseEan(text) : undefined;
     if (field === 'upc') return ean ? [{ field, key, text: ean }] : [];
     return [{ field, key, text }];
   });
 }
+
+/** ID3 has languages by three letters; an album has them as BCP 47. */
+const shortLanguage = (text: string): string =>
+  Object.entries(CD_TEXT_LANGUAGES).find(([, { iso }]) => iso === text.toLowerCase())?.[0] ?? text;
 
 export const wordsForTrack = (fields: Fields): FoundWord[] => found(fields, OF_TRACK);
 export const wordsForAlbum = (fields: Fields): FoundWord[] => found(fields, OF_ALBUM);

@@ -15,9 +15,9 @@ export function useDeliveredPlan(delivery: DeliveryRecord): Delivered | null {
   const rendered = useRevision(useAlbum('id').id, revision);
   return useMemo(() => {
     if (!rendered) return null;
-    const { album } = rendered;
+    const { album, day: revisionDate } = rendered;
     const masters = new Map(Object.entries(rendered.masters));
     const parts = layOutAlbum(album, masters);
-    return { parts, plan: planDeliverable(deliverable, { album, parts, masters, revision }) };
+    return { parts, plan: planDeliverable(deliverable, { album, parts, masters, revision, revisionDate }) };
   }, [rendered, deliverable, revision]);
 }

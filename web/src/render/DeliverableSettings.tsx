@@ -20,6 +20,7 @@ import { Choice } from './Choice.js';
 import { DitherChoice } from './DitherChoice.js';
 import { SectionFields } from './SectionFields.js';
 import { RecordingChoice } from './RecordingChoice.js';
+import { TagSettings } from './TagSettings.js';
 import { TrackChoice } from './TrackChoice.js';
 
 interface SettingsProps<D extends Deliverable> {
@@ -176,6 +177,7 @@ function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable
       ) : (
         <SectionFields deliverable={deliverable} onChange={onChange} />
       )}
+      <TagSettings deliverable={deliverable} onChange={onChange} />
     </>
   );
 }

@@ -43,13 +43,15 @@ function numbersOf(parts: readonly Part[], ids: readonly string[]): number[] {
  */
 export function useRenderPlans(revision: number, open: string | null) {
   const { album, parts, mastersById } = useAlbum('album', 'parts', 'mastersById');
+  // A render numbers a revision on the day on which it is asked for, by the server’s clock.
+  const today = new Date().toISOString().slice(0, 10);
   const masters = useMemo(() => ratesOf(album, mastersById), [album, mastersById]);
   const plans = useMemo(
     () =>
       album.deliverables.map((deliverable) =>
-        planDeliverable(deliverable, { album, parts, masters, revision }),
+        planDeliverable(deliverable, { album, parts, masters, revision, revisionDate: today }),
       ),
-    [album, parts, masters, revision],
+    [album, parts, masters, revision, today],
   );
   const shown = plans.find(({ deliverable }) => deliverable.name === open) ?? plans[0];
   /** Numbers of the tracks that the shown one passes through bit for bit. */

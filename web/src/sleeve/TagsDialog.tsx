@@ -36,16 +36,18 @@ function withTag(
 const SHOWN = {
   all: 'By meaning',
   vorbis: 'FLAC, Opus, Ogg',
-  id3: 'MP3, AIFF',
+  id3: 'MP3, AIFF, WAV',
+  id3v4: '… by ID3v2.4',
   mp4: 'M4A',
-  riff: 'WAV',
+  riff: 'WAV without ID3',
 } as const satisfies Record<TagContainer | 'all', string>;
 
 const ABOUT: Readonly<Record<TagContainer, string>> = {
   vorbis: 'Vorbis comments, and the cover as a picture.',
-  id3: 'Frames of ID3v2.3, and the cover as a picture.',
+  id3: 'Frames of ID3v2.3, and the cover as a picture; in WAV in a chunk of its own.',
+  id3v4: 'Frames of ID3v2.4, where a deliverable asks for that version.',
   mp4: 'Items of MP4, those without a name of their own in a free form (----), and the cover.',
-  riff: 'LIST INFO, the ISRC in axml, and bext with the loudness. WAV has no place for a cover or for the other tags.',
+  riff: 'What readers without ID3 find: LIST INFO, the ISRC in axml, and bext with the loudness.',
 };
 
 function CarriedTags({ tags, container }: { tags: readonly ContainerTag[]; container: TagContainer }) {

@@ -111,7 +111,9 @@ function useQuestion(limiter: Limiter): Question | null {
   const sound = partSound({ sequence: { ...part.sequence, sound: { ...album.sound, limiter } } });
   if (sound?.kind !== 'part') return null;
   const coded = album.deliverables.filter(isLossy).flatMap((deliverable): Question['coded'] => {
-    const [file] = audioFiles(planDeliverable(deliverable, { album, parts, masters: facts, revision: 0 }));
+    const [file] = audioFiles(
+      planDeliverable(deliverable, { album, parts, masters: facts, revision: 0, revisionDate: '' }),
+    );
     if (!file || file.coding === 'raw') return [];
     const { coding, rate, bitrate, quality } = file;
     return [{ name: deliverable.name, coding, rate, bitrate, quality }];

@@ -4,12 +4,19 @@ import { linearToDb } from '../../dsp/gain.js';
 import { Meters } from '../../measure/measure.js';
 import { isInteger, WORD_BYTES, wordBits } from '../../pcm/block.js';
 import type { ByteSource } from '../../pcm/bytes.js';
-import { readEmbeddedText } from '../../pcm/embedded-text.js';
+import { readEmbeddedText, readEmbeddedWords } from '../../pcm/embedded-text.js';
 import { examineMaster } from '../../pcm/master-file.js';
 import { PcmFileSource } from '../../pcm/pcm-file.js';
 import { decodeWords } from '../../pcm/words.js';
-import { reportedTag, TAG_CONTAINER } from '../../tags/container-tags.js';
+import {
+  containerTags,
+  id3Container,
+  reportedTag,
+  tagContainer,
+  type ContainerTag,
+} from '../../tags/container-tags.js';
 import { readFlacBlocks } from '../../tags/flac-blocks.js';
+import { chaptersOf } from '../chapters.js';
 import { tagsOf } from '../containers.js';
 import { compareEnvelopes, Envelope } from '../envelope.js';
 import type { PlannedAudio } from '../planned.js';
@@ -119,10 +126,13 @@ async function textTests(
   if (tags.length > 0) {
     const { tags: reported, hasPicture } = await report();
     const isrc = await axmlIsrc(planned, source);
-    const container = TAG_CONTAINER[planned.coding];
+    const container = tagContainer(planned.coding, planned.id3);
+    const inChunk = await id3InChunk(planned, source);
     const valueOf = (key: string): string | undefined =>
       key === 'axml ISRC' ? isrc : reportedTag(reported, key, container);
-    const wrong = tags.find(({ key, value }) => valueOf(key) !== value);
+    const wrong =
+      tags.find(({ key, value }) => valueOf(key) !== value) ??
+      inChunk.wanted.find(({ key, value }) => reportedTag(inChunk.found, key, 'id3') !== value);
     tests.push(
       wrong
         ? {
@@ -133,15 +143,35 @@ async function textTests(
           }
         : equal('tags', tags.length, tags.length),
     );
-    // WAV has no place for a picture.
-    if (planned.coding !== 'wav' && hasCover) tests.push(equal('cover', hasPicture ? 1 : 0, 1));
+    if (hasCover) tests.push(equal('cover', hasPicture ? 1 : 0, 1));
   }
   const marks = await marksOf(planned, source);
   if (marks) {
     const wanted = planned.marks.map(({ at }) => at).join(' ');
     tests.push(equal('marks', marks.join(' '), wanted));
-  }
+  } else if (planned.marks.length > 0) tests.push(chapterTest(planned, (await report()).chapters));
   return tests;
+}
+
+/** Chapters as a reader of its own finds them, to the millisecond in which their containers count. */
+function chapterTest(
+  planned: PlannedAudio,
+  found: Awaited<ReturnType<Opened['report']>>['chapters'],
+): ProofTest {
+  const told = (chapters: readonly { readonly start: number; readonly title: string }[]): string =>
+    chapters.map(({ start, title }) => `${start.toFixed(3)} ${title}`).join(' | ');
+  return equal('marks', told(found), told(chaptersOf(planned)));
+}
+
+/** The tags that a WAV file has in a chunk beside LIST INFO, which FFmpeg reads one or the other of. */
+async function id3InChunk(
+  { coding, tags, id3 }: PlannedAudio,
+  source: ByteSource,
+): Promise<{ wanted: readonly ContainerTag[]; found: Readonly<Record<string, string>> }> {
+  const form = coding === 'wav' ? await examineMaster(source, true) : null;
+  if (form?.kind !== 'pcm') return { wanted: [], found: {} };
+  const { tags: found } = await readEmbeddedWords(source, form.info);
+  return { wanted: containerTags(tags, id3Container(id3)), found };
 }
 
 async function axmlIsrc({ coding }: PlannedAudio, source: ByteSource): Promise<string | undefined> {
@@ -162,7 +192,7 @@ async function marksOf({ coding, marks }: PlannedAudio, source: ByteSource): Pro
 /** A file opened by a reader of its own. */
 interface Opened extends Pick<AudioStream, 'rate' | 'format' | 'words'> {
   /** What FFmpeg tells of its tags. */
-  report(): Promise<Pick<AudioStream, 'tags' | 'hasPicture'>>;
+  report(): Promise<Pick<AudioStream, 'tags' | 'hasPicture' | 'chapters'>>;
 }
 
 async function openBack(planned: PlannedAudio, source: ByteSource, ports: RenderPorts): Promise<Opened> {
@@ -177,7 +207,7 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
     }
     case 'raw': {
       const { rate, format } = planned;
-      const none = { tags: {}, hasPicture: false };
+      const none = { tags: {}, hasPicture: false, chapters: [] };
       return { rate, format, words: () => rawWords(source), report: () => Promise.resolve(none) };
     }
     case 'flac':

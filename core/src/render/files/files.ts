@@ -7,6 +7,7 @@ import { coverFile } from './cover.js';
 import type { FileKind } from './file-kind.js';
 import { listeningPageFile } from './listening-page.js';
 import { loudnessFile } from './loudness.js';
+import { playlistFile } from './playlist.js';
 import { releaseFile } from './release.js';
 import { sheetFile } from './sheet.js';
 import { sideSheetFile } from './side-sheet.js';
@@ -27,6 +28,7 @@ const FILES: { readonly [K in PlannedText['kind']]: FileKind<Extract<PlannedText
   cover: coverFile,
   'listening-page': listeningPageFile,
   bag: bagFile,
+  playlist: playlistFile,
   sums: sumsFile,
 };
 

@@ -10,7 +10,7 @@ import type { AudioOrder } from '../planned.js';
 /** What all files of a deliverable share. A lossy encoder gets the programme as it is, in float. */
 export function chosenSound(deliverable: SoundDeliverable, sourceRate: number) {
   const coding = codingOf(deliverable);
-  const { bits } = deliverable;
+  const { bits, id3 } = deliverable;
   const format: WordFormat = CODINGS[coding].lossy || bits === 'float' ? 'float32' : `int${bits}`;
   return {
     coding,
@@ -19,6 +19,7 @@ export function chosenSound(deliverable: SoundDeliverable, sourceRate: number) {
     dither: ditherOf(deliverable),
     bitrate: bitrateOf(deliverable),
     quality: coding === 'mp3' ? deliverable.quality : null,
+    id3,
   } satisfies Partial<AudioOrder>;
 }
 

@@ -87,7 +87,7 @@ const SHEET_AUDIO: Readonly<Record<ContinuousDeliverable['format'], CueSheet['au
 
 function planPart(
   deliverable: ContinuousDeliverable,
-  { album, masters }: PlanContext,
+  { album, masters, revisionDate }: PlanContext,
   part: Part,
 ): PlannedFile[] {
   const stretch = continuousStretch(part, deliverable);
@@ -119,6 +119,8 @@ function planPart(
       ...sound,
       stretch,
       tags: partTags(album, part, { upc }),
+      loudness: deliverable.loudnessTags,
+      made: revisionDate,
       upc,
       marks,
       silent: isSilent(part, stretch),

@@ -14,7 +14,7 @@ import { asRecording, type Kind } from './kind.js';
 export const cuttingRoomKind: Kind<CuttingRoomDeliverable> = {
   settings: cuttingRoomDeliverable,
   plan: (deliverable, masters) => {
-    const { album, parts, masters: known } = asRecording(masters, deliverable.alternate);
+    const { album, parts, masters: known, revisionDate } = asRecording(masters, deliverable.alternate);
     const sides = parts.filter(({ kind, songs }) => kind === 'side' && songs.length > 0);
     if (sides.length === 0) return [];
     const rate = Math.max(44_100, ...album.songs.map(({ region }) => known.get(region.master)?.rate ?? 0));
@@ -24,6 +24,7 @@ export const cuttingRoomKind: Kind<CuttingRoomDeliverable> = {
         ...{ path: pathOf(part), part: part.number, alternate: deliverable.alternate },
         ...{ coding: 'wav', rate, format: 'int24', dither: 'none', bitrate: null, quality: null },
         ...{ stretch, tags: partTags(album, part, { upc: '' }), upc: '', marks: [] },
+        ...{ id3: 2.3, loudness: false, made: revisionDate },
         silent: isSilent(part, stretch),
       });
     });

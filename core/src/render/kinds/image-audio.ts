@@ -26,7 +26,7 @@ export const imageAudio = (
     bitrate: null,
     quality: null,
     stretch: { start: framesToTicks(from), end: framesToTicks(disc.leadOut) },
-    tags: {},
+    ...{ tags: {}, id3: 2.3, loudness: false, made: '' },
     upc: '',
     marks: [],
     silent: songs.length === 0,

@@ -14,6 +14,8 @@ export interface PlanContext {
   /** By the key that regions name them by. */
   readonly masters: ReadonlyMap<string, { readonly rate: number }>;
   readonly revision: number;
+  /** The day on which the revision was made, YYYY-MM-DD; empty where nobody knows. */
+  readonly revisionDate: string;
 }
 
 /** A kind of deliverable: everything that the rest of the program asks of one. */

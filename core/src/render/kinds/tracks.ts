@@ -9,7 +9,7 @@ import { patternNames } from '../../tags/file-names.js';
 import { trackTags } from '../../tags/tag-set.js';
 import type { Interval } from '../../time/interval.js';
 import { ticks, type Ticks } from '../../time/ticks.js';
-import { plannedAudio, type PlannedAudio } from '../planned.js';
+import { plannedAudio, type PlannedAudio, type PlannedPlaylist } from '../planned.js';
 import { chosenSound, codingWords, isSilent, soundForm } from './chosen-sound.js';
 import { asRecording, partFolder, type Kind, type PlanContext } from './kind.js';
 
@@ -19,11 +19,12 @@ export const tracksKind: Kind<TracksDeliverable> = {
   plan: (deliverable, context) => {
     // Tracks are chosen by their number over the whole album.
     let before = 0;
-    return context.parts.flatMap((part) => {
-      const files = planPart(deliverable, context, part, before);
+    const files = context.parts.flatMap((part) => {
+      const own = planPart(deliverable, context, part, before);
       before += part.tracks.length;
-      return files;
+      return own;
     });
+    return deliverable.playlist && files.length > 0 ? [...files, playlistOf(deliverable, files)] : files;
   },
   words: (deliverable) => `${codingWords(deliverable)} for each track`,
   form: soundForm,
@@ -50,6 +51,16 @@ function trackStretches(part: Part, gaps: TracksDeliverable['gaps']): Interval<T
   });
 }
 
+const playlistOf = ({ name }: TracksDeliverable, files: readonly PlannedAudio[]): PlannedPlaylist => ({
+  kind: 'playlist',
+  path: `${name}.m3u8`,
+  entries: files.map(({ path, length, rate, tags }) => ({
+    path,
+    seconds: length / rate,
+    title: [tags.ARTIST, tags.TITLE].filter(Boolean).join(' - '),
+  })),
+});
+
 /** The files of a part: of each recording that is asked for, the tracks that have it. */
 function planPart(
   deliverable: TracksDeliverable,
@@ -58,10 +69,10 @@ function planPart(
   before: number,
 ): PlannedAudio[] {
   const { pattern, select, gaps, format, alternates } = deliverable;
-  const { album, masters, revision } = context;
+  const { album, masters, revisionDate } = context;
   const upc = parseEan(part.upc) ?? '';
   const stretches = trackStretches(part, gaps);
-  const named = alternates.map((name) => patternNames(album, part, pattern, revision, name));
+  const named = alternates.map((name) => patternNames(album, part, pattern, context, name));
   const names = uniqueNames(named.flat());
   return alternates.flatMap((alternate, nth) => {
     const told = asRecording(context, alternate);
@@ -78,7 +89,11 @@ function planPart(
         alternate,
         ...chosenSound(deliverable, master.rate),
         stretch,
-        tags: trackTags(told.album, part, track, { isrc: parseIsrc(track.isrc) ?? '', upc }),
+        tags: trackTags(told.album, part, track, {
+          ...{ isrc: parseIsrc(track.isrc) ?? '', upc, tempo: deliverable.tempoTags },
+        }),
+        loudness: deliverable.loudnessTags,
+        made: revisionDate,
         upc,
         marks: [],
         silent: isSilent(part, stretch),
