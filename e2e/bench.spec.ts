@@ -113,7 +113,7 @@ test('loudness is matched to one track, shown before it is taken, and undone', a
   await page.getByLabel('Gain of track 1').fill('-4');
   await page.getByLabel('Gain of track 1').press('Enter');
   await page.getByRole('button', { name: 'Levels' }).click();
-  const dialog = page.getByRole('dialog');
+  const dialog = page.getByRole('region', { name: 'Levels' });
   await dialog.getByLabel('As loud as').selectOption('t1');
   // All three are the same noise: two would come down by 4 dB.
   await expect(dialog.getByRole('row', { name: /Song 2/ })).toContainText(/−4\.\d dB|−3\.\d dB/);
@@ -124,10 +124,69 @@ test('loudness is matched to one track, shown before it is taken, and undone', a
   await expect.poll(async () => (await serverTracks(id))[1]?.gainDb).toBe(0);
 });
 
+test('the levels are no wall: Space plays, the loudest moments are heard, and undo works while they are open', async ({
+  page,
+}) => {
+  const { id } = await openBench(page);
+  await page.getByRole('button', { name: 'Levels' }).click();
+  const levels = page.getByRole('region', { name: 'Levels' });
+  // The Skyline stays where it is.
+  await expect(page.getByRole('slider', { name: /^Skyline/ })).toBeVisible();
+  await levels.getByRole('heading', { name: 'Levels' }).click();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await page.keyboard.press('l');
+  await expect(levels.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await page.keyboard.press('l');
+  await expect(levels.getByRole('button', { name: 'Hear the loudest moments' })).toBeVisible();
+  await typeInto(levels.getByLabel('Gain of track 2'), '-3');
+  await expect.poll(async () => (await serverTracks(id))[1]?.gainDb).toBe(-3);
+  await levels.getByRole('heading', { name: 'Levels' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(levels.getByLabel('Gain of track 2')).toHaveValue('0.0 dB');
+  await page.keyboard.press('Escape');
+  await expect(levels).toHaveCount(0);
+});
+
+test('quiet sound is seen by a key and by the wheel, with lines of level', async ({ page }) => {
+  await openBench(page);
+  const bench = page.getByRole('region', { name: 'Bench' });
+  const picture = page.getByRole('img', { name: 'Transition into track 2' });
+  const ink = (): Promise<number> =>
+    picture.evaluate((canvas: HTMLCanvasElement) => {
+      const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(
+        0,
+        0,
+        canvas.width,
+        canvas.height,
+      );
+      let dark = 0;
+      for (let i = 0; i < data.length; i += 4) if ((data[i] ?? 255) < 60 && (data[i + 3] ?? 0) > 200) dark++;
+      return dark;
+    });
+  await expect.poll(ink).toBeGreaterThan(0);
+  const before = await ink();
+  await expect(bench.getByTitle('Level at the edges of the picture')).toHaveText('0 dB');
+  await page.keyboard.press('v');
+  await expect(bench.getByTitle('Level at the edges of the picture')).toHaveText('−12 dB');
+  // The same sound stands higher.
+  await expect.poll(ink).toBeGreaterThan(1.2 * before);
+  await picture.hover();
+  await page.keyboard.down('Shift');
+  await page.mouse.wheel(0, -100);
+  await page.keyboard.up('Shift');
+  await expect(bench.getByTitle('Level at the edges of the picture')).toHaveText('−24 dB');
+  await page.keyboard.press('Shift+V');
+  await page.keyboard.press('Shift+V');
+  await expect(bench.getByRole('button', { name: 'Show louder sound' })).toBeDisabled();
+});
+
 test('a gain is dragged and typed among the levels, and Escape takes a drag back', async ({ page }) => {
   const { id } = await openBench(page);
   await page.getByRole('button', { name: 'Levels' }).click();
-  const dialog = page.getByRole('dialog', { name: 'Levels' });
+  const dialog = page.getByRole('region', { name: 'Levels' });
   const picture = dialog.locator('td.picture').nth(1);
   // The dialog slides in; it is still when a pointer can come to rest on it.
   await picture.hover();

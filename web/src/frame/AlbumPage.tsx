@@ -1,6 +1,6 @@
 import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
 import { MOST_TEXT, type Album } from '@oiseau/core';
-import { Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo } from 'react';
 import { Alert, Button, Spinner } from 'react-bootstrap';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
@@ -13,6 +13,7 @@ import { Transport } from '../player/Transport.js';
 import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { ShortcutHelp } from '../ui/ShortcutHelp.js';
+import { useOpened } from '../ui/addressed.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { AlbumContext, useAlbum, useAlbumStore, useOpenedAlbum } from '../album/AlbumContext.js';
 import { SoundsProvider } from '../album/SoundsContext.js';
@@ -70,14 +71,14 @@ function Frame({ record }: { record: AlbumRecord }) {
   const { id, undo, redo } = useAlbum('id', 'undo', 'redo');
   const player = usePlayer();
   const navigate = useNavigate();
-  const [help, setHelp] = useState(false);
+  const keys = useOpened('keys');
   useTitle();
   useShortcuts({
     Space: () => player.toggle(),
     'Ctrl+Z': () => undo(),
     'Ctrl+Y': () => redo(),
     'Ctrl+Shift+Z': () => redo(),
-    '?': () => setHelp(true),
+    '?': keys.open,
     ...Object.fromEntries(
       STEPS.map(({ path }, i) => [String(i + 1), () => void navigate(`/albums/${id}/${path}`)]),
     ),
@@ -86,7 +87,7 @@ function Frame({ record }: { record: AlbumRecord }) {
     <DropAnywhere>
       <Rail />
       <div className="album-body">
-        <Header onHelp={() => setHelp(true)} />
+        <Header onHelp={keys.open} />
         <Conflict />
         <EditsLeftBehind record={record} />
         <main className="album-view">
@@ -98,7 +99,7 @@ function Frame({ record }: { record: AlbumRecord }) {
         </main>
       </div>
       <Transport />
-      <ShortcutHelp show={help} onHide={() => setHelp(false)} />
+      <ShortcutHelp show={keys.isOpen} onHide={keys.close} />
     </DropAnywhere>
   );
 }

@@ -27,7 +27,7 @@ export function Rail() {
       <ol>
         {STEPS.filter(({ right }) => mayDo(role, right)).map(({ path, name, icon: Icon }) => (
           <li key={path}>
-            <NavLink to={`/albums/${id}/${path}`}>
+            <NavLink to={`/albums/${id}/${path}`} title={name}>
               <Icon size={18} aria-hidden />
               <span className="rail-name">{name}</span>
               <span className="rail-sign">{signs[path]}</span>

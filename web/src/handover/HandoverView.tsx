@@ -1,8 +1,8 @@
 import type { DeliveryRecord } from '@oiseau/api';
 import { FileDown, Printer, Settings2 } from 'lucide-react';
-import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
+import { useAddressed, useOpened } from '../ui/addressed.js';
 import { safeFileName } from '@oiseau/core';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -34,11 +34,11 @@ export function HandoverView() {
   const handovers = useHandovers(id).data;
   const history = useHistory(id, deliveries, handovers);
   const sets = useMay('keys');
-  const [search, setSearch] = useSearchParams();
-  const [asks, setAsks] = useState(false);
+  const [delivery, setDelivery] = useAddressed('delivery', null);
+  const receivers = useOpened('receivers');
   if (!deliveries || !handovers) return null;
   const ready = readyOf(deliveries);
-  const chosen = ready.find((each) => each.id === search.get('delivery')) ?? ready[0];
+  const chosen = ready.find((each) => each.id === delivery) ?? ready[0];
   return (
     <div className="handover">
       <div className="view-head">
@@ -65,7 +65,7 @@ export function HandoverView() {
           </>
         )}
         {sets && (
-          <Button size="sm" variant="outline-primary" onClick={() => setAsks(true)}>
+          <Button size="sm" variant="outline-primary" onClick={receivers.open}>
             <Settings2 size={16} aria-hidden /> Receivers
           </Button>
         )}
@@ -73,7 +73,7 @@ export function HandoverView() {
       <ChangedSinceApproval />
       {chosen ? (
         <div className="handover-columns">
-          <ReadyList ready={ready} chosen={chosen.id} onChoose={(delivery) => setSearch({ delivery })} />
+          <ReadyList ready={ready} chosen={chosen.id} onChoose={setDelivery} />
           <HandOverPane key={chosen.id} delivery={chosen} handovers={handovers} />
         </div>
       ) : (
@@ -86,7 +86,7 @@ export function HandoverView() {
         </div>
       )}
       <HandoverList history={history} />
-      <ReceiversDialog show={asks} onHide={() => setAsks(false)} />
+      <ReceiversDialog show={receivers.isOpen} onHide={receivers.close} />
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { songName } from '../album/song-name.js';
+import { useOpened } from '../ui/addressed.js';
 import { count } from '../ui/format.js';
 import {
   agreedForAlbum,
@@ -58,15 +59,15 @@ function useOffers(): { readonly offers: readonly Offer[]; readonly cover: strin
 /** The words that lie in the files, for all tracks and the album at once: a look at what would change, and one button. */
 export function WordsOfFiles() {
   const { offers, cover } = useOffers();
-  const [show, setShow] = useState(false);
+  const words = useOpened('words');
   const all = offers.length + (cover === null ? 0 : 1);
   if (all === 0) return null;
   return (
     <>
-      <Button variant="outline-primary" onClick={() => setShow(true)}>
+      <Button variant="outline-primary" onClick={words.open}>
         <FileText size={16} aria-hidden /> Words in the files
       </Button>
-      {show && <WordsDialog offers={offers} cover={cover} onHide={() => setShow(false)} />}
+      {words.isOpen && <WordsDialog offers={offers} cover={cover} onHide={words.close} />}
     </>
   );
 }

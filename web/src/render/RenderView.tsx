@@ -11,6 +11,7 @@ import { CONTRACT } from '@oiseau/api';
 import { useFindings } from '../checks/FindingsContext.js';
 import { count, formatBytes } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { useAddressed } from '../ui/addressed.js';
 import { useStored } from '../ui/useStored.js';
 import { DeliverableList } from './DeliverableList.js';
 import { DeliverablePane } from './DeliverablePane.js';
@@ -27,7 +28,7 @@ export function RenderView() {
   const queries = useQueryClient();
   const { complain } = useNotices();
   const [asking, setAsking] = useState(false);
-  const [open, setOpen] = useState<string | null>(null);
+  const [open, setOpen] = useAddressed('deliverable', null);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [by, setBy] = useStored('oiseau-asked-by', '');
   // Who comes with a key of their own asks in no other name.

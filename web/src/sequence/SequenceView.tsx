@@ -10,10 +10,11 @@ import {
 } from 'lucide-react';
 import { useEffect, useEffectEvent, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Link, useSearchParams } from 'react-router';
+import { Link, useLocation, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePreview } from '../player/PlayerContext.js';
+import { addressWith, entryState, useOpened } from '../ui/addressed.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { Bench } from './bench/Bench.js';
@@ -21,7 +22,7 @@ import { Ledger } from './Ledger.js';
 import { Outlines } from './Outlines.js';
 import { Skyline } from './Skyline.js';
 import { PartsDialog } from './PartsDialog.js';
-import { LevelsDialog } from './LevelsDialog.js';
+import { LevelsPane } from './LevelsPane.js';
 import { useChosenSongs } from './useChosenSongs.js';
 import type { KeepAfter } from './useLedgerDeeds.js';
 import { useTransitions, type Transitions } from './useTransitions.js';
@@ -32,6 +33,8 @@ export function SequenceView() {
 }
 
 const PARTS = <Parts />;
+/** After so long on a row the address tells it. */
+const ROW_TOLD_MS = 400;
 
 function Parts() {
   const {
@@ -46,7 +49,7 @@ function Parts() {
   const player = usePlayer();
   const preview = usePreview();
   // Checks lead to a song.
-  const [search] = useSearchParams();
+  const [search, setSearch] = useSearchParams();
   const wanted = search.get('song');
   const all = useMemo(() => ({ songs: album.songs, tracks: tracksOf(album) }), [album]);
   const turnTo = (song: string): void => {
@@ -65,9 +68,22 @@ function Parts() {
   useEffect(() => {
     turnOnce({ song: wanted, part: wantedPart || 0, at: wantedAt || 0 });
   }, [wanted, wantedPart, wantedAt]);
+  const { pathname } = useLocation();
+  const tellRow = useEffectEvent((song: string) => {
+    // Whoever is on the way to another view is not called back.
+    if (window.location.pathname !== pathname) return;
+    setSearch(addressWith({ song, part: null, at: null }), { replace: true, state: entryState() });
+  });
+  const row = chosen.id;
+  useEffect(() => {
+    if (row === '' || row === wanted) return undefined;
+    // Not for every row that keys run over.
+    const rest = setTimeout(() => tellRow(row), ROW_TOLD_MS);
+    return () => clearTimeout(rest);
+  }, [row, wanted]);
   const [hold, setHold] = useState(false);
-  const [levels, setLevels] = useState(false);
-  const [partsOpen, setPartsOpen] = useState(false);
+  const levels = useOpened('levels');
+  const spreading = useOpened('parts');
   const transitions = useTransitions(part.placement);
   const last = all.tracks.length - 1;
   // A hidden song has no transition of its own on the Bench: that of track 1 lies there, with its end.
@@ -81,13 +97,16 @@ function Parts() {
     chosen.choose(all.tracks[Math.max(0, Math.min(last, place + by))]?.id ?? '');
   const hearAll = (): void => transitions.hearAll(tracks.map(({ id }) => id));
   useShortcuts(
-    {
-      T: () => transitions.hear(inHand),
-      L: () => transitions.setLoop(!transitions.loop),
-      N: () => step(1),
-      P: () => step(-1),
-      A: hearAll,
-    },
+    // The levels have keys of their own.
+    levels.isOpen
+      ? {}
+      : {
+          T: () => transitions.hear(inHand),
+          L: () => transitions.setLoop(!transitions.loop),
+          N: () => step(1),
+          P: () => step(-1),
+          A: hearAll,
+        },
     true,
   );
   if (tracks.length === 0) {
@@ -118,32 +137,35 @@ function Parts() {
   return (
     <div className="sequence">
       <Skyline chosen={chosen} />
-      <div className="sequence-columns">
-        <Ledger chosen={chosen} onPlay={play} kept={kept} />
-        <div className="sequence-bench">
-          <Bench
-            key={inHand}
-            id={inHand}
-            hold={hold}
-            onHold={setHold}
-            kept={kept}
-            transitions={transitions}
-            onDraft={draft}
-          />
-          <Hearing
-            transitions={transitions}
-            onHear={() => transitions.hear(inHand)}
-            onHearAll={hearAll}
-            isFirst={place === 0}
-            isLast={place === last}
-            onStep={step}
-            onLevels={() => setLevels(true)}
-            onParts={() => setPartsOpen(true)}
-          />
+      {levels.isOpen ? (
+        <LevelsPane chosen={inHand} onHide={levels.close} />
+      ) : (
+        <div className="sequence-columns">
+          <Ledger chosen={chosen} onPlay={play} kept={kept} />
+          <div className="sequence-bench">
+            <Bench
+              key={inHand}
+              id={inHand}
+              hold={hold}
+              onHold={setHold}
+              kept={kept}
+              transitions={transitions}
+              onDraft={draft}
+            />
+            <Hearing
+              transitions={transitions}
+              onHear={() => transitions.hear(inHand)}
+              onHearAll={hearAll}
+              isFirst={place === 0}
+              isLast={place === last}
+              onStep={step}
+              onLevels={levels.open}
+              onParts={spreading.open}
+            />
+          </div>
         </div>
-      </div>
-      {levels && <LevelsDialog chosen={inHand} onHide={() => setLevels(false)} />}
-      {partsOpen && <PartsDialog chosen={inHand} onHide={() => setPartsOpen(false)} />}
+      )}
+      {spreading.isOpen && <PartsDialog chosen={inHand} onHide={spreading.close} />}
     </div>
   );
 }

@@ -10,12 +10,13 @@ import {
   type Part,
   type Ticks,
 } from '@oiseau/core';
-import { useCallback, useDeferredValue, useMemo, useState, type KeyboardEvent } from 'react';
+import { useCallback, useDeferredValue, useLayoutEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardPart, usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
+import { useWindowHeight } from '../ui/useWindowHeight.js';
 import { useWheel } from '../ui/useWheel.js';
 import { useOutlines } from './Outlines.js';
 import type { ChosenSongs } from './useChosenSongs.js';
@@ -27,6 +28,7 @@ import {
   heightOf,
   panned,
   RIGHT,
+  roomIn,
   rowsOf,
   timeAt,
   wholeView,
@@ -54,7 +56,13 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
   const whole = useMemo(() => wholeView(parts), [parts]);
   const view = zoom ?? whole;
   const inHand = part.number;
-  const rows = useMemo(() => rowsOf(parts, inHand), [parts, inHand]);
+  const room = roomIn(useWindowHeight());
+  const rows = useMemo(() => rowsOf(parts, inHand, room), [parts, inHand, room]);
+  const height = heightOf(rows);
+  useLayoutEffect(() => {
+    // What sticks below the Skyline has to know how high that is.
+    document.documentElement.style.setProperty('--skyline-height', `${height}px`);
+  }, [height]);
   const left = gutterOf(rows);
   // The numbers of an edit are drawn first, the whole disc right after.
   const scene = useDeferredValue(
@@ -102,7 +110,7 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       onKeyDown={key}
     >
       <div className="skyline-picture">
-        <canvas ref={canvas} aria-hidden style={{ height: heightOf(rows) }} />
+        <canvas ref={canvas} aria-hidden style={{ height }} />
         {row && <PlayMark view={view} now={now} left={left} row={row} />}
         {pointer && hovered !== null && (
           <span

@@ -8,6 +8,7 @@ import {
   placeAt,
   RIGHT,
   rowAt,
+  roomIn,
   rowsOf,
   timeAt,
   wholeView,
@@ -92,5 +93,9 @@ describe('Skyline', () => {
     );
     expect(many.map(({ height }) => height)).toEqual([16, 16, 16, 104, 16, 16, 16, 16, 16, 16, 16]);
     expect(rowsOf([layout], 1)).toMatchObject([{ top: 0, height: 160 }]);
+    // In a window of 1200 pixels there is half as much room again; in a low one no less, in a huge one twice as much.
+    expect([600, 800, 1200, 2400].map(roomIn)).toEqual([1, 1, 1.5, 2]);
+    expect(rowsOf([layout], 1, 1.5)).toMatchObject([{ top: 0, height: 240 }]);
+    expect(heightOf(rowsOf(parts, 2, 1.5))).toBe(348);
   });
 });

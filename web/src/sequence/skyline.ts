@@ -60,15 +60,26 @@ const LEAST_OTHER = 16;
 /** Lower than this there is no room for numbers. */
 const LEAST_WITH_NUMBERS = 44;
 
-/** Where the parts of an album stand on the picture: the one in hand high, the others as high as there is room. */
-export function rowsOf(parts: readonly Part[], inHand: number): SkylineRow[] {
+/** The height of a window for which these heights are meant, and how much higher the picture may become in a larger one. */
+const MEANT_FOR = 800;
+const MOST_TIMES = 2;
+/** How much more room there is in a window of this height. */
+export const roomIn = (windowHeight: number): number =>
+  Math.max(1, Math.min(MOST_TIMES, windowHeight / MEANT_FOR));
+
+/**
+ * Where the parts of an album stand on the picture: the one in hand high, the others as high as there is room.
+ * @param room see `roomIn`
+ */
+export function rowsOf(parts: readonly Part[], inHand: number, room = 1): SkylineRow[] {
   const [only, ...more] = parts;
-  if (only && more.length === 0) return [{ part: only, top: 0, height: ONE, foot: FOOT }];
-  const other = Math.max(LEAST_OTHER, Math.min(MOST_OTHER, Math.floor(OTHERS / more.length)));
+  const times = (height: number): number => Math.round(room * height);
+  if (only && more.length === 0) return [{ part: only, top: 0, height: times(ONE), foot: FOOT }];
+  const other = Math.max(LEAST_OTHER, Math.min(times(MOST_OTHER), Math.floor(times(OTHERS) / more.length)));
   let top = 0;
   return parts.map((part) => {
     const isInHand = part.number === inHand;
-    const height = isInHand ? IN_HAND : other;
+    const height = isInHand ? times(IN_HAND) : other;
     const foot = isInHand ? FOOT : other >= LEAST_WITH_NUMBERS ? NUMBERS : 3;
     const row = { part, top, height, foot };
     top += height;

@@ -1,5 +1,5 @@
 import { editRegion, layOutPart, placedMoment, ticksToSamples } from '@oiseau/core';
-import { useEffect, useState, type KeyboardEvent } from 'react';
+import { useEffect, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePowers } from '../api/queries.js';
 import { PLAYER_RATE } from '../player/player.js';
@@ -11,6 +11,7 @@ export function useLevelsHeard(gains: readonly number[]) {
   const { album, part, facts, masters } = useAlbum('album', 'part', 'facts', 'masters');
   const player = usePlayer();
   const powers = usePowers(masters);
+  const sounds = usePlayerState((state) => state.playing);
   const playing = usePlayerState((state) => state.playing && state.hearing);
   const [matched, setMatched] = useState(false);
   const preview = usePreview();
@@ -21,15 +22,9 @@ export function useLevelsHeard(gains: readonly number[]) {
   const name = JSON.stringify(gains);
   const { show } = useStable({ show: (wanted: boolean) => preview(wanted ? proposed : null) });
   // The album that is proposed is told by its gains.
-  useEffect(() => show(playing && matched), [playing, matched, name, show]);
+  useEffect(() => show(sounds && matched), [sounds, matched, name, show]);
   // What was heard for trial is not left on the player.
-  useEffect(
-    () => () => {
-      show(false);
-      player.stop();
-    },
-    [show, player],
-  );
+  useEffect(() => () => show(false), [show]);
   const toggle = (): void => {
     if (playing) return player.stop();
     const { placement, sequence } = layOutPart(album, facts, part.number);
@@ -45,13 +40,5 @@ export function useLevelsHeard(gains: readonly number[]) {
     matched,
     setMatched,
     toggle,
-    /** Space plays, as everywhere; a field or a button that is in hand takes it itself. */
-    key: (event: KeyboardEvent): void => {
-      const { target } = event;
-      const taken = target instanceof HTMLElement && /^(INPUT|SELECT|BUTTON|TEXTAREA)$/.test(target.tagName);
-      if (event.key !== ' ' || taken) return;
-      event.preventDefault();
-      toggle();
-    },
   };
 }

@@ -26,6 +26,7 @@ import { useNotices } from '../ui/Notices.js';
 import { ThemeButton } from '../ui/IconButton.js';
 import { OpenImageButton } from '../images/OpenImageButton.js';
 import { busyQueueOf } from '../masters/upload-queues.js';
+import { useOpened } from '../ui/addressed.js';
 import { useStored } from '../ui/useStored.js';
 import { Cover } from './Cover.js';
 import { DamagedEntry } from './DamagedEntry.js';
@@ -55,7 +56,7 @@ export function ShelfView() {
   const { tell, complain } = useNotices();
   const { shared, role } = useVisitor();
   const works = mayDo(role, 'work');
-  const [importing, setImporting] = useState(false);
+  const importing = useOpened('import');
   const [albumFile, setAlbumFile] = useState<readonly File[] | null>(null);
   const [image, setImage] = useState<readonly File[] | null>(null);
   const { getRootProps, isDragActive } = useDropzone({
@@ -65,14 +66,14 @@ export function ShelfView() {
       if (files.some(({ name }) => IMAGE.test(name))) setImage(files);
       else if (files.some(({ name }) => /\.json$/i.test(name))) {
         setAlbumFile(files);
-        setImporting(true);
+        importing.open();
       } else
         tell('Masters go into an album: open one, or make a new one, and drop them there.', {
           ...{ label: 'New album', run: create },
         });
     },
   });
-  const [people, setPeople] = useState(false);
+  const people = useOpened('people');
   const create = (): void => {
     call(CONTRACT.createAlbum, { body: { title: '' } }).then(
       ({ id }) => navigate(`/albums/${id}/masters`),
@@ -92,14 +93,14 @@ export function ShelfView() {
           </Link>
         )}
         {mayDo(role, 'keys') && (
-          <Button variant="link" className="shelf-people" onClick={() => setPeople(true)}>
+          <Button variant="link" className="shelf-people" onClick={people.open}>
             <UsersRound size={16} aria-hidden /> {shared ? 'Who may come in' : 'Let somebody in'}
           </Button>
         )}
         {works && (
           <>
             <OpenImageButton dropped={image} />
-            <Button variant="outline-primary" onClick={() => setImporting(true)}>
+            <Button variant="outline-primary" onClick={importing.open}>
               <Upload size={16} aria-hidden /> Open an album file
             </Button>
             <Button onClick={create}>
@@ -181,8 +182,8 @@ export function ShelfView() {
         </Button>
       )}
       <footer className="shelf-version text-secondary">Oiseau {VERSION}</footer>
-      <PeopleDialog show={people} onHide={() => setPeople(false)} />
-      <ImportDialog show={importing} dropped={albumFile} onHide={() => setImporting(false)} />
+      <PeopleDialog show={people.isOpen} onHide={people.close} />
+      <ImportDialog show={importing.isOpen} dropped={albumFile} onHide={importing.close} />
       {isDragActive && <div className="drop-hint">Let go to open an album file or a disc image</div>}
     </main>
   );

@@ -12,6 +12,7 @@ import { go, START, type GridState } from './grid/grid-state.js';
 import { TextGrid } from './grid/TextGrid.js';
 import { Reads } from './Reads.js';
 import { setsOf } from './sets.js';
+import { useAddressed, useOpened } from '../ui/addressed.js';
 import { TagsDialog } from './TagsDialog.js';
 
 /** All words and codes of the album and its tracks, and how they will read. */
@@ -24,9 +25,9 @@ export function SleeveView() {
   });
   const sets = setsOf(album);
   const names = Object.keys(sets);
-  const [chosen, setChosen] = useState(names[0] ?? '');
-  const [codes, setCodes] = useState(false);
-  const [tags, setTags] = useState(false);
+  const [chosen, setChosen] = useAddressed('columns', names[0] ?? '');
+  const codes = useOpened('codes');
+  const tags = useOpened('tags');
   const set = sets[chosen] ?? Object.values(sets)[0] ?? [];
   const write = (edits: readonly CellEdit[], words: string): void => {
     edit(words, (before) => writeCells(before, edits));
@@ -70,14 +71,14 @@ export function SleeveView() {
             >
               Write it on all tracks
             </Button>
-            <Button size="sm" variant="outline-primary" onClick={() => setCodes(true)}>
+            <Button size="sm" variant="outline-primary" onClick={codes.open}>
               ISRCs …
             </Button>
             <Button
               size="sm"
               variant="outline-primary"
               title="What a track’s file will carry"
-              onClick={() => setTags(true)}
+              onClick={tags.open}
             >
               Tags …
             </Button>
@@ -90,8 +91,8 @@ export function SleeveView() {
           <Reads row={row} second={column?.second ?? false} />
         </>
       )}
-      {tags && <TagsDialog first={row ?? ''} onHide={() => setTags(false)} />}
-      {codes && <CodesDialog onHide={() => setCodes(false)} />}
+      {tags.isOpen && <TagsDialog first={row ?? ''} onHide={tags.close} />}
+      {codes.isOpen && <CodesDialog onHide={codes.close} />}
     </div>
   );
 }

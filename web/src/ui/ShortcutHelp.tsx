@@ -21,6 +21,8 @@ const PLACES: Readonly<Record<string, Keys>> = {
     ['Alt ←, Alt →', 'The gap a frame shorter or longer'],
     ['B', 'Tap the beat of the song before; the first press plays its ending'],
     ['W, Shift W', 'Same beat, two bars later or earlier'],
+    ['L, Esc', 'In the levels: the loudest moments of all songs, one after the other; close them'],
+    ['V, Shift V', 'Quieter sound on the Bench, louder sound; the wheel with Shift does the same'],
     ['I', 'An index point where the song is heard'],
     ['Shift', 'While dragging on the Bench: caught by nothing'],
     ['↑ ↓', 'In a time of the Bench: a frame more or less, with Shift ten'],

@@ -19,7 +19,7 @@ import { BenchHead } from './BenchHead.js';
 import { BenchMarks } from './BenchMarks.js';
 import { BenchNumbers } from './BenchNumbers.js';
 import { ALL_SNAPS } from './bench-snap.js';
-import { FIRST_SPAN, SPANS, xOf, type BenchView } from './bench-view.js';
+import { FIRST_SPAN, SPANS, TOPS_DB, xOf, type BenchView } from './bench-view.js';
 import { useBenchDeeds } from './useBenchDeeds.js';
 import { useBenchDrag } from './useBenchDrag.js';
 import { placedBefore, useBenchScene } from './useBenchScene.js';
@@ -65,6 +65,7 @@ function OpenBench({
   const { album, part, facts } = useAlbum('album', 'part', 'facts');
   const player = usePlayer();
   const [zoom, setZoom] = useState(FIRST_SPAN);
+  const [quiet, setQuiet] = useState(0);
   const [side, setSide] = useStored<Side>('oiseau-bench-side', 'spacing');
   const [snaps, setSnaps] = useStored('oiseau-snaps', ALL_SNAPS);
   const { commit, wait, nudge, indexHere } = useBenchDeeds(id, songBefore(part, id), kept);
@@ -81,17 +82,23 @@ function OpenBench({
   const view = heldView ?? ownView;
   const scene = useBenchScene({ id, part: placed, view, span, master, masterBefore });
 
+  const top = TOPS_DB[quiet] ?? 0;
   const caught = draft?.caught ?? null;
   const draw = useCallback<Draw>(
     (context, width, height, palette) => {
-      if (scene) drawBench(context, width, height, palette, scene, view, held, caught);
+      if (scene) drawBench(context, width, height, palette, scene, { view, top }, held, caught);
     },
-    [scene, view, held, caught],
+    [scene, view, top, held, caught],
   );
   const canvas = useCanvas(draw);
   const zoomBy = (steps: number): void =>
     setZoom((now) => Math.max(0, Math.min(SPANS.length - 1, now + steps)));
-  useWheel(canvas, ({ deltaY }) => zoomBy(deltaY < 0 ? 1 : -1));
+  const quietBy = (steps: number): void =>
+    setQuiet((now) => Math.max(0, Math.min(TOPS_DB.length - 1, now + steps)));
+  // With Shift a wheel may turn sideways.
+  useWheel(canvas, ({ deltaX, deltaY, shiftKey }) =>
+    (shiftKey ? quietBy : zoomBy)((deltaY || deltaX) < 0 ? 1 : -1),
+  );
 
   const before = songBefore(placed, id);
   const tempo = useTempo(before, placedBefore(placed, id)?.start);
@@ -107,6 +114,8 @@ function OpenBench({
       'Alt+ArrowLeft': () => nudge(-1),
       'Alt+ArrowRight': () => nudge(1),
       I: indexHere,
+      V: () => quietBy(1),
+      'Shift+V': () => quietBy(-1),
     },
     true,
   );
@@ -123,6 +132,8 @@ function OpenBench({
         onSnaps={setSnaps}
         zoom={zoom}
         onZoom={zoomBy}
+        quiet={quiet}
+        onQuiet={quietBy}
       />
       <div className="bench-picture">
         <canvas

@@ -1,8 +1,8 @@
 import type { Part, Song } from '@oiseau/core';
-import { Minus, Plus } from 'lucide-react';
+import { FoldVertical, Minus, Plus, UnfoldVertical } from 'lucide-react';
 import { IconButton } from '../../ui/IconButton.js';
 import type { SnapChoice } from './bench-snap.js';
-import { SPANS } from './bench-view.js';
+import { SPANS, TOPS_DB } from './bench-view.js';
 import { SnapMenu } from './SnapMenu.js';
 
 interface BenchHeadProps {
@@ -16,12 +16,25 @@ interface BenchHeadProps {
   /** Place in `SPANS`. */
   readonly zoom: number;
   readonly onZoom: (steps: number) => void;
+  /** Place in `TOPS_DB`. */
+  readonly quiet: number;
+  readonly onQuiet: (steps: number) => void;
 }
 
 const titleOf = (song: Song | undefined): string => song?.title || 'Untitled';
 
-/** Which transition lies on the Bench, what it snaps to and how much of it is in sight. */
-export function BenchHead({ kind, before, after, snaps, onSnaps, zoom, onZoom }: BenchHeadProps) {
+/** Which transition lies on the Bench, what it snaps to, how much of it is in sight, and how quiet a sound can be seen. */
+export function BenchHead({
+  kind,
+  before,
+  after,
+  snaps,
+  onSnaps,
+  zoom,
+  onZoom,
+  quiet,
+  onQuiet,
+}: BenchHeadProps) {
   const span = SPANS[zoom] ?? 1;
   return (
     <header>
@@ -48,6 +61,23 @@ export function BenchHead({ kind, before, after, snaps, onSnaps, zoom, onZoom }:
         label="Show the transition closer"
         disabled={zoom === SPANS.length - 1}
         onClick={() => onZoom(1)}
+      />
+      <span className="text-secondary" title="Level at the edges of the picture">
+        {`${TOPS_DB[quiet] ?? 0} dB`.replace('-', '−')}
+      </span>
+      <IconButton
+        icon={FoldVertical}
+        label="Show louder sound"
+        hint="Show louder sound (Shift V, or the wheel with Shift)"
+        disabled={quiet === 0}
+        onClick={() => onQuiet(-1)}
+      />
+      <IconButton
+        icon={UnfoldVertical}
+        label="Show quieter sound"
+        hint="Show quieter sound, down to where tails die away (V, or the wheel with Shift)"
+        disabled={quiet === TOPS_DB.length - 1}
+        onClick={() => onQuiet(1)}
       />
     </header>
   );

@@ -2,10 +2,12 @@ import {
   beatLength,
   beatsBetween,
   beginsBar,
+  dbToLinear,
   fadeGain,
   formatClock,
   formatMsf,
   floorToFrame,
+  linearToDb,
   ticks,
   ticksToSeconds,
   TICKS_PER_SECOND,
@@ -16,7 +18,7 @@ import { heightOf } from '../../ui/silhouette-drawing.js';
 import { handlePlaces, MARK_Y, PAUSE_Y, type Handle } from './bench-handles.js';
 import { originOf, type BenchScene, type BenchVoice } from './bench-scene.js';
 import type { Caught } from './bench-snap.js';
-import { axisOf, RULER, timeAt, xOf, type BenchView } from './bench-view.js';
+import { axisOf, levelLines, RULER, timeAt, xOf, type BenchView } from './bench-view.js';
 
 interface Surface {
   readonly context: CanvasRenderingContext2D;
@@ -24,6 +26,8 @@ interface Surface {
   readonly height: number;
   readonly palette: Palette;
   readonly view: BenchView;
+  /** Level at the outer edges, dBFS. */
+  readonly top: number;
 }
 
 /**
@@ -36,18 +40,20 @@ export function drawBench(
   height: number,
   palette: Palette,
   scene: BenchScene,
-  view: BenchView,
+  { view, top }: { readonly view: BenchView; readonly top: number },
   held: Handle | null,
   caught: Caught | null,
 ): void {
-  const surface = { context, width, height, palette, view };
+  const surface = { context, width, height, palette, view, top };
   context.clearRect(0, 0, width, height);
   const axis = axisOf(height);
   if (scene.before) drawVoice(surface, scene.before, -1);
   drawVoice(surface, scene.after, 1);
+  drawLevels(surface);
   context.fillStyle = palette.ink;
   context.fillRect(0, axis, width, 1);
   drawBeats(surface, scene);
+  if (top < 0) drawEnds(surface, scene);
   drawMarks(surface, scene);
   drawRuler(surface);
   drawHandles(surface, scene, held);
@@ -56,9 +62,10 @@ export function drawBench(
 
 /** @param side −1: above the line, 1: below it */
 function drawVoice(surface: Surface, voice: BenchVoice, side: -1 | 1): void {
-  const { context, width, height, palette, view } = surface;
+  const { context, width, height, palette, view, top } = surface;
   const axis = axisOf(height);
   const room = axis - 2;
+  const full = dbToLinear(top);
   const { song, start, end, out } = voice;
   const { in: inPoint } = song.region;
   const inside = (time: number): boolean => time >= start && time < end;
@@ -67,7 +74,7 @@ function drawVoice(surface: Surface, voice: BenchVoice, side: -1 | 1): void {
     const until = timeAt(column + 1, view, width);
     const inMaster = from - start + inPoint;
     if (inMaster + (until - from) <= 0 || inMaster >= voice.masterLength) continue;
-    const level = voice.gain * voice.level(ticks(inMaster), ticks(inMaster + until - from));
+    const level = (voice.gain / full) * voice.level(ticks(inMaster), ticks(inMaster + until - from));
     const raw = room * heightOf(level);
     context.fillStyle = palette.rule;
     context.fillRect(column, side < 0 ? axis - raw : axis, 1, raw);
@@ -86,6 +93,51 @@ function gainAt({ song }: BenchVoice, time: number, length: number): number {
   const inwards = fadeIn.length > 0 ? fadeGain(fadeIn.shape, share(time / fadeIn.length)) : 1;
   const outwards = fadeOut.length > 0 ? fadeGain(fadeOut.shape, share((length - time) / fadeOut.length)) : 1;
   return inwards * outwards;
+}
+
+/** Lines of level on both sides of the axis, told at the right, so that quiet sound can be read. */
+function drawLevels({ context, width, height, palette, top }: Surface): void {
+  const axis = axisOf(height);
+  const room = axis - 2;
+  context.font = `12px 'Source Sans 3 Variable', sans-serif`;
+  context.textBaseline = 'middle';
+  for (const level of levelLines(top)) {
+    const y = Math.round(room * heightOf(dbToLinear(level - top)));
+    const words = `${level}`.replace('-', '−');
+    const left = width - context.measureText(words).width - 4;
+    for (const at of [axis - y, axis + y]) {
+      context.fillStyle = palette.muted;
+      context.globalAlpha = 0.35;
+      context.fillRect(0, at, left - 4, 1);
+      context.globalAlpha = 1;
+      context.fillStyle = palette.paper;
+      context.fillRect(left - 3, at - 7, width - left + 3, 14);
+      context.fillStyle = palette.muted;
+      context.fillText(words, left, at);
+    }
+  }
+}
+
+/** Where the one falls under a level for good, and where the other rises over it: what the page of a master knows of its tail and its head. */
+function drawEnds(surface: Surface, { before, after }: BenchScene): void {
+  const mark = (voice: BenchVoice, which: 'start' | 'end', side: -1 | 1): void => {
+    const { context, width, height, palette, view, top } = surface;
+    const axis = axisOf(height);
+    for (const edge of voice.edges) {
+      const level = edge.levelDb + linearToDb(voice.gain);
+      if (level > top) continue;
+      const x = Math.round(xOf(originOf(voice) + edge[which], view, width));
+      if (x < 0 || x > width) continue;
+      const y = axis + side * (axis - 2) * heightOf(dbToLinear(level - top));
+      context.fillStyle = palette.doubt;
+      context.fillRect(x, Math.min(axis, y), 2, Math.abs(y - axis));
+      const words = `${which === 'end' ? 'last' : 'first'} over ${level.toFixed(0).replace('-', '−')} dBFS`;
+      const bottom = Math.max(LABEL, Math.min(height - RULER - 2, y + (side < 0 ? 2 : 13)));
+      drawLabel(surface, x, bottom, words, palette.doubt);
+    }
+  };
+  if (before) mark(before, 'end', -1);
+  mark(after, 'start', 1);
 }
 
 /** The curves of the fades, over the audio that they shape. */
@@ -151,12 +203,16 @@ function drawBeats({ context, width, height, palette, view }: Surface, { before 
 }
 
 /** What caught the drag: a line there, and the reason. */
-function drawCaught({ context, width, height, palette, view }: Surface, { at, words }: Caught): void {
+function drawCaught(surface: Surface, { at, words }: Caught): void {
+  const { context, width, height, palette, view } = surface;
   const x = Math.round(xOf(at, view, width));
   context.fillStyle = palette.accent;
   for (let y = 0; y < height - RULER; y += 4) context.fillRect(x, y, 1, 2);
-  drawLabel({ context, width, height, palette, view }, x, height - RULER - 4, words, palette.accent);
+  drawLabel(surface, x, height - RULER - 4, words, palette.accent);
 }
+
+/** Height of a label. */
+const LABEL = 15;
 
 /** Words beside a line, on paper so that they can be read over audio; `y` is their bottom. */
 function drawLabel(
@@ -172,7 +228,7 @@ function drawLabel(
   const fits = x + textWidth + 12 <= width;
   const start = fits ? x + 7 : Math.max(2, x - textWidth - 11);
   context.fillStyle = palette.paper;
-  context.fillRect(start, y - 15, textWidth + 4, 15);
+  context.fillRect(start, y - LABEL, textWidth + 4, LABEL);
   context.fillStyle = colour;
   context.fillText(words, start + 2, y);
 }

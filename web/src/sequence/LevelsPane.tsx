@@ -10,9 +10,10 @@ import {
 } from '@oiseau/core';
 import { Headphones } from 'lucide-react';
 import { useState } from 'react';
-import { Button, Form, Modal } from 'react-bootstrap';
+import { Button, CloseButton, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';
+import { useShortcuts } from '../ui/useShortcuts.js';
 import { NumberField } from '../ui/NumberField.js';
 import { count, formatDb } from '../ui/format.js';
 import { changeWords } from './change-words.js';
@@ -23,8 +24,11 @@ import { useLevelsHeard } from './useLevelsHeard.js';
 /** Of a limiter that is set here, ms. */
 const LIMITER_RELEASE_MS = 100;
 
-/** Loudness and true peak of all tracks in one picture, and gains that would match them, shown before they are taken. */
-export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
+/**
+ * Loudness and true peak of all tracks in one picture, and gains that would match them, shown before they are taken. It stands under the
+ * Skyline in the place of the ledger: everything is heard, dragged and undone as ever.
+ */
+export function LevelsPane({ chosen, onHide }: { chosen: string; onHide: () => void }) {
   const { album, part, edit } = useAlbum('album', 'part', 'edit');
   const figures = useHeardFigures();
   const outlines = useOutlines();
@@ -59,6 +63,9 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
   const gains = reachable.map((gain, i) => (isLimited(i) ? (forecasts[i]?.gainDb ?? gain) : gain));
   const matched = levels.map((level, i) => ({ ...level, gainDb: gains[i] ?? level.gainDb }));
   const hearing = useLevelsHeard(gains);
+  useShortcuts({ L: hearing.toggle }, true);
+  // A drag takes Escape for itself first.
+  useShortcuts({ Escape: onHide });
   const changed = levels.filter(({ gainDb }, i) => gains[i] !== gainDb).length;
   const take = (): void => {
     const title = songOf(part, reference)?.title ?? '';
@@ -73,96 +80,95 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
     onHide();
   };
   return (
-    <Modal show onHide={onHide} size="xl" scrollable aria-labelledby="levels-title" onKeyDown={hearing.key}>
-      <Modal.Header closeButton>
-        <Modal.Title id="levels-title">Levels</Modal.Title>
-      </Modal.Header>
-      <Modal.Body>
-        <div className="levels-head">
-          <label>
-            <span>As loud as</span>
-            <Form.Select size="sm" value={reference} onChange={({ target }) => setReference(target.value)}>
-              {tracks.map(({ id, title }, i) => (
-                <option key={id} value={id}>
-                  {i + 1} {title || 'Untitled'}
-                </option>
-              ))}
-            </Form.Select>
-          </label>
-          <NumberField
-            label="no peak over"
-            unit="dBTP"
-            value={ceiling}
-            least={-12}
-            most={0}
-            onChange={setCeiling}
-          />
-          <p className="text-secondary">
-            Drag a level, or type its gain. Nothing is normalised: that would bring every peak to the same
-            height, which says nothing of how loud a song is, and only lifts its noise.
-          </p>
-        </div>
-        <table className="table levels">
-          <thead>
-            <tr>
-              <th className="num">No.</th>
-              <th>Title</th>
-              <th className="picture">
-                <span className="level-key now" /> loudness now <span className="level-key then" /> matched{' '}
-                <span className="level-key peak" /> true peak
-              </th>
-              <th className="num">Loudness</th>
-              <th className="num">True peak</th>
-              <th className="num">Gain</th>
-              <th className="num">would be</th>
-            </tr>
-          </thead>
-          <tbody>
-            {tracks.map(({ id, title }, i) => {
-              const level = levels[i];
-              return (
-                level && (
-                  <LevelRow
-                    key={id}
-                    number={i + 1}
-                    title={title}
-                    level={level}
-                    gain={gains[i] ?? level.gainDb}
-                    forecast={forecasts[i] ?? null}
-                    limited={isLimited(i)}
-                    onLimit={(on) =>
-                      setLimited(new Set([...limited].filter((each) => each !== id).concat(on ? [id] : [])))
-                    }
-                    onDraft={(gainDb) => setDraft(gainDb === null ? null : { id, gainDb })}
-                    onGain={(gainDb) => {
-                      setDraft(null);
-                      edit(changeWords, (before) => editRegion(before, id, { gainDb }));
-                    }}
-                  />
-                )
-              );
-            })}
-          </tbody>
-          <tfoot>
-            <tr>
-              <td />
-              <th scope="row">The album</th>
-              <td className="picture">
-                <span className="level-now" style={{ width: `${levelShare(albumLoudness(levels))}%` }} />
-                <span className="level-then" style={{ left: `${levelShare(albumLoudness(matched))}%` }} />
-              </td>
-              <td className="num">{formatDb(albumLoudness(levels))} LUFS</td>
-              <td />
-              <td />
-              <td className="num">{formatDb(albumLoudness(matched))} LUFS</td>
-            </tr>
-          </tfoot>
-        </table>
-      </Modal.Body>
-      <Modal.Footer>
+    <section className="levels-pane" aria-labelledby="levels-title">
+      <header>
+        <h3 id="levels-title">Levels</h3>
+        <CloseButton aria-label="Close the levels" title="Close the levels (Esc)" onClick={onHide} />
+      </header>
+      <div className="levels-head">
+        <label>
+          <span>As loud as</span>
+          <Form.Select size="sm" value={reference} onChange={({ target }) => setReference(target.value)}>
+            {tracks.map(({ id, title }, i) => (
+              <option key={id} value={id}>
+                {i + 1} {title || 'Untitled'}
+              </option>
+            ))}
+          </Form.Select>
+        </label>
+        <NumberField
+          label="no peak over"
+          unit="dBTP"
+          value={ceiling}
+          least={-12}
+          most={0}
+          onChange={setCeiling}
+        />
+        <p className="text-secondary">
+          Drag a level, or type its gain. Nothing is normalised: that would bring every peak to the same
+          height, which says nothing of how loud a song is, and only lifts its noise.
+        </p>
+      </div>
+      <table className="table levels">
+        <thead>
+          <tr>
+            <th className="num">No.</th>
+            <th>Title</th>
+            <th className="picture">
+              <span className="level-key now" /> loudness now <span className="level-key then" /> matched{' '}
+              <span className="level-key peak" /> true peak
+            </th>
+            <th className="num">Loudness</th>
+            <th className="num">True peak</th>
+            <th className="num">Gain</th>
+            <th className="num">would be</th>
+          </tr>
+        </thead>
+        <tbody>
+          {tracks.map(({ id, title }, i) => {
+            const level = levels[i];
+            return (
+              level && (
+                <LevelRow
+                  key={id}
+                  number={i + 1}
+                  title={title}
+                  level={level}
+                  gain={gains[i] ?? level.gainDb}
+                  forecast={forecasts[i] ?? null}
+                  limited={isLimited(i)}
+                  onLimit={(on) =>
+                    setLimited(new Set([...limited].filter((each) => each !== id).concat(on ? [id] : [])))
+                  }
+                  onDraft={(gainDb) => setDraft(gainDb === null ? null : { id, gainDb })}
+                  onGain={(gainDb) => {
+                    setDraft(null);
+                    edit(changeWords, (before) => editRegion(before, id, { gainDb }));
+                  }}
+                />
+              )
+            );
+          })}
+        </tbody>
+        <tfoot>
+          <tr>
+            <td />
+            <th scope="row">The album</th>
+            <td className="picture">
+              <span className="level-now" style={{ width: `${levelShare(albumLoudness(levels))}%` }} />
+              <span className="level-then" style={{ left: `${levelShare(albumLoudness(matched))}%` }} />
+            </td>
+            <td className="num">{formatDb(albumLoudness(levels))} LUFS</td>
+            <td />
+            <td />
+            <td className="num">{formatDb(albumLoudness(matched))} LUFS</td>
+          </tr>
+        </tfoot>
+      </table>
+      <footer>
         <Button
           variant={hearing.playing ? 'primary' : 'outline-primary'}
-          title="The loudest moments of all songs, one after the other (Space)"
+          title="The loudest moments of all songs, one after the other (L)"
           onClick={hearing.toggle}
         >
           <Headphones size={16} aria-hidden /> {hearing.playing ? 'Stop' : 'Hear the loudest moments'}
@@ -180,7 +186,7 @@ export function LevelsDialog({ chosen, onHide }: { chosen: string; onHide: () =>
         <Button disabled={changed === 0} onClick={take}>
           Change {count(changed, 'gain')}
         </Button>
-      </Modal.Footer>
-    </Modal>
+      </footer>
+    </section>
   );
 }
