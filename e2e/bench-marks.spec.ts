@@ -141,7 +141,9 @@ test('the beat is tapped while the end of the song plays, and corrected', async 
   expect((await track(page, id, 0))?.tempo).toMatchObject({ bpm: 90, bar: 3, beat: tapped?.beat });
 });
 
-test('the beat is found in the last 20 s of a song', async ({ page }) => {
+test('the beat is found in the end of a song, says how sure it is, and is halved and waited for by keys', async ({
+  page,
+}) => {
   // 30 s of beats of decaying noise, 96 a minute: one each 0.625 s, the first 0.25 s after the start.
   const rate = 44_100;
   const left = Float64Array.from({ length: 30 * rate }, (_, n) => {
@@ -151,7 +153,7 @@ test('the beat is found in the last 20 s of a song', async ({ page }) => {
   const id = await makeAlbum('Beats', [soundFile('beat.wav', left), wavFile('b.wav', 2, 12)]);
   await openSecondTransition(page, id);
   await page.getByRole('tab', { name: 'Beat' }).click();
-  await page.getByRole('button', { name: 'Find it in the last 20 s' }).click();
+  await page.getByRole('button', { name: 'Find it' }).click();
   await expect(benchField(page, 'Tempo')).toHaveValue(/^(95\.|96)/);
   await saved(page);
   const tempo = (await track(page, id, 0))?.tempo;
@@ -159,6 +161,16 @@ test('the beat is found in the last 20 s of a song', async ({ page }) => {
   // A beat lies 0.25 s after a multiple of 0.625 s.
   const beat = (s(tempo?.beat) - 0.25 + 625) % 0.625;
   expect(Math.min(beat, 0.625 - beat)).toBeLessThan(0.03);
+  await expect(page.getByText(/^Found, and (sure|likely).*, in 0:10 to 0:30 of the master\.$/)).toBeVisible();
+  await page.getByRole('heading', { name: /into/ }).click();
+  await page.keyboard.press('h');
+  await expect(benchField(page, 'Tempo')).toHaveValue(/^(47\.|48)/);
+  await page.keyboard.press('d');
+  await expect(benchField(page, 'Tempo')).toHaveValue(/^(95\.|96)/);
+  await page.keyboard.press('e');
+  await saved(page);
+  // The last beat before the end at 30 s stands 0.25 + 47 · 0.625 = 29.625 s into the song.
+  expect(Math.abs(s((await track(page, id, 1))?.gapBefore) + 0.375)).toBeLessThan(0.05);
 });
 
 test('index points are set where the song is heard, typed, and taken out', async ({ page }) => {

@@ -68,7 +68,8 @@ export { loudnessOverTime, LoudnessMeter, integratedLoudness } from './measure/l
 export { bandwidthOf } from './measure/upper-edge.js';
 export { FigureMeters, MasterMeters } from './measure/master-meters.js';
 export type { MasterMeasurement } from './measure/master-meters.js';
-export { estimateTempo, TEMPO_STRETCH_S } from './measure/tempo.js';
+export { lastTempo } from './measure/tempo.js';
+export type { FoundTempo, TempoCertainty } from './measure/tempo.js';
 export { measureLineUp } from './measure/line-up.js';
 export { Silhouette } from './measure/silhouette.js';
 export { soundings } from './measure/sounding.js';
@@ -217,6 +218,7 @@ export {
   songAfter,
   startAt,
   trimIn,
+  startOnLastBeat,
   waitBars,
 } from './album/spacing.js';
 export { beatLength, beatsBetween, beginsBar, FASTEST_BPM, SLOWEST_BPM, tempoOfTaps } from './album/tempo.js';

@@ -15,6 +15,7 @@ import {
   setPause,
   setStartMark,
   startAt,
+  startOnLastBeat,
   trimIn,
   waitBars,
 } from './spacing.js';
@@ -88,6 +89,18 @@ describe('spacing', () => {
     expect(flat(waitBars(timed, 't2', -1), 1).gapBefore).toBe(s(-1.75));
     expect(waitBars(timed, 't3', 1)).toBe(timed);
     expect(waitBars(timed, 't1', 1)).toBe(timed);
+  });
+
+  it('starts on the last beat before the end of the song before', () => {
+    // Beats each 0.75 s from 0.25 s on; song 1 is heard from 1 s to 40 s of its master: the last beat before that is 39.25 s.
+    const tempo = { bpm: 80, bar: 4, beat: s(0.25) };
+    const timed = album({ tempo, in: s(1), out: s(40) }, { gapBefore: s(2) }, {});
+    const [part] = layOutAlbum(timed, masters);
+    expect(flat(startOnLastBeat(timed, 't2', part), 1).gapBefore).toBe(s(-0.75));
+    expect(startOnLastBeat(timed, 't3', part)).toBe(timed);
+    // The end itself stands on a beat: the one before it counts.
+    const onBeat = album({ tempo: { ...tempo, beat: s(0) }, out: s(30) }, {});
+    expect(flat(startOnLastBeat(onBeat, 't2', layOutAlbum(onBeat, masters)[0]), 1).gapBefore).toBe(s(-0.75));
   });
 
   it('moves a track so that its start mark stands where it is wanted', () => {

@@ -1,13 +1,13 @@
 import { ceilToFrame, FIRST_PAUSE_FRAMES, floorToFrame, frames, framesToTicks } from '../time/frames.js';
 import type { Interval } from '../time/interval.js';
-import { ticks, type Frames, type Ticks } from '../time/ticks.js';
+import { ticks, TICKS_PER_SECOND, type Frames, type Ticks } from '../time/ticks.js';
 import { songBefore, songOf, type Album } from './album.js';
 import type { TrackMarks } from './disc-marks.js';
 import { editMarks, editRegion } from './edit.js';
 import { layOutAlbum, type Part } from './part.js';
 import type { Fade, Region } from './region.js';
 import { masterTicks, outOf, type MasterFactsByKey } from './sequence.js';
-import { beatLength } from './tempo.js';
+import { beatLength, beatsBetween } from './tempo.js';
 
 /** The shortest region that a trim leaves: 10 ms. */
 const SHORTEST = ticks(7_056_000);
@@ -85,6 +85,21 @@ export function waitBars(album: Album, id: string, bars: number): Album {
   if (!tempo || !song) return album;
   const by = Math.round(bars * tempo.bar * beatLength(tempo));
   return setGap(album, id, ticks(song.region.gapBefore + by));
+}
+
+/** So close to the end a beat is the end, not the last before it; ticks. */
+const AT_THE_END = ticks(TICKS_PER_SECOND / 100);
+
+/** Lets a song begin on the last beat before the end of the song before it; as it was without a tempo. */
+export function startOnLastBeat(album: Album, id: string, part: Part): Album {
+  const before = songBefore(album, id);
+  const placed = part.placement.songs.get(before?.id ?? '');
+  const tempo = before?.marks.tempo;
+  if (!tempo || !placed) return album;
+  const origin = ticks(placed.start - before.region.in);
+  const back = ticks(placed.end - Math.ceil(beatLength(tempo)) - AT_THE_END);
+  const last = beatsBetween(tempo, origin, back, ticks(placed.end - AT_THE_END)).at(-1);
+  return last ? setGap(album, id, ticks(last.time - placed.end)) : album;
 }
 
 /**

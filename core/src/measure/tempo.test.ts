@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seedFromText, uniform } from '../dsp/random.js';
-import type { Block } from '../pcm/block.js';
-import { estimateTempo } from './tempo.js';
+import type { Block, PcmSource } from '../pcm/block.js';
+import { estimateTempo, lastTempo } from './tempo.js';
 
 const seed = seedFromText('strokes');
 const noise = (n: number): number => uniform(seed, n) - 0.5;
@@ -85,5 +85,58 @@ describe('the tempo of an ending', () => {
         4,
       ),
     ).toBeNull();
+  });
+});
+
+describe('the last stretch that has a beat', () => {
+  const rate = 44_100;
+  const source = (audio: Block): PcmSource => ({
+    ...{ rate, length: audio.left.length, format: 'float64' },
+    read: (start, count) =>
+      Promise.resolve({
+        left: audio.left.slice(start, start + count),
+        right: audio.right.slice(start, start + count),
+      }),
+  });
+  /** Strokes at 92 a minute up to some second, then a chord that fades. */
+  const fading = (seconds: number, until: number): Block => {
+    const { left } = strokes(rate, seconds, 92, 0.3, () => 0.5);
+    const chord = left.map((value, n) =>
+      n < until * rate
+        ? value
+        : 0.05 * Math.sin((2 * Math.PI * 220 * n) / rate) * Math.exp(-(n / rate - until) / 4),
+    );
+    return { left: chord, right: chord };
+  };
+
+  it('is the end itself where that pulses, and it is sure', async () => {
+    const { left } = strokes(rate, 40, 92, 0.3, () => 0.5);
+    const found = await lastTempo(source({ left, right: left }), 0, 40 * rate, 4);
+    expect(found).toMatchObject({ certainty: 'sure', start: 20 * rate, end: 40 * rate });
+  });
+
+  it('is one further back where the end fades away', async () => {
+    const found = await lastTempo(source(fading(80, 40)), 0, 80 * rate, 4);
+    expect(Math.abs((found?.bpm ?? 0) / 92 - 1)).toBeLessThan(0.003);
+    expect(found?.end).toBeLessThanOrEqual(60 * rate);
+    // The beat is told from the start of the stretch: it lies on a stroke of the song.
+    const beat = ((found?.start ?? 0) / rate + (found?.firstBeat ?? 0) - 0.3) / (60 / 92);
+    expect(Math.abs(beat - Math.round(beat))).toBeLessThan(0.03);
+  });
+
+  it('is none where nothing pulses, and nothing is looked at before the song begins', async () => {
+    const still = fading(60, 20);
+    expect(await lastTempo(source(still), 25 * rate, 60 * rate, 4)).toBeNull();
+  });
+
+  it('is a guess, at the most likely, where strokes wander', async () => {
+    const left = new Float64Array(20 * rate);
+    for (let at = 0.3, n = 0; at < 20; n++) {
+      for (let i = 0; i < 0.2 * rate; i++)
+        left[Math.round(at * rate) + i] = 0.5 * Math.exp(-i / (0.03 * rate)) * noise(i + 1000 * n);
+      at += 0.5 + 0.25 * (noise(n) + 0.5);
+    }
+    const found = await lastTempo(source({ left, right: left }), 0, 20 * rate, 4);
+    expect(found?.certainty ?? 'guess').not.toBe('sure');
   });
 });

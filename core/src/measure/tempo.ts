@@ -1,4 +1,5 @@
-import type { Block } from '../pcm/block.js';
+import type { Block, PcmSource } from '../pcm/block.js';
+import type { Interval } from '../time/interval.js';
 import { Fft } from './fft.js';
 
 /** Seconds of a song's end that its tempo is estimated from. */
@@ -13,6 +14,10 @@ const FASTEST_SOUGHT = 210;
 const LIKELIEST_BPM = 100;
 /** How much more sounds on the beats than between them, at the least, for a pulse to be one. */
 const LEAST_PULSE = 1.6;
+/** How much more, for a pulse to be clear. */
+const CLEAR_PULSE = 3;
+/** Both halves of a stretch that is counted evenly have one tempo, within this share. */
+const EVEN = 0.02;
 /** What grows from one hundredth to the next at the least in the mean, as a sum over frequencies: a steady tone stays below. */
 const LEAST_GROWTH = 1;
 
@@ -20,7 +25,10 @@ export interface TempoEstimate {
   readonly bpm: number;
   /** Seconds from the start of the audio to one beat, the one of its bar that is struck hardest. */
   readonly firstBeat: number;
+  readonly certainty: TempoCertainty;
 }
+/** How sure: it pulses clearly and evenly throughout · clearly, or evenly · it may be by chance. */
+export type TempoCertainty = 'sure' | 'likely' | 'guess';
 
 /**
  * The tempo of some seconds of audio: where its sound grows again and again, as steadily as a person counts.
@@ -29,14 +37,63 @@ export interface TempoEstimate {
  */
 export function estimateTempo(audio: Block, rate: number, bar: number): TempoEstimate | null {
   const onsets = onsetStrength(audio, rate);
+  const found = pulseOf(onsets);
+  if (!found) return null;
+  const { period, offset, clear } = found;
+  const middle = Math.floor(onsets.length / 2);
+  const halves = [pulseOf(onsets.subarray(0, middle)), pulseOf(onsets.subarray(middle))];
+  const even = halves.every((half) => half !== null && sameTempo(half.period, period));
+  return {
+    bpm: (60 * HOPS_PER_SECOND) / period,
+    firstBeat: (offset + hardest(onsets, offset, period, bar) * period) / HOPS_PER_SECOND,
+    certainty: clear && even ? 'sure' : clear || even ? 'likely' : 'guess',
+  };
+}
+
+/** How far before its end a song is looked at for a stretch that has a beat, and in what steps; seconds. */
+const LOOKED_AT_S = 180;
+const STEP_S = 10;
+const LEAST_STRETCH_S = 6;
+
+/** A tempo, and the stretch that has it, in samples. */
+export interface FoundTempo extends TempoEstimate, Interval<number> {}
+
+/**
+ * The tempo of the last stretch before a place that has one: an ending in free time, or one that fades away, has none of its own. What is
+ * sure or likely goes before a guess that stands later.
+ * @param first where the song begins, `before` where it ends, in samples
+ */
+export async function lastTempo(
+  source: PcmSource,
+  first: number,
+  before: number,
+  bar: number,
+): Promise<FoundTempo | null> {
+  const { rate } = source;
+  let guess: FoundTempo | null = null;
+  const earliest = Math.max(first, before - LOOKED_AT_S * rate);
+  for (let end = before; end - earliest >= LEAST_STRETCH_S * rate; end -= STEP_S * rate) {
+    const start = Math.max(first, end - TEMPO_STRETCH_S * rate);
+    const tempo = estimateTempo(await source.read(start, end - start), rate, bar);
+    if (!tempo) continue;
+    if (tempo.certainty !== 'guess') return { ...tempo, start, end };
+    guess ??= { ...tempo, start, end };
+  }
+  return guess;
+}
+
+const sameTempo = (a: number, b: number): boolean =>
+  [0.5, 1, 2].some((times) => Math.abs((a * times) / b - 1) < EVEN);
+
+/** The pulse of some onsets, in hundredths of a second; null where there is none. */
+function pulseOf(onsets: Float64Array): { period: number; offset: number; clear: boolean } | null {
   const mean = onsets.reduce((sum, value) => sum + value, 0) / Math.max(1, onsets.length);
   if (mean < LEAST_GROWTH || onsets.length < 4 * HOPS_PER_SECOND) return null;
   const rough = roughPeriod(onsets.map((value) => value - mean));
   if (rough === null) return null;
   const { period, offset, strength } = finestComb(onsets, rough);
-  const bpm = (60 * HOPS_PER_SECOND) / period;
   if (strength < LEAST_PULSE * mean) return null;
-  return { bpm, firstBeat: (offset + hardest(onsets, offset, period, bar) * period) / HOPS_PER_SECOND };
+  return { period, offset, clear: strength >= CLEAR_PULSE * mean };
 }
 
 /** How much the sound grows, over all frequencies, in each hundredth of a second; value n belongs to n/100 s. */

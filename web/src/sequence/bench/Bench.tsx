@@ -68,7 +68,7 @@ function OpenBench({
   const [quiet, setQuiet] = useState(0);
   const [side, setSide] = useStored<Side>('oiseau-bench-side', 'spacing');
   const [snaps, setSnaps] = useStored('oiseau-snaps', ALL_SNAPS);
-  const { commit, wait, nudge, indexHere } = useBenchDeeds(id, songBefore(part, id), kept);
+  const { commit, wait, lastBeat, nudge, indexHere } = useBenchDeeds(id, songBefore(part, id), kept);
   const { draft, held, heldView, drag } = useBenchDrag({ id, snaps, kept, onCommit: commit, onDraft });
   const placed = draft?.part ?? part;
 
@@ -111,6 +111,10 @@ function OpenBench({
       B: tap,
       W: () => wait(BARS_AT_A_TIME),
       'Shift+W': () => wait(-BARS_AT_A_TIME),
+      E: lastBeat,
+      F: tempo.estimate,
+      H: tempo.half,
+      D: tempo.double,
       'Alt+ArrowLeft': () => nudge(-1),
       'Alt+ArrowRight': () => nudge(1),
       I: indexHere,
@@ -151,7 +155,9 @@ function OpenBench({
       {side === 'marks' && (
         <BenchMarks scene={scene} album={shown} part={placed} onCommit={commit} onIndexHere={indexHere} />
       )}
-      {side === 'beat' && <BenchBeat song={before} tempo={tempo} onTap={tap} onWait={wait} />}
+      {side === 'beat' && (
+        <BenchBeat song={before} tempo={tempo} onTap={tap} onWait={wait} onLastBeat={lastBeat} />
+      )}
     </section>
   );
 }

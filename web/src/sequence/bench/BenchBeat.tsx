@@ -1,9 +1,26 @@
-import { beatLength, FASTEST_BPM, SLOWEST_BPM, ticks, type Song, type Tempo } from '@oiseau/core';
+import {
+  beatLength,
+  FASTEST_BPM,
+  formatClock,
+  secondsToTicks,
+  SLOWEST_BPM,
+  ticks,
+  type Song,
+  type Tempo,
+  type TempoCertainty,
+} from '@oiseau/core';
 import { Hand, SkipForward, Search, StepForward, Trash2 } from 'lucide-react';
 import { Button, Form } from 'react-bootstrap';
 import { IconButton } from '../../ui/IconButton.js';
 import { NumberField } from '../../ui/NumberField.js';
 import type { TempoInHand } from './useTempo.js';
+
+const CERTAINTY: Readonly<Record<TempoCertainty, string>> = {
+  sure: 'Found, and sure',
+  likely: 'Found, and likely; hear it once',
+  guess: 'A guess: tap along before you trust it',
+};
+const clock = (seconds: number): string => formatClock(secondsToTicks(seconds));
 
 /** Bars that somebody waits before the next song at a press. */
 export const BARS_AT_A_TIME = 2;
@@ -14,14 +31,17 @@ interface BenchBeatProps {
   readonly tempo: TempoInHand;
   readonly onTap: () => void;
   readonly onWait: (bars: number) => void;
+  /** The next song begins a beat before the end. */
+  readonly onLastBeat: () => void;
 }
 
 /** The beat of the song that ends: tapped, estimated, corrected, and waited for. */
 export function BenchBeat({
   song,
-  tempo: { taps, estimating, estimate, set },
+  tempo: { taps, estimating, found, estimate, set, half, double },
   onTap,
   onWait,
+  onLastBeat,
 }: BenchBeatProps) {
   if (!song)
     return <p className="bench-hint">No song stands before this one, so there is no beat to count.</p>;
@@ -32,15 +52,27 @@ export function BenchBeat({
         <Button size="sm" variant="outline-primary" onClick={onTap} title="A beat where it is heard (B)">
           <Hand size={14} aria-hidden /> Tap the beat
         </Button>
-        <Button size="sm" variant="outline-primary" disabled={estimating} onClick={estimate}>
-          <Search size={14} aria-hidden /> {estimating ? 'Listening …' : 'Find it in the last 20 s'}
+        <Button
+          size="sm"
+          variant="outline-primary"
+          disabled={estimating}
+          title={found ? 'In what comes before (F)' : 'In the last stretch that has one (F)'}
+          onClick={estimate}
+        >
+          <Search size={14} aria-hidden /> {estimating ? 'Listening …' : found ? 'Look earlier' : 'Find it'}
         </Button>
         <span className="text-secondary small" role="status">
           {taps > 0 && `${taps} ${taps === 1 ? 'tap' : 'taps'}`}
         </span>
       </div>
+      {found && (
+        <p className="bench-hint" role="status">
+          {CERTAINTY[found.certainty]}, in {clock(found.fromSeconds)} to {clock(found.toSeconds)} of the
+          master.
+        </p>
+      )}
       {tempo ? (
-        <KnownBeat tempo={tempo} onChange={set} onWait={onWait} />
+        <KnownBeat {...{ tempo, half, double, onWait, onLastBeat }} onChange={set} />
       ) : (
         <p className="bench-hint">
           With the beat of “{song.title}” known, its bars carry on past its end, and the next song snaps to
@@ -54,12 +86,18 @@ export function BenchBeat({
 /** A beat that is known: its tempo and bars corrected, and waited for. */
 function KnownBeat({
   tempo,
+  half,
+  double,
   onChange,
   onWait,
+  onLastBeat,
 }: {
   tempo: Tempo;
+  half: () => void;
+  double: () => void;
   onChange: (tempo: Tempo | null) => void;
   onWait: (bars: number) => void;
+  onLastBeat: () => void;
 }) {
   const change = (to: Partial<Tempo>): void => onChange({ ...tempo, ...to });
   return (
@@ -77,7 +115,8 @@ function KnownBeat({
           size="sm"
           variant="outline-primary"
           disabled={tempo.bpm / 2 < SLOWEST_BPM}
-          onClick={() => change({ bpm: tempo.bpm / 2 })}
+          title="Half as fast (H)"
+          onClick={half}
         >
           half
         </Button>
@@ -85,7 +124,8 @@ function KnownBeat({
           size="sm"
           variant="outline-primary"
           disabled={tempo.bpm * 2 > FASTEST_BPM}
-          onClick={() => change({ bpm: tempo.bpm * 2 })}
+          title="Twice as fast (D)"
+          onClick={double}
         >
           double
         </Button>
@@ -124,6 +164,14 @@ function KnownBeat({
           onClick={() => onWait(-BARS_AT_A_TIME)}
         >
           two bars earlier
+        </Button>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          title="The next song begins on the last beat before the end of this one (E)"
+          onClick={onLastBeat}
+        >
+          on the last beat
         </Button>
       </div>
     </>

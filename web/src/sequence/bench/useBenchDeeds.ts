@@ -5,6 +5,7 @@ import {
   setGap,
   songAt,
   songOf,
+  startOnLastBeat,
   ticks,
   TICKS_PER_FRAME,
   waitBars,
@@ -17,6 +18,8 @@ import { useHeardPart, usePlayer } from '../../player/PlayerContext.js';
 import { useNotices } from '../../ui/Notices.js';
 import { changeWords } from '../change-words.js';
 import type { KeepAfter } from '../useLedgerDeeds.js';
+
+const NO_BEAT = 'No beat is known yet: tap it (B) while the song before plays, or find it (F).';
 
 /** An edit of the transition; those with one key that follow each other are undone together. */
 export type CommitEdit = (change: AlbumChange, mergeKey?: string) => void;
@@ -37,7 +40,12 @@ export function useBenchDeeds(id: string, before: Song | undefined, kept: KeepAf
   };
   const wait = (bars: number): void => {
     if (before?.marks.tempo) commit((album) => waitBars(album, id, bars), 'wait');
-    else tell('No beat is known yet: tap it (B) while the song before plays, or find it under “Beat”.');
+    else tell(NO_BEAT);
+  };
+  /** The song that begins starts on the last beat before the end of the other. */
+  const lastBeat = (): void => {
+    if (before?.marks.tempo) commit((album, { part: now }) => startOnLastBeat(album, id, now), 'wait');
+    else tell(NO_BEAT);
   };
   /** The song that begins, so many CD frames later or earlier. */
   const nudge = (frames: number): void =>
@@ -53,5 +61,5 @@ export function useBenchDeeds(id: string, before: Song | undefined, kept: KeepAf
     });
     if (step === null) tell('An index point can stand where a track is heard, after its start mark.');
   };
-  return { commit, wait, nudge, indexHere };
+  return { commit, wait, lastBeat, nudge, indexHere };
 }

@@ -1,16 +1,18 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
 import {
   editMarks,
+  FASTEST_BPM,
   samples,
   samplesToTicks,
   secondsToTicks,
+  SLOWEST_BPM,
   tempoOfTaps,
-  TEMPO_STRETCH_S,
   ticks,
   ticksToSamples,
   ticksToSeconds,
   type Song,
   type Tempo,
+  type TempoCertainty,
   type Ticks,
 } from '@oiseau/core';
 import { useRef, useState } from 'react';
@@ -21,17 +23,33 @@ import { useNotices } from '../../ui/Notices.js';
 import { changeWords } from '../change-words.js';
 import type { TempoAnswer, TempoQuestion } from './tempo.worker.js';
 
+/** Less of a song holds no beat; seconds. */
+const LEAST_BEFORE_S = 6;
 /** After so long without a tap, counting begins anew; seconds. */
 const NEW_COUNT_S = 3;
 const USUAL_BAR = 4;
+
+/** A beat that was found, and not tapped or typed. */
+export interface Found {
+  readonly id: string;
+  readonly bpm: number;
+  readonly certainty: TempoCertainty;
+  readonly fromSeconds: number;
+  readonly toSeconds: number;
+}
 
 export interface TempoInHand {
   /** Taps of the count under way. */
   readonly taps: number;
   readonly estimating: boolean;
+  /** What was found last of this song, as long as it stands so: how sure, and in what seconds of its master. */
+  readonly found: Found | null;
   /** A beat at the place that is heard. */
   readonly tap: () => void;
+  /** Finds the beat of the ending; once more, of what comes before the stretch that it was found in. */
   readonly estimate: () => void;
+  readonly half: () => void;
+  readonly double: () => void;
   readonly set: (tempo: Tempo | null, mergeKey?: string) => void;
 }
 
@@ -46,6 +64,9 @@ export function useTempo(song: Song | undefined, start: Ticks | undefined): Temp
   const counted = useRef<{ readonly id: string; times: number[] } | null>(null);
   const [taps, setTaps] = useState(0);
   const [estimating, setEstimating] = useState(false);
+  const [found, setFound] = useState<Found | null>(null);
+  const tempoNow = song?.marks.tempo ?? null;
+  const stands = found?.id === song?.id && found?.bpm === tempoNow?.bpm ? found : null;
 
   const set = (tempo: Tempo | null, mergeKey?: string): void => {
     if (song) edit(changeWords, (album) => editMarks(album, song.id, { tempo }), mergeKey);
@@ -79,7 +100,9 @@ export function useTempo(song: Song | undefined, start: Ticks | undefined): Temp
     const loudEnd = measurement?.edges[0]?.end ?? info.length;
     const out = Math.min(loudEnd, region.out === null ? info.length : ticksToSamples(region.out, info.rate));
     const first = ticksToSamples(region.in, info.rate);
-    const from = Math.max(first, out - Math.round(TEMPO_STRETCH_S * info.rate));
+    // Asked for once more, it is looked for before the place where it was found.
+    const again = stands ? Math.round(stands.fromSeconds * info.rate) : null;
+    const before = again !== null && again - first > LEAST_BEFORE_S * info.rate ? again : out;
     const worker = new Worker(new URL('./tempo.worker.ts', import.meta.url), { type: 'module' });
     const finish = (): void => {
       worker.terminate();
@@ -88,10 +111,16 @@ export function useTempo(song: Song | undefined, start: Ticks | undefined): Temp
     worker.onmessage = ({ data }: MessageEvent<TempoAnswer>) => {
       finish();
       if ('failure' in data) complain(new Error(data.failure));
-      else if (!data.tempo) tell(`No beat was found at the end of “${song.title}”. Tap it while it plays.`);
+      else if (!data.tempo)
+        tell(`No beat was found in the last three minutes of “${song.title}”. Tap it while it plays.`);
       else {
-        const beat = ticks(samplesToTicks(samples(from), info.rate) + secondsToTicks(data.tempo.firstBeat));
-        set({ bpm: data.tempo.bpm, beat, bar });
+        const { bpm, certainty, firstBeat, start: from, end } = data.tempo;
+        const beat = ticks(samplesToTicks(samples(from), info.rate) + secondsToTicks(firstBeat));
+        set({ bpm, beat, bar });
+        setFound({
+          ...{ id: song.id, bpm, certainty },
+          ...{ fromSeconds: from / info.rate, toSeconds: end / info.rate },
+        });
       }
     };
     worker.onerror = ({ message }) => {
@@ -102,11 +131,20 @@ export function useTempo(song: Song | undefined, start: Ticks | undefined): Temp
     const question: TempoQuestion = {
       url: addressOf(CONTRACT.masterAudio, { params: master }),
       info,
-      from,
-      count: Math.max(1, out - from),
+      first,
+      before,
       bar,
     };
     worker.postMessage(question);
   };
-  return { taps, estimating, tap, estimate, set };
+  /** The same beats counted half or twice as fast. */
+  const timesAsFast = (times: number): void => {
+    const bpm = (tempoNow?.bpm ?? 0) * times;
+    if (tempoNow && bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM) set({ ...tempoNow, bpm });
+  };
+  return {
+    ...{ taps, estimating, found: stands, tap, estimate, set },
+    half: () => timesAsFast(1 / 2),
+    double: () => timesAsFast(2),
+  };
 }
