@@ -66,7 +66,7 @@ test('somebody is let in to one album as a guest, hears and notes what was rende
   const address = await page.getByLabel('Address for Ebba Thole').inputValue();
   expect(address).toMatch(/#key=[\w-]{43}$/);
   await expect
-    .poll(async () => (await call(CONTRACT.deliveries, { params: { id: open } }))[0]?.state)
+    .poll(async () => (await call(CONTRACT.deliveries, { params: { id: open }, query: {} }))[0]?.state)
     .toBe('done');
 
   const guest = await browser.newContext({ storageState: OUTSIDE });

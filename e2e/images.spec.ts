@@ -10,7 +10,7 @@ test('a folder of another house is opened, compared with a revision and taken in
     deliverables: [deliverableSchema.parse({ name: 'plant', kind: 'ddp' })],
   }));
   await call(CONTRACT.orderRenders, { params: { id }, body: {} });
-  const deliveries = () => call(CONTRACT.deliveries, { params: { id } });
+  const deliveries = () => call(CONTRACT.deliveries, { params: { id }, query: {} });
   await expect.poll(async () => (await deliveries())[0]?.state, { timeout: 60_000 }).toBe('done');
   const zip = await page.request.get(
     url(addressOf(CONTRACT.deliveryZip, { params: { id: (await deliveries())[0]?.id ?? '' } })),

@@ -17,7 +17,7 @@ test('a folder plays from a disk on a telephone, and the answer that it saves is
     deliverables: [deliverableSchema.parse({ name: 'listen', kind: 'listening', format: 'wav' })],
   }));
   await call(CONTRACT.orderRenders, { params: { id }, body: { by: 'Ada' } });
-  const newest = async () => (await call(CONTRACT.deliveries, { params: { id } }))[0];
+  const newest = async () => (await call(CONTRACT.deliveries, { params: { id }, query: {} }))[0];
   await expect.poll(async () => (await newest())?.proof?.proved, { timeout: 60_000 }).toBe(true);
   const zip = await page.request.get(url(`/api/deliveries/${(await newest())?.id ?? ''}/zip`));
   const folder = await mkdtemp(join(tmpdir(), 'oiseau-listen-'));

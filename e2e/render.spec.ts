@@ -17,7 +17,7 @@ test('a render goes on when the window is closed, and another one is stopped', a
   await page.close();
   const again = await context.newPage();
   await expect
-    .poll(async () => (await call(CONTRACT.deliveries, { params: { id } }))[0]?.state, {
+    .poll(async () => (await call(CONTRACT.deliveries, { params: { id }, query: {} }))[0]?.state, {
       timeout: 60_000,
     })
     .toBe('done');
@@ -124,4 +124,42 @@ test('a form is saved as a preset and waits in every other album', async ({ page
   const menu = page.locator('.preset-menu');
   await expect(menu.getByRole('button', { name: /^plant/ })).toBeVisible();
   await expect(menu.getByRole('button', { name: /^for the band/ })).toHaveCount(0);
+});
+
+test('renders are grouped by revision, older ones folded; their files go together and come back; the end is told', async ({
+  page,
+}) => {
+  const id = await makeAlbum('Groups', [wavFile('g.wav', 171, 6)], (album) => ({
+    ...album,
+    deliverables: album.deliverables.slice(0, 1),
+  }));
+  await page.goto(url(`/albums/${id}/render`));
+  await expect(page.getByText('Nothing was rendered yet.')).toBeVisible();
+  for (const title of ['Groups one', 'Groups two']) {
+    const { version, album } = await call(CONTRACT.album, { params: { id } });
+    await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album: { ...album, title } } });
+    await page.reload();
+    await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
+    await expect(page.getByText('The render has ended: 1 deliverable proved.').last()).toBeVisible({
+      timeout: 30_000,
+    });
+  }
+  const groups = page.locator('.revision-group');
+  await expect(groups).toHaveCount(2);
+  await expect(groups.first()).toHaveAttribute('open', '');
+  await expect(groups.last()).not.toHaveAttribute('open', '');
+  await expect(groups.last()).toContainText('Revision 1');
+  await page.getByRole('button', { name: /^Delete the files of older revisions/ }).click();
+  await expect(groups.last()).toContainText('files deleted');
+  await expect(groups.first()).not.toContainText('files deleted');
+  await page.locator('.notices').getByRole('button', { name: 'Render again' }).click();
+  await expect
+    .poll(
+      async () =>
+        (await call(CONTRACT.deliveries, { params: { id }, query: {} })).every(
+          ({ clearedAt, state }) => clearedAt === null && state === 'done',
+        ),
+      { timeout: 30_000 },
+    )
+    .toBe(true);
 });

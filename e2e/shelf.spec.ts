@@ -141,3 +141,32 @@ test('edits that were left behind are offered as a copy where somebody else has 
   const [, copy = ''] = /albums\/([^/]+)/.exec(page.url()) ?? [];
   expect([(await serverAlbum(id)).label, (await serverAlbum(copy)).label]).toEqual(['Theirs', 'Mine']);
 });
+
+test('several albums are chosen and saved as one ZIP; what is rendered anywhere stands on the Shelf', async ({
+  page,
+}) => {
+  const ids = await Promise.all(
+    // The minute five times: it is still being rendered when the Shelf looks.
+    ['Zipped one', 'Zipped two'].map((title, i) =>
+      makeAlbum(title, [wavFile(`zip ${i}.wav`, 181 + i, 60, 96_000)], (album) => ({
+        ...album,
+        songs: Array.from({ length: 5 }, (_, n) =>
+          album.songs.map((song) => ({ ...song, id: `t${n + 1}` })),
+        ).flat(),
+      })),
+    ),
+  );
+  await page.goto(url('/'));
+  await page.getByRole('button', { name: 'Choose several' }).click();
+  await page.getByLabel('Choose Zipped one').check();
+  await page.getByLabel('Choose Zipped two').check();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save 2 albums with their masters (ZIP)' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('2 albums.zip');
+  await call(CONTRACT.orderRenders, { params: { id: ids[0] ?? '' }, body: {} });
+  const queue = page.getByRole('region', { name: 'What is being rendered' });
+  await expect(queue).toContainText('Zipped one');
+  await expect(queue).toHaveCount(0, { timeout: 30_000 });
+});

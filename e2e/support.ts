@@ -154,7 +154,7 @@ export const proved = (id: string, revision: number): Promise<void> =>
   expect
     .poll(
       async () => {
-        const [newest] = await call(CONTRACT.deliveries, { params: { id } });
+        const [newest] = await call(CONTRACT.deliveries, { params: { id }, query: {} });
         return newest?.revision === revision && newest.proof?.proved;
       },
       { timeout: 60_000 },

@@ -145,6 +145,18 @@ export const ALBUMS = {
     right: 'work',
     file: 'application/zip',
   }),
+  bundles: endpoint('GET', '/bundles', 'any', 'Several albums in one ZIP, each as its bundle in a folder.', {
+    right: 'work',
+    query: z.object({
+      /** Ids, with commas between them. */
+      albums: z
+        .string()
+        .max(4000)
+        .transform((text) => [...new Set(text.split(','))])
+        .pipe(z.array(z.string().min(1).max(60)).min(1).max(100)),
+    }),
+    file: 'application/zip',
+  }),
   importAlbum: endpoint('POST', '/album-files', 'any', 'Makes an album of an album file.', {
     most: ALBUM_BODY,
     status: 201,

@@ -20,6 +20,10 @@ export const deliveryRecord = z.object({
   message: z.string().nullable(),
   /** null until it is rendered. */
   proof: proof.nullable(),
+  /** Told in place of a proof that whoever asks has already. */
+  proofKnown: z.boolean(),
+  /** Which attempt has made the proof: another one has another. Empty for those of long ago. */
+  attempt: z.string(),
   /** Laid against an earlier render of the same revision and settings; null where there was none. */
   compared: comparison.nullable(),
 });
@@ -75,13 +79,42 @@ export const answerRecord = z.object({
 });
 export type AnswerRecord = z.output<typeof answerRecord>;
 
+/** A render that waits or is at work, of any album. */
+export const queuedRender = deliveryRecord
+  .pick({
+    id: true,
+    albumId: true,
+    revision: true,
+    deliverable: true,
+    askedBy: true,
+    state: true,
+    progress: true,
+  })
+  .extend({ title: z.string() });
+export type QueuedRender = z.output<typeof queuedRender>;
+
 export const DELIVERIES = {
+  renderQueue: endpoint(
+    'GET',
+    '/renders',
+    'any',
+    'What is rendered or waits, of all albums that the key opens, in the order in which it is done.',
+    { answer: z.array(queuedRender) },
+  ),
   deliveries: endpoint(
     'GET',
     '/albums/:id/deliveries',
     'album',
     'The deliveries of an album, the newest revision first.',
     {
+      query: z.object({
+        /** Attempts whose proofs whoever asks has already, with commas between them. */
+        known: z
+          .string()
+          .max(8000)
+          .regex(/^[\d,-]*$/)
+          .default(''),
+      }),
       answer: z.array(deliveryRecord),
     },
   ),

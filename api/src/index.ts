@@ -10,7 +10,14 @@ export type { EventRecord, KeyRecord, Visitor } from './access.js';
 export { SHELF_ORDERS } from './albums.js';
 export type { AlbumRecord, ShelfEntry, ShelfSort } from './albums.js';
 export type { MasterRecord } from './masters.js';
-export type { AnswerRecord, DeliveryRecord, NoteRecord, Revision, RevisionRecord } from './deliveries.js';
+export type {
+  AnswerRecord,
+  DeliveryRecord,
+  NoteRecord,
+  QueuedRender,
+  Revision,
+  RevisionRecord,
+} from './deliveries.js';
 export { discReport, RECEIVER_KINDS, receiverKind, refusalReason, TAKES, told } from './handovers.js';
 export type {
   DiscReportRecord,

@@ -13,6 +13,9 @@ export type TreatmentPreset = z.output<typeof treatmentPreset>;
 
 const openedImage = z.object({ id: z.string(), image: discImage });
 
+/** Sizes that small copies of pictures have. */
+export const THUMBNAIL_PIXELS = [96, 400] as const;
+
 /** Pictures, presets, and disc images of others. */
 export const OTHERS = {
   presets: endpoint('GET', '/presets', 'any', 'Presets that people have saved, by name.', {
@@ -39,7 +42,13 @@ export const OTHERS = {
     takesFile: true,
     answer: z.object({ sha256 }),
   }),
-  picture: endpoint('GET', '/pictures/:sha256', 'picture', 'A picture.', { file: 'image/*' }),
+  picture: endpoint('GET', '/pictures/:sha256', 'picture', 'A picture, or a small copy of it.', {
+    query: z.object({
+      /** Of the copy, wide and high at the most; left out: the picture itself. */
+      pixels: z.coerce.number().pipe(z.literal(THUMBNAIL_PIXELS)).optional(),
+    }),
+    file: 'image/*',
+  }),
   coverFacts: endpoint(
     'GET',
     '/pictures/:sha256/facts',

@@ -75,3 +75,17 @@ export function embeddedCover(path: string): Promise<EmbeddedPicture> {
     return { mediaType: 'image/jpeg', width: info.width, height: info.height, bytes: new Uint8Array(data) };
   });
 }
+
+/** A small copy of a picture for lists: sRGB, JPEG, so many pixels wide and high at the most. */
+export function thumbnail(path: string, pixels: number): Promise<Uint8Array> {
+  return oneByOne(async () => {
+    const small = await open(await readFile(path))
+      .rotate()
+      .resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true })
+      .flatten({ background: '#ffffff' })
+      .toColourspace('srgb')
+      .jpeg({ quality: 82 })
+      .toBuffer();
+    return new Uint8Array(small);
+  });
+}

@@ -14,7 +14,14 @@ export { paperPdf } from './paper-pdf.js';
 export { planSeconds, renderToFolder } from './render-folder.js';
 export { partialFolder, TargetRefused } from './target-folder.js';
 export { demandFile, FileOutside } from './files-of-album.js';
-export { coverFacts, embeddedCover, shopCover, MOST_COVER_BYTES, MOST_COVER_PIXELS } from './cover.js';
+export {
+  coverFacts,
+  embeddedCover,
+  shopCover,
+  thumbnail,
+  MOST_COVER_BYTES,
+  MOST_COVER_PIXELS,
+} from './cover.js';
 export { NoDiscImage, openImage } from './open-image.js';
 export type { OpenImage } from './open-image.js';
 export { versionsHere } from './versions.js';

@@ -109,7 +109,8 @@ export async function isrcRegister(db: Database, visitor: Visitor): Promise<Regi
   return found.sort((a, b) => (a.isrc < b.isrc ? -1 : a.isrc > b.isrc ? 1 : 0));
 }
 
-function openedTo({ keyId, opensAll }: Visitor): { where: string; values: SqlValue[] } {
+/** What keeps a list of albums `a` to those that a key opens. */
+export function openedTo({ keyId, opensAll }: Visitor): { where: string; values: SqlValue[] } {
   if (opensAll) return { where: '', values: [] };
   return { where: ' AND a.id IN (SELECT album_id FROM key_albums WHERE key_id = ?)', values: [keyId] };
 }

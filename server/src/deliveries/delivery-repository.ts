@@ -7,7 +7,9 @@ import {
   type Proof,
   type ProofComparison,
 } from '@oiseau/core';
-import type { Db, Parse } from '../db/database.js';
+import type { Visitor } from '../access/visitor.js';
+import { listAnew, openedTo } from '../albums/shelf.js';
+import type { Database, Db, Parse } from '../db/database.js';
 import { comparison, jobProgress, jobState, proof, type JobProgress, type JobState } from '@oiseau/api';
 import type { Claim } from '../jobs/job-repository.js';
 import { fromJsonOr, toJson } from '../db/json.js';
@@ -29,6 +31,8 @@ export interface Delivery {
   readonly message: string | null;
   /** null until it is rendered. */
   readonly proof: Proof | null;
+  /** There is one that was not asked for. */
+  readonly proofKnown: boolean;
   /** Its proof laid against that of an earlier render of the same revision and settings; null where there was none. */
   readonly compared: ProofComparison | null;
   /** Folder of the attempt that made its files, below its own; empty for those from before there were such. */
@@ -54,6 +58,7 @@ const parse: Parse<Delivery> = (row) => {
     progress: fromJsonOr(jobProgress, row.progress, null),
     message: made === 'unreadable' ? 'The record of its proof can’t be read any more.' : message,
     proof: made === 'unreadable' ? null : made,
+    proofKnown: Number(row.proof_known) === 1,
     compared: fromJsonOr(comparison, row.compared, null),
     attempt: String(row.attempt),
   };
@@ -67,12 +72,44 @@ function readDeliverable(text: string): Deliverable {
   }
 }
 
-const SELECT =
-  'SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, d.proof, d.compared, d.attempt, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id';
+const columns = (proofs: string): string =>
+  `SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, ${proofs}, d.compared, d.attempt, j.state, j.progress, j.message FROM deliveries d JOIN jobs j ON j.id = d.job_id`;
+const SELECT = columns('d.proof, 0 AS proof_known');
+const KNOWN = "(d.attempt <> '' AND d.proof IS NOT NULL AND FIND_IN_SET(d.attempt, ?) > 0)";
 
-/** The newest first; those of one moment in the order in which they were queued. */
-export function deliveriesOfAlbum(db: Db, albumId: string): Promise<Delivery[]> {
-  return db.many(parse, `${SELECT} WHERE d.album_id = ? ORDER BY d.revision DESC, d.job_id DESC`, [albumId]);
+/**
+ * The newest first; those of one moment in the order in which they were queued.
+ * @param known attempts whose proofs are left out, with commas between them
+ */
+export function deliveriesOfAlbum(db: Db, albumId: string, known = ''): Promise<Delivery[]> {
+  const proofs = `IF(${KNOWN}, NULL, d.proof) AS proof, ${KNOWN} AS proof_known`;
+  return db.many(parse, `${columns(proofs)} WHERE d.album_id = ? ORDER BY d.revision DESC, d.job_id DESC`, [
+    known,
+    known,
+    albumId,
+  ]);
+}
+
+/** A render that waits or is at work, and what its album is called. */
+export type QueuedRender = Pick<
+  Delivery,
+  'id' | 'albumId' | 'revision' | 'deliverable' | 'askedBy' | 'state' | 'progress'
+> & { readonly title: string };
+
+/** Renders of all albums that a key opens, those at work first, then as they will be done. */
+export async function renderQueue(db: Database, visitor: Visitor): Promise<QueuedRender[]> {
+  // Titles stand in columns.
+  await listAnew(db);
+  const { where, values } = openedTo(visitor);
+  return db.many(
+    (row) => ({ ...parse(row), title: String(row.title) }),
+    `SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, NULL AS proof, 0 AS proof_known,
+       NULL AS compared, d.attempt, j.state, j.progress, j.message, a.title
+     FROM deliveries d JOIN jobs j ON j.id = d.job_id JOIN albums a ON a.id = d.album_id
+     WHERE j.state IN ('queued', 'running') AND a.deleted_at IS NULL${where}
+     ORDER BY j.state = 'queued', j.priority, j.turn, j.id`,
+    values,
+  );
 }
 
 export function findDelivery(db: Db, id: string): Promise<Delivery | undefined> {

@@ -13,7 +13,13 @@ import { demandWhole, onlyAsks, sendZip } from '../http/downloads.js';
 import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { askAgain, deliveriesOfAlbum, markCleared, type Delivery } from './delivery-repository.js';
+import {
+  askAgain,
+  deliveriesOfAlbum,
+  markCleared,
+  renderQueue,
+  type Delivery,
+} from './delivery-repository.js';
 import { dayOfRevision, findRevision, revisionsOfAlbum } from '../albums/revision-repository.js';
 import { madeForZip } from './made-for-zip.js';
 import { orderRenders } from './order-renders.js';
@@ -28,7 +34,8 @@ const eventOf = ({ albumId, revision, deliverable }: Delivery) => ({
 export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker): Router {
   const router = Router();
 
-  serve(router, CONTRACT.deliveries, ({ params }) => deliveriesOfAlbum(db, params.id));
+  serve(router, CONTRACT.deliveries, ({ params, query }) => deliveriesOfAlbum(db, params.id, query.known));
+  serve(router, CONTRACT.renderQueue, (_, request) => renderQueue(db, visitorOf(request)));
 
   serve(router, CONTRACT.orderRenders, async ({ params, body }, request) => {
     const visitor = visitorOf(request);

@@ -1,6 +1,7 @@
 import { CONTRACT } from '@oiseau/api';
-import { coverFacts, MOST_COVER_BYTES } from '@oiseau/host';
+import { coverFacts, MOST_COVER_BYTES, thumbnail } from '@oiseau/host';
 import { Router } from 'express';
+import { LRUCache } from 'lru-cache';
 import type { Database } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
 import { noteBrought } from '../access/doors.js';
@@ -10,6 +11,9 @@ import { IMMUTABLE, sendFile } from '../http/send-file.js';
 import type { MediaStore } from './media-store.js';
 import { keepPicture, tooHeavy } from './picture-intake.js';
 import { findPicture } from './picture-repository.js';
+
+/** Small copies that are kept at hand, in bytes together. */
+const THUMBNAIL_BYTES = 16 * 1024 * 1024;
 
 /** Covers: JPEG or PNG, told by their first bytes and not by what somebody calls them. */
 export function pictureRoutes(db: Database, media: MediaStore): Router {
@@ -24,10 +28,23 @@ export function pictureRoutes(db: Database, media: MediaStore): Router {
     return { sha256: arrival.sha256 };
   });
 
-  serve(router, CONTRACT.picture, async ({ params }, _request, response) => {
+  /** The last small copies that somebody asked for; browsers keep them for good. */
+  const thumbnails = new LRUCache<string, Buffer>({
+    maxSize: THUMBNAIL_BYTES,
+    sizeCalculation: ({ length }) => length,
+  });
+
+  serve(router, CONTRACT.picture, async ({ params, query: { pixels } }, _request, response) => {
     const picture = await findPicture(db, params.sha256);
     if (!picture) throw notFound('picture');
-    response.type(picture.mediaType).set('Cache-Control', IMMUTABLE);
+    response.set('Cache-Control', IMMUTABLE);
+    if (pixels !== undefined) {
+      const key = `${picture.sha256} ${pixels}`;
+      const small = thumbnails.get(key) ?? Buffer.from(await thumbnail(media.file(picture.sha256), pixels));
+      thumbnails.set(key, small);
+      return void response.type('image/jpeg').send(small);
+    }
+    response.type(picture.mediaType);
     sendFile(response, media.file(picture.sha256));
   });
 

@@ -16,6 +16,7 @@ import {
   type Health,
   type Keeping,
   type MasterRecord,
+  type QueuedRender,
   type Revision,
   type RevisionRecord,
   type ShelfEntry,
@@ -25,6 +26,7 @@ import {
 import { call } from './client.js';
 
 export const shelfKey = ['shelf'] as const;
+export const queueKey = ['render queue'] as const;
 export const albumKey = (id: string) => ['album', id] as const;
 export const mastersKey = (id: string) => ['masters', id] as const;
 export const deliveriesKey = (id: string) => ['deliveries', id] as const;
@@ -137,8 +139,30 @@ export function useCoverFacts(sha256: string | null): CoverFacts | undefined {
 export function useDeliveries(id: string): UseQueryResult<DeliveryRecord[]> {
   return useQuery({
     queryKey: deliveriesKey(id),
-    queryFn: () => call(CONTRACT.deliveries, { params: { id } }),
+    queryFn: async ({ client }) => {
+      // A proof travels once: it stays what it is as long as its attempt does.
+      const before = client.getQueryData<DeliveryRecord[]>(deliveriesKey(id)) ?? [];
+      const proofs = new Map(
+        before.flatMap(({ attempt, proof }) => (proof && attempt !== '' ? [[attempt, proof] as const] : [])),
+      );
+      const known = [...proofs.keys()].slice(0, MOST_KNOWN).join(',');
+      const now = await call(CONTRACT.deliveries, { params: { id }, query: { known } });
+      return now.map((delivery) =>
+        delivery.proofKnown ? { ...delivery, proof: proofs.get(delivery.attempt) ?? null } : delivery,
+      );
+    },
     refetchInterval: ({ state }) => (state.data?.some(isUnderWay) ? BUSY_MS : false),
+  });
+}
+/** As many as an address holds. */
+const MOST_KNOWN = 200;
+
+/** What is rendered or waits, of all albums. */
+export function useRenderQueue(): UseQueryResult<QueuedRender[]> {
+  return useQuery({
+    queryKey: queueKey,
+    queryFn: () => call(CONTRACT.renderQueue, {}),
+    refetchInterval: ({ state }) => ((state.data?.length ?? 0) > 0 ? 2 * BUSY_MS : OTHERS_MS),
   });
 }
 

@@ -23,6 +23,7 @@ import { DropAnywhere } from './DropAnywhere.js';
 import { Header } from './Header.js';
 import { Rail } from './Rail.js';
 import { STEPS } from './steps.js';
+import { useRenderEnd } from './useRenderEnd.js';
 import { useTitle } from './useTitle.js';
 
 /** Loads an album and its masters, then shows one of its steps. */
@@ -73,6 +74,7 @@ function Frame({ record }: { record: AlbumRecord }) {
   const navigate = useNavigate();
   const keys = useOpened('keys');
   useTitle();
+  useRenderEnd();
   useShortcuts({
     Space: () => player.toggle(),
     'Ctrl+Z': () => undo(),

@@ -11,7 +11,8 @@ import { isDirty } from '../album/history.js';
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
 export function Header({ onHelp }: { onHelp: () => void }) {
   const { id, album, part, editing, undo, redo } = useAlbum('id', 'album', 'part', 'editing', 'undo', 'redo');
-  const revision = useDeliveries(id).data?.[0]?.revision;
+  const deliveries = useDeliveries(id).data;
+  const revision = deliveries?.[0]?.revision;
   const lastEdit = editing.past.at(-1)?.words;
   const nextEdit = editing.future[0]?.words;
   const end = part.disc?.leadOut ?? ceilToFrame(part.placement.end);
@@ -28,7 +29,7 @@ export function Header({ onHelp }: { onHelp: () => void }) {
       <PartChooser />
       <Gauge length={length} limit={floorToFrame(part.limit)} kind={part.kind} />
       <span className="text-secondary text-nowrap" title="The newest numbered revision that was rendered">
-        {revision ? `revision ${revision}` : 'no revision yet'}
+        {revision ? `revision ${revision}` : deliveries && 'no revision yet'}
       </span>
       <div className="d-flex">
         <IconButton

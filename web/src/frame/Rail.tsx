@@ -57,12 +57,14 @@ function handoverSign(handovers: readonly HandoverRecord[]): string {
   return last ? `r${last.revision} ${standing(last).words}` : 'nothing yet';
 }
 
-function useSigns(): Readonly<Record<string, string>> {
+/** What is not known yet has no word. */
+function useSigns(): Readonly<Record<string, string | undefined>> {
   const { id, album, masters } = useAlbum('id', 'album', 'masters');
   const { uploads } = useUploads();
   const { open } = useFindings();
   const works = useMay('work');
-  const deliveries = useDeliveries(id).data ?? [];
+  const knownDeliveries = useDeliveries(id).data;
+  const deliveries = knownDeliveries ?? [];
   const arriving = uploads.filter(({ state }) => state === 'waiting' || state === 'sending').length;
   const tracks = tracksOf(album);
   const withoutCode = tracks.filter(({ isrc }) => !parseIsrc(isrc)).length;
@@ -70,7 +72,7 @@ function useSigns(): Readonly<Record<string, string>> {
     const n = open.filter(({ severity }) => severity === kind).length;
     return n > 0 ? [count(n, kind)] : [];
   });
-  const handovers = useHandovers(id, works).data ?? [];
+  const handovers = useHandovers(id, works).data;
   const running = deliveries.filter(isUnderWay);
   const newest = deliveries.filter(({ proof, revision }) => proof && revision === deliveries[0]?.revision);
   const percent = Math.round(
@@ -89,13 +91,13 @@ function useSigns(): Readonly<Record<string, string>> {
         ? `${percent} % done`
         : deliveries.length > 0
           ? `r${deliveries[0]?.revision} rendered`
-          : 'not rendered yet',
+          : knownDeliveries && 'not rendered yet',
     proof:
       newest.length === 0
-        ? 'nothing yet'
+        ? knownDeliveries && 'nothing yet'
         : newest.every(({ proof }) => proof?.proved)
           ? `r${deliveries[0]?.revision} proved`
           : 'not proved',
-    handover: handoverSign(handovers),
+    handover: handovers && handoverSign(handovers),
   };
 }

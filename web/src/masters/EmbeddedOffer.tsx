@@ -19,7 +19,10 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
   return (
     <div className="embedded" aria-label="In the file" role="group">
       {cover && (
-        <img src={addressOf(CONTRACT.picture, { params: { sha256: cover } })} alt="Cover in the file" />
+        <img
+          src={addressOf(CONTRACT.picture, { params: { sha256: cover }, query: { pixels: 400 } })}
+          alt="Cover in the file"
+        />
       )}
       <p>
         <span className="text-secondary">In the file:</span>{' '}

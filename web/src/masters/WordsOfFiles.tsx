@@ -126,7 +126,7 @@ function WordsDialog({
                 <td>cover</td>
                 <td>
                   <img
-                    src={addressOf(CONTRACT.picture, { params: { sha256: cover } })}
+                    src={addressOf(CONTRACT.picture, { params: { sha256: cover }, query: { pixels: 400 } })}
                     alt="Cover in the files"
                   />
                 </td>

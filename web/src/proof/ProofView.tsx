@@ -45,10 +45,13 @@ const TEST_NAMES: Record<ProofTest['id'], string> = {
 /** What was rendered, read back and tested. */
 export function ProofView() {
   const { id, part, parts } = useAlbum('id', 'part', 'parts');
-  const deliveries = (useDeliveries(id).data ?? []).filter(({ proof, state }) => proof && state === 'done');
+  const known = useDeliveries(id).data;
+  const deliveries = (known ?? []).filter(({ proof, state }) => proof && state === 'done');
   const works = useMay('work');
   const [search, setSearch] = useSearchParams();
   const chosen = deliveries.find((delivery) => delivery.id === search.get('delivery')) ?? deliveries[0];
+  // Nothing is said before it is known.
+  if (!known) return null;
   if (!chosen?.proof) {
     return (
       <div className="empty">

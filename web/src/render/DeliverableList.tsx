@@ -63,17 +63,19 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
   const own = usePresets().data ?? [];
   const forgets = useMay('delete');
   const queries = useQueryClient();
-  const { complain } = useNotices();
+  const { tell, complain } = useNotices();
   const item = ({ name, deliverable }: Preset) => (
     <Dropdown.Item key={name} onClick={() => onAdd({ ...deliverable, name })}>
       <strong>{name}</strong> <span className="text-secondary">{kindWords(deliverable)}</span>
     </Dropdown.Item>
   );
-  const forget = (name: string): void => {
-    call(CONTRACT.forgetPreset, { params: { name } }).then(
-      () => queries.invalidateQueries({ queryKey: presetsKey }),
-      complain,
-    );
+  const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: presetsKey });
+  const forget = async ({ name, deliverable }: Preset): Promise<void> => {
+    await call(CONTRACT.forgetPreset, { params: { name } });
+    await refresh();
+    const back = (): Promise<void> =>
+      call(CONTRACT.savePreset, { params: { name }, body: deliverable }).then(refresh);
+    tell(`The preset “${name}” is forgotten.`, { label: 'Undo', run: () => void back().catch(complain) });
   };
   return (
     <Dropdown>
@@ -86,9 +88,13 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
         {own.length > 0 && <Dropdown.Header>Your presets</Dropdown.Header>}
         {own.map(item)}
         {forgets && own.length > 0 && <Dropdown.Divider />}
-        {(forgets ? own : []).map(({ name }) => (
-          <Dropdown.Item key={name} className="text-secondary" onClick={() => forget(name)}>
-            Forget the preset “{name}”
+        {(forgets ? own : []).map((preset) => (
+          <Dropdown.Item
+            key={preset.name}
+            className="text-secondary"
+            onClick={() => void forget(preset).catch(complain)}
+          >
+            Forget the preset “{preset.name}”
           </Dropdown.Item>
         ))}
       </Dropdown.Menu>

@@ -9,7 +9,7 @@ import { DraftField } from '../ui/DraftField.js';
 import { useNotices } from '../ui/Notices.js';
 import { DeliverableSettings } from './DeliverableSettings.js';
 import { PlanFiles } from './PlanFiles.js';
-import { presetsKey } from './presets.js';
+import { presetsKey, usePresets } from './presets.js';
 import { tracksText } from './track-list.js';
 
 interface PaneProps {
@@ -31,11 +31,19 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
   const { deliverable } = plan;
   const queries = useQueryClient();
   const { tell, complain } = useNotices();
-  const save = (): void => {
-    call(CONTRACT.savePreset, { params: { name: deliverable.name }, body: deliverable }).then(() => {
-      tell(`“${deliverable.name}” is a preset now, for every album.`);
-      return queries.invalidateQueries({ queryKey: presetsKey });
-    }, complain);
+  const presets = usePresets().data ?? [];
+  const keep = async (preset: Deliverable): Promise<void> => {
+    await call(CONTRACT.savePreset, { params: { name: preset.name }, body: preset });
+    await queries.invalidateQueries({ queryKey: presetsKey });
+  };
+  const save = async (): Promise<void> => {
+    const { name } = deliverable;
+    const replaced = presets.find((each) => each.name === name)?.deliverable;
+    await keep(deliverable);
+    if (!replaced) return tell(`“${name}” is a preset now, for every album.`);
+    tell(`The preset “${name}” is replaced.`, {
+      ...{ label: 'Undo', run: () => void keep(replaced).catch(complain) },
+    });
   };
   const { all } = useFindings();
   const missing = all.filter(isMissing).filter(({ deliverable: of }) => of === deliverable.name);
@@ -55,7 +63,7 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
           fault={nameFault}
           onCommit={(name) => onChange({ ...deliverable, name })}
         />
-        <Button size="sm" variant="outline-primary" onClick={save}>
+        <Button size="sm" variant="outline-primary" onClick={() => void save().catch(complain)}>
           <BookmarkPlus size={16} aria-hidden /> Save as preset
         </Button>
         <Button size="sm" variant="outline-primary" onClick={onRemove}>

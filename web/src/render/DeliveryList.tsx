@@ -10,12 +10,13 @@ import {
   OctagonX,
   type LucideIcon,
 } from 'lucide-react';
+import { useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
-import { deliveriesKey } from '../api/queries.js';
+import { deliveriesKey, isUnderWay } from '../api/queries.js';
 import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
 import { comparisonWords } from '@oiseau/core';
 import { DownloadLink } from '../api/DownloadLink.js';
@@ -31,25 +32,127 @@ const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }>
   stopped: { icon: OctagonX, word: 'stopped' },
 };
 
-/** Running and finished renders, the newest revision first. */
-export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryRecord[] }) {
+/** Running and finished renders by revision, the newest first and open, older ones folded. @param deliveries null: not known yet */
+export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryRecord[] | null }) {
+  const { clear, clearing } = useClearing();
+  const deletes = useMay('delete');
+  if (!deliveries) return null;
   if (deliveries.length === 0)
     return (
       <p className="text-secondary mt-4">
         Nothing was rendered yet. A render goes on when this window is closed.
       </p>
     );
-  const newest = deliveries[0]?.revision;
+  const revisions = byRevision(deliveries);
+  const [newest, ...older] = revisions;
+  const superseded = older.flatMap((each) => each.deliveries).filter(hasFiles);
   return (
     <section className="deliveries" aria-label="Renders">
-      <h3>Renders</h3>
-      <ul>
-        {deliveries.map((delivery) => (
-          <DeliveryRow key={delivery.id} delivery={delivery} newest={delivery.revision === newest} />
-        ))}
-      </ul>
+      <div className="view-head">
+        <h3>Renders</h3>
+        <span className="flex-grow-1" />
+        {deletes && superseded.length > 0 && (
+          <Button
+            size="sm"
+            variant="outline-primary"
+            disabled={clearing}
+            title="The records and the proofs stay; the same files can be rendered again"
+            onClick={() => clear(superseded, 'older revisions')}
+          >
+            <Eraser size={14} aria-hidden /> Delete the files of older revisions (
+            {formatBytes(bytesOf(superseded))})
+          </Button>
+        )}
+      </div>
+      {revisions.map(({ revision, deliveries: own }) => (
+        <details
+          key={revision}
+          className="revision-group"
+          open={revision === newest?.revision || own.some(isUnderWay) || undefined}
+        >
+          <summary>
+            <strong>Revision {revision}</strong>{' '}
+            <span className="text-secondary">
+              {own[0] && formatWhen(own[0].createdAt, new Date())} · {standing(own)}
+            </span>
+          </summary>
+          <ul>
+            {own.map((delivery) => (
+              <DeliveryRow key={delivery.id} delivery={delivery} newest={revision === newest?.revision} />
+            ))}
+          </ul>
+        </details>
+      ))}
     </section>
   );
+}
+
+interface RevisionGroup {
+  readonly revision: number;
+  readonly deliveries: readonly DeliveryRecord[];
+}
+
+/** Deliveries that stand newest first, by their revision. */
+function byRevision(deliveries: readonly DeliveryRecord[]): RevisionGroup[] {
+  const numbers = [...new Set(deliveries.map(({ revision }) => revision))];
+  return numbers.map((revision) => ({
+    revision,
+    deliveries: deliveries.filter((delivery) => delivery.revision === revision),
+  }));
+}
+
+const hasFiles = ({ proof, clearedAt, state }: DeliveryRecord): boolean =>
+  proof !== null && clearedAt === null && state === 'done';
+const bytesOf = (deliveries: readonly DeliveryRecord[]): number =>
+  deliveries.reduce(
+    (sum, { proof }) => sum + (proof?.files.reduce((bytes, file) => bytes + file.bytes, 0) ?? 0),
+    0,
+  );
+
+/** `3 proved, 1 failed, 1.2 GB` */
+function standing(deliveries: readonly DeliveryRecord[]): string {
+  const words = deliveries.map(wordOf);
+  const counted = [...new Set(words)].map(
+    (word) => `${words.filter((each) => each === word).length} ${word}`,
+  );
+  const bytes = bytesOf(deliveries.filter(hasFiles));
+  return [...counted, bytes > 0 ? formatBytes(bytes) : 'files deleted'].join(', ');
+}
+
+const wordOf = ({ state, proof }: DeliveryRecord): string =>
+  state === 'done' && proof?.proved === false ? 'not proved' : SIGNS[state].word;
+
+/** Deletes the files of several deliveries. The way back is another render: the same revision gives the same bytes. */
+function useClearing() {
+  const { id: albumId } = useAlbum('id');
+  const queries = useQueryClient();
+  const { tell, complain } = useNotices();
+  const [clearing, setClearing] = useState(false);
+  const again = (): Promise<void> => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) });
+  const each = async (
+    what: 'clearDelivery' | 'retryRender',
+    deliveries: readonly DeliveryRecord[],
+  ): Promise<void> => {
+    try {
+      for (const { id } of deliveries) await call(CONTRACT[what], { params: { id } });
+    } finally {
+      await again();
+    }
+  };
+  const clear = (deliveries: readonly DeliveryRecord[], of: string): void => {
+    setClearing(true);
+    each('clearDelivery', deliveries)
+      .then(
+        () =>
+          tell(`The files of ${of} are deleted.`, {
+            label: 'Render again',
+            run: () => void each('retryRender', deliveries).catch(complain),
+          }),
+        complain,
+      )
+      .finally(() => setClearing(false));
+  };
+  return { clear, clearing };
 }
 
 function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: boolean }) {
@@ -58,7 +161,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
     delivery;
   const deletes = useMay('delete');
   const queries = useQueryClient();
-  const { tell, complain } = useNotices();
+  const { complain } = useNotices();
   const notProved = state === 'done' && proof?.proved === false;
   const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'not proved' } : SIGNS[state];
   const ask = (what: 'stopRender' | 'retryRender' | 'renderFirst'): void => {
@@ -67,19 +170,8 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
       complain,
     );
   };
-  /** The way back is another render: the same revision gives the same bytes. */
-  const clear = (): void => {
-    call(CONTRACT.clearDelivery, { params: { id } })
-      .then(() => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }))
-      .then(
-        () =>
-          tell(`The files of ${deliverable.name}, revision ${revision}, are deleted.`, {
-            ...{ label: 'Render again', run: () => ask('retryRender') },
-          }),
-        complain,
-      );
-  };
-  const bytes = proof?.files.reduce((sum, file) => sum + file.bytes, 0) ?? 0;
+  const { clear } = useClearing();
+  const bytes = bytesOf([delivery]);
   return (
     <li className={`delivery ${state} ${notProved ? 'failed' : ''} ${newest ? 'newest' : ''}`}>
       <span className="delivery-name">
@@ -115,7 +207,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
                 icon={Eraser}
                 label={`Delete the files of ${deliverable.name}, revision ${revision}`}
                 hint="Delete the files; the record and the proof stay"
-                onClick={clear}
+                onClick={() => clear([delivery], `${deliverable.name}, revision ${revision},`)}
               />
             )}
           </>

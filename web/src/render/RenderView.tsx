@@ -15,6 +15,7 @@ import { useAddressed } from '../ui/addressed.js';
 import { useStored } from '../ui/useStored.js';
 import { DeliverableList } from './DeliverableList.js';
 import { DeliverablePane } from './DeliverablePane.js';
+import { EndNotice } from './EndNotice.js';
 import { DeliveryList } from './DeliveryList.js';
 import { fileCount, planSize } from './PlanFiles.js';
 import { useDeliverableEdits } from './useDeliverableEdits.js';
@@ -92,6 +93,7 @@ export function RenderView() {
         ) : (
           <span className="text-secondary">Asked by {holder}</span>
         )}
+        <EndNotice />
         <Button
           disabled={errors.length > 0 || asking || chosen.length === 0}
           onClick={() => render().catch(complain)}
@@ -130,7 +132,7 @@ export function RenderView() {
           />
         )}
       </div>
-      <DeliveryList deliveries={deliveries.data ?? []} />
+      <DeliveryList deliveries={deliveries.data ?? null} />
     </div>
   );
 }

@@ -4,16 +4,23 @@ export function Cover({
   artwork,
   title,
   className = '',
+  whole = false,
 }: {
   artwork: string | null;
   title: string;
   className?: string;
+  /** In full size, and not as a small copy. */
+  whole?: boolean;
 }) {
   if (artwork)
     return (
       <img
         className={`cover ${className}`}
-        src={addressOf(CONTRACT.picture, { params: { sha256: artwork } })}
+        loading="lazy"
+        src={addressOf(CONTRACT.picture, {
+          params: { sha256: artwork },
+          query: whole ? {} : { pixels: 400 },
+        })}
         alt={`Cover of ${title || 'the album'}`}
       />
     );

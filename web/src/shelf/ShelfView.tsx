@@ -3,6 +3,7 @@ import {
   Copy,
   FileDown,
   FolderArchive,
+  ListChecks,
   HardDrive,
   MoreVertical,
   Plus,
@@ -30,6 +31,7 @@ import { useOpened } from '../ui/addressed.js';
 import { useStored } from '../ui/useStored.js';
 import { Cover } from './Cover.js';
 import { DamagedEntry } from './DamagedEntry.js';
+import { RenderQueue } from './RenderQueue.js';
 import { ImportDialog } from './ImportDialog.js';
 
 /** What tells a disc image among other files: the first file of a disc description, or a cue sheet. */
@@ -74,6 +76,8 @@ export function ShelfView() {
     },
   });
   const people = useOpened('people');
+  const download = useDownload();
+  const [chosen, setChosen] = useState<ReadonlySet<string> | null>(null);
   const create = (): void => {
     call(CONTRACT.createAlbum, { body: { title: '' } }).then(
       ({ id }) => navigate(`/albums/${id}/masters`),
@@ -109,6 +113,7 @@ export function ShelfView() {
           </>
         )}
       </header>
+      <RenderQueue />
       <div className="shelf-tools">
         {(sought !== '' || total > FEW) && (
           <Form.Control
@@ -119,6 +124,29 @@ export function ShelfView() {
             value={sought}
             onChange={({ target }) => setSought(target.value)}
           />
+        )}
+        {works && total > 1 && (
+          <Button
+            size="sm"
+            variant={chosen ? 'primary' : 'outline-primary'}
+            aria-pressed={chosen !== null}
+            onClick={() => setChosen(chosen ? null : new Set())}
+          >
+            <ListChecks size={16} aria-hidden /> Choose several
+          </Button>
+        )}
+        {chosen && (
+          <Button
+            size="sm"
+            variant="outline-primary"
+            disabled={chosen.size === 0}
+            onClick={() =>
+              download(addressOf(CONTRACT.bundles, { query: { albums: [...chosen].join(',') } }))
+            }
+          >
+            <FolderArchive size={16} aria-hidden /> Save {count(chosen.size, 'album')} with their masters
+            (ZIP)
+          </Button>
         )}
         {total > SORTED_FROM && (
           <Form.Select
@@ -168,7 +196,12 @@ export function ShelfView() {
           entry.damaged ? (
             <DamagedEntry key={entry.id} entry={entry} />
           ) : (
-            <ShelfAlbum key={entry.id} entry={entry} />
+            <ShelfAlbum
+              key={entry.id}
+              entry={entry}
+              chosen={chosen?.has(entry.id)}
+              onChoose={() => setChosen(turned(chosen, entry.id))}
+            />
           ),
         )}
       </ul>
@@ -189,12 +222,35 @@ export function ShelfView() {
   );
 }
 
-function ShelfAlbum({ entry }: { entry: ShelfEntry }) {
+function turned(chosen: ReadonlySet<string> | null, id: string): ReadonlySet<string> {
+  const next = new Set(chosen);
+  if (!next.delete(id)) next.add(id);
+  return next;
+}
+
+function ShelfAlbum({
+  entry,
+  chosen,
+  onChoose,
+}: {
+  entry: ShelfEntry;
+  /** undefined: nothing is being chosen. */
+  chosen: boolean | undefined;
+  onChoose: () => void;
+}) {
   const { id, title, performer, artwork, tracks, frames, updatedAt, rendering } = entry;
   const coming = busyQueueOf(id)?.uploads.length ?? 0;
   const name = title || 'Untitled album';
   return (
     <li className="shelf-album">
+      {chosen !== undefined && (
+        <Form.Check
+          className="shelf-choice"
+          aria-label={`Choose ${name}`}
+          checked={chosen}
+          onChange={onChoose}
+        />
+      )}
       <Link to={`/albums/${id}/sequence`} className="shelf-link">
         <Cover artwork={artwork} title={title} />
         <strong>{name}</strong>

@@ -23,7 +23,7 @@ export function CoverField() {
   };
   return (
     <div className="sleeve-cover">
-      <Cover artwork={album.artwork} title={album.title} />
+      <Cover artwork={album.artwork} title={album.title} whole />
       <FileInput
         ref={input}
         label="Cover picture"

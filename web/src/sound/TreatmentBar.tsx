@@ -1,8 +1,9 @@
 import { editSound, isUntreated, NO_TREATMENT, songOf, treatmentWords, type Treatment } from '@oiseau/core';
-import { CONTRACT } from '@oiseau/api';
+import { CONTRACT, type TreatmentPreset } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Button, Dropdown, Form, Modal } from 'react-bootstrap';
+import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { treatmentsKey, useTreatments } from '../api/queries.js';
@@ -16,6 +17,17 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
   const [copying, setCopying] = useState(false);
   const [keeping, setKeeping] = useState(false);
   const presets = useTreatments().data ?? [];
+  const forgets = useMay('delete');
+  const queries = useQueryClient();
+  const { tell, complain } = useNotices();
+  const forget = async ({ name, treatment: kept }: TreatmentPreset): Promise<void> => {
+    const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: treatmentsKey });
+    await call(CONTRACT.forgetTreatment, { params: { name } });
+    await refresh();
+    const back = (): Promise<void> =>
+      call(CONTRACT.saveTreatment, { params: { name }, body: kept }).then(refresh);
+    tell(`The treatment “${name}” is forgotten.`, { label: 'Undo', run: () => void back().catch(complain) });
+  };
   const song = target === null ? undefined : songOf(album, target);
   const words = treatmentWords(treatment).join(', ');
   const untreated = isUntreated(treatment);
@@ -47,6 +59,16 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
               onClick={() => desk.change(() => kept)}
             >
               {name}
+            </Dropdown.Item>
+          ))}
+          {forgets && presets.length > 0 && <Dropdown.Divider />}
+          {(forgets ? presets : []).map((preset) => (
+            <Dropdown.Item
+              key={preset.name}
+              className="text-secondary"
+              onClick={() => void forget(preset).catch(complain)}
+            >
+              Forget “{preset.name}”
             </Dropdown.Item>
           ))}
         </Dropdown.Menu>
@@ -107,9 +129,16 @@ function KeepDialog({ treatment, onHide }: { treatment: Treatment; onHide: () =>
   const presets = useTreatments().data ?? [];
   const isThere = presets.some((each) => each.name === name.trim());
   const keep = async (): Promise<void> => {
-    await call(CONTRACT.saveTreatment, { params: { name: name.trim() }, body: treatment });
-    await queries.invalidateQueries({ queryKey: treatmentsKey });
-    tell(`Kept as “${name.trim()}”.`);
+    const replaced = presets.find((each) => each.name === name.trim())?.treatment;
+    const save = async (kept: Treatment): Promise<void> => {
+      await call(CONTRACT.saveTreatment, { params: { name: name.trim() }, body: kept });
+      await queries.invalidateQueries({ queryKey: treatmentsKey });
+    };
+    await save(treatment);
+    tell(
+      `Kept as “${name.trim()}”.`,
+      replaced && { label: 'Undo', run: () => void save(replaced).catch(complain) },
+    );
     onHide();
   };
   return (

@@ -1,0 +1,50 @@
+import type { DeliveryRecord } from '@oiseau/api';
+import { useEffect, useEffectEvent, useRef } from 'react';
+import { useNavigate } from 'react-router';
+import { useAlbum } from '../album/AlbumContext.js';
+import { isUnderWay, useDeliveries } from '../api/queries.js';
+import { count } from '../ui/format.js';
+import { useNotices } from '../ui/Notices.js';
+
+/** How the renders that were under way have ended: `2 deliverables proved, 1 failed`. */
+export function endWords(ended: readonly DeliveryRecord[]): string {
+  const proved = ended.filter(({ state, proof }) => state === 'done' && proof?.proved).length;
+  const stopped = ended.filter(({ state }) => state === 'stopped').length;
+  const bad = ended.length - proved - stopped;
+  const words = [
+    proved > 0 ? `${count(proved, 'deliverable')} proved` : '',
+    bad > 0 ? `${bad} failed or not proved` : '',
+    stopped > 0 ? `${stopped} stopped` : '',
+  ].filter(Boolean);
+  return words.join(', ');
+}
+
+/** Tells when the last of a render has ended, wherever somebody is in the album; the system tells it where that is allowed and nobody looks. */
+export function useRenderEnd(): void {
+  const { id, album } = useAlbum('id', 'album');
+  const deliveries = useDeliveries(id).data;
+  const { tell } = useNotices();
+  const navigate = useNavigate();
+  const running = useRef<ReadonlySet<string>>(new Set());
+  const told = useEffectEvent((ended: readonly DeliveryRecord[]) => {
+    const words = endWords(ended);
+    // Whoever has stopped it knows.
+    if (ended.every(({ state }) => state === 'stopped')) return;
+    tell(`The render has ended: ${words}.`, {
+      label: 'Proof',
+      run: () => void navigate(`/albums/${id}/proof`),
+    });
+    if (document.hidden && 'Notification' in window && Notification.permission === 'granted')
+      new Notification(album.title || 'Untitled album', { body: `The render has ended: ${words}.`, tag: id });
+  });
+  useEffect(() => {
+    if (!deliveries) return;
+    const now = deliveries.filter(isUnderWay).map((each) => each.id);
+    const watched = running.current;
+    if (now.length > 0) running.current = new Set([...watched, ...now]);
+    else if (watched.size > 0) {
+      running.current = new Set();
+      told(deliveries.filter((each) => watched.has(each.id)));
+    }
+  }, [deliveries]);
+}

@@ -1,0 +1,82 @@
+import { CONTRACT, type QueuedRender } from '@oiseau/api';
+import { useQueryClient } from '@tanstack/react-query';
+import { ArrowUpToLine } from 'lucide-react';
+import { Button, ProgressBar } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { useMay } from '../access/VisitorContext.js';
+import { call } from '../api/client.js';
+import { queueKey, useRenderQueue } from '../api/queries.js';
+import { count, formatWait } from '../ui/format.js';
+import { IconButton } from '../ui/IconButton.js';
+import { useNotices } from '../ui/Notices.js';
+
+/** What is rendered and what waits, of all albums; nothing where nothing does. */
+export function RenderQueue() {
+  const queue = useRenderQueue().data ?? [];
+  if (queue.length === 0) return null;
+  return (
+    <section className="render-queue" aria-label="What is being rendered">
+      <h2>{count(queue.length, 'render')} under way</h2>
+      <ul>
+        {queue.map((each) => (
+          <QueueRow key={each.id} render={each} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function QueueRow({ render }: { render: QueuedRender }) {
+  const { id, albumId, title, revision, deliverable, state, progress, askedBy } = render;
+  const works = useMay('work');
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const ask = (what: 'stopRender' | 'renderFirst'): void => {
+    call(CONTRACT[what], { params: { id } }).then(
+      () => queries.invalidateQueries({ queryKey: queueKey }),
+      complain,
+    );
+  };
+  const share = progress?.share ?? 0;
+  const name = `${deliverable.name} of ${title || 'Untitled album'}`;
+  return (
+    <li>
+      <Link to={`/albums/${albumId}/render`}>{title || 'Untitled album'}</Link>
+      <span>
+        r{revision} {deliverable.name}
+        {askedBy !== '' && <span className="text-secondary"> for {askedBy}</span>}
+      </span>
+      {state === 'running' ? (
+        <span className="running">
+          <ProgressBar now={100 * share} aria-label={`Progress of ${name}`} />
+          <span className="num">
+            {Math.floor(100 * share)} %
+            {progress?.secondsLeft != null && ` · ${formatWait(progress.secondsLeft)}`}
+          </span>
+        </span>
+      ) : (
+        <span className="text-secondary">waits</span>
+      )}
+      {works && (
+        <span className="delivery-actions">
+          {state === 'queued' && (
+            <IconButton
+              icon={ArrowUpToLine}
+              label={`Render ${name} first`}
+              hint="Before all others that wait"
+              onClick={() => ask('renderFirst')}
+            />
+          )}
+          <Button
+            size="sm"
+            variant="outline-primary"
+            aria-label={`Stop ${name}`}
+            onClick={() => ask('stopRender')}
+          >
+            Stop
+          </Button>
+        </span>
+      )}
+    </li>
+  );
+}
