@@ -52,3 +52,34 @@ test('the transport steps from track to track, and its volume is this computer�
   await page.reload();
   await expect(page.getByRole('slider', { name: 'Volume' })).toHaveValue('30');
 });
+
+test('Alt ← in a field is ours: it moves the gap, and never leaves the page', async ({ page }) => {
+  const id = await makeAlbum('Alt arrows', [wavFile('a.wav', 156, 5), wavFile('b.wav', 157, 5)]);
+  await page.goto(url(`/albums/${id}/masters`));
+  await page.getByRole('link', { name: /Sequence/ }).click();
+  await expect(page.getByRole('img', { name: 'Transition into track 1' })).toBeVisible();
+  await page.keyboard.press('n');
+  const gap = page.getByRole('region', { name: 'Bench' }).getByLabel('Gap', { exact: true });
+  await expect(gap).toHaveValue('2 s');
+  await gap.click();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(page).toHaveURL(/sequence/);
+  // A CD frame shorter.
+  await expect(gap).toHaveValue('1.987 s');
+  await page.getByRole('link', { name: /Sleeve/ }).click();
+  await page.getByLabel('UPC/EAN', { exact: true }).click();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(page).toHaveURL(/sleeve/);
+});
+
+test('another output device can be chosen where the browser has one', async ({ page }) => {
+  const id = await makeAlbum('Output', [wavFile('a.wav', 158, 5)]);
+  await page.goto(url(`/albums/${id}/checks`));
+  await page.getByRole('button', { name: 'Output device' }).click();
+  await page.getByRole('button', { name: 'As the system has it' }).click();
+  // A device that is gone is told of, and the system's own is played through.
+  await page.evaluate(() => localStorage.setItem('oiseau-output', JSON.stringify('gone')));
+  await page.reload();
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/The device that was chosen can’t be played through any more/)).toBeVisible();
+});

@@ -166,7 +166,7 @@ test('a ride gets its points on the song, and a treatment is copied, kept and ta
   expect(await soundOf(id, 2)).toEqual(await soundOf(id, 0));
   await line(page, /Song 2/).click();
   await page.getByRole('button', { name: 'Treatment' }).click();
-  await page.getByRole('button', { name: 'Lift it' }).click();
+  await page.getByRole('button', { name: 'Lift it', exact: true }).click();
   await saved(page);
   expect(await soundOf(id, 1)).toEqual(await soundOf(id, 0));
   await page.getByRole('button', { name: 'Treatment' }).click();

@@ -16,6 +16,7 @@ import { IconButton } from '../ui/IconButton.js';
 import { Meters } from './Meters.js';
 import { RecordingChooser } from './RecordingChooser.js';
 import { useFollowing, useGuestOnPlayer, useHeardPart, usePlayer, usePlayerState } from './PlayerContext.js';
+import { OutputChoice } from './OutputChoice.js';
 import { PLAYER_RATE } from './player.js';
 import { Volume } from './Volume.js';
 
@@ -111,6 +112,7 @@ export function Transport() {
         </div>
       </dl>
       <Volume />
+      <OutputChoice />
       <Meters />
     </footer>
   );

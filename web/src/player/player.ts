@@ -57,6 +57,14 @@ interface Machine {
   readonly level: GainNode;
 }
 
+/** What some browsers can do with a context, and TypeScript does not know. */
+type SinkContext = AudioContext & { setSinkId?: (device: string) => Promise<void> };
+/** Whether this browser can play through a device of one’s choice. */
+export const canChooseOutput = (): boolean =>
+  'AudioContext' in window && 'setSinkId' in AudioContext.prototype;
+const setSink = async (context: SinkContext, device: string): Promise<void> =>
+  device === '' && !context.setSinkId ? undefined : context.setSinkId?.(device);
+
 /**
  * Plays the programme: a worker computes it with the core, an audio worklet plays it. Outside React; views subscribe.
  */
@@ -68,6 +76,8 @@ export class Player {
   #soon = false;
   #side: { readonly other: boolean; readonly gains: Gains } = { other: false, gains: { own: 1, other: 1 } };
   #volume = 1;
+  /** The device that it plays through; empty: as the system has it. */
+  #output = '';
   #matches = 0;
   readonly #matching = new Map<number, (loudness: MatchedLoudness) => void>();
   #run = 0;
@@ -75,6 +85,8 @@ export class Player {
   onStart: (() => void) | undefined;
   /** Is called when the programme was played to its end. */
   onEnd: (() => void) | undefined;
+  /** Is called when the device that was chosen can’t be played through, and the system’s own is. */
+  onOutputLost: (() => void) | undefined;
   readonly #clock = new HeardClock();
   /** By how much later than it is played the sound is heard, ms. */
   #latencyMs = 0;
@@ -112,6 +124,13 @@ export class Player {
     this.#side = { other, gains };
     this.#set({ other });
     void this.#machine?.then((machine) => this.#tellWorklet(machine, { type: 'side', ...this.#side }));
+  }
+
+  /** Plays through another device from now on; empty: as the system has it. @throws where the browser can't use it */
+  async setOutput(device: string): Promise<void> {
+    this.#output = device;
+    const machine = await this.#machine?.catch(() => undefined);
+    if (machine) await setSink(machine.context, device);
   }
 
   /** How loud both programmes are over a stretch. */
@@ -242,6 +261,11 @@ export class Player {
     worklet.connect(level).connect(context.destination);
     const worker = new Worker(new URL('./player.worker.ts', import.meta.url), { type: 'module' });
     const { port1, port2 } = new MessageChannel();
+    // A device that is gone is no reason to play nothing.
+    await setSink(context, this.#output).catch(() => {
+      this.#output = '';
+      this.onOutputLost?.();
+    });
     const machine = { context, worker, worklet, level };
     worker.postMessage({ type: 'line', port: port1 } satisfies WorkerMessage, [port1]);
     worklet.port.postMessage({ type: 'line', port: port2 } satisfies WorkletMessage, [port2]);

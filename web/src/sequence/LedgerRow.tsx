@@ -149,6 +149,7 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
         title={peak === null ? undefined : `LUFS; true peak ${formatDb(peak)} dBTP`}
       >
         {formatDb(props.lufs)}
+        {peak !== null && peak > 0 && <small className="over-peak">peak +{formatDb(peak)}</small>}
       </td>
     </tr>
   );

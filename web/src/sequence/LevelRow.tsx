@@ -80,7 +80,9 @@ export function LevelRow({
         <span className="level-peak" style={{ left: `${levelShare(withGain(truePeakDbtp, gain))}%` }} />
       </td>
       <td className="num">{formatDb(withGain(integratedLufs, gainDb))} LUFS</td>
-      <td className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}>{formatDb(peak)} dBTP</td>
+      <td className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}>
+        {formatDb(peak)} dBTP{peak !== null && peak > 0 && ', over'}
+      </td>
       <td className="num">
         <DraftField
           label={`Gain of track ${number}`}

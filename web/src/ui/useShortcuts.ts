@@ -37,7 +37,9 @@ export function useShortcuts(shortcuts: Shortcuts, first = false): void {
     const listen = (event: KeyboardEvent): void => {
       const pressed = chord(event);
       if (event.key === 'Tab') clicked = null;
-      if (event.defaultPrevented || isTyping(event.target) || document.querySelector('.modal.show')) return;
+      // With Alt an arrow moves nothing within a field: it may be ours there too.
+      const typing = isTyping(event.target) && !/^Alt\+Arrow(Left|Right)$/.test(pressed);
+      if (event.defaultPrevented || typing || document.querySelector('.modal.show')) return;
       const pressable = pressableAt(event.target);
       if (pressed === 'Space' && pressable && pressable !== clicked) return;
       const run = table.current[pressed];

@@ -1,0 +1,76 @@
+import { Headphones } from 'lucide-react';
+import { useEffect, useEffectEvent, useState } from 'react';
+import { Dropdown } from 'react-bootstrap';
+import { useNotices } from '../ui/Notices.js';
+import { useStored } from '../ui/useStored.js';
+import { canChooseOutput } from './player.js';
+import { usePlayer } from './PlayerContext.js';
+
+/** As the system has it. */
+const SYSTEM = '';
+
+/** Which device this computer plays through, where the browser lets a page choose. */
+export function OutputChoice() {
+  const player = usePlayer();
+  const { complain } = useNotices();
+  const [chosen, setChosen] = useStored('oiseau-output', SYSTEM);
+  const [devices, setDevices] = useState<readonly MediaDeviceInfo[]>([]);
+  const fallBack = useEffectEvent(() => {
+    setChosen(SYSTEM);
+    complain(new Error('The device that was chosen can’t be played through any more; the system’s own is.'));
+  });
+  useEffect(() => {
+    if (canChooseOutput()) player.setOutput(chosen).catch(fallBack);
+    player.onOutputLost = fallBack;
+    return () => {
+      player.onOutputLost = undefined;
+    };
+  }, [player, chosen]);
+  if (!canChooseOutput()) return null;
+  const look = async (): Promise<void> => {
+    const all = await navigator.mediaDevices.enumerateDevices();
+    setDevices(
+      all.filter(({ kind, deviceId }) => kind === 'audiooutput' && deviceId !== '' && deviceId !== 'default'),
+    );
+  };
+  const named = devices.some(({ label }) => label !== '');
+  /** Browsers tell the names of devices to pages only that have heard the microphone once. */
+  const askNames = async (): Promise<void> => {
+    const stream = await navigator.mediaDevices.getUserMedia({ audio: true });
+    for (const track of stream.getTracks()) track.stop();
+    await look();
+  };
+  return (
+    <Dropdown drop="up" align="end" onToggle={(open) => void (open && look().catch(complain))}>
+      <Dropdown.Toggle
+        variant="link"
+        className="icon-button"
+        aria-label="Output device"
+        title="The device that this computer plays through"
+      >
+        <Headphones size={18} aria-hidden />
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        <Dropdown.Item active={chosen === SYSTEM} onClick={() => setChosen(SYSTEM)}>
+          As the system has it
+        </Dropdown.Item>
+        {devices.map(({ deviceId, label }, i) => (
+          <Dropdown.Item key={deviceId} active={chosen === deviceId} onClick={() => setChosen(deviceId)}>
+            {label || `Device ${i + 1}`}
+          </Dropdown.Item>
+        ))}
+        {!named && (
+          <>
+            <Dropdown.Divider />
+            <Dropdown.Item
+              title="Browsers tell the names of devices to pages only that may use the microphone; nothing is recorded"
+              onClick={() => void askNames().catch(complain)}
+            >
+              Ask the browser for their names …
+            </Dropdown.Item>
+          </>
+        )}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
