@@ -12,7 +12,7 @@ export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
 /**
  * What a key must open so that a call may be made: nothing at all (`none`), anything (`any`: what is not of one album, or is sorted out by
- * album behind it), the album, delivery, note, master, picture, key, receiver, hand-over or invitation that the path names. Behind `listener`
+ * album behind it), the album, delivery, note, master, picture, file on its way in, key, receiver, hand-over or invitation that the path names. Behind `listener`
  * no key is of use: it is for who has come by the address of the very invitation that the path names.
  */
 export type Door =
@@ -23,6 +23,7 @@ export type Door =
   | 'note'
   | 'master'
   | 'picture'
+  | 'intake'
   | 'key'
   | 'receiver'
   | 'handover'

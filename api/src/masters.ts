@@ -46,7 +46,39 @@ const uploaded = z.strictObject({
   awaits: z.boolean().default(false),
 });
 
+/** A coded file that is decoded for an album. */
+export const intakeRecord = z.object({
+  id: z.string(),
+  state: jobState,
+  /** How much of it is decoded, 0 to 1. */
+  share: z.number(),
+  /** Why the job failed. */
+  message: z.string().nullable(),
+  taken: takenThere.nullable(),
+  /** Why it was not taken in. */
+  refusal: z.object({ reason: z.string(), message: z.string() }).nullable(),
+});
+export type IntakeAnswer = z.output<typeof intakeRecord>;
+
 export const MASTERS = {
+  intake: endpoint(
+    'GET',
+    '/intakes/:id',
+    'intake',
+    'What becomes of a coded file that is decoded for an album.',
+    {
+      answer: intakeRecord,
+    },
+  ),
+  stopIntake: endpoint(
+    'POST',
+    '/intakes/:id/stop',
+    'intake',
+    'Stops decoding a file; nothing of it is kept.',
+    {
+      status: 202,
+    },
+  ),
   masters: endpoint(
     'GET',
     '/albums/:id/masters',
@@ -63,8 +95,11 @@ export const MASTERS = {
     'Takes a file into an album: one sent by pieces.',
     {
       status: 201,
-      body: uploaded,
-      answer: takenThere,
+      body: uploaded.extend({
+        /** A file that must be decoded is left to a job, and the answer tells where to ask for it. */
+        later: z.boolean().default(false),
+      }),
+      answer: z.union([takenThere, z.object({ intake: z.string() })]),
     },
   ),
   sendMaster: endpoint(

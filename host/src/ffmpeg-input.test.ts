@@ -142,7 +142,9 @@ describe('a coded master', () => {
       asked.push(bytes);
       return Promise.reject(full);
     };
-    await expect(prepareMaster(at('long.flac'), false, at('long.wav'), room)).rejects.toBe(full);
+    await expect(prepareMaster(at('long.flac'), false, at('long.wav'), { demandRoom: room })).rejects.toBe(
+      full,
+    );
     // 20 s of 16-bit stereo at 44.1 kHz, and a margin.
     expect(asked[0]).toBeGreaterThan(20 * 176_400);
     expect(asked[0]).toBeLessThan(2 * 20 * 176_400 + 1_000_000);

@@ -7,7 +7,7 @@ export { makeFolder } from './make-folder.js';
 export { decodeFile } from './decode.js';
 export { CodecError } from './ffmpeg-process.js';
 export { codingOf, prepareMaster } from './master-intake.js';
-export type { DemandRoom, SourceCoding, PreparedMaster } from './master-intake.js';
+export type { PrepareOptions, SourceCoding, PreparedMaster } from './master-intake.js';
 export { openMaster } from './open-master.js';
 export type { OpenMaster } from './open-master.js';
 export { paperPdf } from './paper-pdf.js';

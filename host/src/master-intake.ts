@@ -69,19 +69,18 @@ const WAV_CODEC: Record<WordFormat, string> = {
  * a WAV file of the words it holds (float for lossy codings). Leaves nothing behind when it is refused.
  * @param mono whether the person agreed that one channel is put on both sides
  * @param scratch where decoded audio may be written; must not exist
- * @param demandRoom is asked for the bytes that decoded audio will take, before any is written; it may throw
  * @throws AudioRefused with the reason
  */
 export async function prepareMaster(
   path: string,
   mono: boolean,
   scratch: string,
-  demandRoom: DemandRoom = () => Promise.resolve(),
+  options: PrepareOptions = {},
 ): Promise<PreparedMaster> {
   const bytes = await FileByteSource.open(path);
   try {
     const form = await examineMaster(bytes, mono);
-    if (form.kind === 'coded') return await decoding(() => prepareCoded(path, mono, scratch, demandRoom));
+    if (form.kind === 'coded') return await decoding(() => prepareCoded(path, mono, scratch, options));
     demandLength(form.info.length / form.info.rate);
     await demandFinite(new PcmFileSource(form.info, bytes));
     const { text, picture } = await readEmbeddedWords(bytes, form.info);
@@ -93,8 +92,12 @@ export async function prepareMaster(
   }
 }
 
-/** Room on the disk, in bytes. @throws an error of whoever keeps the disk */
-export type DemandRoom = (bytes: number) => Promise<void>;
+export interface PrepareOptions {
+  /** Is asked for the bytes that decoded audio will take, before any is written. @throws an error of whoever keeps the disk */
+  readonly demandRoom?: (bytes: number) => Promise<void>;
+  /** Is told again and again how much is decoded, in seconds and as a share; it may throw to end it. */
+  readonly decoded?: ((seconds: number, share: number) => Promise<void>) | undefined;
+}
 
 /** @throws AudioRefused for more than a day */
 function demandLength(seconds: number): void {
@@ -113,7 +116,7 @@ async function prepareCoded(
   path: string,
   mono: boolean,
   scratch: string,
-  demandRoom: DemandRoom,
+  { demandRoom, decoded: tell }: PrepareOptions,
 ): Promise<PreparedMaster> {
   const probed = await probeAudio(path).catch((cause: unknown) => {
     if (!(cause instanceof CodecError) || cause.code !== 'codec') throw cause;
@@ -124,10 +127,10 @@ async function prepareCoded(
   demandStereo(probed.channels, mono);
   demandLength(probed.seconds ?? 0);
   const most = mostBytes(probed, (await stat(path)).size);
-  await demandRoom(most);
+  await demandRoom?.(most);
   const cover = probed.hasPicture ? `${scratch}.cover` : null;
   try {
-    await decodeTo(scratch, path, probed, most);
+    await decodeTo(scratch, path, probed, most, tell);
     const decoded = await FileByteSource.open(scratch);
     try {
       const { info } = await openWav(decoded);
@@ -160,7 +163,13 @@ export const codingOf = ({ codec, bitrate }: Pick<ProbedAudio, 'codec' | 'bitrat
 });
 
 /** The decoder's own check sums count: a damaged lossless file is refused, not mended by guessing. */
-async function decodeTo(target: string, path: string, probed: ProbedAudio, most: number): Promise<void> {
+async function decodeTo(
+  target: string,
+  path: string,
+  probed: ProbedAudio,
+  most: number,
+  tell: PrepareOptions['decoded'],
+): Promise<void> {
   // Of the audio alone: a cover that can't be read is no reason to refuse a master.
   const strict = codingOf(probed).lossy ? [] : ['-xerror', '-err_detect:a', 'crccheck+explode'];
   const { child, done } = startFfmpeg(
@@ -169,15 +178,23 @@ async function decodeTo(target: string, path: string, probed: ProbedAudio, most:
       ...ffmpegInput(path, probed.form),
       ...['-map', '0:a:0', '-map_metadata', '-1', '-fs', String(most)],
       ...['-c:a', WAV_CODEC[probed.format], '-rf64', 'auto', '-fflags', '+bitexact', '-f', 'wav'],
+      ...['-progress', 'pipe:1', '-stats_period', '0.2'],
       ...['-n', fileArgument(target)],
     ],
     'decode the file',
   );
   child.stdin?.end();
-  child.stdout?.resume();
   try {
+    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
+      // A line is in one piece: they come whole, a few times a second.
+      const told = /out_time_us=(\d+)/.exec(chunk.toString('latin1'))?.[1];
+      if (told === undefined || !tell) continue;
+      const seconds = Number(told) / 1e6;
+      await tell(seconds, Math.min(1, seconds / Math.max(1, probed.seconds ?? Infinity)));
+    }
     await done;
   } catch (cause) {
+    child.kill('SIGKILL');
     if (!(cause instanceof CodecError) || cause.code !== 'codec') throw cause;
     throw new AudioRefused(
       'damaged-audio',

@@ -129,6 +129,14 @@ export async function demandInvitation(db: Db, visitor: Visitor, id: string): Pr
   if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound('invitation');
 }
 
+/** A file that is decoded for an album. @throws ApiError 404 */
+export async function demandIntake(db: Db, visitor: Visitor, id: string): Promise<void> {
+  const album = UUID.test(id)
+    ? await db.maybeOne((row) => String(row.album_id), 'SELECT album_id FROM intakes WHERE id = ?', [id])
+    : undefined;
+  if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound('file');
+}
+
 /** What the path of a call names, by the name it has there. */
 type Params = Readonly<Record<string, string | undefined>>;
 
@@ -143,6 +151,7 @@ const DOORS: Readonly<Record<KeyDoor, (db: Db, visitor: Visitor, params: Params)
   note: (db, visitor, { id = '' }) => demandNote(db, visitor, id),
   master: (db, visitor, { sha256 = '' }) => demandMaster(db, visitor, sha256),
   picture: (db, visitor, { sha256 = '' }) => demandPicture(db, visitor, sha256),
+  intake: (db, visitor, { id = '' }) => demandIntake(db, visitor, id),
   key: (db, _visitor, { id = '' }) => demandKey(db, id),
   receiver: (db, _visitor, { id = '' }) => demandReceiver(db, id),
   handover: (db, visitor, { id = '' }) => demandHandover(db, visitor, id),
@@ -154,7 +163,11 @@ export const enter = (db: Db, door: KeyDoor, visitor: Visitor, params: Params): 
   DOORS[door](db, visitor, params);
 
 /** Notes that a content came in with a key, so that it can be reached before an album has it. */
-export async function noteBrought(db: Db, { keyId, opensAll }: Visitor, sha256: string): Promise<void> {
+export async function noteBrought(
+  db: Db,
+  { keyId, opensAll }: Pick<Visitor, 'keyId' | 'opensAll'>,
+  sha256: string,
+): Promise<void> {
   if (opensAll) return;
   await db.execute(
     'INSERT INTO brought (key_id, sha256, at) VALUES (?, ?, UTC_TIMESTAMP(3)) ON DUPLICATE KEY UPDATE at = VALUES(at)',

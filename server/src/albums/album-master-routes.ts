@@ -6,8 +6,10 @@ import { demandMaster, noteBrought } from '../access/doors.js';
 import { recordEvent } from '../access/events.js';
 import { serve } from '../access/serve.js';
 import { visitorOf } from '../access/entrance.js';
-import { newestJob } from '../jobs/job-repository.js';
+import { newestJob, requestStop } from '../jobs/job-repository.js';
+import { handedOver } from '../media/uploads.js';
 import type { Intake } from '../masters/intake.js';
+import { findIntake } from '../masters/intake-repository.js';
 import { linkMaster, mastersOfAlbum, settleMaster, type AlbumMaster } from '../masters/master-repository.js';
 import { demandQuota } from './album-quota.js';
 import { findAlbum } from './album-repository.js';
@@ -50,10 +52,19 @@ export function albumMasterRoutes(db: Database, intake: Intake, quota: number): 
   serve(
     router,
     CONTRACT.addMaster,
-    async ({ params, body: { upload, replaces, awaits, ...order } }, request) => {
+    async ({ params, body: { upload, replaces, awaits, later, ...order } }, request) => {
       await demandOnShelf(db, params.id);
       const visitor = visitorOf(request);
-      await demandPlace(params.id, await intake.uploads.sizeOf(visitor, upload));
+      const size = await intake.uploads.sizeOf(visitor, upload);
+      await demandPlace(params.id, size);
+      if (later) {
+        const id = await intake.takeLater(visitor, params.id, { ...order, replaces, awaits }, upload);
+        if (id !== null) {
+          const event = { what: 'uploaded', album: params.id, detail: order.name, bytes: size } as const;
+          await recordEvent(db, visitor, event);
+          return { intake: id };
+        }
+      }
       const { sha256, bytes } = await intake.takeUpload(visitor, order, upload);
       if (sha256 === replaces)
         throw new ApiError(409, `“${order.name}” is the very same file: every byte is as before.`, {
@@ -64,6 +75,21 @@ export function albumMasterRoutes(db: Database, intake: Intake, quota: number): 
       return { sha256, bytes, known };
     },
   );
+
+  serve(router, CONTRACT.intake, async ({ params }) => {
+    const found = await findIntake(db, params.id);
+    if (!found) throw notFound('file');
+    const { id, state, share, message, taken, refusal } = found;
+    return { id, state, share, message, taken, refusal };
+  });
+
+  serve(router, CONTRACT.stopIntake, async ({ params }) => {
+    const found = await findIntake(db, params.id);
+    if (!found || !(await requestStop(db, found.jobId))) throw new ApiError(409, 'It has ended already.');
+    // One that had not begun leaves nobody to clear up after it.
+    if (found.state === 'queued' && (await findIntake(db, params.id))?.state === 'stopped')
+      await handedOver(intake.media, found.upload).forget();
+  });
 
   serve(router, CONTRACT.settleMasters, ({ params, body }) =>
     db.transaction(async (transaction) => {

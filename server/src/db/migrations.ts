@@ -361,4 +361,28 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       "ALTER TABLE album_masters ADD COLUMN IF NOT EXISTS awaits BOOLEAN NOT NULL DEFAULT FALSE COMMENT 'nobody has said yet what becomes of it'",
     ],
   },
+  {
+    name: '015 coded files that jobs decode',
+    statements: [
+      `CREATE TABLE IF NOT EXISTS intakes (
+        id CHAR(36) CHARACTER SET ascii PRIMARY KEY,
+        album_id CHAR(36) CHARACTER SET ascii NOT NULL,
+        key_id VARCHAR(36) CHARACTER SET ascii NOT NULL,
+        opens_all BOOLEAN NOT NULL,
+        upload CHAR(32) CHARACTER SET ascii NOT NULL,
+        name TEXT NOT NULL,
+        mono BOOLEAN NOT NULL,
+        awaits BOOLEAN NOT NULL,
+        replaces CHAR(64) CHARACTER SET ascii NULL,
+        job_id BIGINT NOT NULL,
+        sha256 CHAR(64) CHARACTER SET ascii NULL COMMENT 'what came of it',
+        bytes BIGINT NULL,
+        known BOOLEAN NULL,
+        refused VARCHAR(40) CHARACTER SET ascii NULL COMMENT 'the reason why nothing did',
+        refusal TEXT NULL,
+        created_at DATETIME(3) NOT NULL,
+        INDEX by_album (album_id)
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+    ],
+  },
 ];

@@ -64,7 +64,9 @@ function decodeOnce(media: MediaStore, path: string, sha256: string): Promise<vo
     if (await stat(copy).catch(() => null)) return;
     const scratch = media.scratch();
     try {
-      const { decoded, cover } = await prepareMaster(path, true, scratch, (bytes) => media.demandRoom(bytes));
+      const { decoded, cover } = await prepareMaster(path, true, scratch, {
+        demandRoom: (bytes) => media.demandRoom(bytes),
+      });
       if (cover) await rm(cover, { force: true });
       if (!decoded) throw new ApiError(409, 'The file holds nothing that can be decoded.');
       await mkdir(dirname(copy), { recursive: true });

@@ -3,6 +3,8 @@
  * somebody waits for its figures.
  */
 export const JOB_KINDS = {
+  // FFmpeg does the work, in a process of its own: whoever brings a file in does not wait for a render.
+  intake: { priority: 5, by: 'courier', attempts: 3 },
   measure: { priority: 10, by: 'worker', attempts: 3 },
   sound: { priority: 15, by: 'worker', attempts: 3 },
   render: { priority: 20, by: 'worker', attempts: 3 },

@@ -1,3 +1,4 @@
+import { forgetOldIntakes } from '../masters/intake-repository.js';
 import { forgetSounds } from '../sounds/sound-repository.js';
 import { lstat, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -42,6 +43,7 @@ export async function keepHouse(
   await media.sweep(now);
   await emptyBin(db, media, now - KEPT_DAYS * DAY_MS);
   await forgetSounds(db, KEPT_DAYS);
+  await forgetOldIntakes(db);
   await markUnused(db);
   const cleared = await clearUnused(db, media, now - KEPT_DAYS * DAY_MS);
   return plus(cleared, await sweepNameless(db, media, now));

@@ -36,7 +36,9 @@ export async function decodeAgain(db: Db, media: MediaStore, master: MasterRecor
     );
   const scratch = media.scratch();
   try {
-    const made = await prepareMaster(file, true, scratch, (bytes) => media.demandRoom(bytes));
+    const made = await prepareMaster(file, true, scratch, {
+      demandRoom: (bytes) => media.demandRoom(bytes),
+    });
     if (made.cover) await rm(made.cover, { force: true });
     if (!made.decoded || !soundsAlike(made.info, master.info))
       throw new JobFailed(

@@ -38,6 +38,24 @@ export interface Claimed {
   giveBack(): Promise<void>;
 }
 
+/** An upload that a job takes in: a restart of the server leaves it where it is. */
+const HANDED_OVER = '.job';
+
+/** What was handed over to a job. */
+export function handedOver(media: MediaStore, id: string): Claimed {
+  const path = join(media.uploads, id);
+  return claimedAt(path, `${path}${HANDED_OVER}`);
+}
+
+const claimedAt = (path: string, taken: string): Claimed => ({
+  path: taken,
+  forget: async () => {
+    await rm(taken, { force: true });
+    await rm(`${path}.json`, { force: true });
+  },
+  giveBack: async () => rename(taken, path),
+});
+
 /**
  * Uploads by pieces: the open protocol tus 1.0.0. What has arrived stays over a broken line, a closed window or a restart of the server, and
  * goes on from there. An upload belongs to the key that began it.
@@ -107,14 +125,14 @@ export class Uploads {
     } finally {
       await lock.unlock();
     }
-    return {
-      path: taken,
-      forget: async () => {
-        await rm(taken, { force: true });
-        await rm(`${path}.json`, { force: true });
-      },
-      giveBack: async () => rename(taken, path),
-    };
+    return claimedAt(path, taken);
+  }
+
+  /** Leaves what was claimed to a job. @returns as the job has it */
+  async handOver(claimed: Claimed, id: string): Promise<Claimed> {
+    const given = handedOver(this.media, id);
+    await rename(claimed.path, given.path);
+    return given;
   }
 
   /** What a killed server had taken out of reach can be asked for again. To be called before anything is served. */

@@ -2,6 +2,7 @@ import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { JobFailed } from '../jobs/job-errors.js';
 import { isJobKind, type JobKind } from '../jobs/job-kinds.js';
+import { intakeJob } from '../masters/intake-job.js';
 import { measureJob } from '../masters/measure-job.js';
 import type { ProgressReporter } from '../jobs/progress-reporter.js';
 import { untilBack } from '../db/away.js';
@@ -11,7 +12,7 @@ import { measureSoundJob } from '../sounds/measure-sound-job.js';
 import { followJob, handoverJob } from '../handovers/handover-job.js';
 import { renderJob } from '../deliveries/render-job.js';
 
-/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a sound, a delivery or a hand-over, `store` */
+/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a file on its way in, of a sound, a delivery or a hand-over, `store` */
 export type JobHandler = (
   db: Database,
   media: MediaStore,
@@ -29,6 +30,7 @@ const verifyJob: JobHandler = async (db, media, _subject, progress) => {
 
 /** What each kind of job does. */
 const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
+  intake: intakeJob,
   measure: measureJob,
   sound: measureSoundJob,
   render: renderJob,

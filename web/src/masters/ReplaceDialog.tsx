@@ -5,9 +5,11 @@ import { Alert, Button, Modal, ProgressBar } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { playersOf, playersText, songName } from '../album/song-name.js';
-import { ApiFailure, CONTRACT, type MasterRecord } from '@oiseau/api';
+import { CONTRACT, type MasterRecord } from '@oiseau/api';
 import { call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
+import { takeIn } from './take-in.js';
+import { isMono } from './uploads.js';
 import { sendByPieces } from '../api/upload.js';
 import { Measuring } from './Measuring.js';
 import { replacementRows, type ReplacementRow } from './replacement.js';
@@ -42,12 +44,13 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
   const take = async (file: File, upload: string, agreed: boolean): Promise<void> => {
     setMono(null);
     try {
-      const body = { upload, name: file.name, mono: agreed, replaces: master.sha256 };
-      const { sha256 } = await call(CONTRACT.addMaster, { params: { id }, body });
+      const order = { upload, name: file.name, mono: agreed, replaces: master.sha256 };
+      const signal = stop.current?.signal ?? new AbortController().signal;
+      const { sha256 } = await takeIn(id, order, setShare, signal);
       await queries.invalidateQueries({ queryKey: mastersKey(id) });
       setCandidate(sha256);
     } catch (error) {
-      if (error instanceof ApiFailure && error.details.reason === 'mono') setMono({ file, upload });
+      if (isMono(error)) setMono({ file, upload });
       else throw error;
     }
   };

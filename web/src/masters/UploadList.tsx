@@ -3,9 +3,9 @@ import { Button, ProgressBar } from 'react-bootstrap';
 import { count, formatBytes } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useUploads } from './UploadContext.js';
-import type { Upload } from './uploads.js';
+import { STOPPABLE, type Upload } from './uploads.js';
 
-const UNDER_WAY: readonly Upload['state'][] = ['waiting', 'sending', 'judged', 'done'];
+const UNDER_WAY: readonly Upload['state'][] = ['waiting', 'sending', 'judged', 'decoding', 'done'];
 
 const WORDS: Partial<Record<Upload['state'], string>> = { waiting: 'waits', judged: 'is read', done: 'in' };
 
@@ -58,8 +58,6 @@ function Again({ uploads }: { uploads: readonly Upload[] }) {
   );
 }
 
-const STOPPABLE: readonly Upload['state'][] = ['waiting', 'sending'];
-
 function Coming({ uploads }: { uploads: readonly Upload[] }) {
   const { queue } = useUploads();
   const total = uploads.reduce((sum, { bytes }) => sum + bytes, 0);
@@ -80,7 +78,9 @@ function Coming({ uploads }: { uploads: readonly Upload[] }) {
           <li key={id}>
             <span className="file-name">{name}</span>
             <ProgressBar now={100 * share} aria-label={name} />
-            <span className="text-secondary num">{WORDS[state] ?? `${Math.floor(100 * share)} %`}</span>
+            <span className="text-secondary num">
+              {WORDS[state] ?? `${state === 'decoding' ? 'decoded, ' : ''}${Math.floor(100 * share)} %`}
+            </span>
             {STOPPABLE.includes(state) ? (
               <IconButton icon={X} label={`Stop ${name}`} onClick={() => queue.stop(id)} />
             ) : (

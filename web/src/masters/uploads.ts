@@ -6,9 +6,9 @@ import {
   isMasterName,
   type ByteSource,
 } from '@oiseau/core';
-import { ApiFailure, CONTRACT } from '@oiseau/api';
-import { call } from '../api/client.js';
+import { ApiFailure } from '@oiseau/api';
 import { sendByPieces } from '../api/upload.js';
+import { takeIn } from './take-in.js';
 
 /** One file on its way in. */
 export interface Upload {
@@ -19,12 +19,15 @@ export interface Upload {
    * `asks`: it is mono, and waits for the person to say whether it may sound on both sides; `again`: the album has these very bytes
    * already.
    */
-  readonly state: 'waiting' | 'sending' | 'judged' | 'done' | 'refused' | 'asks' | 'again';
+  readonly state: 'waiting' | 'sending' | 'judged' | 'decoding' | 'done' | 'refused' | 'asks' | 'again';
   /** 0 to 1. */
   readonly share: number;
   /** Why it was refused. */
   readonly reason: string | null;
 }
+
+/** Files that can still be stopped. */
+export const STOPPABLE: readonly Upload['state'][] = ['waiting', 'sending', 'decoding'];
 
 /** Files sent at the same time: enough to hide latency, few enough that the first is soon complete. */
 const AT_ONCE = 2;
@@ -76,7 +79,7 @@ export class UploadQueue {
   /** Whether files are still on their way. */
   get isBusy(): boolean {
     return this.#uploads.some(
-      ({ state }) => state === 'waiting' || state === 'sending' || state === 'judged',
+      ({ state }) => state === 'waiting' || state === 'sending' || state === 'judged' || state === 'decoding',
     );
   }
 
@@ -120,7 +123,7 @@ export class UploadQueue {
   /** Stops one file on its way, or all; what has arrived stays. */
   stop(id?: number): void {
     for (const upload of this.#uploads.filter((each) => id === undefined || each.id === id)) {
-      if (upload.state !== 'waiting' && upload.state !== 'sending') continue;
+      if (!STOPPABLE.includes(upload.state)) continue;
       const place = this.#waiting.findIndex((each) => each.id === upload.id);
       if (place >= 0) this.#waiting.splice(place, 1);
       this.#stops.get(upload.id)?.abort();
@@ -162,13 +165,18 @@ export class UploadQueue {
         sent = await sendByPieces(file, (share) => this.#change(id, { share }), stop.signal);
       }
       this.#change(id, { state: 'judged', share: 1 });
-      const body = { upload: sent, name: file.name, mono, awaits: true };
-      const { known } = await call(CONTRACT.addMaster, { params: { id: this.albumId }, body });
+      const { known } = await takeIn(
+        this.albumId,
+        { upload: sent, name: file.name, mono, awaits: true },
+        (decoded) => this.#change(id, { state: 'decoding', share: decoded }),
+        stop.signal,
+      );
       if (known) this.#change(id, { state: 'again' });
       else this.#change(id, { state: 'done' });
       this.arrived();
     } catch (error) {
-      if (stop.signal.aborted) return;
+      // It may have been in before the word came.
+      if (stop.signal.aborted) return this.arrived();
       if (isMono(error)) {
         this.#asking.set(id, { ...waiting, ...(sent === undefined ? {} : { sent }) });
         this.#change(id, { state: 'asks' });
@@ -193,7 +201,8 @@ export class UploadQueue {
   }
 }
 
-function isMono(error: unknown): boolean {
+/** Whether a file was refused since it is mono, which somebody may agree to. */
+export function isMono(error: unknown): boolean {
   if (error instanceof AudioRefused) return error.reason === 'mono';
   return error instanceof ApiFailure && error.details.reason === 'mono';
 }

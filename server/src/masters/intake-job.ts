@@ -1,0 +1,52 @@
+import { AudioRefused } from '@oiseau/core';
+import { noteBrought } from '../access/doors.js';
+import { untilBack } from '../db/away.js';
+import type { Database } from '../db/database.js';
+import { JobFailed, JobStopped } from '../jobs/job-errors.js';
+import type { ProgressReporter } from '../jobs/progress-reporter.js';
+import type { MediaStore } from '../media/media-store.js';
+import { handedOver } from '../media/uploads.js';
+import { admit } from './admission.js';
+import { findIntake, storeRefusal, storeTaken } from './intake-repository.js';
+import { linkMaster } from './master-repository.js';
+
+/** Takes a coded file in that was sent by pieces: decodes it, stores it and gives it to its album. A file that is refused is told of, and is no failure. */
+export async function intakeJob(
+  db: Database,
+  media: MediaStore,
+  id: string,
+  progress: ProgressReporter,
+): Promise<void> {
+  const intake = await findIntake(db, id);
+  if (!intake) throw new JobFailed('The file is not known any more.');
+  const { albumId, name, mono, replaces, awaits, keyId, opensAll, taken } = intake;
+  // An earlier attempt may have come to its end and not have said so.
+  if (taken) return;
+  const upload = handedOver(media, intake.upload);
+  try {
+    const arrival = await media.hashed(upload.path);
+    await progress.report('decode', 0, 0);
+    await admit(db, media, arrival, { name, mono }, (seconds, share) =>
+      progress.report('decode', share, seconds),
+    );
+    const { sha256, bytes } = arrival;
+    await noteBrought(db, { keyId, opensAll }, sha256);
+    if (sha256 === replaces) {
+      const message = `“${name}” is the very same file: every byte is as before.`;
+      await untilBack(() => storeRefusal(db, id, { reason: 'same', message }));
+      return await upload.forget();
+    }
+    await untilBack(async () => {
+      const known = await linkMaster(db, albumId, sha256, name, { replaces, awaits });
+      await storeTaken(db, id, { sha256, bytes, known });
+    });
+    await upload.forget();
+  } catch (error) {
+    if (error instanceof JobStopped) await upload.forget();
+    if (!(error instanceof AudioRefused)) throw error;
+    const { reason, message } = error;
+    await untilBack(() => storeRefusal(db, id, { reason, message }));
+    // Whoever sent a mono file may agree without sending it again.
+    await (reason === 'mono' ? upload.giveBack() : upload.forget());
+  }
+}

@@ -1,0 +1,44 @@
+import { ApiFailure, CONTRACT, type Asked } from '@oiseau/api';
+import { AudioRefused } from '@oiseau/core';
+import { call } from '../api/client.js';
+
+/** How often it is asked how far decoding is. */
+const ASK_MS = 400;
+
+/** What became of a file. */
+export interface TakenIn {
+  readonly sha256: string;
+  /** The album has had it. */
+  readonly known: boolean;
+}
+
+/**
+ * Takes a file that was sent by pieces into an album; one that must be decoded is a job of the server’s, which goes on where this window is
+ * closed and is stopped by the signal.
+ * @param decoded is told how much is decoded, 0 to 1
+ * @throws AudioRefused, ApiFailure; an AbortError when it was stopped
+ */
+export async function takeIn(
+  albumId: string,
+  order: Omit<Asked<typeof CONTRACT.addMaster>['body'], 'later'>,
+  decoded: (share: number) => void,
+  signal: AbortSignal,
+): Promise<TakenIn> {
+  const body = { ...order, later: true };
+  const answer = await call(CONTRACT.addMaster, { params: { id: albumId }, body });
+  if (!('intake' in answer)) return answer;
+  const params = { id: answer.intake };
+  for (;;) {
+    const { state, share, message, taken, refusal } = await call(CONTRACT.intake, { params });
+    if (taken) return taken;
+    if (refusal) throw new AudioRefused(refusal.reason as AudioRefused['reason'], refusal.message);
+    if (state === 'failed') throw new ApiFailure(500, message ?? 'It could not be decoded.');
+    if (state === 'stopped') throw new ApiFailure(409, 'Decoding it was stopped.');
+    if (signal.aborted) {
+      await call(CONTRACT.stopIntake, { params }).catch(() => undefined);
+      throw new DOMException('It was stopped.', 'AbortError');
+    }
+    decoded(share);
+    await new Promise((resolve) => setTimeout(resolve, ASK_MS));
+  }
+}
