@@ -158,7 +158,7 @@ describe('oiseau render', () => {
   });
   it.each([
     [['--only', 'tape'], /--only tape: no such deliverable; there are image, files/],
-    [['--only'], /--only needs a name/],
+    [['--only'], /Option '--only <name...>' argument missing/],
     [['--wrong'], /--wrong/],
   ])('is 2 for %j', async (extra, words) => {
     const { status, err } = await oiseau(
@@ -318,7 +318,7 @@ describe('oiseau inspect', () => {
     expect(await oiseau('inspect', await file('words.wav', {}))).toMatchObject({ status: 2 });
     expect(await oiseau('dance')).toMatchObject({
       status: 2,
-      err: expect.stringContaining('“dance” is no command') as string,
+      err: expect.stringContaining("Unknown command 'dance'") as string,
     });
   });
 });

@@ -1,4 +1,4 @@
-import { parseArgs } from 'node:util';
+import { Command, CommanderError } from 'commander';
 import { VERSION } from '@oiseau/core';
 import { check, type CheckOrder } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
@@ -7,103 +7,105 @@ import { INTERRUPTED, isInterrupted, listenForInterrupts } from './interrupt.js'
 import { parts, type PartsOrder } from './parts.js';
 import { render } from './render.js';
 
-const USAGE = `Usage:
-  oiseau render ALBUM.json --out DIR [--only NAME ...] [--outside]
-  oiseau check  ALBUM.json [--measure] [--json] [--outside]
-  oiseau parts  ALBUM.json --medium M [--limit MM:SS] [--count N] [--outside]
-  oiseau inspect FILE ...
-  oiseau --version
-  oiseau --help`;
-
 const print = (line: string): void => void process.stdout.write(`${line}\n`);
 const report = (line: string): void => void process.stderr.write(`${line}\n`);
 
-async function run(argv: readonly string[]): Promise<ExitStatus> {
-  const [command, ...rest] = argv;
-  if (command === '--version' && rest.length === 0) {
-    print(VERSION);
-    return 0;
-  }
-  if (command === '--help' || command === '-h') {
-    print(USAGE);
-    return 0;
-  }
-  const { values, positionals } = readArguments(rest);
-  const album = (): string => {
-    const [path, ...more] = positionals;
-    if (path === undefined || more.length > 0)
-      throw new UsageError(`${command} takes one album file.\n${USAGE}`);
-    return path;
-  };
-  const plain = (): void => {
-    if (values.out !== undefined || values.only.length > 0)
-      throw new UsageError(`--out and --only belong to render.\n${USAGE}`);
-  };
-  const unspread = (): void => {
-    if (values.medium !== undefined || values.limit !== undefined || values.count !== undefined)
-      throw new UsageError(`--medium, --limit and --count belong to parts.\n${USAGE}`);
-  };
-  if (command !== 'parts') unspread();
-  if (command !== 'check' && (values.measure || values.json))
-    throw new UsageError(`--measure and --json belong to check.\n${USAGE}`);
-  switch (command) {
-    case 'render':
-      if (values.out === undefined) throw new UsageError(`render needs --out DIR.\n${USAGE}`);
-      return render(album(), values.out, values, report);
-    case 'check':
-      plain();
-      return check(album(), values, print, report);
-    case 'parts':
-      plain();
-      return parts(album(), values, values.outside, print, report);
-    case 'inspect':
-      plain();
-      if (values.outside) throw new UsageError(`--outside belongs to render, check and parts.\n${USAGE}`);
-      if (positionals.length === 0) throw new UsageError(`inspect needs a file.\n${USAGE}`);
-      return inspect(positionals, print);
-    default:
-      throw new UsageError(command === undefined ? USAGE : `“${command}” is no command.\n${USAGE}`);
-  }
+const OUTSIDE = ['--outside', 'masters and the cover may lie outside of the album file’s folder'] as const;
+
+/** The commands; what each returns goes to `done`. @throws CommanderError for a call that is none, after help and after the version */
+function program(done: (status: ExitStatus) => void): Command {
+  const oiseau = new Command('oiseau')
+    .description(
+      'Renders, checks and looks into albums. An album is a JSON file beside its masters: docs/album-file.md.',
+    )
+    .version(VERSION, '--version', 'the version')
+    .helpOption('-h, --help', 'this help; every command has one of its own')
+    .exitOverride()
+    .showSuggestionAfterError(false)
+    // What is wrong with a call is told once, with how it should be.
+    .configureOutput({ writeErr: () => undefined, writeOut: (text) => void process.stdout.write(text) });
+  oiseau
+    .command('render')
+    .usage('ALBUM.json --out DIR [--only NAME ...] [--outside]')
+    .description(
+      'Renders the deliverables that the album file names, each into a folder of its own, and proves them.',
+    )
+    .argument('<album>', 'the album file')
+    .requiredOption('--out <dir>', 'where the folders go')
+    .option('--only <name...>', 'these deliverables alone')
+    .option(...OUTSIDE)
+    .action(async (album: string, { out, only = [], outside = false }: RenderOptions) =>
+      done(await render(album, out, { only, outside }, report)),
+    );
+  oiseau
+    .command('check')
+    .usage('ALBUM.json [--measure] [--json] [--outside]')
+    .description('Prints what is wrong or doubtful, a finding a line.')
+    .argument('<album>', 'the album file')
+    .option('--measure', 'measures the masters first, so that rules on sound speak')
+    .option('--json', 'the findings as data')
+    .option(...OUTSIDE)
+    .action(async (album: string, { outside = false, measure = false, json = false }: Partial<CheckOrder>) =>
+      done(await check(album, { outside, measure, json }, print, report)),
+    );
+  oiseau
+    .command('parts')
+    .usage('ALBUM.json --medium M [--limit MM:SS] [--count N] [--outside]')
+    .description(
+      'Proposes how the songs are spread over discs or sides, and prints the `parts` of an album file.',
+    )
+    .argument('<album>', 'the album file')
+    .option(
+      '--medium <medium>',
+      'cd, vinyl-12-33, vinyl-12-45, vinyl-10-33, vinyl-10-45, vinyl-7-33 or vinyl-7-45',
+    )
+    .option('--limit <time>', 'MM:SS, the most that a part takes')
+    .option('--count <number>', 'exactly so many parts')
+    .option(...OUTSIDE)
+    .action(async (album: string, { outside = false, medium, limit, count }: PartsOptions) =>
+      done(await parts(album, { medium, limit, count }, outside, print, report)),
+    );
+  oiseau
+    .command('inspect')
+    .usage('FILE ...')
+    .description('Tells as JSON what masters, rendered files, cue sheets or disc image folders hold.')
+    .argument('<files...>', 'audio files, cue sheets, folders with DDPID')
+    .action(async (files: readonly string[]) => done(await inspect(files, print)));
+  oiseau.addHelpText('after', () => `\nUsage of the commands:\n${usageOf(oiseau.commands)}\n${EXITS}`);
+  for (const command of oiseau.commands) command.copyInheritedSettings(oiseau).allowExcessArguments(false);
+  return oiseau;
 }
 
-/** `--only` takes several names; node's own parser takes one a flag, so what follows the first is gathered here. */
-function readArguments(args: readonly string[]): {
-  values: { out: string | undefined; only: string[] } & CheckOrder & PartsOrder;
-  positionals: string[];
-} {
-  const spread: string[] = [];
-  let inOnly = false;
-  args.forEach((arg, i) => {
-    if (arg.startsWith('-')) {
-      inOnly = arg === '--only';
-      if (!inOnly) spread.push(arg);
-      else if (args[i + 1] === undefined || args[i + 1]?.startsWith('-'))
-        throw new UsageError(`--only needs a name.\n${USAGE}`);
-    } else spread.push(inOnly ? `--only=${arg}` : arg);
-  });
+const usageOf = (commands: readonly Command[]): string =>
+  commands.map((each) => `  oiseau ${each.name()} ${each.usage()}`).join('\n');
+
+const EXITS = `
+Exit status: 0 all right; 1 a rule is broken, or something is wrong in a file; 2 the call or a file can't be used.`;
+
+interface RenderOptions {
+  readonly out: string;
+  readonly only?: readonly string[];
+  readonly outside?: boolean;
+}
+interface PartsOptions extends PartsOrder {
+  readonly outside?: boolean;
+}
+
+async function run(argv: readonly string[]): Promise<ExitStatus> {
+  let status: ExitStatus = 0;
+  const oiseau = program((found) => (status = found));
   try {
-    const { values, positionals } = parseArgs({
-      args: spread,
-      allowPositionals: true,
-      options: {
-        out: { type: 'string' },
-        only: { type: 'string', multiple: true },
-        outside: { type: 'boolean' },
-        measure: { type: 'boolean' },
-        json: { type: 'boolean' },
-        medium: { type: 'string' },
-        limit: { type: 'string' },
-        count: { type: 'string' },
-      },
-    });
-    const { out, only = [], outside = false, measure = false, json = false, ...spreading } = values;
-    const { medium, limit, count } = spreading;
-    return { values: { out, only, outside, measure, json, medium, limit, count }, positionals };
+    await oiseau.parseAsync(argv, { from: 'user' });
+    return status;
   } catch (error) {
-    throw new UsageError(
-      `${error instanceof Error ? error.message.split('\n')[0] : String(error)}\n${USAGE}`,
-      { cause: error },
-    );
+    if (!(error instanceof CommanderError)) throw error;
+    // Help and version have been printed.
+    if (error.exitCode === 0) return 0;
+    const command = oiseau.commands.find((each) => each.name() === argv[0]);
+    const why = error.message.replace(/^error: |\.$/g, '');
+    const sentence = why === '(outputHelp)' ? '' : `${why.charAt(0).toUpperCase()}${why.slice(1)}.\n`;
+    const usage = usageOf(command ? [command] : oiseau.commands);
+    throw new UsageError(`${sentence}Usage:\n${usage}`, { cause: error });
   }
 }
 

@@ -1,6 +1,6 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtemp, mkdir, readdir, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, mkdir, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { VERSION } from '@oiseau/core';
@@ -46,6 +46,30 @@ describe('oiseau', () => {
     const { status, out, err } = await oiseau(flag);
     expect([status, err]).toEqual([0, '']);
     for (const command of ['render', 'check', 'parts', 'inspect']) expect(out).toContain(`oiseau ${command}`);
+  });
+
+  it.each(['render', 'check', 'parts', 'inspect'])('%s says how it is called', async (command) => {
+    const { status, out, err } = await oiseau(command, '--help');
+    expect([status, err]).toEqual([0, '']);
+    expect(out).toContain(`oiseau ${command}`);
+    // The manual page knows every option.
+    const manual = (await readFile('docs/oiseau.1', 'utf8')).replaceAll('\\-', '-');
+    for (const option of out.match(/--[a-z]+/g) ?? []) expect(manual, option).toContain(option);
+  });
+
+  it.each([
+    [[], 'Usage:'],
+    [['nope'], 'Unknown command'],
+    [['render', 'a.json'], "Required option '--out <dir>' not specified."],
+    [['render', 'a.json', 'b.json', '--out', 'x'], 'Too many arguments'],
+    [['render', '--only'], 'argument missing'],
+    [['check', 'a.json', '--only', 'x'], "Unknown option '--only'."],
+    [['inspect'], 'Missing required argument'],
+  ])('refuses a call that is none in a sentence, with how it should be: %j', async (args, words) => {
+    const { status, out, err } = await oiseau(...args);
+    expect([status, out]).toEqual([2, '']);
+    expect(err).toContain(words);
+    expect(err).toContain('Usage:\n  oiseau ');
   });
 
   it('says its version', async () => {
