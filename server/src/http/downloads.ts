@@ -1,6 +1,8 @@
+import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
-import archiver from 'archiver';
+import { pipeline } from 'node:stream/promises';
 import type { Request, Response } from 'express';
+import { ZipFile } from 'yazl';
 import { ApiError } from './api-error.js';
 
 /** A file that leaves: its name outside, where it lies, and how large it must be; null where nobody has noted that. */
@@ -36,7 +38,7 @@ export async function demandWhole(files: readonly Leaving[]): Promise<void> {
 export const onlyAsks = ({ method }: Request): boolean => method === 'HEAD';
 
 /**
- * Streams a ZIP of stored (not compressed) files as an attachment; a client that goes away ends it.
+ * Streams a ZIP of stored (not compressed) files as an attachment, and says beforehand how long it is; a client that goes away ends it.
  * @param texts small files that are made on the spot, by name; they come first
  */
 export async function sendZip(
@@ -45,12 +47,27 @@ export async function sendZip(
   files: readonly Leaving[],
   texts: Readonly<Record<string, string | Buffer>> = {},
 ): Promise<void> {
-  const archive = archiver('zip', { store: true, forceZip64: true });
+  const zip = new ZipFile();
+  const end = (error: unknown): void => {
+    response.destroy(error instanceof Error ? error : new Error(String(error)));
+  };
+  zip.on('error', end);
+  for (const [text, content] of Object.entries(texts))
+    zip.addBuffer(Buffer.from(content), text, { compress: false });
+  for (const { name: inside, path } of files) {
+    const { size, mtime } = await stat(path);
+    zip.addReadStreamLazy(inside, { size, mtime, compress: false }, (give) => {
+      // Opened in its turn, so that a ZIP of thousands does not hold them all open.
+      give(null, createReadStream(path));
+    });
+  }
+  const length = await new Promise<number>((resolve) => {
+    zip.end({ forceZip64Format: true, comment: '' }, resolve as () => void);
+  });
   response.attachment(name).type('zip');
-  archive.on('error', (error) => response.destroy(error));
-  response.on('close', () => archive.abort());
-  archive.pipe(response);
-  for (const [text, content] of Object.entries(texts)) archive.append(content, { name: text });
-  for (const { name: inside, path } of files) archive.file(path, { name: inside });
-  await archive.finalize();
+  if (length >= 0) response.set('Content-Length', String(length));
+  await pipeline(zip.outputStream, response).catch((error: unknown) => {
+    // Whoever has gone away wants nothing any more.
+    if (!response.destroyed) end(error);
+  });
 }

@@ -1,5 +1,5 @@
 import type { Keeping } from '@oiseau/api';
-import { formatBytes } from '../ui/format.js';
+import { formatCount, formatBytes } from '../ui/format.js';
 
 const NAMES: Record<Keeping['stored'][number]['kind'], string> = {
   masters: 'Masters',
@@ -52,7 +52,7 @@ export function DiskUse({ keeping: { stored, disk } }: { keeping: Keeping }) {
           {stored.map(({ kind, files, bytes }) => (
             <tr key={kind} className={bytes === 0 ? 'text-secondary' : undefined}>
               <th scope="row">{NAMES[kind]}</th>
-              <td className="num">{files === 0 ? '–' : files.toLocaleString('en')}</td>
+              <td className="num">{files === 0 ? '–' : formatCount(files)}</td>
               <td className="num">{bytes === 0 ? '–' : formatBytes(bytes)}</td>
             </tr>
           ))}

@@ -21,7 +21,7 @@ import { PeopleDialog } from '../access/PeopleDialog.js';
 import { useMay, useVisitor } from '../access/VisitorContext.js';
 import { VERSION } from '@oiseau/core';
 import { addressOf, CONTRACT, mayDo, SHELF_ORDERS, type ShelfEntry, type ShelfSort } from '@oiseau/api';
-import { count, formatDiscTime, formatWhen } from '../ui/format.js';
+import { count, formatCount, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useDownload } from '../api/DownloadLink.js';
 import { useNotices } from '../ui/Notices.js';
 import { ThemeButton } from '../ui/IconButton.js';
@@ -211,7 +211,7 @@ export function ShelfView() {
           disabled={shelf.isFetchingNextPage}
           onClick={() => void shelf.fetchNextPage()}
         >
-          Show more albums ({(total - (albums?.length ?? 0)).toLocaleString('en')} more)
+          Show more albums ({formatCount(total - (albums?.length ?? 0))} more)
         </Button>
       )}
       <footer className="shelf-version text-secondary">Oiseau {VERSION}</footer>

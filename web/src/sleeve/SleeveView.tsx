@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
-import { Tabs } from '../ui/Tabs.js';
+import { TabPanel, TabPlace, Tabs } from '../ui/Tabs.js';
 import { AlbumFields } from './AlbumFields.js';
 import { CodesDialog } from './CodesDialog.js';
 import { CoverField } from './CoverField.js';
@@ -51,17 +51,16 @@ export function SleeveView() {
       {album.songs.length === 0 ? (
         <p className="text-secondary">The tracks’ titles and codes stand here once masters are in.</p>
       ) : (
-        <>
+        <TabPlace
+          id="columns"
+          chosen={chosen}
+          onChoose={(name) => {
+            setChosen(name);
+            setState(go({ row: state.at.row, column: 0 }));
+          }}
+        >
           <div className="grid-tools">
-            <Tabs
-              label="Columns"
-              names={Object.fromEntries(names.map((name) => [name, name]))}
-              chosen={chosen}
-              onChoose={(name) => {
-                setChosen(name);
-                setState(go({ row: state.at.row, column: 0 }));
-              }}
-            />
+            <Tabs label="Columns" names={Object.fromEntries(names.map((name) => [name, name]))} />
             <span className="flex-grow-1" />
             <Button
               size="sm"
@@ -87,9 +86,11 @@ export function SleeveView() {
             </Link>
             <CsvButtons />
           </div>
-          <TextGrid columns={set} state={state} onState={setState} onWrite={write} />
+          <TabPanel chosen={chosen}>
+            <TextGrid columns={set} state={state} onState={setState} onWrite={write} />
+          </TabPanel>
           <Reads row={row} second={column?.second ?? false} />
-        </>
+        </TabPlace>
       )}
       {tags.isOpen && <TagsDialog first={row ?? ''} onHide={tags.close} />}
       {codes.isOpen && <CodesDialog onHide={codes.close} />}

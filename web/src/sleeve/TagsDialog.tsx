@@ -16,7 +16,7 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { songName } from '../album/song-name.js';
 import { DraftField } from '../ui/DraftField.js';
-import { Tabs } from '../ui/Tabs.js';
+import { TabPanel, TabPlace, Tabs } from '../ui/Tabs.js';
 
 /** Whose own tag it is. */
 type Owner = 'track' | 'album';
@@ -119,36 +119,40 @@ export function TagsDialog({ first, onHide }: { first: string; onHide: () => voi
             </option>
           ))}
         </Form.Select>
-        <Tabs label="Kind of file" names={SHOWN} chosen={shown} onChoose={setShown} />
-        {shown !== 'all' && <CarriedTags tags={containerTags(tags, shown)} container={shown} />}
-        <table className="table tags-table" hidden={shown !== 'all'}>
-          <tbody>
-            {Object.entries(tags).map(([tag, text]) => {
-              const of = ownerOf(tag);
-              return (
-                <tr key={tag}>
-                  <th scope="row">{tag}</th>
-                  <td>{text}</td>
-                  <td className="text-secondary">
-                    {of && (
-                      <>
-                        own, {of === 'album' ? 'all tracks' : 'this track'}
-                        <button
-                          type="button"
-                          className="row-button"
-                          aria-label={`Take ${tag} out`}
-                          onClick={() => takeOut(tag, of)}
-                        >
-                          <X size={14} aria-hidden />
-                        </button>
-                      </>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <TabPlace id="tags" chosen={shown} onChoose={setShown}>
+          <Tabs label="Kind of file" names={SHOWN} />
+          <TabPanel chosen={shown}>
+            {shown !== 'all' && <CarriedTags tags={containerTags(tags, shown)} container={shown} />}
+            <table className="table tags-table" hidden={shown !== 'all'}>
+              <tbody>
+                {Object.entries(tags).map(([tag, text]) => {
+                  const of = ownerOf(tag);
+                  return (
+                    <tr key={tag}>
+                      <th scope="row">{tag}</th>
+                      <td>{text}</td>
+                      <td className="text-secondary">
+                        {of && (
+                          <>
+                            own, {of === 'album' ? 'all tracks' : 'this track'}
+                            <button
+                              type="button"
+                              className="row-button"
+                              aria-label={`Take ${tag} out`}
+                              onClick={() => takeOut(tag, of)}
+                            >
+                              <X size={14} aria-hidden />
+                            </button>
+                          </>
+                        )}
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </TabPanel>
+        </TabPlace>
         <div className="own-tag">
           <DraftField
             label="Name of an own tag"

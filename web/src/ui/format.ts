@@ -36,25 +36,31 @@ export function formatWait(seconds: number): string {
   return seconds < 90 ? `about ${Math.ceil(seconds)} s left` : `about ${Math.round(seconds / 60)} min left`;
 }
 
+/** Dates and large numbers are written as the reader's browser writes them; where there is none, as in British English. */
+const reader = (): string => globalThis.navigator?.language || 'en-GB';
+
+/** `12,345`, as the reader writes it. */
+export const formatCount = (n: number): string => n.toLocaleString(reader());
+
 const DAY_MS = 86_400_000;
 const NEAR_DAYS: Readonly<Record<number, string>> = { [-1]: 'yesterday', 0: 'today', 1: 'tomorrow' };
 
 /** `today, 14:05`, `yesterday, 9:30`, `tomorrow, 22:59`, `3 Nov 2026` */
 export function formatWhen(iso: string, now: Date): string {
   const date = new Date(iso);
-  const time = date.toLocaleTimeString('en-GB', { hour: 'numeric', minute: '2-digit' });
+  const time = date.toLocaleTimeString(reader(), { hour: 'numeric', minute: '2-digit' });
   // Days of the calendar: where the clock is put forward or back, one has another length.
   const dayOf = (of: Date): number => Date.UTC(of.getFullYear(), of.getMonth(), of.getDate()) / DAY_MS;
   const word = NEAR_DAYS[dayOf(date) - dayOf(now)];
   if (word) return `${word}, ${time}`;
-  return date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+  return date.toLocaleDateString(reader(), { day: 'numeric', month: 'short', year: 'numeric' });
 }
 
 /** `25 November 2026, 14:05`: a date for paper, on which no day is today. */
 export function formatDate(iso: string): string {
   const date = new Date(iso);
-  const time = date.toLocaleTimeString('en-GB', { hour: 'numeric', minute: '2-digit' });
-  return `${date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}, ${time}`;
+  const time = date.toLocaleTimeString(reader(), { hour: 'numeric', minute: '2-digit' });
+  return `${date.toLocaleDateString(reader(), { day: 'numeric', month: 'long', year: 'numeric' })}, ${time}`;
 }
 
 /** “1 track”, “9 tracks” */

@@ -7,7 +7,7 @@ import { PLAYER_RATE } from '../../player/player.js';
 import { useHeardPart, usePlayer, usePlayerState } from '../../player/PlayerContext.js';
 import { useCanvas, type Draw } from '../../ui/canvas.js';
 import { usePointerDrag } from '../../ui/drag.js';
-import { Tabs } from '../../ui/Tabs.js';
+import { TabPanel, TabPlace, Tabs } from '../../ui/Tabs.js';
 import { useShortcuts } from '../../ui/useShortcuts.js';
 import { useStored } from '../../ui/useStored.js';
 import { useWheel } from '../../ui/useWheel.js';
@@ -148,16 +148,20 @@ function OpenBench({
         />
         <BenchPlayMark view={view} />
       </div>
-      <Tabs label="Numbers of the transition" names={SIDES} chosen={side} onChoose={setSide} />
-      {side === 'spacing' && (
-        <BenchNumbers scene={scene} masters={facts} hold={hold} onHold={onHold} onCommit={commit} />
-      )}
-      {side === 'marks' && (
-        <BenchMarks scene={scene} album={shown} part={placed} onCommit={commit} onIndexHere={indexHere} />
-      )}
-      {side === 'beat' && (
-        <BenchBeat song={before} tempo={tempo} onTap={tap} onWait={wait} onLastBeat={lastBeat} />
-      )}
+      <TabPlace id="bench" chosen={side} onChoose={setSide}>
+        <Tabs label="Numbers of the transition" names={SIDES} />
+        <TabPanel chosen={side}>
+          {side === 'spacing' && (
+            <BenchNumbers scene={scene} masters={facts} hold={hold} onHold={onHold} onCommit={commit} />
+          )}
+          {side === 'marks' && (
+            <BenchMarks scene={scene} album={shown} part={placed} onCommit={commit} onIndexHere={indexHere} />
+          )}
+          {side === 'beat' && (
+            <BenchBeat song={before} tempo={tempo} onTap={tap} onWait={wait} onLastBeat={lastBeat} />
+          )}
+        </TabPanel>
+      </TabPlace>
     </section>
   );
 }
