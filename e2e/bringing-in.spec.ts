@@ -123,7 +123,7 @@ test('masters that nothing plays are taken out and put back, or become tracks, a
   await expect.poll(names).toEqual(['b.wav', 'a.wav', 'd.wav']);
   await page.getByRole('button', { name: 'Undo' }).last().click();
   await expect.poll(names).toEqual(['b.wav', 'a.wav', 'c.wav', 'd.wav']);
-  await page.getByRole('button', { name: 'Take all out' }).click();
+  await page.getByRole('button', { name: 'Take the unused ones out' }).click();
   await expect.poll(names).toEqual(['b.wav', 'a.wav']);
   await page.getByRole('button', { name: 'Undo' }).last().click();
   await page.getByRole('button', { name: 'Add all as tracks' }).click();

@@ -60,7 +60,7 @@ test('somebody is let in to one album as a guest, hears and notes what was rende
   await page.getByRole('button', { name: 'Let somebody in' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Ebba Thole');
   await page.getByRole('radio', { name: 'Guest' }).check();
-  await page.getByRole('radio', { name: 'Some' }).check();
+  await page.getByRole('radio', { name: 'Only these:' }).check();
   await page.getByRole('checkbox', { name: 'Open to Ebba' }).check();
   await page.getByRole('button', { name: 'Make an address' }).click();
   const address = await page.getByLabel('Address for Ebba Thole').inputValue();

@@ -27,10 +27,10 @@ test('the bin is emptied only after a question', async ({ page }) => {
   await call(CONTRACT.deleteAlbum, { params: { id } });
   await page.goto(url('/keeping'));
   const bin = page.getByRole('row', { name: /^Deleted albums/ });
-  await bin.getByRole('button', { name: 'Clear now' }).click();
+  await bin.getByRole('button', { name: /^Delete now/ }).click();
   await page.getByRole('button', { name: 'Leave them' }).click();
   await expect(page.getByRole('row', { name: /^Gone for good/ })).toBeVisible();
-  await bin.getByRole('button', { name: 'Clear now' }).click();
+  await bin.getByRole('button', { name: /^Delete now/ }).click();
   await page.getByRole('button', { name: 'Empty the bin' }).click();
   await expect(page.getByRole('row', { name: /^Gone for good/ })).toHaveCount(0);
   await expect(call(CONTRACT.restoreAlbum, { params: { id } })).rejects.toMatchObject({ status: 404 });

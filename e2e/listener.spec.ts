@@ -134,7 +134,7 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   ]);
 
   // Taken back: what they do next is the last thing that they see.
-  await history.nth(1).getByRole('button', { name: 'Take back' }).click();
+  await history.nth(1).getByRole('button', { name: 'Close the address' }).click();
   await expect(page.getByText('The address of Ebba Thole opens nothing any more.')).toBeVisible();
   await again.reload();
   await expect(again.getByRole('alert')).toContainText('There is nothing to be heard at this address');

@@ -174,7 +174,7 @@ test('the words leave as CSV and come back after a look at what would change', a
   const id = await openSleeve(page);
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'CSV out' }).click(),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('Sleeve.csv');
   const text = await readFile(await download.path(), 'utf8');

@@ -186,7 +186,7 @@ test('the album is treated as a whole, and its limiter gets the ceiling that enc
   await page.getByRole('button', { name: 'Add limiter' }).click();
   await typeInto(figure(page, 'Drive'), '12');
   await typeInto(figure(page, 'Ceiling'), '-0.1');
-  await page.getByRole('button', { name: /Room for encoders/ }).click();
+  await page.getByRole('button', { name: /Ceiling for encoders/ }).click();
   const table = page.getByRole('table', { name: 'Room for encoders' });
   await expect(table).toBeVisible({ timeout: 60_000 });
   const offer = page.getByRole('button', { name: /^Ceiling at −\d/ });

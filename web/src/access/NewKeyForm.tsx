@@ -77,7 +77,7 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
           type="radio"
           name="key-albums"
           id="key-albums-some"
-          label="Some"
+          label="Only these:"
           checked={some !== null}
           onChange={() => setSome(new Set())}
         />

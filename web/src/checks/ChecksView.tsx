@@ -83,7 +83,7 @@ export function ChecksView() {
                       )
                     }
                   >
-                    Accept it no more
+                    Withdraw
                   </Button>
                 </span>
               </li>

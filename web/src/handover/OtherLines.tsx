@@ -41,7 +41,7 @@ export function InvitationLine({ entry: { invitation } }: { readonly entry: Of<'
         <Link to={`/albums/${albumId}/proof?delivery=${deliveryId}`}>Notes</Link>
         {isOpen && (
           <button type="button" className="link-button" onClick={() => takeBack(invitation)}>
-            Take back
+            Close the address
           </button>
         )}
       </span>

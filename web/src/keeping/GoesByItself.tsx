@@ -115,7 +115,7 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
             <Modal.Body>{WARNINGS[asked].words}</Modal.Body>
             <Modal.Footer>
               <Button variant="outline-primary" onClick={() => setAsked(null)}>
-                Leave them
+                Keep them
               </Button>
               <Button onClick={() => void clear(asked).catch(complain)}>{WARNINGS[asked].deed}</Button>
             </Modal.Footer>
@@ -129,7 +129,7 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
 function ClearButton({ empty, onClick }: { empty: boolean; onClick: () => void }) {
   return (
     <Button size="sm" variant="outline-primary" disabled={empty} onClick={onClick}>
-      Clear now
+      Delete now …
     </Button>
   );
 }

@@ -53,7 +53,7 @@ export function AlternateCell({ song, name, alternate, free, onTake }: CellProps
           </option>
         ))}
         {tracks.length > 0 && (
-          <optgroup label="Tracks, which are no tracks then">
+          <optgroup label="Tracks: they stop being tracks of their own">
             {tracks.map(({ id, title, region }) => (
               <option key={id} value={region.master}>
                 {songName(parts, id)}: {title}

@@ -52,7 +52,7 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
             edit('words of the file for the album', (before) => ({ ...before, ...asEdit(ofAlbum) }))
           }
         >
-          Use for the album
+          Use the words for the album
         </Button>
       )}
       {cover && album.artwork !== cover && (

@@ -25,7 +25,7 @@ export function UnusedMasters({ unused }: { readonly unused: readonly MasterReco
         Add all as tracks
       </Button>{' '}
       <Button size="sm" variant="outline-primary" onClick={() => void takeOut(unused)}>
-        Take all out
+        Take the unused ones out
       </Button>
     </p>
   );

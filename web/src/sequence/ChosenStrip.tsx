@@ -41,7 +41,7 @@ export function ChosenStrip({
         Take out
       </Button>
       <Button size="sm" variant="link" title="Escape" onClick={onLetGo}>
-        Only one
+        Choose one alone
       </Button>
     </div>
   );

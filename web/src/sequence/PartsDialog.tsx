@@ -170,7 +170,7 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
         <div className="spread-head">
           <Form.Select
             size="sm"
-            aria-label="On what"
+            aria-label="Medium"
             value={medium}
             onChange={({ target }) => setMedium(target.value as Medium)}
           >

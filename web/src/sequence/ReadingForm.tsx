@@ -121,7 +121,7 @@ export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
         Cut and spread
       </Button>{' '}
       <Button variant="link" disabled={cut === null} onClick={() => take(false)}>
-        Only cut
+        Cut, on one disc
       </Button>
     </section>
   );

@@ -27,10 +27,10 @@ export function CsvButtons() {
   return (
     <>
       <Button size="sm" variant="outline-primary" title="All words and codes as a CSV file" onClick={save}>
-        CSV out
+        Save as CSV
       </Button>
       <Button size="sm" variant="outline-primary" onClick={() => input.current?.click()}>
-        CSV in …
+        Read a CSV …
       </Button>
       <FileInput
         ref={input}

@@ -45,7 +45,7 @@ export function EncodersRoom({
     <div className="room">
       {asked !== name && (
         <Button size="sm" variant="outline-primary" onClick={() => setAsked(name)}>
-          Room for encoders …
+          Ceiling for encoders …
         </Button>
       )}
       {asked === name && !figures && !trouble && (

@@ -97,7 +97,7 @@ function BlindBar({ hearing, blind }: { hearing: Hearing; blind: NonNullable<Hea
       <span className="flex-grow-1" />
       {blind.choice !== null && (
         <Button variant="outline-primary" onClick={hearing.beginBlind}>
-          Once more
+          Listen blind once more
         </Button>
       )}
       <Button variant="outline-primary" onClick={hearing.endBlind}>
