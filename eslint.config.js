@@ -168,7 +168,16 @@ const NOT_FOR_WEB = ['@oiseau/host', '@oiseau/server', '@oiseau/cli', '@oiseau/d
 
 export default tseslint.config(
   // core/kernels is AssemblyScript.
-  { ignores: ['dist/**', 'data/**', 'node_modules/**', 'test-results/**', 'core/kernels/**'] },
+  {
+    ignores: [
+      'dist/**',
+      'data/**',
+      'node_modules/**',
+      'test-results/**',
+      'bench-results/**',
+      'core/kernels/**',
+    ],
+  },
   ...tseslint.configs.strict,
   ...tseslint.configs.stylistic,
   {

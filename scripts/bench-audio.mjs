@@ -245,7 +245,7 @@ export async function againstCopying(folder) {
   const oiseau = await renderSideBySide(file, join(folder, 'copying'), ['image']);
   const copies = join(folder, 'copies');
   const seconds = await timed(async () => {
-    await mkdir(copies);
+    await mkdir(copies, { recursive: true });
     await run('cp', [...masters, copies]);
     await run(
       'sha256sum',
