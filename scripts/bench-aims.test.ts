@@ -4,7 +4,7 @@ import * as plain from './bench-aims.mjs';
 
 const { medianOfThree, standing } = plain as {
   standing(results: object, last: object | null): string;
-  medianOfThree<T>(work: () => Promise<T>, figureOf: (run: T) => number): Promise<T>;
+  medianOfThree<T>(work: () => Promise<T | undefined>, figureOf: (run: T) => number): Promise<T>;
 };
 
 describe('what a bench tells', () => {

@@ -121,10 +121,10 @@ export async function readEmbeddedWords(bytes: ByteSource, info: PcmInfo): Promi
   const chunks = aiff ? chunksOf(bytes, 12, 'big') : wavChunks(bytes, info);
   for await (const { id, body, size } of chunks) {
     const isId3 = id === 'id3 ' || id === 'ID3 ';
-    if (size > (isId3 ? MOST_TAG_BYTES : MOST_TEXT) || !(isId3 || isText(id))) continue;
+    if (size > (isId3 ? MOST_TAG_BYTES : MOST_TEXT) || !(isId3 ? !found.id3 : isText(id))) continue;
     const content = await bytes.read(body, size);
     if (isId3) {
-      found.id3 ??= readId3(content);
+      found.id3 = readId3(content);
       continue;
     }
     try {

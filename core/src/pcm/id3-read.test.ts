@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readId3 } from './id3-read.js';
 
@@ -54,7 +55,37 @@ describe('an ID3v2 tag', () => {
       ARTIST: 'B',
     });
     expect(readId3(tag(3, [...frame('TPE1', [0, 0x42]), 0, 0, 0, 0, 0]))?.tags).toEqual({ ARTIST: 'B' });
+    // A picture without an end of its type, and a frame that is cut off, leave what stands before them.
+    expect(
+      readId3(tag(3, [...frame('TPE1', [0, 0x42]), ...frame('APIC', [0, 0x69]), ...latin1('TIT2'), 0, 0]))
+        ?.tags,
+    ).toEqual({ ARTIST: 'B' });
+    expect(
+      readId3(tag(3, [...frame('APIC', [0]), ...frame('CHAP', [0x61]), ...frame('TPE1', [0, 0x42])]))?.tags,
+    ).toEqual({ ARTIST: 'B' });
     expect(readId3(Uint8Array.of(1, 2, 3))).toBeNull();
     expect(readId3(Uint8Array.from(latin1('ID3')))).toBeNull();
+  });
+  it('never fails, whatever stands in it', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(2, 3, 4),
+        fc.array(
+          fc.record({
+            id: fc.constantFrom('TIT2', 'APIC', 'CHAP', 'COMM', 'TXXX', 'TT2', 'PIC', 'TDAT'),
+            content: fc.uint8Array({ maxLength: 60 }),
+            flags: fc.tuple(fc.nat(255), fc.nat(255)),
+          }),
+          { maxLength: 6 },
+        ),
+        fc.nat(255),
+        fc.uint8Array({ maxLength: 20 }),
+        (version, all, flags, rest) => {
+          const body = all.flatMap((each) => frame(each.id, [...each.content], each.flags)).slice(0, 127);
+          const found = readId3(Uint8Array.from([...tag(version, body, flags), ...rest]));
+          expect(found === null || typeof found.tags === 'object').toBe(true);
+        },
+      ),
+    );
   });
 });

@@ -56,14 +56,7 @@ const FRONT_COVER = 3;
 const MOST_TEXT_BYTES = 16_000;
 
 /** Reads an ID3v2.2, 2.3 or 2.4 tag. What is damaged is passed over; null where it is none. */
-export function readId3(bytes: Uint8Array): Id3Found | null {
-  try {
-    return framesOf(bytes);
-  } catch (error) {
-    if (error instanceof RangeError) return null;
-    throw error;
-  }
-}
+export const readId3 = (bytes: Uint8Array): Id3Found | null => passingOver(() => framesOf(bytes));
 
 function framesOf(bytes: Uint8Array): Id3Found | null {
   const head = new ByteReader(bytes, 'big');
@@ -78,18 +71,19 @@ function framesOf(bytes: Uint8Array): Id3Found | null {
   if (flags & 0x80 && version < 4) body = synchronised(body);
   const reader = new ByteReader(body, 'big');
   if (flags & 0x40 && version > 2) {
-    const extended = reader.u32();
-    reader.take(version === 4 ? Math.max(0, sevens(extended) - 4) : extended);
+    const told = reader.u32();
+    const extended = version === 4 ? Math.max(0, sevens(told) - 4) : told;
+    reader.take(Math.min(extended, reader.remaining));
   }
   const tags: Record<string, string> = {};
   const chapters: { start: number; title: string }[] = [];
   let picture: (Id3Picture & { readonly kind: number }) | null = null;
   for (const { id, content } of frames(reader, version)) {
     if (id === 'APIC' || id === 'PIC') {
-      const found = pictureOf(content, version);
+      const found = passingOver(() => pictureOf(content, version));
       if (found && (!picture || (found.kind === FRONT_COVER && picture.kind !== FRONT_COVER)))
         picture = found;
-    } else if (id === 'CHAP') chapters.push(...chapterOf(content, version));
+    } else if (id === 'CHAP') chapters.push(...(passingOver(() => chapterOf(content, version)) ?? []));
     else keepText(id, content, tags);
   }
   return {
@@ -99,10 +93,20 @@ function framesOf(bytes: Uint8Array): Id3Found | null {
   };
 }
 
+/** What is damaged of a tag does not take the rest with it. */
+function passingOver<T>(read: () => T): T | null {
+  try {
+    return read();
+  } catch (error) {
+    if (error instanceof RangeError) return null;
+    throw error;
+  }
+}
+
 /** The frames of a tag, or of a frame that holds some; it ends where it is damaged. */
 function* frames(reader: ByteReader, version: number): Generator<{ id: string; content: Uint8Array }> {
-  const letters = version === 2 ? 3 : 4;
-  for (let count = 0; count < MOST_FRAMES && reader.remaining > letters; count++) {
+  const [letters, head] = version === 2 ? [3, 6] : [4, 10];
+  for (let count = 0; count < MOST_FRAMES && reader.remaining > head; count++) {
     const id = String.fromCharCode(...reader.take(letters));
     if (!/^[A-Z][A-Z0-9]{2,3}$/.test(id)) break;
     const length =
