@@ -17,6 +17,7 @@ import { useOpened } from '../ui/addressed.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { AlbumContext, useAlbum, useAlbumStore, useOpenedAlbum } from '../album/AlbumContext.js';
 import { SoundsProvider } from '../album/SoundsContext.js';
+import type { LeftBehind } from '../album/unsaved.js';
 import { useLeftBehind } from '../album/useLeftBehind.js';
 import { ViewBoundary } from './BrokenView.js';
 import { DropAnywhere } from './DropAnywhere.js';
@@ -143,27 +144,34 @@ function Conflict() {
 function EditsLeftBehind({ record }: { record: AlbumRecord }) {
   const { id, store } = useOpenedAlbum();
   const { offered, forget } = useLeftBehind(record, store);
-  const { complain } = useNotices();
+  const { tell, complain } = useNotices();
   const navigate = useNavigate();
+  const keep = async (entry: LeftBehind): Promise<void> => {
+    try {
+      const copy = await keepAsCopy(id, entry.album);
+      forget(entry);
+      await navigate(`/albums/${copy}`);
+    } catch (error) {
+      complain(error);
+    }
+  };
   return offered.map((entry) => (
     <Alert key={entry.at.getTime()} variant="warning" className="conflict" role="alert">
       <span>
         Edits of yours ({formatWhen(entry.at.toISOString(), new Date())}) could not be saved, and the album
         was changed since.
       </span>
+      <Button size="sm" variant="outline-primary" onClick={() => void keep(entry)}>
+        Keep them as a copy
+      </Button>
       <Button
         size="sm"
         variant="outline-primary"
         onClick={() => {
-          keepAsCopy(id, entry.album).then((copy) => {
-            forget(entry);
-            return navigate(`/albums/${copy}`);
-          }, complain);
+          forget(entry);
+          tell('The edits are thrown away.', { label: 'Keep them as a copy', run: () => void keep(entry) });
         }}
       >
-        Keep them as a copy
-      </Button>
-      <Button size="sm" variant="outline-primary" onClick={() => forget(entry)}>
         Throw them away
       </Button>
     </Alert>
