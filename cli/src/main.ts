@@ -16,7 +16,7 @@ const OUTSIDE = ['--outside', 'masters and the cover may lie outside of the albu
 function program(done: (status: ExitStatus) => void): Command {
   const oiseau = new Command('oiseau')
     .description(
-      'Renders, checks and looks into albums. An album is a JSON file beside its masters: docs/album-file.md.',
+      'Renders, checks and looks into albums. An album is a JSON file beside its masters: docs/album-file.md 2.',
     )
     .version(VERSION, '--version', 'the version')
     .helpOption('-h, --help', 'this help; every command has one of its own')
