@@ -60,6 +60,7 @@ export class UploadQueue {
   #nextId = 1;
   #leftAlone = 0;
   readonly #waiting: Waiting[] = [];
+  readonly #landed = new Set<string>();
   /** Mono files by their upload, until the person has answered. */
   readonly #asking = new Map<number, Waiting>();
   readonly #stops = new Map<number, AbortController>();
@@ -81,6 +82,16 @@ export class UploadQueue {
     return this.#uploads.some(
       ({ state }) => state === 'waiting' || state === 'sending' || state === 'judged' || state === 'decoding',
     );
+  }
+
+  /** Whether something has come in that the list of the album’s masters does not tell of yet. */
+  get isLanding(): boolean {
+    return this.#landed.size > 0;
+  }
+
+  /** The list tells of these masters. */
+  landed(masters: Iterable<string>): void {
+    for (const sha256 of masters) this.#landed.delete(sha256);
   }
 
   /** Other files that lay in a folder with the masters and were passed over. */
@@ -165,12 +176,13 @@ export class UploadQueue {
         sent = await sendByPieces(file, (share) => this.#change(id, { share }), stop.signal);
       }
       this.#change(id, { state: 'judged', share: 1 });
-      const { known } = await takeIn(
+      const { sha256, known } = await takeIn(
         this.albumId,
         { upload: sent, name: file.name, mono, awaits: true },
         (decoded) => this.#change(id, { state: 'decoding', share: decoded }),
         stop.signal,
       );
+      this.#landed.add(sha256);
       if (known) this.#change(id, { state: 'again' });
       else this.#change(id, { state: 'done' });
       this.arrived();

@@ -55,7 +55,9 @@ export function useArrivals(): {
   const [, look] = useState(0);
   useEffect(() => {
     const now = tracks.filter(({ sha256 }) => !settled.current.has(sha256));
-    if (busy || now.length === 0) return undefined;
+    // One that has come in may stand before those that the list tells of: their names say in what order they are tracks.
+    queue.landed(masters.map(({ sha256 }) => sha256));
+    if (busy || queue.isLanding || now.length === 0) return undefined;
     const newest = Math.max(...now.map(({ addedAt }) => Date.parse(addedAt)));
     const wait = mine.current ? 0 : newest + OTHERS_MS - Date.now();
     if (wait > 0) {
