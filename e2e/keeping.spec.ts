@@ -28,7 +28,7 @@ test('the bin is emptied only after a question', async ({ page }) => {
   await page.goto(url('/keeping'));
   const bin = page.getByRole('row', { name: /^Deleted albums/ });
   await bin.getByRole('button', { name: /^Delete now/ }).click();
-  await page.getByRole('button', { name: 'Leave them' }).click();
+  await page.getByRole('button', { name: 'Keep them' }).click();
   await expect(page.getByRole('row', { name: /^Gone for good/ })).toBeVisible();
   await bin.getByRole('button', { name: /^Delete now/ }).click();
   await page.getByRole('button', { name: 'Empty the bin' }).click();
