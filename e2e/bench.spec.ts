@@ -96,7 +96,7 @@ test('everything is typed as well: a clean crossfade, the gap, and what follows 
   const [first, second] = await serverTracks(id);
   expect([s(first?.fadeOut.length), s(second?.fadeIn.length), s(second?.gapBefore)]).toEqual([3, 3, -3]);
   expect(first?.fadeOut.shape).toBe('equal-power');
-  await page.getByLabel('later songs stay put').check();
+  await page.getByLabel('later songs stay').check();
   await type('Gap', '-1');
   await saved(page);
   // The second song starts 2 s later, the third where it was: its gap of 2 s is used up.

@@ -82,7 +82,7 @@ test('in, out and start are typed in place, and what follows can be held', async
   await expect(page.getByLabel('Start of track 4')).toHaveValue('00:30:37');
   await typeInto(page.getByLabel('Start of track 2'), '00:12:00');
   await expect(page.getByLabel('Gap before track 2')).toHaveValue('3.50 s');
-  await page.getByLabel('later songs stay put').check();
+  await page.getByLabel('later songs stay').check();
   await typeInto(page.getByLabel('In point of track 3'), '250 ms');
   await typeInto(page.getByLabel('Gap before track 3'), '00:03:00');
   await saved(page);

@@ -106,7 +106,7 @@ export function BenchNumbers({ scene, masters, hold, onHold, onCommit }: BenchNu
           id="bench-hold"
           className="bench-hold"
           title="Every song after this transition stays where it is on the disc"
-          label="later songs stay put"
+          label="later songs stay"
           checked={hold}
           onChange={({ target }) => onHold(target.checked)}
         />
