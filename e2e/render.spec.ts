@@ -118,6 +118,19 @@ test('a form is saved as a preset and waits in every other album', async ({ page
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   await page.getByRole('button', { name: /^for the band MP3/ }).click();
   await expect(page.getByLabel('Bit rate')).toHaveValue('b192');
+  // Saved over, and taken back: the preset is what it was.
+  const kept = async (): Promise<unknown> =>
+    (await call(CONTRACT.presets, {})).find(({ name }) => name === 'for the band')?.deliverable;
+  const before = await kept();
+  await page.getByLabel('Bit rate').selectOption('256 kbit/s');
+  await page.getByRole('button', { name: 'Save as preset' }).click();
+  const undo = page.locator('.notices').getByRole('button', { name: 'Undo' });
+  await undo.click();
+  await expect.poll(kept).toEqual(before);
+  await page.getByRole('button', { name: 'Add a deliverable' }).click();
+  await page.getByRole('button', { name: 'Forget the preset “for the band”' }).click();
+  await undo.click();
+  await expect.poll(kept).toEqual(before);
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   await page.getByRole('button', { name: 'Forget the preset “for the band”' }).click();
   await page.getByRole('button', { name: 'Add a deliverable' }).click();

@@ -15,6 +15,7 @@ import {
   deliveriesOf,
   renderedFolder,
   startHarness,
+  toneFile,
   type AnsweredDelivery,
   type Harness,
 } from '../testing/harness.js';
@@ -98,6 +99,34 @@ describe('a disc image that somebody brings', () => {
       expect(sumOf(again, path)).toBe(sumOf(first.delivery, path));
     expect((await harness.call('DELETE', `/images/${body.id}`)).status).toBe(204);
     expect((await harness.call('GET', `/images/${body.id}`)).status).toBe(404);
+  });
+
+  it('can be a cue sheet of several files, which become one master', async () => {
+    const [one, two] = [toneFile(300, 5), toneFile(500, 4)];
+    const sheet =
+      'FILE "one.wav" WAVE\n TRACK 01 AUDIO\n  INDEX 01 00:00:00\nFILE "two.wav" WAVE\n TRACK 02 AUDIO\n  INDEX 01 00:00:00\n';
+    const files = new Map([
+      ['several.cue', Buffer.from(sheet)],
+      ['one.wav', Buffer.from(one)],
+      ['two.wav', Buffer.from(two)],
+    ]);
+    const { body } = await bring(files);
+    // The image begins two seconds into the disc and lasts 9 s.
+    expect(body.image).toMatchObject({ kind: 'cue', leadOut: 11 * 75, problems: [] });
+    const taken = await harness.call<{ id: string }>('POST', `/images/${body.id}/album`);
+    expect(taken.status).toBe(201);
+    const [master, ...others] = (
+      await harness.call<{ sha256: string; info: { length: number; dataOffset: number } }[]>(
+        'GET',
+        `/albums/${taken.body.id}/masters`,
+      )
+    ).body;
+    expect(others).toEqual([]);
+    expect(master?.info.length).toBe(9 * 44_100);
+    // The words of both, one after the other.
+    const joined = await readFile(harness.media.file(master?.sha256 ?? ''));
+    const words = (file: Uint8Array): Buffer => Buffer.from(file).subarray(44);
+    expect(joined.subarray(44).equals(Buffer.concat([words(one), words(two)]))).toBe(true);
   });
 
   it('can be a cue sheet with its image', async () => {
