@@ -102,6 +102,8 @@ export interface EmbeddedWords {
   /** By the names that decoders have for them, keys in capitals. */
   readonly tags: Readonly<Record<string, string>>;
   readonly picture: Id3Picture | null;
+  /** What the other chunks say by themselves, whatever ID3 says. */
+  readonly besideId3: EmbeddedText['fields'];
   /** In seconds: those that are told as such, else its marks. */
   readonly chapters: readonly { readonly start: number; readonly title: string }[];
 }
@@ -149,7 +151,8 @@ export async function readEmbeddedWords(bytes: ByteSource, info: PcmInfo): Promi
   const chapters = id3?.chapters.length
     ? id3.chapters
     : text.cues.map(({ at, name }) => ({ start: at / info.rate, title: name }));
-  return { text, tags: { ...id3?.tags, ...told }, picture: id3?.picture ?? null, chapters };
+  const tags = { ...id3?.tags, ...told };
+  return { text, tags, picture: id3?.picture ?? null, besideId3: found.fields, chapters };
 }
 
 interface Found {

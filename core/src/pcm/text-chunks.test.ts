@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { id3Tag } from '../tags/id3.js';
 import { aiffHeader, swapWords, TooLongForContainer } from './aiff-write.js';
 import { memorySource } from './bytes.js';
-import { readEmbeddedText } from './embedded-text.js';
+import { readEmbeddedText, readEmbeddedWords } from './embedded-text.js';
 import { examineMaster } from './master-file.js';
 import { bextLoudness, wavTextChunks } from './wav-text.js';
 import { wavHeader } from './wav-write.js';
@@ -93,4 +94,16 @@ describe('an AIFF file', () => {
   it('has its words the other way round', () => {
     expect([...swapWords(Uint8Array.from([1, 2, 3, 4, 5, 6]), 3)]).toEqual([3, 2, 1, 6, 5, 4]);
   });
+});
+
+it('what stands in axml is told by itself, whatever ID3 says', async () => {
+  const id3 = id3Tag({ tags: [{ key: 'TSRC', value: 'ZZOIS2600009' }], picture: null, chapters: [] }, 2.3);
+  const { bytes } = wavTextChunks({ ...text, id3 }, { rate: 44_100, bits: 16 });
+  const file = memorySource(
+    Uint8Array.from([...wavHeader('int16', 44_100, 200, bytes), ...new Uint8Array(800)]),
+  );
+  const form = await examineMaster(file, true);
+  if (form.kind !== 'pcm') throw new Error('no plain words');
+  const found = await readEmbeddedWords(file, form.info);
+  expect([found.text.fields.isrc, found.besideId3.isrc]).toEqual(['ZZOIS2600009', 'ZZOIS2600001']);
 });
