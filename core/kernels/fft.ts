@@ -1,4 +1,4 @@
-// AssemblyScript: see core/kernels/README.md.
+// AssemblyScript: see core/kernels/README.md. The steps of a Fourier transform, as in core/src/dsp/fft.ts.
 
 /** Multiplies samples by weights in place; `count` is even. */
 export function multiply(audio: usize, weights: usize, count: i32): void {
@@ -8,133 +8,379 @@ export function multiply(audio: usize, weights: usize, count: i32): void {
   }
 }
 
-/** Brings values into the order of their reversed indexes, which are 32-bit numbers, and does the stages of 2 and 4 points. */
-export function fftBegin(re: usize, im: usize, size: i32, reversed: usize): void {
-  for (let i = 0; i < size; i++) {
-    const j = i32.load(reversed + ((<usize>i) << 2));
-    if (j <= i) continue;
-    const a = (<usize>i) << 3;
-    const b = (<usize>j) << 3;
-    const r = f64.load(re + a);
-    const q = f64.load(im + a);
-    f64.store(re + a, f64.load(re + b));
-    f64.store(im + a, f64.load(im + b));
-    f64.store(re + b, r);
-    f64.store(im + b, q);
-  }
-  for (let i = 0; i < size; i += 4) {
-    const at = (<usize>i) << 3;
-    const ra = v128.load(re + at);
-    const rb = v128.load(re + at, 16);
-    const ia = v128.load(im + at);
-    const ib = v128.load(im + at, 16);
-    // The even ones of both pairs, then the odd ones: sums lie beside sums, differences beside differences.
-    const re0 = v128.shuffle<f64>(ra, rb, 0, 2);
-    const re1 = v128.shuffle<f64>(ra, rb, 1, 3);
-    const im0 = v128.shuffle<f64>(ia, ib, 0, 2);
-    const im1 = v128.shuffle<f64>(ia, ib, 1, 3);
-    const rs = f64x2.add(re0, re1);
-    const is = f64x2.add(im0, im1);
-    const rd = f64x2.sub(re0, re1);
-    const id = f64x2.sub(im0, im1);
-    const r0 = f64x2.extract_lane(rs, 0);
-    const r2 = f64x2.extract_lane(rs, 1);
-    const i0 = f64x2.extract_lane(is, 0);
-    const i2 = f64x2.extract_lane(is, 1);
-    const r1 = f64x2.extract_lane(rd, 0);
-    const r3 = f64x2.extract_lane(rd, 1);
-    const i1 = f64x2.extract_lane(id, 0);
-    const i3 = f64x2.extract_lane(id, 1);
-    f64.store(re + at, r0 + r2);
-    f64.store(im + at, i0 + i2);
-    f64.store(re + at, r1 + i3, 8);
-    f64.store(im + at, i1 - r3, 8);
-    f64.store(re + at, r0 - r2, 16);
-    f64.store(im + at, i0 - i2, 16);
-    f64.store(re + at, r1 - i3, 24);
-    f64.store(im + at, i1 + r3, 24);
+@inline
+function add(a: v128, b: v128): v128 {
+  return f64x2.add(a, b);
+}
+@inline
+function sub(a: v128, b: v128): v128 {
+  return f64x2.sub(a, b);
+}
+@inline
+function mul(a: v128, b: v128): v128 {
+  return f64x2.mul(a, b);
+}
+
+/** Stores two values, turned by a factor where one is at hand. */
+@inline
+function put(turned: bool, toRe: usize, toIm: usize, re: v128, im: v128, factor: usize): void {
+  if (turned) {
+    const c = v128.load64_splat(factor);
+    const s = v128.load64_splat(factor, 8);
+    v128.store(toRe, sub(mul(re, c), mul(im, s)));
+    v128.store(toIm, add(mul(re, s), mul(im, c)));
+  } else {
+    v128.store(toRe, re);
+    v128.store(toIm, im);
   }
 }
 
-/** One stage of radix 2, as in core/src/measure/fft.ts; `half` is even. */
-export function fftStage(re: usize, im: usize, size: i32, half: i32, cos: usize, sin: usize): void {
-  const span = (<usize>half) << 3;
-  for (let start = 0; start < size; start += 2 * half) {
-    for (let k = 0; k < half; k += 2) {
-      const a = (<usize>(start + k)) << 3;
-      const b = a + span;
-      const c = v128.load(cos + ((<usize>k) << 3));
-      const s = v128.load(sin + ((<usize>k) << 3));
-      const bRe = v128.load(re + b);
-      const bIm = v128.load(im + b);
-      const aRe = v128.load(re + a);
-      const aIm = v128.load(im + a);
-      const tr = f64x2.sub(f64x2.mul(bRe, c), f64x2.mul(bIm, s));
-      const ti = f64x2.add(f64x2.mul(bRe, s), f64x2.mul(bIm, c));
-      v128.store(re + b, f64x2.sub(aRe, tr));
-      v128.store(im + b, f64x2.sub(aIm, ti));
-      v128.store(re + a, f64x2.add(aRe, tr));
-      v128.store(im + a, f64x2.add(aIm, ti));
-    }
+/** Two values turned by factors of their own: their real parts. */
+@inline
+function turnedRe(re: v128, im: v128, cos: usize, sin: usize): v128 {
+  return sub(mul(re, v128.load(cos)), mul(im, v128.load(sin)));
+}
+/** And their imaginary parts. */
+@inline
+function turnedIm(re: v128, im: v128, cos: usize, sin: usize): v128 {
+  return add(mul(re, v128.load(sin)), mul(im, v128.load(cos)));
+}
+
+/** Four values that lie apart, for two neighbours each, to four that lie side by side, twice. */
+@inline
+function weave(to: usize, a: v128, b: v128, c: v128, d: v128): void {
+  v128.store(to, v128.shuffle<f64>(a, b, 0, 2));
+  v128.store(to, v128.shuffle<f64>(c, d, 0, 2), 16);
+  v128.store(to, v128.shuffle<f64>(a, b, 1, 3), 32);
+  v128.store(to, v128.shuffle<f64>(c, d, 1, 3), 48);
+}
+
+/**
+ * The first step, of radix 4.
+ * @param m a quarter of the size, even
+ * @param factors cosines of the first to third turn for each place, `m` of each, then the sines alike
+ */
+export function fftFirst(re: usize, im: usize, toRe: usize, toIm: usize, m: i32, factors: usize): void {
+  const span = (<usize>m) << 3;
+  for (let p = 0; p < m; p += 2) {
+    const at = (<usize>p) << 3;
+    const r0 = v128.load(re + at);
+    const i0 = v128.load(im + at);
+    const r1 = v128.load(re + at + span);
+    const i1 = v128.load(im + at + span);
+    const r2 = v128.load(re + at + 2 * span);
+    const i2 = v128.load(im + at + 2 * span);
+    const r3 = v128.load(re + at + 3 * span);
+    const i3 = v128.load(im + at + 3 * span);
+    const ar = add(r0, r2);
+    const ai = add(i0, i2);
+    const br = sub(r0, r2);
+    const bi = sub(i0, i2);
+    const cr = add(r1, r3);
+    const ci = add(i1, i3);
+    const dr = sub(r1, r3);
+    const di = sub(i1, i3);
+    const f = factors + at;
+    const g = f + 3 * span;
+    const y1r = add(br, di);
+    const y1i = sub(bi, dr);
+    const y2r = sub(ar, cr);
+    const y2i = sub(ai, ci);
+    const y3r = sub(br, di);
+    const y3i = add(bi, dr);
+    weave(
+      toRe + 4 * at,
+      add(ar, cr),
+      turnedRe(y1r, y1i, f, g),
+      turnedRe(y2r, y2i, f + span, g + span),
+      turnedRe(y3r, y3i, f + 2 * span, g + 2 * span),
+    );
+    weave(
+      toIm + 4 * at,
+      add(ai, ci),
+      turnedIm(y1r, y1i, f, g),
+      turnedIm(y2r, y2i, f + span, g + span),
+      turnedIm(y3r, y3i, f + 2 * span, g + 2 * span),
+    );
   }
 }
 
-/** Two stages in one walk over memory, as in core/src/measure/fft.ts; `half` is even. */
-export function fftStages(
+@inline
+function two(
+  turned: bool,
   re: usize,
   im: usize,
-  size: i32,
-  half: i32,
-  cos1: usize,
-  sin1: usize,
-  cos2: usize,
-  sin2: usize,
+  span: usize,
+  toRe: usize,
+  toIm: usize,
+  step: usize,
+  s: usize,
+  f: usize,
 ): void {
-  const span = (<usize>half) << 3;
-  for (let start = 0; start < size; start += 4 * half) {
-    for (let k = 0; k < half; k += 2) {
-      const at = (<usize>k) << 3;
-      const c1 = v128.load(cos1 + at);
-      const s1 = v128.load(sin1 + at);
-      const c2 = v128.load(cos2 + at);
-      const s2 = v128.load(sin2 + at);
-      const i0 = (<usize>(start + k)) << 3;
-      const i1 = i0 + span;
-      const i2 = i1 + span;
-      const i3 = i2 + span;
-      const re1 = v128.load(re + i1);
-      const im1 = v128.load(im + i1);
-      const re3 = v128.load(re + i3);
-      const im3 = v128.load(im + i3);
-      const bRe = f64x2.sub(f64x2.mul(re1, c1), f64x2.mul(im1, s1));
-      const bIm = f64x2.add(f64x2.mul(re1, s1), f64x2.mul(im1, c1));
-      const dRe = f64x2.sub(f64x2.mul(re3, c1), f64x2.mul(im3, s1));
-      const dIm = f64x2.add(f64x2.mul(re3, s1), f64x2.mul(im3, c1));
-      const re0 = v128.load(re + i0);
-      const im0 = v128.load(im + i0);
-      const re2 = v128.load(re + i2);
-      const im2 = v128.load(im + i2);
-      const p0Re = f64x2.add(re0, bRe);
-      const p0Im = f64x2.add(im0, bIm);
-      const p1Re = f64x2.sub(re0, bRe);
-      const p1Im = f64x2.sub(im0, bIm);
-      const p2Re = f64x2.add(re2, dRe);
-      const p2Im = f64x2.add(im2, dIm);
-      const p3Re = f64x2.sub(re2, dRe);
-      const p3Im = f64x2.sub(im2, dIm);
-      const evenRe = f64x2.sub(f64x2.mul(p2Re, c2), f64x2.mul(p2Im, s2));
-      const evenIm = f64x2.add(f64x2.mul(p2Re, s2), f64x2.mul(p2Im, c2));
-      const oddRe = f64x2.add(f64x2.mul(p3Re, s2), f64x2.mul(p3Im, c2));
-      const oddIm = f64x2.sub(f64x2.mul(p3Im, s2), f64x2.mul(p3Re, c2));
-      v128.store(re + i0, f64x2.add(p0Re, evenRe));
-      v128.store(im + i0, f64x2.add(p0Im, evenIm));
-      v128.store(re + i2, f64x2.sub(p0Re, evenRe));
-      v128.store(im + i2, f64x2.sub(p0Im, evenIm));
-      v128.store(re + i1, f64x2.add(p1Re, oddRe));
-      v128.store(im + i1, f64x2.add(p1Im, oddIm));
-      v128.store(re + i3, f64x2.sub(p1Re, oddRe));
-      v128.store(im + i3, f64x2.sub(p1Im, oddIm));
+  for (let q: usize = 0; q < s; q += 16) {
+    const r0 = v128.load(re + q);
+    const i0 = v128.load(im + q);
+    const r1 = v128.load(re + q + span);
+    const i1 = v128.load(im + q + span);
+    v128.store(toRe + q, add(r0, r1));
+    v128.store(toIm + q, add(i0, i1));
+    put(turned, toRe + q + step, toIm + q + step, sub(r0, r1), sub(i0, i1), f);
+  }
+}
+
+@inline
+function four(
+  turned: bool,
+  re: usize,
+  im: usize,
+  span: usize,
+  toRe: usize,
+  toIm: usize,
+  step: usize,
+  s: usize,
+  f: usize,
+): void {
+  for (let q: usize = 0; q < s; q += 16) {
+    const r0 = v128.load(re + q);
+    const i0 = v128.load(im + q);
+    const r1 = v128.load(re + q + span);
+    const i1 = v128.load(im + q + span);
+    const r2 = v128.load(re + q + 2 * span);
+    const i2 = v128.load(im + q + 2 * span);
+    const r3 = v128.load(re + q + 3 * span);
+    const i3 = v128.load(im + q + 3 * span);
+    const ar = add(r0, r2);
+    const ai = add(i0, i2);
+    const br = sub(r0, r2);
+    const bi = sub(i0, i2);
+    const cr = add(r1, r3);
+    const ci = add(i1, i3);
+    const dr = sub(r1, r3);
+    const di = sub(i1, i3);
+    v128.store(toRe + q, add(ar, cr));
+    v128.store(toIm + q, add(ai, ci));
+    put(turned, toRe + q + step, toIm + q + step, add(br, di), sub(bi, dr), f);
+    put(turned, toRe + q + 2 * step, toIm + q + 2 * step, sub(ar, cr), sub(ai, ci), f + 16);
+    put(turned, toRe + q + 3 * step, toIm + q + 3 * step, sub(br, di), add(bi, dr), f + 32);
+  }
+}
+
+/** x0 and so many pairs, each by its weight, added in this order. */
+@inline
+function sum2(a: v128, wa: v128, b: v128, wb: v128): v128 {
+  return add(mul(a, wa), mul(b, wb));
+}
+@inline
+function sum3(a: v128, wa: v128, b: v128, wb: v128, c: v128, wc: v128): v128 {
+  return add(add(mul(a, wa), mul(b, wb)), mul(c, wc));
+}
+
+@inline
+function three(
+  turned: bool,
+  re: usize,
+  im: usize,
+  span: usize,
+  toRe: usize,
+  toIm: usize,
+  step: usize,
+  s: usize,
+  f: usize,
+  waves: usize,
+): void {
+  const c1 = v128.load64_splat(waves, 8);
+  const s1 = v128.load64_splat(waves, 32);
+  for (let q: usize = 0; q < s; q += 16) {
+    const r0 = v128.load(re + q);
+    const i0 = v128.load(im + q);
+    const r1 = v128.load(re + q + span);
+    const i1 = v128.load(im + q + span);
+    const r2 = v128.load(re + q + 2 * span);
+    const i2 = v128.load(im + q + 2 * span);
+    const tr = add(r1, r2);
+    const ti = add(i1, i2);
+    const ar = add(r0, mul(tr, c1));
+    const ai = add(i0, mul(ti, c1));
+    const br = mul(sub(r1, r2), s1);
+    const bi = mul(sub(i1, i2), s1);
+    v128.store(toRe + q, add(r0, tr));
+    v128.store(toIm + q, add(i0, ti));
+    put(turned, toRe + q + step, toIm + q + step, add(ar, bi), sub(ai, br), f);
+    put(turned, toRe + q + 2 * step, toIm + q + 2 * step, sub(ar, bi), add(ai, br), f + 16);
+  }
+}
+
+@inline
+function five(
+  turned: bool,
+  re: usize,
+  im: usize,
+  span: usize,
+  toRe: usize,
+  toIm: usize,
+  step: usize,
+  s: usize,
+  f: usize,
+  waves: usize,
+): void {
+  const c1 = v128.load64_splat(waves, 8);
+  const c2 = v128.load64_splat(waves, 16);
+  const s1 = v128.load64_splat(waves, 48);
+  const s2 = v128.load64_splat(waves, 56);
+  const s4 = f64x2.neg(s1);
+  for (let q: usize = 0; q < s; q += 16) {
+    const r0 = v128.load(re + q);
+    const i0 = v128.load(im + q);
+    const r1 = v128.load(re + q + span);
+    const i1 = v128.load(im + q + span);
+    const r2 = v128.load(re + q + 2 * span);
+    const i2 = v128.load(im + q + 2 * span);
+    const r3 = v128.load(re + q + 3 * span);
+    const i3 = v128.load(im + q + 3 * span);
+    const r4 = v128.load(re + q + 4 * span);
+    const i4 = v128.load(im + q + 4 * span);
+    const t1r = add(r1, r4);
+    const t1i = add(i1, i4);
+    const t2r = add(r2, r3);
+    const t2i = add(i2, i3);
+    const u1r = sub(r1, r4);
+    const u1i = sub(i1, i4);
+    const u2r = sub(r2, r3);
+    const u2i = sub(i2, i3);
+    v128.store(toRe + q, add(add(r0, t1r), t2r));
+    v128.store(toIm + q, add(add(i0, t1i), t2i));
+    let ar = add(r0, sum2(t1r, c1, t2r, c2));
+    let ai = add(i0, sum2(t1i, c1, t2i, c2));
+    let br = sum2(u1r, s1, u2r, s2);
+    let bi = sum2(u1i, s1, u2i, s2);
+    put(turned, toRe + q + step, toIm + q + step, add(ar, bi), sub(ai, br), f);
+    put(turned, toRe + q + 4 * step, toIm + q + 4 * step, sub(ar, bi), add(ai, br), f + 48);
+    ar = add(r0, sum2(t1r, c2, t2r, c1));
+    ai = add(i0, sum2(t1i, c2, t2i, c1));
+    br = sum2(u1r, s2, u2r, s4);
+    bi = sum2(u1i, s2, u2i, s4);
+    put(turned, toRe + q + 2 * step, toIm + q + 2 * step, add(ar, bi), sub(ai, br), f + 16);
+    put(turned, toRe + q + 3 * step, toIm + q + 3 * step, sub(ar, bi), add(ai, br), f + 32);
+  }
+}
+
+@inline
+function seven(
+  turned: bool,
+  re: usize,
+  im: usize,
+  span: usize,
+  toRe: usize,
+  toIm: usize,
+  step: usize,
+  s: usize,
+  f: usize,
+  waves: usize,
+): void {
+  const c1 = v128.load64_splat(waves, 8);
+  const c2 = v128.load64_splat(waves, 16);
+  const c3 = v128.load64_splat(waves, 24);
+  const s1 = v128.load64_splat(waves, 64);
+  const s2 = v128.load64_splat(waves, 72);
+  const s3 = v128.load64_splat(waves, 80);
+  const n1 = f64x2.neg(s1);
+  const n3 = f64x2.neg(s3);
+  for (let q: usize = 0; q < s; q += 16) {
+    const r0 = v128.load(re + q);
+    const i0 = v128.load(im + q);
+    const r1 = v128.load(re + q + span);
+    const i1 = v128.load(im + q + span);
+    const r2 = v128.load(re + q + 2 * span);
+    const i2 = v128.load(im + q + 2 * span);
+    const r3 = v128.load(re + q + 3 * span);
+    const i3 = v128.load(im + q + 3 * span);
+    const r4 = v128.load(re + q + 4 * span);
+    const i4 = v128.load(im + q + 4 * span);
+    const r5 = v128.load(re + q + 5 * span);
+    const i5 = v128.load(im + q + 5 * span);
+    const r6 = v128.load(re + q + 6 * span);
+    const i6 = v128.load(im + q + 6 * span);
+    const t1r = add(r1, r6);
+    const t1i = add(i1, i6);
+    const t2r = add(r2, r5);
+    const t2i = add(i2, i5);
+    const t3r = add(r3, r4);
+    const t3i = add(i3, i4);
+    const u1r = sub(r1, r6);
+    const u1i = sub(i1, i6);
+    const u2r = sub(r2, r5);
+    const u2i = sub(i2, i5);
+    const u3r = sub(r3, r4);
+    const u3i = sub(i3, i4);
+    v128.store(toRe + q, add(add(add(r0, t1r), t2r), t3r));
+    v128.store(toIm + q, add(add(add(i0, t1i), t2i), t3i));
+    let ar = add(r0, sum3(t1r, c1, t2r, c2, t3r, c3));
+    let ai = add(i0, sum3(t1i, c1, t2i, c2, t3i, c3));
+    let br = sum3(u1r, s1, u2r, s2, u3r, s3);
+    let bi = sum3(u1i, s1, u2i, s2, u3i, s3);
+    put(turned, toRe + q + step, toIm + q + step, add(ar, bi), sub(ai, br), f);
+    put(turned, toRe + q + 6 * step, toIm + q + 6 * step, sub(ar, bi), add(ai, br), f + 80);
+    ar = add(r0, sum3(t1r, c2, t2r, c3, t3r, c1));
+    ai = add(i0, sum3(t1i, c2, t2i, c3, t3i, c1));
+    br = sum3(u1r, s2, u2r, n3, u3r, n1);
+    bi = sum3(u1i, s2, u2i, n3, u3i, n1);
+    put(turned, toRe + q + 2 * step, toIm + q + 2 * step, add(ar, bi), sub(ai, br), f + 16);
+    put(turned, toRe + q + 5 * step, toIm + q + 5 * step, sub(ar, bi), add(ai, br), f + 64);
+    ar = add(r0, sum3(t1r, c3, t2r, c1, t3r, c2));
+    ai = add(i0, sum3(t1i, c3, t2i, c1, t3i, c2));
+    br = sum3(u1r, s3, u2r, n1, u3r, s2);
+    bi = sum3(u1i, s3, u2i, n1, u3i, s2);
+    put(turned, toRe + q + 3 * step, toIm + q + 3 * step, add(ar, bi), sub(ai, br), f + 32);
+    put(turned, toRe + q + 4 * step, toIm + q + 4 * step, sub(ar, bi), add(ai, br), f + 48);
+  }
+}
+
+/**
+ * A step that is not the first: `m` groups of `radix` runs of `run` values.
+ * @param run values that lie side by side, an even number
+ * @param factors cosine and sine of each turn but the first, group by group
+ * @param waves cosines of the radix, from 0 on, then the sines alike
+ */
+export function fftStep(
+  radix: i32,
+  re: usize,
+  im: usize,
+  toRe: usize,
+  toIm: usize,
+  m: i32,
+  run: i32,
+  factors: usize,
+  waves: usize,
+): void {
+  const s = (<usize>run) << 3;
+  const span = s * <usize>m;
+  const group = s * <usize>radix;
+  const given = (<usize>(radix - 1)) << 4;
+  let f = factors;
+  for (let p = 0; p < m; p++) {
+    // The factors of the first group are all 1.
+    const turned = p > 0;
+    if (radix == 4) {
+      if (turned) four(true, re, im, span, toRe, toIm, s, s, f);
+      else four(false, re, im, span, toRe, toIm, s, s, f);
+    } else if (radix == 2) {
+      if (turned) two(true, re, im, span, toRe, toIm, s, s, f);
+      else two(false, re, im, span, toRe, toIm, s, s, f);
+    } else if (radix == 3) {
+      if (turned) three(true, re, im, span, toRe, toIm, s, s, f, waves);
+      else three(false, re, im, span, toRe, toIm, s, s, f, waves);
+    } else if (radix == 5) {
+      if (turned) five(true, re, im, span, toRe, toIm, s, s, f, waves);
+      else five(false, re, im, span, toRe, toIm, s, s, f, waves);
+    } else {
+      if (turned) seven(true, re, im, span, toRe, toIm, s, s, f, waves);
+      else seven(false, re, im, span, toRe, toIm, s, s, f, waves);
     }
+    re += s;
+    im += s;
+    toRe += group;
+    toIm += group;
+    f += given;
   }
 }
 
@@ -149,4 +395,51 @@ export function addPowers(re: usize, im: usize, size: i32, power: usize): void {
     const d = f64.load(im + far);
     f64.store(power + near, f64.load(power + near) + (a * a + b * b + c * c + d * d) / 2);
   }
+}
+
+/**
+ * Lays weighted bins of one transform into those of another, which keeps fewer or more of them: bins 0 to `top` and −1 to −top. What reaches past
+ * half of the other's size folds back, and is added there.
+ * @param above weights of bins 0 to `top`, with one more; `below`: of bins −top to −1
+ */
+export function carryBins(
+  from: usize,
+  size: i32,
+  to: usize,
+  other: i32,
+  top: i32,
+  above: usize,
+  below: usize,
+): void {
+  memory.fill(to, 0, (<usize>other) << 3);
+  let k = 0;
+  for (; k + 2 <= top + 1; k += 2) {
+    const at = (<usize>k) << 3;
+    v128.store(to + at, mul(v128.load(from + at), v128.load(above + at)));
+  }
+  for (; k <= top; k++) {
+    const at = (<usize>k) << 3;
+    f64.store(to + at, f64.load(from + at) * f64.load(above + at));
+  }
+  const source = from + ((<usize>(size - top)) << 3);
+  const target = to + ((<usize>(other - top)) << 3);
+  k = 0;
+  for (; k + 2 <= top; k += 2) {
+    const at = (<usize>k) << 3;
+    v128.store(target + at, add(v128.load(target + at), mul(v128.load(source + at), v128.load(below + at))));
+  }
+  for (; k < top; k++) {
+    const at = (<usize>k) << 3;
+    f64.store(target + at, f64.load(target + at) + f64.load(source + at) * f64.load(below + at));
+  }
+}
+
+/** Whether two signals are the same, sample for sample. */
+export function alike(a: usize, b: usize, count: i32): bool {
+  let i = 0;
+  for (; i + 2 <= count; i += 2) {
+    const at = (<usize>i) << 3;
+    if (!i64x2.all_true(f64x2.eq(v128.load(a + at), v128.load(b + at)))) return false;
+  }
+  return i == count || f64.load(a + ((<usize>i) << 3)) == f64.load(b + ((<usize>i) << 3));
 }

@@ -8,11 +8,26 @@ const H3: f64 = -1.59;
 const H4: f64 = 0.6149;
 
 /** Four 32-bit finalisers at once, as in core/src/dsp/random.ts. */
+@inline
 function mix(value: v128): v128 {
   let x = value;
   x = i32x4.mul(v128.xor(x, i32x4.shr_u(x, 16)), i32x4.splat(0x7feb352d));
   x = i32x4.mul(v128.xor(x, i32x4.shr_u(x, 15)), i32x4.splat(<i32>0x846ca68b));
   return v128.xor(x, i32x4.shr_u(x, 16));
+}
+
+/** Four random numbers of 32 bits, of an index and the three after it. */
+@inline
+function random(index: i64, seedA: v128, b: i32): v128 {
+  const low = i32x4.add(i32x4.splat(<i32>index), i32x4(0, 1, 2, 3));
+  const high = i32x4.splat((<i32>(index >> 32)) ^ b);
+  return mix(i32x4.add(mix(v128.xor(low, seedA)), high));
+}
+
+/** The lower two of four numbers of 32 bits, 0 to 1. */
+@inline
+function uniforms(values: v128, unit: v128): v128 {
+  return f64x2.mul(f64x2.convert_low_i32x4_u(values), unit);
 }
 
 /**
@@ -46,18 +61,39 @@ export function shorten(
   let e2 = v128.load64_lane(errors, v128.load64_zero(errors, 16), 1, 56);
   let e3 = v128.load64_lane(errors, v128.load64_zero(errors, 24), 1, 64);
   let e4 = v128.load64_lane(errors, v128.load64_zero(errors, 32), 1, 72);
-  for (let i = 0; i < count; i++, index += 4) {
+  let i = 0;
+  // What remembers nothing goes two samples at a time.
+  if (kind < 3)
+    for (; i + 2 <= count; i += 2, index += 8) {
+      const at = (<usize>i) << 3;
+      const a0 = random(index, seedA, b);
+      const a1 = random(index + 4, seedA, b);
+      let l = uniforms(v128.shuffle<i32>(a0, a1, 0, 4, 0, 4), unit);
+      let r = uniforms(v128.shuffle<i32>(a0, a1, 2, 6, 2, 6), unit);
+      if (kind == 2) {
+        l = f64x2.sub(l, uniforms(v128.shuffle<i32>(a0, a1, 1, 5, 1, 5), unit));
+        r = f64x2.sub(r, uniforms(v128.shuffle<i32>(a0, a1, 3, 7, 3, 7), unit));
+      }
+      l = f64x2.add(f64x2.mul(v128.load(left + at), steps), l);
+      r = f64x2.add(f64x2.mul(v128.load(right + at), steps), r);
+      if (kind == 2) {
+        l = f64x2.add(l, half);
+        r = f64x2.add(r, half);
+      }
+      l = f64x2.pmax(f64x2.pmin(f64x2.floor(l), most), least);
+      r = f64x2.pmax(f64x2.pmin(f64x2.floor(r), most), least);
+      v128.store(left + at, f64x2.mul(l, step));
+      v128.store(right + at, f64x2.mul(r, step));
+    }
+  for (; i < count; i++, index += 4) {
     const at = (<usize>i) << 3;
     const x = f64x2.mul(v128.load64_lane(right + at, v128.load64_zero(left + at), 1), steps);
-    const low = i32x4.add(i32x4.splat(<i32>index), i32x4(0, 1, 2, 3));
-    const high = i32x4.splat((<i32>(index >> 32)) ^ b);
-    const values = mix(i32x4.add(mix(v128.xor(low, seedA)), high));
-    const first = f64x2.mul(f64x2.convert_low_i32x4_u(v128.shuffle<i32>(values, values, 0, 2, 0, 2)), unit);
+    const values = random(index, seedA, b);
+    const first = uniforms(v128.shuffle<i32>(values, values, 0, 2, 0, 2), unit);
     let word: v128;
     if (kind == 1) word = f64x2.floor(f64x2.add(x, first));
     else {
-      const second = f64x2.convert_low_i32x4_u(v128.shuffle<i32>(values, values, 1, 3, 1, 3));
-      const noise = f64x2.sub(first, f64x2.mul(second, unit));
+      const noise = f64x2.sub(first, uniforms(v128.shuffle<i32>(values, values, 1, 3, 1, 3), unit));
       if (kind == 2) word = f64x2.floor(f64x2.add(f64x2.add(x, noise), half));
       else {
         let v = f64x2.sub(x, f64x2.mul(f64x2.splat(H0), e0));

@@ -1,23 +1,14 @@
-import { kernels } from '../kernels/kernels.js';
-import { isInteger, type Block, type PcmSource } from '../pcm/block.js';
-import { halveNeeds, halvePlaced, halveReference, type HalfBand } from './halve.js';
+import { kernels, type Kernels } from '../kernels/kernels.js';
+import { CHANNELS, isInteger, silence, type Block, type PcmSource } from '../pcm/block.js';
+import { Fft } from './fft.js';
 import { lowPass } from './kaiser.js';
-import { resamplePlaced, resampleReference, type Rows, type Walk } from './polyphase.js';
 import { joined, SlidingInput } from './sliding-input.js';
+import { quietRuns } from './quiet-runs.js';
 
 /** Edges of a low-pass, in Hz. */
 interface Edges {
   readonly passHz: number;
   readonly stopHz: number;
-}
-
-/**
- * A polyphase low-pass for one pair of rates: `up` is the output rate / gcd, `down` the input rate / gcd. Row p of the table serves output
- * positions whose fraction of an input sample is p/up; rows are filled with zeros to a multiple of 8 taps.
- */
-interface Polyphase extends Rows {
-  /** Half of the taps that are not just filling. */
-  readonly half: number;
 }
 
 function gcd(a: number, b: number): number {
@@ -37,121 +28,208 @@ export function filterEdges(inputRate: number, outputRate: number): Edges {
   return { passHz, stopHz };
 }
 
-function designPolyphase(inputRate: number, outputRate: number, { passHz, stopHz }: Edges): Polyphase {
-  const divisor = gcd(inputRate, outputRate);
-  const up = outputRate / divisor;
-  const down = inputRate / divisor;
-  const { half, at } = lowPass(passHz, stopHz, inputRate);
-  const taps = Math.ceil((2 * half) / 8) * 8;
-  const table = new Float64Array(up * taps);
-  // Row p, tap t weighs the input sample at floor(position) − half + 1 + t.
-  for (let phase = 0; phase < up; phase++)
-    for (let tap = 0; tap < 2 * half; tap++) table[phase * taps + tap] = at(phase / up + half - 1 - tap);
-  return { up, down, taps, half, table };
-}
-
-/** Filters are made once for each pair of rates: the kernels keep their tables. */
-const polyphases = new Map<string, Polyphase>();
-
-function polyphaseFor(inputRate: number, outputRate: number, edges: Edges): Polyphase {
-  const key = [inputRate, outputRate, edges.passHz, edges.stopHz].join(' ');
-  const filter = polyphases.get(key) ?? designPolyphase(inputRate, outputRate, edges);
-  polyphases.set(key, filter);
-  return filter;
-}
-
 /** `round(frames · out/in)` of docs/rules.md 5. */
 export function resampledLength(length: number, inputRate: number, outputRate: number): number {
   return Math.round((length * outputRate) / inputRate);
 }
 
-/** Twice the CD’s rate: a low-pass between 20 and 24.1 kHz is a half-band there, whose edges lie evenly around a quarter of the rate. */
-const TWICE = 88_200;
-
-let designed: HalfBand | undefined;
-
-function cdHalfBand(): HalfBand {
-  if (designed) return designed;
-  const { passHz, stopHz } = filterEdges(TWICE, TWICE / 2);
-  const { half, at } = lowPass(passHz, stopHz, TWICE);
-  const odd = Float64Array.from({ length: 2 * Math.ceil(half / 4) }, (_, k) => at(2 * k + 1));
-  return (designed = { centre: at(0), odd });
+/** A block of output from a window of input, by way of their spectra: the input’s bins, weighed by the filter, are the output’s. */
+export interface Conversion {
+  /** Input samples to a whole number `up` of output samples. */
+  readonly down: number;
+  readonly up: number;
+  /** Of the window of input, and of the output that it makes. */
+  readonly forward: Fft;
+  readonly back: Fft;
+  /** Input samples of a window before, and after, those that a block stands for: no fewer than the filter reaches. */
+  readonly lead: number;
+  /** Output samples in a block. */
+  readonly block: number;
+  /** The highest bin that the filter lets through. */
+  readonly top: number;
+  /** Weights of bins 0 to `top`, and of bins −top to −1. */
+  readonly above: Float64Array;
+  readonly below: Float64Array;
+  /** Input samples to each side of a moment that its value depends on. */
+  readonly reach: number;
 }
 
-/** What leads from one rate to another: a polyphase filter, a half-band, or one after the other. */
-interface Chain {
-  readonly rows: Polyphase | null;
-  readonly halfBand: HalfBand | null;
-}
+/** A window is so many times as long as what it needs at each end: of the work a sixteenth is done twice. */
+const WINDOW_OF_LEAD = 32;
+/** The least factor of both sizes: transforms are made of it. */
+const LEAST_FACTOR = 8;
 
-/**
- * The narrow filter down to 44.1 kHz is the costly one. It works at 88.2 kHz, as a half-band, half of whose taps are zero and the others
- * come in pairs; a higher rate comes down to there through a short filter that only keeps clear of what would fold below 24.1 kHz.
- */
-function chainFor(inputRate: number, outputRate: number): Chain {
-  const edges = filterEdges(inputRate, outputRate);
-  if (outputRate !== TWICE / 2 || inputRate < TWICE)
-    return { rows: polyphaseFor(inputRate, outputRate, edges), halfBand: null };
-  const wide = { passHz: edges.passHz, stopHz: TWICE - edges.stopHz };
+function design(inputRate: number, outputRate: number): Conversion {
+  const divisor = gcd(inputRate, outputRate);
+  const up = outputRate / divisor;
+  const down = inputRate / divisor;
+  const { passHz, stopHz } = filterEdges(inputRate, outputRate);
+  const filter = lowPass(passHz, stopHz, inputRate);
+  const lead = down * Math.ceil((filter.half + 1) / down);
+  let factor = LEAST_FACTOR;
+  while (down * factor < WINDOW_OF_LEAD * lead) factor *= 2;
+  const forward = Fft.of(down * factor);
+  const back = Fft.of(up * factor);
+  const seconds = forward.size / inputRate;
+  const top = Math.min(Math.ceil(stopHz * seconds), forward.size / 2 - 1);
+  const bins = spectrumOf(filter, inputRate / Math.max(inputRate, outputRate), up > down ? back : forward);
+  const weight = (k: number): number => (k <= top ? (bins[k] as number) / forward.size : 0);
   return {
-    rows: inputRate === TWICE ? null : polyphaseFor(inputRate, TWICE, wide),
-    halfBand: cdHalfBand(),
+    ...{ down, up, forward, back, lead, top, reach: filter.half },
+    block: up * (factor - (2 * lead) / down),
+    above: Float64Array.from({ length: top + 2 }, (_, k) => weight(k)),
+    below: Float64Array.from({ length: top + 1 }, (_, i) => weight(top - i)),
   };
 }
 
+/** What a filter makes of each frequency, from its samples `step` apart. */
+function spectrumOf({ half, at }: ReturnType<typeof lowPass>, step: number, fft: Fft): Float64Array {
+  const re = new Float64Array(fft.size);
+  for (let n = -Math.floor(half / step); n * step <= half; n++)
+    re[(n + fft.size) % fft.size] = step * at(n * step);
+  fft.transform(re, new Float64Array(fft.size));
+  return re;
+}
+
+/** Made once for each pair of rates: the kernels keep their tables. */
+const conversions = new Map<string, Conversion>();
+
+/** @param inputRate, outputRate in Hz, two of those that are read */
+export function conversionFor(inputRate: number, outputRate: number): Conversion {
+  const key = `${inputRate} ${outputRate}`;
+  const conversion = conversions.get(key) ?? design(inputRate, outputRate);
+  conversions.set(key, conversion);
+  return conversion;
+}
+
 /**
- * A source at another rate: linear phase, delay compensated, double precision. Each output sample is computed
- * from the input alone, so any way of cutting the reads into blocks gives the same bits. Input beyond the ends
- * of the source counts as silence.
+ * A source at another rate: linear phase, delay compensated, double precision. It is made in blocks of a grid that is fixed to the source, so
+ * any way of cutting the reads gives the same bits. Input beyond the ends of the source counts as silence.
  */
 class ResampledSource implements PcmSource {
   readonly length: number;
   /** Resampled words are no longer the source's: they need a double. */
   readonly format = 'float64' as const;
-  readonly #chain: Chain;
+  readonly #conversion: Conversion;
   readonly #input: SlidingInput;
+  /** The block that was made last, in which who reads on begins, and its place on the grid. */
+  readonly #block: Block;
+  #made = NaN;
 
   constructor(
     source: PcmSource,
     readonly rate: number,
   ) {
-    this.#chain = chainFor(source.rate, rate);
-    // What two outputs need is more than the stretches of neighbouring reads share.
-    this.#input = new SlidingInput(source, this.#need(0, 2).count);
+    this.#conversion = conversionFor(source.rate, rate);
+    this.#input = new SlidingInput(source, 2 * this.#conversion.lead);
+    this.#block = silence(this.#conversion.block);
     this.length = resampledLength(source.length, source.rate, rate);
   }
 
   async read(start: number, count: number): Promise<Block> {
-    const { rows, halfBand } = this.#chain;
-    const need = this.#need(start, count);
-    const input = await this.#input.read(need.first, need.count);
-    if (!kernels) {
-      const whole = joined(...input);
-      const wide = rows ? resampleReference(rows, need.walk, whole) : whole;
-      return halfBand ? halveReference(halfBand, count, wide) : wide;
+    const conversion = this.#conversion;
+    const { down, up, lead, forward, block: size } = conversion;
+    const all = silence(count);
+    for (let at = start; at < start + count;) {
+      const index = Math.floor(at / size);
+      const from = at - index * size;
+      const taken = Math.min(size - from, start + count - at);
+      if (index !== this.#made) {
+        const window = await this.#input.read((index * size * down) / up - lead, forward.size);
+        // From here on nobody comes between.
+        if (kernels) convertPlaced(kernels, conversion, window, this.#block);
+        else convertReference(conversion, window, this.#block);
+        this.#made = index;
+      }
+      for (const channel of CHANNELS)
+        all[channel].set(this.#block[channel].subarray(from, from + taken), at - start);
+      at += taken;
     }
-    kernels.begin();
-    const placed = kernels.place(...input);
-    const wide = rows ? resamplePlaced(kernels, rows, need.walk, placed) : placed;
-    return kernels.copy(halfBand ? halvePlaced(kernels, halfBand, count, wide) : wide);
+    return all;
   }
+}
 
-  /** What some outputs need, backwards: the half-band of its input, and the polyphase filter for that of the source. */
-  #need(start: number, outputs: number): { first: number; count: number; walk: Walk } {
-    const { rows, halfBand } = this.#chain;
-    const [first, count] = halfBand
-      ? [2 * (start - halfBand.odd.length), halveNeeds(halfBand, outputs)]
-      : [start, outputs];
-    if (!rows) return { first, count, walk: { phase: 0, count } };
-    const { up, down, taps, half } = rows;
-    const under = Math.floor((first * down) / up);
-    const phase = first * down - under * up;
-    return {
-      first: under - half + 1,
-      count: Math.floor((phase + (count - 1) * down) / up) + taps,
-      walk: { phase, count },
-    };
-  }
+/**
+ * Makes a block, in the memory of the kernels.
+ * @param window stretches of input, one after the other: as many samples as the first transform has
+ * @param into takes the block
+ */
+export function convertPlaced(
+  machine: Kernels,
+  conversion: Conversion,
+  window: readonly Block[],
+  into: Block,
+): void {
+  const { forward, back, top, lead, up, down, block: size } = conversion;
+  machine.begin();
+  const { left, right } = machine.place(...window);
+  const input = { left: machine.doubles(left, forward.size), right: machine.doubles(right, forward.size) };
+  const alike = machine.call.alike(left, right, forward.size) === 1;
+  const quiet = { ...quietOutputs(conversion, input), alike };
+  const bins = forward.transformPlaced(machine, { re: left, im: right });
+  const [above, below] = [machine.table(conversion.above), machine.table(conversion.below)];
+  const carried = (from: number): number => {
+    const to = machine.take(8 * back.size);
+    machine.call.carryBins(from, forward.size, to, back.size, top, above, below);
+    return to;
+  };
+  // Swapped, which makes the inverse of the transform; what comes out is swapped as well.
+  const made = back.transformPlaced(machine, { re: carried(bins.im), im: carried(bins.re) });
+  const skip = 8 * ((lead * up) / down);
+  into.left.set(machine.doubles(made.im + skip, size));
+  into.right.set(machine.doubles(made.re + skip, size));
+  quieten(into, quiet);
+}
+
+/** The reference in plain TypeScript: the same sums in the same order as the kernels. */
+export function convertReference(conversion: Conversion, window: readonly Block[], into: Block): void {
+  const { forward, back, top, lead, up, down, block: size, above, below } = conversion;
+  const input = window.reduce(joined);
+  const alike = input.left.every((value, i) => value === input.right[i]);
+  const quiet = { ...quietOutputs(conversion, input), alike };
+  const [re, im] = [input.left.slice(), input.right.slice()];
+  forward.transformReference(re, im);
+  const carried = (from: Float64Array): Float64Array => {
+    const to = new Float64Array(back.size);
+    for (let k = 0; k <= top; k++) to[k] = (from[k] as number) * (above[k] as number);
+    for (let i = 0; i < top; i++) {
+      const at = back.size - top + i;
+      to[at] = (to[at] as number) + (from[forward.size - top + i] as number) * (below[i] as number);
+    }
+    return to;
+  };
+  const made = { left: carried(re), right: carried(im) };
+  back.transformReference(made.right, made.left);
+  const skip = (lead * up) / down;
+  for (const channel of CHANNELS) into[channel].set(made[channel].subarray(skip, skip + size));
+  quieten(into, quiet);
+}
+
+/** What of a block must come out as it would sample by sample: digital silence, and two channels that are one. */
+interface Quiet {
+  /** Stretches of output in which nothing within reach of the filter sounds, as pairs of first and end. */
+  readonly left: readonly (readonly [number, number])[];
+  readonly right: readonly (readonly [number, number])[];
+  readonly alike: boolean;
+}
+
+/** The transforms leave a trace of −300 dB of one moment in all others, and of one channel in the other. */
+function quietOutputs(
+  { reach, lead, up, down, block: size }: Conversion,
+  input: Block,
+): Omit<Quiet, 'alike'> {
+  const outputs = (audio: Float64Array): (readonly [number, number])[] =>
+    quietRuns(audio, 2 * reach).map(([start, end]) => [
+      Math.max(0, Math.ceil(((start - 1 + reach - lead) * up) / down)),
+      Math.min(size, Math.floor(((end - reach - lead) * up) / down) + 1),
+    ]);
+  return { left: outputs(input.left), right: outputs(input.right) };
+}
+
+function quieten(block: Block, quiet: Quiet): void {
+  if (quiet.alike) block.right.set(block.left);
+  for (const channel of CHANNELS)
+    for (const [from, to] of quiet[channel]) if (from < to) block[channel].fill(0, from, to);
 }
 
 /** A source at another rate (docs/rules.md 5); itself where the rate is right already, so that its words stay untouched. */

@@ -1,14 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { DITHER_KINDS } from '../dsp/dither.js';
-import { halveNeeds, halvePlaced, halveReference } from '../dsp/halve.js';
-import { resamplePlaced, resampleReference, type Rows } from '../dsp/polyphase.js';
+import { Fft } from '../dsp/fft.js';
+import { conversionFor, convertPlaced, convertReference } from '../dsp/resample.js';
 import { shortenedWords, shortenedWordsReference } from '../dsp/shorten.js';
-import { Fft } from '../measure/fft.js';
 import { KWeightedPower } from '../measure/k-weighting.js';
 import { SignalMeter, statisticsReference } from '../measure/signal.js';
 import { pointsFor, scanPlaced, scanReference } from '../measure/true-peak.js';
-import { WORD_BYTES, type Block, type WordFormat } from '../pcm/block.js';
+import { silence, WORD_BYTES, type Block, type WordFormat } from '../pcm/block.js';
 import { decodeReference, decodeWords, encodeReference, encodeWords } from '../pcm/words.js';
 import { NullTest } from '../render/null-test.js';
 import { firstDifference } from '../testing.js';
@@ -42,50 +41,38 @@ function placed<Result>({ left, right }: Block, act: (at: Placed) => Result): Re
 describe('the kernels give the same bits as the references', () => {
   it('and run on this machine', () => expect(kernels).not.toBeNull());
 
-  it('when they resample', () => {
-    const shape = fc.record({
-      up: fc.integer({ min: 1, max: 20 }),
-      down: fc.integer({ min: 1, max: 40 }),
-      eighths: fc.integer({ min: 1, max: 6 }),
-      count: fc.integer({ min: 0, max: 60 }),
-      start: fc.nat(1000),
-    });
-    fc.assert(
-      fc.property(shape, ({ up, down, eighths, count, start }) => {
-        const taps = 8 * eighths;
-        const rows: Rows = { up, down, taps, table: table(up * taps) };
-        const phase = start % up;
-        const left = table(Math.floor((phase + Math.max(0, count - 1) * down) / up) + taps, 7);
-        const input = { left, right: left.map((each) => -0.3 * each) };
-        const found = placed(input, (at) =>
-          machine.copy(resamplePlaced(machine, rows, { phase, count }, at)),
-        );
-        expectSame(found, resampleReference(rows, { phase, count }, input));
-      }),
-    );
-  });
-
-  it('when they halve', () => {
-    fc.assert(
-      fc.property(fc.integer({ min: 1, max: 30 }), fc.integer({ min: 0, max: 40 }), (pairs, count) => {
-        const filter = { centre: 0.5, odd: table(2 * pairs, 3) };
-        const left = table(halveNeeds(filter, count), 11);
-        const input = { left, right: left.map((each) => -0.3 * each) };
-        const found = placed(input, (at) => machine.copy(halvePlaced(machine, filter, count, at)));
-        expectSame(found, halveReference(filter, count, input));
-      }),
-    );
+  it.each([
+    [96_000, 44_100],
+    [44_100, 48_000],
+    [88_200, 44_100],
+    [32_000, 44_100],
+  ])('when they convert a block from %i to %i Hz', (from, to) => {
+    const conversion = conversionFor(from, to);
+    const { size } = conversion.forward;
+    const left = table(size, 7);
+    // Quiet at both ends and in the midst, where nothing may be left of what sounds beside it.
+    left.fill(0, 0, size / 4).fill(0, size / 2, size / 2 + 2 * conversion.reach + 50);
+    const window = { left, right: table(size, 9) };
+    const halves = [0, 1].map((n) => ({
+      left: window.left.subarray((n * size) / 2, ((n + 1) * size) / 2),
+      right: window.right.subarray((n * size) / 2, ((n + 1) * size) / 2),
+    }));
+    const [found, wanted] = [silence(conversion.block), silence(conversion.block)];
+    convertPlaced(machine, conversion, halves, found);
+    convertReference(conversion, [window], wanted);
+    expectSame(found, wanted);
+    expect(found.left[0]).toBe(0);
+    expect(found.left.filter((each) => each !== 0).length).toBeGreaterThan(found.left.length / 4);
   });
 
   it('one after the other without treading on each other', () => {
     // Tables stay in the memory for good, everything else is given up: a second table must not lie where audio did.
-    const rows = (seed: number): Rows => ({ ...{ up: 2, down: 3, taps: 8 }, table: table(16, seed) });
-    const input = { left: new Float64Array(64).fill(0.5), right: new Float64Array(64).fill(-0.25) };
-    const walk = { phase: 1, count: 30 };
-    const [one, two] = [rows(1), rows(2)];
-    for (const each of [one, two, one]) {
-      const found = placed(input, (at) => machine.copy(resamplePlaced(machine, each, walk, at)));
-      expectSame(found, resampleReference(each, walk, input));
+    for (const size of [3 * 64, 5 * 64, 3 * 64]) {
+      const [re, im] = [table(size, 1), table(size, 2)];
+      const wanted = { left: re.slice(), right: im.slice() };
+      Fft.of(size).transformReference(wanted.left, wanted.right);
+      Fft.of(size).transform(re, im);
+      expectSame({ left: re, right: im }, wanted);
     }
   });
 
@@ -179,7 +166,7 @@ describe('the kernels give the same bits as the references', () => {
     );
   });
 
-  it.each([4, 8, 16, 32, 1024, 2048])('when they transform %i points', (size) => {
+  it.each([8, 16, 24, 40, 56, 2048, 2352, 5120])('when they transform %i points', (size) => {
     const fft = Fft.of(size);
     const [re, im] = [table(size, 5), table(size, 77)];
     const wanted = { left: re.slice(), right: im.slice() };

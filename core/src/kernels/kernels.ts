@@ -11,9 +11,6 @@ const BEYOND = 128;
 /** What core/kernels exports; its sources say what each argument means. Offsets are in bytes. */
 interface Exports {
   readonly memory: { readonly buffer: ArrayBuffer; grow(pages: number): number };
-  readonly resample: Kernel;
-  readonly part: Kernel;
-  readonly halve: Kernel;
   readonly truePeak: Kernel<number>;
   readonly shorten: Kernel;
   readonly decode: Kernel;
@@ -22,9 +19,10 @@ interface Exports {
   readonly weigh: Kernel;
   readonly statistics: Kernel;
   readonly multiply: Kernel;
-  readonly fftBegin: Kernel;
-  readonly fftStage: Kernel;
-  readonly fftStages: Kernel;
+  readonly fftFirst: Kernel;
+  readonly fftStep: Kernel;
+  readonly carryBins: Kernel;
+  readonly alike: Kernel<number>;
   readonly addPowers: Kernel;
   readonly sections: Kernel;
   readonly compress: Kernel;

@@ -1,6 +1,6 @@
 import { atRate } from '../dsp/resample.js';
 import type { PcmSource } from '../pcm/block.js';
-import { Fft } from './fft.js';
+import { Fft } from '../dsp/fft.js';
 
 /** How two recordings of one song lie to each other. */
 export interface LineUp {

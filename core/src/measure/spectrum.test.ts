@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { uniform } from '../dsp/random.js';
-import { Fft } from './fft.js';
+import { Fft } from '../dsp/fft.js';
 import { SpectrumMeter, THIRD_OCTAVES_HZ } from './spectrum.js';
 
 describe('Fourier transform', () => {
-  it.each([4, 8, 16, 32, 64, 128])('of %i points is the sum that defines it', (size) => {
+  it.each([8, 16, 24, 32, 40, 56, 64, 120, 840])('of %i points is the sum that defines it', (size) => {
     const seed = { a: 3, b: size };
     const re = Float64Array.from({ length: size }, (_, i) => uniform(seed, i) - 0.5);
     const im = Float64Array.from({ length: size }, (_, i) => uniform(seed, size + i) - 0.5);
@@ -17,8 +17,8 @@ describe('Fourier transform', () => {
         sumRe += re[n]! * Math.cos(angle) - im[n]! * Math.sin(angle);
         sumIm += re[n]! * Math.sin(angle) + im[n]! * Math.cos(angle);
       }
-      expect(foundRe[k]).toBeCloseTo(sumRe, 12);
-      expect(foundIm[k]).toBeCloseTo(sumIm, 12);
+      expect(foundRe[k]).toBeCloseTo(sumRe, 11);
+      expect(foundIm[k]).toBeCloseTo(sumIm, 11);
     }
   });
 });

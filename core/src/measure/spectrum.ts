@@ -1,6 +1,6 @@
 import { kernels, type Kernels } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
-import { Fft } from './fft.js';
+import { Fft } from '../dsp/fft.js';
 import { UpperEndMeter, type UpperEnd } from './upper-edge.js';
 
 /** Bins no wider than this, in Hz, so that the lowest bands are told apart. */
@@ -71,11 +71,11 @@ export class SpectrumMeter {
   #addPlaced(machine: Kernels): void {
     const { size } = this.#fft;
     machine.begin();
-    const { left: re, right: im } = machine.place({ left: this.#re, right: this.#im });
+    const placed = machine.place({ left: this.#re, right: this.#im });
     const weights = machine.table(this.#window);
-    machine.call.multiply(re, weights, size);
-    machine.call.multiply(im, weights, size);
-    this.#fft.transformPlaced(machine, re, im);
+    machine.call.multiply(placed.left, weights, size);
+    machine.call.multiply(placed.right, weights, size);
+    const { re, im } = this.#fft.transformPlaced(machine, { re: placed.left, im: placed.right });
     const power = machine.take(8 * this.#power.length);
     const view = machine.doubles(power, this.#power.length);
     view.set(this.#power);

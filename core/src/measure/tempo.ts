@@ -1,6 +1,6 @@
 import type { Block, PcmSource } from '../pcm/block.js';
 import type { Interval } from '../time/interval.js';
-import { Fft } from './fft.js';
+import { Fft } from '../dsp/fft.js';
 
 /** Seconds of a song's end that its tempo is estimated from. */
 export const TEMPO_STRETCH_S = 20;
