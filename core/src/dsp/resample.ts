@@ -102,6 +102,13 @@ export function conversionFor(inputRate: number, outputRate: number): Conversion
   return conversion;
 }
 
+/** What is at hand to read a source at another rate. */
+interface Work {
+  readonly conversion: Conversion;
+  readonly input: SlidingInput;
+  readonly block: Block;
+}
+
 /**
  * A source at another rate: linear phase, delay compensated, double precision. It is made in blocks of a grid that is fixed to the source, so
  * any way of cutting the reads gives the same bits. Input beyond the ends of the source counts as silence.
@@ -110,24 +117,20 @@ class ResampledSource implements PcmSource {
   readonly length: number;
   /** Resampled words are no longer the source's: they need a double. */
   readonly format = 'float64' as const;
-  readonly #conversion: Conversion;
-  readonly #input: SlidingInput;
-  /** The block that was made last, in which who reads on begins, and its place on the grid. */
-  readonly #block: Block;
+  /** Made when somebody reads: an album has many sources that nobody does. */
+  #work: Work | undefined;
+  /** Place on the grid of the block that was made last, in which who reads on begins. */
   #made = NaN;
 
   constructor(
-    source: PcmSource,
+    readonly source: PcmSource,
     readonly rate: number,
   ) {
-    this.#conversion = conversionFor(source.rate, rate);
-    this.#input = new SlidingInput(source, 2 * this.#conversion.lead);
-    this.#block = silence(this.#conversion.block);
     this.length = resampledLength(source.length, source.rate, rate);
   }
 
   async read(start: number, count: number): Promise<Block> {
-    const conversion = this.#conversion;
+    const { conversion, input, block } = (this.#work ??= this.#begin());
     const { down, up, lead, forward, block: size } = conversion;
     const all = silence(count);
     for (let at = start; at < start + count;) {
@@ -135,17 +138,26 @@ class ResampledSource implements PcmSource {
       const from = at - index * size;
       const taken = Math.min(size - from, start + count - at);
       if (index !== this.#made) {
-        const window = await this.#input.read((index * size * down) / up - lead, forward.size);
+        const window = await input.read((index * size * down) / up - lead, forward.size);
         // From here on nobody comes between.
-        if (kernels) convertPlaced(kernels, conversion, window, this.#block);
-        else convertReference(conversion, window, this.#block);
+        if (kernels) convertPlaced(kernels, conversion, window, block);
+        else convertReference(conversion, window, block);
         this.#made = index;
       }
       for (const channel of CHANNELS)
-        all[channel].set(this.#block[channel].subarray(from, from + taken), at - start);
+        all[channel].set(block[channel].subarray(from, from + taken), at - start);
       at += taken;
     }
     return all;
+  }
+
+  #begin(): Work {
+    const conversion = conversionFor(this.source.rate, this.rate);
+    return {
+      conversion,
+      input: new SlidingInput(this.source, 2 * conversion.lead),
+      block: silence(conversion.block),
+    };
   }
 }
 

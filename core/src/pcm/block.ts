@@ -37,6 +37,8 @@ export interface PcmSource {
   /** Length in samples of one channel. */
   readonly length: number;
   readonly format: WordFormat;
+  /** Samples of the grid on which something with a memory begins anew; left out where nothing has one. Who begins in its midst waits for the rest. */
+  readonly stretch?: number | undefined;
   /**
    * Reads `count` samples from `start`. Positions outside `[0, length)` read as silence, so that filters
    * may ask for audio around an edge. The block is the reader's own: it may be changed, and both channels are arrays of their own.

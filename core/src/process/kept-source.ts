@@ -30,6 +30,9 @@ export class KeptSource implements PcmSource {
   get format(): PcmSource['format'] {
     return this.source.format;
   }
+  get stretch(): number | undefined {
+    return this.source.stretch;
+  }
 
   async read(start: number, count: number): Promise<Block> {
     const end = start + count;

@@ -87,6 +87,9 @@ export class LimitedSource implements PcmSource {
   get length(): number {
     return this.source.length;
   }
+  get stretch(): number {
+    return Math.max(this.#reductions.stretch ?? 0, this.source.stretch ?? 0);
+  }
 
   async read(start: number, count: number): Promise<Block> {
     // What looks ahead goes first, so that what is written finds its samples kept.

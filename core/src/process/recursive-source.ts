@@ -56,6 +56,9 @@ export class RecursiveSource implements PcmSource {
   get length(): number {
     return this.source.length;
   }
+  get stretch(): number {
+    return Math.max(this.#stretch, this.source.stretch ?? 0);
+  }
 
   async read(start: number, count: number): Promise<Block> {
     // Beyond its ends a source is silent, whatever rings there.

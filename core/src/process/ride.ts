@@ -24,6 +24,9 @@ export class RideSource implements PcmSource {
   get length(): number {
     return this.source.length;
   }
+  get stretch(): number | undefined {
+    return this.source.stretch;
+  }
 
   async read(start: number, count: number): Promise<Block> {
     const { left, right } = await this.source.read(start, count);

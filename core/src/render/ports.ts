@@ -5,6 +5,7 @@ import type { ContainerTag } from '../tags/container-tags.js';
 import type { Paper } from '../disc/paper.js';
 import type { Chapter } from './chapters.js';
 import type { Made } from './proof.js';
+import type { ProgrammeOrder, Stretches } from './stretches.js';
 import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 
 /** A file being written. */
@@ -73,6 +74,11 @@ export interface RenderPorts {
   decode(path: string): Promise<AudioStream>;
   /** A sheet for people, as it is printed: the same bytes for the same sheet. */
   paper(paper: Paper): Promise<Uint8Array>;
+  /**
+   * Who makes stretches of programmes beside the thread that joins them; left out, or null: nobody, it makes them itself. Nothing is asked of it
+   * once the render is written.
+   */
+  readonly stretches?: (programmes: Readonly<Record<string, ProgrammeOrder>>) => Stretches | null;
   /** What renders here. */
   made(): Promise<Made>;
   /** CRC-32 of ISO 3309, 8 digits. */

@@ -29,7 +29,18 @@ interface Voice extends Interval<Samples> {
   readonly gain: number;
   readonly fadeIn: VoiceFade;
   readonly fadeOut: VoiceFade;
+  /** Where stages with a memory begin anew: so far apart, and the first of them at or after the start of the source; null where none has one. */
+  readonly grid: Grid | null;
 }
+
+/** Evenly spaced places of a programme, in samples and fractions of them. */
+interface Grid {
+  readonly every: number;
+  readonly from: number;
+}
+
+/** Behind the place where a stage begins anew: what it is read for may look back so far, in seconds. */
+const LOOK_BACK_SECONDS = 0.5;
 
 interface VoiceFade {
   readonly length: number;
@@ -86,12 +97,14 @@ export class Programme {
       const handled = isUntreated(region.sound)
         ? null
         : treatedMaster(master, region, options.soon ? { soon: true } : {});
+      const sourceStart = runsOn ? samples(last.sourceStart + intervalLength(last)) : this.at(region.in);
       voices.push({
         master,
         source: runsOn ? last.source : atRate(handled ?? master, rate),
         start,
         end: this.at(placed.end),
-        sourceStart: runsOn ? samples(last.sourceStart + intervalLength(last)) : this.at(region.in),
+        sourceStart,
+        grid: gridOf(handled, rate, start - sourceStart),
         // A stage works on what the gain has made of the master.
         gain: handled ? 1 : dbToLinear(region.gainDb),
         fadeIn: { length: this.at(region.fadeIn.length), shape: region.fadeIn.shape },
@@ -115,6 +128,22 @@ export class Programme {
   /** Samples in a CD frame: the grid on which blocks are read and digital silence is told. */
   get frameLength(): number {
     return Math.max(1, this.at(framesToTicks(frames(1))));
+  }
+
+  /**
+   * Where a stretch that begins at a place may end, so that whoever reads on from there by itself does little twice: `usual` samples on, and in
+   * what is treated where the stages have begun anew, though no more than `most` samples on. Behind the place, and `end` at the most.
+   */
+  cutAfter(position: number, end: number, usual: number, most: number): number {
+    const sounding = this.#voices.filter((voice) => voice.start <= position && position < voice.end);
+    const grid = [...sounding.map((voice) => voice.grid), gridOf(this.#whole, this.rate, 0)]
+      .filter((each) => each !== null)
+      .reduce<Grid | null>((widest, each) => (widest && widest.every >= each.every ? widest : each), null);
+    if (!grid) return Math.min(end, (Math.floor(position / usual) + 1) * usual);
+    const beyond = LOOK_BACK_SECONDS * this.rate;
+    const steps = Math.floor((position + Math.max(usual, grid.every) - beyond - grid.from) / grid.every);
+    const cut = Math.ceil(grid.from + steps * grid.every + beyond);
+    return Math.min(end, position + most, cut > position ? cut : position + usual);
   }
 
   /** Reads `count` samples from `start` (0 or more); silence where no song sounds and beyond the end. */
@@ -167,6 +196,10 @@ export class Programme {
     return merge(ranges);
   }
 }
+
+/** @param offset place of the programme at which a source has its first sample */
+const gridOf = (source: PcmSource | null, rate: number, offset: number): Grid | null =>
+  source?.stretch ? { every: (source.stretch * rate) / source.rate, from: offset } : null;
 
 /** Whether one recording that runs on from one region into the next is handled alike in both. */
 const handledAlike = (a: PlayedRegion, b: PlayedRegion): boolean =>

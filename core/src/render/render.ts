@@ -1,25 +1,18 @@
 import { CODINGS } from '../album/coding.js';
-import { hiddenSong } from '../album/album.js';
-import { sequenceOfAlternate } from '../album/alternates.js';
 import type { Part } from '../album/part.js';
-import { Quantiser } from '../dsp/dither.js';
-import { seedFromText } from '../dsp/random.js';
-import { isInteger, WORD_BYTES, wordBits, type Block, type WordFormat } from '../pcm/block.js';
-import { decodeWords, encodeWords } from '../pcm/words.js';
-import type { EmbeddedPicture } from '../tags/flac-blocks.js';
-import { ticksToSamples } from '../time/ticks.js';
 import { Meters } from '../measure/measure.js';
+import { WORD_BYTES } from '../pcm/block.js';
+import { decodeWords } from '../pcm/words.js';
+import type { EmbeddedPicture } from '../tags/flac-blocks.js';
 import { carriesLoudness, openContainer, sealLoudness, tagFile } from './containers.js';
 import { Envelope } from './envelope.js';
-import { withLoudnessTags } from './loudness-tags.js';
-import { NullTest } from './null-test.js';
 import { fileKindOf } from './files/files.js';
+import { withLoudnessTags } from './loudness-tags.js';
 import { audioFiles, type Plan, type PlannedAudio } from './planned.js';
 import type { Progress, RenderPorts } from './ports.js';
-import { ditherKey, Programme, type SourcesByKey } from './programme.js';
-
-/** CD frames rendered at a time: small enough for a processor’s own memory, in which every step of the work finds the last one’s. */
-const BLOCK_FRAMES = 16;
+import type { SourcesByKey } from './programme.js';
+import { SoundOfPlan } from './sound-of-plan.js';
+import type { ShortenedStretch } from './stretches.js';
 
 /** The audio behind an album, at hand for rendering. */
 export interface RenderInput {
@@ -68,28 +61,14 @@ export async function renderPlan(
     sums.set(key, sum);
     return sum;
   };
-  const programmes = new Map<string, Programme>();
-  let current: Stream | undefined;
+  const sound = new SoundOfPlan(plan, input, ports);
   let doneSeconds = 0;
   // An encoder is still busy with the end of a file when the next one begins.
   let finishing = Promise.resolve();
   try {
     for (const file of audioFiles(plan)) {
-      const part = input.parts.find(({ number }) => number === file.part);
-      if (!part) throw new RangeError(`${file.path} is cut from part ${file.part}, which is not there.`);
-      const key = `${part.number} ${file.rate} ${file.alternate}`;
-      const sequence = sequenceOfAlternate(part, file.alternate);
-      const programme = programmes.get(key) ?? new Programme(sequence, input.masters, file.rate);
-      programmes.set(key, programme);
-      const start = ticksToSamples(file.stretch.start, file.rate);
-      if (current?.programme !== programme || current.position !== start) {
-        // Shaped dither remembers: where a hidden song may still sound, an image that begins after the first pause begins as one does that holds it.
-        const from = hiddenSong(part) && file.dither === 'shaped' ? 0 : start;
-        current = new Stream(programme, file, from, ditherKey(sequence, input.masters));
-        await current.skipTo(start);
-      }
       const before = doneSeconds;
-      const { audio, finish } = await feed(file, current, input, ports, (seconds) =>
+      const { audio, finish } = await feed(file, sound.next(file), input, ports, (seconds) =>
         progress(before + seconds),
       );
       const earlier = finishing;
@@ -103,6 +82,7 @@ export async function renderPlan(
       doneSeconds += file.length / file.rate;
     }
   } finally {
+    await sound.close();
     await finishing.catch(() => undefined);
   }
   await finishing;
@@ -118,72 +98,10 @@ async function writeFile(path: string, bytes: Uint8Array, ports: RenderPorts): P
   await sink.close();
 }
 
-/** Interleaved words that are to be written, and the programme that they were made from. */
-interface Shortened {
-  readonly words: Uint8Array<ArrayBuffer>;
-  readonly programme: Block;
-}
-
-/** The programme, shortened to a file's words, read in order from some sample on. */
-class Stream {
-  readonly #format: WordFormat;
-  readonly #quantiser: Quantiser | undefined;
-  /** Words already made but not yet asked for: blocks lie on the frame grid, files need not. */
-  #rest: Shortened | undefined;
-
-  constructor(
-    readonly programme: Programme,
-    file: PlannedAudio,
-    public position: number,
-    sound: string,
-  ) {
-    this.#format = file.format;
-    if (!isInteger(file.format)) return;
-    this.#quantiser = new Quantiser(
-      file.format,
-      file.dither,
-      seedFromText(`${sound}|${file.dither}`),
-      programme.touchedRanges(wordBits(file.format)),
-      programme.frameLength,
-    );
-  }
-
-  /** The next samples, at most `most` and at most one block. */
-  async next(most: number): Promise<Shortened> {
-    const all = this.#rest ?? (await this.#fresh());
-    const length = all.programme.left.length;
-    const taken = Math.min(most, length);
-    this.#rest = taken < length ? this.#cut(all, taken, length) : undefined;
-    this.position += taken;
-    return this.#cut(all, 0, taken);
-  }
-
-  #cut({ words, programme: { left, right } }: Shortened, from: number, to: number): Shortened {
-    const step = 2 * WORD_BYTES[this.#format];
-    return {
-      words: words.subarray(from * step, to * step),
-      programme: { left: left.subarray(from, to), right: right.subarray(from, to) },
-    };
-  }
-
-  /** Passes over samples, which leaves its marks on shaped dither. */
-  async skipTo(position: number): Promise<void> {
-    while (this.position < position) await this.next(position - this.position);
-  }
-
-  async #fresh(): Promise<Shortened> {
-    const grid = this.programme.frameLength;
-    const start = Math.floor(this.position / grid) * grid;
-    const programme = await this.programme.read(start, grid * BLOCK_FRAMES);
-    const words = this.#quantiser?.words(programme, start) ?? encodeWords(programme, this.#format);
-    return this.#cut({ words, programme }, this.position - start, programme.left.length);
-  }
-}
-
 /** Writes the words of a file. It is whole once `finish` has resolved, which waits for the file before it, and fails with it. */
 async function feed(
   file: PlannedAudio,
-  stream: Stream,
+  sound: AsyncIterable<ShortenedStretch>,
   input: RenderInput,
   ports: RenderPorts,
   progress: Progress,
@@ -192,7 +110,8 @@ async function feed(
   const sink = await openContainer(file, input.cover, ports);
   const envelope = new Envelope(file.rate);
   const lossy = file.coding !== 'raw' && CODINGS[file.coding].lossy;
-  const nullTest = new NullTest(file.format);
+  let samplePeak = 0;
+  let residual = 0;
   const meters = carriesLoudness(file) ? new Meters(file.rate, file.format) : null;
   /** Whatever fails, the sink is let go of. */
   const orAbort = async (work: () => Promise<void>): Promise<void> => {
@@ -204,18 +123,18 @@ async function feed(
     }
   };
   await orAbort(async () => {
-    for (let done = 0; done < file.length;) {
-      const { words, programme } = await stream.next(file.length - done);
+    let done = 0;
+    for await (const { words, ...extremes } of sound) {
+      samplePeak = Math.max(samplePeak, extremes.samplePeak);
+      residual = Math.max(residual, extremes.residual);
       checksum.update(words);
-      nullTest.push(words, programme);
       meters?.pushWords(words);
       if (lossy) envelope.push(decodeWords(words, file.format, 2));
       await sink.write(words);
-      done += programme.left.length;
+      done += words.length / (2 * WORD_BYTES[file.format]);
       await progress(done / file.rate);
     }
   });
-  const { samplePeak, residual } = nullTest;
   return {
     audio: {
       planned: file,

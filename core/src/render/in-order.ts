@@ -1,0 +1,23 @@
+/**
+ * Does work for each item, so many at a time and ahead of whoever takes the results, and gives these in the order of the items. Whoever leaves early
+ * leaves nothing under way.
+ */
+export async function* inOrder<Item, Result>(
+  items: Iterable<Item>,
+  width: number,
+  work: (item: Item) => Promise<Result>,
+): AsyncGenerator<Result, void, undefined> {
+  const underWay: Promise<Result>[] = [];
+  try {
+    for (const item of items) {
+      const begun = work(item);
+      // Whoever takes it hears of a failure; until then nobody does.
+      begun.catch(() => undefined);
+      underWay.push(begun);
+      if (underWay.length >= width) yield (await underWay.shift()) as Result;
+    }
+    while (underWay.length > 0) yield (await underWay.shift()) as Result;
+  } finally {
+    await Promise.allSettled(underWay);
+  }
+}

@@ -1,0 +1,94 @@
+import type { Sequence } from '../album/sequence.js';
+import { WORD_BYTES, type Block, type PcmSource } from '../pcm/block.js';
+import type { Interval } from '../time/interval.js';
+import type { Samples } from '../time/ticks.js';
+import { NullTest } from './null-test.js';
+import { Programme } from './programme.js';
+import { bitsOf, Stream, type WordsOrder } from './stream.js';
+
+/** A sequence at a rate: what a programme is made of, as plain data. */
+export interface ProgrammeOrder {
+  readonly sequence: Sequence;
+  readonly rate: number;
+}
+
+/** Samples `[from, to)` of a programme. */
+export interface Stretch {
+  /** The name of its programme in a render. */
+  readonly programme: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A stretch as words, and what came of laying them against the programme. */
+export interface ShortenedStretch {
+  readonly words: Uint8Array<ArrayBuffer>;
+  /** Highest magnitude that was written, and the largest difference to the programme, linear. */
+  readonly samplePeak: number;
+  readonly residual: number;
+}
+
+/**
+ * Makes stretches of programmes, each by itself: in the thread that asks, or in others. Which of them does it, and in what order, changes no bit.
+ */
+export interface Stretches {
+  /** Stretches that may be under way at once. */
+  readonly width: number;
+  /** A stretch as it sounds. */
+  block(stretch: Stretch): Promise<Block>;
+  /** A stretch as words: dither that remembers nothing only. */
+  words(stretch: Stretch, order: WordsOrder): Promise<ShortenedStretch>;
+}
+
+/** Makes stretches here. */
+export class StretchMaker implements Stretches {
+  readonly width = 1;
+  readonly #programmes = new Map<string, Programme>();
+  readonly #touched = new Map<string, readonly Interval<Samples>[]>();
+
+  /** @param masters every master that any of the programmes plays */
+  constructor(
+    readonly orders: Readonly<Record<string, ProgrammeOrder>>,
+    readonly masters: ReadonlyMap<string, PcmSource>,
+  ) {}
+
+  /** @throws RangeError for a name that is none */
+  programme(name: string): Programme {
+    const known = this.#programmes.get(name);
+    if (known) return known;
+    const order = this.orders[name];
+    if (!order) throw new RangeError(`There is no programme “${name}”.`);
+    const programme = new Programme(order.sequence, this.masters, order.rate);
+    this.#programmes.set(name, programme);
+    return programme;
+  }
+
+  block({ programme, from, to }: Stretch): Promise<Block> {
+    return this.programme(programme).read(from, to - from);
+  }
+
+  async words({ programme, from, to }: Stretch, order: WordsOrder): Promise<ShortenedStretch> {
+    const { format } = order;
+    const stream = new Stream(this.programme(programme), order, this.touched(programme, format), from);
+    const nullTest = new NullTest(format);
+    const all = new Uint8Array((to - from) * 2 * WORD_BYTES[format]);
+    for (let filled = 0; filled < all.length;) {
+      const { words, programme: wanted } = await stream.next(to - stream.position);
+      nullTest.push(words, wanted);
+      all.set(words, filled);
+      filled += words.length;
+    }
+    const { samplePeak, residual } = nullTest;
+    return { words: all, samplePeak, residual };
+  }
+
+  /** `touchedRanges` of a programme for words of a format, found once. */
+  touched(programme: string, format: WordsOrder['format']): readonly Interval<Samples>[] {
+    const bits = bitsOf(format);
+    const key = `${programme} ${bits}`;
+    const ranges =
+      this.#touched.get(key) ?? (bits === null ? [] : this.programme(programme).touchedRanges(bits));
+    this.#touched.set(key, ranges);
+    return ranges;
+  }
+}
