@@ -1,6 +1,7 @@
 // Builds what is out of date, and nothing else: each target keeps a stamp of the sources it was built from.
 import { createHash } from 'node:crypto';
-import { mkdir, readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { readdirSync, statSync } from 'node:fs';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 
@@ -15,6 +16,7 @@ const PROGRAMS = {
   thinker: { entry: 'server/src/thinker.ts', parts: ['core', 'api', 'host', 'server'] },
   keeper: { entry: 'server/src/keeper.ts', parts: ['core', 'api', 'host', 'server'] },
   worker: { entry: 'server/src/worker.ts', parts: ['core', 'api', 'host', 'server'] },
+  'render-thread': { entry: 'host/src/render-thread.ts', parts: ['core', 'host'] },
   standins: { entry: 'standins/src/main.ts', parts: ['standins', 'docs'] },
   demo: { entry: 'demo/src/main.ts', parts: ['core', 'api', 'host', 'demo'] },
   schema: { entry: 'scripts/schema.ts', parts: ['core'] },
@@ -23,22 +25,25 @@ const PROGRAMS = {
 };
 export const TARGETS = [...Object.keys(PROGRAMS), 'web'];
 
-/** Names, sizes and times of all files below some folders, as one digest. */
+/** Names, sizes and times of all files below a folder, a line each. Not one by one in turns: whoever calls waits for nothing else. */
+function listing(path) {
+  let lines = '';
+  const entries = readdirSync(path, { withFileTypes: true });
+  for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    const child = join(path, entry.name);
+    if (entry.isDirectory()) lines += entry.name === 'node_modules' ? '' : listing(child);
+    else {
+      const { size, mtimeMs } = statSync(child);
+      lines += `${child}\0${size}\0${mtimeMs}\n`;
+    }
+  }
+  return lines;
+}
+
+/** All files below some folders, and what they are built by and with, as one digest. */
 async function stampOf(folders) {
   const hash = createHash('sha256');
-  const visit = async (path) => {
-    const entries = await readdir(path, { withFileTypes: true });
-    for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
-      const child = join(path, entry.name);
-      if (entry.isDirectory()) {
-        if (entry.name !== 'node_modules') await visit(child);
-      } else {
-        const { size, mtimeMs } = await stat(child);
-        hash.update(`${child}\0${size}\0${mtimeMs}\n`);
-      }
-    }
-  };
-  for (const folder of folders) await visit(join(ROOT, folder));
+  for (const folder of folders) hash.update(listing(join(ROOT, folder)));
   hash.update(await readFile(join(ROOT, 'package-lock.json')));
   hash.update(await readFile(fileURLToPath(import.meta.url)));
   return hash.digest('hex');

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import {
   checkAlbum,
   errorsFor,
@@ -15,6 +16,7 @@ import {
   renderToFolder,
   shopCover,
   systemCode,
+  Threads,
 } from '@oiseau/host';
 import { openAlbum } from './album-on-disk.js';
 import { findingLine, subjectOf } from './check.js';
@@ -33,6 +35,8 @@ export async function render(
 ): Promise<ExitStatus> {
   const opened = await openAlbum(path, outside);
   const { album, parts, masters } = opened;
+  // The program of the threads lies beside this one.
+  const threads = new Threads(fileURLToPath(new URL('render-thread.mjs', import.meta.url)));
   try {
     const chosen = choose(album.deliverables, only);
     const subject = subjectOf(opened);
@@ -62,6 +66,7 @@ export async function render(
         join(out, deliverable.name),
         tell,
         opened.files,
+        { threads },
       );
       report(`${deliverable.name}: ${proof.proved ? 'proved' : 'NOT proved, see proof.json'}`);
       if (!proof.proved) status = 1;
@@ -76,6 +81,7 @@ export async function render(
       throw new UsageError(`${out}: could not be written (${systemCode(error)}).`, { cause: error });
     throw error;
   } finally {
+    await threads.close();
     await opened.close();
   }
 }

@@ -1,7 +1,7 @@
 import { open as openFile, readFile } from 'node:fs/promises';
 import type { CoverFacts, EmbeddedPicture } from '@oiseau/core';
 import pLimit from 'p-limit';
-import sharp from 'sharp';
+import type Sharp from 'sharp';
 
 /** A cover embedded in files is at most this wide and high; shops and players ask for no more. */
 const EMBEDDED_PIXELS = 1400;
@@ -13,10 +13,16 @@ export const MOST_COVER_BYTES = 30 * 1024 * 1024;
 
 /** One picture at a time is in the memory, however many are asked for. */
 const oneByOne = pLimit(1);
-sharp.concurrency(1);
-sharp.cache(false);
 
-const open = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: MOST_COVER_PIXELS });
+/** What reads and makes pictures; loaded by the first one. */
+async function loadSharp(): Promise<typeof Sharp> {
+  const { default: sharp } = await import('sharp');
+  sharp.concurrency(1);
+  sharp.cache(false);
+  return sharp;
+}
+
+const open = async (bytes: Uint8Array) => (await loadSharp())(bytes, { limitInputPixels: MOST_COVER_PIXELS });
 
 /** The media type that the first bytes of a file tell; null when it is neither a JPEG nor a PNG. */
 async function pictureType(path: string): Promise<'image/jpeg' | 'image/png' | null> {
@@ -36,7 +42,7 @@ export async function coverFacts(path: string): Promise<CoverFacts | null> {
   const type = await pictureType(path);
   if (!type) return null;
   return oneByOne(async () => {
-    const bytes = await readFile(path);
+    const [bytes, sharp] = [await readFile(path), await loadSharp()];
     try {
       const { width, height, format, space, channels, hasAlpha } = await sharp(bytes, {
         limitInputPixels: false,
@@ -52,7 +58,7 @@ export async function coverFacts(path: string): Promise<CoverFacts | null> {
 /** A square picture as a shop takes it: sRGB, so many pixels a side. It must be square and at least as large. */
 export function shopCover(path: string, form: 'jpeg' | 'png', pixels: number): Promise<Uint8Array> {
   return oneByOne(async () => {
-    const picture = open(await readFile(path))
+    const picture = (await open(await readFile(path)))
       .rotate()
       .resize(pixels, pixels, { fit: 'fill', withoutEnlargement: true })
       .flatten({ background: '#ffffff' })
@@ -65,7 +71,9 @@ export function shopCover(path: string, form: 'jpeg' | 'png', pixels: number): P
 /** A scaled copy of a cover for embedding: sRGB, JPEG, 1400 pixels at the most; what is small already is not blown up. */
 export function embeddedCover(path: string): Promise<EmbeddedPicture> {
   return oneByOne(async () => {
-    const { data, info } = await open(await readFile(path))
+    const { data, info } = await (
+      await open(await readFile(path))
+    )
       .rotate()
       .resize(EMBEDDED_PIXELS, EMBEDDED_PIXELS, { fit: 'inside', withoutEnlargement: true })
       .flatten({ background: '#ffffff' })
@@ -79,7 +87,9 @@ export function embeddedCover(path: string): Promise<EmbeddedPicture> {
 /** A small copy of a picture for lists: sRGB, JPEG, so many pixels wide and high at the most. */
 export function thumbnail(path: string, pixels: number): Promise<Uint8Array> {
   return oneByOne(async () => {
-    const small = await open(await readFile(path))
+    const small = await (
+      await open(await readFile(path))
+    )
       .rotate()
       .resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true })
       .flatten({ background: '#ffffff' })

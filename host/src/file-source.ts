@@ -38,6 +38,11 @@ export class FileByteSource implements ByteSource {
     }
   }
 
+  /** The number by which all threads of this process know the file, as long as it is open. */
+  get fd(): number {
+    return this.handle.fd;
+  }
+
   async read(offset: number, length: number): Promise<Uint8Array> {
     const end = Math.min(this.size, offset + length);
     const inOrder = offset === this.#next;

@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module';
-import { openSync, type Font } from 'fontkit';
+import type * as Fontkit from 'fontkit';
+import type { Font } from 'fontkit';
 
 const require = createRequire(import.meta.url);
 
@@ -30,8 +31,9 @@ const FACES: readonly Face[] = [
 
 const opened = new Map<string, Font>();
 
-/** Opened once: reading one takes longer than a page. */
+/** Opened once: reading one takes longer than a page. So does loading what reads them, which few runs of a program need. */
 function fontAt(path: string): Font {
+  const { openSync } = require('fontkit') as typeof Fontkit;
   const known = opened.get(path) ?? (openSync(path) as Font);
   opened.set(path, known);
   return known;

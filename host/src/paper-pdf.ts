@@ -1,6 +1,5 @@
 import { buffer } from 'node:stream/consumers';
 import type { Paper, PaperRow } from '@oiseau/core';
-import PDFDocument from 'pdfkit';
 import { fontFor } from './paper-fonts.js';
 
 const MARGIN = 42;
@@ -11,7 +10,9 @@ const LEADING = 4;
 const NO_DAY = new Date(0);
 
 /** A sheet as a PDF on A4, its fonts embedded; no text in it is cut off. The same sheet gives the same bytes. */
-export function paperPdf(paper: Paper): Promise<Buffer> {
+export async function paperPdf(paper: Paper): Promise<Buffer> {
+  // Loaded by the first sheet: few renders have one.
+  const { default: PDFDocument } = await import('pdfkit');
   const pdf = new PDFDocument({
     size: 'A4',
     margin: MARGIN,

@@ -18,6 +18,7 @@ import { crc32Hasher, digestFile } from './checksum.js';
 import { makeFolder } from './make-folder.js';
 import { beginPartial, completePartial, demandReplaceable } from './target-folder.js';
 import { paperPdf } from './paper-pdf.js';
+import type { Threads } from './threads.js';
 import { versionsHere } from './versions.js';
 import { writeTags } from './write-tags.js';
 
@@ -28,7 +29,10 @@ async function made(path: string): Promise<string> {
 }
 
 /** The render's ports over one folder. `closeAll` lets go of the files that were opened for reading. */
-function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> } {
+function folderPorts(
+  folder: string,
+  stretches?: RenderPorts['stretches'],
+): RenderPorts & { closeAll(): Promise<void> } {
   const opened: FileByteSource[] = [];
   const at = (path: string): string => join(folder, path);
   return {
@@ -52,6 +56,7 @@ function folderPorts(folder: string): RenderPorts & { closeAll(): Promise<void> 
     tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
     decode: (path) => decodeFile(at(path)),
     paper: paperPdf,
+    ...(stretches && { stretches }),
     made: versionsHere,
     crc32: crc32Hasher,
     digest: (path, algorithm) => digestFile(at(path), algorithm),
@@ -73,11 +78,19 @@ export interface AttestedInput extends RenderInput {
   readonly attest?: () => Promise<void>;
 }
 
+/** Who works beside the thread that renders, and how many at a time. */
+export interface BesideIt {
+  readonly threads: Threads;
+  /** Of the threads; left out: all of them. */
+  readonly share?: number;
+}
+
 /**
  * Renders a deliverable into `target` and proves it: `proof.json` lies with the files. Everything is written into a
  * folder beside the target and renamed when complete, so an interrupted render leaves no half-finished
  * deliverable, and the next one clears what a killed one left. A folder that stands there is replaced only where it is an earlier render.
  * @param kept files that are never replaced: the album and its masters
+ * @param beside null: everything is done in this thread, and the files are the same
  * @param progress gets the seconds of audio rendered or read back so far; it may throw to stop the render
  */
 export async function renderToFolder(
@@ -87,10 +100,14 @@ export async function renderToFolder(
   target: string,
   progress: (phase: 'render' | 'prove', doneSeconds: number) => void | Promise<void>,
   kept: readonly string[] = [],
+  beside: BesideIt | null = null,
 ): Promise<Proof> {
   await demandReplaceable(target, kept);
   const partial = await beginPartial(target);
-  const ports = folderPorts(partial);
+  const ports = folderPorts(
+    partial,
+    beside ? (programmes) => beside.threads.stretches(programmes, input.masters, beside.share) : undefined,
+  );
   const phase =
     (name: 'render' | 'prove'): Progress =>
     (seconds) =>

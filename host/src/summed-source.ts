@@ -1,13 +1,13 @@
+import { crc32 } from 'node:zlib';
 import type { ByteSource } from '@oiseau/core';
 import { RunningDigest } from './checksum.js';
 import { FileByteSource } from './file-source.js';
-
-/** Bytes read at a time of what nobody has asked for. */
-const STEP = 1 << 20;
+import { PIECE } from './shared-file.js';
 
 /**
  * A file that takes its own SHA-256 from the very bytes that are read of it. What is passed over is read for the sum alone, so that each byte
- * of the file goes into it once, whatever was asked for and in which order.
+ * of the file goes into it once, whatever was asked for and in which order. What other threads read of the file they tell by the CRC-32 of whole
+ * pieces, and each of them is held against what went into the sum.
  */
 export class SummedSource implements ByteSource {
   readonly #digest = new RunningDigest();
@@ -16,6 +16,12 @@ export class SummedSource implements ByteSource {
   /** Readers may ask at the same time; the sum is made in one order. */
   #turn: Promise<void> = Promise.resolve();
   #sum: Promise<string> | undefined;
+  /** CRC-32 of each piece, as far as it is summed; the last one is still in the making. */
+  readonly #pieces: number[] = [];
+  /** Pieces that were read elsewhere, and their CRC-32. */
+  readonly #told = new Map<number, number>();
+  /** What was read elsewhere at different times was not the same. */
+  #unsteady = false;
 
   private constructor(readonly file: FileByteSource) {}
 
@@ -25,6 +31,16 @@ export class SummedSource implements ByteSource {
 
   get size(): number {
     return this.file.size;
+  }
+
+  get fd(): number {
+    return this.file.fd;
+  }
+
+  /** A piece of the file that another thread has read. */
+  tell(piece: number, crc: number): void {
+    if ((this.#told.get(piece) ?? crc) !== crc) this.#unsteady = true;
+    this.#told.set(piece, crc);
   }
 
   async read(offset: number, length: number): Promise<Uint8Array> {
@@ -40,24 +56,39 @@ export class SummedSource implements ByteSource {
   async #take(offset: number, end: number, bytes: Uint8Array): Promise<void> {
     if (end <= this.#summed) return;
     await this.#sumUpTo(offset);
-    await this.#digest.update(bytes.subarray(this.#summed - offset));
-    this.#summed = end;
+    await this.#add(bytes.subarray(this.#summed - offset));
+  }
+
+  /** Takes the next bytes of the file into the sum. */
+  async #add(bytes: Uint8Array): Promise<void> {
+    for (let done = 0; done < bytes.length;) {
+      const piece = Math.floor(this.#summed / PIECE);
+      const part = bytes.subarray(done, done + (piece + 1) * PIECE - this.#summed);
+      this.#pieces[piece] = crc32(part, this.#pieces[piece] ?? 0);
+      this.#summed += part.length;
+      done += part.length;
+    }
+    await this.#digest.update(bytes);
   }
 
   async #sumUpTo(end: number): Promise<void> {
     while (this.#summed < end) {
-      const bytes = await this.file.read(this.#summed, Math.min(STEP, end - this.#summed));
+      const bytes = await this.file.read(this.#summed, Math.min(PIECE, end - this.#summed));
       if (bytes.length === 0) return;
-      await this.#digest.update(bytes);
-      this.#summed += bytes.length;
+      await this.#add(bytes);
     }
   }
 
-  /** The SHA-256 of the whole file, in lower-case hexadecimal; what was not read yet is read now. */
+  /**
+   * The SHA-256 of the whole file, in lower-case hexadecimal; what was not read yet is read now. To be asked for when nobody reads any more.
+   * Empty where something else was read elsewhere than what went into the sum.
+   */
   sum(): Promise<string> {
     this.#sum ??= this.#turn.then(async () => {
       await this.#sumUpTo(this.size);
-      return this.#digest.digest();
+      const sum = await this.#digest.digest();
+      const asSummed = [...this.#told].every(([piece, crc]) => this.#pieces[piece] === crc);
+      return asSummed && !this.#unsteady ? sum : '';
     });
     return this.#sum;
   }

@@ -1,30 +1,26 @@
-import {
-  ByteVector,
-  File,
-  Mpeg4AppleTag,
-  Picture,
-  PictureType,
-  TagTypes,
-  XiphComment,
-} from 'node-taglib-sharp';
+import type * as Taglib from 'node-taglib-sharp';
+import type { Mpeg4AppleTag } from 'node-taglib-sharp';
 import { type ContainerTag, type EmbeddedPicture } from '@oiseau/core';
 
 /** The mean of free-form items in the item list of MP4. */
 const FREE_FORM = 'com.apple.iTunes';
 
 /** Writes tags and a cover into a finished M4A or Ogg file, exactly as they are listed. */
-export function writeTags(
+export async function writeTags(
   path: string,
   coding: 'aac' | 'alac' | 'opus' | 'ogg',
   tags: readonly ContainerTag[],
   picture: EmbeddedPicture | null,
-): void {
+): Promise<void> {
+  // Loaded by the first file that needs it.
+  const taglib = await import('node-taglib-sharp');
+  const { ByteVector, File, Mpeg4AppleTag, Picture, PictureType, TagTypes, XiphComment } = taglib;
   const file = File.createFromPath(path);
   try {
     const mp4 = coding === 'aac' || coding === 'alac';
     const tag = file.getTag(mp4 ? TagTypes.Apple : TagTypes.Xiph, true);
     for (const { key, value } of tags) {
-      if (tag instanceof Mpeg4AppleTag) addItem(tag, { key, value });
+      if (tag instanceof Mpeg4AppleTag) addItem(taglib, tag, { key, value });
       else if (tag instanceof XiphComment) tag.setFieldAsStrings(key, value);
       else throw new RangeError(`no tags of ${coding} in this file`);
     }
@@ -38,7 +34,11 @@ export function writeTags(
   }
 }
 
-function addItem(tag: Mpeg4AppleTag, { key, value }: ContainerTag): void {
+function addItem(
+  { ByteVector }: typeof Taglib,
+  tag: Mpeg4AppleTag,
+  { key, value }: ContainerTag,
+): void {
   const [number = 0, total = 0] = value.split('/').map(Number);
   if (key === 'trkn') [tag.track, tag.trackCount] = [number, total];
   else if (key === 'disk') [tag.disc, tag.discCount] = [number, total];

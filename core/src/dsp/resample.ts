@@ -1,4 +1,4 @@
-import { kernels, type Kernels } from '../kernels/kernels.js';
+import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import { CHANNELS, isInteger, silence, type Block, type PcmSource } from '../pcm/block.js';
 import { Fft } from './fft.js';
 import { lowPass } from './kaiser.js';
@@ -54,8 +54,8 @@ export interface Conversion {
   readonly reach: number;
 }
 
-/** A window is so many times as long as what it needs at each end: of the work a sixteenth is done twice. */
-const WINDOW_OF_LEAD = 32;
+/** A window is so many times as long as what it needs at each end: of the work an eighth is done twice. */
+const WINDOW_OF_LEAD = 16;
 /** The least factor of both sizes: transforms are made of it. */
 const LEAST_FACTOR = 8;
 
@@ -138,10 +138,21 @@ class ResampledSource implements PcmSource {
       const from = at - index * size;
       const taken = Math.min(size - from, start + count - at);
       if (index !== this.#made) {
-        const window = await input.read((index * size * down) / up - lead, forward.size);
-        // From here on nobody comes between.
-        if (kernels) convertPlaced(kernels, conversion, window, block);
-        else convertReference(conversion, window, block);
+        const first = (index * size * down) / up - lead;
+        if (kernels && this.source.fetch) {
+          const fetched = await this.source.fetch(first, forward.size);
+          // From here on nobody comes between.
+          kernels.begin();
+          const window = kernels.room(forward.size);
+          fetched(kernels, window);
+          convertPlaced(kernels, conversion, window, block);
+        } else {
+          const window = await input.read(first, forward.size);
+          if (kernels) {
+            kernels.begin();
+            convertPlaced(kernels, conversion, kernels.place(...window), block);
+          } else convertReference(conversion, window, block);
+        }
         this.#made = index;
       }
       for (const channel of CHANNELS)
@@ -162,19 +173,16 @@ class ResampledSource implements PcmSource {
 }
 
 /**
- * Makes a block, in the memory of the kernels.
- * @param window stretches of input, one after the other: as many samples as the first transform has
+ * Makes a block, in the memory of the kernels. Their window holds as many samples as the first transform has, and is overwritten.
  * @param into takes the block
  */
 export function convertPlaced(
   machine: Kernels,
   conversion: Conversion,
-  window: readonly Block[],
+  { left, right }: Placed,
   into: Block,
 ): void {
   const { forward, back, top, lead, up, down, block: size } = conversion;
-  machine.begin();
-  const { left, right } = machine.place(...window);
   const input = { left: machine.doubles(left, forward.size), right: machine.doubles(right, forward.size) };
   const alike = machine.call.alike(left, right, forward.size) === 1;
   const quiet = { ...quietOutputs(conversion, input), alike };

@@ -19,4 +19,9 @@ export class ShiftedSource implements PcmSource {
   read(start: number, count: number): Promise<Block> {
     return this.source.read(start + this.by, count);
   }
+
+  get fetch(): PcmSource['fetch'] {
+    const fetch = this.source.fetch?.bind(this.source);
+    return fetch && ((start, count) => fetch(start + this.by, count));
+  }
 }

@@ -58,7 +58,8 @@ describe('the kernels give the same bits as the references', () => {
       right: window.right.subarray((n * size) / 2, ((n + 1) * size) / 2),
     }));
     const [found, wanted] = [silence(conversion.block), silence(conversion.block)];
-    convertPlaced(machine, conversion, halves, found);
+    machine.begin();
+    convertPlaced(machine, conversion, machine.place(...halves), found);
     convertReference(conversion, [window], wanted);
     expectSame(found, wanted);
     expect(found.left[0]).toBe(0);

@@ -1,3 +1,5 @@
+import type { Kernels, Placed } from '../kernels/kernels.js';
+
 /**
  * A stretch of stereo audio: planar, double precision, full scale ±1.0.
  * Both arrays have the same length; mono sources fill both alike (docs/rules.md 3.6).
@@ -30,6 +32,9 @@ export const isInteger = (format: WordFormat): boolean => format.startsWith('int
 /** Bits in a word, 16 to 64. */
 export const wordBits = (format: WordFormat): number => WORD_BYTES[format] * 8;
 
+/** Audio that is at hand, and is laid into the memory of the kernels where it is wanted: there is room for as many samples as were asked for. */
+export type Fetched = (machine: Kernels, at: Placed) => void;
+
 /** A random-access reader of stereo audio. */
 export interface PcmSource {
   /** Sample rate in Hz. */
@@ -44,4 +49,6 @@ export interface PcmSource {
    * may ask for audio around an edge. The block is the reader's own: it may be changed, and both channels are arrays of their own.
    */
   read(start: number, count: number): Promise<Block>;
+  /** The same for whoever works in the memory of the kernels: without a copy between. Left out where there is no shorter way. */
+  readonly fetch?: ((start: number, count: number) => Promise<Fetched>) | undefined;
 }

@@ -1,16 +1,18 @@
 import {
+  CHANNELS,
   silence,
   WORD_BYTES,
   wordBits,
   isInteger,
   type Block,
+  type Fetched,
   type PcmSource,
   type WordFormat,
 } from './block.js';
 import type { ByteOrder, ByteSource } from './bytes.js';
 import { SAMPLE_RATES } from './rates.js';
 import { AudioRefused } from './refusal.js';
-import { decodeWords, encodeWords } from './words.js';
+import { decodeInto, decodeWords, encodeWords } from './words.js';
 
 /** What the header of a WAV or AIFF file says of the audio behind it. */
 export interface PcmInfo {
@@ -100,6 +102,31 @@ export class PcmFileSource implements PcmSource {
     padded.left.set(block.left, from - start);
     padded.right.set(block.right, from - start);
     return padded;
+  }
+
+  async fetch(start: number, count: number): Promise<Fetched> {
+    const from = Math.max(0, start);
+    const to = Math.max(from, Math.min(this.length, start + count));
+    const { channels, order } = this.info;
+    const bytes = to > from ? await this.#stored(from, to) : new Uint8Array();
+    return (machine, { left, right }) => {
+      const inside = {
+        left: left + 8 * (from - start),
+        right: right + 8 * (from - start),
+        length: to - from,
+      };
+      if (to > from && channels === 2 && order === 'little') decodeInto(machine, bytes, this.format, inside);
+      else if (to > from) {
+        const block = decodeWords(bytes, this.format, channels, order);
+        for (const channel of CHANNELS) machine.doubles(inside[channel], to - from).set(block[channel]);
+      }
+      // After the words: a few samples beyond their end are written over.
+      for (const at of [left, right]) {
+        const all = machine.doubles(at, count);
+        all.fill(0, 0, Math.min(count, from - start));
+        all.fill(0, to - start);
+      }
+    };
   }
 
   /** Samples `[start, start + count)`, all within the file, as interleaved little-endian stereo words. */

@@ -33,10 +33,20 @@ const FORMAT_NUMBER: Readonly<Record<WordFormat, number>> = {
 export function decodePlaced(machine: Kernels, bytes: Uint8Array, format: WordFormat): Placed {
   const length = Math.floor(bytes.length / (2 * WORD_BYTES[format]));
   const placed = machine.room(length);
+  decodeInto(machine, bytes, format, placed);
+  return placed;
+}
+
+/** The same into room that was taken before. */
+export function decodeInto(
+  machine: Kernels,
+  bytes: Uint8Array,
+  format: WordFormat,
+  { left, right, length }: Placed,
+): void {
   const at = machine.take(bytes.length);
   machine.bytes(at, bytes.length).set(bytes);
-  machine.call.decode(at, length, FORMAT_NUMBER[format], placed.left, placed.right);
-  return placed;
+  machine.call.decode(at, length, FORMAT_NUMBER[format], left, right);
 }
 
 /** The reference in plain TypeScript, and what words of other forms are read by. */

@@ -1,0 +1,103 @@
+import { constants, setPriority } from 'node:os';
+import { deserialize } from 'node:v8';
+import {
+  PcmFileSource,
+  StretchMaker,
+  type PcmInfo,
+  type ProgrammeOrder,
+  type Stretch,
+  type WordsOrder,
+} from '@oiseau/core';
+import { move, transferableSymbol, valueSymbol } from 'piscina';
+import { SharedFile, type FileHandleNumber } from './shared-file.js';
+
+/** A master whose file the asking thread keeps open. */
+export interface SharedMaster extends FileHandleNumber {
+  readonly info: PcmInfo;
+  /** Whether each piece that is read of it is to be told. */
+  readonly told: boolean;
+}
+
+/** What a render is made of. */
+export interface RenderWork {
+  readonly programmes: Readonly<Record<string, ProgrammeOrder>>;
+  readonly masters: Readonly<Record<string, SharedMaster>>;
+}
+
+/** One stretch, of a render whose work is told beside it: as words where they are ordered, else as it sounds. */
+export interface StretchTask {
+  readonly render: number;
+  /** A `RenderWork`, serialized, in memory that all threads share. */
+  readonly work: SharedArrayBuffer;
+  readonly stretch: Stretch;
+  readonly words: WordsOrder | null;
+}
+
+/** A piece of a master that was read: its key, its place among the pieces, its CRC-32. */
+export type ReadPiece = readonly [master: string, piece: number, crc: number];
+
+export interface StretchResult<Made> {
+  readonly made: Made;
+  readonly read: readonly ReadPiece[];
+}
+
+// Whoever joins the stretches, and the server beside it, go before.
+setPriority(constants.priority.PRIORITY_BELOW_NORMAL / 2);
+
+let current: { readonly render: number; readonly maker: StretchMaker } | undefined;
+/** Pieces read since the last answer. */
+let read: ReadPiece[] = [];
+
+function makerOf({ render, work }: StretchTask): StretchMaker {
+  if (current?.render === render) return current.maker;
+  SharedFile.forget();
+  const { programmes, masters } = deserialize(Buffer.from(new Uint8Array(work))) as RenderWork;
+  const sources = Object.entries(masters).map(([key, { info, told, ...file }]) => {
+    const bytes = new SharedFile(
+      file,
+      told
+        ? (piece, crc) => {
+            read.push([key, piece, crc]);
+          }
+        : undefined,
+    );
+    return [key, new PcmFileSource(info, bytes)] as const;
+  });
+  current = { render, maker: new StretchMaker(programmes, new Map(sources)) };
+  return current.maker;
+}
+
+/** An answer whose audio goes over to the thread that asked, without a copy. */
+const handedOver = (value: object, audio: readonly { readonly buffer: ArrayBufferLike }[]): unknown =>
+  move({
+    get [transferableSymbol]() {
+      return audio.map(({ buffer }) => buffer);
+    },
+    get [valueSymbol]() {
+      return value;
+    },
+  });
+
+/** The program of a thread that makes stretches. */
+export default async function make(task: StretchTask): Promise<unknown> {
+  const maker = makerOf(task);
+  const { stretch, words: order } = task;
+  const [made, audio] = order ? await inWords(maker, stretch, order) : await asItSounds(maker, stretch);
+  const told = read;
+  read = [];
+  return handedOver({ made, read: told }, audio);
+}
+
+async function inWords(
+  maker: StretchMaker,
+  stretch: Stretch,
+  order: WordsOrder,
+): Promise<[object, Uint8Array[]]> {
+  const made = await maker.words(stretch, order);
+  return [made, [made.words]];
+}
+
+async function asItSounds(maker: StretchMaker, stretch: Stretch): Promise<[object, Float64Array[]]> {
+  const { left, right } = await maker.block(stretch);
+  return [{ left, right }, left.buffer === right.buffer ? [left] : [left, right]];
+}
