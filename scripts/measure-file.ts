@@ -1,9 +1,11 @@
-// Measures one master as the worker does, for the bench: all meters, one pass.
-import { MasterMeters, readThrough } from '@oiseau/core';
-import { openMaster } from '@oiseau/host';
+// Measures one master as the worker does, for the bench: all meters, one pass, in stretches by as many threads as there are cores.
+import { fileURLToPath } from 'node:url';
+import { measureMaster } from '@oiseau/core';
+import { openMaster, Threads } from '@oiseau/host';
 
+const threads = new Threads(fileURLToPath(new URL('render-thread.mjs', import.meta.url)));
 const { source, close } = await openMaster(process.argv[2] ?? '');
-const meters = new MasterMeters(source.rate, source.format, source.length);
-await readThrough(source, (block) => meters.push(block));
-process.stdout.write(`${JSON.stringify(meters.result().measurement)}\n`);
+const { measurement } = await measureMaster(source, threads.measurer());
+process.stdout.write(`${JSON.stringify(measurement)}\n`);
+await threads.close();
 await close();

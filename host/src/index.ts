@@ -12,6 +12,7 @@ export { openMaster } from './open-master.js';
 export type { OpenMaster } from './open-master.js';
 export { paperPdf } from './paper-pdf.js';
 export { planSeconds, renderToFolder } from './render-folder.js';
+export type { BesideIt } from './render-folder.js';
 export { Threads } from './threads.js';
 export { partialFolder, TargetRefused } from './target-folder.js';
 export { demandFile, FileOutside } from './files-of-album.js';

@@ -2,10 +2,9 @@ import { open, readdir, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import {
   audioFiles,
-  proveRender,
+  Proving,
   renderPlan,
   type Plan,
-  type Progress,
   type Proof,
   type RenderInput,
   type RenderPorts,
@@ -31,9 +30,10 @@ async function made(path: string): Promise<string> {
 /** The render's ports over one folder. `closeAll` lets go of the files that were opened for reading. */
 function folderPorts(
   folder: string,
-  stretches?: RenderPorts['stretches'],
+  beside: Pick<RenderPorts, 'stretches' | 'measurer'>,
 ): RenderPorts & { closeAll(): Promise<void> } {
   const opened: FileByteSource[] = [];
+  const sums = new Map<string, Promise<string>>();
   const at = (path: string): string => join(folder, path);
   return {
     createFile: async (path) => createFile(await made(at(path))),
@@ -56,10 +56,16 @@ function folderPorts(
     tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
     decode: (path) => decodeFile(at(path)),
     paper: paperPdf,
-    ...(stretches && { stretches }),
+    ...beside,
     made: versionsHere,
     crc32: crc32Hasher,
-    digest: (path, algorithm) => digestFile(at(path), algorithm),
+    // Several lists and the proof tell of one file: each sum is taken once.
+    digest: (path, algorithm) => {
+      const key = `${algorithm} ${path}`;
+      const sum = sums.get(key) ?? digestFile(at(path), algorithm);
+      sums.set(key, sum);
+      return sum;
+    },
     closeAll: async () => {
       await Promise.all(opened.splice(0).map((source) => source.close()));
     },
@@ -106,19 +112,34 @@ export async function renderToFolder(
   const partial = await beginPartial(target);
   const ports = folderPorts(
     partial,
-    beside ? (programmes) => beside.threads.stretches(programmes, input.masters, beside.share) : undefined,
+    beside
+      ? {
+          stretches: (programmes) => beside.threads.stretches(programmes, input.masters, beside.share),
+          measurer: beside.threads.measurer(beside.share),
+        }
+      : {},
   );
-  const phase =
-    (name: 'render' | 'prove'): Progress =>
-    (seconds) =>
-      progress(name, seconds);
+  let unwritten = audioFiles(plan).length;
+  // As long as audio is written, that is what is told of.
+  const proving = new Proving(input.cover !== null, ports, (seconds) =>
+    unwritten === 0 ? progress('prove', seconds) : undefined,
+  );
   try {
-    const { plan: made, written } = await renderPlan(plan, input, ports, phase('render'));
+    const { plan: made } = await renderPlan(
+      plan,
+      input,
+      ports,
+      (seconds) => progress('render', seconds),
+      (audio) => {
+        unwritten--;
+        proving.begin(audio);
+      },
+    );
     // The disk takes its time; meanwhile the files are read back.
     const stored = syncFolder(partial);
     const attested = Promise.resolve(input.attest?.());
     for (const each of [stored, attested]) each.catch(() => undefined);
-    const proof = await proveRender(made, written, revision, input.cover !== null, ports, phase('prove'));
+    const proof = await proving.finish(made, revision);
     await attested;
     await stored;
     await ports.closeAll();
@@ -126,6 +147,7 @@ export async function renderToFolder(
     await completePartial(partial, target, kept);
     return proof;
   } catch (error) {
+    await proving.giveUp();
     await ports.closeAll();
     await rm(partial, { recursive: true, force: true });
     throw error;

@@ -1,8 +1,10 @@
 import { constants, setPriority } from 'node:os';
 import { deserialize } from 'node:v8';
 import {
+  measureStretch,
   PcmFileSource,
   StretchMaker,
+  type MeasureOrder,
   type PcmInfo,
   type ProgrammeOrder,
   type Stretch,
@@ -22,6 +24,11 @@ export interface SharedMaster extends FileHandleNumber {
 export interface RenderWork {
   readonly programmes: Readonly<Record<string, ProgrammeOrder>>;
   readonly masters: Readonly<Record<string, SharedMaster>>;
+}
+
+/** A stretch of words to be measured. */
+export interface MeasureTask {
+  readonly measure: MeasureOrder;
 }
 
 /** One stretch, of a render whose work is told beside it: as words where they are ordered, else as it sounds. */
@@ -78,8 +85,9 @@ const handedOver = (value: object, audio: readonly { readonly buffer: ArrayBuffe
     },
   });
 
-/** The program of a thread that makes stretches. */
-export default async function make(task: StretchTask): Promise<unknown> {
+/** The program of a thread: makes a stretch, or measures one. */
+export default async function work(task: StretchTask | MeasureTask): Promise<unknown> {
+  if ('measure' in task) return measureStretch(task.measure);
   const maker = makerOf(task);
   const { stretch, words: order } = task;
   const [made, audio] = order ? await inWords(maker, stretch, order) : await asItSounds(maker, stretch);

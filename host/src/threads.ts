@@ -4,6 +4,8 @@ import { Piscina } from 'piscina';
 import {
   PcmFileSource,
   type Block,
+  type MeasuredState,
+  type Measurer,
   type ProgrammeOrder,
   type ShortenedStretch,
   type SourcesByKey,
@@ -12,7 +14,7 @@ import {
   type WordsOrder,
 } from '@oiseau/core';
 import { FileByteSource } from './file-source.js';
-import type { RenderWork, SharedMaster, StretchResult, StretchTask } from './render-thread.js';
+import type { MeasureTask, RenderWork, SharedMaster, StretchResult, StretchTask } from './render-thread.js';
 import { SummedSource } from './summed-source.js';
 
 /** Beyond so many threads the one that joins what they make is what all wait for. */
@@ -66,10 +68,26 @@ export class Threads {
       return made;
     };
     return {
-      width: Math.max(1, Math.min(share, this.most)) + IN_HAND,
+      width: this.#width(share),
       block: (stretch) => run<Block>(stretch, null),
       words: (stretch, order) => run<ShortenedStretch>(stretch, order),
     };
+  }
+
+  /** Measures stretches of words. @param share of the threads that are taken for it at the most, 1 or more */
+  measurer(share = this.most): Measurer {
+    return {
+      width: this.#width(share),
+      measure: (order) => {
+        const task: MeasureTask = { measure: order };
+        // The words go over to the thread.
+        return this.#pool.run(task, { transferList: [order.words.buffer] }) as Promise<MeasuredState>;
+      },
+    };
+  }
+
+  #width(share: number): number {
+    return Math.max(1, Math.min(share, this.most)) + IN_HAND;
   }
 
   /** Ends all threads. */

@@ -34,11 +34,7 @@ export async function writeTags(
   }
 }
 
-function addItem(
-  { ByteVector }: typeof Taglib,
-  tag: Mpeg4AppleTag,
-  { key, value }: ContainerTag,
-): void {
+function addItem({ ByteVector }: typeof Taglib, tag: Mpeg4AppleTag, { key, value }: ContainerTag): void {
   const [number = 0, total = 0] = value.split('/').map(Number);
   if (key === 'trkn') [tag.track, tag.trackCount] = [number, total];
   else if (key === 'disk') [tag.disc, tag.discCount] = [number, total];

@@ -1,4 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import { Threads } from '@oiseau/host';
 import { readConfig } from './config.js';
 import { isAway } from './db/away.js';
 import { Database } from './db/database.js';
@@ -22,6 +24,11 @@ const config = readConfig(process.env);
 const log = openLog(config.data, 'worker', config.log);
 const db = Database.connect(config.database);
 const media = new MediaStore(config.media, config.reserve);
+/** Beside the program of a worker lies that of its threads; a courier computes nothing. */
+const threads =
+  config.role === 'courier'
+    ? null
+    : new Threads(fileURLToPath(new URL('render-thread.mjs', import.meta.url)));
 let leaving = false;
 /** Why no job is taken at the moment. */
 let trouble: string | null = 'It has not looked around yet.';
@@ -30,7 +37,10 @@ async function loop(): Promise<void> {
   const name = `${machineName()}:${process.pid}`;
   const { role } = config;
   const own = role === undefined ? {} : { role };
-  const parts = { db, media, log, name, dead: new DeadWorkers(), leaving: () => leaving, ...own };
+  const parts = {
+    ...{ db, media, log, name, dead: new DeadWorkers(), leaving: () => leaving, ...own },
+    ...(threads && { threads }),
+  };
   // Whoever looks at the health of all hears every few seconds that this one is there.
   const signs = setInterval(() => void sign(name), SIGN_MS);
   await sign(name);
@@ -80,5 +90,6 @@ const ended = loop();
 onShutdown(async () => {
   leaving = true;
   await ended;
+  await threads?.close();
   await db.close();
 });

@@ -101,6 +101,11 @@ export class Kernels {
     return placed;
   }
 
+  /** A placed stretch as it lies there; dead once the memory grows. */
+  view({ left, right, length }: Placed): Stereo {
+    return { left: this.doubles(left, length), right: this.doubles(right, length) };
+  }
+
   /** A copy of a placed stretch. */
   copy({ left, right, length }: Placed): Stereo {
     return { left: this.doubles(left, length).slice(), right: this.doubles(right, length).slice() };

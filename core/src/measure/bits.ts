@@ -1,13 +1,20 @@
 import { isInteger, wordBits, type Block, type WordFormat } from '../pcm/block.js';
+import type { JoinedMeter } from './joined-meter.js';
 
 /** Words of float masters are held against this grid: nobody delivers whole numbers finer than 24 bit. */
 const FLOAT_GRID_BITS = 24;
+
+/** All words of a stretch, laid over each other, and whether one lies off the grid. */
+export interface BitsState {
+  readonly union: number;
+  readonly offGrid: boolean;
+}
 
 /**
  * How many bits of its words a master really uses: a 24-bit file whose last 8 bits are always 0 holds 16. Float words count as
  * whole numbers as long as each is one of at most 24 bits.
  */
-export class BitsMeter {
+export class BitsMeter implements JoinedMeter<BitsState> {
   readonly #grid: number;
   readonly #integer: boolean;
   /** All words so far, laid over each other; its lowest set bit is the finest step in use. */
@@ -19,6 +26,15 @@ export class BitsMeter {
   constructor(format: WordFormat) {
     this.#integer = isInteger(format);
     this.#grid = this.#integer ? wordBits(format) : FLOAT_GRID_BITS;
+  }
+
+  get state(): BitsState {
+    return { union: this.#union, offGrid: this.#offGrid };
+  }
+
+  join({ union, offGrid }: BitsState): void {
+    this.#union |= union;
+    this.#offGrid ||= offGrid;
   }
 
   push({ left, right }: Block): void {

@@ -1,4 +1,5 @@
 import type { Block } from '../pcm/block.js';
+import { addTo, beforeNext, type JoinedMeter } from './joined-meter.js';
 
 /** Samples judged at a time: 23 ms at 44.1 kHz. */
 const WINDOW = 1024;
@@ -22,21 +23,51 @@ const binOf = (sigma: number): number =>
     Math.min(BINS_AN_OCTAVE * OCTAVES - 1, Math.floor((Math.log2(sigma) + OCTAVES) * BINS_AN_OCTAVE)),
   );
 
+/** Windows of a stretch by their noise floor, and the sum of their correlations. */
+export interface DitherTraceState {
+  readonly count: Float64Array;
+  readonly correlation: Float64Array;
+}
+
 /**
  * Looks whether the low bits hold dither: in quiet windows, the second difference takes the music away and leaves the noise.
  * Triangular dither leaves 0.5 steps of white noise, more and less white when it is shaped; rounding without dither leaves
  * stretches that hardly move. (So does rectangular dither, whose noise comes and goes with the signal.) Digital silence tells
  * nothing.
  */
-export class DitherTraceMeter {
+export class DitherTraceMeter implements JoinedMeter<DitherTraceState> {
   /** Windows by their noise floor, and the sum of their correlations. */
   readonly #count = new Float64Array(BINS_AN_OCTAVE * OCTAVES);
   readonly #correlation = new Float64Array(BINS_AN_OCTAVE * OCTAVES);
   readonly #window = new Float64Array(WINDOW);
   #filled = 0;
+  /** Samples that belong to a window which has begun before the start. */
+  #skip: number;
+
+  /** @param start sample at which what is pushed begins */
+  constructor(start = 0) {
+    this.#skip = beforeNext(start, WINDOW);
+  }
+
+  get state(): DitherTraceState {
+    return { count: this.#count, correlation: this.#correlation };
+  }
+
+  join({ count, correlation }: DitherTraceState): void {
+    addTo(this.#count, count);
+    addTo(this.#correlation, correlation);
+  }
+
+  /** What follows the stretch, for the window that has begun in it. */
+  trail({ left, right }: Block): void {
+    const rest = this.#filled > 0 ? WINDOW - this.#filled : 0;
+    this.push({ left: left.subarray(0, rest), right });
+  }
 
   push({ left }: Block): void {
-    for (let at = 0; at < left.length;) {
+    const skipped = Math.min(this.#skip, left.length);
+    this.#skip -= skipped;
+    for (let at = skipped; at < left.length;) {
       const end = Math.min(left.length, at + WINDOW - this.#filled);
       this.#window.set(left.subarray(at, end), this.#filled);
       this.#filled += end - at;

@@ -1,5 +1,6 @@
 import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
+import type { JoinedMeter } from './joined-meter.js';
 import { KWeightedPower } from './k-weighting.js';
 
 /** Loudness of a programme; a figure that a silent or too short one does not have is null. */
@@ -27,20 +28,48 @@ const toPower = (lufs: number): number => 10 ** ((lufs + 0.691) / 10);
 const mean = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
 
+/** What a loudness meter has found in a stretch: the mean square of both channels together, for each whole 10 ms. */
+export type LoudnessState = Float64Array<ArrayBuffer>;
+
 /** Streaming loudness meter [ITU-R BS.1770-4, EBU R 128]. Keeps one number for each 10 ms. */
-export class LoudnessMeter {
+export class LoudnessMeter implements JoinedMeter<LoudnessState> {
   readonly #weighted: KWeightedPower;
   /** Mean square of both channels together, for each whole 10 ms. */
   readonly #powers: number[] = [];
   #sum = 0;
-  /** First sample of the step under way, the one behind its last, and the samples there are up to now. */
-  #stepStart = 0;
+  /** Steps up to the one under way, its first sample, the one behind its last, and the samples there are up to now. */
+  #step: number;
+  #stepStart: number;
   #stepEnd: number;
-  #position = 0;
+  #position: number;
 
-  constructor(readonly rate: number) {
+  /** @param start a whole number of seconds, in samples: where what is pushed begins */
+  constructor(
+    readonly rate: number,
+    start = 0,
+  ) {
     this.#weighted = new KWeightedPower(rate);
-    this.#stepEnd = Math.floor(rate / STEPS_A_SECOND);
+    this.#step = (start / rate) * STEPS_A_SECOND;
+    this.#position = this.#stepStart = start;
+    this.#stepEnd = this.#endOf(this.#step);
+  }
+
+  /** Step k ends at ⌊(k+1)·rate/100⌋: rates that 100 does not divide keep in step as well. */
+  #endOf(step: number): number {
+    return Math.floor(((step + 1) * this.rate) / STEPS_A_SECOND);
+  }
+
+  /** Lets the filters hear what comes right before the start. */
+  lead(block: Block): void {
+    this.#weighted.over(block, 0, block.left.length);
+  }
+
+  get state(): LoudnessState {
+    return Float64Array.from(this.#powers);
+  }
+
+  join(next: LoudnessState): void {
+    for (const power of next) this.#powers.push(power);
   }
 
   push(block: Block): void {
@@ -65,8 +94,7 @@ export class LoudnessMeter {
       this.#powers.push(this.#sum / (this.#stepEnd - this.#stepStart));
       this.#sum = 0;
       this.#stepStart = this.#stepEnd;
-      // Step k ends at ⌊(k+1)·rate/100⌋: rates that 100 does not divide keep in step as well.
-      this.#stepEnd = Math.floor(((this.#powers.length + 1) * this.rate) / STEPS_A_SECOND);
+      this.#stepEnd = this.#endOf(++this.#step);
     }
   }
 

@@ -2,9 +2,10 @@ import { linearToDb } from '../dsp/gain.js';
 import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block, PcmSource, WordFormat } from '../pcm/block.js';
 import { decodePlaced, decodeWords } from '../pcm/words.js';
-import { LoudnessMeter, type Loudness } from './loudness.js';
-import { SignalMeter, type SignalHealth } from './signal.js';
-import { TruePeakMeter } from './true-peak.js';
+import type { JoinedMeter } from './joined-meter.js';
+import { LoudnessMeter, type Loudness, type LoudnessState } from './loudness.js';
+import { SignalMeter, type SignalHealth, type SignalState } from './signal.js';
+import { TruePeakMeter, type TruePeakState } from './true-peak.js';
 
 /** Samples that are read and measured at a time. */
 const MEASURE_BLOCK = 16_384;
@@ -19,24 +20,50 @@ export interface Measurement extends Loudness, Omit<SignalHealth, 'samplePeak'> 
 
 const decibels = (linear: number): number | null => (linear > 0 ? linearToDb(linear) : null);
 
+/** What the meters of a stretch have found. */
+export interface MetersState {
+  readonly loudness: LoudnessState;
+  readonly truePeak: TruePeakState;
+  readonly signal: SignalState;
+}
+
 /** All meters over one stream. */
-export class Meters {
+export class Meters implements JoinedMeter<MetersState> {
   readonly #loudness: LoudnessMeter;
   readonly #truePeak: TruePeakMeter;
   readonly #signal: SignalMeter;
+
+  /** @param start a whole number of seconds, in samples: where what is pushed begins */
   constructor(
     rate: number,
     readonly format: WordFormat,
+    start = 0,
   ) {
-    this.#loudness = new LoudnessMeter(rate);
+    this.#loudness = new LoudnessMeter(rate, start);
     this.#truePeak = new TruePeakMeter(rate);
-    this.#signal = new SignalMeter(format);
+    this.#signal = new SignalMeter(format, start);
+  }
+
+  get state(): MetersState {
+    return { loudness: this.#loudness.state, truePeak: this.#truePeak.state, signal: this.#signal.state };
+  }
+
+  join({ loudness, truePeak, signal }: MetersState): void {
+    this.#loudness.join(loudness);
+    this.#truePeak.join(truePeak);
+    this.#signal.join(signal);
+  }
+
+  /** Lets the meters hear what comes right before the start. */
+  lead(block: Block): void {
+    this.#loudness.lead(block);
+    this.#truePeak.lead(block);
   }
 
   push(block: Block): void {
     if (kernels) {
       kernels.begin();
-      this.#pushPlaced(kernels, kernels.place(block));
+      this.pushPlaced(kernels, kernels.place(block));
       return;
     }
     this.#loudness.push(block);
@@ -48,11 +75,11 @@ export class Meters {
   pushWords(words: Uint8Array): void {
     if (kernels) {
       kernels.begin();
-      this.#pushPlaced(kernels, decodePlaced(kernels, words, this.format));
+      this.pushPlaced(kernels, decodePlaced(kernels, words, this.format));
     } else this.push(decodeWords(words, this.format, 2));
   }
 
-  #pushPlaced(machine: Kernels, placed: Placed): void {
+  pushPlaced(machine: Kernels, placed: Placed): void {
     this.#loudness.pushPlaced(machine, placed);
     this.#truePeak.pushPlaced(machine, placed);
     this.#signal.pushPlaced(machine, placed);

@@ -1,6 +1,7 @@
 import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block, WordFormat } from '../pcm/block.js';
 import { isInteger, wordBits } from '../pcm/block.js';
+import type { JoinedMeter } from './joined-meter.js';
 
 /** Samples in a row at full scale that count as a clipped run (docs/rules.md 6.2). */
 const CLIPPED_RUN = 3;
@@ -32,14 +33,36 @@ export interface SignalHealth {
   readonly correlation: number | null;
 }
 
+/** What the statistics of a stretch are. Positions count from the start of the source. */
+export interface SignalState {
+  readonly end: number;
+  readonly peak: number;
+  readonly peakAt: number;
+  /** Of left, of right, of their squares, and of their products. */
+  readonly sums: readonly [number, number, number, number, number];
+  /** Samples at full scale with which the stretch begins, and with which it ends, of left and right. */
+  readonly first: readonly [number, number];
+  readonly last: readonly [number, number];
+  /** Runs between those. */
+  readonly clippedRuns: number;
+  readonly clipped: readonly ClippedRun[];
+}
+
+const CHANNEL_NAMES = ['left', 'right'] as const;
+const endOf = ({ at, length }: ClippedRun): number => at + length;
+
 /** Streaming statistics of the samples themselves. */
-export class SignalMeter {
+export class SignalMeter implements JoinedMeter<SignalState> {
   readonly #fullScale: number;
-  readonly #clipped: ClippedRun[] = [];
+  #clipped: ClippedRun[] = [];
+  /** Samples at full scale with which a stretch that goes on from another begins; null as long as they have not ended. */
+  readonly #first: [number | null, number | null];
+  readonly #start: number;
   /** Samples at full scale up to now, of left and right. */
   readonly #run = [0, 0];
   #clippedRuns = 0;
-  #length = 0;
+  /** The sample behind the last one. */
+  #length: number;
   #peak = 0;
   #peakAt = 0;
   #sumLeft = 0;
@@ -48,9 +71,50 @@ export class SignalMeter {
   #powerRight = 0;
   #cross = 0;
 
-  /** @param format the words the samples came from: full scale of an integer word is its largest positive value */
-  constructor(format: WordFormat) {
+  /**
+   * @param format the words the samples came from: full scale of an integer word is its largest positive value
+   * @param start sample at which what is pushed begins
+   */
+  constructor(format: WordFormat, start = 0) {
     this.#fullScale = isInteger(format) ? 1 - 2 ** (1 - wordBits(format)) : 1;
+    this.#start = this.#length = start;
+    this.#first = start === 0 ? [0, 0] : [null, null];
+  }
+
+  get state(): SignalState {
+    const length = this.#length - this.#start;
+    const first = this.#first.map((run) => run ?? length) as [number, number];
+    return {
+      ...{ end: this.#length, peak: this.#peak, peakAt: this.#peakAt, first },
+      sums: [this.#sumLeft, this.#sumRight, this.#powerLeft, this.#powerRight, this.#cross],
+      last: [this.#run[0] ?? 0, this.#run[1] ?? 0],
+      ...{ clippedRuns: this.#clippedRuns, clipped: this.#clipped },
+    };
+  }
+
+  join(next: SignalState): void {
+    const start = this.#length;
+    if (next.peak > this.#peak) [this.#peak, this.#peakAt] = [next.peak, next.peakAt];
+    const [sumLeft, sumRight, powerLeft, powerRight, cross] = next.sums;
+    this.#sumLeft += sumLeft;
+    this.#sumRight += sumRight;
+    this.#powerLeft += powerLeft;
+    this.#powerRight += powerRight;
+    this.#cross += cross;
+    for (const channel of [0, 1] as const) {
+      const run = (this.#run[channel] as number) + next.first[channel];
+      this.#run[channel] = run;
+      // At full scale throughout, it goes on.
+      if (next.first[channel] === next.end - start) continue;
+      this.#close(channel, start + next.first[channel]);
+      this.#run[channel] = next.last[channel];
+    }
+    this.#clippedRuns += next.clippedRuns;
+    // In the order of their ends: one that began before may end after the first of the others.
+    this.#clipped = [...this.#clipped, ...next.clipped]
+      .sort((a, b) => endOf(a) - endOf(b) || (a.channel < b.channel ? -1 : a.channel > b.channel ? 1 : 0))
+      .slice(0, MOST_PLACES);
+    this.#length = next.end;
   }
 
   push(block: Block): void {
@@ -86,6 +150,9 @@ export class SignalMeter {
         this.#follow(0, this.#length + i, left[i] as number);
         this.#follow(1, this.#length + i, right[i] as number);
       }
+    } else if (left.length > 0) {
+      this.#first[0] ??= 0;
+      this.#first[1] ??= 0;
     }
     this.#length += left.length;
   }
@@ -93,7 +160,11 @@ export class SignalMeter {
   #follow(channel: 0 | 1, at: number, value: number): void {
     const run = this.#run[channel] as number;
     if (Math.abs(value) >= this.#fullScale) this.#run[channel] = run + 1;
-    else if (run > 0) this.#close(channel, at);
+    else if (this.#first[channel] === null) {
+      // Whether it began before, whoever joins the stretches knows.
+      this.#first[channel] = run;
+      this.#run[channel] = 0;
+    } else if (run > 0) this.#close(channel, at);
   }
 
   /** @param end the first sample behind the run */
@@ -103,7 +174,7 @@ export class SignalMeter {
     if (length < CLIPPED_RUN) return;
     this.#clippedRuns++;
     if (this.#clipped.length < MOST_PLACES)
-      this.#clipped.push({ at: end - length, length, channel: channel === 0 ? 'left' : 'right' });
+      this.#clipped.push({ at: end - length, length, channel: CHANNEL_NAMES[channel] });
   }
 
   /** To be asked for once, at the end: a run that reaches the last sample ends there. */

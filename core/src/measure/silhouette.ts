@@ -1,26 +1,52 @@
 import { FRAMES_PER_SECOND } from '../time/frames.js';
 import type { Block } from '../pcm/block.js';
+import type { JoinedMeter } from './joined-meter.js';
 
 /** Full scale of a silhouette's 16-bit values; a little head-room stays for float masters over 0 dBFS. */
 const UNITY = 32_768;
+
+/** The outline of a stretch, and the bucket that it begins with. */
+export interface SilhouetteState {
+  readonly from: number;
+  readonly values: Uint16Array;
+}
 
 /**
  * The outline of a signal: for each CD frame (1/75 s of its own time) the highest magnitude and the RMS of both channels,
  * as pairs of 16-bit values of which 32,768 is full scale. Values over 2.0 are limited.
  */
-export class SilhouetteMeter {
+export class SilhouetteMeter implements JoinedMeter<SilhouetteState> {
   readonly #values: Uint16Array;
   #peak = 0;
   #power = 0;
-  #bucket = 0;
-  #position = 0;
-  #bucketStart = 0;
+  readonly #from: number;
+  #bucket: number;
+  #position: number;
+  #bucketStart: number;
 
+  /**
+   * @param length samples that will be pushed, or joined
+   * @param start a whole number of seconds, in samples: where they begin
+   */
   constructor(
     readonly rate: number,
     length: number,
+    start = 0,
   ) {
     this.#values = new Uint16Array(2 * Math.ceil((length * FRAMES_PER_SECOND) / rate));
+    this.#from = this.#bucket = (start / rate) * FRAMES_PER_SECOND;
+    this.#position = this.#bucketStart = start;
+  }
+
+  /** To be asked for once, when everything was pushed. */
+  get state(): SilhouetteState {
+    this.#close();
+    return { from: this.#from, values: this.#values };
+  }
+
+  join({ from, values }: SilhouetteState): void {
+    this.#values.set(values, 2 * (from - this.#from));
+    this.#position = this.#bucketStart = 0;
   }
 
   push({ left, right }: Block): void {
@@ -53,8 +79,9 @@ export class SilhouetteMeter {
     const count = this.#position - this.#bucketStart;
     if (count === 0) return;
     const store = (value: number): number => Math.min(65_535, Math.round(value * UNITY));
-    this.#values[2 * this.#bucket] = store(this.#peak);
-    this.#values[2 * this.#bucket + 1] = store(Math.sqrt(this.#power / (2 * count)));
+    const at = 2 * (this.#bucket - this.#from);
+    this.#values[at] = store(this.#peak);
+    this.#values[at + 1] = store(Math.sqrt(this.#power / (2 * count)));
     this.#bucket++;
     this.#bucketStart = this.#position;
     this.#peak = 0;

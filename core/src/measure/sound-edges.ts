@@ -1,4 +1,5 @@
 import type { Block } from '../pcm/block.js';
+import type { JoinedMeter } from './joined-meter.js';
 
 /** Levels at which the head and the tail are measured, in dBFS (docs/rules.md 12.1). */
 export const EDGE_LEVELS_DB = [-60, -72, -90] as const;
@@ -19,12 +20,34 @@ export interface SoundEdges {
   readonly silentTail: number;
 }
 
+/** First and last sample of a stretch over each level, from the start of the source on; and where the stretch ends. */
+export interface SoundEdgesState {
+  readonly starts: readonly (number | null)[];
+  readonly ends: readonly (number | null)[];
+  readonly end: number;
+}
+
 /** Streaming: first and last sample over each level. */
-export class SoundEdgesMeter {
+export class SoundEdgesMeter implements JoinedMeter<SoundEdgesState> {
   readonly #levels = [0, ...EDGE_LEVELS_DB.map((db) => 10 ** (db / 20))];
   readonly #starts = this.#levels.map((): number | null => null);
   readonly #ends = this.#levels.map((): number | null => null);
-  #length = 0;
+  #length: number;
+
+  /** @param start sample at which what is pushed begins */
+  constructor(start = 0) {
+    this.#length = start;
+  }
+
+  get state(): SoundEdgesState {
+    return { starts: this.#starts, ends: this.#ends, end: this.#length };
+  }
+
+  join({ starts, ends, end }: SoundEdgesState): void {
+    starts.forEach((start, k) => (this.#starts[k] ??= start));
+    ends.forEach((last, k) => (this.#ends[k] = last ?? this.#ends[k] ?? null));
+    this.#length = end;
+  }
 
   push({ left, right }: Block): void {
     const over = (level: number) => (value: number, i: number) =>

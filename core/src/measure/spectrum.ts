@@ -1,7 +1,8 @@
 import { kernels, type Kernels } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
 import { Fft } from '../dsp/fft.js';
-import { UpperEndMeter, type UpperEnd } from './upper-edge.js';
+import { addTo, beforeNext, type JoinedMeter } from './joined-meter.js';
+import { UpperEndMeter, type UpperEnd, type UpperEndState } from './upper-edge.js';
 
 /** Bins no wider than this, in Hz, so that the lowest bands are told apart. */
 const WIDEST_BIN_HZ = 6;
@@ -14,11 +15,18 @@ export const THIRD_OCTAVES_HZ = [
 /** Steps from 1 kHz: band x is centred on 1000 · 10^(x/10) and reaches half a step to each side. */
 const FIRST_STEP = -16;
 
+/** The windows that begin in a stretch. */
+export interface SpectrumState {
+  readonly power: Float64Array;
+  readonly windows: number;
+  readonly upper: UpperEndState;
+}
+
 /**
  * The long-term average spectrum in third octaves: both channels together, in windows of Hann's shape laid end to end. A
  * full-scale sine in both channels reads 0 dB in its band.
  */
-export class SpectrumMeter {
+export class SpectrumMeter implements JoinedMeter<SpectrumState> {
   readonly #fft: Fft;
   readonly #window: Float64Array;
   readonly #re: Float64Array;
@@ -30,9 +38,15 @@ export class SpectrumMeter {
   readonly #upper: UpperEndMeter;
   #filled = 0;
   #windows = 0;
+  /** Samples that belong to a window which has begun before the start. */
+  #skip: number;
 
-  constructor(readonly rate: number) {
-    const size = 2 ** Math.ceil(Math.log2(rate / WIDEST_BIN_HZ));
+  /** @param start sample at which what is pushed begins */
+  constructor(
+    readonly rate: number,
+    start = 0,
+  ) {
+    const size = sizeFor(rate);
     this.#fft = Fft.of(size);
     this.#window = hann(size);
     this.#re = new Float64Array(size);
@@ -40,12 +54,47 @@ export class SpectrumMeter {
     this.#power = new Float64Array(size / 2 + 1);
     this.#before = new Float64Array(size / 2 + 1);
     this.#moment = new Float64Array(size / 2 + 1);
-    this.#upper = new UpperEndMeter(rate, size, fullScale(size));
+    this.#upper = new UpperEndMeter(rate, size, fullScale(size), Math.ceil(start / size));
+    this.#skip = beforeNext(start, size);
   }
 
-  push({ left, right }: Block): void {
+  get state(): SpectrumState {
+    return { power: this.#power, windows: this.#windows, upper: this.#upper.state };
+  }
+
+  join({ power, windows, upper }: SpectrumState): void {
+    addTo(this.#power, power);
+    this.#windows += windows;
+    this.#upper.join(upper);
+  }
+
+  /** What follows the stretch, for the window that has begun in it. */
+  trail({ left, right }: Block): void {
+    const rest = this.#filled > 0 ? this.#fft.size - this.#filled : 0;
+    this.push({ left: left.subarray(0, rest), right: right.subarray(0, rest) });
+  }
+
+  /** Nothing follows any more: of a source shorter than one window there is no better picture than the one filled up with silence. */
+  end(): void {
+    if (this.#windows > 0) return;
+    this.#re.fill(0, this.#filled);
+    this.#im.fill(0, this.#filled);
+    this.#close();
+  }
+
+  /** Samples from the start to the end of the first window that begins in a stretch, at the most. */
+  static mostTrail(rate: number): number {
+    return sizeFor(rate);
+  }
+
+  push(block: Block): void {
     const { size } = this.#fft;
-    for (let at = 0; at < left.length;) {
+    const skipped = Math.min(this.#skip, block.left.length);
+    this.#skip -= skipped;
+    // A window that ends in the midst of a block is transformed where the block may lie.
+    const isCut = this.#filled + block.left.length - skipped > size;
+    const [left, right] = isCut ? [block.left.slice(), block.right.slice()] : [block.left, block.right];
+    for (let at = skipped; at < left.length;) {
       const end = Math.min(left.length, at + size - this.#filled);
       this.#re.set(left.subarray(at, end), this.#filled);
       this.#im.set(right.subarray(at, end), this.#filled);
@@ -107,12 +156,7 @@ export class SpectrumMeter {
 
   /** dB for each of THIRD_OCTAVES_HZ; null where nothing is there, or where the band reaches past half the rate. */
   result(): (number | null)[] {
-    // Of a master shorter than one window there is no better picture than the one filled up with silence.
-    if (this.#windows === 0) {
-      this.#re.fill(0, this.#filled);
-      this.#im.fill(0, this.#filled);
-      this.#close();
-    }
+    this.end();
     const { size } = this.#fft;
     const full = this.#windows * fullScale(size);
     return THIRD_OCTAVES_HZ.map((_, i) => {
@@ -133,6 +177,8 @@ export class SpectrumMeter {
     return (1000 * 10 ** (step / 10) * this.#fft.size) / this.rate;
   }
 }
+
+const sizeFor = (rate: number): number => 2 ** Math.ceil(Math.log2(rate / WIDEST_BIN_HZ));
 
 /** The power of a sine of amplitude 1 in both channels: N²·(Σw/N)²/4 each, spread by the window over ENBW = 1.5 bins. */
 const fullScale = (size: number): number => 2 * (size / 4) ** 2 * 1.5;

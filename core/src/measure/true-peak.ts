@@ -1,6 +1,7 @@
 import { boundOf } from '../dsp/point-bound.js';
 import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import { CHANNELS, type Block } from '../pcm/block.js';
+import type { JoinedMeter } from './joined-meter.js';
 
 /** Taps to each side of the interpolated point. */
 const HALF = 12;
@@ -33,12 +34,19 @@ export interface PeakPoints {
 /** Interpolate to this rate at least: 4× at 44.1 and 48 kHz, 2× at 88.2 and 96 kHz. */
 const TARGET_RATE = 176_400;
 
+/** What a true-peak meter has found in a stretch, with its last samples. */
+export interface TruePeakState {
+  readonly peak: number;
+  readonly left: Float64Array;
+  readonly right: Float64Array;
+}
+
 /**
  * Streaming true-peak meter [ITU-R BS.1770-4 annex 2]: the signal is interpolated four times (at 48 kHz) with a windowed sinc
  * and the highest magnitude kept. A stretch whose samples are too low to reach the peak so far, however they add
  * up, is passed over, which changes no result.
  */
-export class TruePeakMeter {
+export class TruePeakMeter implements JoinedMeter<TruePeakState> {
   readonly #points: PeakPoints;
   /** The end of what was pushed of each channel, so that every point sees its whole neighbourhood once. */
   readonly #tails = { left: new Float64Array(TAIL), right: new Float64Array(TAIL) };
@@ -46,6 +54,22 @@ export class TruePeakMeter {
 
   constructor(rate: number) {
     this.#points = pointsFor(rate);
+  }
+
+  /** Takes what comes right before the start as its past, TAIL samples or more. */
+  lead(block: Block): void {
+    for (const channel of CHANNELS)
+      this.#tails[channel].set(block[channel].subarray(block[channel].length - TAIL));
+  }
+
+  get state(): TruePeakState {
+    return { peak: this.#peak, left: this.#tails.left, right: this.#tails.right };
+  }
+
+  join({ peak, left, right }: TruePeakState): void {
+    this.#peak = Math.max(this.#peak, peak);
+    this.#tails.left.set(left);
+    this.#tails.right.set(right);
   }
 
   push(block: Block): void {

@@ -1,4 +1,5 @@
 import { correlation } from './correlation.js';
+import { addTo, type JoinedMeter } from './joined-meter.js';
 
 /** Width of a band in which the upper end of a spectrum is looked at, Hz. */
 const BAND_HZ = 100;
@@ -47,25 +48,54 @@ export function bandwidthOf({ bandHz, bandsDb }: Pick<UpperEnd, 'bandHz' | 'band
   return top < 0 ? null : (top + 1) * bandHz;
 }
 
+/** Moments of a stretch by how bright they are: their sums, their number, and of each kind the brightest, with its place. */
+export interface UpperEndState {
+  readonly sums: readonly (Float64Array | undefined)[];
+  readonly counts: Uint32Array;
+  readonly best: Float64Array;
+  readonly bestAt: Float64Array;
+}
+
 /** Gathers moments of a spectrum, one after the other. */
-export class UpperEndMeter {
+export class UpperEndMeter implements JoinedMeter<UpperEndState> {
   readonly #bands: number;
   readonly #binsPerBand: number;
-  readonly #sums: Float64Array[] = [];
+  readonly #sums: (Float64Array | undefined)[] = [];
   readonly #counts = new Uint32Array(CLASSES);
   /** Of each class the brightest moment, and how bright it is. */
   readonly #best = new Float64Array(CLASSES).fill(-Infinity);
   readonly #bestAt = new Float64Array(CLASSES);
-  #moments = 0;
+  #moments: number;
 
-  /** @param size of the transform; @param full the power of a full-scale sine in both channels */
+  /**
+   * @param size of the transform
+   * @param full the power of a full-scale sine in both channels
+   * @param moments that came before the first one
+   */
   constructor(
     readonly rate: number,
     readonly size: number,
     readonly full: number,
+    moments = 0,
   ) {
+    this.#moments = moments;
     this.#bands = Math.floor(rate / 2 / BAND_HZ);
     this.#binsPerBand = (BAND_HZ * size) / rate;
+  }
+
+  get state(): UpperEndState {
+    return { sums: this.#sums, counts: this.#counts, best: this.#best, bestAt: this.#bestAt };
+  }
+
+  join({ sums, counts, best, bestAt }: UpperEndState): void {
+    for (let group = 0; group < CLASSES; group++) {
+      const found = sums[group];
+      if (found) addTo((this.#sums[group] ??= new Float64Array(this.#bands)), found);
+      this.#counts[group] = (this.#counts[group] as number) + (counts[group] as number);
+      if ((best[group] as number) <= (this.#best[group] as number)) continue;
+      this.#best[group] = best[group] as number;
+      this.#bestAt[group] = bestAt[group] as number;
+    }
   }
 
   /** @param power of each bin from 0 to half the size */

@@ -1,4 +1,5 @@
 import type { Coding } from '../album/coding.js';
+import type { Measurer } from '../measure/stretched-meters.js';
 import type { WordFormat } from '../pcm/block.js';
 import type { ByteSink, ByteSource } from '../pcm/bytes.js';
 import type { ContainerTag } from '../tags/container-tags.js';
@@ -79,11 +80,13 @@ export interface RenderPorts {
    * once the render is written.
    */
   readonly stretches?: (programmes: Readonly<Record<string, ProgrammeOrder>>) => Stretches | null;
+  /** Who measures beside the thread that reads; left out: that one does it itself. */
+  readonly measurer?: Measurer;
   /** What renders here. */
   made(): Promise<Made>;
   /** CRC-32 of ISO 3309, 8 digits. */
   crc32(): Hasher;
-  /** The checksum of a finished file, in lower-case hexadecimal. */
+  /** The checksum of a finished file, in lower-case hexadecimal; nothing is written to a file once it was asked for. */
   digest(path: string, algorithm: DigestAlgorithm): Promise<string>;
 }
 

@@ -2,10 +2,10 @@ import { Failure } from '../errors/failure.js';
 import { proveAudio } from './files/audio.js';
 import type { ProofContext } from './files/file-kind.js';
 import { fileKindOf, type PlannedText } from './files/files.js';
-import type { Plan } from './planned.js';
+import type { Plan, PlannedAudio } from './planned.js';
 import type { Progress, RenderPorts } from './ports.js';
 import type { WrittenAudio } from './render.js';
-import { sideBySide } from './side-by-side.js';
+import { sideBySide, Turns } from './side-by-side.js';
 
 /** Everything that a rendered file can be tested for. */
 export const PROOF_TESTS = [
@@ -76,6 +76,65 @@ export class UntestedFile extends Failure {
   }
 }
 
+/** Files that are proved at a time: while one is measured, the next one’s decoder gets going, or its checksum is taken. */
+const AT_A_TIME = 2;
+
+/** Reads the files of a render back and tests them: those of audio as they become whole, beside the writing. Nothing is written. */
+export class Proving {
+  readonly #turns = new Turns(AT_A_TIME);
+  readonly #audio = new Map<PlannedAudio, Promise<ProofFile>>();
+  /** Seconds of each file that were read so far. */
+  readonly #read = new Map<PlannedAudio, number>();
+  #given = false;
+
+  /** @param progress gets the seconds of audio read so far; it may throw to end it */
+  constructor(
+    readonly hasCover: boolean,
+    readonly ports: RenderPorts,
+    readonly progress: Progress,
+  ) {}
+
+  /** A file of audio is whole: it is proved as soon as it is its turn. */
+  begin(audio: WrittenAudio): void {
+    const { planned } = audio;
+    const proved = this.#turns.take(() =>
+      proveAudio(audio, this.hasCover, this.ports, (seconds) => {
+        if (this.#given) throw new Given();
+        this.#read.set(planned, seconds);
+        return this.progress([...this.#read.values()].reduce((sum, each) => sum + each, 0));
+      }),
+    );
+    // Whoever asks for the proof hears of a failure.
+    proved.catch(() => undefined);
+    this.#audio.set(planned, proved);
+  }
+
+  /**
+   * The proof, once everything that the plan lists is there.
+   * @throws UntestedFile
+   */
+  async finish({ files, deliverable }: Plan, revision: number): Promise<Proof> {
+    const context = proofContext(this.ports);
+    const proofs = await sideBySide(files, AT_A_TIME, async (file): Promise<ProofFile> => {
+      const proof = file.kind === 'audio' ? await this.#audio.get(file) : await proveText(file, context);
+      if (!proof || proof.tests.length === 0) throw new UntestedFile(file.path);
+      return proof;
+    });
+    const proved = proofs.every(({ tests }) => tests.every(({ passed }) => passed));
+    const made = await this.ports.made();
+    return { deliverable: deliverable.name, revision, proved, made, files: proofs };
+  }
+
+  /** Nobody wants the proof any more; nothing is under way once it has resolved. */
+  async giveUp(): Promise<void> {
+    this.#given = true;
+    await Promise.allSettled(this.#audio.values());
+  }
+}
+
+/** Ends what nobody waits for. */
+class Given extends Error {}
+
 /**
  * Reads every file of a finished render back and tests it; nothing is written. `progress` gets the seconds of audio read so far.
  * @throws UntestedFile
@@ -88,24 +147,13 @@ export async function proveRender(
   ports: RenderPorts,
   progress: Progress,
 ): Promise<Proof> {
-  const done = written.map(() => 0);
-  const context = proofContext(ports);
-  const proveOne = async (file: Plan['files'][number]): Promise<ProofFile> => {
-    if (file.kind !== 'audio') return proveText(file, context);
-    const place = written.findIndex(({ planned }) => planned === file);
-    const audio = written[place];
-    if (!audio) throw new UntestedFile(file.path);
-    return proveAudio(audio, hasCover, ports, (seconds) => {
-      done[place] = seconds;
-      return progress(done.reduce((sum, each) => sum + each, 0));
-    });
-  };
-  // Two at a time: while one is measured, the next one's decoder gets going, or its checksum is taken.
-  const files = await sideBySide(plan.files, 2, proveOne);
-  const untested = files.find(({ tests }) => tests.length === 0);
-  if (untested) throw new UntestedFile(untested.path);
-  const proved = files.every(({ tests }) => tests.every(({ passed }) => passed));
-  return { deliverable: plan.deliverable.name, revision, proved, made: await ports.made(), files };
+  const proving = new Proving(hasCover, ports, progress);
+  for (const audio of written) proving.begin(audio);
+  try {
+    return await proving.finish(plan, revision);
+  } finally {
+    await proving.giveUp();
+  }
 }
 
 function proofContext(ports: RenderPorts): ProofContext {

@@ -43,6 +43,7 @@ export interface WrittenAudio {
  * Writes everything a plan lists. Files of one part and rate that follow each other without a hole share one dither stream, so
  * that they are the programme, sample for sample, when laid end to end.
  * @param progress called with the seconds of audio written so far
+ * @param whole called with each file of audio as soon as nothing more is written to it, while the next one is written
  * @returns with the plan, whose files carry what was measured for their tags
  */
 export async function renderPlan(
@@ -50,17 +51,10 @@ export async function renderPlan(
   input: RenderInput,
   ports: RenderPorts,
   progress: Progress,
+  whole: (audio: WrittenAudio) => void = () => undefined,
 ): Promise<{ readonly plan: Plan; readonly written: WrittenAudio[] }> {
   const plan = await withLoudnessTags(asked, input, () => progress(0));
   const written: WrittenAudio[] = [];
-  const sums = new Map<string, Promise<string>>();
-  // What several lists tell of a file is taken once; nothing is written over once it was asked for.
-  const digest: RenderPorts['digest'] = (path, algorithm) => {
-    const key = `${algorithm} ${path}`;
-    const sum = sums.get(key) ?? ports.digest(path, algorithm);
-    sums.set(key, sum);
-    return sum;
-  };
   const sound = new SoundOfPlan(plan, input, ports);
   let doneSeconds = 0;
   // An encoder is still busy with the end of a file when the next one begins.
@@ -73,8 +67,7 @@ export async function renderPlan(
       );
       const earlier = finishing;
       finishing = finish(earlier).then(() => {
-        // Taken while the next file is written.
-        digest(file.path, 'sha256').catch(() => undefined);
+        whole(audio);
       });
       finishing.catch(() => undefined);
       await earlier;
@@ -88,7 +81,7 @@ export async function renderPlan(
   await finishing;
   for (const file of plan.files)
     if (file.kind !== 'audio')
-      await writeFile(file.path, await fileKindOf(file).bytes(file, { ports, input, digest }), ports);
+      await writeFile(file.path, await fileKindOf(file).bytes(file, { ports, input }), ports);
   return { plan, written };
 }
 

@@ -25,3 +25,25 @@ export async function sideBySide<Item, Result>(
   for (const end of ends) if (end.status === 'rejected') throw end.reason;
   return results;
 }
+
+/** Lets pieces of work in as they come, at most so many at a time, in the order in which they came. */
+export class Turns {
+  #free: number;
+  readonly #waiting: (() => void)[] = [];
+
+  constructor(most: number) {
+    this.#free = most;
+  }
+
+  async take<Result>(work: () => Promise<Result>): Promise<Result> {
+    if (this.#free > 0) this.#free--;
+    else await new Promise<void>((resolve) => this.#waiting.push(resolve));
+    try {
+      return await work();
+    } finally {
+      const next = this.#waiting.shift();
+      if (next) next();
+      else this.#free++;
+    }
+  }
+}

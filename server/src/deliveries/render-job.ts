@@ -11,7 +11,14 @@ import {
   type EmbeddedPicture,
   type RenderInput,
 } from '@oiseau/core';
-import { digestFile, embeddedCover, planSeconds, renderToFolder, shopCover } from '@oiseau/host';
+import {
+  digestFile,
+  embeddedCover,
+  planSeconds,
+  renderToFolder,
+  shopCover,
+  type BesideIt,
+} from '@oiseau/host';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { earlierProof, findDelivery, storeProof } from './delivery-repository.js';
@@ -32,6 +39,7 @@ export async function renderJob(
   media: MediaStore,
   deliveryId: string,
   progress: ProgressReporter,
+  beside: BesideIt | null,
 ): Promise<void> {
   const delivery = await findDelivery(db, deliveryId);
   const album = delivery && (await findRevision(db, delivery.albumId, delivery.revision));
@@ -87,6 +95,8 @@ export async function renderJob(
         const [base, width] = phase === 'render' ? [0, RENDER_SHARE] : [RENDER_SHARE, 1 - RENDER_SHARE];
         return progress.report(phase, base + width * share, phase === 'render' ? seconds : total);
       },
+      [],
+      beside,
     );
     const compared = earlier && compareProofs(earlier, proof);
     if (!(await untilBack(() => storeProof(db, delivery.id, progress.job, attempt, proof, compared))))

@@ -1,4 +1,5 @@
-import { MasterMeters, readThrough } from '@oiseau/core';
+import { measureHere, measureMaster } from '@oiseau/core';
+import type { BesideIt } from '@oiseau/host';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { openMasterAudio } from './master-audio.js';
@@ -7,26 +8,25 @@ import type { MediaStore } from '../media/media-store.js';
 import { JobFailed } from '../jobs/job-errors.js';
 import type { ProgressReporter } from '../jobs/progress-reporter.js';
 
-/** Measures one master from end to end, in one pass, and stores its figures and silhouette. */
+/** Measures one master from end to end, in one pass, in stretches, and stores its figures and silhouette. */
 export async function measureJob(
   db: Database,
   media: MediaStore,
   sha256: string,
   progress: ProgressReporter,
+  beside: BesideIt | null,
 ): Promise<void> {
   const master = await findMaster(db, sha256);
   if (!master) throw new JobFailed('The master is not known any more.');
   const audio = await openMasterAudio(db, media, master, 'This master');
   try {
     const source = audio.pcm;
-    const meters = new MasterMeters(source.rate, source.format, source.length);
-    await readThrough(
+    const { measurement, silhouette, powers } = await measureMaster(
       source,
-      (block) => meters.push(block),
+      beside?.threads.measurer(beside.share) ?? measureHere,
       (share) => progress.report('measure', share, (share * source.length) / source.rate),
     );
     await audio.attest();
-    const { measurement, silhouette, powers } = meters.result();
     const bytesOf = ({ buffer, byteOffset, byteLength }: Uint16Array | Float32Array): Buffer =>
       Buffer.from(buffer, byteOffset, byteLength);
     await untilBack(() =>

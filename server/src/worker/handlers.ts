@@ -1,3 +1,4 @@
+import type { BesideIt } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { JobFailed } from '../jobs/job-errors.js';
@@ -12,12 +13,13 @@ import { measureSoundJob } from '../sounds/measure-sound-job.js';
 import { followJob, handoverJob } from '../handovers/handover-job.js';
 import { renderJob } from '../deliveries/render-job.js';
 
-/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a file on its way in, of a sound, a delivery or a hand-over, `store` */
+/** Does a job. @param subject what it is about: the SHA-256 of a master, the id of a file on its way in, of a sound, a delivery or a hand-over, `store`; `beside`: threads that help, and how many of them */
 export type JobHandler = (
   db: Database,
   media: MediaStore,
   subject: string,
   progress: ProgressReporter,
+  beside: BesideIt | null,
 ) => Promise<void>;
 
 /** Goes over everything that is kept, and keeps what came of it. */

@@ -1,14 +1,14 @@
 import { AudioRefused, Failure } from '@oiseau/core';
-import { isDiskFull, TargetRefused } from '@oiseau/host';
+import { isDiskFull, TargetRefused, type BesideIt, type Threads } from '@oiseau/host';
 import type { Logger } from 'pino';
 import { isAway, untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { handlerOf } from './handlers.js';
-import type { Role } from '../jobs/job-kinds.js';
+import { isJobKind, JOB_KINDS, type Role } from '../jobs/job-kinds.js';
 import type { DeadWorkers } from '../jobs/dead-workers.js';
 import { JobLost, JobStopped, WorkerLeaving } from '../jobs/job-errors.js';
-import { claim, finish, keepAlive, release, type ClaimedJob } from '../jobs/job-repository.js';
+import { claim, finish, keepAlive, release, runningJobs, type ClaimedJob } from '../jobs/job-repository.js';
 import type { RunningJob } from '../jobs/job-repository.js';
 import { clearAttempts } from '../deliveries/attempts.js';
 import { ProgressReporter } from '../jobs/progress-reporter.js';
@@ -22,6 +22,8 @@ export interface WorkerParts {
   readonly dead: DeadWorkers;
   /** Whose jobs it does; left out: all. */
   readonly role?: Role;
+  /** Help with jobs that compute; left out: each is done by one thread. */
+  readonly threads?: Threads;
   /** True once the worker should end. */
   readonly leaving: () => boolean;
 }
@@ -63,8 +65,19 @@ async function cleanUp({ media, log }: WorkerParts, { kind, subject, id }: Runni
   );
 }
 
-async function perform({ db, media, leaving }: WorkerParts, job: ClaimedJob): Promise<void> {
-  await handlerOf(job.kind)(db, media, job.subject, new ProgressReporter(db, job, leaving));
+async function perform(parts: WorkerParts, job: ClaimedJob): Promise<void> {
+  const { db, media, leaving } = parts;
+  const progress = new ProgressReporter(db, job, leaving);
+  await handlerOf(job.kind)(db, media, job.subject, progress, await besideOf(parts));
+}
+
+/** Of the threads a job takes as many as are left to it where every job at work has its share. */
+async function besideOf({ db, threads }: WorkerParts): Promise<BesideIt | null> {
+  if (!threads) return null;
+  const computing = (await runningJobs(db)).filter(
+    ({ kind }) => isJobKind(kind) && JOB_KINDS[kind].by === 'worker',
+  );
+  return { threads, share: Math.max(1, Math.floor(threads.most / Math.max(1, computing.length))) };
 }
 
 async function touch({ db, log }: WorkerParts, job: ClaimedJob): Promise<void> {

@@ -1,7 +1,7 @@
 import { CODINGS } from '../../album/coding.js';
 import { mostErrorLsb } from '../../dsp/dither.js';
 import { linearToDb } from '../../dsp/gain.js';
-import { Meters } from '../../measure/measure.js';
+import { measureHere, StretchedSignal } from '../../measure/stretched-meters.js';
 import { isInteger, WORD_BYTES, wordBits } from '../../pcm/block.js';
 import type { ByteSource } from '../../pcm/bytes.js';
 import { readEmbeddedWords, type EmbeddedWords } from '../../pcm/embedded-text.js';
@@ -45,18 +45,18 @@ export async function proveAudio(
   // Taken meanwhile.
   const sha256 = ports.digest(planned.path, 'sha256');
   sha256.catch(() => undefined);
-  const meters = new Meters(stream.rate, stream.format);
+  const meters = new StretchedSignal(stream.rate, stream.format, ports.measurer ?? measureHere);
   const checksum = ports.crc32();
   const envelope = new Envelope(stream.rate);
   let samples = 0;
   for await (const words of stream.words()) {
-    meters.pushWords(words);
+    await meters.push(words);
     if (lossy) envelope.push(decodeWords(words, stream.format, 2));
     else checksum.update(words);
     samples += words.length / (2 * WORD_BYTES[stream.format]);
     await progress(samples / stream.rate);
   }
-  const measured = meters.result();
+  const measured = await meters.result();
   const tests = [equal('length', samples, planned.length), equal('rate', stream.rate, planned.rate)];
   if (lossy) tests.push(placeTest(envelope.done(), audio.envelope));
   else

@@ -24,10 +24,10 @@ import { equal } from './tests.js';
 /** One of the files that describe an image, read back with the core's reader and laid against the album. */
 export const descriptionFile: FileKind<PlannedDescription> = {
   words: ({ name, disc }) => WORDS[name](disc),
-  bytes: async ({ name, disc, folder }, { digest }) => {
+  bytes: async ({ name, disc, folder }, { ports }) => {
     if (name !== DDP_SUMS) return ddpBytes(name, disc);
     const sums: { path: string; md5: string }[] = [];
-    for (const path of summedPaths(disc)) sums.push({ path, md5: await digest(folder + path, 'md5') });
+    for (const path of summedPaths(disc)) sums.push({ path, md5: await ports.digest(folder + path, 'md5') });
     return new TextEncoder().encode(checksumLines(sums));
   },
   prove: async ({ name, disc, folder }, _source, { ports, once }) =>

@@ -8,8 +8,6 @@ import type { ProofTest } from '../proof.js';
 export interface WriteContext {
   readonly ports: RenderPorts;
   readonly input: RenderInput;
-  /** The sum of a file that is written; taken once for all who ask. */
-  readonly digest: RenderPorts['digest'];
 }
 
 /** What a prover has at hand. */

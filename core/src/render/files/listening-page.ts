@@ -6,10 +6,10 @@ import { equal } from './tests.js';
 
 const sumsOf = async (
   { page }: PlannedListeningPage,
-  digest: RenderPorts['digest'],
+  ports: Pick<RenderPorts, 'digest'>,
 ): Promise<{ path: string; sha256: string }[]> => {
   const files: { path: string; sha256: string }[] = [];
-  for (const { path } of page.parts) files.push({ path, sha256: await digest(path, 'sha256') });
+  for (const { path } of page.parts) files.push({ path, sha256: await ports.digest(path, 'sha256') });
   return files;
 };
 
@@ -34,16 +34,16 @@ export function base64(bytes: Uint8Array): string {
 /** The page of a folder to listen to; it names the audio beside it by content, and nothing else. */
 export const listeningPageFile: FileKind<PlannedListeningPage> = {
   words: () => 'the page that plays it, by a double click',
-  bytes: async (file, { input: { cover }, digest }) => {
+  bytes: async (file, { input: { cover }, ports }) => {
     const picture = cover && `data:${cover.mediaType};base64,${base64(cover.bytes)}`;
-    return new TextEncoder().encode(listeningHtml(file.page, await sumsOf(file, digest), picture));
+    return new TextEncoder().encode(listeningHtml(file.page, await sumsOf(file, ports), picture));
   },
   prove: async (file, source, { ports }) => {
     const html = new TextDecoder('utf-8', { fatal: true }).decode(await source.read(0, source.size));
     const found = readListeningHtml(html);
     const wanted = {
       ...file.page,
-      files: await sumsOf(file, (path, algorithm) => ports.digest(path, algorithm)),
+      files: await sumsOf(file, ports),
     };
     const same = JSON.stringify(found.page) === JSON.stringify(wanted);
     return [

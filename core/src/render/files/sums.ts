@@ -13,9 +13,9 @@ const pathIn: Readonly<Record<PlannedSums['form'], (path: string) => string>> = 
 /** Sums of other files. For the proof they are taken anew from what lies in the folder, and laid against what is read in it. */
 export const sumsFile: FileKind<PlannedSums> = {
   words: ({ of }) => `checksums of ${of.length} files`,
-  bytes: async ({ of, form }, { digest }) => {
+  bytes: async ({ of, form }, { ports }) => {
     const lines: string[] = [];
-    for (const path of of) lines.push(manifestLine(await digest(path, 'sha256'), pathIn[form](path)));
+    for (const path of of) lines.push(manifestLine(await ports.digest(path, 'sha256'), pathIn[form](path)));
     return new TextEncoder().encode(lines.join(''));
   },
   prove: async ({ of, form }, source, { ports }) => {

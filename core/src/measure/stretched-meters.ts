@@ -1,0 +1,202 @@
+import { WORD_BYTES, type WordFormat } from '../pcm/block.js';
+import { decodeWords } from '../pcm/words.js';
+import { MasterMeters, type MasterState } from './master-meters.js';
+import { Meters, type MetersState } from './measure.js';
+import { SpectrumMeter } from './spectrum.js';
+
+/** A stretch is as many whole seconds as go into so many samples, one at the least. */
+const STRETCH_SAMPLES = 1 << 19;
+/** Before a stretch the loudness filters hear so much: what they remember of anything earlier is below 2⁻⁴⁰ of it. */
+const LEAD_SECONDS = 0.25;
+/** Samples measured at a time: as many as the shortest window that is transformed, so that most end with a block. */
+const BLOCK = 8192;
+
+/** `signal`: loudness, peaks and what is said of the samples; `master`: everything that is measured of a master. */
+export type MeterKind = 'signal' | 'master';
+
+/** A stretch of words to be measured by itself, as plain data. */
+export interface MeasureOrder {
+  readonly kind: MeterKind;
+  readonly rate: number;
+  readonly format: WordFormat;
+  /** First sample of the stretch, a whole number of seconds, and its samples. */
+  readonly start: number;
+  readonly length: number;
+  /** Samples that are at hand before it; what is left behind it follows it. */
+  readonly lead: number;
+  /** Whether the source ends with it. */
+  readonly isLast: boolean;
+  /** Interleaved little-endian stereo words. */
+  readonly words: Uint8Array<ArrayBuffer>;
+}
+
+/** What was found in a stretch: of the kind that was ordered. */
+export type MeasuredState = MetersState | MasterState;
+
+/** Measures stretches somewhere, several at a time. */
+export interface Measurer {
+  /** Stretches that may be under way at once. */
+  readonly width: number;
+  measure(order: MeasureOrder): Promise<MeasuredState>;
+}
+
+/** Measures in the thread that asks. */
+export const measureHere: Measurer = {
+  width: 1,
+  measure: (order) => Promise.resolve(measureStretch(order)),
+};
+
+/** Measures one stretch. The same stretch gives the same figures, whoever measures it. */
+export function measureStretch(order: MeasureOrder): MeasuredState {
+  const { kind, rate, format, start, length, lead, words } = order;
+  const step = 2 * WORD_BYTES[format];
+  const part = (from: number, to: number): Uint8Array => words.subarray(from * step, to * step);
+  const meters =
+    kind === 'master' ? new MasterMeters(rate, format, length, start) : new Meters(rate, format, start);
+  if (lead > 0) meters.lead(decodeWords(part(0, lead), format, 2));
+  for (let at = 0; at < length;) {
+    const end = Math.min(length, (Math.floor((start + at) / BLOCK) + 1) * BLOCK - start);
+    meters.pushWords(part(lead + at, lead + end));
+    at = end;
+  }
+  if (meters instanceof MasterMeters) {
+    if (lead + length < words.length / step)
+      meters.trail(decodeWords(part(lead + length, words.length / step), format, 2));
+    // Only what is no longer than this stretch can be shorter than a window.
+    if (order.isLast && start === 0) meters.end();
+  }
+  return meters.state;
+}
+
+/** Meters over words that come in order, measured in stretches on a grid that is fixed to the source, by whoever does, and joined in order. */
+export class StretchedMeters {
+  readonly #step: number;
+  readonly #length: number;
+  readonly #lead: number;
+  readonly #trail: number;
+  /** Words from `lead` samples before the stretch at hand on. */
+  #window: Uint8Array<ArrayBuffer>;
+  #filled = 0;
+  #start = 0;
+  readonly #underWay: Promise<MeasuredState>[] = [];
+
+  /**
+   * @param join takes what was found, stretch by stretch
+   * @param rate, format of the words: interleaved little-endian stereo
+   */
+  constructor(
+    readonly kind: MeterKind,
+    readonly rate: number,
+    readonly format: WordFormat,
+    readonly measurer: Measurer,
+    readonly join: (state: MeasuredState) => void,
+  ) {
+    this.#step = 2 * WORD_BYTES[format];
+    this.#length = rate * Math.max(1, Math.floor(STRETCH_SAMPLES / rate));
+    this.#lead = Math.ceil(LEAD_SECONDS * rate);
+    this.#trail = kind === 'master' ? SpectrumMeter.mostTrail(rate) : 0;
+    this.#window = this.#room();
+  }
+
+  #room(): Uint8Array<ArrayBuffer> {
+    return new Uint8Array((this.#lead + this.#length + this.#trail) * this.#step);
+  }
+
+  /** Samples at hand before the stretch. */
+  get #before(): number {
+    return Math.min(this.#lead, this.#start);
+  }
+
+  /** Takes a copy of words; waits where as many stretches as may be are under way. */
+  async push(words: Uint8Array): Promise<void> {
+    for (let done = 0; done < words.length;) {
+      const wanted = (this.#before + this.#length + this.#trail) * this.#step;
+      const count = Math.min(wanted - this.#filled, words.length - done);
+      this.#window.set(words.subarray(done, done + count), this.#filled);
+      this.#filled += count;
+      done += count;
+      if (this.#filled === wanted) await this.#send(this.#length, false);
+    }
+  }
+
+  /** Sends the stretch at hand, and begins the next one with what it needs of this. */
+  async #send(length: number, isLast: boolean): Promise<void> {
+    const [lead, step] = [this.#before, this.#step];
+    const next = this.#room();
+    const start = this.#start + length;
+    const keptFrom = (lead + length - Math.min(this.#lead, start)) * step;
+    next.set(this.#window.subarray(keptFrom, this.#filled));
+    const words = this.#window.subarray(0, this.#filled);
+    const { kind, rate, format, measurer } = this;
+    const order: MeasureOrder = { kind, rate, format, start: this.#start, length, lead, isLast, words };
+    const measured = measurer.measure(order);
+    // Whoever joins it hears of a failure.
+    measured.catch(() => undefined);
+    this.#underWay.push(measured);
+    this.#window = next;
+    this.#filled -= keptFrom;
+    this.#start = start;
+    if (this.#underWay.length >= measurer.width) await this.#joinNext();
+  }
+
+  async #joinNext(): Promise<void> {
+    const next = this.#underWay.shift();
+    if (next) this.join(await next);
+  }
+
+  /** Measures what is left, and waits until everything is joined. Nothing may come after it. */
+  async end(): Promise<void> {
+    const left = (): number => this.#filled / this.#step - this.#before;
+    while (left() > this.#length) await this.#send(this.#length, false);
+    if (left() > 0) await this.#send(left(), true);
+    while (this.#underWay.length > 0) await this.#joinNext();
+  }
+}
+
+/** Meters of loudness, peaks and samples over words that come in order. */
+export class StretchedSignal {
+  readonly #joined: Meters;
+  readonly #meters: StretchedMeters;
+
+  constructor(rate: number, format: WordFormat, measurer: Measurer) {
+    this.#joined = new Meters(rate, format);
+    this.#meters = new StretchedMeters('signal', rate, format, measurer, (state) =>
+      this.#joined.join(state as MetersState),
+    );
+  }
+
+  push(words: Uint8Array): Promise<void> {
+    return this.#meters.push(words);
+  }
+
+  /** To be asked for once, at the end. */
+  async result(): Promise<ReturnType<Meters['result']>> {
+    await this.#meters.end();
+    return this.#joined.result();
+  }
+}
+
+/** All meters of a master over its words. @param progress gets the share that is done, 0 to 1 */
+export async function measureMaster(
+  source: { readonly rate: number; readonly format: WordFormat; readonly length: number } & {
+    words(start: number, count: number): Promise<Uint8Array>;
+  },
+  measurer: Measurer,
+  progress?: (share: number) => Promise<void> | void,
+): Promise<ReturnType<MasterMeters['result']>> {
+  const { rate, format, length } = source;
+  const joined = new MasterMeters(rate, format, length);
+  const meters = new StretchedMeters('master', rate, format, measurer, (state) =>
+    joined.join(state as MasterState),
+  );
+  for (let start = 0; start < length; start += READ) {
+    const count = Math.min(READ, length - start);
+    await meters.push(await source.words(start, count));
+    await progress?.((start + count) / length);
+  }
+  await meters.end();
+  return joined.result();
+}
+
+/** Samples read at a time. */
+const READ = 1 << 16;
