@@ -83,8 +83,9 @@ export const MASTERS = {
     'GET',
     '/albums/:id/masters',
     'album',
-    'The masters of an album, in the order in which they came.',
+    'The masters of an album, in the order in which they came. Without `curves` the bands of their upper ends are left empty: see `upperBands`.',
     {
+      query: z.object({ curves: z.enum(['true', 'false']).default('true') }),
       answer: z.array(masterRecord),
     },
   ),
@@ -188,6 +189,15 @@ export const MASTERS = {
     'Mean power of each 100 ms, 32-bit floats, little-endian.',
     {
       file: 'application/octet-stream',
+    },
+  ),
+  upperBands: endpoint(
+    'GET',
+    '/masters/:sha256/upper-bands',
+    'master',
+    'dB of each band of the upper end of a master’s spectrum; 404 as long as it was not looked at.',
+    {
+      answer: z.array(z.number().nullable()),
     },
   ),
 } as const;

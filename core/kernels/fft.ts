@@ -384,16 +384,19 @@ export function fftStep(
   }
 }
 
-/** Adds half of the power of each pair of bins k and size − k, for k from 1 to size/2 − 1, to the doubles at `power`. */
-export function addPowers(re: usize, im: usize, size: i32, power: usize): void {
-  for (let k = 1; k < size / 2; k++) {
+/** Half of the power of each pair of bins k and size − k, for k from 1 to size/2 − 1, as doubles at `power`; the first and the last are 0. */
+export function powers(re: usize, im: usize, size: i32, power: usize): void {
+  const half = size / 2;
+  f64.store(power, 0);
+  f64.store(power + ((<usize>half) << 3), 0);
+  for (let k = 1; k < half; k++) {
     const near = (<usize>k) << 3;
     const far = (<usize>(size - k)) << 3;
     const a = f64.load(re + near);
     const b = f64.load(im + near);
     const c = f64.load(re + far);
     const d = f64.load(im + far);
-    f64.store(power + near, f64.load(power + near) + (a * a + b * b + c * c + d * d) / 2);
+    f64.store(power + near, (a * a + b * b + c * c + d * d) / 2);
   }
 }
 

@@ -6,14 +6,16 @@ function stereo(left: v128, right: v128, n: i32): v128 {
 }
 
 /**
- * K-weighted power of a run of samples: the shelf, then the high-pass, left and right side by side.
- * @param state delays of the shelf (two) and of the high-pass (two), each of left and right; after them the sums, left and right, to which
- * the squares are added
+ * K-weighted power of runs of samples that follow each other: the shelf, then the high-pass, left and right side by side.
+ * @param ends where each run ends, 32-bit numbers; the first begins at 0
+ * @param state delays of the shelf (two) and of the high-pass (two), each of left and right
+ * @param powers takes the sum of the squares of both channels in each run
  */
 export function weigh(
   left: usize,
   right: usize,
-  count: i32,
+  ends: usize,
+  runs: i32,
   b0: f64,
   b1: f64,
   b2: f64,
@@ -22,6 +24,7 @@ export function weigh(
   c1: f64,
   c2: f64,
   state: usize,
+  powers: usize,
 ): void {
   const vb0 = f64x2.splat(b0);
   const vb1 = f64x2.splat(b1);
@@ -35,23 +38,27 @@ export function weigh(
   let s2 = v128.load(state, 16);
   let p1 = v128.load(state, 32);
   let p2 = v128.load(state, 48);
-  let sum = v128.load(state, 64);
-  for (let i = 0; i < count; i++) {
-    const at = (<usize>i) << 3;
-    const x = v128.load64_lane(right + at, v128.load64_zero(left + at), 1);
-    const y = f64x2.add(f64x2.mul(vb0, x), s1);
-    s1 = f64x2.sub(f64x2.add(f64x2.mul(vb1, x), s2), f64x2.mul(va1, y));
-    s2 = f64x2.sub(f64x2.mul(vb2, x), f64x2.mul(va2, y));
-    const z = f64x2.add(y, p1);
-    p1 = f64x2.sub(f64x2.sub(p2, f64x2.mul(two, y)), f64x2.mul(vc1, z));
-    p2 = f64x2.sub(y, f64x2.mul(vc2, z));
-    sum = f64x2.add(sum, f64x2.mul(z, z));
+  let i = 0;
+  for (let run = 0; run < runs; run++) {
+    const end = i32.load(ends + ((<usize>run) << 2));
+    let sum = f64x2.splat(0);
+    for (; i < end; i++) {
+      const at = (<usize>i) << 3;
+      const x = v128.load64_lane(right + at, v128.load64_zero(left + at), 1);
+      const y = f64x2.add(f64x2.mul(vb0, x), s1);
+      s1 = f64x2.sub(f64x2.add(f64x2.mul(vb1, x), s2), f64x2.mul(va1, y));
+      s2 = f64x2.sub(f64x2.mul(vb2, x), f64x2.mul(va2, y));
+      const z = f64x2.add(y, p1);
+      p1 = f64x2.sub(f64x2.sub(p2, f64x2.mul(two, y)), f64x2.mul(vc1, z));
+      p2 = f64x2.sub(y, f64x2.mul(vc2, z));
+      sum = f64x2.add(sum, f64x2.mul(z, z));
+    }
+    f64.store(powers + ((<usize>run) << 3), f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1));
   }
   v128.store(state, s1);
   v128.store(state, s2, 16);
   v128.store(state, p1, 32);
   v128.store(state, p2, 48);
-  v128.store(state, sum, 64);
 }
 
 /**

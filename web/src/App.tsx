@@ -4,9 +4,7 @@ import { Allowed } from './access/Allowed.js';
 import { Gate } from './access/Gate.js';
 import { AlbumPage } from './frame/AlbumPage.js';
 import { NothingHere, ViewBoundary } from './frame/BrokenView.js';
-import { MastersView } from './masters/MastersView.js';
 import { SequenceView } from './sequence/SequenceView.js';
-import { ShelfView } from './shelf/ShelfView.js';
 
 /** A view that is loaded when it is opened: whoever comes for another does not wait for it. */
 const later = <Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name) =>
@@ -16,6 +14,8 @@ const later = <Name extends string>(load: () => Promise<Record<Name, ComponentTy
   });
 
 const ChecksView = later(() => import('./checks/ChecksView.js'), 'ChecksView');
+const MastersView = later(() => import('./masters/MastersView.js'), 'MastersView');
+const ShelfView = later(() => import('./shelf/ShelfView.js'), 'ShelfView');
 const PqSheetView = later(() => import('./checks/PqSheetView.js'), 'PqSheetView');
 const CutPage = later(() => import('./cutting/CutPage.js'), 'CutPage');
 const HandoverView = later(() => import('./handover/HandoverView.js'), 'HandoverView');

@@ -23,7 +23,7 @@ interface Exports {
   readonly fftStep: Kernel;
   readonly carryBins: Kernel;
   readonly alike: Kernel<number>;
-  readonly addPowers: Kernel;
+  readonly powers: Kernel;
   readonly sections: Kernel;
   readonly compress: Kernel;
   readonly exponents: Kernel;
@@ -126,6 +126,10 @@ export class Kernels {
 
   doubles(at: number, length: number): Float64Array {
     return new Float64Array(this.call.memory.buffer, at, length);
+  }
+
+  integers(at: number, length: number): Int32Array {
+    return new Int32Array(this.call.memory.buffer, at, length);
   }
 
   bytes(at: number, length: number): Uint8Array {

@@ -33,6 +33,9 @@ export function kWeighting(rate: number): { readonly shelf: Biquad; readonly hig
   return { shelf, highPass };
 }
 
+/** Numbers that the filters remember. */
+const STATE = 8;
+
 /**
  * The K-weighting of both channels with its state: the shelf, then the high-pass, both in direct form II transposed and both in one
  * loop, since only their power is wanted.
@@ -40,8 +43,8 @@ export function kWeighting(rate: number): { readonly shelf: Biquad; readonly hig
 export class KWeightedPower {
   readonly #shelf: Biquad;
   readonly #pass: Biquad;
-  /** Two delays of the shelf, two of the high-pass, and the sum of squares; left and right of each side by side. */
-  readonly #state = new Float64Array(10);
+  /** Two delays of the shelf, and two of the high-pass; left and right of each side by side. */
+  readonly #state = new Float64Array(STATE);
 
   constructor(rate: number) {
     const { shelf, highPass } = kWeighting(rate);
@@ -54,17 +57,23 @@ export class KWeightedPower {
     return this.#channel(left, 0, from, to) + this.#channel(right, 1, from, to);
   }
 
-  /** The same in the memory of the kernels, and the same bits. */
-  overPlaced(machine: Kernels, { left, right }: Placed, from: number, to: number): number {
+  /**
+   * The same in the memory of the kernels, and the same bits, for runs that follow each other from the first sample on.
+   * @param ends the place behind each run
+   * @returns a sum for each run
+   */
+  overPlaced(machine: Kernels, { left, right }: Placed, ends: readonly number[]): Float64Array {
     const { b0, b1, b2, a1, a2 } = this.#shelf;
     const { a1: c1, a2: c2 } = this.#pass;
-    const state = this.#state.fill(0, 8);
-    const at = machine.take(8 * state.length);
-    const view = machine.doubles(at, state.length);
-    view.set(state);
-    machine.call.weigh(left + 8 * from, right + 8 * from, to - from, b0, b1, b2, a1, a2, c1, c2, at);
-    state.set(view);
-    return (state[8] as number) + (state[9] as number);
+    const runs = ends.length;
+    const at = machine.take(8 * STATE);
+    const endsAt = machine.take(4 * runs);
+    const powers = machine.take(8 * runs);
+    machine.integers(endsAt, runs).set(ends);
+    machine.doubles(at, STATE).set(this.#state);
+    machine.call.weigh(left, right, endsAt, runs, b0, b1, b2, a1, a2, c1, c2, at, powers);
+    this.#state.set(machine.doubles(at, STATE));
+    return machine.doubles(powers, runs);
   }
 
   #channel(audio: Float64Array, channel: 0 | 1, from: number, to: number): number {

@@ -76,20 +76,41 @@ export class LoudnessMeter implements JoinedMeter<LoudnessState> {
     if (kernels) {
       kernels.begin();
       this.pushPlaced(kernels, kernels.place(block));
-    } else this.#steps(block.left.length, (from, to) => this.#weighted.over(block, from, to));
+      return;
+    }
+    let from = 0;
+    this.#take(
+      this.#runs(block.left.length).map((end) => {
+        const power = this.#weighted.over(block, from, end);
+        from = end;
+        return power;
+      }),
+      block.left.length,
+    );
   }
 
   pushPlaced(machine: Kernels, placed: Placed): void {
-    this.#steps(placed.length, (from, to) => this.#weighted.overPlaced(machine, placed, from, to));
+    if (placed.length === 0) return;
+    const ends = this.#runs(placed.length);
+    this.#take(this.#weighted.overPlaced(machine, placed, ends), placed.length);
   }
 
-  /** @param power sum of the squares of both channels’ weighted samples `[from, to)` of the block */
-  #steps(length: number, power: (from: number, to: number) => number): void {
-    for (let at = 0; at < length;) {
-      const end = Math.min(length, at + this.#stepEnd - this.#position);
-      this.#sum += power(at, end);
-      this.#position += end - at;
-      at = end;
+  /** Ends of the runs of so many samples, each within one step: all but the last end with theirs. */
+  #runs(length: number): number[] {
+    const ends: number[] = [];
+    for (let step = this.#step; ; step++) {
+      const end = this.#endOf(step) - this.#position;
+      ends.push(Math.min(end, length));
+      if (end >= length) return ends;
+    }
+  }
+
+  /** @param powers sums of the squares of both channels’ weighted samples, run by run, over `length` samples */
+  #take(powers: Iterable<number>, length: number): void {
+    const end = this.#position + length;
+    for (const power of powers) {
+      this.#sum += power;
+      this.#position = Math.min(end, this.#stepEnd);
       if (this.#position < this.#stepEnd) continue;
       this.#powers.push(this.#sum / (this.#stepEnd - this.#stepStart));
       this.#sum = 0;

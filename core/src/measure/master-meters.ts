@@ -179,7 +179,7 @@ export class MasterMeters implements JoinedMeter<MasterState> {
     }
     kernels.begin();
     const placed = decodePlaced(kernels, words, this.format);
-    this.#silhouette.push(kernels.view(placed));
+    this.#silhouette.pushPlaced(kernels, placed);
     this.#figures.pushPlaced(kernels, placed);
   }
 

@@ -141,9 +141,8 @@ export class SignalMeter implements JoinedMeter<SignalState> {
     // Most blocks neither clip nor hold a new peak: only those that do are looked at sample by sample.
     if (peak > this.#peak) {
       this.#peak = peak;
-      const reaches = (value: number): boolean => Math.abs(value) === peak;
-      const [l, r] = [left.findIndex(reaches), right.findIndex(reaches)];
-      this.#peakAt = this.#length + (l < 0 ? r : r < 0 ? l : Math.min(l, r));
+      const places = [left, right].flatMap((audio) => [audio.indexOf(peak), audio.indexOf(-peak)]);
+      this.#peakAt = this.#length + Math.min(...places.filter((place) => place >= 0));
     }
     if (peak >= this.#fullScale || this.#run[0] || this.#run[1]) {
       for (let i = 0; i < left.length; i++) {
@@ -195,7 +194,7 @@ export class SignalMeter implements JoinedMeter<SignalState> {
 }
 
 /** Sums over a block that `statisticsReference` lists. */
-const SUMS = 6;
+export const SUMS = 6;
 
 /** The reference in plain TypeScript: sums of left, of right, of their squares, of their products, and the highest magnitude. */
 export function statisticsReference({ left, right }: Block): Float64Array {

@@ -1,6 +1,8 @@
 import { FRAMES_PER_SECOND } from '../time/frames.js';
+import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
 import type { JoinedMeter } from './joined-meter.js';
+import { statisticsReference, SUMS } from './signal.js';
 
 /** Full scale of a silhouette's 16-bit values; a little head-room stays for float masters over 0 dBFS. */
 const UNITY = 32_768;
@@ -49,26 +51,34 @@ export class SilhouetteMeter implements JoinedMeter<SilhouetteState> {
     this.#position = this.#bucketStart = 0;
   }
 
-  push({ left, right }: Block): void {
-    for (let at = 0; at < left.length;) {
+  push(block: Block): void {
+    if (kernels) {
+      kernels.begin();
+      this.pushPlaced(kernels, kernels.place(block));
+    } else
+      this.#buckets(block.left.length, (from, to) =>
+        statisticsReference({ left: block.left.subarray(from, to), right: block.right.subarray(from, to) }),
+      );
+  }
+
+  pushPlaced(machine: Kernels, { left, right, length }: Placed): void {
+    const at = machine.take(8 * SUMS);
+    const sums = machine.doubles(at, SUMS);
+    this.#buckets(length, (from, to) => {
+      machine.call.statistics(left + 8 * from, right + 8 * from, to - from, at);
+      return sums;
+    });
+  }
+
+  /** @param statistics of samples `[from, to)`: see `statisticsReference` */
+  #buckets(length: number, statistics: (from: number, to: number) => Float64Array): void {
+    for (let at = 0; at < length;) {
       // Bucket k covers [⌊k·rate/75⌋, ⌊(k+1)·rate/75⌋): rates that 75 does not divide keep in step as well.
       const bucketEnd = Math.floor(((this.#bucket + 1) * this.rate) / FRAMES_PER_SECOND);
-      const end = Math.min(left.length, at + bucketEnd - this.#position);
-      // Plain comparisons of locals: Math.max and fields of the object would cost several times as much.
-      let high = this.#peak;
-      let low = -this.#peak;
-      let power = this.#power;
-      for (let i = at; i < end; i++) {
-        const l = left[i] as number;
-        const r = right[i] as number;
-        if (l > high) high = l;
-        if (l < low) low = l;
-        if (r > high) high = r;
-        if (r < low) low = r;
-        power += l * l + r * r;
-      }
-      this.#peak = Math.max(high, -low);
-      this.#power = power;
+      const end = Math.min(length, at + bucketEnd - this.#position);
+      const [, , powerLeft = 0, powerRight = 0, , peak = 0] = statistics(at, end);
+      this.#peak = Math.max(this.#peak, peak);
+      this.#power += powerLeft + powerRight;
       this.#position += end - at;
       at = end;
       if (this.#position === bucketEnd) this.#close();

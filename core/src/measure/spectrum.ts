@@ -32,8 +32,7 @@ export class SpectrumMeter implements JoinedMeter<SpectrumState> {
   readonly #re: Float64Array;
   readonly #im: Float64Array;
   readonly #power: Float64Array;
-  /** The sums as they stood before the last window, and that window alone. */
-  readonly #before: Float64Array;
+  /** The last window alone. */
   readonly #moment: Float64Array;
   readonly #upper: UpperEndMeter;
   #filled = 0;
@@ -52,7 +51,6 @@ export class SpectrumMeter implements JoinedMeter<SpectrumState> {
     this.#re = new Float64Array(size);
     this.#im = new Float64Array(size);
     this.#power = new Float64Array(size / 2 + 1);
-    this.#before = new Float64Array(size / 2 + 1);
     this.#moment = new Float64Array(size / 2 + 1);
     this.#upper = new UpperEndMeter(rate, size, fullScale(size), Math.ceil(start / size));
     this.#skip = beforeNext(start, size);
@@ -105,19 +103,16 @@ export class SpectrumMeter implements JoinedMeter<SpectrumState> {
   }
 
   #close(): void {
-    this.#before.set(this.#power);
-    if (kernels) this.#addPlaced(kernels);
-    else this.#addReference();
-    const power = this.#power;
-    const before = this.#before;
     const moment = this.#moment;
-    for (let k = 0; k < power.length; k++) moment[k] = (power[k] as number) - (before[k] as number);
+    if (kernels) this.#transformPlaced(kernels);
+    else this.#transformReference();
+    addTo(this.#power, moment);
     this.#upper.push(moment);
     this.#filled = 0;
     this.#windows++;
   }
 
-  #addPlaced(machine: Kernels): void {
+  #transformPlaced(machine: Kernels): void {
     const { size } = this.#fft;
     machine.begin();
     const placed = machine.place({ left: this.#re, right: this.#im });
@@ -125,15 +120,13 @@ export class SpectrumMeter implements JoinedMeter<SpectrumState> {
     machine.call.multiply(placed.left, weights, size);
     machine.call.multiply(placed.right, weights, size);
     const { re, im } = this.#fft.transformPlaced(machine, { re: placed.left, im: placed.right });
-    const power = machine.take(8 * this.#power.length);
-    const view = machine.doubles(power, this.#power.length);
-    view.set(this.#power);
-    machine.call.addPowers(re, im, size, power);
-    this.#power.set(view);
+    const power = machine.take(8 * this.#moment.length);
+    machine.call.powers(re, im, size, power);
+    this.#moment.set(machine.doubles(power, this.#moment.length));
   }
 
   /** The reference in plain TypeScript: the same sums as the kernels. */
-  #addReference(): void {
+  #transformReference(): void {
     const { size } = this.#fft;
     const re = this.#re;
     const im = this.#im;
@@ -144,13 +137,12 @@ export class SpectrumMeter implements JoinedMeter<SpectrumState> {
     }
     // Left and right as one complex signal: |X(k)|² + |X(−k)|² is twice the power of both channels together.
     this.#fft.transformReference(re, im);
-    const power = this.#power;
     for (let k = 1; k < size / 2; k++) {
       const a = re[k] as number;
       const b = im[k] as number;
       const c = re[size - k] as number;
       const d = im[size - k] as number;
-      power[k] = (power[k] as number) + (a * a + b * b + c * c + d * d) / 2;
+      this.#moment[k] = (a * a + b * b + c * c + d * d) / 2;
     }
   }
 

@@ -54,6 +54,12 @@ export function masterRoutes(db: Database, media: MediaStore, intake: Intake): R
     response.send(Buffer.from(values.buffer, values.byteOffset, values.byteLength));
   });
 
+  serve(router, CONTRACT.upperBands, async ({ params }) => {
+    const upperEnd = (await findMaster(db, params.sha256))?.measurement?.upperEnd;
+    if (!upperEnd) throw notFound('measurement yet');
+    return upperEnd.bandsDb;
+  });
+
   serve(router, CONTRACT.powers, async ({ params }, _request, response) => {
     const powers = await findPowers(db, params.sha256);
     if (!powers) throw notFound('measurement yet');

@@ -1,4 +1,5 @@
 import { ApiFailure, ask, NO_ANSWER, refusalOf, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
+import { takeEarly } from './early.js';
 
 const signedOut = new Set<() => void>();
 const reached = new Set<(away: string | null) => void>();
@@ -30,7 +31,12 @@ export async function call<E extends Endpoint>(
 ): Promise<AnswerOf<E>> {
   let away: string | null = null;
   try {
-    return await ask((address, request) => fetch(address, request), endpoint, given, options);
+    return await ask(
+      (address, request) => takeEarly(address, request) ?? fetch(address, request),
+      endpoint,
+      given,
+      options,
+    );
   } catch (error) {
     if (error instanceof ApiFailure && error.status === 401) for (const listener of signedOut) listener();
     if (error instanceof ApiFailure && AWAY.includes(error.status)) away = error.message;

@@ -108,7 +108,7 @@ export function useMasters(id: string, enabled = true): UseQueryResult<MasterRec
   return useQuery({
     enabled,
     queryKey: mastersKey(id),
-    queryFn: () => call(CONTRACT.masters, { params: { id } }),
+    queryFn: () => call(CONTRACT.masters, { params: { id }, query: { curves: 'false' } }),
     refetchInterval: ({ state }) =>
       state.data?.some(
         ({ measurement, job }) => !measurement && (job?.state === 'queued' || job?.state === 'running'),
@@ -201,18 +201,27 @@ async function fetchPowers(sha256: string): Promise<Float32Array> {
   return new Float32Array(await response.arrayBuffer());
 }
 
-/** So many of a long album's masters are asked for before anything else of it is drawn. */
+/** So many of a long album's masters are asked for as soon as its rows are drawn, and the others half a second later. */
 const FIRST_FETCHED = 24;
 const SOON_MS = 500;
 
-/** True from half a second after the first drawing on. */
-function useSoon(): boolean {
-  const [soon, setSoon] = useState(false);
+/** How many things may be fetched: none before the first drawing, which waits for nothing else. */
+function useMostFetched(): number {
+  const [most, setMost] = useState(0);
   useEffect(() => {
-    const timer = setTimeout(() => setSoon(true), SOON_MS);
-    return () => clearTimeout(timer);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const frame = requestAnimationFrame(() => {
+      timer = setTimeout(() => {
+        setMost(FIRST_FETCHED);
+        timer = setTimeout(() => setMost(Infinity), SOON_MS);
+      });
+    });
+    return () => {
+      cancelAnimationFrame(frame);
+      clearTimeout(timer);
+    };
   }, []);
-  return soon;
+  return most;
 }
 
 /** Something of every measured master, by SHA-256, as far as it has come; it never changes. */
@@ -230,13 +239,13 @@ function useOfMasters<T>(
       ),
     [measured],
   );
-  const all = useSoon();
+  const most = useMostFetched();
   return useQueries({
     queries: measured.map(({ sha256 }, i) => ({
       queryKey: [what, sha256],
       queryFn: () => fetched(sha256),
       staleTime: Infinity,
-      enabled: all || i < FIRST_FETCHED,
+      enabled: i < most,
     })),
     combine,
   });

@@ -1,4 +1,3 @@
-import { Upload } from 'tus-js-client';
 import { ApiFailure } from '@oiseau/api';
 
 /** How long to wait before each new try after the line broke, in milliseconds. */
@@ -10,11 +9,14 @@ const RETRY_AFTER_MS = [0, 500, 1500, 4000, 10_000, 20_000, 30_000];
  * @param progress gets the share that has arrived, 0 to 1
  * @throws ApiFailure when it can't be sent, or `signal` stops it
  */
-export function sendByPieces(
+export async function sendByPieces(
   file: File,
   progress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<string> {
+  // Loaded by the first file that is sent: most visits send none.
+  const { Upload } = await import('tus-js-client');
+  if (signal.aborted) throw new ApiFailure(0, 'Stopped.');
   return new Promise((resolve, reject) => {
     const upload = new Upload(file, {
       endpoint: '/api/uploads',

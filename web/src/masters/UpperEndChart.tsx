@@ -1,5 +1,5 @@
 import { formatClock, secondsToTicks, type MasterDoubt } from '@oiseau/core';
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import {
   CartesianGrid,
@@ -48,13 +48,19 @@ export function UpperEndChart({
     const timer = setInterval(() => void queries.invalidateQueries({ queryKey: mastersKey(id) }), LOOK_MS);
     return () => clearInterval(timer);
   }, [asked, upper, queries, id]);
+  const { data: bands } = useQuery({
+    queryKey: ['upper bands', sha256, upper !== null],
+    queryFn: () => call(CONTRACT.upperBands, { params: { sha256 } }),
+    enabled: upper !== null,
+    staleTime: Infinity,
+  });
   const rows = useMemo(
     () =>
-      upper?.bandsDb.map((db, band) => ({
-        hz: (band + 0.5) * upper.bandHz,
+      bands?.map((db, band) => ({
+        hz: (band + 0.5) * (upper?.bandHz ?? 0),
         db: Math.max(FLOOR_DB, db ?? FLOOR_DB),
       })) ?? [],
-    [upper],
+    [bands, upper],
   );
   if (!upper)
     return (
