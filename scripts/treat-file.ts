@@ -1,8 +1,19 @@
-// Lets one master through a treatment and gives the sound away, for the bench: six bands, a compressor, a limiter that works.
-import { readThrough, treated, treatmentSchema } from '@oiseau/core';
-import { openMaster } from '@oiseau/host';
+// Lets one master through a treatment and gives the sound away, for the bench: six bands, a compressor, a limiter that works; by as many threads as a render takes.
+import { fileURLToPath } from 'node:url';
+import {
+  layOutAlbum,
+  MAIN,
+  newAlbum,
+  newSong,
+  Programme,
+  ReadAhead,
+  readThrough,
+  sequenceOfAlternate,
+  treatmentSchema,
+} from '@oiseau/core';
+import { openMaster, Threads } from '@oiseau/host';
 
-const treatment = treatmentSchema.parse({
+const sound = treatmentSchema.parse({
   equaliser: [
     { kind: 'low-cut', hz: 25, slope: 12 },
     { kind: 'low-shelf', hz: 110, db: 1.5, q: 0.7 },
@@ -14,8 +25,27 @@ const treatment = treatmentSchema.parse({
   compressor: { threshold: -24, ratio: 2, attack: 20, release: 200, knee: 6, makeup: 2 },
   limiter: { drive: 4, ceiling: -1, release: 80 },
 });
+const threads = new Threads(fileURLToPath(new URL('render-thread.mjs', import.meta.url)), undefined, true);
 const { source, close } = await openMaster(process.argv[2] ?? '');
+const { rate, format } = source;
+const masters = new Map([['m', source]]);
+const song = newSong('t', 'm', 'Bench');
+const [part] = layOutAlbum(
+  { ...newAlbum('Bench'), songs: [{ ...song, region: { ...song.region, sound } }] },
+  masters,
+);
+if (!part) throw new Error('no part');
+const sequence = sequenceOfAlternate(part, MAIN);
+const programme = new Programme(sequence, masters, rate);
+const stretches = threads.stretches({ p: { sequence, rate } }, masters);
+if (!stretches) throw new Error('no file');
+const ahead = new ReadAhead('p', programme, stretches, programme.length);
 let peak = 0;
-await readThrough(treated(source, treatment), ({ left }) => (peak = Math.max(peak, left[0] ?? 0)));
+await readThrough(
+  { rate, format, length: programme.length, read: (start, count) => ahead.read(start, count) },
+  ({ left }) => (peak = Math.max(peak, left[0] ?? 0)),
+);
 process.stdout.write(`${peak}\n`);
+await ahead.close();
+await threads.close();
 await close();

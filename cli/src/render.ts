@@ -18,7 +18,7 @@ import {
   systemCode,
   Threads,
 } from '@oiseau/host';
-import { openAlbum } from './album-on-disk.js';
+import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
 import { findingLine, subjectOf } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
 import { demandGoingOn } from './interrupt.js';
@@ -33,10 +33,23 @@ export async function render(
   { only, outside }: { readonly only: readonly string[]; readonly outside: boolean },
   report: (line: string) => void,
 ): Promise<ExitStatus> {
-  const opened = await openAlbum(path, outside);
+  // Their program lies beside this one; they get going while the album is opened.
+  const threads = new Threads(fileURLToPath(new URL('render-thread.mjs', import.meta.url)), undefined, true);
+  try {
+    return await renderOpened(await openAlbum(path, outside), out, only, threads, report);
+  } finally {
+    await threads.close();
+  }
+}
+
+async function renderOpened(
+  opened: AlbumOnDisk,
+  out: string,
+  only: readonly string[],
+  threads: Threads,
+  report: (line: string) => void,
+): Promise<ExitStatus> {
   const { album, parts, masters } = opened;
-  // The program of the threads lies beside this one.
-  const threads = new Threads(fileURLToPath(new URL('render-thread.mjs', import.meta.url)));
   try {
     const chosen = choose(album.deliverables, only);
     const subject = subjectOf(opened);
@@ -81,7 +94,6 @@ export async function render(
       throw new UsageError(`${out}: could not be written (${systemCode(error)}).`, { cause: error });
     throw error;
   } finally {
-    await threads.close();
     await opened.close();
   }
 }

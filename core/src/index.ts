@@ -352,6 +352,7 @@ export { untouchedSongs } from './render/untouched.js';
 export { renderPlan } from './render/render.js';
 export { measureHere, measureMaster, measureStretch, StretchedSignal } from './measure/stretched-meters.js';
 export type { MeasuredState, MeasureOrder, Measurer } from './measure/stretched-meters.js';
+export { ReadAhead } from './render/read-ahead.js';
 export { StretchMaker } from './render/stretches.js';
 export type { ProgrammeOrder, ShortenedStretch, Stretch, Stretches } from './render/stretches.js';
 export type { WordsOrder } from './render/stream.js';

@@ -20,12 +20,17 @@ interface Kept {
   readonly fd: number;
   readonly piece: number;
   readonly bytes: Uint8Array;
+  /** The memory that they lie in: a whole piece. */
+  readonly memory: Uint8Array;
 }
 
-/** The bytes of a file that another thread keeps open, for a thread that has nothing else to do than to wait for them. */
+/**
+ * The bytes of a file that another thread keeps open, for a thread that has nothing else to do than to wait for them. What is read stays as it is
+ * until MOST_KEPT further pieces are read: their memory is used again and again, since fresh memory costs more than reading.
+ */
 export class SharedFile implements ByteSource {
   /** What was read last, by any of them, the newest at the end. */
-  static #kept: Kept[] = [];
+  static readonly #kept: Kept[] = [];
 
   constructor(
     readonly file: FileHandleNumber,
@@ -38,7 +43,7 @@ export class SharedFile implements ByteSource {
 
   /** Gives up what is kept: the number of a file that was closed may become another’s. */
   static forget(): void {
-    SharedFile.#kept = [];
+    SharedFile.#kept.length = 0;
   }
 
   read(offset: number, length: number): Promise<Uint8Array> {
@@ -66,16 +71,18 @@ export class SharedFile implements ByteSource {
     const known = SharedFile.#kept.find((each) => each.fd === fd && each.piece === piece);
     if (known) return known.bytes;
     const start = piece * PIECE;
-    const bytes = new Uint8Array(Math.min(PIECE, this.size - start));
+    const wanted = Math.min(PIECE, this.size - start);
+    const kept = SharedFile.#kept;
+    const memory = (kept.length >= MOST_KEPT && kept.shift()?.memory) || new Uint8Array(PIECE);
     let done = 0;
-    while (done < bytes.length) {
-      const count = readSync(fd, bytes, done, bytes.length - done, start + done);
+    while (done < wanted) {
+      const count = readSync(fd, memory, done, wanted - done, start + done);
       if (count === 0) break;
       done += count;
     }
-    const read = bytes.subarray(0, done);
-    this.onPiece?.(piece, crc32(read));
-    SharedFile.#kept = [...SharedFile.#kept.slice(1 - MOST_KEPT), { fd, piece, bytes: read }];
-    return read;
+    const bytes = memory.subarray(0, done);
+    this.onPiece?.(piece, crc32(bytes));
+    kept.push({ fd, piece, bytes, memory });
+    return bytes;
   }
 }

@@ -32,14 +32,16 @@ export class Threads {
   /**
    * @param file the built program of such a thread
    * @param most threads at the most, 1 or more
+   * @param ready whether all of them begin at once, and stay: for whoever knows that they will be needed
    */
   constructor(
     file: string,
     readonly most = Math.min(MOST_THREADS, availableParallelism()),
+    ready = false,
   ) {
     this.#pool = new Piscina({
       filename: file,
-      minThreads: 0,
+      minThreads: ready ? most : 0,
       maxThreads: most,
       idleTimeout: IDLE_MS,
       // A render holds few stretches at a time, but many renders may come one after the other.
