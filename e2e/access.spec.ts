@@ -18,7 +18,7 @@ const STEPS = [
 
 /** Every view of an album, those of its first master included. */
 async function viewsOf(page: Page, id: string): Promise<string[]> {
-  const masters = () => call(CONTRACT.masters, { params: { id } });
+  const masters = () => call(CONTRACT.masters, { params: { id }, query: {} });
   await expect.poll(async () => (await masters()).every(({ measurement }) => measurement)).toBe(true);
   const sha256 = (await masters())[0]?.sha256 ?? '';
   return [...STEPS, `masters/${sha256}`, `masters/${sha256}/cut`];

@@ -45,7 +45,7 @@ test('files that come again add nothing, newer ones are offered in one table, th
   const after = await serverAlbum(id);
   expect(after.songs[1]?.region.master).not.toBe(before.songs[1]?.region.master);
   expect({ ...after.songs[1]?.region, master: '' }).toEqual({ ...before.songs[1]?.region, master: '' });
-  const masters = await call(CONTRACT.masters, { params: { id } });
+  const masters = await call(CONTRACT.masters, { params: { id }, query: {} });
   expect(masters.find(({ name }) => name === '02 Oil_v2.wav')).toMatchObject({
     awaits: false,
     replaces: before.songs[1]?.region.master,
@@ -72,7 +72,7 @@ test('what was on its way when somebody left the album becomes tracks in the ord
     .setInputFiles([wavFile('2 Oil.wav', 72, 6), wavFile('1 Lamp.wav', 71, 6), wavFile('3 Salt.wav', 73, 6)]);
   await page.getByRole('link', { name: 'Shelf' }).click();
   await expect(page.getByRole('heading', { name: /Shelf/ })).toBeVisible();
-  const masters = async () => (await call(CONTRACT.masters, { params: { id } })).map(({ awaits }) => awaits);
+  const masters = async () => (await call(CONTRACT.masters, { params: { id }, query: {} })).map(({ awaits }) => awaits);
   await expect.poll(masters, { timeout: 30_000 }).toEqual([true, true, true]);
   expect(await titles(id)).toEqual([]);
   // Whoever opens the album next has them as tracks; here it is the same window.
@@ -101,7 +101,7 @@ test('uploads are stopped, one and all, and leave nothing', async ({ page }) => 
   await expect(coming).toHaveCount(0);
   open();
   await page.waitForTimeout(1000);
-  expect(await call(CONTRACT.masters, { params: { id } })).toEqual([]);
+  expect(await call(CONTRACT.masters, { params: { id }, query: {} })).toEqual([]);
   expect(await titles(id)).toEqual([]);
 });
 

@@ -28,7 +28,7 @@ const encoded = (file: TestFile, name: string, ...options: string[]): TestFile =
 const measured = (id: string): Promise<void> =>
   expect
     .poll(async () =>
-      (await call(CONTRACT.masters, { params: { id } })).every(({ measurement }) => measurement),
+      (await call(CONTRACT.masters, { params: { id }, query: {} })).every(({ measurement }) => measurement),
     )
     .toBe(true);
 const openMaster = async (page: Page, id: string, name: string): Promise<void> => {
@@ -163,7 +163,7 @@ test('a newer version takes a master’s place once its differences were seen', 
   await dialog.getByLabel('Newer file').setInputFiles(tone('take v3.wav', 4, sine));
   await expect(dialog.getByRole('row', { name: /Length/ })).toContainText('shorter');
   await dialog.getByRole('button', { name: 'Leave it as it was' }).click();
-  await expect.poll(async () => (await call(CONTRACT.masters, { params: { id } })).length).toBe(2);
+  await expect.poll(async () => (await call(CONTRACT.masters, { params: { id }, query: {} })).length).toBe(2);
 });
 
 /** Three sounds of 12, 10 and 8 s, with 3 s of silence around each: 42 s. */

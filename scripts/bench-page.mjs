@@ -1,5 +1,7 @@
 // What the measurements of views share: the time to a drawing, frames a second.
 
+import { readdir, readFile } from 'node:fs/promises';
+
 export const round = (value) => Math.round(value * 10) / 10;
 export const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
 
@@ -36,3 +38,15 @@ export const untilDrawn = (page, act, argument) =>
       }),
     [act.toString(), argument],
   );
+
+/** Resident memory of the largest of the browser's pages, MB. */
+export async function tabMemory() {
+  let most = 0;
+  for (const pid of (await readdir('/proc')).filter((name) => /^\d+$/.test(name))) {
+    const command = await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '');
+    if (!command.includes('--type=renderer')) continue;
+    const status = await readFile(`/proc/${pid}/status`, 'utf8').catch(() => '');
+    most = Math.max(most, Number(/VmRSS:\s*(\d+)/.exec(status)?.[1] ?? 0));
+  }
+  return Math.round(most / 1024);
+}

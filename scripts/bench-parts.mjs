@@ -1,8 +1,8 @@
 // An album of 11 discs, 160 tracks and 12 hours, of real files: how Sequence answers, what its tab holds, and what a render of all of it takes.
-import { readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeMaster, renderAlone } from './bench-audio.mjs';
-import { round, untilDrawn } from './bench-page.mjs';
+import { round, tabMemory, untilDrawn } from './bench-page.mjs';
 import { sequence } from './bench-sequence.mjs';
 import { apiOf, signIn } from './api.mjs';
 import { CHROMIUM_FLAGS } from './chromium.mjs';
@@ -43,18 +43,6 @@ async function albumFile(folder, name, tracks, own) {
   return path;
 }
 
-/** Resident memory of the largest of the browser's pages, MB. */
-async function tabMemory() {
-  let most = 0;
-  for (const pid of (await readdir('/proc')).filter((name) => /^\d+$/.test(name))) {
-    const command = await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '');
-    if (!command.includes('--type=renderer')) continue;
-    const status = await readFile(`/proc/${pid}/status`, 'utf8').catch(() => '');
-    most = Math.max(most, Number(/VmRSS:\s*(\d+)/.exec(status)?.[1] ?? 0));
-  }
-  return Math.round(most / 1024);
-}
-
 /** @param folder has room for some 25 GB */
 export async function severalParts(folder) {
   const names = await makeMasters(folder);
@@ -78,7 +66,7 @@ export async function severalParts(folder) {
     const file = await readFile(whole, 'utf8');
     const { id } = await call(CONTRACT.importAlbum, { body: { file, masters: given } });
     for (;;) {
-      const all = await call(CONTRACT.masters, { params: { id } });
+      const all = await call(CONTRACT.masters, { params: { id }, query: {} });
       if (all.every(({ measurement }) => measurement)) break;
       await new Promise((resolve) => setTimeout(resolve, 2000));
     }

@@ -4,6 +4,7 @@ import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { frames, round, untilDrawn } from './bench-page.mjs';
+import { elevenParts, hourOfWork, manyMasters } from './bench-long.mjs';
 import { sequence } from './bench-sequence.mjs';
 import { sleeve } from './bench-sleeve.mjs';
 import { sound } from './bench-sound.mjs';
@@ -44,7 +45,7 @@ async function makeAlbum(application, folder) {
   }));
   await call(CONTRACT.saveAlbum, { params, body: { version, album: { ...album, songs } } });
   for (;;) {
-    const all = await call(CONTRACT.masters, { params });
+    const all = await call(CONTRACT.masters, { params, query: {} });
     if (all.every(({ measurement }) => measurement)) return id;
     await new Promise((resolve) => setTimeout(resolve, 1000));
   }
@@ -90,7 +91,13 @@ export async function views() {
       sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);
     const heard = await sound(page, application, data);
     const words = await sleeve(page, `${application.url}/albums/${id}`, TRACKS);
-    return { masters: TRACKS, sortMs: sorts.map(round), scroll, sequences, sound: heard, sleeve: words };
+    const hour = await hourOfWork(page, `${application.url}/albums/${id}`);
+    const parts = await elevenParts(application, page, id);
+    const many = await manyMasters(application, page);
+    return {
+      ...{ masters: TRACKS, sortMs: sorts.map(round), scroll, sequences, sound: heard, sleeve: words },
+      ...{ hourOfWork: hour, elevenParts: parts, manyMasters: many },
+    };
   } finally {
     await browser.close();
     await application.stop();

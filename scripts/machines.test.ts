@@ -101,7 +101,9 @@ it('a machine that only serves and one that only works share a database elsewher
     'No worker gives a sign: what waits to be measured or rendered does not go on.',
   ]);
   const measured = async (): Promise<boolean> =>
-    (await ask(fetch, CONTRACT.masters, { params: { id } })).every(({ measurement }) => measurement !== null);
+    (await ask(fetch, CONTRACT.masters, { params: { id }, query: {} })).every(
+      ({ measurement }) => measurement !== null,
+    );
 
   // A machine that sees another folder says so, and takes no job.
   const other = join(folder, 'other media');

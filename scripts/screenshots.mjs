@@ -34,7 +34,7 @@ try {
   const take = (name) => page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
   for (const album of albums) {
     for (;;) {
-      const masters = await call(CONTRACT.masters, { params: album });
+      const masters = await call(CONTRACT.masters, { params: album, query: {} });
       if (masters.every(({ measurement }) => measurement)) break;
       await page.waitForTimeout(500);
     }

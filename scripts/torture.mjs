@@ -298,7 +298,7 @@ try {
   const { album } = await application.call(CONTRACT.album, { params: { id } });
   if (Number(/\d+/.exec(album.title)[0]) < acknowledged.edit)
     faults.push(`The last edit is lost: ${album.title}`);
-  const masters = await application.call(CONTRACT.masters, { params: { id } });
+  const masters = await application.call(CONTRACT.masters, { params: { id }, query: {} });
   for (const sha256 of acknowledged.masters)
     if (!masters.some((master) => master.sha256 === sha256 && master.measurement))
       faults.push(`The master ${sha256} was acknowledged and is lost or not measured.`);

@@ -1,6 +1,7 @@
 import { constants, setPriority } from 'node:os';
 import { deserialize } from 'node:v8';
 import {
+  AudioRefused,
   measureStretch,
   PcmFileSource,
   StretchMaker,
@@ -11,6 +12,7 @@ import {
   type WordsOrder,
 } from '@oiseau/core';
 import { move, transferableSymbol, valueSymbol } from 'piscina';
+import { systemCode } from './errors.js';
 import { SharedFile, type FileHandleNumber } from './shared-file.js';
 
 /** A master whose file the asking thread keeps open. */
@@ -46,6 +48,15 @@ export type ReadPiece = readonly [master: string, piece: number, crc: number];
 export interface StretchResult<Made> {
   readonly made: Made;
   readonly read: readonly ReadPiece[];
+}
+
+/** What went wrong, so that whoever asked can tell it as if it had happened there: errors lose what they are on the way. */
+export interface StretchFailure {
+  readonly failed: {
+    readonly message: string;
+    readonly refusal?: AudioRefused['reason'];
+    readonly system?: string;
+  };
 }
 
 // Whoever joins the stretches, and the server beside it, go before.
@@ -85,15 +96,36 @@ const handedOver = (value: object, audio: readonly { readonly buffer: ArrayBuffe
     },
   });
 
+/** One task at a time: two that read one source by turns would send it back and forth. */
+let turn: Promise<unknown> = Promise.resolve();
+
 /** The program of a thread: makes a stretch, or measures one. */
-export default async function work(task: StretchTask | MeasureTask): Promise<unknown> {
-  if ('measure' in task) return measureStretch(task.measure);
-  const maker = makerOf(task);
-  const { stretch, words: order } = task;
-  const [made, audio] = order ? await inWords(maker, stretch, order) : await asItSounds(maker, stretch);
-  const told = read;
-  read = [];
-  return handedOver({ made, read: told }, audio);
+export default function work(task: StretchTask | MeasureTask): Promise<unknown> {
+  const done = turn.then(() => ('measure' in task ? measureStretch(task.measure) : make(task)));
+  turn = done.catch(() => undefined);
+  return done;
+}
+
+async function make(task: StretchTask): Promise<unknown> {
+  try {
+    const maker = makerOf(task);
+    const { stretch, words: order } = task;
+    const [made, audio] = order ? await inWords(maker, stretch, order) : await asItSounds(maker, stretch);
+    const told = read;
+    read = [];
+    return handedOver({ made, read: told }, audio);
+  } catch (error) {
+    return failureOf(error);
+  }
+}
+
+function failureOf(error: unknown): StretchFailure {
+  if (!(error instanceof Error)) throw error;
+  const { message } = error;
+  if (error instanceof AudioRefused) return { failed: { message, refusal: error.reason } };
+  const system = systemCode(error);
+  if (system === undefined) throw error;
+  return { failed: { message, system } };
 }
 
 async function inWords(

@@ -2,6 +2,7 @@ import { availableParallelism } from 'node:os';
 import { serialize } from 'node:v8';
 import { Piscina } from 'piscina';
 import {
+  AudioRefused,
   PcmFileSource,
   type Block,
   type MeasuredState,
@@ -14,7 +15,14 @@ import {
   type WordsOrder,
 } from '@oiseau/core';
 import { FileByteSource } from './file-source.js';
-import type { MeasureTask, RenderWork, SharedMaster, StretchResult, StretchTask } from './render-thread.js';
+import type {
+  MeasureTask,
+  RenderWork,
+  SharedMaster,
+  StretchFailure,
+  StretchResult,
+  StretchTask,
+} from './render-thread.js';
 import { SummedSource } from './summed-source.js';
 
 /** Beyond so many threads the one that joins what they make is what all wait for. */
@@ -28,6 +36,9 @@ let renders = 0;
 /** Threads that make stretches of renders, as many as this machine has cores; they come when they are needed, and go when nobody needs them. */
 export class Threads {
   readonly #pool: Piscina;
+  /** One thread for stretches that are made in turn; it comes when there is one. */
+  readonly #lane: Piscina;
+  #turn: Promise<unknown> = Promise.resolve();
 
   /**
    * @param file the built program of such a thread
@@ -39,14 +50,10 @@ export class Threads {
     readonly most = Math.min(MOST_THREADS, availableParallelism()),
     ready = false,
   ) {
-    this.#pool = new Piscina({
-      filename: file,
-      minThreads: ready ? most : 0,
-      maxThreads: most,
-      idleTimeout: IDLE_MS,
-      // A render holds few stretches at a time, but many renders may come one after the other.
-      maxQueue: Infinity,
-    });
+    // Of a render few stretches wait at a time: no queue is ever long.
+    const settings = { filename: file, idleTimeout: IDLE_MS, maxQueue: Infinity };
+    this.#pool = new Piscina({ ...settings, minThreads: ready ? most : 0, maxThreads: most });
+    this.#lane = new Piscina({ ...settings, minThreads: 0, maxThreads: 1 });
   }
 
   /**
@@ -65,7 +72,10 @@ export class Threads {
     const work = inSharedMemory({ programmes, masters: shared });
     const run = async <Made>(stretch: Stretch, words: WordsOrder | null): Promise<Made> => {
       const task: StretchTask = { render, work, stretch, words };
-      const { made, read } = (await this.#pool.run(task)) as StretchResult<Made>;
+      const asked = stretch.inTurn ? this.#inTurn(task) : this.#pool.run(task);
+      const answer = (await asked) as StretchResult<Made> | StretchFailure;
+      if ('failed' in answer) throw errorOf(answer);
+      const { made, read } = answer;
       for (const [key, piece, crc] of read) summedBehind(masters.get(key))?.tell(piece, crc);
       return made;
     };
@@ -74,6 +84,13 @@ export class Threads {
       block: (stretch) => run<Block>(stretch, null),
       words: (stretch, order) => run<ShortenedStretch>(stretch, order),
     };
+  }
+
+  /** One after the other, in the order in which they are asked for: a pool keeps no order of what waits. */
+  #inTurn(task: StretchTask): Promise<unknown> {
+    const made = this.#turn.then(() => this.#lane.run(task) as Promise<unknown>);
+    this.#turn = made.catch(() => undefined);
+    return made;
   }
 
   /** Measures stretches of words. @param share of the threads that are taken for it at the most, 1 or more */
@@ -94,8 +111,12 @@ export class Threads {
 
   /** Ends all threads. */
   async close(): Promise<void> {
-    await this.#pool.destroy();
+    await Promise.all([this.#pool.destroy(), this.#lane.destroy()]);
   }
+}
+
+function errorOf({ failed: { message, refusal, system } }: StretchFailure): Error {
+  return refusal ? new AudioRefused(refusal, message) : Object.assign(new Error(message), { code: system });
 }
 
 const bytesBehind = (source: unknown): unknown =>

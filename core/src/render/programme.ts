@@ -41,6 +41,10 @@ interface Grid {
 
 /** Behind the place where a stage begins anew: what it is read for may look back so far, in seconds. */
 const LOOK_BACK_SECONDS = 0.5;
+/** Stages that begin anew so seldom, in seconds, are read in turn: to begin in their midst would cost more than several threads bring. */
+const SELDOM_SECONDS = 10;
+/** Where stages with a memory begin anew, a stretch is so many times as long as from one of those places to the next. */
+const STEPS_IN_STRETCH = 4;
 
 interface VoiceFade {
   readonly length: number;
@@ -132,18 +136,20 @@ export class Programme {
 
   /**
    * Where a stretch that begins at a place may end, so that whoever reads on from there by itself does little twice: `usual` samples on, and in
-   * what is treated where the stages have begun anew, though no more than `most` samples on. Behind the place, and `end` at the most.
+   * what is treated where the stages have begun anew. Behind the place, and `end` at the most.
+   * @returns with it, whether the stretch is better made by who has made the one before
    */
-  cutAfter(position: number, end: number, usual: number, most: number): number {
+  cutAfter(position: number, end: number, usual: number): { readonly cut: number; readonly inTurn: boolean } {
     const sounding = this.#voices.filter((voice) => voice.start <= position && position < voice.end);
     const grid = [...sounding.map((voice) => voice.grid), gridOf(this.#whole, this.rate, 0)]
       .filter((each) => each !== null)
       .reduce<Grid | null>((widest, each) => (widest && widest.every >= each.every ? widest : each), null);
-    if (!grid) return Math.min(end, (Math.floor(position / usual) + 1) * usual);
+    const inTurn = grid !== null && grid.every > SELDOM_SECONDS * this.rate;
+    if (!grid || inTurn) return { cut: Math.min(end, (Math.floor(position / usual) + 1) * usual), inTurn };
     const beyond = LOOK_BACK_SECONDS * this.rate;
-    const steps = Math.floor((position + Math.max(usual, grid.every) - beyond - grid.from) / grid.every);
-    const cut = Math.ceil(grid.from + steps * grid.every + beyond);
-    return Math.min(end, position + most, cut > position ? cut : position + usual);
+    const length = Math.max(usual, STEPS_IN_STRETCH * grid.every);
+    const steps = Math.floor((position + length - beyond - grid.from) / grid.every);
+    return { cut: Math.min(end, Math.ceil(grid.from + steps * grid.every + beyond)), inTurn };
   }
 
   /** Reads `count` samples from `start` (0 or more); silence where no song sounds and beyond the end. */

@@ -2,7 +2,7 @@ import { CHANNELS, silence, type Block } from '../pcm/block.js';
 import { inOrder } from './in-order.js';
 import type { Programme } from './programme.js';
 import type { Readable } from './stream.js';
-import type { Stretches } from './stretches.js';
+import type { Stretch, Stretches } from './stretches.js';
 
 /** A programme of which others make the next stretches, while whoever reads it in order works on the last one. */
 export class ReadAhead implements Readable {
@@ -40,21 +40,19 @@ export class ReadAhead implements Readable {
   async #go(at: number): Promise<void> {
     const isNext = this.#here.at + this.#here.block.left.length === at;
     if (!isNext) await this.close();
-    const { name, stretches } = this;
-    this.#blocks ??= inOrder(this.#stretchesFrom(at), stretches.width, ([from, to]) =>
-      stretches.block({ programme: name, from, to }),
-    );
+    const { stretches } = this;
+    this.#blocks ??= inOrder(this.#stretchesFrom(at), stretches.width, (stretch) => stretches.block(stretch));
     const next = await this.#blocks.next();
     // Beyond the end it is read by itself.
     const block = next.done ? await this.programme.read(at, this.frameLength) : next.value;
     this.#here = { at, block };
   }
 
-  *#stretchesFrom(start: number): Generator<readonly [from: number, to: number]> {
+  *#stretchesFrom(start: number): Generator<Stretch> {
     for (let at = start; at < this.end;) {
-      const to = cutAfter(this.programme, at, this.end);
-      yield [at, to];
-      at = to;
+      const stretch = stretchFrom(this.name, this.programme, at, this.end);
+      yield stretch;
+      at = stretch.to;
     }
   }
 
@@ -64,10 +62,11 @@ export class ReadAhead implements Readable {
   }
 }
 
-/** CD frames in a stretch of what has no memory, and at the most in one of what has: so much of a render is held for each thread. */
+/** CD frames in a stretch of what has no memory: so much of a render is held for each thread. */
 const USUAL_FRAMES = 300;
-const MOST_FRAMES = 4500;
 
-/** Where a stretch that begins at a place ends. */
-export const cutAfter = (programme: Programme, at: number, end: number): number =>
-  programme.cutAfter(at, end, USUAL_FRAMES * programme.frameLength, MOST_FRAMES * programme.frameLength);
+/** The stretch of a programme that begins at a place. */
+export function stretchFrom(name: string, programme: Programme, from: number, end: number): Stretch {
+  const { cut, inTurn } = programme.cutAfter(from, end, USUAL_FRAMES * programme.frameLength);
+  return { programme: name, from, to: cut, inTurn };
+}

@@ -9,7 +9,7 @@ import { NullTest } from './null-test.js';
 import { audioFiles, type Plan, type PlannedAudio } from './planned.js';
 import type { RenderPorts } from './ports.js';
 import { ditherKey } from './programme.js';
-import { cutAfter, ReadAhead } from './read-ahead.js';
+import { ReadAhead, stretchFrom } from './read-ahead.js';
 import type { RenderInput } from './render.js';
 import { BLOCK_FRAMES, Stream, type WordsOrder } from './stream.js';
 import {
@@ -96,9 +96,9 @@ export class SoundOfPlan {
     const programme = this.#here.programme(name);
     const all: Stretch[] = [];
     for (let from = start; from < end;) {
-      const to = cutAfter(programme, from, end);
-      all.push({ programme: name, from, to });
-      from = to;
+      const stretch = stretchFrom(name, programme, from, end);
+      all.push(stretch);
+      from = stretch.to;
     }
     return all;
   }

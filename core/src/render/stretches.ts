@@ -1,10 +1,10 @@
 import type { Sequence } from '../album/sequence.js';
-import { WORD_BYTES, type Block, type PcmSource } from '../pcm/block.js';
+import { CHANNELS, silence, WORD_BYTES, type Block, type PcmSource } from '../pcm/block.js';
 import type { Interval } from '../time/interval.js';
 import type { Samples } from '../time/ticks.js';
 import { NullTest } from './null-test.js';
 import { Programme } from './programme.js';
-import { bitsOf, Stream, type WordsOrder } from './stream.js';
+import { BLOCK_FRAMES, bitsOf, Stream, type WordsOrder } from './stream.js';
 
 /** A sequence at a rate: what a programme is made of, as plain data. */
 export interface ProgrammeOrder {
@@ -18,6 +18,8 @@ export interface Stretch {
   readonly programme: string;
   readonly from: number;
   readonly to: number;
+  /** Whether it is better made by who has made the one before: see `Programme.cutAfter`. */
+  readonly inTurn: boolean;
 }
 
 /** A stretch as words, and what came of laying them against the programme. */
@@ -63,8 +65,16 @@ export class StretchMaker implements Stretches {
     return programme;
   }
 
-  block({ programme, from, to }: Stretch): Promise<Block> {
-    return this.programme(programme).read(from, to - from);
+  async block({ programme: name, from, to }: Stretch): Promise<Block> {
+    const programme = this.programme(name);
+    const all = silence(to - from);
+    // In small blocks, as words are made.
+    const most = BLOCK_FRAMES * programme.frameLength;
+    for (let at = from; at < to; at += most) {
+      const block = await programme.read(at, Math.min(most, to - at));
+      for (const channel of CHANNELS) all[channel].set(block[channel], at - from);
+    }
+    return all;
   }
 
   async words({ programme, from, to }: Stretch, order: WordsOrder): Promise<ShortenedStretch> {
