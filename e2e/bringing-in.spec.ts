@@ -72,7 +72,8 @@ test('what was on its way when somebody left the album becomes tracks in the ord
     .setInputFiles([wavFile('2 Oil.wav', 72, 6), wavFile('1 Lamp.wav', 71, 6), wavFile('3 Salt.wav', 73, 6)]);
   await page.getByRole('link', { name: 'Shelf' }).click();
   await expect(page.getByRole('heading', { name: /Shelf/ })).toBeVisible();
-  const masters = async () => (await call(CONTRACT.masters, { params: { id }, query: {} })).map(({ awaits }) => awaits);
+  const masters = async () =>
+    (await call(CONTRACT.masters, { params: { id }, query: {} })).map(({ awaits }) => awaits);
   await expect.poll(masters, { timeout: 30_000 }).toEqual([true, true, true]);
   expect(await titles(id)).toEqual([]);
   // Whoever opens the album next has them as tracks; here it is the same window.
