@@ -105,8 +105,9 @@ export class Threads {
     };
   }
 
+  /** Whoever has all threads keeps them busy while results wait; of a share no more are under way than it has threads. */
   #width(share: number): number {
-    return Math.max(1, Math.min(share, this.most)) + IN_HAND;
+    return share < this.most ? Math.max(1, share) : this.most + IN_HAND;
   }
 
   /** Ends all threads. */
