@@ -68,7 +68,7 @@ async function sign(name: string): Promise<void> {
     const found = await troubleHere();
     if (found !== null && found !== trouble) log.error(found);
     trouble = found;
-    await giveSign(db, name, trouble);
+    await giveSign(db, name, trouble, config.role);
   } catch (error) {
     log.error({ err: error }, 'no sign could be given');
   }

@@ -385,4 +385,10 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
     ],
   },
+  {
+    name: '016 what a worker that gives signs does',
+    statements: [
+      "ALTER TABLE workers ADD COLUMN IF NOT EXISTS role VARCHAR(20) CHARACTER SET ascii NULL COMMENT 'whose jobs it does; null: all'",
+    ],
+  },
 ];

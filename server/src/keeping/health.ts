@@ -2,16 +2,27 @@ import { statfs } from 'node:fs/promises';
 import type { Health } from '@oiseau/api';
 import { versionsHere } from '@oiseau/host';
 import type { Database } from '../db/database.js';
+import type { Role } from '../jobs/job-kinds.js';
 import { gigabytes, type MediaStore } from '../media/media-store.js';
 
 /** A worker that has given no sign for so long is missed, in seconds; an idle one gives one every few. */
 const MISSED_AFTER = 30;
 
-/** Notes that a worker is there. @param trouble why it can't work; null: it can */
-export async function giveSign(db: Database, name: string, trouble: string | null): Promise<void> {
-  await db.execute('REPLACE INTO workers (name, seen_at, trouble) VALUES (?, UTC_TIMESTAMP(3), ?)', [
+/**
+ * Notes that a worker is there.
+ * @param trouble why it can't work; null: it can
+ * @param role whose jobs it does; left out: all
+ */
+export async function giveSign(
+  db: Database,
+  name: string,
+  trouble: string | null,
+  role?: Role,
+): Promise<void> {
+  await db.execute('REPLACE INTO workers (name, seen_at, trouble, role) VALUES (?, UTC_TIMESTAMP(3), ?, ?)', [
     name,
     trouble?.slice(0, 500) ?? null,
+    role ?? null,
   ]);
 }
 
@@ -39,8 +50,9 @@ export async function healthOf(db: Database, media: MediaStore): Promise<Health>
       name: String(row.name),
       secondsAgo: Number(row.seconds),
       trouble: row.trouble === null ? null : String(row.trouble),
+      computes: row.role !== 'courier',
     }),
-    'SELECT name, TIMESTAMPDIFF(MICROSECOND, seen_at, UTC_TIMESTAMP(6)) / 1e6 AS seconds, trouble FROM workers WHERE seen_at > UTC_TIMESTAMP(3) - INTERVAL 1 DAY ORDER BY name',
+    'SELECT name, role, TIMESTAMPDIFF(MICROSECOND, seen_at, UTC_TIMESTAMP(6)) / 1e6 AS seconds, trouble FROM workers WHERE seen_at > UTC_TIMESTAMP(3) - INTERVAL 1 DAY ORDER BY name',
   );
   const queue = await db.one(
     (row) => ({ queued: Number(row.queued), running: Number(row.running) }),
@@ -64,6 +76,8 @@ interface Signs extends Pick<Health, 'queue' | 'disk'> {
     readonly name: string;
     readonly secondsAgo: number;
     readonly trouble: string | null;
+    /** A courier measures and renders nothing. */
+    readonly computes: boolean;
   }[];
   readonly ffmpeg: string | null;
 }
@@ -76,7 +90,7 @@ export function troublesOf({ workers, queue, disk, ffmpeg }: Signs): string[] {
     troubles.push(
       `The disk is nearly full (${gigabytes(disk.free)} free): nothing more is taken in or rendered.`,
     );
-  if (there.length === 0)
+  if (!there.some(({ computes }) => computes))
     troubles.push(
       queue.queued > 0
         ? 'No worker gives a sign: what waits to be measured or rendered does not go on.'

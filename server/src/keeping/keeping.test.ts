@@ -14,7 +14,7 @@ import {
   toneFile,
   type Harness,
 } from '../testing/harness.js';
-import { giveSign, troublesOf } from './health.js';
+import { giveSign, signOff, troublesOf } from './health.js';
 import { emptyBin, keepHouse } from './housekeeping.js';
 
 let harness: Harness;
@@ -211,6 +211,10 @@ describe('health', () => {
     expect((await health()).troubles).toEqual([
       'No worker gives a sign: nothing can be measured or rendered.',
     ]);
+    // A courier measures and renders nothing.
+    await giveSign(harness.db, 'here:2', null, 'courier');
+    expect((await health()).troubles).toHaveLength(1);
+    await signOff(harness.db, 'here:2');
     await giveSign(harness.db, 'here:1', null);
     const found = await health();
     expect(found).toMatchObject({ ok: true, troubles: [], queue: { queued: 0, running: 0 } });
@@ -236,7 +240,7 @@ describe('health', () => {
 
   it('says what is wrong in words, the worst first', () => {
     const disk = { free: 2e9, total: 9e9, reserve: 500e6 };
-    const worker = { name: 'w', secondsAgo: 1, trouble: null };
+    const worker = { name: 'w', secondsAgo: 1, trouble: null, computes: true };
     const queue = { queued: 0, running: 0 };
     const well = { disk, queue, workers: [worker], ffmpeg: '7.0' };
     expect(troublesOf(well)).toEqual([]);
