@@ -344,13 +344,13 @@ export type {
 } from './render/ports.js';
 export { Programme } from './render/programme.js';
 export type { SourcesByKey } from './render/programme.js';
-export { PROOF_TESTS, proveRender, Proving } from './render/proof.js';
+export { PROOF_TESTS, Proving } from './render/proof.js';
 export type { Made, Proof, ProofFile, ProofTest } from './render/proof.js';
 export { compareProofs, comparisonWords } from './render/compare-proofs.js';
 export type { ProofComparison } from './render/compare-proofs.js';
 export { untouchedSongs } from './render/untouched.js';
 export { renderPlan } from './render/render.js';
-export { measureHere, measureMaster, measureStretch, StretchedSignal } from './measure/stretched-meters.js';
+export { measureHere, measureMaster, measureStretch } from './measure/stretched-meters.js';
 export type { MeasuredState, MeasureOrder, Measurer } from './measure/stretched-meters.js';
 export { ReadAhead } from './render/read-ahead.js';
 export { StretchMaker } from './render/stretches.js';
