@@ -40,11 +40,7 @@ export class FigureMeters implements JoinedMeter<FiguresState> {
   readonly #spectrum: SpectrumMeter;
 
   /** @param start a whole number of seconds, in samples: where what is pushed begins */
-  constructor(
-    rate: number,
-    readonly format: WordFormat,
-    start = 0,
-  ) {
+  constructor(rate: number, format: WordFormat, start = 0) {
     this.#meters = new Meters(rate, format, start);
     this.#bits = new BitsMeter(format);
     this.#dither = new DitherTraceMeter(start);

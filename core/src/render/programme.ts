@@ -41,7 +41,7 @@ interface Grid {
 
 /** Behind the place where a stage begins anew: what it is read for may look back so far, in seconds. */
 const LOOK_BACK_SECONDS = 0.5;
-/** Stages that begin anew so seldom, in seconds, are read in turn: to begin in their midst would cost more than several threads bring. */
+/** Stages that begin anew so seldom, in seconds, are read in turn: whoever begins in their midst works through up to as much for each of them. */
 const SELDOM_SECONDS = 10;
 /** Where stages with a memory begin anew, a stretch is so many times as long as from one of those places to the next. */
 const STEPS_IN_STRETCH = 4;
