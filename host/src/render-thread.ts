@@ -59,7 +59,7 @@ export interface StretchFailure {
   };
 }
 
-// Whoever joins the stretches, and the server beside it, go before.
+// Whoever joins the stretches, and the server beside it, go before. On Linux this is told of the thread alone.
 setPriority(constants.priority.PRIORITY_BELOW_NORMAL / 2);
 
 let current: { readonly render: number; readonly maker: StretchMaker } | undefined;
