@@ -5,8 +5,9 @@ import { CHROMIUM_FLAGS } from './scripts/chromium.mjs';
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/global-setup.ts',
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  // Long enough for a machine whose disk stands still for a while: what is wrong stays wrong.
+  timeout: 150_000,
+  expect: { timeout: 40_000 },
   // One application, one browser at a time: two cores are few for a player, a renderer and a browser.
   workers: 1,
   fullyParallel: false,

@@ -18,7 +18,7 @@ export default async function setup({ projects }: FullConfig): Promise<() => Pro
   // Stand-ins work a hundred times as fast as they would, and tests make them misbehave.
   process.env.OISEAU_STANDIN_PACE_MS = '10';
   process.env.OISEAU_E2E_STANDINS = join(data, 'standins', 'receivers.json');
-  const application = await runApplication({ data, port: 0, workers: 1 });
+  const application = await runApplication({ data, port: 0, workers: 1, throwaway: true });
   process.env.OISEAU_URL = application.url;
   process.env.OISEAU_KEY = application.key;
   // Every page begins signed in, as after the address that carries the key.

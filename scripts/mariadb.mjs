@@ -104,6 +104,7 @@ const answers = (socket) =>
  * Starts MariaDB on the data below `folder` and waits until it answers. It listens on its socket alone: nothing outside
  * this machine, and nobody without the folder's secret, can reach it.
  * @param rights of the account
+ * @param throwaway its data are of no use to anybody afterwards (tests): nothing waits for the disk
  * @param port of the loopback address at which it listens as well, and only by TLS: for tests of a database elsewhere
  * @param onSpawn gets the way to end it as soon as there is something to end
  * @param room folder of the socket, where the database was there before: whoever knew its place finds it again
@@ -111,7 +112,14 @@ const answers = (socket) =>
  */
 export async function startMariaDb(
   folder,
-  { rights = OF_APPLICATION, room: known, port, certificate, onSpawn = () => undefined } = {},
+  {
+    rights = OF_APPLICATION,
+    room: known,
+    throwaway = false,
+    port,
+    certificate,
+    onSpawn = () => undefined,
+  } = {},
 ) {
   await mkdir(folder, { recursive: true });
   await chmod(folder, 0o700);
@@ -151,6 +159,7 @@ export async function startMariaDb(
       ...(certificate ? [`--ssl-cert=${certificate.cert}`, `--ssl-key=${certificate.key}`] : []),
       '--innodb-buffer-pool-size=128M',
       '--innodb-flush-log-at-trx-commit=1',
+      ...(throwaway ? ['--innodb-flush-method=nosync'] : []),
       '--max-allowed-packet=64M',
     ],
     { stdio: 'ignore', detached: true, env: OWN },

@@ -209,7 +209,7 @@ export class Application {
   }
 
   /** @returns {Promise<{ url: string, key: string, keyFile: string, environment: object, failed: Promise<never> }>} `failed` rejects when something has died too often */
-  async start({ data, port, workers }) {
+  async start({ data, port, workers, throwaway }) {
     if (port !== 0 && !(await isFree(port)))
       throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
     // Other people of this machine have no business in here.
@@ -222,6 +222,7 @@ export class Application {
       await this.#keep(DATABASE, async (begun) => {
         database = await startMariaDb(join(data, 'database'), {
           room: database?.room,
+          throwaway,
           onSpawn: (stop) => begun({ stop }),
         }).catch((error) => {
           throw new Plain(error.message);

@@ -22,6 +22,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   const folder = await mkdtemp(join(tmpdir(), 'oiseau-test-'));
   const server = await (startMariaDb as (folder: string, options: object) => Promise<Running>)(folder, {
     rights: OF_TESTS as object,
+    throwaway: true,
   });
   project.provide('database', { socketPath: server.socket, user: 'oiseau', password: server.secret });
   return async () => {

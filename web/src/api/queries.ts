@@ -263,5 +263,11 @@ export const treatmentsKey = ['treatments'] as const;
 
 /** Treatments that somebody has kept, for every album. */
 export function useTreatments(): UseQueryResult<TreatmentPreset[]> {
-  return useQuery({ queryKey: treatmentsKey, queryFn: () => call(CONTRACT.treatments, {}) });
+  return useQuery({ queryKey: treatmentsKey, queryFn: listTreatments });
 }
+
+const listTreatments = (): Promise<TreatmentPreset[]> => call(CONTRACT.treatments, {});
+
+/** What the server keeps under a name at this moment, for a way back: what was drawn may be older. */
+export const keptTreatment = (name: string): Promise<TreatmentPreset | undefined> =>
+  listTreatments().then((all) => all.find((each) => each.name === name));

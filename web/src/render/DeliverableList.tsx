@@ -8,7 +8,7 @@ import { call } from '../api/client.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { fileCount, planSize } from './PlanFiles.js';
-import { presetsKey, SHIPPED, usePresets } from './presets.js';
+import { keptPreset, presetsKey, SHIPPED, usePresets } from './presets.js';
 
 interface ListProps {
   readonly plans: readonly Plan[];
@@ -70,11 +70,13 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
     </Dropdown.Item>
   );
   const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: presetsKey });
-  const forget = async ({ name, deliverable }: Preset): Promise<void> => {
+  const forget = async ({ name }: Preset): Promise<void> => {
+    const kept = await keptPreset(name);
     await call(CONTRACT.forgetPreset, { params: { name } });
     await refresh();
+    if (!kept) return;
     const back = (): Promise<void> =>
-      call(CONTRACT.savePreset, { params: { name }, body: deliverable }).then(refresh);
+      call(CONTRACT.savePreset, { params: { name }, body: kept.deliverable }).then(refresh);
     tell(`The preset “${name}” is forgotten.`, { label: 'Undo', run: () => void back().catch(complain) });
   };
   return (

@@ -9,7 +9,7 @@ import { DraftField } from '../ui/DraftField.js';
 import { useNotices } from '../ui/Notices.js';
 import { DeliverableSettings } from './DeliverableSettings.js';
 import { PlanFiles } from './PlanFiles.js';
-import { presetsKey, usePresets } from './presets.js';
+import { keptPreset, presetsKey } from './presets.js';
 import { tracksText } from './track-list.js';
 
 interface PaneProps {
@@ -31,14 +31,13 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
   const { deliverable } = plan;
   const queries = useQueryClient();
   const { tell, complain } = useNotices();
-  const presets = usePresets().data ?? [];
   const keep = async (preset: Deliverable): Promise<void> => {
     await call(CONTRACT.savePreset, { params: { name: preset.name }, body: preset });
     await queries.invalidateQueries({ queryKey: presetsKey });
   };
   const save = async (): Promise<void> => {
     const { name } = deliverable;
-    const replaced = presets.find((each) => each.name === name)?.deliverable;
+    const replaced = (await keptPreset(name))?.deliverable;
     await keep(deliverable);
     if (!replaced) return tell(`“${name}” is a preset now, for every album.`);
     tell(`The preset “${name}” is replaced.`, {

@@ -27,8 +27,14 @@ export const presetsKey = ['presets'];
 
 /** Forms that somebody saved, for every album. */
 export function usePresets(): UseQueryResult<Preset[]> {
-  return useQuery({ queryKey: presetsKey, queryFn: () => call(CONTRACT.presets, {}) });
+  return useQuery({ queryKey: presetsKey, queryFn: listPresets });
 }
+
+const listPresets = (): Promise<Preset[]> => call(CONTRACT.presets, {});
+
+/** What the server keeps under a name at this moment, for a way back: what was drawn may be older. */
+export const keptPreset = (name: string): Promise<Preset | undefined> =>
+  listPresets().then((all) => all.find((preset) => preset.name === name));
 
 /** A name that none of an album's deliverables has yet, as near to the wanted one as can be. */
 export function freeName(wanted: string, taken: readonly Deliverable[]): string {

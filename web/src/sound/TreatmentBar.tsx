@@ -6,7 +6,7 @@ import { Button, Dropdown, Form, Modal } from 'react-bootstrap';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
-import { treatmentsKey, useTreatments } from '../api/queries.js';
+import { keptTreatment, treatmentsKey, useTreatments } from '../api/queries.js';
 import { useNotices } from '../ui/Notices.js';
 import { count } from '../ui/format.js';
 import { soundWords, type SoundDesk } from './useSoundDesk.js';
@@ -20,12 +20,14 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
   const forgets = useMay('delete');
   const queries = useQueryClient();
   const { tell, complain } = useNotices();
-  const forget = async ({ name, treatment: kept }: TreatmentPreset): Promise<void> => {
+  const forget = async ({ name }: TreatmentPreset): Promise<void> => {
+    const kept = await keptTreatment(name);
     const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: treatmentsKey });
     await call(CONTRACT.forgetTreatment, { params: { name } });
     await refresh();
+    if (!kept) return;
     const back = (): Promise<void> =>
-      call(CONTRACT.saveTreatment, { params: { name }, body: kept }).then(refresh);
+      call(CONTRACT.saveTreatment, { params: { name }, body: kept.treatment }).then(refresh);
     tell(`The treatment “${name}” is forgotten.`, { label: 'Undo', run: () => void back().catch(complain) });
   };
   const song = target === null ? undefined : songOf(album, target);
@@ -129,7 +131,7 @@ function KeepDialog({ treatment, onHide }: { treatment: Treatment; onHide: () =>
   const presets = useTreatments().data ?? [];
   const isThere = presets.some((each) => each.name === name.trim());
   const keep = async (): Promise<void> => {
-    const replaced = presets.find((each) => each.name === name.trim())?.treatment;
+    const replaced = (await keptTreatment(name.trim()))?.treatment;
     const save = async (kept: Treatment): Promise<void> => {
       await call(CONTRACT.saveTreatment, { params: { name: name.trim() }, body: kept });
       await queries.invalidateQueries({ queryKey: treatmentsKey });
