@@ -4,6 +4,7 @@ import { Piscina } from 'piscina';
 import {
   AudioRefused,
   PcmFileSource,
+  WORD_BYTES,
   type Block,
   type MeasuredState,
   type Measurer,
@@ -30,15 +31,26 @@ const MOST_THREADS = 16;
 /** Stretches that wait, made or to be made, so that no thread is ever idle while the one that joins is busy. */
 const IN_HAND = 2;
 const IDLE_MS = 10_000;
+/** Runs are made side by side as long as what is made of the later ones, and waits for the first, is no more than this in bytes. */
+const MOST_AHEAD = 100e6;
+/** Bytes of a sample in both channels as it sounds. */
+const AS_IT_SOUNDS = 2 * WORD_BYTES.float64;
 
 let renders = 0;
 
+/** Work that waits for a thread. */
+interface Waiting {
+  /** The one thread that may do it; null for any. */
+  readonly thread: number | null;
+  readonly begin: (thread: Piscina) => Promise<void>;
+}
+
 /** Threads that make stretches of renders, as many as this machine has cores; they come when they are needed, and go when nobody needs them. */
 export class Threads {
-  readonly #pool: Piscina;
-  /** One thread for stretches that are made in turn; it comes when there is one. */
-  readonly #lane: Piscina;
-  #turn: Promise<unknown> = Promise.resolve();
+  /** Pools of one thread each: which thread does what is decided here, since a run is made by one. */
+  readonly #threads: readonly Piscina[];
+  readonly #busy = new Set<number>();
+  readonly #waiting: Waiting[] = [];
 
   /**
    * @param file the built program of such a thread
@@ -50,10 +62,8 @@ export class Threads {
     readonly most = Math.min(MOST_THREADS, availableParallelism()),
     ready = false,
   ) {
-    // Of a render few stretches wait at a time: no queue is ever long.
-    const settings = { filename: file, idleTimeout: IDLE_MS, maxQueue: Infinity };
-    this.#pool = new Piscina({ ...settings, minThreads: ready ? most : 0, maxThreads: most });
-    this.#lane = new Piscina({ ...settings, minThreads: 0, maxThreads: 1 });
+    const settings = { filename: file, idleTimeout: IDLE_MS, minThreads: ready ? 1 : 0, maxThreads: 1 };
+    this.#threads = Array.from({ length: most }, () => new Piscina(settings));
   }
 
   /**
@@ -70,38 +80,29 @@ export class Threads {
     if (!shared) return null;
     const render = renders++;
     const work = inSharedMemory({ programmes, masters: shared });
-    const run = async <Made>(stretch: Stretch, words: WordsOrder | null): Promise<Made> => {
+    const runs = new Runs(this.most, Math.min(share, this.most), render);
+    const make = async <Made>(stretch: Stretch, words: WordsOrder | null): Promise<Made> => {
       const task: StretchTask = { render, work, stretch, words };
-      const asked = stretch.inTurn ? this.#inTurn(task) : this.#pool.run(task);
-      const answer = (await asked) as StretchResult<Made> | StretchFailure;
+      const answer = (await this.#run(task, runs.threadOf(stretch, words))) as
+        StretchResult<Made> | StretchFailure;
       if ('failed' in answer) throw errorOf(answer);
       const { made, read } = answer;
       for (const [key, piece, crc] of read) summedBehind(masters.get(key))?.tell(piece, crc);
       return made;
     };
     return {
-      width: this.#width(share),
-      block: (stretch) => run<Block>(stretch, null),
-      words: (stretch, order) => run<ShortenedStretch>(stretch, order),
+      width: (stretch, order) => runs.ahead(stretch, order) + this.#width(share),
+      block: (stretch) => make<Block>(stretch, null),
+      words: (stretch, order) => make<ShortenedStretch>(stretch, order),
     };
-  }
-
-  /** One after the other, in the order in which they are asked for: a pool keeps no order of what waits. */
-  #inTurn(task: StretchTask): Promise<unknown> {
-    const made = this.#turn.then(() => this.#lane.run(task) as Promise<unknown>);
-    this.#turn = made.catch(() => undefined);
-    return made;
   }
 
   /** Measures stretches of words. @param share of the threads that are taken for it at the most, 1 or more */
   measurer(share = this.most): Measurer {
     return {
       width: this.#width(share),
-      measure: (order) => {
-        const task: MeasureTask = { measure: order };
-        // The words go over to the thread.
-        return this.#pool.run(task, { transferList: [order.words.buffer] }) as Promise<MeasuredState>;
-      },
+      // The words go over to the thread.
+      measure: (order) => this.#run({ measure: order }, null, [order.words.buffer]) as Promise<MeasuredState>,
     };
   }
 
@@ -110,9 +111,73 @@ export class Threads {
     return share < this.most ? Math.max(1, share) : this.most + IN_HAND;
   }
 
+  /** Has a task done as soon as a thread is free for it, in the order in which tasks are asked for. */
+  #run(
+    task: StretchTask | MeasureTask,
+    thread: number | null,
+    transferList: ArrayBuffer[] = [],
+  ): Promise<unknown> {
+    return new Promise((resolve, reject) => {
+      const begin = (by: Piscina): Promise<void> => by.run(task, { transferList }).then(resolve, reject);
+      this.#waiting.push({ thread, begin });
+      this.#beginNext();
+    });
+  }
+
+  #beginNext(): void {
+    for (const [i, thread] of this.#threads.entries()) {
+      if (this.#busy.has(i)) continue;
+      const at = this.#waiting.findIndex((each) => each.thread === null || each.thread === i);
+      const [next] = at < 0 ? [] : this.#waiting.splice(at, 1);
+      if (!next) continue;
+      this.#busy.add(i);
+      void next.begin(thread).then(() => {
+        this.#busy.delete(i);
+        this.#beginNext();
+      });
+    }
+  }
+
   /** Ends all threads. */
   async close(): Promise<void> {
-    await Promise.all([this.#pool.destroy(), this.#lane.destroy()]);
+    await Promise.all(this.#threads.map((thread) => thread.destroy()));
+  }
+}
+
+/** Which thread makes which run of a render, and how many of them are made side by side. */
+class Runs {
+  #run = '';
+  /** Runs that were begun before this one. */
+  #before = -1;
+
+  /**
+   * @param threads that there are
+   * @param share of them that this render may take
+   * @param first the one that makes its first run: not the same for all renders
+   */
+  constructor(
+    readonly threads: number,
+    readonly share: number,
+    readonly first: number,
+  ) {}
+
+  /** Stretches that may be made ahead of the run that is taken. @param order null for a stretch as it sounds */
+  ahead(stretch: Stretch, order: WordsOrder | null): number {
+    return stretch.run ? (this.#sideBySide(stretch, order) - 1) * stretch.run.stretches : 0;
+  }
+
+  /** Is asked for each stretch in order: a new run goes to the next thread. */
+  threadOf(stretch: Stretch, order: WordsOrder | null): number | null {
+    if (!stretch.run) return null;
+    const run = `${stretch.programme} ${stretch.run.from}`;
+    if (this.#run !== run) this.#before++;
+    this.#run = run;
+    return (this.first + (this.#before % this.#sideBySide(stretch, order))) % this.threads;
+  }
+
+  #sideBySide({ run, from, to }: Stretch, order: WordsOrder | null): number {
+    const bytes = (to - from) * (order ? 2 * WORD_BYTES[order.format] : AS_IT_SOUNDS);
+    return Math.min(this.share, 1 + Math.floor(MOST_AHEAD / (bytes * (run?.stretches ?? 1))));
   }
 }
 

@@ -35,6 +35,14 @@ export const wordBits = (format: WordFormat): number => WORD_BYTES[format] * 8;
 /** Audio that is at hand, and is laid into the memory of the kernels where it is wanted: there is room for as many samples as were asked for. */
 export type Fetched = (machine: Kernels, at: Placed) => void;
 
+/** What something with a memory says of it, in samples of its source. */
+export interface Memory {
+  /** Of the grid on which it begins anew. */
+  readonly stretch: number;
+  /** The first sample that whoever begins to read at a place works through; before the start of the source where it begins at rest. */
+  readonly since: (position: number) => number;
+}
+
 /** A random-access reader of stereo audio. */
 export interface PcmSource {
   /** Sample rate in Hz. */
@@ -42,8 +50,8 @@ export interface PcmSource {
   /** Length in samples of one channel. */
   readonly length: number;
   readonly format: WordFormat;
-  /** Samples of the grid on which something with a memory begins anew; left out where nothing has one. Who begins in its midst waits for the rest. */
-  readonly stretch?: number | undefined;
+  /** Left out where nothing has one. */
+  readonly memory?: Memory | undefined;
   /**
    * Reads `count` samples from `start`. Positions outside `[0, length)` read as silence, so that filters
    * may ask for audio around an edge. The block is the reader's own: it may be changed, and both channels are arrays of their own.

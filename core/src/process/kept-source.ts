@@ -1,4 +1,4 @@
-import { CHANNELS, silence, type Block, type PcmSource } from '../pcm/block.js';
+import { CHANNELS, silence, type Block, type Memory, type PcmSource } from '../pcm/block.js';
 
 /** Samples that are kept at the least behind the place that was read last. */
 const LEAST_KEPT = 1 << 15;
@@ -30,8 +30,8 @@ export class KeptSource implements PcmSource {
   get format(): PcmSource['format'] {
     return this.source.format;
   }
-  get stretch(): number | undefined {
-    return this.source.stretch;
+  get memory(): Memory | undefined {
+    return this.source.memory;
   }
 
   async read(start: number, count: number): Promise<Block> {

@@ -1,5 +1,5 @@
 import { dbToLinear } from '../dsp/gain.js';
-import type { Block, PcmSource } from '../pcm/block.js';
+import type { Block, Memory, PcmSource } from '../pcm/block.js';
 import type { Limiter } from './limiter-settings.js';
 import { KeptSource } from './kept-source.js';
 import { NEEDS_AFTER, NEEDS_BEFORE, needsIn, smoothed, takeAway } from './limiting.js';
@@ -37,12 +37,19 @@ class ReductionRun implements Recursion {
   }
 }
 
+/** The memory of something that reads so many samples before the one that it makes. */
+const lookedBack = ({ stretch, since }: Memory, samples: number): Memory => ({
+  stretch,
+  since: (position) => since(position - samples),
+});
+
 /** Reductions in dB that each sample of a driven source needs by itself, as a source: a function of the samples around it alone. */
 function needsOf(source: PcmSource, { ceiling }: Limiter): PcmSource {
   const most = dbToLinear(ceiling);
   const aim = dbToLinear(ceiling - MARGIN_DB);
   return {
     ...{ rate: source.rate, length: source.length, format: 'float64' as const },
+    memory: source.memory && lookedBack(source.memory, NEEDS_BEFORE),
     read: async (start, count) => {
       const audio = await source.read(start - NEEDS_BEFORE, count + NEEDS_BEFORE + NEEDS_AFTER);
       const left = needsIn(audio, count, most, aim);
@@ -55,7 +62,7 @@ function needsOf(source: PcmSource, { ceiling }: Limiter): PcmSource {
 export class LimitedSource implements PcmSource {
   readonly format = 'float64' as const;
   readonly #driven: PcmSource;
-  readonly #reductions: PcmSource;
+  readonly #reductions: RecursiveSource;
   readonly #ceiling: number;
   readonly #ahead: number;
   #held: { readonly from: number; readonly values: Float64Array } = { from: 0, values: new Float64Array(0) };
@@ -87,8 +94,8 @@ export class LimitedSource implements PcmSource {
   get length(): number {
     return this.source.length;
   }
-  get stretch(): number {
-    return Math.max(this.#reductions.stretch ?? 0, this.source.stretch ?? 0);
+  get memory(): Memory {
+    return lookedBack(this.#reductions.memory, this.#ahead);
   }
 
   async read(start: number, count: number): Promise<Block> {

@@ -1,4 +1,4 @@
-import { CHANNELS, silence, type Block, type PcmSource } from '../pcm/block.js';
+import { CHANNELS, silence, type Block, type Memory, type PcmSource } from '../pcm/block.js';
 
 /** Something with memory that works through audio sample by sample. */
 export interface Recursion {
@@ -56,8 +56,15 @@ export class RecursiveSource implements PcmSource {
   get length(): number {
     return this.source.length;
   }
-  get stretch(): number {
-    return Math.max(this.#stretch, this.source.stretch ?? 0);
+  get memory(): Memory {
+    const before = this.source.memory;
+    return {
+      stretch: Math.max(this.#stretch, before?.stretch ?? 0),
+      since: (position) => {
+        const first = Math.floor(position / this.#stretch) * this.#stretch - this.kind.settle;
+        return before?.since(first) ?? first;
+      },
+    };
   }
 
   async read(start: number, count: number): Promise<Block> {

@@ -1,6 +1,6 @@
 import { gainsOfDb } from '../dsp/exponent.js';
 import { dbToLinear } from '../dsp/gain.js';
-import type { Block, PcmSource } from '../pcm/block.js';
+import type { Block, Memory, PcmSource } from '../pcm/block.js';
 import { constantOf, valueAt, type MovingDb } from './moving.js';
 
 /** A source through a moving gain. */
@@ -24,8 +24,8 @@ export class RideSource implements PcmSource {
   get length(): number {
     return this.source.length;
   }
-  get stretch(): number | undefined {
-    return this.source.stretch;
+  get memory(): Memory | undefined {
+    return this.source.memory;
   }
 
   async read(start: number, count: number): Promise<Block> {

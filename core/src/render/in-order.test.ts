@@ -17,12 +17,16 @@ describe('work in order', () => {
         async (turns, width) => {
           let [underWay, most] = [0, 0];
           const found: number[] = [];
-          const results = inOrder(turns.entries(), width, async ([i, wait]) => {
-            most = Math.max(most, ++underWay);
-            await after(wait);
-            underWay--;
-            return i;
-          });
+          const results = inOrder(
+            turns.entries(),
+            () => width,
+            async ([i, wait]) => {
+              most = Math.max(most, ++underWay);
+              await after(wait);
+              underWay--;
+              return i;
+            },
+          );
           for await (const result of results) found.push(result);
           expect(found).toEqual([...turns.keys()]);
           expect(most).toBeLessThanOrEqual(width);
@@ -35,12 +39,16 @@ describe('work in order', () => {
   it('leaves nothing under way when somebody leaves early, and begins nothing that nobody asks for', async () => {
     const begun: number[] = [];
     const ended: number[] = [];
-    const results = inOrder([0, 1, 2, 3, 4, 5, 6], 3, async (i) => {
-      begun.push(i);
-      await after(2);
-      ended.push(i);
-      return i;
-    });
+    const results = inOrder(
+      [0, 1, 2, 3, 4, 5, 6],
+      () => 3,
+      async (i) => {
+        begun.push(i);
+        await after(2);
+        ended.push(i);
+        return i;
+      },
+    );
     for await (const result of results) if (result === 1) break;
     expect(begun).toEqual([0, 1, 2, 3]);
     expect(ended).toEqual([0, 1, 2, 3]);
@@ -48,12 +56,16 @@ describe('work in order', () => {
 
   it('throws what fails in its place, once everything has ended', async () => {
     const ended: number[] = [];
-    const results = inOrder([0, 1, 2, 3], 4, async (i) => {
-      await after(3 - i);
-      ended.push(i);
-      if (i === 1) throw new Error('one');
-      return i;
-    });
+    const results = inOrder(
+      [0, 1, 2, 3],
+      () => 4,
+      async (i) => {
+        await after(3 - i);
+        ended.push(i);
+        if (i === 1) throw new Error('one');
+        return i;
+      },
+    );
     const found: number[] = [];
     const all = async (): Promise<void> => {
       for await (const result of results) found.push(result);

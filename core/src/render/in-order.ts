@@ -1,10 +1,11 @@
 /**
  * Does work for each item, so many at a time and ahead of whoever takes the results, and gives these in the order of the items. Whoever leaves early
  * leaves nothing under way.
+ * @param width so many may be under way or waiting to be taken once an item is begun, 1 or more
  */
 export async function* inOrder<Item, Result>(
   items: Iterable<Item>,
-  width: number,
+  width: (item: Item) => number,
   work: (item: Item) => Promise<Result>,
 ): AsyncGenerator<Result, void, undefined> {
   const underWay: Promise<Result>[] = [];
@@ -14,7 +15,7 @@ export async function* inOrder<Item, Result>(
       // Whoever takes it hears of a failure; until then nobody does.
       begun.catch(() => undefined);
       underWay.push(begun);
-      if (underWay.length >= width) yield (await underWay.shift()) as Result;
+      while (underWay.length >= width(item)) yield (await underWay.shift()) as Result;
     }
     while (underWay.length > 0) yield (await underWay.shift()) as Result;
   } finally {

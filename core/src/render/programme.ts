@@ -9,7 +9,7 @@ import { applyFade } from '../dsp/fade.js';
 import { dbToLinear } from '../dsp/gain.js';
 import { atRate, fitsInteger } from '../dsp/resample.js';
 import { ShiftedSource } from '../dsp/shifted-source.js';
-import { silence, type Block, type PcmSource } from '../pcm/block.js';
+import { silence, type Block, type Memory, type PcmSource } from '../pcm/block.js';
 import { ceilToFrame, frames, framesToTicks } from '../time/frames.js';
 import { intervalLength, type Interval } from '../time/interval.js';
 import { samples, ticksToSamples, type Samples, type Ticks } from '../time/ticks.js';
@@ -29,21 +29,39 @@ interface Voice extends Interval<Samples> {
   readonly gain: number;
   readonly fadeIn: VoiceFade;
   readonly fadeOut: VoiceFade;
-  /** Where stages with a memory begin anew: so far apart, and the first of them at or after the start of the source; null where none has one. */
-  readonly grid: Grid | null;
+  /** That of its stages, in samples of the programme; null where none has one. */
+  readonly memory: Remembered | null;
 }
 
-/** Evenly spaced places of a programme, in samples and fractions of them. */
-interface Grid {
+/** The memory of stages in samples of a programme, and fractions of them. */
+interface Remembered {
+  /** So far apart are the places at which the stages begin anew that do so most seldom, and there is one of them. */
   readonly every: number;
   readonly from: number;
+  readonly since: Memory['since'];
 }
 
-/** Behind the place where a stage begins anew: what it is read for may look back so far, in seconds. */
+/** Where a stretch of a programme ends, and who had better make it. */
+export interface Cut {
+  /** Place in samples. */
+  readonly cut: number;
+  /** What is better made by one, from its beginning to its end; null for what anybody can make as well. */
+  readonly run: Run | null;
+}
+
+/** A part of a programme at whose beginning whoever begins has little to work through, other than in its midst. */
+export interface Run {
+  /** Place at which it begins, in samples. */
+  readonly from: number;
+  /** Stretches that it has at the most. */
+  readonly stretches: number;
+}
+
+/** What a stage is read for may look back so far, in seconds. */
 const LOOK_BACK_SECONDS = 0.5;
-/** Stages that begin anew so seldom, in seconds, are read in turn: whoever begins in their midst works through up to as much for each of them. */
+/** Stages that begin anew so seldom, in seconds, are read in runs: whoever begins in their midst works through up to as much for each of them. */
 const SELDOM_SECONDS = 10;
-/** Where stages with a memory begin anew, a stretch is so many times as long as from one of those places to the next. */
+/** Where stages with a memory begin anew more often, a stretch is so many times as long as from one of those places to the next. */
 const STEPS_IN_STRETCH = 4;
 
 interface VoiceFade {
@@ -60,6 +78,7 @@ export class Programme {
   readonly #voices: readonly Voice[];
   /** What the voices make together, with what is done to the album. */
   readonly #whole: PcmSource;
+  readonly #memory: Remembered | null;
   readonly #isTreated: boolean;
   readonly placement: Placement;
   /** Samples from absolute zero to the next CD frame after the end: to the lead-out of a disc. */
@@ -108,7 +127,7 @@ export class Programme {
         start,
         end: this.at(placed.end),
         sourceStart,
-        grid: gridOf(handled, rate, start - sourceStart),
+        memory: handled && remembered(handled, rate, start - sourceStart),
         // A stage works on what the gain has made of the master.
         gain: handled ? 1 : dbToLinear(region.gainDb),
         fadeIn: { length: this.at(region.fadeIn.length), shape: region.fadeIn.shape },
@@ -121,6 +140,7 @@ export class Programme {
       read: (start, count) => this.#mix(start, count),
     };
     this.#whole = treated(mix, sequence.sound, options);
+    this.#memory = remembered(this.#whole, rate, 0);
     this.#isTreated = this.#whole !== mix;
   }
 
@@ -137,19 +157,43 @@ export class Programme {
   /**
    * Where a stretch that begins at a place may end, so that whoever reads on from there by itself does little twice: `usual` samples on, and in
    * what is treated where the stages have begun anew. Behind the place, and `end` at the most.
-   * @returns with it, whether the stretch is better made by who has made the one before
    */
-  cutAfter(position: number, end: number, usual: number): { readonly cut: number; readonly inTurn: boolean } {
-    const sounding = this.#voices.filter((voice) => voice.start <= position && position < voice.end);
-    const grid = [...sounding.map((voice) => voice.grid), gridOf(this.#whole, this.rate, 0)]
+  cutAfter(position: number, end: number, usual: number): Cut {
+    const widest = [...this.#soundingAt(position).map((voice) => voice.memory), this.#memory]
       .filter((each) => each !== null)
-      .reduce<Grid | null>((widest, each) => (widest && widest.every >= each.every ? widest : each), null);
-    const inTurn = grid !== null && grid.every > SELDOM_SECONDS * this.rate;
-    if (!grid || inTurn) return { cut: Math.min(end, (Math.floor(position / usual) + 1) * usual), inTurn };
+      .reduce<Remembered | null>((most, each) => (most && most.every >= each.every ? most : each), null);
+    if (!widest || widest.every > SELDOM_SECONDS * this.rate) {
+      const cut = Math.min(end, (Math.floor(position / usual) + 1) * usual);
+      return { cut, run: widest && this.#runAt(position, Math.ceil(widest.every / usual), usual) };
+    }
     const beyond = LOOK_BACK_SECONDS * this.rate;
-    const length = Math.max(usual, STEPS_IN_STRETCH * grid.every);
-    const steps = Math.floor((position + length - beyond - grid.from) / grid.every);
-    return { cut: Math.min(end, Math.ceil(grid.from + steps * grid.every + beyond)), inTurn };
+    const length = Math.max(usual, STEPS_IN_STRETCH * widest.every);
+    const steps = Math.floor((position + length - beyond - widest.from) / widest.every);
+    return { cut: Math.min(end, Math.ceil(widest.from + steps * widest.every + beyond)), run: null };
+  }
+
+  /** The run in which a place lies. @param stretches of `usual` samples: so many places one after the other are compared, and a run begins at the best of them */
+  #runAt(position: number, stretches: number, usual: number): Run {
+    const beginning = (window: number): number => {
+      const places = Array.from({ length: stretches }, (_, i) => (window * stretches + i) * usual);
+      const work = places.map((place) => place - this.#since(place));
+      return places[work.indexOf(Math.min(...work))] ?? 0;
+    };
+    const window = Math.floor(position / (stretches * usual));
+    const here = beginning(window);
+    const from = here <= position ? here : window > 0 ? beginning(window - 1) : 0;
+    return { from, stretches };
+  }
+
+  /** The first sample of the programme that whoever begins at a place works through. */
+  #since(position: number): number {
+    const read = position - LOOK_BACK_SECONDS * this.rate;
+    const first = this.#memory?.since(read) ?? read;
+    return Math.min(first, ...this.#soundingAt(position).map(({ memory }) => memory?.since(first) ?? first));
+  }
+
+  #soundingAt(position: number): Voice[] {
+    return this.#voices.filter(({ start, end }) => start <= position && position < end);
   }
 
   /** Reads `count` samples from `start` (0 or more); silence where no song sounds and beyond the end. */
@@ -204,8 +248,14 @@ export class Programme {
 }
 
 /** @param offset place of the programme at which a source has its first sample */
-const gridOf = (source: PcmSource | null, rate: number, offset: number): Grid | null =>
-  source?.stretch ? { every: (source.stretch * rate) / source.rate, from: offset } : null;
+function remembered({ memory, rate: own }: PcmSource, rate: number, offset: number): Remembered | null {
+  if (!memory) return null;
+  const scale = rate / own;
+  return {
+    ...{ every: memory.stretch * scale, from: offset },
+    since: (position) => memory.since(Math.floor((position - offset) / scale)) * scale + offset,
+  };
+}
 
 /** Whether one recording that runs on from one region into the next is handled alike in both. */
 const handledAlike = (a: PlayedRegion, b: PlayedRegion): boolean =>

@@ -41,7 +41,11 @@ export class ReadAhead implements Readable {
     const isNext = this.#here.at + this.#here.block.left.length === at;
     if (!isNext) await this.close();
     const { stretches } = this;
-    this.#blocks ??= inOrder(this.#stretchesFrom(at), stretches.width, (stretch) => stretches.block(stretch));
+    this.#blocks ??= inOrder(
+      this.#stretchesFrom(at),
+      (stretch) => stretches.width(stretch, null),
+      (stretch) => stretches.block(stretch),
+    );
     const next = await this.#blocks.next();
     // Beyond the end it is read by itself.
     const block = next.done ? await this.programme.read(at, this.frameLength) : next.value;
@@ -67,6 +71,6 @@ const USUAL_FRAMES = 300;
 
 /** The stretch of a programme that begins at a place. */
 export function stretchFrom(name: string, programme: Programme, from: number, end: number): Stretch {
-  const { cut, inTurn } = programme.cutAfter(from, end, USUAL_FRAMES * programme.frameLength);
-  return { programme: name, from, to: cut, inTurn };
+  const { cut, run } = programme.cutAfter(from, end, USUAL_FRAMES * programme.frameLength);
+  return { programme: name, from, to: cut, run };
 }

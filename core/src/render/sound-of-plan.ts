@@ -58,8 +58,10 @@ export class SoundOfPlan {
       };
     this.#here = new StretchMaker(orders, input.masters);
     this.#stretches = ports.stretches?.(orders) ?? this.#here;
-    this.#ahead = inOrder(this.#stretchesInOrder(), this.#stretches.width, ([stretch, order]) =>
-      this.#stretches.words(stretch, order),
+    this.#ahead = inOrder(
+      this.#stretchesInOrder(),
+      ([stretch, order]) => this.#stretches.width(stretch, order),
+      ([stretch, order]) => this.#stretches.words(stretch, order),
     );
   }
 

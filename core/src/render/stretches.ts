@@ -3,7 +3,7 @@ import { CHANNELS, silence, WORD_BYTES, type Block, type PcmSource } from '../pc
 import type { Interval } from '../time/interval.js';
 import type { Samples } from '../time/ticks.js';
 import { NullTest } from './null-test.js';
-import { Programme } from './programme.js';
+import { Programme, type Run } from './programme.js';
 import { BLOCK_FRAMES, bitsOf, Stream, type WordsOrder } from './stream.js';
 
 /** A sequence at a rate: what a programme is made of, as plain data. */
@@ -18,8 +18,8 @@ export interface Stretch {
   readonly programme: string;
   readonly from: number;
   readonly to: number;
-  /** Whether it is better made by who has made the one before: see `Programme.cutAfter`. */
-  readonly inTurn: boolean;
+  /** What of it is better made by one, see `Programme.cutAfter`. */
+  readonly run: Run | null;
 }
 
 /** A stretch as words, and what came of laying them against the programme. */
@@ -34,8 +34,8 @@ export interface ShortenedStretch {
  * Makes stretches of programmes, each by itself: in the thread that asks, or in others. Which of them does it, and in what order, changes no bit.
  */
 export interface Stretches {
-  /** Stretches that may be under way at once. */
-  readonly width: number;
+  /** Stretches that may be under way, or wait to be taken, once this one is begun. @param order null for one that is wanted as it sounds */
+  width(stretch: Stretch, order: WordsOrder | null): number;
   /** A stretch as it sounds. */
   block(stretch: Stretch): Promise<Block>;
   /** A stretch as words: dither that remembers nothing only. */
@@ -44,7 +44,6 @@ export interface Stretches {
 
 /** Makes stretches here. */
 export class StretchMaker implements Stretches {
-  readonly width = 1;
   readonly #programmes = new Map<string, Programme>();
   readonly #touched = new Map<string, readonly Interval<Samples>[]>();
 
@@ -63,6 +62,10 @@ export class StretchMaker implements Stretches {
     const programme = new Programme(order.sequence, this.masters, order.rate);
     this.#programmes.set(name, programme);
     return programme;
+  }
+
+  width(): number {
+    return 1;
   }
 
   async block({ programme: name, from, to }: Stretch): Promise<Block> {
