@@ -42,7 +42,7 @@ if (!stretches) throw new Error('no file');
 const ahead = new ReadAhead('p', programme, stretches, programme.length);
 let peak = 0;
 await readThrough(
-  { rate, format, length: programme.length, read: (start, count) => ahead.read(start, count) },
+  { rate, format, length: programme.length, read: (...at) => ahead.read(...at) },
   ({ left }) => (peak = Math.max(peak, left[0] ?? 0)),
 );
 process.stdout.write(`${peak}\n`);

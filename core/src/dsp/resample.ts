@@ -129,10 +129,9 @@ class ResampledSource implements PcmSource {
     this.length = resampledLength(source.length, source.rate, rate);
   }
 
-  async read(start: number, count: number): Promise<Block> {
+  async read(start: number, count: number, into: Block = silence(count)): Promise<Block> {
     const { conversion, input, block } = (this.#work ??= this.#begin());
     const { down, up, lead, forward, block: size } = conversion;
-    const all = silence(count);
     for (let at = start; at < start + count;) {
       const index = Math.floor(at / size);
       const from = at - index * size;
@@ -147,19 +146,20 @@ class ResampledSource implements PcmSource {
           fetched(kernels, window);
           convertPlaced(kernels, conversion, window, block);
         } else {
-          const window = await input.read(first, forward.size);
-          if (kernels) {
-            kernels.begin();
-            convertPlaced(kernels, conversion, kernels.place(...window), block);
-          } else convertReference(conversion, window, block);
+          await input.read(first, forward.size, (...window) => {
+            if (kernels) {
+              kernels.begin();
+              convertPlaced(kernels, conversion, kernels.place(...window), block);
+            } else convertReference(conversion, window, block);
+          });
         }
         this.#made = index;
       }
       for (const channel of CHANNELS)
-        all[channel].set(block[channel].subarray(from, from + taken), at - start);
+        into[channel].set(block[channel].subarray(from, from + taken), at - start);
       at += taken;
     }
-    return all;
+    return into;
   }
 
   #begin(): Work {

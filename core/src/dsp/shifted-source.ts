@@ -16,8 +16,8 @@ export class ShiftedSource implements PcmSource {
     this.length = Math.max(0, source.length - by);
   }
 
-  read(start: number, count: number): Promise<Block> {
-    return this.source.read(start + this.by, count);
+  read(start: number, count: number, into?: Block): Promise<Block> {
+    return this.source.read(start + this.by, count, into);
   }
 
   get fetch(): PcmSource['fetch'] {

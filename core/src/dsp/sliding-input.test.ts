@@ -19,7 +19,7 @@ describe('the input of a filter', () => {
   it('is read once where stretches overlap', async () => {
     const { input, asked } = watched();
     const sliding = new SlidingInput(input, 24);
-    for (const start of [-12, 88, 188]) await sliding.read(start, 124);
+    for (const start of [-12, 88, 188]) await sliding.read(start, 124, joined);
     // Each stretch begins 24 samples before the end of the one before.
     expect(asked).toEqual([
       [-12, 124],
@@ -31,7 +31,7 @@ describe('the input of a filter', () => {
   it('is read anew after a jump, and where more is wanted back than was kept', async () => {
     const { input, asked } = watched();
     const sliding = new SlidingInput(input, 24);
-    for (const start of [0, 5000, 5050, 100]) await sliding.read(start, 100);
+    for (const start of [0, 5000, 5050, 100]) await sliding.read(start, 100, joined);
     expect(asked).toEqual([
       [0, 100],
       [5000, 100],
@@ -55,7 +55,7 @@ describe('the input of a filter', () => {
           let start = 0;
           for (const { by, count } of steps) {
             start += by;
-            const found = joined(...(await sliding.read(start, count)));
+            const found = await sliding.read(start, count, joined);
             const wanted = await input.read(start, count);
             expect(firstDifference(found.left, wanted.left)).toBe(-1);
             expect(firstDifference(found.right, wanted.right)).toBe(-1);

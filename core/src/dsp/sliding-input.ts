@@ -1,7 +1,8 @@
-import { CHANNELS, silence, type Block, type PcmSource } from '../pcm/block.js';
+import { CHANNELS, Room, silence, type Block, type PcmSource } from '../pcm/block.js';
 
 /** Reads a source for a filter: successive stretches overlap by its length, and what the last one had is not read twice. */
 export class SlidingInput {
+  readonly #room = new Room();
   /** The end of the last stretch. */
   #tail: { readonly at: number; readonly block: Block } = { at: 0, block: silence(0) };
 
@@ -11,18 +12,20 @@ export class SlidingInput {
     readonly keep: number,
   ) {}
 
-  /** Samples `[start, start + count)`: what was there already, and what follows it. */
-  async read(start: number, count: number): Promise<[Block, Block]> {
+  /** Samples `[start, start + count)`: what was there already, and what follows it, until `use` has returned. */
+  read<Used>(start: number, count: number, use: (known: Block, fresh: Block) => Used): Promise<Used> {
     const { at, block } = this.#tail;
     const overlap = at + block.left.length - start;
     const known = start >= at && overlap > 0 && overlap < count ? from(block, start - at) : silence(0);
     const have = known.left.length;
-    const fresh = await this.source.read(start + have, count - have);
-    const end = start + count;
-    if (count - have >= this.keep)
-      this.#tail = { at: end - this.keep, block: from(fresh, count - have - this.keep) };
-    else this.#tail = { at: start, block: joined(known, fresh) };
-    return [known, fresh];
+    return this.#room.lend(count - have, async (space) => {
+      const fresh = await this.source.read(start + have, count - have, space);
+      const end = start + count;
+      if (count - have >= this.keep)
+        this.#tail = { at: end - this.keep, block: from(fresh, count - have - this.keep) };
+      else this.#tail = { at: start, block: joined(known, fresh) };
+      return use(known, fresh);
+    });
   }
 }
 

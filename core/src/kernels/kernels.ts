@@ -106,9 +106,13 @@ export class Kernels {
     return { left: this.doubles(left, length), right: this.doubles(right, length) };
   }
 
-  /** A copy of a placed stretch. */
-  copy({ left, right, length }: Placed): Stereo {
-    return { left: this.doubles(left, length).slice(), right: this.doubles(right, length).slice() };
+  /** A copy of a placed stretch. @param into where it goes, if there is memory for it */
+  copy({ left, right, length }: Placed, into?: Stereo): Stereo {
+    if (!into)
+      return { left: this.doubles(left, length).slice(), right: this.doubles(right, length).slice() };
+    into.left.set(this.doubles(left, length));
+    into.right.set(this.doubles(right, length));
+    return into;
   }
 
   /** Offset of a table that never changes; it stays in the memory. */

@@ -1,6 +1,6 @@
 import { linearToDb } from '../dsp/gain.js';
 import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
-import type { Block, PcmSource, WordFormat } from '../pcm/block.js';
+import { part, silence, type Block, type PcmSource, type WordFormat } from '../pcm/block.js';
 import { decodePlaced, decodeWords } from '../pcm/words.js';
 import type { JoinedMeter } from './joined-meter.js';
 import { LoudnessMeter, type Loudness, type LoudnessState } from './loudness.js';
@@ -100,15 +100,16 @@ export class Meters implements JoinedMeter<MetersState> {
   }
 }
 
-/** Reads a source once, in order, handing each block to `consume`; `progress` gets the share done, 0 to 1. */
+/** Reads a source once, in order, handing each block to `consume`, which is done with it when it returns; `progress` gets the share done, 0 to 1. */
 export async function readThrough(
   source: PcmSource,
   consume: (block: Block) => void,
   progress?: (share: number) => Promise<void> | void,
 ): Promise<void> {
+  const room = silence(MEASURE_BLOCK);
   for (let start = 0; start < source.length; start += MEASURE_BLOCK) {
     const count = Math.min(MEASURE_BLOCK, source.length - start);
-    consume(await source.read(start, count));
+    consume(await source.read(start, count, part(room, 0, count)));
     await progress?.((start + count) / source.length);
   }
 }

@@ -35,6 +35,33 @@ export const wordBits = (format: WordFormat): number => WORD_BYTES[format] * 8;
 /** Audio that is at hand, and is laid into the memory of the kernels where it is wanted: there is room for as many samples as were asked for. */
 export type Fetched = (machine: Kernels, at: Placed) => void;
 
+/**
+ * Memory for blocks that are read one after the other and done with before the next one: fresh memory costs more than most of what is
+ * done in it.
+ */
+export class Room {
+  #block = silence(0);
+  #isLent = false;
+
+  /** Lends a block of so many samples, whatever lies in it, until `use` has resolved; another one to whoever comes meanwhile. */
+  async lend<Result>(count: number, use: (block: Block) => Promise<Result>): Promise<Result> {
+    if (this.#isLent) return use(silence(count));
+    this.#isLent = true;
+    try {
+      if (this.#block.left.length < count) this.#block = silence(count);
+      return await use(part(this.#block, 0, count));
+    } finally {
+      this.#isLent = false;
+    }
+  }
+}
+
+/** Samples `[from, to)` of a block, where they lie. */
+export const part = ({ left, right }: Block, from: number, to: number): Block => ({
+  left: left.subarray(from, to),
+  right: right.subarray(from, to),
+});
+
 /** What something with a memory says of it, in samples of its source. */
 export interface Memory {
   /** Of the grid on which it begins anew. */
@@ -55,8 +82,9 @@ export interface PcmSource {
   /**
    * Reads `count` samples from `start`. Positions outside `[0, length)` read as silence, so that filters
    * may ask for audio around an edge. The block is the reader's own: it may be changed, and both channels are arrays of their own.
+   * @param into memory of as many samples, whose contents are of no use any more: what is read may lie there, or elsewhere
    */
-  read(start: number, count: number): Promise<Block>;
+  read(start: number, count: number, into?: Block): Promise<Block>;
   /** The same for whoever works in the memory of the kernels: without a copy between. Left out where there is no shorter way. */
   readonly fetch?: ((start: number, count: number) => Promise<Fetched>) | undefined;
 }

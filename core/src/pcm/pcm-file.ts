@@ -91,13 +91,15 @@ export class PcmFileSource implements PcmSource {
     return this.info.format;
   }
 
-  async read(start: number, count: number): Promise<Block> {
+  async read(start: number, count: number, into?: Block): Promise<Block> {
     const from = Math.max(0, start);
     const to = Math.min(this.length, start + count);
     if (to <= from) return silence(count);
     const { channels, order } = this.info;
-    const block = decodeWords(await this.#stored(from, to), this.format, channels, order);
-    if (from === start && to === start + count) return block;
+    const isWhole = from === start && to === start + count;
+    const stored = await this.#stored(from, to);
+    const block = decodeWords(stored, this.format, channels, order, isWhole ? into : undefined);
+    if (isWhole) return block;
     const padded = silence(count);
     padded.left.set(block.left, from - start);
     padded.right.set(block.right, from - start);

@@ -8,16 +8,18 @@ const MACHINE_IS_LITTLE = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1;
 /**
  * Interleaved words → a block. `channels` is 1 or 2; one channel goes to both sides at unity.
  * A B-bit word n becomes n / 2^(B−1) (docs/rules.md 3.6).
+ * @param into memory that the block may lie in, of as many samples
  */
 export function decodeWords(
   bytes: Uint8Array,
   format: WordFormat,
   channels: number,
   order: ByteOrder = 'little',
+  into?: Block,
 ): Block {
   if (!kernels || channels === 1 || order === 'big') return decodeReference(bytes, format, channels, order);
   kernels.begin();
-  return kernels.copy(decodePlaced(kernels, bytes, format));
+  return kernels.copy(decodePlaced(kernels, bytes, format), into);
 }
 
 /** The number by which the kernels know a format. */

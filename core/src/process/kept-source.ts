@@ -1,4 +1,4 @@
-import { CHANNELS, silence, type Block, type Memory, type PcmSource } from '../pcm/block.js';
+import { CHANNELS, part, silence, type Block, type Memory, type PcmSource } from '../pcm/block.js';
 
 /** Samples that are kept at the least behind the place that was read last. */
 const LEAST_KEPT = 1 << 15;
@@ -7,6 +7,8 @@ const LEAST_KEPT = 1 << 15;
 interface Piece {
   readonly from: number;
   readonly block: Block;
+  /** That in which the block lies, which may be longer. */
+  readonly memory: Block;
 }
 
 const endOf = ({ from, block }: Piece): number => from + block.left.length;
@@ -18,6 +20,9 @@ const endOf = ({ from, block }: Piece): number => from + block.left.length;
 export class KeptSource implements PcmSource {
   /** Pieces that follow each other without a hole. */
   #pieces: Piece[] = [];
+  /** Memory of a piece that is kept no longer. */
+  #left: Block | undefined;
+  #readers = 0;
 
   constructor(readonly source: PcmSource) {}
 
@@ -34,7 +39,24 @@ export class KeptSource implements PcmSource {
     return this.source.memory;
   }
 
-  async read(start: number, count: number): Promise<Block> {
+  async read(start: number, count: number, into: Block = silence(count)): Promise<Block> {
+    this.#readers++;
+    try {
+      const pieces = await this.#piecesOver(start, count);
+      for (const { from, block } of pieces) {
+        const [begin, until] = [Math.max(start, from), Math.min(start + count, from + block.left.length)];
+        if (begin >= until) continue;
+        for (const channel of CHANNELS)
+          into[channel].set(block[channel].subarray(begin - from, until - from), begin - start);
+      }
+      return into;
+    } finally {
+      this.#readers--;
+    }
+  }
+
+  /** Pieces that hold so many samples; they are whole until somebody else reads. */
+  async #piecesOver(start: number, count: number): Promise<readonly Piece[]> {
     const end = start + count;
     const [first] = this.#pieces;
     const last = this.#pieces.at(-1);
@@ -42,17 +64,20 @@ export class KeptSource implements PcmSource {
     const to = isNear ? endOf(last) : start;
     let pieces = isNear ? this.#pieces : [];
     if (end > to) {
-      pieces = [...pieces, { from: to, block: await this.source.read(to, end - to) }];
+      pieces = [...pieces, await this.#readOn(to, end - to)];
       const behind = end - Math.max(LEAST_KEPT, 2 * count);
       this.#pieces = pieces.filter((piece) => endOf(piece) > behind);
+      // Who reads at the same time may still want it.
+      if (this.#readers === 1) this.#left = pieces.find((piece) => endOf(piece) <= behind)?.memory;
     }
-    const all = silence(count);
-    for (const { from, block } of pieces) {
-      const [begin, until] = [Math.max(start, from), Math.min(end, from + block.left.length)];
-      if (begin >= until) continue;
-      for (const channel of CHANNELS)
-        all[channel].set(block[channel].subarray(begin - from, until - from), begin - start);
-    }
-    return all;
+    return pieces;
+  }
+
+  async #readOn(from: number, count: number): Promise<Piece> {
+    const left = this.#left && this.#left.left.length >= count ? this.#left : undefined;
+    this.#left = undefined;
+    const block = await this.source.read(from, count, left && part(left, 0, count));
+    const isThere = left && block.left.buffer === left.left.buffer;
+    return { from, block, memory: isThere ? left : block };
   }
 }

@@ -1,5 +1,5 @@
 import { dbToLinear } from '../dsp/gain.js';
-import type { Block, Memory, PcmSource } from '../pcm/block.js';
+import { Room, type Block, type Memory, type PcmSource } from '../pcm/block.js';
 import type { Limiter } from './limiter-settings.js';
 import { KeptSource } from './kept-source.js';
 import { NEEDS_AFTER, NEEDS_BEFORE, needsIn, smoothed, takeAway } from './limiting.js';
@@ -47,14 +47,16 @@ const lookedBack = ({ stretch, since }: Memory, samples: number): Memory => ({
 function needsOf(source: PcmSource, { ceiling }: Limiter): PcmSource {
   const most = dbToLinear(ceiling);
   const aim = dbToLinear(ceiling - MARGIN_DB);
+  const room = new Room();
   return {
     ...{ rate: source.rate, length: source.length, format: 'float64' as const },
     memory: source.memory && lookedBack(source.memory, NEEDS_BEFORE),
-    read: async (start, count) => {
-      const audio = await source.read(start - NEEDS_BEFORE, count + NEEDS_BEFORE + NEEDS_AFTER);
-      const left = needsIn(audio, count, most, aim);
-      return { left, right: left };
-    },
+    read: (start, count, into) =>
+      room.lend(count + NEEDS_BEFORE + NEEDS_AFTER, async (space) => {
+        const audio = await source.read(start - NEEDS_BEFORE, space.left.length, space);
+        const left = needsIn(audio, count, most, aim, into?.left);
+        return { left, right: left };
+      }),
   };
 }
 
@@ -65,6 +67,7 @@ export class LimitedSource implements PcmSource {
   readonly #reductions: RecursiveSource;
   readonly #ceiling: number;
   readonly #ahead: number;
+  readonly #room = new Room();
   #held: { readonly from: number; readonly values: Float64Array } = { from: 0, values: new Float64Array(0) };
 
   constructor(
@@ -98,10 +101,10 @@ export class LimitedSource implements PcmSource {
     return lookedBack(this.#reductions.memory, this.#ahead);
   }
 
-  async read(start: number, count: number): Promise<Block> {
+  async read(start: number, count: number, into?: Block): Promise<Block> {
     // What looks ahead goes first, so that what is written finds its samples kept.
     const reductions = await this.reductions(start, count);
-    const limited = await this.#driven.read(start, count);
+    const limited = await this.#driven.read(start, count, into);
     if (reductions) takeAway(limited, reductions, this.#ceiling);
     return limited;
   }
@@ -119,11 +122,13 @@ export class LimitedSource implements PcmSource {
     const to = kept.from + kept.values.length;
     const goesOn = from >= kept.from && from <= to;
     const fresh = Math.max(0, from + count - (goesOn ? to : from));
-    const { left } = await this.#reductions.read(goesOn ? to : from, fresh);
     const values = new Float64Array(count);
     const old = goesOn ? kept.values.subarray(from - kept.from, from - kept.from + count) : [];
     values.set(old);
-    values.set(left, old.length);
+    await this.#room.lend(fresh, async (space) => {
+      const { left } = await this.#reductions.read(goesOn ? to : from, fresh, space);
+      values.set(left, old.length);
+    });
     this.#held = { from, values };
     return values;
   }

@@ -20,8 +20,15 @@ function laid(machine: Kernels, values: Float64Array): number {
  * What each sample must be reduced by, by itself, dB, 0 or more.
  * @param audio with NEEDS_BEFORE samples before the first and NEEDS_AFTER after the last
  * @param most the ceiling, linear; `aim`: what is aimed at under it
+ * @param into memory that they may lie in, `count` of them
  */
-export function needsIn(audio: Block, count: number, most: number, aim: number): Float64Array {
+export function needsIn(
+  audio: Block,
+  count: number,
+  most: number,
+  aim: number,
+  into: Float64Array = new Float64Array(count),
+): Float64Array {
   if (!kernels) return needsReference(audio, count, most, aim);
   kernels.begin();
   const table = kernels.table(PEAK_TABLE);
@@ -29,7 +36,8 @@ export function needsIn(audio: Block, count: number, most: number, aim: number):
   const peaks = kernels.take(8 * (count + 60));
   const narrowed = kernels.take(8 * 4 * SIDE);
   kernels.call.needs(left, right, count, narrowed, table, SLOPE, BENDING, most, aim, peaks);
-  return kernels.doubles(peaks, count).slice();
+  into.set(kernels.doubles(peaks, count));
+  return into;
 }
 
 /** The reference in plain TypeScript: the same sums in the same order as the kernel. */

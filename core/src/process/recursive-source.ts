@@ -1,4 +1,4 @@
-import { CHANNELS, silence, type Block, type Memory, type PcmSource } from '../pcm/block.js';
+import { CHANNELS, part, silence, type Block, type Memory, type PcmSource } from '../pcm/block.js';
 
 /** Something with memory that works through audio sample by sample. */
 export interface Recursion {
@@ -67,18 +67,19 @@ export class RecursiveSource implements PcmSource {
     };
   }
 
-  async read(start: number, count: number): Promise<Block> {
+  async read(start: number, count: number, into?: Block): Promise<Block> {
     // Beyond its ends a source is silent, whatever rings there.
     const end = Math.min(this.length, start + count);
     let all: Block | undefined;
     for (let at = Math.max(0, start); at < end;) {
       const next = Math.min(end, (Math.floor(at / this.#stretch) + 1) * this.#stretch);
       const recursion = await this.#at(at);
-      const block = await this.source.read(at, next - at);
+      const isAll = next - at === count;
+      const block = await this.source.read(at, next - at, isAll ? into : undefined);
       this.#settleNext(block, at);
       work(recursion, block, at);
       this.#waiting = { at: next, recursion };
-      if (next - at === count) return block;
+      if (isAll) return block;
       all ??= silence(count);
       for (const channel of CHANNELS) all[channel].set(block[channel], at - start);
       at = next;
@@ -113,9 +114,10 @@ export class RecursiveSource implements PcmSource {
     const recursion = begun?.recursion ?? this.kind.begin();
     const soonest = at - Math.ceil(SOON_OF_SETTLE * this.kind.settle);
     let from = begun?.at ?? Math.max(first - this.kind.settle, this.soon ? soonest : -Infinity);
+    const room = silence(STEP);
     while (from < at) {
       const step = Math.min(STEP, at - from);
-      work(recursion, await this.source.read(from, step), from);
+      work(recursion, await this.source.read(from, step, part(room, 0, step)), from);
       from += step;
     }
     return recursion;

@@ -28,8 +28,8 @@ export class RideSource implements PcmSource {
     return this.source.memory;
   }
 
-  async read(start: number, count: number): Promise<Block> {
-    const { left, right } = await this.source.read(start, count);
+  async read(start: number, count: number, into?: Block): Promise<Block> {
+    const { left, right } = await this.source.read(start, count, into);
     const constant = this.#constant;
     if (constant !== null)
       for (let i = 0; i < count; i++) {

@@ -137,7 +137,7 @@ export class Programme {
     this.#voices = voices;
     const mix: PcmSource = {
       ...{ rate, length: this.length, format: 'float64' },
-      read: (start, count) => this.#mix(start, count),
+      read: (start, count, into) => this.#mix(start, count, into),
     };
     this.#whole = treated(mix, sequence.sound, options);
     this.#memory = remembered(this.#whole, rate, 0);
@@ -197,11 +197,11 @@ export class Programme {
   }
 
   /** Reads `count` samples from `start` (0 or more); silence where no song sounds and beyond the end. */
-  read(start: number, count: number): Promise<Block> {
-    return this.#whole.read(start, count);
+  read(start: number, count: number, into?: Block): Promise<Block> {
+    return this.#whole.read(start, count, into);
   }
 
-  async #mix(start: number, count: number): Promise<Block> {
+  async #mix(start: number, count: number, into?: Block): Promise<Block> {
     let mix: Block | undefined;
     // Up to here a voice has laid its samples; beyond it there is nothing yet for the next one to be added to.
     let laid = start;
@@ -209,10 +209,13 @@ export class Programme {
       const from = Math.max(start, voice.start);
       const to = Math.min(start + count, voice.end);
       if (from >= to) continue;
-      const audio = await voice.source.read(voice.sourceStart + from - voice.start, to - from);
+      const first = voice.sourceStart + from - voice.start;
+      // Nothing of what is laid already may lie in that memory.
+      const isAll = !mix && to - from === count;
+      const audio = await voice.source.read(first, to - from, isAll ? into : undefined);
       shape(audio.left, from, voice);
       shape(audio.right, from, voice);
-      if (!mix && to - from === count) mix = audio;
+      if (isAll) mix = audio;
       else {
         mix ??= silence(count);
         lay(mix.left, audio.left, from - start, laid - start);

@@ -21,19 +21,18 @@ export class ReadAhead implements Readable {
     return this.programme.frameLength;
   }
 
-  async read(start: number, count: number): Promise<Block> {
-    const all = silence(count);
+  async read(start: number, count: number, into: Block = silence(count)): Promise<Block> {
     for (let at = start; at < start + count;) {
       const { block } = this.#here;
       const from = at - this.#here.at;
       if (from >= 0 && from < block.left.length) {
         const taken = Math.min(block.left.length - from, start + count - at);
         for (const channel of CHANNELS)
-          all[channel].set(block[channel].subarray(from, from + taken), at - start);
+          into[channel].set(block[channel].subarray(from, from + taken), at - start);
         at += taken;
       } else await this.#go(at);
     }
-    return all;
+    return into;
   }
 
   /** Goes on to the stretch that begins at a place; where that is not the next one, everything begins anew there. */

@@ -1,6 +1,6 @@
 import { Quantiser } from '../dsp/dither.js';
 import type { Seed } from '../dsp/random.js';
-import { isInteger, WORD_BYTES, wordBits, type Block, type WordFormat } from '../pcm/block.js';
+import { isInteger, silence, WORD_BYTES, wordBits, type Block, type WordFormat } from '../pcm/block.js';
 import { encodeWords } from '../pcm/words.js';
 import type { Interval } from '../time/interval.js';
 import type { Samples } from '../time/ticks.js';
@@ -26,7 +26,7 @@ export interface WordsOrder {
 export interface Readable {
   /** Samples in a CD frame: the grid on which blocks are read and digital silence is told. */
   readonly frameLength: number;
-  read(start: number, count: number): Promise<Block>;
+  read(start: number, count: number, into?: Block): Promise<Block>;
 }
 
 /** A programme, shortened to words, read in order from some sample on. */
@@ -35,6 +35,7 @@ export class Stream {
   readonly #quantiser: Quantiser | undefined;
   /** Words already made but not yet asked for: blocks lie on the frame grid, files need not. */
   #rest: Shortened | undefined;
+  readonly #room: Block;
 
   /** @param touched where the programme is no exact copy of words that fit: see `Programme.touchedRanges` */
   constructor(
@@ -44,11 +45,12 @@ export class Stream {
     public position: number,
   ) {
     this.#format = format;
+    this.#room = silence(BLOCK_FRAMES * programme.frameLength);
     if (isInteger(format))
       this.#quantiser = new Quantiser(format, dither, seed, touched, programme.frameLength);
   }
 
-  /** The next samples, at most `most` and at most one block. */
+  /** The next samples, at most `most` and at most one block. The programme is whole until the next ones are asked for. */
   async next(most: number): Promise<Shortened> {
     const all = this.#rest ?? (await this.#fresh());
     const length = all.programme.left.length;
@@ -74,7 +76,7 @@ export class Stream {
   async #fresh(): Promise<Shortened> {
     const grid = this.programme.frameLength;
     const start = Math.floor(this.position / grid) * grid;
-    const programme = await this.programme.read(start, grid * BLOCK_FRAMES);
+    const programme = await this.programme.read(start, grid * BLOCK_FRAMES, this.#room);
     const words = this.#quantiser?.words(programme, start) ?? encodeWords(programme, this.#format);
     return this.#cut({ words, programme }, this.position - start, programme.left.length);
   }

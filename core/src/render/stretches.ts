@@ -1,5 +1,5 @@
 import type { Sequence } from '../album/sequence.js';
-import { CHANNELS, silence, WORD_BYTES, type Block, type PcmSource } from '../pcm/block.js';
+import { CHANNELS, part, silence, WORD_BYTES, type Block, type PcmSource } from '../pcm/block.js';
 import type { Interval } from '../time/interval.js';
 import type { Samples } from '../time/ticks.js';
 import { NullTest } from './null-test.js';
@@ -73,8 +73,10 @@ export class StretchMaker implements Stretches {
     const all = silence(to - from);
     // In small blocks, as words are made.
     const most = BLOCK_FRAMES * programme.frameLength;
+    const room = silence(most);
     for (let at = from; at < to; at += most) {
-      const block = await programme.read(at, Math.min(most, to - at));
+      const count = Math.min(most, to - at);
+      const block = await programme.read(at, count, part(room, 0, count));
       for (const channel of CHANNELS) all[channel].set(block[channel], at - from);
     }
     return all;
