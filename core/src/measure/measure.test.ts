@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { kWeighting } from './k-weighting.js';
 import { LiveMeters } from './live-meters.js';
@@ -73,6 +74,24 @@ describe('silhouette', () => {
     expect([...coarse.values]).toEqual([400, 35, 200, 6, 16, 16]);
     expect(new Silhouette(values).coarser(1).values).toBe(values);
     expect([...Silhouette.fromBytes(Uint8Array.of(0, 1, 2, 0)).values]).toEqual([256, 2]);
+  });
+
+  it('is read over any buckets as if each of them were looked at', () => {
+    // Bucket k has the peak 7k mod 101 and the RMS k mod 50; 32 of them together are also kept as one.
+    const length = 500;
+    const values = Uint16Array.from({ length: 2 * length }, (_, i) =>
+      i % 2 ? (i >> 1) % 50 : (7 * (i >> 1)) % 101,
+    );
+    const outline = new Silhouette(values);
+    fc.assert(
+      fc.property(fc.nat(length - 1), fc.nat(length), (from, count) => {
+        const to = Math.min(length, from + Math.max(1, count));
+        const buckets = Array.from({ length: to - from }, (_, i) => from + i);
+        const peak = Math.max(...buckets.map((k) => (7 * k) % 101)) / 32_768;
+        const power = buckets.reduce((sum, k) => sum + (k % 50) ** 2, 0) / buckets.length;
+        expect(outline.over(from, to)).toEqual({ peak, rms: Math.sqrt(power) / 32_768 });
+      }),
+    );
   });
 
   it('keeps in step at a rate that 75 does not divide', () => {

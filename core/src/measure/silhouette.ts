@@ -104,8 +104,14 @@ export class SilhouetteMeter implements JoinedMeter<SilhouetteState> {
   }
 }
 
+/** Buckets that are also kept as one, so that what is seen from afar is read quickly. */
+const GROUP = 32;
+
 /** A measured outline, read by time. */
 export class Silhouette {
+  /** The highest peak of each whole group, and the sum of the squares of the RMS of everything before it. */
+  #groups: { readonly peaks: Uint16Array; readonly powers: Float64Array } | undefined;
+
   /** @param values pairs of peak and RMS, one pair for each 1/75 s */
   constructor(readonly values: Uint16Array) {}
 
@@ -138,12 +144,37 @@ export class Silhouette {
   over(from: number, to: number): { peak: number; rms: number } {
     const first = Math.max(0, Math.floor(from));
     const last = Math.min(this.length, Math.max(first + 1, Math.floor(to)));
-    let peak = 0;
-    let power = 0;
-    for (let bucket = first; bucket < last; bucket++) {
-      peak = Math.max(peak, this.values[2 * bucket] as number);
-      power += (this.values[2 * bucket + 1] as number) ** 2;
-    }
+    const [begun, ended] = [Math.ceil(first / GROUP), Math.floor(last / GROUP)];
+    let [peak, power] = [0, 0];
+    const look = (begin: number, end: number): void => {
+      for (let bucket = begin; bucket < end; bucket++) {
+        peak = Math.max(peak, this.values[2 * bucket] as number);
+        power += (this.values[2 * bucket + 1] as number) ** 2;
+      }
+    };
+    if (begun < ended) {
+      // Sums of squares are whole numbers: exact, however they are put together.
+      const { peaks, powers } = (this.#groups ??= this.#grouped());
+      look(first, begun * GROUP);
+      for (let group = begun; group < ended; group++) peak = Math.max(peak, peaks[group] as number);
+      power += (powers[ended] as number) - (powers[begun] as number);
+      look(ended * GROUP, last);
+    } else look(first, last);
     return { peak: peak / UNITY, rms: last > first ? Math.sqrt(power / (last - first)) / UNITY : 0 };
+  }
+
+  #grouped(): { peaks: Uint16Array; powers: Float64Array } {
+    const count = Math.floor(this.length / GROUP);
+    const peaks = new Uint16Array(count);
+    const powers = new Float64Array(count + 1);
+    for (let group = 0; group < count; group++) {
+      let power = powers[group] as number;
+      for (let bucket = group * GROUP; bucket < (group + 1) * GROUP; bucket++) {
+        peaks[group] = Math.max(peaks[group] as number, this.values[2 * bucket] as number);
+        power += (this.values[2 * bucket + 1] as number) ** 2;
+      }
+      powers[group + 1] = power;
+    }
+    return { peaks, powers };
   }
 }
