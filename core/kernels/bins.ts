@@ -24,6 +24,17 @@ export function powers(re: usize, im: usize, size: i32, power: usize): void {
   }
 }
 
+/** Sums of runs of doubles that follow each other, from the second double on. @param ends where each run ends, 32-bit numbers */
+export function sumRuns(values: usize, ends: usize, runs: i32, sums: usize): void {
+  let i = 1;
+  for (let run = 0; run < runs; run++) {
+    const end = i32.load(ends + ((<usize>run) << 2));
+    let sum: f64 = 0;
+    for (; i < end; i++) sum += f64.load(values + ((<usize>i) << 3));
+    f64.store(sums + ((<usize>run) << 3), sum);
+  }
+}
+
 /**
  * Lays weighted bins of one transform into those of another, which keeps fewer or more of them: bins 0 to `top` and −1 to −top. What reaches past
  * half of the other's size folds back, and is added there.

@@ -101,8 +101,9 @@ export class Threads {
   measurer(share = this.most): Measurer {
     return {
       width: this.#width(share),
-      // The words go over to the thread.
-      measure: (order) => this.#run({ measure: order }, null, [order.words.buffer]) as Promise<MeasuredState>,
+      measure: (order) => this.#run({ measure: order }, null) as Promise<MeasuredState>,
+      // What is sent from thread to thread counts as new in both, and each clears its memory for it.
+      room: (bytes) => new Uint8Array(new SharedArrayBuffer(bytes)),
     };
   }
 
@@ -112,13 +113,9 @@ export class Threads {
   }
 
   /** Has a task done as soon as a thread is free for it, in the order in which tasks are asked for. */
-  #run(
-    task: StretchTask | MeasureTask,
-    thread: number | null,
-    transferList: ArrayBuffer[] = [],
-  ): Promise<unknown> {
+  #run(task: StretchTask | MeasureTask, thread: number | null): Promise<unknown> {
     return new Promise((resolve, reject) => {
-      const begin = (by: Piscina): Promise<void> => by.run(task, { transferList }).then(resolve, reject);
+      const begin = (by: Piscina): Promise<void> => by.run(task).then(resolve, reject);
       this.#waiting.push({ thread, begin });
       this.#beginNext();
     });

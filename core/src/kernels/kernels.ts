@@ -24,6 +24,7 @@ interface Exports {
   readonly carryBins: Kernel;
   readonly alike: Kernel<number>;
   readonly powers: Kernel;
+  readonly sumRuns: Kernel;
   readonly sections: Kernel;
   readonly compress: Kernel;
   readonly exponents: Kernel;

@@ -82,20 +82,21 @@ export class FigureMeters implements JoinedMeter<FiguresState> {
   push(block: Block): void {
     this.#meters.push(block);
     this.#look(block);
+    this.#spectrum.push(block);
   }
 
   /** The same for a block that lies in the memory of the kernels. */
   pushPlaced(machine: Kernels, placed: Placed): void {
     this.#meters.pushPlaced(machine, placed);
     this.#look(machine.view(placed));
+    // It goes last: its transform takes the memory of the kernels.
+    this.#spectrum.pushPlaced(machine, placed);
   }
 
   #look(block: Block): void {
     this.#bits.push(block);
     this.#dither.push(block);
     this.#edges.push(block);
-    // It goes last: its transform takes the memory of the kernels.
-    this.#spectrum.push(block);
   }
 
   /** Mean power of each 100 ms: see `loudnessOverTime`. */

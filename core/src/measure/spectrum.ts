@@ -1,4 +1,4 @@
-import { kernels, type Kernels } from '../kernels/kernels.js';
+import { kernels, type Kernels, type Placed } from '../kernels/kernels.js';
 import type { Block } from '../pcm/block.js';
 import { Fft } from '../dsp/fft.js';
 import { addTo, beforeNext, type JoinedMeter } from './joined-meter.js';
@@ -80,8 +80,8 @@ export class SpectrumMeter implements JoinedMeter<SpectrumState> {
     this.#close();
   }
 
-  /** Samples from the start to the end of the first window that begins in a stretch, at the most. */
-  static mostTrail(rate: number): number {
+  /** Samples of a window; windows begin at multiples of it. */
+  static window(rate: number): number {
     return sizeFor(rate);
   }
 
@@ -102,27 +102,44 @@ export class SpectrumMeter implements JoinedMeter<SpectrumState> {
     }
   }
 
+  /** The same for a block that lies in the memory of the kernels, and is used up. */
+  pushPlaced(machine: Kernels, placed: Placed): void {
+    const isWindow = this.#skip === 0 && this.#filled === 0 && placed.length === this.#fft.size;
+    if (isWindow) this.#transformPlaced(machine, placed);
+    else this.push(machine.view(placed));
+  }
+
   #close(): void {
-    const moment = this.#moment;
-    if (kernels) this.#transformPlaced(kernels);
-    else this.#transformReference();
-    addTo(this.#power, moment);
-    this.#upper.push(moment);
+    if (kernels) {
+      kernels.begin();
+      this.#transformPlaced(kernels, kernels.place({ left: this.#re, right: this.#im }));
+    } else {
+      this.#transformReference();
+      this.#upper.push(this.#moment);
+      this.#add();
+    }
+  }
+
+  #add(): void {
+    addTo(this.#power, this.#moment);
     this.#filled = 0;
     this.#windows++;
   }
 
-  #transformPlaced(machine: Kernels): void {
+  #transformPlaced(machine: Kernels, placed: Placed): void {
     const { size } = this.#fft;
-    machine.begin();
-    const placed = machine.place({ left: this.#re, right: this.#im });
     const weights = machine.table(this.#window);
     machine.call.multiply(placed.left, weights, size);
     machine.call.multiply(placed.right, weights, size);
     const { re, im } = this.#fft.transformPlaced(machine, { re: placed.left, im: placed.right });
     const power = machine.take(8 * this.#moment.length);
     machine.call.powers(re, im, size, power);
+    const { ends } = this.#upper;
+    const bands = machine.take(8 * ends.length);
+    machine.call.sumRuns(power, machine.table(ends), ends.length, bands);
+    this.#upper.pushBands(machine.doubles(bands, ends.length).slice());
     this.#moment.set(machine.doubles(power, this.#moment.length));
+    this.#add();
   }
 
   /** The reference in plain TypeScript: the same sums as the kernels. */

@@ -35,6 +35,7 @@ const slowly = (width: number): Measurer => ({
     await new Promise((resolve) => setTimeout(resolve, (order.start * 7) % 5));
     return structuredClone(measureStretch(structuredClone(order)));
   },
+  room: (bytes) => new Uint8Array(bytes).fill(255),
 });
 
 const sourceOf = (rate: number, format: WordFormat, block: Block) => {
@@ -112,6 +113,7 @@ describe('what is measured in stretches', () => {
         async (length, piece) => {
           const taken: [number, number][] = [];
           const watching: Measurer = {
+            ...measureHere,
             width: 2,
             measure: (order: MeasureOrder) => {
               taken.push([order.start, order.length]);
@@ -137,7 +139,11 @@ describe('what is measured in stretches', () => {
   });
 
   it('passes on what fails', async () => {
-    const failing: Measurer = { width: 2, measure: () => Promise.reject(new Error('no more')) };
+    const failing: Measurer = {
+      ...measureHere,
+      width: 2,
+      measure: () => Promise.reject(new Error('no more')),
+    };
     await expect(measureMaster(source, failing)).rejects.toThrow('no more');
   });
 });

@@ -8,7 +8,7 @@ import { SpectrumMeter } from './spectrum.js';
 const STRETCH_SAMPLES = 1 << 19;
 /** Before a stretch the loudness filters hear so much: what they remember of anything earlier is below 2⁻⁴⁰ of it. */
 const LEAD_SECONDS = 0.25;
-/** Samples measured at a time: as many as the shortest window that is transformed, so that most end with a block. */
+/** Samples measured at a time: small enough for a processor’s own memory. */
 const BLOCK = 8192;
 
 /** `signal`: loudness, peaks and what is said of the samples; `master`: everything that is measured of a master. */
@@ -26,8 +26,8 @@ export interface MeasureOrder {
   readonly lead: number;
   /** Whether the source ends with it. */
   readonly isLast: boolean;
-  /** Interleaved little-endian stereo words. */
-  readonly words: Uint8Array<ArrayBuffer>;
+  /** Interleaved little-endian stereo words; they stay as they are until it is measured. */
+  readonly words: Uint8Array;
 }
 
 /** What was found in a stretch: of the kind that was ordered. */
@@ -38,12 +38,15 @@ export interface Measurer {
   /** Stretches that may be under way at once. */
   readonly width: number;
   measure(order: MeasureOrder): Promise<MeasuredState>;
+  /** Memory for so many bytes of words that it measures without a copy. */
+  room(bytes: number): Uint8Array;
 }
 
 /** Measures in the thread that asks. */
 export const measureHere: Measurer = {
   width: 1,
   measure: (order) => Promise.resolve(measureStretch(order)),
+  room: (bytes) => new Uint8Array(bytes),
 };
 
 /** Measures one stretch. The same stretch gives the same figures, whoever measures it. */
@@ -53,9 +56,11 @@ export function measureStretch(order: MeasureOrder): MeasuredState {
   const part = (from: number, to: number): Uint8Array => words.subarray(from * step, to * step);
   const meters =
     kind === 'master' ? new MasterMeters(rate, format, length, start) : new Meters(rate, format, start);
+  // A block that is a window of the spectrum is transformed where it lies.
+  const block = kind === 'master' ? Math.max(BLOCK, SpectrumMeter.window(rate)) : BLOCK;
   if (lead > 0) meters.lead(decodeWords(part(0, lead), format, 2));
   for (let at = 0; at < length;) {
-    const end = Math.min(length, (Math.floor((start + at) / BLOCK) + 1) * BLOCK - start);
+    const end = Math.min(length, (Math.floor((start + at) / block) + 1) * block - start);
     meters.pushWords(part(lead + at, lead + end));
     at = end;
   }
@@ -75,10 +80,12 @@ export class StretchedMeters {
   readonly #lead: number;
   readonly #trail: number;
   /** Words from `lead` samples before the stretch at hand on. */
-  #window: Uint8Array<ArrayBuffer>;
+  #window: Uint8Array;
   #filled = 0;
   #start = 0;
-  readonly #underWay: Promise<MeasuredState>[] = [];
+  readonly #underWay: { readonly measured: Promise<MeasuredState>; readonly window: Uint8Array }[] = [];
+  /** Windows of stretches that are measured, to be used again. */
+  readonly #spare: Uint8Array[] = [];
 
   /**
    * @param join takes what was found, stretch by stretch
@@ -94,12 +101,13 @@ export class StretchedMeters {
     this.#step = 2 * WORD_BYTES[format];
     this.#length = rate * Math.max(1, Math.floor(STRETCH_SAMPLES / rate));
     this.#lead = Math.ceil(LEAD_SECONDS * rate);
-    this.#trail = kind === 'master' ? SpectrumMeter.mostTrail(rate) : 0;
+    this.#trail = kind === 'master' ? SpectrumMeter.window(rate) : 0;
     this.#window = this.#room();
   }
 
-  #room(): Uint8Array<ArrayBuffer> {
-    return new Uint8Array((this.#lead + this.#length + this.#trail) * this.#step);
+  #room(): Uint8Array {
+    const bytes = (this.#lead + this.#length + this.#trail) * this.#step;
+    return this.#spare.pop() ?? this.measurer.room(bytes);
   }
 
   /** Samples at hand before the stretch. */
@@ -132,7 +140,7 @@ export class StretchedMeters {
     const measured = measurer.measure(order);
     // Whoever joins it hears of a failure.
     measured.catch(() => undefined);
-    this.#underWay.push(measured);
+    this.#underWay.push({ measured, window: this.#window });
     this.#window = next;
     this.#filled -= keptFrom;
     this.#start = start;
@@ -141,7 +149,9 @@ export class StretchedMeters {
 
   async #joinNext(): Promise<void> {
     const next = this.#underWay.shift();
-    if (next) this.join(await next);
+    if (!next) return;
+    this.join(await next.measured);
+    this.#spare.push(next.window);
   }
 
   /** Measures what is left, and waits until everything is joined. Nothing may come after it. */

@@ -56,10 +56,25 @@ export interface UpperEndState {
   readonly bestAt: Float64Array;
 }
 
+/** Bins with which bands end, made once for each rate and size: the kernels keep them. */
+const known = new Map<string, Uint32Array>();
+
+function endsOf(rate: number, size: number): Uint32Array {
+  const key = `${rate} ${size}`;
+  const binsPerBand = (BAND_HZ * size) / rate;
+  const ends =
+    known.get(key) ??
+    Uint32Array.from({ length: Math.floor(rate / 2 / BAND_HZ) }, (_, band) =>
+      Math.min(size / 2 + 1, Math.floor((band + 1) * binsPerBand)),
+    );
+  known.set(key, ends);
+  return ends;
+}
+
 /** Gathers moments of a spectrum, one after the other. */
 export class UpperEndMeter implements JoinedMeter<UpperEndState> {
-  readonly #bands: number;
-  readonly #binsPerBand: number;
+  /** The bin with which each band ends. */
+  readonly ends: Uint32Array;
   readonly #sums: (Float64Array | undefined)[] = [];
   readonly #counts = new Uint32Array(CLASSES);
   /** Of each class the brightest moment, and how bright it is. */
@@ -79,8 +94,7 @@ export class UpperEndMeter implements JoinedMeter<UpperEndState> {
     moments = 0,
   ) {
     this.#moments = moments;
-    this.#bands = Math.floor(rate / 2 / BAND_HZ);
-    this.#binsPerBand = (BAND_HZ * size) / rate;
+    this.ends = endsOf(rate, size);
   }
 
   get state(): UpperEndState {
@@ -90,7 +104,7 @@ export class UpperEndMeter implements JoinedMeter<UpperEndState> {
   join({ sums, counts, best, bestAt }: UpperEndState): void {
     for (let group = 0; group < CLASSES; group++) {
       const found = sums[group];
-      if (found) addTo((this.#sums[group] ??= new Float64Array(this.#bands)), found);
+      if (found) addTo((this.#sums[group] ??= new Float64Array(this.ends.length)), found);
       this.#counts[group] = (this.#counts[group] as number) + (counts[group] as number);
       if ((best[group] as number) <= (this.#best[group] as number)) continue;
       this.#best[group] = best[group] as number;
@@ -100,14 +114,18 @@ export class UpperEndMeter implements JoinedMeter<UpperEndState> {
 
   /** @param power of each bin from 0 to half the size */
   push(power: Float64Array): void {
-    const bands = new Float64Array(this.#bands);
     let bin = 1;
-    for (let band = 0; band < bands.length; band++) {
-      const end = Math.min(power.length, Math.floor((band + 1) * this.#binsPerBand));
-      let sum = 0;
-      for (; bin < end; bin++) sum += power[bin] as number;
-      bands[band] = sum;
-    }
+    this.pushBands(
+      Float64Array.from(this.ends, (end) => {
+        let sum = 0;
+        for (; bin < end; bin++) sum += power[bin] as number;
+        return sum;
+      }),
+    );
+  }
+
+  /** The same with the sums of the powers of each band. */
+  pushBands(bands: Float64Array): void {
     let bright = 0;
     for (let band = BRIGHT_HZ[0] / BAND_HZ; band < Math.min(bands.length, BRIGHT_HZ[1] / BAND_HZ); band++)
       bright += bands[band] as number;
@@ -116,9 +134,7 @@ export class UpperEndMeter implements JoinedMeter<UpperEndState> {
     const moment = this.#moments++;
     if (place < 0) return;
     const group = Math.min(CLASSES - 1, place);
-    const sums = (this.#sums[group] ??= new Float64Array(this.#bands));
-    for (let band = 0; band < bands.length; band++)
-      sums[band] = (sums[band] as number) + (bands[band] as number);
+    addTo((this.#sums[group] ??= new Float64Array(bands.length)), bands);
     this.#counts[group] = (this.#counts[group] as number) + 1;
     if (db > (this.#best[group] as number)) {
       this.#best[group] = db;
@@ -130,7 +146,7 @@ export class UpperEndMeter implements JoinedMeter<UpperEndState> {
   result(): UpperEnd | null {
     const sounding = this.#counts.reduce((sum, count) => sum + count, 0);
     const wanted = Math.max(LEAST_MOMENTS, SHARE * sounding);
-    const sums = new Float64Array(this.#bands);
+    const sums = new Float64Array(this.ends.length);
     let taken = 0;
     let at = -1;
     for (let group = CLASSES - 1; group >= 0 && taken < wanted; group--) {
