@@ -32,7 +32,11 @@ export const AIMS = [
     of: ({ treating }) => treating?.ratioToFfmpeg,
     aim: 0.5,
   },
-  { work: 'memory of a render of 12 h, GB', of: ({ parts }) => parts && parts.peakMb / 1000, aim: 0.4 },
+  {
+    work: 'memory of a render of 12 h, GB',
+    of: ({ parts }) => parts && parts.renderAll.peakMb / 1000,
+    aim: 0.4,
+  },
   {
     work: 'an edit on 99 tracks until drawn, ms',
     of: ({ views }) => views?.sequences['Ninety-nine']?.editMs.median,

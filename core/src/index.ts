@@ -353,7 +353,7 @@ export { renderPlan } from './render/render.js';
 export { measureHere, measureMaster, measureStretch } from './measure/stretched-meters.js';
 export type { MeasuredState, MeasureOrder, Measurer } from './measure/stretched-meters.js';
 export { ReadAhead } from './render/read-ahead.js';
-export { StretchMaker } from './render/stretches.js';
+export { StretchMaker, wordBytes } from './render/stretches.js';
 export type { ProgrammeOrder, ShortenedStretch, Stretch, Stretches } from './render/stretches.js';
 export type { WordsOrder } from './render/stream.js';
 export type { RenderInput } from './render/render.js';

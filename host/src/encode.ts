@@ -113,7 +113,8 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
   if (!stdin) throw new CodecError('FFmpeg has no input.');
   return {
     async write(bytes) {
-      if (stdin.write(bytes) || stdin.writableLength < BACKLOG) return;
+      // It waits there longer than here.
+      if (stdin.write(bytes.slice()) || stdin.writableLength < BACKLOG) return;
       const ended = done.then(() => Promise.reject(new CodecError('FFmpeg ended before the audio did.')));
       // A broken pipe only says that FFmpeg has died; its own last words say why.
       await Promise.race([once(stdin, 'drain').catch(() => ended), ended]);

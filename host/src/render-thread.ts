@@ -5,13 +5,13 @@ import {
   measureStretch,
   PcmFileSource,
   StretchMaker,
+  wordBytes,
   type MeasureOrder,
   type PcmInfo,
   type ProgrammeOrder,
   type Stretch,
   type WordsOrder,
 } from '@oiseau/core';
-import { move, transferableSymbol, valueSymbol } from 'piscina';
 import { systemCode } from './errors.js';
 import { SharedFile, type FileHandleNumber } from './shared-file.js';
 
@@ -40,6 +40,8 @@ export interface StretchTask {
   readonly work: SharedArrayBuffer;
   readonly stretch: Stretch;
   readonly words: WordsOrder | null;
+  /** In which it is laid: what is made of it tells where. */
+  readonly memory: SharedArrayBuffer;
 }
 
 /** A piece of a master that was read: its key, its place among the pieces, its CRC-32. */
@@ -85,17 +87,6 @@ function makerOf({ render, work }: StretchTask): StretchMaker {
   return current.maker;
 }
 
-/** An answer whose audio goes over to the thread that asked, without a copy. */
-const handedOver = (value: object, audio: readonly { readonly buffer: ArrayBufferLike }[]): unknown =>
-  move({
-    get [transferableSymbol]() {
-      return audio.map(({ buffer }) => buffer);
-    },
-    get [valueSymbol]() {
-      return value;
-    },
-  });
-
 /** One task at a time: two that read one source by turns would send it back and forth. */
 let turn: Promise<unknown> = Promise.resolve();
 
@@ -108,12 +99,18 @@ export default function work(task: StretchTask | MeasureTask): Promise<unknown> 
 
 async function make(task: StretchTask): Promise<unknown> {
   try {
+    const { stretch, words: order, memory } = task;
     const maker = makerOf(task);
-    const { stretch, words: order } = task;
-    const [made, audio] = order ? await inWords(maker, stretch, order) : await asItSounds(maker, stretch);
+    const length = stretch.to - stretch.from;
+    const made = order
+      ? await maker.words(stretch, order, new Uint8Array(memory, 0, wordBytes(length, order)))
+      : await maker.block(stretch, {
+          left: new Float64Array(memory, 0, length),
+          right: new Float64Array(memory, length * Float64Array.BYTES_PER_ELEMENT, length),
+        });
     const told = read;
     read = [];
-    return handedOver({ made, read: told }, audio);
+    return { made, read: told };
   } catch (error) {
     return failureOf(error);
   }
@@ -126,18 +123,4 @@ function failureOf(error: unknown): StretchFailure {
   const system = systemCode(error);
   if (system === undefined) throw error;
   return { failed: { message, system } };
-}
-
-async function inWords(
-  maker: StretchMaker,
-  stretch: Stretch,
-  order: WordsOrder,
-): Promise<[object, Uint8Array[]]> {
-  const made = await maker.words(stretch, order);
-  return [made, [made.words]];
-}
-
-async function asItSounds(maker: StretchMaker, stretch: Stretch): Promise<[object, Float64Array[]]> {
-  const { left, right } = await maker.block(stretch);
-  return [{ left, right }, left.buffer === right.buffer ? [left] : [left, right]];
 }

@@ -4,7 +4,7 @@ import { Piscina } from 'piscina';
 import {
   AudioRefused,
   PcmFileSource,
-  WORD_BYTES,
+  wordBytes,
   type Block,
   type MeasuredState,
   type Measurer,
@@ -33,8 +33,26 @@ const IN_HAND = 2;
 const IDLE_MS = 10_000;
 /** Runs are made side by side as long as what is made of the later ones, and waits for the first, is no more than this in bytes. */
 const MOST_AHEAD = 100e6;
-/** Bytes of a sample in both channels as it sounds. */
-const AS_IT_SOUNDS = 2 * WORD_BYTES.float64;
+
+/** Bytes of a stretch in words; as it sounds where none are ordered. */
+const bytesOf = ({ from, to }: Stretch, order: WordsOrder | null): number =>
+  wordBytes(to - from, order ?? { format: 'float64' });
+
+/** Memory that all threads share, used again and again: what is sent from one to another counts as new in both, and each clears its memory for it. */
+class Memories {
+  readonly #free: SharedArrayBuffer[] = [];
+
+  /** @returns so many bytes, or more */
+  take(bytes: number): SharedArrayBuffer {
+    const at = this.#free.findIndex(({ byteLength }) => byteLength >= bytes);
+    const [free] = at < 0 ? [] : this.#free.splice(at, 1);
+    return free ?? new SharedArrayBuffer(bytes);
+  }
+
+  give(memory: SharedArrayBuffer): void {
+    this.#free.push(memory);
+  }
+}
 
 let renders = 0;
 
@@ -80,9 +98,11 @@ export class Threads {
     if (!shared) return null;
     const render = renders++;
     const work = inSharedMemory({ programmes, masters: shared });
+    const memories = new Memories();
     const runs = new Runs(this.most, Math.min(share, this.most), render);
     const make = async <Made>(stretch: Stretch, words: WordsOrder | null): Promise<Made> => {
-      const task: StretchTask = { render, work, stretch, words };
+      const memory = memories.take(bytesOf(stretch, words));
+      const task: StretchTask = { render, work, stretch, words, memory };
       const answer = (await this.#run(task, runs.threadOf(stretch, words))) as
         StretchResult<Made> | StretchFailure;
       if ('failed' in answer) throw errorOf(answer);
@@ -94,6 +114,9 @@ export class Threads {
       width: (stretch, order) => runs.ahead(stretch, order) + this.#width(share),
       block: (stretch) => make<Block>(stretch, null),
       words: (stretch, order) => make<ShortenedStretch>(stretch, order),
+      done: (memory) => {
+        if (memory instanceof SharedArrayBuffer) memories.give(memory);
+      },
     };
   }
 
@@ -102,7 +125,6 @@ export class Threads {
     return {
       width: this.#width(share),
       measure: (order) => this.#run({ measure: order }, null) as Promise<MeasuredState>,
-      // What is sent from thread to thread counts as new in both, and each clears its memory for it.
       room: (bytes) => new Uint8Array(new SharedArrayBuffer(bytes)),
     };
   }
@@ -172,9 +194,9 @@ class Runs {
     return (this.first + (this.#before % this.#sideBySide(stretch, order))) % this.threads;
   }
 
-  #sideBySide({ run, from, to }: Stretch, order: WordsOrder | null): number {
-    const bytes = (to - from) * (order ? 2 * WORD_BYTES[order.format] : AS_IT_SOUNDS);
-    return Math.min(this.share, 1 + Math.floor(MOST_AHEAD / (bytes * (run?.stretches ?? 1))));
+  #sideBySide(stretch: Stretch, order: WordsOrder | null): number {
+    const bytes = bytesOf(stretch, order) * (stretch.run?.stretches ?? 1);
+    return Math.min(this.share, 1 + Math.floor(MOST_AHEAD / bytes));
   }
 }
 

@@ -7,7 +7,7 @@ export interface ByteSource {
 }
 
 export interface ByteSink {
-  /** Appends; resolves when more may be written (back-pressure). The bytes are the callee's from then on. */
+  /** Appends; resolves when more may be written (back-pressure). From then on their memory may be used for others. */
   write(bytes: Uint8Array): Promise<void>;
 }
 

@@ -48,6 +48,7 @@ export class ReadAhead implements Readable {
     const next = await this.#blocks.next();
     // Beyond the end it is read by itself.
     const block = next.done ? await this.programme.read(at, this.frameLength) : next.value;
+    stretches.done(this.#here.block.left.buffer);
     this.#here = { at, block };
   }
 

@@ -71,7 +71,7 @@ export class SoundOfPlan {
     return part;
   }
 
-  /** The words of a file, which must be the next one of the plan. */
+  /** The words of a file, which must be the next one of the plan; those of a stretch stay as they are until the next ones are asked for. */
   next(file: PlannedAudio): AsyncIterable<ShortenedStretch> {
     return remembers(file) ? this.#remembered(file) : this.#taken(file);
   }
@@ -80,7 +80,9 @@ export class SoundOfPlan {
     const { from, to } = cutOf(file);
     for (let left = this.#stretchesOf(file, from, to).length; left > 0; left--) {
       const { value } = await this.#ahead.next();
-      if (value) yield value;
+      if (!value) continue;
+      yield value;
+      this.#stretches.done(value.words.buffer);
     }
   }
 

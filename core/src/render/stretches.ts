@@ -24,7 +24,7 @@ export interface Stretch {
 
 /** A stretch as words, and what came of laying them against the programme. */
 export interface ShortenedStretch {
-  readonly words: Uint8Array<ArrayBuffer>;
+  readonly words: Uint8Array;
   /** Highest magnitude that was written, and the largest difference to the programme, linear. */
   readonly samplePeak: number;
   readonly residual: number;
@@ -40,7 +40,13 @@ export interface Stretches {
   block(stretch: Stretch): Promise<Block>;
   /** A stretch as words: dither that remembers nothing only. */
   words(stretch: Stretch, order: WordsOrder): Promise<ShortenedStretch>;
+  /** Nobody needs the audio of a stretch any more: its memory may be used again. */
+  done(memory: ArrayBufferLike): void;
 }
+
+/** Bytes of so many samples in words. */
+export const wordBytes = (samples: number, { format }: Pick<WordsOrder, 'format'>): number =>
+  samples * 2 * WORD_BYTES[format];
 
 /** Makes stretches here. */
 export class StretchMaker implements Stretches {
@@ -68,9 +74,13 @@ export class StretchMaker implements Stretches {
     return 1;
   }
 
-  async block({ programme: name, from, to }: Stretch): Promise<Block> {
+  done(): void {
+    // Whoever takes what is made here may keep it.
+  }
+
+  /** @param all memory that it may lie in */
+  async block({ programme: name, from, to }: Stretch, all = silence(to - from)): Promise<Block> {
     const programme = this.programme(name);
-    const all = silence(to - from);
     // In small blocks, as words are made.
     const most = BLOCK_FRAMES * programme.frameLength;
     const room = silence(most);
@@ -82,11 +92,15 @@ export class StretchMaker implements Stretches {
     return all;
   }
 
-  async words({ programme, from, to }: Stretch, order: WordsOrder): Promise<ShortenedStretch> {
+  /** @param all memory that they may lie in */
+  async words(
+    { programme, from, to }: Stretch,
+    order: WordsOrder,
+    all = new Uint8Array(wordBytes(to - from, order)) as Uint8Array,
+  ): Promise<ShortenedStretch> {
     const { format } = order;
     const stream = new Stream(this.programme(programme), order, this.touched(programme, format), from);
     const nullTest = new NullTest(format);
-    const all = new Uint8Array((to - from) * 2 * WORD_BYTES[format]);
     for (let filled = 0; filled < all.length;) {
       const { words, programme: wanted } = await stream.next(to - stream.position);
       nullTest.push(words, wanted);
