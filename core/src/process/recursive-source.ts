@@ -114,7 +114,7 @@ export class RecursiveSource implements PcmSource {
     const recursion = begun?.recursion ?? this.kind.begin();
     const soonest = at - Math.ceil(SOON_OF_SETTLE * this.kind.settle);
     let from = begun?.at ?? Math.max(first - this.kind.settle, this.soon ? soonest : -Infinity);
-    const room = silence(STEP);
+    const room = silence(from < at ? STEP : 0);
     while (from < at) {
       const step = Math.min(STEP, at - from);
       work(recursion, await this.source.read(from, step, part(room, 0, step)), from);
