@@ -190,6 +190,40 @@ describe('a render made by threads', () => {
   });
 });
 
+describe('runs of stretches', () => {
+  const stretchesOf = (most: number, share: number) => {
+    const made = pools.get(most)?.stretches({}, masters(), share);
+    if (!made) throw new Error('no threads');
+    return made;
+  };
+  /** Of four seconds, in a run of 13. */
+  const stretch = (rate: number) => ({
+    ...{ programme: 'p', from: 0, to: 4 * rate },
+    run: { from: 0, stretches: 13 },
+  });
+  const cd = { format: 'int16', dither: 'triangular', seed: { a: 1, b: 2 } } as const;
+
+  it('are made side by side by the threads of a render, as long as what waits is no more than 100 MB', () => {
+    // Two of each thread’s are under way beside the run that is made ahead: 13 · 4 · 44 100 · 4 bytes are 9 MB.
+    expect(stretchesOf(2, 2).width(stretch(44_100), cd)).toBe(2 + 2 + 13);
+    expect(stretchesOf(3, 3).width(stretch(44_100), cd)).toBe(3 + 2 + 2 * 13);
+    // 13 · 4 · 96 000 · 16 bytes are 80 MB, of which there is room for one; at 192 kHz for none.
+    expect(stretchesOf(3, 3).width(stretch(96_000), null)).toBe(3 + 2 + 13);
+    expect(stretchesOf(3, 3).width(stretch(192_000), null)).toBe(3 + 2);
+    // Who has one thread of several makes one run after the other.
+    expect(stretchesOf(2, 1).width(stretch(44_100), cd)).toBe(1);
+  });
+
+  it('end with what still waits when the threads do', async () => {
+    const threads = new Threads(PROGRAM, 1);
+    const made = threads.stretches({}, masters());
+    const asked = [0, 1, 2].map((place) => made?.words({ ...stretch(44_100), programme: `${place}` }, cd));
+    const ended = Promise.allSettled(asked);
+    await threads.close();
+    expect((await ended).map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected']);
+  });
+});
+
 it('what threads measure is what this one measures', async () => {
   const source = masters().get('a.wav');
   if (!source) throw new Error('no master');

@@ -61,6 +61,7 @@ interface Waiting {
   /** The one thread that may do it; null for any. */
   readonly thread: number | null;
   readonly begin: (thread: Piscina) => Promise<void>;
+  readonly refuse: (why: Error) => void;
 }
 
 /** Threads that make stretches of renders, as many as this machine has cores; they come when they are needed, and go when nobody needs them. */
@@ -138,7 +139,7 @@ export class Threads {
   #run(task: StretchTask | MeasureTask, thread: number | null): Promise<unknown> {
     return new Promise((resolve, reject) => {
       const begin = (by: Piscina): Promise<void> => by.run(task).then(resolve, reject);
-      this.#waiting.push({ thread, begin });
+      this.#waiting.push({ thread, begin, refuse: reject });
       this.#beginNext();
     });
   }
@@ -157,8 +158,9 @@ export class Threads {
     }
   }
 
-  /** Ends all threads. */
+  /** Ends all threads, and whatever still waits for one. */
   async close(): Promise<void> {
+    for (const { refuse } of this.#waiting.splice(0)) refuse(new Error('The threads have ended.'));
     await Promise.all(this.#threads.map((thread) => thread.destroy()));
   }
 }
@@ -166,6 +168,7 @@ export class Threads {
 /** Which thread makes which run of a render, and how many of them are made side by side. */
 class Runs {
   #run = '';
+  #thread = 0;
   /** Runs that were begun before this one. */
   #before = -1;
 
@@ -189,9 +192,11 @@ class Runs {
   threadOf(stretch: Stretch, order: WordsOrder | null): number | null {
     if (!stretch.run) return null;
     const run = `${stretch.programme} ${stretch.run.from}`;
-    if (this.#run !== run) this.#before++;
-    this.#run = run;
-    return (this.first + (this.#before % this.#sideBySide(stretch, order))) % this.threads;
+    if (this.#run !== run) {
+      this.#run = run;
+      this.#thread = (this.first + (++this.#before % this.#sideBySide(stretch, order))) % this.threads;
+    }
+    return this.#thread;
   }
 
   #sideBySide(stretch: Stretch, order: WordsOrder | null): number {
