@@ -35,8 +35,9 @@ interface Voice extends Interval<Samples> {
 
 /** The memory of stages in samples of a programme, and fractions of them. */
 interface Remembered {
-  /** So far apart are the places at which the stages begin anew that do so most seldom, and there is one of them. */
+  /** How far apart the places are at which the stage begins anew that does so most seldom. */
   readonly every: number;
+  /** One of these places. */
   readonly from: number;
   readonly since: Memory['since'];
 }
@@ -53,7 +54,7 @@ export interface Cut {
 export interface Run {
   /** Place at which it begins, in samples. */
   readonly from: number;
-  /** Stretches that it has at the most. */
+  /** Stretches from one place where its stages begin anew to the next: a run has about as many. */
   readonly stretches: number;
 }
 
