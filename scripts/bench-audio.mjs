@@ -88,7 +88,7 @@ export async function measuring(folder, rate) {
   };
 }
 
-/** Six bands, a compressor and a limiter that works, at 96 kHz: by the core on one processor, and by FFmpeg. */
+/** Six bands, a compressor and a limiter that works, at 96 kHz: by as many threads as a render takes, and by FFmpeg, which takes one. */
 export async function treating(folder) {
   const master = await masterOf(folder, 96_000);
   const ours = await run(process.execPath, [join(ROOT, 'dist/treat.mjs'), master]);

@@ -113,7 +113,7 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
   if (!stdin) throw new CodecError('FFmpeg has no input.');
   return {
     async write(bytes) {
-      // It waits there longer than here.
+      // What FFmpeg has not taken yet waits in its input; whoever wrote it uses the memory again.
       if (stdin.write(bytes.slice()) || stdin.writableLength < BACKLOG) return;
       const ended = done.then(() => Promise.reject(new CodecError('FFmpeg ended before the audio did.')));
       // A broken pipe only says that FFmpeg has died; its own last words say why.

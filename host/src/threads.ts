@@ -38,7 +38,7 @@ const MOST_AHEAD = 100e6;
 const bytesOf = ({ from, to }: Stretch, order: WordsOrder | null): number =>
   wordBytes(to - from, order ?? { format: 'float64' });
 
-/** Memory that all threads share, used again and again: what is sent from one to another counts as new in both, and each clears its memory for it. */
+/** Memory that all threads share, used again and again: what is sent from one to another makes V8 look through its heap as if it were new. */
 class Memories {
   readonly #free: SharedArrayBuffer[] = [];
 
@@ -100,7 +100,7 @@ export class Threads {
     const render = renders++;
     const work = inSharedMemory({ programmes, masters: shared });
     const memories = new Memories();
-    const runs = new Runs(this.most, Math.min(share, this.most), render);
+    const runs = new Runs(Math.min(share, this.most));
     const make = async <Made>(stretch: Stretch, words: WordsOrder | null): Promise<Made> => {
       const memory = memories.take(bytesOf(stretch, words));
       const task: StretchTask = { render, work, stretch, words, memory };
@@ -172,16 +172,8 @@ class Runs {
   /** Runs that were begun before this one. */
   #before = -1;
 
-  /**
-   * @param threads that there are
-   * @param share of them that this render may take
-   * @param first the one that makes its first run: not the same for all renders
-   */
-  constructor(
-    readonly threads: number,
-    readonly share: number,
-    readonly first: number,
-  ) {}
+  /** @param share of the threads that this render may take */
+  constructor(readonly share: number) {}
 
   /** Stretches that may be made ahead of the run that is taken. @param order null for a stretch as it sounds */
   ahead(stretch: Stretch, order: WordsOrder | null): number {
@@ -194,7 +186,7 @@ class Runs {
     const run = `${stretch.programme} ${stretch.run.from}`;
     if (this.#run !== run) {
       this.#run = run;
-      this.#thread = (this.first + (++this.#before % this.#sideBySide(stretch, order))) % this.threads;
+      this.#thread = ++this.#before % this.#sideBySide(stretch, order);
     }
     return this.#thread;
   }

@@ -96,7 +96,7 @@ export class StretchMaker implements Stretches {
   async words(
     { programme, from, to }: Stretch,
     order: WordsOrder,
-    all = new Uint8Array(wordBytes(to - from, order)) as Uint8Array,
+    all: Uint8Array = new Uint8Array(wordBytes(to - from, order)),
   ): Promise<ShortenedStretch> {
     const { format } = order;
     const stream = new Stream(this.programme(programme), order, this.touched(programme, format), from);
