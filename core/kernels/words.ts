@@ -1,10 +1,5 @@
 // AssemblyScript: see core/kernels/README.md.
-
-/** Word formats, by the numbers that core/src/pcm/words.ts gives them. */
-const INT16: i32 = 0;
-const INT24: i32 = 1;
-const INT32: i32 = 2;
-const FLOAT32: i32 = 3;
+import { FLOAT32, INT16, INT24, INT32, stepsOf, storeWords, words } from './packing';
 
 /** Interleaved little-endian stereo words to a block. Reads and writes a few bytes beyond the end: there is room for them. */
 export function decode(bytes: usize, count: i32, format: i32, left: usize, right: usize): void {
@@ -73,30 +68,33 @@ export function encode(left: usize, right: usize, count: i32, format: i32, bytes
       }
     }
   else {
-    const scale: f64 = format == INT16 ? 32768.0 : format == INT24 ? 8388608.0 : 2147483648.0;
+    const scale = stepsOf(format);
     const steps = f64x2.splat(scale);
     const most = f64x2.splat(scale - 1);
     const least = f64x2.splat(-scale);
-    for (let i = 0; i < count; i += 2) {
-      const at = (<usize>i) << 3;
-      const l = words(v128.load(left + at), steps, most, least);
-      const r = words(v128.load(right + at), steps, most, least);
-      if (format == INT16) {
-        const stereo = v128.shuffle<i16>(l, r, 0, 8, 2, 10, 0, 8, 2, 10);
-        v128.store64_lane(bytes + ((<usize>i) << 2), stereo, 0);
-      } else if (format == INT24) {
-        const stereo = v128.shuffle<i8>(l, r, 0, 1, 2, 16, 17, 18, 4, 5, 6, 20, 21, 22, 0, 0, 0, 0);
-        v128.store64_lane(bytes + <usize>i * 6, stereo, 0);
-        v128.store32_lane(bytes + <usize>i * 6, stereo, 2, 8);
-      } else v128.store(bytes + at, v128.shuffle<i32>(l, r, 0, 4, 1, 5));
+    const half = f64x2.splat(0.5);
+    for (let i = 0; i < count; i += 4) {
+      const l = left + ((<usize>i) << 3);
+      const r = right + ((<usize>i) << 3);
+      storeWords(
+        words(
+          f64x2.add(f64x2.mul(v128.load(l), steps), half),
+          f64x2.add(f64x2.mul(v128.load(l, 16), steps), half),
+          most,
+          least,
+        ),
+        words(
+          f64x2.add(f64x2.mul(v128.load(r), steps), half),
+          f64x2.add(f64x2.mul(v128.load(r, 16), steps), half),
+          most,
+          least,
+        ),
+        i,
+        format,
+        bytes,
+      );
     }
   }
-}
-
-/** Two samples as whole numbers. */
-function words(audio: v128, steps: v128, most: v128, least: v128): v128 {
-  const rounded = f64x2.floor(f64x2.add(f64x2.mul(audio, steps), f64x2.splat(0.5)));
-  return i32x4.trunc_sat_f64x2_s_zero(f64x2.pmax(f64x2.pmin(rounded, most), least));
 }
 
 /**

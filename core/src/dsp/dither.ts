@@ -1,4 +1,4 @@
-import { wordBits, type Block, type WordFormat } from '../pcm/block.js';
+import type { Block, WordFormat } from '../pcm/block.js';
 import { DITHER_KINDS, type DitherKind } from './dither-kinds.js';
 import type { Interval } from '../time/interval.js';
 import type { Samples } from '../time/ticks.js';
@@ -71,10 +71,9 @@ export class Quantiser {
    * @param start position of the block's first sample, a multiple of `frameLength`
    */
   words(block: Block, start: number): Uint8Array<ArrayBuffer> {
-    const { kind, seed, format } = this;
-    const scale = 2 ** (wordBits(format) - 1);
+    const { kind, seed } = this;
     const runs = this.#runs(block, start);
-    return shortenedWords(block, format, { kind, scale, seed, start, runs, errors: this.#errors });
+    return shortenedWords(block, this.format, { kind, seed, start, runs, errors: this.#errors });
   }
 
   /** What is to be done with which samples, frame by frame; silent frames are left as they are. */

@@ -1,6 +1,6 @@
 import { kernels } from '../kernels/kernels.js';
-import type { Block, WordFormat } from '../pcm/block.js';
-import { encodePlaced, encodeReference } from '../pcm/words.js';
+import { WORD_BYTES, wordBits, type Block, type WordFormat } from '../pcm/block.js';
+import { encodeReference, FORMAT_NUMBER } from '../pcm/words.js';
 import type { DitherKind } from './dither-kinds.js';
 import { uniform, type Seed } from './random.js';
 
@@ -19,8 +19,6 @@ export interface ShortenRun {
 
 export interface ShortenOrder {
   readonly kind: DitherKind;
-  /** Steps of full scale: 2^(bits−1). */
-  readonly scale: number;
   readonly seed: Seed;
   /** Place of the block’s first sample on the disc. */
   readonly start: number;
@@ -36,20 +34,34 @@ export function shortenedWords(
   order: ShortenOrder,
 ): Uint8Array<ArrayBuffer> {
   if (!kernels) return shortenedWordsReference(block, format, order);
-  const { kind, scale, seed, start, runs, errors } = order;
+  const { kind, seed, start, runs, errors } = order;
   kernels.begin();
   const { left, right, length } = kernels.place(block);
   const errorsAt = kernels.take(8 * errors.length);
   kernels.doubles(errorsAt, errors.length).set(errors);
+  const step = 2 * WORD_BYTES[format];
+  const at = kernels.take(step * length);
+  const number = FORMAT_NUMBER[format];
+  // What a run lays down beyond its end, the next one lays down again.
+  let done = 0;
+  const round = (from: number, to: number): void => {
+    if (to > from)
+      kernels?.call.encode(left + 8 * from, right + 8 * from, to - from, number, at + step * from);
+  };
   for (const { from, to, dithered, forget } of runs) {
     if (forget) kernels.doubles(errorsAt, errors.length).fill(0);
-    if (!dithered || kind === 'none') continue;
+    if (!dithered || kind === 'none' || from === to) continue;
+    round(done, from);
     const [l, r] = [left + 8 * from, right + 8 * from];
     const { a, b } = seed;
-    kernels.call.shorten(l, r, to - from, start + from, KIND_NUMBER[kind], scale, a, b, errorsAt);
+    kernels.call.shorten(
+      ...[l, r, to - from, start + from, KIND_NUMBER[kind], a, b, errorsAt, number, at + step * from],
+    );
+    done = to;
   }
+  round(done, length);
   errors.set(kernels.doubles(errorsAt, errors.length));
-  return encodePlaced(kernels, { left, right, length }, format);
+  return kernels.bytes(at, step * length).slice();
 }
 
 /** The number by which the kernel knows a kind. */
@@ -66,6 +78,7 @@ export function shortenedWordsReference(
   order: ShortenOrder,
 ): Uint8Array<ArrayBuffer> {
   const { runs, errors } = order;
+  const scale = 2 ** (wordBits(format) - 1);
   const channels = [left.slice(), right.slice()] as const;
   channels.forEach((audio, channel) => {
     const own = errors.subarray(channel * SHAPING.length, (channel + 1) * SHAPING.length);
@@ -73,7 +86,7 @@ export function shortenedWordsReference(
       if (run.forget) own.fill(0);
       if (!run.dithered || order.kind === 'none') continue;
       for (let i = run.from; i < run.to; i++)
-        audio[i] = dithered(audio[i] as number, 2 * (2 * (order.start + i) + channel), own, order);
+        audio[i] = dithered(audio[i] as number, 2 * (2 * (order.start + i) + channel), own, scale, order);
     }
   });
   return encodeReference({ left: channels[0], right: channels[1] }, format);
@@ -83,7 +96,8 @@ function dithered(
   value: number,
   index: number,
   errors: Float64Array,
-  { kind, scale, seed }: ShortenOrder,
+  scale: number,
+  { kind, seed }: ShortenOrder,
 ): number {
   const x = value * scale;
   if (kind === 'rectangular') return limit(Math.floor(x + uniform(seed, index)), scale);

@@ -23,7 +23,7 @@ export function decodeWords(
 }
 
 /** The number by which the kernels know a format. */
-const FORMAT_NUMBER: Readonly<Record<WordFormat, number>> = {
+export const FORMAT_NUMBER: Readonly<Record<WordFormat, number>> = {
   int16: 0,
   int24: 1,
   int32: 2,
