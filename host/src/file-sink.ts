@@ -5,6 +5,8 @@ import type { FileSink } from '@oiseau/core';
 
 /** Bytes that go to the disk at a time, while the next ones are being made. */
 const CHUNK = 1 << 20;
+/** Whoever brings so many waits until they are written, which takes no longer than to copy them. */
+const WHOLE = CHUNK / 8;
 
 async function writeAll(handle: FileHandle, bytes: Uint8Array): Promise<void> {
   for (let done = 0; done < bytes.length;)
@@ -20,6 +22,7 @@ export async function createFile(path: string): Promise<FileSink> {
   let underWay: Promise<void> = Promise.resolve();
   const flush = async (): Promise<void> => {
     await underWay;
+    if (filled === 0) return;
     underWay = writeAll(handle, filling.subarray(0, filled));
     // Whoever comes next waits for it and hears of a failure; until then nobody does.
     underWay.catch(() => undefined);
@@ -28,6 +31,12 @@ export async function createFile(path: string): Promise<FileSink> {
   };
   return {
     async write(bytes) {
+      if (bytes.length >= WHOLE) {
+        await flush();
+        await underWay;
+        await writeAll(handle, bytes);
+        return;
+      }
       for (let done = 0; done < bytes.length;) {
         const count = Math.min(CHUNK - filled, bytes.length - done);
         filling.set(bytes.subarray(done, done + count), filled);

@@ -43,8 +43,10 @@ export class FileByteSource implements ByteSource {
     return this.handle.fd;
   }
 
-  async read(offset: number, length: number): Promise<Uint8Array> {
+  async read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array> {
     const end = Math.min(this.size, offset + length);
+    // Whoever brings memory is spared a copy, and reads in pieces of its own.
+    if (into) return (await this.#fetch(offset, end - offset, into)).bytes;
     const inOrder = offset === this.#next;
     this.#next = end;
     if (!inOrder || end - offset >= AHEAD) {
@@ -93,16 +95,17 @@ export class FileByteSource implements ByteSource {
     if (at >= 0) FileByteSource.#reading.splice(at, 1);
   }
 
-  async #fetch(at: number, length: number): Promise<ReadBytes> {
+  async #fetch(at: number, length: number, into?: Uint8Array): Promise<ReadBytes> {
+    const wanted = Math.max(0, Math.min(length, this.size - at));
     // Never pooled: a slice of it may be kept for long.
-    const bytes = Buffer.allocUnsafeSlow(Math.max(0, Math.min(length, this.size - at)));
+    const bytes = into?.subarray(0, wanted) ?? Buffer.allocUnsafeSlow(wanted);
     let done = 0;
     while (done < bytes.length) {
       const { bytesRead } = await this.handle.read(bytes, done, bytes.length - done, at + done);
       if (bytesRead === 0) break;
       done += bytesRead;
     }
-    return { at, bytes: new Uint8Array(bytes.buffer, 0, done) };
+    return { at, bytes: new Uint8Array(bytes.buffer, bytes.byteOffset, done) };
   }
 
   close(): Promise<void> {

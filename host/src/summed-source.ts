@@ -43,8 +43,8 @@ export class SummedSource implements ByteSource {
     this.#told.set(piece, crc);
   }
 
-  async read(offset: number, length: number): Promise<Uint8Array> {
-    const bytes = await this.file.read(offset, length);
+  async read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array> {
+    const bytes = await this.file.read(offset, length, into);
     const end = offset + bytes.length;
     if (end > this.#summed && !this.#sum) {
       this.#turn = this.#turn.then(() => this.#take(offset, end, bytes));

@@ -69,11 +69,12 @@ export class Quantiser {
   /**
    * The interleaved little-endian words of a block, limited to their range.
    * @param start position of the block's first sample, a multiple of `frameLength`
+   * @param into memory that they may lie in
    */
-  words(block: Block, start: number): Uint8Array<ArrayBuffer> {
+  words(block: Block, start: number, into?: Uint8Array<ArrayBuffer>): Uint8Array<ArrayBuffer> {
     const { kind, seed } = this;
     const runs = this.#runs(block, start);
-    return shortenedWords(block, this.format, { kind, seed, start, runs, errors: this.#errors });
+    return shortenedWords(block, this.format, { kind, seed, start, runs, errors: this.#errors }, into);
   }
 
   /** What is to be done with which samples, frame by frame; silent frames are left as they are. */

@@ -27,11 +27,15 @@ export interface ShortenOrder {
   readonly errors: Float64Array;
 }
 
-/** The interleaved little-endian words of a block, dithered where its runs say so, rounded elsewhere. */
+/**
+ * The interleaved little-endian words of a block, dithered where its runs say so, rounded elsewhere.
+ * @param into memory that they may lie in
+ */
 export function shortenedWords(
   block: Block,
   format: WordFormat,
   order: ShortenOrder,
+  into?: Uint8Array<ArrayBuffer>,
 ): Uint8Array<ArrayBuffer> {
   if (!kernels) return shortenedWordsReference(block, format, order);
   const { kind, seed, start, runs, errors } = order;
@@ -61,7 +65,7 @@ export function shortenedWords(
   }
   round(done, length);
   errors.set(kernels.doubles(errorsAt, errors.length));
-  return kernels.bytes(at, step * length).slice();
+  return kernels.taken(at, step * length, into);
 }
 
 /** The number by which the kernel knows a kind. */

@@ -116,6 +116,12 @@ export class Kernels {
     return into;
   }
 
+  /** A copy of bytes in the memory. @param into where it goes, if there is memory for it */
+  taken(at: number, length: number, into = new Uint8Array(length)): Uint8Array<ArrayBuffer> {
+    into.set(this.bytes(at, length));
+    return into;
+  }
+
   /** Offset of a table that never changes; it stays in the memory. */
   table(table: Table): number {
     const known = this.#tables.get(table);

@@ -102,10 +102,10 @@ export class StretchedMeters {
     this.#length = rate * Math.max(1, Math.floor(STRETCH_SAMPLES / rate));
     this.#lead = Math.ceil(LEAD_SECONDS * rate);
     this.#trail = kind === 'master' ? SpectrumMeter.window(rate) : 0;
-    this.#window = this.#room();
+    this.#window = this.#memory();
   }
 
-  #room(): Uint8Array {
+  #memory(): Uint8Array {
     const bytes = (this.#lead + this.#length + this.#trail) * this.#step;
     return this.#spare.pop() ?? this.measurer.room(bytes);
   }
@@ -115,22 +115,32 @@ export class StretchedMeters {
     return Math.min(this.#lead, this.#start);
   }
 
-  /** Takes a copy of words; waits where as many stretches as may be are under way. */
+  /** Memory for the next words, at least one sample: what is read into it and pushed is not copied. Dead once anything is pushed. */
+  get room(): Uint8Array {
+    return this.#window.subarray(this.#filled, this.#wanted);
+  }
+
+  /** Bytes that the stretch at hand has when it is whole. */
+  get #wanted(): number {
+    return (this.#before + this.#length + this.#trail) * this.#step;
+  }
+
+  /** Takes words, a copy unless they lie in its room; waits where as many stretches as may be are under way. */
   async push(words: Uint8Array): Promise<void> {
     for (let done = 0; done < words.length;) {
-      const wanted = (this.#before + this.#length + this.#trail) * this.#step;
-      const count = Math.min(wanted - this.#filled, words.length - done);
-      this.#window.set(words.subarray(done, done + count), this.#filled);
-      this.#filled += count;
-      done += count;
-      if (this.#filled === wanted) await this.#send(this.#length, false);
+      const { room } = this;
+      const part = words.subarray(done, done + room.length);
+      if (part.buffer !== room.buffer || part.byteOffset !== room.byteOffset) room.set(part);
+      this.#filled += part.length;
+      done += part.length;
+      if (this.#filled === this.#wanted) await this.#send(this.#length, false);
     }
   }
 
   /** Sends the stretch at hand, and begins the next one with what it needs of this. */
   async #send(length: number, isLast: boolean): Promise<void> {
     const [lead, step] = [this.#before, this.#step];
-    const next = this.#room();
+    const next = this.#memory();
     const start = this.#start + length;
     const keptFrom = (lead + length - Math.min(this.#lead, start)) * step;
     next.set(this.#window.subarray(keptFrom, this.#filled));
@@ -175,6 +185,11 @@ export class StretchedSignal {
     );
   }
 
+  /** As that of `StretchedMeters`. */
+  get room(): Uint8Array {
+    return this.#meters.room;
+  }
+
   push(words: Uint8Array): Promise<void> {
     return this.#meters.push(words);
   }
@@ -189,7 +204,7 @@ export class StretchedSignal {
 /** All meters of a master over its words. @param progress gets the share that is done, 0 to 1 */
 export async function measureMaster(
   source: { readonly rate: number; readonly format: WordFormat; readonly length: number } & {
-    words(start: number, count: number): Promise<Uint8Array>;
+    words(start: number, count: number, into?: Uint8Array): Promise<Uint8Array>;
   },
   measurer: Measurer,
   progress?: (share: number) => Promise<void> | void,
@@ -199,10 +214,12 @@ export async function measureMaster(
   const meters = new StretchedMeters('master', rate, format, measurer, (state) =>
     joined.join(state as MasterState),
   );
-  for (let start = 0; start < length; start += READ) {
-    const count = Math.min(READ, length - start);
-    await meters.push(await source.words(start, count));
-    await progress?.((start + count) / length);
+  for (let start = 0; start < length;) {
+    const { room } = meters;
+    const count = Math.min(READ, length - start, room.length / (2 * WORD_BYTES[format]));
+    await meters.push(await source.words(start, count, room));
+    start += count;
+    await progress?.(start / length);
   }
   await meters.end();
   return joined.result();

@@ -2,8 +2,8 @@
 export interface ByteSource {
   /** Total length in bytes. */
   readonly size: number;
-  /** Reads `length` bytes from `offset`; fewer only where the source ends before. */
-  read(offset: number, length: number): Promise<Uint8Array>;
+  /** Reads `length` bytes from `offset`; fewer only where the source ends before. @param into memory of so many bytes that they may lie in */
+  read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array>;
 }
 
 export interface ByteSink {

@@ -131,20 +131,23 @@ export class PcmFileSource implements PcmSource {
     };
   }
 
-  /** Samples `[start, start + count)`, all within the file, as interleaved little-endian stereo words. */
-  async words(start: number, count: number): Promise<Uint8Array> {
+  /**
+   * Samples `[start, start + count)`, all within the file, as interleaved little-endian stereo words.
+   * @param into memory that they may lie in, of as many samples
+   */
+  async words(start: number, count: number, into?: Uint8Array): Promise<Uint8Array> {
     const { channels, order } = this.info;
-    const stored = await this.#stored(start, start + count);
+    const stored = await this.#stored(start, start + count, into);
     if (channels === 2 && order === 'little') return stored;
     return encodeWords(decodeWords(stored, this.format, channels, order), this.format);
   }
 
   /** The words of samples `[from, to)` as they lie in the file. */
-  async #stored(from: number, to: number): Promise<Uint8Array> {
+  async #stored(from: number, to: number, into?: Uint8Array): Promise<Uint8Array> {
     const { channels, dataOffset } = this.info;
     const blockBytes = WORD_BYTES[this.format] * channels;
     const wanted = (to - from) * blockBytes;
-    const bytes = await this.bytes.read(dataOffset + from * blockBytes, wanted);
+    const bytes = await this.bytes.read(dataOffset + from * blockBytes, wanted, into);
     if (bytes.length < wanted) {
       throw new AudioRefused(
         'truncated',

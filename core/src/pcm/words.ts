@@ -129,25 +129,19 @@ export function toWord(value: number, scale: number): number {
   return word >= scale ? scale - 1 : word < -scale ? -scale : word;
 }
 
-/** A block → interleaved little-endian stereo words, rounded without dither. */
-export function encodeWords(block: Block, format: WordFormat): Uint8Array<ArrayBuffer> {
+/** A block → interleaved little-endian stereo words, rounded without dither. @param into memory that they may lie in */
+export function encodeWords(
+  block: Block,
+  format: WordFormat,
+  into?: Uint8Array<ArrayBuffer>,
+): Uint8Array<ArrayBuffer> {
   if (!kernels) return encodeReference(block, format);
   kernels.begin();
-  return encodePlaced(kernels, kernels.place(block), format);
-}
-
-/** The words of a block in the memory of the kernels. */
-export function encodePlaced(
-  machine: Kernels,
-  { left, right, length }: Placed,
-  format: WordFormat,
-): Uint8Array<ArrayBuffer> {
+  const { left, right, length } = kernels.place(block);
   const size = 2 * WORD_BYTES[format] * length;
-  const at = machine.take(size);
-  machine.call.encode(left, right, length, FORMAT_NUMBER[format], at);
-  const words = new Uint8Array(size);
-  words.set(machine.bytes(at, size));
-  return words;
+  const at = kernels.take(size);
+  kernels.call.encode(left, right, length, FORMAT_NUMBER[format], at);
+  return kernels.taken(at, size, into);
 }
 
 /** The reference in plain TypeScript: the same words as the kernel makes. */

@@ -35,7 +35,9 @@ export class Stream {
   readonly #quantiser: Quantiser | undefined;
   /** Words already made but not yet asked for: blocks lie on the frame grid, files need not. */
   #rest: Shortened | undefined;
+  /** What is made lies in the same memory each time. */
   readonly #room: Block;
+  readonly #wordsRoom: Uint8Array<ArrayBuffer>;
 
   /** @param touched where the programme is no exact copy of words that fit: see `Programme.touchedRanges` */
   constructor(
@@ -45,12 +47,14 @@ export class Stream {
     public position: number,
   ) {
     this.#format = format;
-    this.#room = silence(BLOCK_FRAMES * programme.frameLength);
+    const samples = BLOCK_FRAMES * programme.frameLength;
+    this.#room = silence(samples);
+    this.#wordsRoom = new Uint8Array(samples * 2 * WORD_BYTES[format]);
     if (isInteger(format))
       this.#quantiser = new Quantiser(format, dither, seed, touched, programme.frameLength);
   }
 
-  /** The next samples, at most `most` and at most one block. The programme is whole until the next ones are asked for. */
+  /** The next samples, at most `most` and at most one block. They stay as they are until the next ones are asked for. */
   async next(most: number): Promise<Shortened> {
     const all = this.#rest ?? (await this.#fresh());
     const length = all.programme.left.length;
@@ -77,7 +81,9 @@ export class Stream {
     const grid = this.programme.frameLength;
     const start = Math.floor(this.position / grid) * grid;
     const programme = await this.programme.read(start, grid * BLOCK_FRAMES, this.#room);
-    const words = this.#quantiser?.words(programme, start) ?? encodeWords(programme, this.#format);
+    const words =
+      this.#quantiser?.words(programme, start, this.#wordsRoom) ??
+      encodeWords(programme, this.#format, this.#wordsRoom);
     return this.#cut({ words, programme }, this.position - start, programme.left.length);
   }
 }

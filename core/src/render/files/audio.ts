@@ -49,7 +49,7 @@ export async function proveAudio(
   const checksum = ports.crc32();
   const envelope = new Envelope(stream.rate);
   let samples = 0;
-  for await (const words of stream.words()) {
+  for await (const words of stream.words(() => meters.room)) {
     await meters.push(words);
     if (lossy) envelope.push(decodeWords(words, stream.format, 2));
     else checksum.update(words);
@@ -184,7 +184,9 @@ async function marksOf(
 }
 
 /** A file opened by a reader of its own. */
-interface Opened extends Pick<AudioStream, 'rate' | 'format' | 'words'> {
+interface Opened extends Pick<AudioStream, 'rate' | 'format'> {
+  /** All words in order. @param room memory that the next ones may lie in, at least one sample */
+  words(room: () => Uint8Array): AsyncIterable<Uint8Array>;
   /** What FFmpeg tells of its tags. */
   report(): Promise<Pick<AudioStream, 'tags' | 'hasPicture' | 'chapters'>>;
 }
@@ -197,12 +199,17 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
       if (form.kind !== 'pcm') throw new RangeError(`${planned.path} is no PCM file`);
       const pcm = new PcmFileSource(form.info, source);
       const { rate, format } = pcm;
-      return { rate, format, words: () => sourceWords(pcm), report: () => ports.decode(planned.path) };
+      return {
+        rate,
+        format,
+        words: (room) => sourceWords(pcm, room),
+        report: () => ports.decode(planned.path),
+      };
     }
     case 'raw': {
       const { rate, format } = planned;
       const none = { tags: {}, hasPicture: false, chapters: [] };
-      return { rate, format, words: () => rawWords(source), report: () => Promise.resolve(none) };
+      return { rate, format, words: (room) => rawWords(source, room), report: () => Promise.resolve(none) };
     }
     case 'flac':
     case 'alac':
@@ -218,16 +225,27 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
   }
 }
 
-/** Samples read at a time: small enough for a processor’s own memory. */
-const READ_BLOCK = 16_384;
+/** Samples read at a time. */
+const READ_BLOCK = 1 << 16;
+/** Raw words are those of a disc image: 16 bits, two channels. */
+const RAW_BLOCK = READ_BLOCK * 4;
 
-async function* sourceWords(pcm: PcmFileSource): AsyncGenerator<Uint8Array> {
-  for (let at = 0; at < pcm.length; at += READ_BLOCK)
-    yield await pcm.words(at, Math.min(READ_BLOCK, pcm.length - at));
+async function* sourceWords(pcm: PcmFileSource, room: () => Uint8Array): AsyncGenerator<Uint8Array> {
+  for (let at = 0; at < pcm.length;) {
+    const into = room();
+    const count = Math.min(READ_BLOCK, pcm.length - at, into.length / (2 * WORD_BYTES[pcm.format]));
+    yield await pcm.words(at, count, into);
+    at += count;
+  }
 }
 
-/** Raw words are those of a disc image: 16 bits, two channels. */
-async function* rawWords(source: ByteSource): AsyncGenerator<Uint8Array> {
-  const step = READ_BLOCK * 4;
-  for (let at = 0; at < source.size; at += step) yield await source.read(at, step);
+async function* rawWords(source: ByteSource, room: () => Uint8Array): AsyncGenerator<Uint8Array> {
+  for (let at = 0; at < source.size;) {
+    const into = room();
+    const words = await source.read(at, Math.min(RAW_BLOCK, into.length), into);
+    // The file was cut short meanwhile: its length tells.
+    if (words.length === 0) return;
+    yield words;
+    at += words.length;
+  }
 }
