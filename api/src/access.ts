@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { moment } from './values.js';
 import { role } from './rights.js';

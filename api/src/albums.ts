@@ -1,5 +1,5 @@
 import { albumSchema } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { moment, name, sha256 } from './values.js';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { z } from 'zod';
+import * as z from 'zod';
 import { addressOf, ApiFailure, ask, CONTRACT, ENDPOINTS } from './index.js';
 import { endpoint } from './endpoint.js';
 import { openApi } from './openapi.js';

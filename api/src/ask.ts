@@ -1,4 +1,4 @@
-import { type z } from 'zod';
+import type * as z from 'zod';
 import { addressOf, type AnswerOf, type Call, type Endpoint } from './endpoint.js';
 import { failure } from './failure.js';
 

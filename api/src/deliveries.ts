@@ -1,5 +1,5 @@
 import { albumSchema, answerSchema, deliverableSchema } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { comparison, jobProgress, jobState, made, moment, pcmInfo, proof, sha256 } from './values.js';
 

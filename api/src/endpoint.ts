@@ -1,4 +1,4 @@
-import type { z } from 'zod';
+import type * as z from 'zod';
 import type { Right } from './rights.js';
 
 /** Names of the variable parts of a path: `id` and `sha256` of `/albums/:id/masters/:sha256`. */

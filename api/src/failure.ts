@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Every answer that is not all right: a sentence for the person, and what the interface needs to know besides. */
 export const failure = z.looseObject({ error: z.string(), code: z.string().optional() });

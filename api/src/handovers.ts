@@ -1,5 +1,5 @@
 import type { Deliverable } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { jobProgress, jobState, moment } from './values.js';
 

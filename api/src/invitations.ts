@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { answerRecord, noteRecord, noteText } from './deliveries.js';
 import { moment, pcmInfo } from './values.js';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { coding, embedded, jobState, measurement, moment, name, pcmInfo, sha256 } from './values.js';
 

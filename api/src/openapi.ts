@@ -1,5 +1,5 @@
 import { VERSION } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { createDocument, type oas31, type ZodOpenApiPathsObject } from 'zod-openapi';
 import { ENDPOINTS } from './contract.js';
 import type { Endpoint } from './endpoint.js';

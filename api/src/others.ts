@@ -1,5 +1,5 @@
 import { deliverableSchema, treatmentSchema } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { coverFacts, discImage, name, sha256 } from './values.js';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** What receivers of each kind send back when they have taken something (standins/README.md); whatever else they say is let through. */
 

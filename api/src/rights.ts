@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** What somebody may do: hear and see, note, change and render, delete, hand out keys. */
 export type Right = 'listen' | 'note' | 'work' | 'delete' | 'keys';

@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import type { WordFormat } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import { fenced, ProgramMissing } from './fenced.js';
 import { ffmpegInput, formOfFile, type InputForm } from './ffmpeg-input.js';
 import { CodecError } from './ffmpeg-process.js';

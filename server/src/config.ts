@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { DatabaseSettings } from './db/database.js';
 import type { OwnNames } from './http/guard.js';
 

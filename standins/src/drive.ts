@@ -3,7 +3,7 @@ import { readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import express from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import { subcodeOf } from './drive-subcode.js';
 import { Refusal } from './intake.js';
 import { msf, SECTOR } from './readers/codes.js';

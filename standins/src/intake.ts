@@ -2,7 +2,7 @@ import { randomUUID, timingSafeEqual } from 'node:crypto';
 import type { Server } from 'node:http';
 import { setTimeout as sleep } from 'node:timers/promises';
 import express, { type Express, type Request, type Response, type NextFunction } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import { MISBEHAVIOURS, type Misbehaviour, type Receiver, type ReceiverParts } from './receiver.js';
 import { announcement, Shipments, type Shipment } from './shipment.js';
 

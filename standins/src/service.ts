@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { promisify } from 'node:util';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Receiver, ReceiverParts } from './receiver.js';
 import type { Reason, Shipment } from './shipment.js';
 

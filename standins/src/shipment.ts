@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Why something was not taken, and where it stands. */
 export const reason = z.object({

@@ -3,7 +3,7 @@ import { deliverableSchema } from './deliverable.js';
 import { partSettingsSchema } from './parts.js';
 import { ticksSchema } from './region.js';
 import { albumTreatmentSchema, NO_ALBUM_TREATMENT } from '../process/treatment.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { songSchema, type Song } from './song.js';
 import { acceptedShape, albumText, laterAlbumText } from './text-fields.js';
 

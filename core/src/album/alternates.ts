@@ -1,5 +1,5 @@
 import { samplesToTicks, samples, ticks, type Ticks } from '../time/ticks.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { regionSchema, ticksSchema } from './region.js';
 import { masterTicks, type MasterFacts, type Sequence } from './sequence.js';
 import type { Song } from './song.js';

@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { DITHER_KINDS, type DitherKind } from '../dsp/dither-kinds.js';
 import { SAMPLE_RATES } from '../pcm/rates.js';
 import { AUDIO_FORMATS, CODINGS, MP3_BITRATES, type Coding } from './coding.js';

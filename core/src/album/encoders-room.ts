@@ -1,5 +1,5 @@
 import { limiterSchema } from '../process/limiter-settings.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { CODING_NAMES } from './coding.js';
 import { partSoundSchema } from './measured-sound.js';
 import { ticksSchema } from './region.js';

@@ -1,6 +1,6 @@
 import { Failure } from '../errors/failure.js';
 import { albumTreatmentSchema, treatmentSchema } from '../process/treatment.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { secondsToTicks, ticks, ticksToSeconds, type Ticks } from '../time/ticks.js';
 import { hiddenSong, tracksOf, type Album } from './album.js';

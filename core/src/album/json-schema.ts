@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { albumFileSchema } from './file.js';
 
 /** The album file as JSON Schema (draft 2020-12), for docs/album-file.schema.json. */

@@ -1,5 +1,5 @@
 import type { LineUp } from '../measure/line-up.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { samples, samplesToTicks, type Ticks } from '../time/ticks.js';
 import { regionSchema } from './region.js';
 import type { Song } from './song.js';

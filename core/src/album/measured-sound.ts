@@ -1,7 +1,7 @@
 import { NO_TREATMENT, albumTreatmentSchema, isUntreated, treatmentSchema } from '../process/treatment.js';
 import type { MasterMeasurement } from '../measure/master-meters.js';
 import type { Measurement } from '../measure/measure.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import type { Part } from './part.js';
 import { regionSchema, ticksSchema } from './region.js';
 import type { Sequence, SequencedSong } from './sequence.js';

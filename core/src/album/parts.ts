@@ -1,7 +1,7 @@
 import { frames, framesToTicks } from '../time/frames.js';
 import { secondsToTicks, type Ticks } from '../time/ticks.js';
 import { ticksSchema } from './region.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import type { Song } from './song.js';
 
 /** What a part of an album is pressed on, as the album file names it: a CD, or a side by diameter in inches and speed. */

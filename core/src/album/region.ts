@@ -1,7 +1,7 @@
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { ticks, type Ticks } from '../time/ticks.js';
 import { NO_TREATMENT, treatmentSchema } from '../process/treatment.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 
 /** An integer number of ticks; the brand is put on once the number is known to be whole. */
 export const ticksSchema = z.int().transform((value): Ticks => ticks(value));

@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { partSoundSchema, soundOfSequence } from './measured-sound.js';
 import type { Part } from './part.js';
 

@@ -1,7 +1,7 @@
 import { secondsToTicks, type Ticks } from '../time/ticks.js';
 import { alternatesOf, alternateSchema } from './alternates.js';
 import { regionSchema, ticksSchema, wholeMaster } from './region.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { tempoShape } from './tempo.js';
 import { laterTrackText, trackText } from './text-fields.js';
 

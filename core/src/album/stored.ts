@@ -1,7 +1,7 @@
 import { Failure } from '../errors/failure.js';
 import { albumSchema, type Album } from './album.js';
 import { deliverableSchema, type Deliverable } from './deliverable.js';
-import type { z } from '../schema/z.js';
+import type * as z from '../schema/z.js';
 
 /** A document on its way from an older form to today's: nothing is known of it yet but that it is an object. */
 type Raw = Readonly<Record<string, unknown>>;

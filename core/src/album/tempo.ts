@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { ticks, TICKS_PER_SECOND, type Ticks } from '../time/ticks.js';
 
 /** Beats in a minute that a person counts, slowest and fastest. */

@@ -1,5 +1,5 @@
 import { plainText } from '../pcm/plain-text.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 
 /** Character sets of CD-Text: ISO 8859-1, its ASCII part, or the double-byte characters of MS-JIS [MMC-3 annex J]. */
 export const CD_TEXT_CHARSETS = ['iso-8859-1', 'ascii', 'ms-jis'] as const;

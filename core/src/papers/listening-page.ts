@@ -1,7 +1,7 @@
 import type { Part } from '../album/part.js';
 import { partName } from '../album/parts.js';
 import { trackMarks } from '../disc/track-marks.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { ticksToSeconds } from '../time/ticks.js';
 import { LISTENING_SCRIPT, LISTENING_STYLE } from './listening-page-parts.js';
 

@@ -3,7 +3,7 @@ import { MEDIA } from '../album/parts.js';
 import type { Part } from '../album/part.js';
 import { positionOf } from '../album/parts.js';
 import type { Song } from '../album/song.js';
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { parseEan } from '../disc/ean.js';
 import { parseIsrc } from '../disc/isrc.js';
 

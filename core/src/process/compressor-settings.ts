@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 
 export const compressorSchema = z.strictObject({
   /** dB RMS, a full-scale sine at 0 [AES17]. */

@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { constantOf, movingDb } from './moving.js';
 
 const hz = z.number().min(10).max(40_000);

@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { movingDb } from './moving.js';
 
 export const limiterSchema = z.strictObject({

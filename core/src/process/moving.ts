@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 
 /** The most points of a moving value. */
 const MOST_POINTS = 1000;

@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { compressorIsNeutral, compressorSchema, type Compressor } from './compressor-settings.js';
 import { equaliserIsNeutral, equaliserSchema, type Equaliser } from './equaliser-settings.js';
 import { limiterSchema, type Limiter } from './limiter-settings.js';

@@ -1,4 +1,4 @@
-import { z } from '../schema/z.js';
+import * as z from '../schema/z.js';
 import { constantOf, movingDb } from './moving.js';
 
 /** So low a side, dB, is none. */

@@ -1,5 +1,5 @@
 import { EVENT_KINDS, type EventRecord } from '@oiseau/api';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Db, Parse } from '../db/database.js';
 import type { Visitor } from './visitor.js';
 

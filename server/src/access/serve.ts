@@ -1,6 +1,6 @@
 import type { Asked, Endpoint } from '@oiseau/api';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
-import { ZodError, type z } from 'zod';
+import * as z from 'zod';
 import { ApiError } from '../http/api-error.js';
 import { admit, thinkerOf } from './entrance.js';
 
@@ -72,14 +72,14 @@ async function readBody(
   if (!heavy) return body.parse(request.body);
   const found = await thinkerOf(request).body(`${method} ${path}`, String(request.body));
   if ('body' in found) return found.body;
-  if ('issues' in found) throw new ZodError([...found.issues]);
+  if ('issues' in found) throw new z.ZodError([...found.issues]);
   throw new ApiError(400, 'The request could not be read.');
 }
 
 /**
  * Serves one call of the contract: it is entered by its door, what it is asked with is read by its schemas, its answer goes out with its
  * status. A call whose answer is a file sends that itself. Where two calls share a path, one with JSON and one with a file, each takes its own.
- * @throws ZodError, which becomes a 400 that names the field; ApiError of the door
+ * @throws z.ZodError, which becomes a 400 that names the field; ApiError of the door
  */
 export function serve<E extends Endpoint>(
   router: Router,

@@ -1,6 +1,6 @@
 import type { AnswerRecord } from '@oiseau/api';
 import { answerSchema } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Db, Parse } from '../db/database.js';
 import { fromJson, toJson } from '../db/json.js';
 

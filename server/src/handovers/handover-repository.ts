@@ -8,7 +8,7 @@ import {
   type Writing,
 } from '@oiseau/api';
 import { readDeliverableDocument } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Db, Parse } from '../db/database.js';
 import { fromJsonOr, toJson } from '../db/json.js';
 

@@ -1,6 +1,6 @@
 import { refusalReason } from '@oiseau/api';
 import { Failure } from '@oiseau/core';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** A receiver that does not answer at the moment, or has no room: it is tried again. */
 export class ReceiverAway extends Failure {

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { receiverKind } from '@oiseau/api';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Db } from '../db/database.js';
 
 /** Where the stand-ins listen, as they have written it down. */

@@ -1,5 +1,5 @@
 import type { Album, DiscImage, Finding, MasterFactsByKey, CheckSubject, PcmInfo } from '@oiseau/core';
-import type { z } from 'zod';
+import type * as z from 'zod';
 
 /** What is checked, but for what follows from it. */
 export type Unchecked = Pick<CheckSubject, 'album' | 'details' | 'sounds' | 'lineUps' | 'sides'> & {

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import {
   albumFromImage,
   encodeWords,

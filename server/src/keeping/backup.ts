@@ -4,7 +4,7 @@ import { copyFile, link, mkdir, open, readdir, rename, rm, stat, writeFile } fro
 import { dirname, join } from 'node:path';
 import { VERSION } from '@oiseau/core';
 import { digestFile, syncFile, systemCode } from '@oiseau/host';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Database, Snapshot } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { dumpedTable, dumpTables } from './dump.js';

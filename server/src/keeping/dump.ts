@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Database, Db, Snapshot, SqlValue } from '../db/database.js';
 
 /** Of no use to anybody elsewhere: who is signed in at the moment, who has tried in vain, and what is measured anew when it is asked for. */

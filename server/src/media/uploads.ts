@@ -4,7 +4,7 @@ import { systemCode } from '@oiseau/host';
 import { FileStore } from '@tus/file-store';
 import { MemoryLocker, Server } from '@tus/server';
 import type { Request, Response } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import { visitorOf } from '../access/entrance.js';
 import { FIRST_KEY, type Visitor } from '../access/visitor.js';
 import { ApiError, notFound } from '../http/api-error.js';

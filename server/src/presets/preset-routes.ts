@@ -1,6 +1,6 @@
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
 import {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { z } from 'zod';
+import * as z from 'zod';
 import { lineUpFigures, roomFigures, sideFigures, soundFigures } from '@oiseau/api';
 import {
   encodersRoomSchema,

@@ -1,6 +1,6 @@
 import { albumDocument, readAlbumDocument, sameValue, type Album } from '@oiseau/core';
 import type { AlbumRecord } from '@oiseau/api';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { AlbumStore } from './album-store.js';
 
 /** What a window has of an album that the server has not confirmed yet. */

@@ -3,7 +3,7 @@ import { alternateOf, MAIN, sequenceOfAlternate } from '../../album/alternates.j
 import type { Deliverable } from '../../album/deliverable.js';
 import type { Part } from '../../album/part.js';
 import type { Song } from '../../album/song.js';
-import type { z } from '../../schema/z.js';
+import type * as z from '../../schema/z.js';
 import type { PlannedFile } from '../planned.js';
 
 /** What a plan is made from. */
