@@ -43,8 +43,9 @@ export interface Conversion {
   readonly back: Fft;
   /** Input samples of a window before, and after, those that a block stands for: no fewer than the filter reaches. */
   readonly lead: number;
-  /** Output samples in a block. */
+  /** Output samples in a block, and the input samples that it stands for. */
   readonly block: number;
+  readonly stride: number;
   /** The highest bin that the filter lets through. */
   readonly top: number;
   /** Weights of bins 0 to `top`, and of bins −top to −1. */
@@ -74,9 +75,10 @@ function design(inputRate: number, outputRate: number): Conversion {
   const top = Math.min(Math.ceil(stopHz * seconds), forward.size / 2 - 1);
   const bins = spectrumOf(filter, inputRate / Math.max(inputRate, outputRate), up > down ? back : forward);
   const weight = (k: number): number => (k <= top ? (bins[k] as number) / forward.size : 0);
+  const periods = factor - (2 * lead) / down;
   return {
     ...{ down, up, forward, back, lead, top, reach: filter.half },
-    block: up * (factor - (2 * lead) / down),
+    ...{ block: up * periods, stride: down * periods },
     above: Float64Array.from({ length: top + 2 }, (_, k) => weight(k)),
     below: Float64Array.from({ length: top + 1 }, (_, i) => weight(top - i)),
   };
@@ -131,13 +133,13 @@ class ResampledSource implements PcmSource {
 
   async read(start: number, count: number, into: Block = silence(count)): Promise<Block> {
     const { conversion, input, block } = (this.#work ??= this.#begin());
-    const { down, up, lead, forward, block: size } = conversion;
+    const { lead, forward, stride, block: size } = conversion;
     for (let at = start; at < start + count;) {
       const index = Math.floor(at / size);
       const from = at - index * size;
       const taken = Math.min(size - from, start + count - at);
       if (index !== this.#made) {
-        const first = (index * size * down) / up - lead;
+        const first = index * stride - lead;
         if (kernels && this.source.fetch) {
           const fetched = await this.source.fetch(first, forward.size);
           // From here on nobody comes between.

@@ -34,6 +34,8 @@ export type LoudnessState = Float64Array<ArrayBuffer>;
 /** Streaming loudness meter [ITU-R BS.1770-4, EBU R 128]. Keeps one number for each 10 ms. */
 export class LoudnessMeter implements JoinedMeter<LoudnessState> {
   readonly #weighted: KWeightedPower;
+  /** Samples in a step, exact: rates are multiples of 25. */
+  readonly #stepLength: number;
   /** Mean square of both channels together, for each whole 10 ms. */
   readonly #powers: number[] = [];
   #sum = 0;
@@ -49,19 +51,24 @@ export class LoudnessMeter implements JoinedMeter<LoudnessState> {
     start = 0,
   ) {
     this.#weighted = new KWeightedPower(rate);
-    this.#step = (start / rate) * STEPS_A_SECOND;
+    this.#stepLength = rate / STEPS_A_SECOND;
+    this.#step = Math.round(start / rate) * STEPS_A_SECOND;
     this.#position = this.#stepStart = start;
     this.#stepEnd = this.#endOf(this.#step);
   }
 
   /** Step k ends at ⌊(k+1)·rate/100⌋: rates that 100 does not divide keep in step as well. */
   #endOf(step: number): number {
-    return Math.floor(((step + 1) * this.rate) / STEPS_A_SECOND);
+    return Math.floor((step + 1) * this.#stepLength);
   }
 
   /** Lets the filters hear what comes right before the start. */
   lead(block: Block): void {
-    this.#weighted.over(block, 0, block.left.length);
+    const { length } = block.left;
+    if (kernels) {
+      kernels.begin();
+      this.#weighted.overPlaced(kernels, kernels.place(block), [length]);
+    } else this.#weighted.over(block, 0, length);
   }
 
   get state(): LoudnessState {
@@ -106,10 +113,10 @@ export class LoudnessMeter implements JoinedMeter<LoudnessState> {
   }
 
   /** @param powers sums of the squares of both channels’ weighted samples, run by run, over `length` samples */
-  #take(powers: Iterable<number>, length: number): void {
+  #take(powers: ArrayLike<number>, length: number): void {
     const end = this.#position + length;
-    for (const power of powers) {
-      this.#sum += power;
+    for (let run = 0; run < powers.length; run++) {
+      this.#sum += powers[run] as number;
       this.#position = Math.min(end, this.#stepEnd);
       if (this.#position < this.#stepEnd) continue;
       this.#powers.push(this.#sum / (this.#stepEnd - this.#stepStart));
