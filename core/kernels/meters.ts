@@ -1,10 +1,5 @@
 // AssemblyScript: see core/kernels/README.md.
 
-/** Two samples of a channel as one vector each: left and right of the first, left and right of the second. */
-function stereo(left: v128, right: v128, n: i32): v128 {
-  return n == 0 ? v128.shuffle<f64>(left, right, 0, 2) : v128.shuffle<f64>(left, right, 1, 3);
-}
-
 /**
  * K-weighted power of runs of samples that follow each other: the shelf, then the high-pass, left and right side by side.
  * @param ends where each run ends, 32-bit numbers; the first begins at 0
@@ -62,35 +57,46 @@ export function weigh(
 }
 
 /**
- * Sums over a block, as doubles at `out`: of left, of right, of their squares, of their products, and the highest magnitude of both.
+ * Sums over a block, as doubles at `out`: of left, of right, of their squares, of their products, and the highest magnitude of both. Each is the
+ * sum over the even samples and that over the odd ones.
  */
 export function statistics(left: usize, right: usize, count: i32, out: usize): void {
-  let sum = f64x2.splat(0);
-  let power = f64x2.splat(0);
-  let most = f64x2.splat(0);
-  let cross: f64 = 0;
+  let sumL = f64x2.splat(0);
+  let sumR = sumL;
+  let powerL = sumL;
+  let powerR = sumL;
+  let cross = sumL;
+  let most = sumL;
   let i = 0;
   for (; i + 2 <= count; i += 2) {
     const l = v128.load(left + ((<usize>i) << 3));
     const r = v128.load(right + ((<usize>i) << 3));
-    const a = stereo(l, r, 0);
-    const b = stereo(l, r, 1);
-    const products = f64x2.mul(l, r);
-    sum = f64x2.add(f64x2.add(sum, a), b);
-    power = f64x2.add(f64x2.add(power, f64x2.mul(a, a)), f64x2.mul(b, b));
-    cross = cross + f64x2.extract_lane(products, 0) + f64x2.extract_lane(products, 1);
-    most = f64x2.pmax(f64x2.pmax(most, f64x2.abs(a)), f64x2.abs(b));
+    sumL = f64x2.add(sumL, l);
+    sumR = f64x2.add(sumR, r);
+    powerL = f64x2.add(powerL, f64x2.mul(l, l));
+    powerR = f64x2.add(powerR, f64x2.mul(r, r));
+    cross = f64x2.add(cross, f64x2.mul(l, r));
+    most = f64x2.pmax(most, f64x2.pmax(f64x2.abs(l), f64x2.abs(r)));
   }
   if (i < count) {
-    const at = (<usize>i) << 3;
-    const a = v128.load64_lane(right + at, v128.load64_zero(left + at), 1);
-    sum = f64x2.add(sum, a);
-    power = f64x2.add(power, f64x2.mul(a, a));
-    cross += f64x2.extract_lane(a, 0) * f64x2.extract_lane(a, 1);
-    most = f64x2.pmax(most, f64x2.abs(a));
+    const l = v128.load64_zero(left + ((<usize>i) << 3));
+    const r = v128.load64_zero(right + ((<usize>i) << 3));
+    sumL = f64x2.add(sumL, l);
+    sumR = f64x2.add(sumR, r);
+    powerL = f64x2.add(powerL, f64x2.mul(l, l));
+    powerR = f64x2.add(powerR, f64x2.mul(r, r));
+    cross = f64x2.add(cross, f64x2.mul(l, r));
+    most = f64x2.pmax(most, f64x2.pmax(f64x2.abs(l), f64x2.abs(r)));
   }
-  v128.store(out, sum);
-  v128.store(out, power, 16);
-  f64.store(out, cross, 32);
+  f64.store(out, both(sumL));
+  f64.store(out, both(sumR), 8);
+  f64.store(out, both(powerL), 16);
+  f64.store(out, both(powerR), 24);
+  f64.store(out, both(cross), 32);
   f64.store(out, Math.max(f64x2.extract_lane(most, 0), f64x2.extract_lane(most, 1)), 40);
+}
+
+/** The sum of the two. */
+function both(pair: v128): f64 {
+  return f64x2.extract_lane(pair, 0) + f64x2.extract_lane(pair, 1);
 }

@@ -6,33 +6,62 @@ const HALF: i32 = 12;
 const STRIDE: i32 = 64;
 const CORE_FROM: i32 = 8;
 
+/** The higher of the two. */
+function top(pair: v128): f64 {
+  return Math.max(f64x2.extract_lane(pair, 0), f64x2.extract_lane(pair, 1));
+}
+
 /** The highest magnitude in `[from, to)` of 64-bit samples. */
 export function highest(audio: usize, from: i32, to: i32): f64 {
-  let most = f64x2.splat(0);
-  let i = from;
-  for (; i + 2 <= to; i += 2) most = f64x2.pmax(most, f64x2.abs(v128.load(audio + ((<usize>i) << 3))));
-  let peak = Math.max(f64x2.extract_lane(most, 0), f64x2.extract_lane(most, 1));
-  if (i < to) peak = Math.max(peak, Math.abs(f64.load(audio + ((<usize>i) << 3))));
-  return peak;
+  let at = audio + ((<usize>from) << 3);
+  const end = audio + ((<usize>to) << 3);
+  // Several at a time, none of which waits for another.
+  let a = f64x2.splat(0);
+  let b = a;
+  let c = a;
+  let d = a;
+  for (; at + 64 <= end; at += 64) {
+    a = f64x2.pmax(a, f64x2.abs(v128.load(at)));
+    b = f64x2.pmax(b, f64x2.abs(v128.load(at, 16)));
+    c = f64x2.pmax(c, f64x2.abs(v128.load(at, 32)));
+    d = f64x2.pmax(d, f64x2.abs(v128.load(at, 48)));
+  }
+  for (; at + 16 <= end; at += 16) a = f64x2.pmax(a, f64x2.abs(v128.load(at)));
+  const peak = top(f64x2.pmax(f64x2.pmax(a, b), f64x2.pmax(c, d)));
+  return at < end ? Math.max(peak, Math.abs(f64.load(at))) : peak;
+}
+
+/** How sharply a signal bends at two places: its second differences. */
+function bends(before: v128, middle: v128, behind: v128): v128 {
+  return f64x2.abs(f64x2.sub(f64x2.add(before, behind), f64x2.add(middle, middle)));
 }
 
 /** The highest magnitude of the second differences of samples `[from, to)`: how sharply the signal bends. */
 export function bend(audio: usize, from: i32, to: i32): f64 {
-  let most = f64x2.splat(0);
-  let i = from;
-  for (; i + 2 <= to - 2; i += 2) {
-    const at = audio + ((<usize>i) << 3);
-    const middle = v128.load(at, 8);
-    const sides = f64x2.add(v128.load(at), v128.load(at, 16));
-    most = f64x2.pmax(most, f64x2.abs(f64x2.sub(sides, f64x2.add(middle, middle))));
+  let at = audio + ((<usize>from) << 3);
+  const end = audio + ((<usize>(to - 2)) << 3);
+  let a = f64x2.splat(0);
+  let b = a;
+  let c = a;
+  let d = a;
+  let before = v128.load(at);
+  for (; at + 64 <= end; at += 64) {
+    const second = v128.load(at, 16);
+    const third = v128.load(at, 32);
+    const fourth = v128.load(at, 48);
+    const behind = v128.load(at, 64);
+    a = f64x2.pmax(a, bends(before, v128.load(at, 8), second));
+    b = f64x2.pmax(b, bends(second, v128.load(at, 24), third));
+    c = f64x2.pmax(c, bends(third, v128.load(at, 40), fourth));
+    d = f64x2.pmax(d, bends(fourth, v128.load(at, 56), behind));
+    before = behind;
   }
-  let sharpest = Math.max(f64x2.extract_lane(most, 0), f64x2.extract_lane(most, 1));
-  for (; i < to - 2; i++) {
-    const at = audio + ((<usize>i) << 3);
-    const middle = f64.load(at, 8);
-    sharpest = Math.max(sharpest, Math.abs(f64.load(at) + f64.load(at, 16) - (middle + middle)));
-  }
-  return sharpest;
+  for (; at + 16 <= end; at += 16)
+    a = f64x2.pmax(a, bends(v128.load(at), v128.load(at, 8), v128.load(at, 16)));
+  const sharpest = top(f64x2.pmax(f64x2.pmax(a, b), f64x2.pmax(c, d)));
+  return at < end
+    ? Math.max(sharpest, Math.abs(f64.load(at) + f64.load(at, 16) - (f64.load(at, 8) + f64.load(at, 8))))
+    : sharpest;
 }
 
 /** Where the stretch at hand lies as 32-bit samples: below everything that callers place. */

@@ -22,15 +22,13 @@ export function decode(bytes: usize, count: i32, format: i32, left: usize, right
 }
 
 function decode16(bytes: usize, count: i32, left: usize, right: usize): void {
-  const step = f64x2.splat(1.0 / 32768.0);
-  for (let i = 0; i < count; i += 4) {
-    const words = v128.load(bytes + ((<usize>i) << 2));
-    const parted = v128.shuffle<i16>(words, words, 0, 2, 4, 6, 1, 3, 5, 7);
-    const l = i32x4.extend_low_i16x8_s(parted);
-    const r = i32x4.extend_high_i16x8_s(parted);
-    const to = (<usize>i) << 3;
-    put(left + to, l, step);
-    put(right + to, r, step);
+  // Words lie at the top of 32 bits, so that the sign comes out by itself.
+  const step = f64x2.splat(1.0 / 2147483648.0);
+  const end = bytes + ((<usize>count) << 2);
+  for (; bytes < end; bytes += 16, left += 32, right += 32) {
+    const words = v128.load(bytes);
+    put(left, i32x4.shl(words, 16), step);
+    put(right, v128.and(words, i32x4.splat(<i32>0xffff0000)), step);
   }
 }
 
@@ -41,16 +39,15 @@ function put(to: usize, words: v128, step: v128): void {
 }
 
 function decode24(bytes: usize, count: i32, left: usize, right: usize): void {
-  // Words are put together at the top of 32 bits, so that the sign comes out by itself.
   const step = f64x2.splat(1.0 / 2147483648.0);
-  const zero = i32x4.splat(0);
-  for (let i = 0; i < count; i += 2) {
-    const words = v128.load(bytes + <usize>i * 6);
-    const parted = v128.shuffle<i8>(words, zero, 16, 0, 1, 2, 16, 6, 7, 8, 16, 3, 4, 5, 16, 9, 10, 11);
-    const to = (<usize>i) << 3;
-    v128.store(left + to, f64x2.mul(f64x2.convert_low_i32x4_s(parted), step));
-    const r = v128.shuffle<i32>(parted, parted, 2, 3, 2, 3);
-    v128.store(right + to, f64x2.mul(f64x2.convert_low_i32x4_s(r), step));
+  const end = bytes + <usize>count * 6;
+  // A lane of −1 is none: what it takes is 0.
+  const places = i8x16(-1, 0, 1, 2, -1, 6, 7, 8, -1, 3, 4, 5, -1, 9, 10, 11);
+  for (; bytes < end; bytes += 24, left += 32, right += 32) {
+    const first = v128.swizzle(v128.load(bytes), places);
+    const second = v128.swizzle(v128.load(bytes, 12), places);
+    put(left, v128.shuffle<i32>(first, second, 0, 1, 4, 5), step);
+    put(right, v128.shuffle<i32>(first, second, 2, 3, 6, 7), step);
   }
 }
 
@@ -111,23 +108,32 @@ export function compare(
 ): void {
   let peak = f64x2.splat(f64.load(extremes));
   let residual = f64x2.splat(f64.load(extremes, 8));
+  let otherPeak = peak;
+  let otherResidual = residual;
   const most = f64x2.splat(highest);
   const least = f64x2.splat(lowest);
-  let i = 0;
-  for (; i + 2 <= count; i += 2) {
-    const at = (<usize>i) << 3;
-    const word = v128.load(stored + at);
-    const value = f64x2.pmax(f64x2.pmin(v128.load(wanted + at), most), least);
-    peak = f64x2.pmax(peak, f64x2.abs(word));
-    residual = f64x2.pmax(residual, f64x2.abs(f64x2.sub(word, value)));
+  const end = stored + ((<usize>count) << 3);
+  // Four at a time, two of which don't wait for the others.
+  for (; stored + 32 <= end; stored += 32, wanted += 32) {
+    const a = v128.load(stored);
+    const b = v128.load(stored, 16);
+    peak = f64x2.pmax(peak, f64x2.abs(a));
+    otherPeak = f64x2.pmax(otherPeak, f64x2.abs(b));
+    residual = f64x2.pmax(residual, difference(a, v128.load(wanted), most, least));
+    otherResidual = f64x2.pmax(otherResidual, difference(b, v128.load(wanted, 16), most, least));
   }
-  if (i < count) {
-    const at = (<usize>i) << 3;
-    const word = v128.load64_splat(stored + at);
-    const value = f64x2.pmax(f64x2.pmin(v128.load64_splat(wanted + at), most), least);
+  peak = f64x2.pmax(peak, otherPeak);
+  residual = f64x2.pmax(residual, otherResidual);
+  for (; stored < end; stored += 8, wanted += 8) {
+    const word = v128.load64_splat(stored);
     peak = f64x2.pmax(peak, f64x2.abs(word));
-    residual = f64x2.pmax(residual, f64x2.abs(f64x2.sub(word, value)));
+    residual = f64x2.pmax(residual, difference(word, v128.load64_splat(wanted), most, least));
   }
   f64.store(extremes, Math.max(f64x2.extract_lane(peak, 0), f64x2.extract_lane(peak, 1)));
   f64.store(extremes, Math.max(f64x2.extract_lane(residual, 0), f64x2.extract_lane(residual, 1)), 8);
+}
+
+/** How far words lie from what was wanted, limited to what they can hold. */
+function difference(words: v128, wanted: v128, most: v128, least: v128): v128 {
+  return f64x2.abs(f64x2.sub(words, f64x2.pmax(f64x2.pmin(wanted, most), least)));
 }

@@ -196,23 +196,33 @@ export class SignalMeter implements JoinedMeter<SignalState> {
 /** Sums over a block that `statisticsReference` lists. */
 export const SUMS = 6;
 
-/** The reference in plain TypeScript: sums of left, of right, of their squares, of their products, and the highest magnitude. */
+/**
+ * The reference in plain TypeScript: sums of left, of right, of their squares, of their products, and the highest magnitude. Each sum is that
+ * over the even samples and that over the odd ones, as the kernel takes them.
+ */
 export function statisticsReference({ left, right }: Block): Float64Array {
-  let sumLeft = 0;
-  let sumRight = 0;
-  let powerLeft = 0;
-  let powerRight = 0;
-  let cross = 0;
-  let peak = 0;
-  for (let i = 0; i < left.length; i++) {
-    const l = left[i] as number;
-    const r = right[i] as number;
-    sumLeft += l;
-    sumRight += r;
-    powerLeft += l * l;
-    powerRight += r * r;
-    cross += l * r;
-    peak = Math.max(peak, Math.abs(l), Math.abs(r));
+  const sums = new Float64Array(SUMS);
+  for (const odd of [0, 1]) {
+    let sumLeft = 0;
+    let sumRight = 0;
+    let powerLeft = 0;
+    let powerRight = 0;
+    let cross = 0;
+    let peak = 0;
+    for (let i = odd; i < left.length; i += 2) {
+      const l = left[i] as number;
+      const r = right[i] as number;
+      sumLeft += l;
+      sumRight += r;
+      powerLeft += l * l;
+      powerRight += r * r;
+      cross += l * r;
+      peak = Math.max(peak, Math.abs(l), Math.abs(r));
+    }
+    [sumLeft, sumRight, powerLeft, powerRight, cross].forEach(
+      (sum, n) => (sums[n] = (sums[n] as number) + sum),
+    );
+    sums[SUMS - 1] = Math.max(sums[SUMS - 1] as number, peak);
   }
-  return Float64Array.of(sumLeft, sumRight, powerLeft, powerRight, cross, peak);
+  return sums;
 }
