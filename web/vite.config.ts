@@ -8,7 +8,13 @@ const here = dirname(fileURLToPath(import.meta.url));
 export default defineConfig({
   root: here,
   plugins: [react()],
-  build: { outDir: resolve(here, '../dist/web'), emptyOutDir: true, chunkSizeWarningLimit: 1200 },
+  build: {
+    outDir: resolve(here, '../dist/web'),
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 1200,
+    // All that is needed before anything can be shown, in one file: a browser takes some milliseconds for each, even where it has kept them.
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'first', tags: ['$initial'] }] } } },
+  },
   worker: { format: 'es' },
   // For `npx vite web` beside a running `npm start`.
   server: { proxy: { '/api': 'http://127.0.0.1:4680' } },
