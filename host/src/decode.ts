@@ -23,7 +23,24 @@ async function* cutAfter(most: number, chunks: AsyncIterable<Uint8Array>): Async
   }
 }
 
-/** Decodes to raw words through a pipe. A read may end inside a sample: what is left waits for the next. */
+/** The same bytes in pieces of whole samples: one that lies in two chunks is put together, the others stay where they are. What is less than one at the end is left out. @param step bytes of a sample */
+export async function* inWhole(chunks: AsyncIterable<Buffer>, step: number): AsyncGenerator<Buffer> {
+  let begun: Buffer = Buffer.alloc(0);
+  for await (const chunk of chunks) {
+    const missing = begun.length > 0 ? step - begun.length : 0;
+    if (missing > 0) begun = Buffer.concat([begun, chunk.subarray(0, missing)]);
+    if (begun.length === step) {
+      yield begun;
+      begun = Buffer.alloc(0);
+    }
+    const rest = chunk.subarray(missing);
+    const whole = rest.length - (rest.length % step);
+    if (whole > 0) yield rest.subarray(0, whole);
+    if (whole < rest.length) begun = Buffer.from(rest.subarray(whole));
+  }
+}
+
+/** Decodes to raw words through a pipe. */
 async function* decodedWords(
   path: string,
   { form, format, channels }: ProbedAudio,
@@ -34,15 +51,8 @@ async function* decodedWords(
   );
   const step = WORD_BYTES[format] * channels;
   try {
-    let rest: Buffer = Buffer.alloc(0);
-    for await (const chunk of child.stdout as AsyncIterable<Buffer>) {
-      const bytes = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
-      const whole = bytes.length - (bytes.length % step);
-      rest = bytes.subarray(whole);
-      if (whole === 0) continue;
-      const words = bytes.subarray(0, whole);
+    for await (const words of inWhole(child.stdout as AsyncIterable<Buffer>, step))
       yield channels === 2 ? words : encodeWords(decodeWords(words, format, channels), format);
-    }
     await done;
   } finally {
     child.kill('SIGKILL');

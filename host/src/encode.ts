@@ -111,10 +111,16 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
   );
   const { stdin } = child;
   if (!stdin) throw new CodecError('FFmpeg has no input.');
+  /** Memory of words that FFmpeg has taken, for those that come next. */
+  const free: Buffer[] = [];
   return {
     async write(bytes) {
       // What FFmpeg has not taken yet waits in its input; whoever wrote it uses the memory again.
-      if (stdin.write(bytes.slice()) || stdin.writableLength < BACKLOG) return;
+      const at = free.findIndex(({ length }) => length >= bytes.length);
+      const memory = (at >= 0 && free.splice(at, 1)[0]) || Buffer.allocUnsafeSlow(bytes.length);
+      memory.set(bytes);
+      const taken = (): void => void free.push(memory);
+      if (stdin.write(memory.subarray(0, bytes.length), taken) || stdin.writableLength < BACKLOG) return;
       const ended = done.then(() => Promise.reject(new CodecError('FFmpeg ended before the audio did.')));
       // A broken pipe only says that FFmpeg has died; its own last words say why.
       await Promise.race([once(stdin, 'drain').catch(() => ended), ended]);
