@@ -17,19 +17,29 @@ export function crc32Hasher(): Hasher {
 /** What the thread does; as text, so that it needs no file of its own beside a bundle. */
 const SCRIPT = `
 const { createHash } = require('node:crypto');
-const { createReadStream } = require('node:fs');
-const { pipeline } = require('node:stream/promises');
+const { open } = require('node:fs/promises');
 const { parentPort } = require('node:worker_threads');
 const running = new Map();
-const answer = (id, work) =>
+const answer = ({ id, bytes }, work) =>
   work.then(
-    (digest) => parentPort.postMessage({ id, digest }),
+    (digest) => parentPort.postMessage({ id, digest, bytes }, bytes ? [bytes.buffer] : []),
     ({ message, code }) => parentPort.postMessage({ id, failure: { message, code } }),
   );
+// The same memory for all of a file: fresh memory costs more than reading.
+const PIECE = 1 << 18;
 const ofFile = async ({ path, algorithm }) => {
   const hash = createHash(algorithm);
-  await pipeline(createReadStream(path, { highWaterMark: 1 << 20 }), hash);
-  return hash.digest('hex');
+  const file = await open(path);
+  try {
+    const memory = Buffer.allocUnsafeSlow(PIECE);
+    for (;;) {
+      const { bytesRead } = await file.read(memory, 0, PIECE, null);
+      if (bytesRead === 0) return hash.digest('hex');
+      hash.update(memory.subarray(0, bytesRead));
+    }
+  } finally {
+    await file.close();
+  }
 };
 const ofRunning = async ({ hash, bytes, drop }) => {
   if (bytes) running.set(hash, (running.get(hash) ?? createHash('sha256')).update(bytes));
@@ -40,7 +50,7 @@ const ofRunning = async ({ hash, bytes, drop }) => {
   }
   return '';
 };
-parentPort.on('message', (order) => answer(order.id, order.path ? ofFile(order) : ofRunning(order)));
+parentPort.on('message', (order) => answer(order, order.path ? ofFile(order) : ofRunning(order)));
 `;
 
 /** What the thread is asked for; `id` is its answer's. */
@@ -52,6 +62,8 @@ type Order =
 interface Answer {
   readonly id: number;
   readonly digest?: string;
+  /** Memory that went over to the thread, and is done with. */
+  readonly bytes?: Uint8Array<ArrayBuffer>;
   readonly failure?: { readonly message: string; readonly code?: string };
 }
 
@@ -60,16 +72,25 @@ interface Waiting {
   readonly reject: (error: Error) => void;
 }
 
+/** Bytes that go to the thread at a time, and how many of such loads may wait there. */
+const LOAD = 1 << 20;
+const MOST_WAITING = 8;
+/** Loads whose memory is kept for the next ones. */
+const MOST_FREE = 4;
+
 /** A thread that takes checksums of files, while this one goes on with its work. */
 class DigestThread {
   readonly #worker = new Worker(SCRIPT, { eval: true });
   readonly #waiting = new Map<number, Waiting>();
+  /** Memory of loads that it has given back. */
+  readonly #free: Uint8Array<ArrayBuffer>[] = [];
   #next = 0;
 
   constructor() {
     // A thread that nobody waits for must not keep the process alive.
     this.#worker.unref();
-    this.#worker.on('message', ({ id, digest, failure }: Answer) => {
+    this.#worker.on('message', ({ id, digest, bytes, failure }: Answer) => {
+      if (bytes && this.#free.length < MOST_FREE) this.#free.push(new Uint8Array(bytes.buffer));
       const waiting = this.#waiting.get(id);
       this.#waiting.delete(id);
       if (this.#waiting.size === 0) this.#worker.unref();
@@ -80,6 +101,11 @@ class DigestThread {
       thread = undefined;
       for (const { reject } of this.#waiting.values()) reject(error);
     });
+  }
+
+  /** Memory for a load. */
+  get load(): Uint8Array<ArrayBuffer> {
+    return this.#free.pop() ?? new Uint8Array(LOAD);
   }
 
   /** @param given memory that goes over to the thread */
@@ -101,9 +127,6 @@ export function digestFile(path: string, algorithm: DigestAlgorithm): Promise<st
   return thread.ask({ path, algorithm });
 }
 
-/** Bytes that go to the thread at a time, and how many of such loads may wait there. */
-const LOAD = 1 << 20;
-const MOST_WAITING = 8;
 let nextHash = 0;
 
 /** A SHA-256 of bytes as they come along, taken by the thread while whoever brings them goes on. */
@@ -123,7 +146,7 @@ export class RunningDigest {
       RunningDigest.#gathering = this;
       if (other) await other.#send();
     }
-    if (this.#load.length === 0) this.#load = new Uint8Array(LOAD);
+    if (this.#load.length === 0) this.#load = this.#thread.load;
     for (let done = 0; done < bytes.length;) {
       const count = Math.min(LOAD - this.#filled, bytes.length - done);
       this.#load.set(bytes.subarray(done, done + count), this.#filled);
@@ -140,7 +163,7 @@ export class RunningDigest {
     // Whoever asks for the sum hears of a failure.
     taken.catch(() => undefined);
     this.#waiting.push(taken);
-    this.#load = RunningDigest.#gathering === this ? new Uint8Array(LOAD) : new Uint8Array();
+    this.#load = RunningDigest.#gathering === this ? this.#thread.load : new Uint8Array();
     this.#filled = 0;
     if (this.#waiting.length > MOST_WAITING) await this.#waiting.shift();
   }

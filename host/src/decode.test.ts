@@ -7,7 +7,7 @@ it('gives whole samples, whatever the chunks that they come in', async () => {
   await fc.assert(
     fc.asyncProperty(chunks, fc.constantFrom(2, 4, 6, 8), async (given, step) => {
       const pieces: number[] = [];
-       
+
       async function* stream() {
         for (const chunk of given) yield Buffer.from(chunk);
       }

@@ -113,10 +113,10 @@ export class LoudnessMeter implements JoinedMeter<LoudnessState> {
   }
 
   /** @param powers sums of the squares of both channels’ weighted samples, run by run, over `length` samples */
-  #take(powers: ArrayLike<number>, length: number): void {
+  #take(powers: Float64Array | readonly number[], length: number): void {
     const end = this.#position + length;
-    for (let run = 0; run < powers.length; run++) {
-      this.#sum += powers[run] as number;
+    for (const power of powers) {
+      this.#sum += power;
       this.#position = Math.min(end, this.#stepEnd);
       if (this.#position < this.#stepEnd) continue;
       this.#powers.push(this.#sum / (this.#stepEnd - this.#stepStart));
