@@ -91,6 +91,7 @@ function shortenFlat(
   const bottom = f64x2.splat(4503599627370496.0);
   let index = first;
   let i = 0;
+  // Asked for at the end: of a loop that may not run at all, an engine makes the constants anew each time.
   do {
     let low = i32x4.add(i32x4.splat(<i32>index), i32x4(0, 4, 8, 12));
     let high = i32x4.splat((<i32>(index >> 32)) ^ b);
