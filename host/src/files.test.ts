@@ -21,6 +21,8 @@ describe('reading a file', () => {
   const step = fc.record({
     jump: fc.option(fc.integer({ min: 0, max: all.length + 50 }), { freq: 3 }),
     length: fc.oneof(fc.nat(9000), fc.nat(2 * MIB), fc.constant(MIB)),
+    // Into memory that the reader brings.
+    brought: fc.boolean(),
   });
 
   it('gives the bytes that are there, in whatever order and sizes they are asked for', async () => {
@@ -28,13 +30,15 @@ describe('reading a file', () => {
       fc.asyncProperty(fc.array(step, { maxLength: 12 }), async (steps) => {
         const source = await FileByteSource.open(join(folder, 'all'));
         let at = 0;
-        for (const { jump, length } of steps) {
+        for (const { jump, length, brought } of steps) {
           at = jump ?? at;
+          const into = brought ? new Uint8Array(new SharedArrayBuffer(length + 3), 3) : undefined;
           // Two at once, as when a player and a meter share a file.
           const [found, next] = await Promise.all([
-            source.read(at, length),
+            source.read(at, length, into),
             source.read(at + length, length),
           ]);
+          if (into) expect([found.buffer, found.byteOffset]).toEqual([into.buffer, 3]);
           expect(Buffer.from(found).equals(all.subarray(at, at + length))).toBe(true);
           expect(Buffer.from(next).equals(all.subarray(at + length, at + 2 * length))).toBe(true);
           at += 2 * length;

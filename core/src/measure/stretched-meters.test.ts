@@ -49,6 +49,17 @@ const sourceOf = (rate: number, format: WordFormat, block: Block) => {
   };
 };
 
+/** The same source, which lays its words into the memory that whoever reads brings. */
+const layingInto = (source: ReturnType<typeof sourceOf>) => ({
+  ...source,
+  words: async (start: number, count: number, into?: Uint8Array) => {
+    const words = await source.words(start, count);
+    if (!into) throw new Error('no memory was brought');
+    into.set(words);
+    return into.subarray(0, words.length);
+  },
+});
+
 describe('what is measured in stretches', () => {
   // At 22 050 Hz a stretch is 23 s long, at 352 800 Hz one second.
   const rate = 352_800;
@@ -62,6 +73,8 @@ describe('what is measured in stretches', () => {
       expect(found.measurement).toEqual(wanted.measurement);
       expect(found.silhouette.values).toEqual(wanted.silhouette.values);
       expect(found.powers).toEqual(wanted.powers);
+      // Nothing that is still measured is written over.
+      expect(await measureMaster(layingInto(source), slowly(width))).toEqual(found);
     }
   });
 

@@ -50,10 +50,11 @@ export async function proveAudio(
   const envelope = new Envelope(stream.rate);
   let samples = 0;
   for await (const words of stream.words(() => meters.room)) {
-    await meters.push(words);
     if (lossy) envelope.push(decodeWords(words, stream.format, 2));
     else checksum.update(words);
     samples += words.length / (2 * WORD_BYTES[stream.format]);
+    // The last to see them: their memory is measured, and used again.
+    await meters.push(words);
     await progress(samples / stream.rate);
   }
   const measured = await meters.result();
