@@ -49,7 +49,7 @@ function upper(values: v128): v128 {
  * @param kind 1 rectangular, 2 triangular, 3 shaped
  * @param position of the first sample of the run on the disc
  * @param errors the last five errors of left, then of right, newest first: of the shaped kind only
- * @param format of the words, whole numbers: see words.ts
+ * @param format of the words, whole numbers: see packing.ts
  */
 export function shorten(
   left: usize,

@@ -103,8 +103,8 @@ class DigestThread {
     });
   }
 
-  /** Memory for a load. */
-  get load(): Uint8Array<ArrayBuffer> {
+  /** Memory for a load, the caller’s from now on. */
+  takeLoad(): Uint8Array<ArrayBuffer> {
     return this.#free.pop() ?? new Uint8Array(LOAD);
   }
 
@@ -146,7 +146,7 @@ export class RunningDigest {
       RunningDigest.#gathering = this;
       if (other) await other.#send();
     }
-    if (this.#load.length === 0) this.#load = this.#thread.load;
+    if (this.#load.length === 0) this.#load = this.#thread.takeLoad();
     for (let done = 0; done < bytes.length;) {
       const count = Math.min(LOAD - this.#filled, bytes.length - done);
       this.#load.set(bytes.subarray(done, done + count), this.#filled);
@@ -163,7 +163,7 @@ export class RunningDigest {
     // Whoever asks for the sum hears of a failure.
     taken.catch(() => undefined);
     this.#waiting.push(taken);
-    this.#load = RunningDigest.#gathering === this ? this.#thread.load : new Uint8Array();
+    this.#load = RunningDigest.#gathering === this ? this.#thread.takeLoad() : new Uint8Array();
     this.#filled = 0;
     if (this.#waiting.length > MOST_WAITING) await this.#waiting.shift();
   }

@@ -201,11 +201,29 @@ export class StretchedSignal {
   }
 }
 
+/** Audio whose words can be read anywhere: see `PcmFileSource.words`. */
+interface WordsSource {
+  readonly format: WordFormat;
+  readonly length: number;
+  words(start: number, count: number, into?: Uint8Array): Promise<Uint8Array>;
+}
+
+/** Samples read at a time. */
+const READ = 1 << 16;
+
+/** All words of a source in order. @param room memory that the next ones may lie in, at least one sample: that of meters */
+export async function* wordsOf(source: WordsSource, room: () => Uint8Array): AsyncGenerator<Uint8Array> {
+  for (let at = 0; at < source.length;) {
+    const into = room();
+    const count = Math.min(READ, source.length - at, into.length / (2 * WORD_BYTES[source.format]));
+    yield await source.words(at, count, into);
+    at += count;
+  }
+}
+
 /** All meters of a master over its words. @param progress gets the share that is done, 0 to 1 */
 export async function measureMaster(
-  source: { readonly rate: number; readonly format: WordFormat; readonly length: number } & {
-    words(start: number, count: number, into?: Uint8Array): Promise<Uint8Array>;
-  },
+  source: WordsSource & { readonly rate: number },
   measurer: Measurer,
   progress?: (share: number) => Promise<void> | void,
 ): Promise<ReturnType<MasterMeters['result']>> {
@@ -214,16 +232,12 @@ export async function measureMaster(
   const meters = new StretchedMeters('master', rate, format, measurer, (state) =>
     joined.join(state as MasterState),
   );
-  for (let start = 0; start < length;) {
-    const { room } = meters;
-    const count = Math.min(READ, length - start, room.length / (2 * WORD_BYTES[format]));
-    await meters.push(await source.words(start, count, room));
-    start += count;
-    await progress?.(start / length);
+  let done = 0;
+  for await (const words of wordsOf(source, () => meters.room)) {
+    done += words.length / (2 * WORD_BYTES[format]);
+    await meters.push(words);
+    await progress?.(done / length);
   }
   await meters.end();
   return joined.result();
 }
-
-/** Samples read at a time. */
-const READ = 1 << 16;

@@ -1,7 +1,7 @@
 import { CODINGS } from '../../album/coding.js';
 import { mostErrorLsb } from '../../dsp/dither.js';
 import { linearToDb } from '../../dsp/gain.js';
-import { measureHere, StretchedSignal } from '../../measure/stretched-meters.js';
+import { measureHere, StretchedSignal, wordsOf } from '../../measure/stretched-meters.js';
 import { isInteger, WORD_BYTES, wordBits } from '../../pcm/block.js';
 import type { ByteSource } from '../../pcm/bytes.js';
 import { readEmbeddedWords, type EmbeddedWords } from '../../pcm/embedded-text.js';
@@ -203,7 +203,7 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
       return {
         rate,
         format,
-        words: (room) => sourceWords(pcm, room),
+        words: (room) => wordsOf(pcm, room),
         report: () => ports.decode(planned.path),
       };
     }
@@ -226,19 +226,8 @@ async function openBack(planned: PlannedAudio, source: ByteSource, ports: Render
   }
 }
 
-/** Samples read at a time. */
-const READ_BLOCK = 1 << 16;
-/** Raw words are those of a disc image: 16 bits, two channels. */
-const RAW_BLOCK = READ_BLOCK * 4;
-
-async function* sourceWords(pcm: PcmFileSource, room: () => Uint8Array): AsyncGenerator<Uint8Array> {
-  for (let at = 0; at < pcm.length;) {
-    const into = room();
-    const count = Math.min(READ_BLOCK, pcm.length - at, into.length / (2 * WORD_BYTES[pcm.format]));
-    yield await pcm.words(at, count, into);
-    at += count;
-  }
-}
+/** Bytes read at a time of raw words: those of a disc image, 16 bits, two channels. */
+const RAW_BLOCK = 1 << 18;
 
 async function* rawWords(source: ByteSource, room: () => Uint8Array): AsyncGenerator<Uint8Array> {
   for (let at = 0; at < source.size;) {
