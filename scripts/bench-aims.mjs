@@ -44,8 +44,7 @@ export const AIMS = [
   },
   {
     work: 'first paint, warm, ms',
-    // The first of them is cold.
-    of: ({ views }) => views?.sequences['Ninety-nine']?.firstPaintMs.at(-1),
+    of: ({ views }) => views?.sequences['Ninety-nine']?.firstPaintMs.warm,
     aim: 500,
   },
 ];

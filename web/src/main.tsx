@@ -6,6 +6,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './App.js';
+import { takeFirstAnswers } from './frame/first-answers.js';
 import { keepPage } from './ui/keep-page.js';
 import { NoticeProvider } from './ui/Notices.js';
 
@@ -13,6 +14,7 @@ keepPage();
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 const root = document.getElementById('root');
 if (!root) throw new Error('index.html has no root');
+await takeFirstAnswers(queries);
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queries}>

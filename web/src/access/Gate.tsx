@@ -1,4 +1,4 @@
-import { ApiFailure, CONTRACT, type Visitor } from '@oiseau/api';
+import { CONTRACT } from '@oiseau/api';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Modal, Spinner } from 'react-bootstrap';
@@ -6,31 +6,16 @@ import { call, onSignedOut } from '../api/client.js';
 import { AwayLine } from './AwayLine.js';
 import { HealthLine } from './HealthLine.js';
 import { keyInAddress } from './entrance.js';
+import { sessionQuery } from './session.js';
 import { SignIn } from './SignIn.js';
 import { VisitorContext } from './VisitorContext.js';
 
-export const sessionKey = ['session'] as const;
-
-/** Trades the key in the address for a session and takes it out of the address; without one, asks who is here. */
-async function comeIn(): Promise<Visitor | null> {
-  const key = keyInAddress(window.location.hash);
-  if (key !== null) {
-    const visitor = await call(CONTRACT.signIn, { body: { key } }).catch(outside);
-    window.history.replaceState(null, '', window.location.pathname + window.location.search);
-    if (visitor) return visitor;
-  }
-  return call(CONTRACT.session, {}).catch(outside);
-}
-
-function outside(error: unknown): null {
-  if (error instanceof ApiFailure && error.status === 401) return null;
-  throw error;
-}
+const { queryKey: sessionKey } = sessionQuery;
 
 /** Lets in whoever has a session or a key. A session that ends while something is open is asked for anew, and nothing is lost. */
 export function Gate({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
-  const session = useQuery({ queryKey: sessionKey, queryFn: comeIn, staleTime: Infinity });
+  const session = useQuery(sessionQuery);
   const [endedAt, setEndedAt] = useState(0);
   useEffect(() => onSignedOut(() => setEndedAt(Date.now())), []);
   useEffect(() => {

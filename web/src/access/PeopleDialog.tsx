@@ -10,7 +10,7 @@ import { formatWhen } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
 import { addressWithKey } from './entrance.js';
-import { sessionKey } from './Gate.js';
+import { sessionQuery } from './session.js';
 import { NewAddress } from './NewAddress.js';
 import { NewKeyForm } from './NewKeyForm.js';
 import { ROLE_WORDS } from './roles.js';
@@ -29,7 +29,7 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
   const [first, ...others] = keys.data ?? [];
   const refresh = async (): Promise<void> => {
     await queries.invalidateQueries({ queryKey: keysKey });
-    await queries.invalidateQueries({ queryKey: sessionKey });
+    await queries.invalidateQueries({ queryKey: sessionQuery.queryKey });
   };
   const make = async (wanted: Pick<KeyRecord, 'name' | 'role' | 'albums'>, own: string): Promise<void> => {
     if (own !== '' && first) await call(CONTRACT.nameKey, { params: first, body: { name: own } });

@@ -5,6 +5,9 @@ declare global {
   }
 }
 
+/** Whether anything was asked for that nobody has taken yet. */
+export const hasEarly = (): boolean => (window.oiseauEarly?.size ?? 0) > 0;
+
 /** The answer that was asked for before the program was read: each once, and only a good one. */
 export function takeEarly(address: string, request: RequestInit | undefined): Promise<Response> | undefined {
   if ((request?.method ?? 'GET') !== 'GET') return undefined;

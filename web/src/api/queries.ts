@@ -2,6 +2,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Silhouette, type CoverFacts } from '@oiseau/core';
 import {
   keepPreviousData,
+  queryOptions,
   useInfiniteQuery,
   useQueries,
   useQuery,
@@ -94,21 +95,34 @@ export function useAllAlbums(): UseQueryResult<ShelfEntry[]> {
   });
 }
 
-/** The album as the server has it now; asked again and again, so that another window's edits are noticed. */
-export function useServerAlbum(id: string): UseQueryResult<AlbumRecord> {
-  return useQuery({
+/** Two parts of a view that come at the same time, and what was taken in before them, make one question. */
+const JUST_NOW_MS = 1000;
+
+/** The album as the server has it now. */
+export const albumQuery = (id: string) =>
+  queryOptions({
     queryKey: albumKey(id),
     queryFn: () => call(CONTRACT.album, { params: { id } }),
-    refetchInterval: OTHERS_MS,
-    refetchOnWindowFocus: true,
+    staleTime: JUST_NOW_MS,
   });
+
+/** All masters of an album, without their curves. */
+export const mastersQuery = (id: string) =>
+  queryOptions({
+    queryKey: mastersKey(id),
+    queryFn: () => call(CONTRACT.masters, { params: { id }, query: { curves: 'false' } }),
+    staleTime: JUST_NOW_MS,
+  });
+
+/** The album; asked again and again, so that another window's edits are noticed. */
+export function useServerAlbum(id: string): UseQueryResult<AlbumRecord> {
+  return useQuery({ ...albumQuery(id), refetchInterval: OTHERS_MS, refetchOnWindowFocus: true });
 }
 
 export function useMasters(id: string, enabled = true): UseQueryResult<MasterRecord[]> {
   return useQuery({
+    ...mastersQuery(id),
     enabled,
-    queryKey: mastersKey(id),
-    queryFn: () => call(CONTRACT.masters, { params: { id }, query: { curves: 'false' } }),
     refetchInterval: ({ state }) =>
       state.data?.some(
         ({ measurement, job }) => !measurement && (job?.state === 'queued' || job?.state === 'running'),

@@ -19,7 +19,7 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
 /** What is wrong or doubtful, each with the way to mend it, or to accept it for a reason. */
 export function ChecksView() {
   const { id, part, edit } = useAlbum('id', 'part', 'edit');
-  const { subject, open, accepted } = useFindings();
+  const { subject, known, open, accepted } = useFindings();
   const number = (severity: Severity): number =>
     open.filter((finding) => finding.severity === severity).length;
   const errors = number('error');
@@ -47,7 +47,7 @@ export function ChecksView() {
         </Link>
       </div>
       <ChangedSinceApproval />
-      {open.length === 0 && (
+      {known && open.length === 0 && (
         <p className="all-clear">
           <CircleCheck size={20} aria-hidden /> Nothing is left to mend: the disc is legal, and its words and
           codes are in order.

@@ -7,6 +7,8 @@ import { useCoverFacts } from '../api/queries.js';
 /** What the checks found of the album as it stands now. */
 export interface Checked {
   readonly subject: CheckSubject;
+  /** Whether it has been checked: a view is drawn before its first findings are there. */
+  readonly known: boolean;
   /** Everything that was found, whether somebody has accepted it or not. */
   readonly all: readonly Finding[];
   /** What is wrong or doubtful and nobody has accepted. */
@@ -31,19 +33,22 @@ export function FindingsProvider({ children }: { children: ReactNode }) {
     () => ({ album, parts, masters: facts, details: mastersById, sounds: figures, lineUps, sides, cover }),
     [album, parts, facts, mastersById, figures, lineUps, sides, cover],
   );
-  // An edit is drawn first; what the checks say of it comes right after.
-  const subject = useDeferredValue(now);
+  // An edit, and the album itself, is drawn first; what the checks say of it comes right after.
+  const soon = useDeferredValue<CheckSubject | null>(now, null);
+  const known = soon !== null;
+  const subject = soon ?? now;
   const checked = useMemo(() => {
-    const all = checkAlbum(subject).map((finding) => ({
+    const all = (known ? checkAlbum(subject) : []).map((finding) => ({
       finding,
       reason: acceptedReason(subject, finding),
     }));
     return {
       subject,
+      known,
       all: all.map(({ finding }) => finding),
       open: all.flatMap(({ finding, reason }) => (reason === null ? [finding] : [])),
       accepted: all.flatMap(({ finding, reason }) => (reason === null ? [] : [{ finding, reason }])),
     };
-  }, [subject]);
+  }, [subject, known]);
   return <FindingsContext value={checked}>{children}</FindingsContext>;
 }

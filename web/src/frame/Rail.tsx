@@ -61,7 +61,7 @@ function handoverSign(handovers: readonly HandoverRecord[]): string {
 function useSigns(): Readonly<Record<string, string | undefined>> {
   const { id, album, masters } = useAlbum('id', 'album', 'masters');
   const { uploads } = useUploads();
-  const { open } = useFindings();
+  const { open, known } = useFindings();
   const works = useMay('work');
   const knownDeliveries = useDeliveries(id).data;
   const deliveries = knownDeliveries ?? [];
@@ -85,7 +85,7 @@ function useSigns(): Readonly<Record<string, string | undefined>> {
     sequence: tracks.length > 0 ? count(tracks.length, 'track') : 'no tracks yet',
     sound: tracks.length === 0 ? '–' : soundSign(album),
     sleeve: tracks.length === 0 ? '–' : withoutCode > 0 ? `${withoutCode} without ISRC` : 'all have an ISRC',
-    checks: tracks.length === 0 ? '–' : found.join(', ') || 'all clear',
+    checks: tracks.length === 0 ? '–' : found.join(', ') || (known ? 'all clear' : undefined),
     render:
       running.length > 0
         ? `${percent} % done`
