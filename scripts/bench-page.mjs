@@ -27,14 +27,15 @@ export async function frames(page, act) {
   };
 }
 
-/** Milliseconds from an act inside the page until the next frame has been drawn. */
+/** Milliseconds from an act inside the page until the next frame has been drawn; what waits for the drawing, since it may come after it, is not counted. */
 export const untilDrawn = (page, act, argument) =>
   page.evaluate(
     ([source, value]) =>
       new Promise((resolve) => {
         const started = performance.now();
         new Function('value', `return (${source})(value)`)(value);
-        requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - started)));
+        const drawn = () => resolve(performance.now() - started);
+        requestAnimationFrame(() => window.scheduler.postTask(drawn, { priority: 'user-blocking' }));
       }),
     [act.toString(), argument],
   );

@@ -1,6 +1,7 @@
 import { mayDo, type HandoverRecord } from '@oiseau/api';
 import { isUntreated, parseIsrc, tracksOf, type Album } from '@oiseau/core';
-import { BookOpen } from 'lucide-react';
+import { BookOpen, type LucideIcon } from 'lucide-react';
+import { memo } from 'react';
 import { Link, NavLink } from 'react-router';
 import { useMay, useVisitor } from '../access/VisitorContext.js';
 import { isUnderWay, useDeliveries } from '../api/queries.js';
@@ -25,19 +26,36 @@ export function Rail() {
       </Link>
       <Cover artwork={album.artwork} title={album.title} className="rail-cover" />
       <ol>
-        {STEPS.filter(({ right }) => mayDo(role, right)).map(({ path, name, icon: Icon }) => (
+        {STEPS.filter(({ right }) => mayDo(role, right)).map(({ path, name, icon }) => (
           <li key={path}>
-            <NavLink to={`/albums/${id}/${path}`} title={name}>
-              <Icon size={18} aria-hidden />
-              <span className="rail-name">{name}</span>
-              <span className="rail-sign">{signs[path]}</span>
-            </NavLink>
+            <Step to={`/albums/${id}/${path}`} name={name} icon={icon} sign={signs[path]} />
           </li>
         ))}
       </ol>
     </nav>
   );
 }
+
+/** A step; drawn again when its word changes, and not with every edit. */
+const Step = memo(function Step({
+  to,
+  name,
+  icon: Icon,
+  sign,
+}: {
+  readonly to: string;
+  readonly name: string;
+  readonly icon: LucideIcon;
+  readonly sign: string | undefined;
+}) {
+  return (
+    <NavLink to={to} title={name}>
+      <Icon size={18} aria-hidden />
+      <span className="rail-name">{name}</span>
+      <span className="rail-sign">{sign}</span>
+    </NavLink>
+  );
+});
 
 /** `2 treated, the album too` */
 function soundSign({ songs, sound }: Album): string {

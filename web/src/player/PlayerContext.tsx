@@ -117,7 +117,10 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
   const heard = useHeard(player, fixed);
   const album = useAlbumProgramme(recording, heard);
   useEffect(() => {
-    if (!guest && album && !lens) player.setProgramme(album);
+    if (guest || !album || lens) return undefined;
+    // An edit is drawn first, and heard right after.
+    const soon = setTimeout(() => player.setProgramme(album));
+    return () => clearTimeout(soon);
   }, [player, guest, album, lens]);
   useEffect(() => {
     if (guest || !lens) return;
@@ -292,10 +295,12 @@ function programmeOf(
 function useAlbumProgramme(recording: string, heard: number): PlayerProgramme | null {
   const { parts, part: shown, mastersById } = useAlbum('parts', 'part', 'mastersById');
   const part = parts[heard - 1] ?? shown;
-  const sequence = sequenceOfAlternate(part, recording);
-  const programme = programmeOf(sequence, mastersById);
-  // Titles and codes change the album too; only what is heard makes a new programme.
-  const sound = programme ? soundKey(sequence) : '';
+  const { programme, sound } = useMemo(() => {
+    const sequence = sequenceOfAlternate(part, recording);
+    const made = programmeOf(sequence, mastersById);
+    // Titles and codes change the album too; only what is heard makes a new programme.
+    return { programme: made, sound: made ? soundKey(sequence) : '' };
+  }, [part, recording, mastersById]);
   const [known, setKnown] = useState({ sound, programme });
   // React's way to keep a value as long as its key stays the same: set during rendering, before anything is shown.
   if (known.sound !== sound) setKnown({ sound, programme });
