@@ -5,7 +5,7 @@ import { album as albumOf } from '@oiseau/core/testing';
 import { act, cleanup, renderHook } from '@testing-library/react';
 import { createElement, type ReactNode } from 'react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { AlbumContext, useAlbum, type AlbumValue } from './AlbumContext.js';
+import { AlbumContext, useAlbum, useAlbumFact, type AlbumValue } from './AlbumContext.js';
 import { createAlbumStore } from './album-store.js';
 
 const record: AlbumRecord = {
@@ -16,7 +16,10 @@ const record: AlbumRecord = {
 };
 
 /** A view that asks for these, and counts how often it is drawn. */
-function viewOf<Name extends keyof AlbumValue>(...names: readonly Name[]) {
+const viewOf = <Name extends keyof AlbumValue>(...names: readonly Name[]) =>
+  viewWith(() => useAlbum(...names));
+
+function viewWith<T>(asks: () => T) {
   const store = createAlbumStore(record, [], { save: () => Promise.resolve(2), load: vi.fn() });
   const wrapper = ({ children }: { children: ReactNode }) =>
     createElement(AlbumContext, { value: { id: 'a', store } }, children);
@@ -24,7 +27,7 @@ function viewOf<Name extends keyof AlbumValue>(...names: readonly Name[]) {
   const { result } = renderHook(
     () => {
       drawn += 1;
-      return useAlbum(...names);
+      return asks();
     },
     { wrapper },
   );
@@ -54,6 +57,14 @@ describe('what a view asks an album for', () => {
         store.edit('title', (before) => editWords(before, 't1', { title }));
     });
     expect([shown.current.album.songs[0]?.title, drawn()]).toEqual(['c', 2]);
+  });
+
+  it('may be one fact, and then it is drawn when that is another', () => {
+    const { store, shown, drawn } = viewWith(() => useAlbumFact(({ album }) => album.title));
+    act(() => void store.edit('words', (before) => editWords(before, 't1', { title: 'a' })));
+    expect(drawn()).toBe(1);
+    act(() => void store.edit('title', (before) => ({ ...before, title: 'Harbour' })));
+    expect([shown.current, drawn()]).toEqual(['Harbour', 2]);
   });
 
   it('can’t be had outside an album', () => {

@@ -43,6 +43,12 @@ export function useAlbum<Name extends keyof AlbumValue>(...names: readonly Name[
   return useSyncExternalStore(store.subscribe, snapshot);
 }
 
+/** Something that follows from the album in hand; a view is drawn again when that is another, and not with every edit. @param of gives the same value as long as nothing has changed: a word, a number, or what the album holds */
+export function useAlbumFact<T>(of: (state: AlbumState) => T): T {
+  const { store } = useOpenedAlbum();
+  return useSyncExternalStore(store.subscribe, () => of(store.state()));
+}
+
 /** Characters of a request that a browser carries on after its page has gone: 64 KiB in all, of which other requests may have some. */
 const MOST_KEPT_ALIVE = 30_000;
 

@@ -1,21 +1,27 @@
 import { History } from 'lucide-react';
+import { useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
+import type { Editing } from '../album/history.js';
 
 /** Steps shown in each direction; further back leads Undo, step by step. */
 const MOST_SHOWN = 30;
+
+const UNSEEN: Pick<Editing, 'past' | 'future'> = { past: [], future: [] };
 
 /** What was done, in words, the newest on top: a press goes back to before it, or does again what was undone. */
 export function HistoryMenu() {
   const { id, editing, undo, redo } = useAlbum('id', 'editing', 'undo', 'redo');
   const works = useMay('work');
-  const { past, future } = editing;
+  const [shown, setShown] = useState(false);
+  // While nobody looks there is nothing to draw again with every edit.
+  const { past, future } = shown ? editing : UNSEEN;
   const done = past.slice(-MOST_SHOWN).reverse();
   const undone = future.slice(0, MOST_SHOWN).map((step, i) => ({ step, steps: i + 1 }));
   return (
-    <Dropdown align="end">
+    <Dropdown align="end" show={shown} onToggle={setShown}>
       <Dropdown.Toggle
         variant="link"
         className="icon-button history-toggle"

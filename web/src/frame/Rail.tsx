@@ -14,6 +14,13 @@ import { standing } from '../handover/words.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { STEPS } from './steps.js';
 
+/** The same element every time. */
+const TO_SHELF = (
+  <Link to="/" className="rail-shelf" title="To the Shelf">
+    <BookOpen size={16} aria-hidden /> Shelf
+  </Link>
+);
+
 /** The cover and the steps, each with a quiet word on how it stands. */
 export function Rail() {
   const { id, album } = useAlbum('id', 'album');
@@ -21,9 +28,7 @@ export function Rail() {
   const signs = useSigns();
   return (
     <nav className="rail" aria-label="Steps of the album">
-      <Link to="/" className="rail-shelf" title="To the Shelf">
-        <BookOpen size={16} aria-hidden /> Shelf
-      </Link>
+      {TO_SHELF}
       <Cover artwork={album.artwork} title={album.title} className="rail-cover" />
       <ol>
         {STEPS.filter(({ right }) => mayDo(role, right)).map(({ path, name, icon }) => (

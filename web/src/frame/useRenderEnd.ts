@@ -1,7 +1,7 @@
 import type { DeliveryRecord } from '@oiseau/api';
 import { useEffect, useEffectEvent, useRef } from 'react';
 import { useNavigate } from 'react-router';
-import { useAlbum } from '../album/AlbumContext.js';
+import { useAlbumFact, useOpenedAlbum } from '../album/AlbumContext.js';
 import { isUnderWay, useDeliveries } from '../api/queries.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
@@ -21,7 +21,8 @@ export function endWords(ended: readonly DeliveryRecord[]): string {
 
 /** Tells when the last of a render has ended, wherever somebody is in the album; the system tells it where that is allowed and nobody looks. */
 export function useRenderEnd(): void {
-  const { id, album } = useAlbum('id', 'album');
+  const { id } = useOpenedAlbum();
+  const name = useAlbumFact(({ album }) => album.title);
   const deliveries = useDeliveries(id).data;
   const { tell } = useNotices();
   const navigate = useNavigate();
@@ -35,7 +36,7 @@ export function useRenderEnd(): void {
       run: () => void navigate(`/albums/${id}/proof`),
     });
     if (document.hidden && 'Notification' in window && Notification.permission === 'granted')
-      new Notification(album.title || 'Untitled album', { body: `The render has ended: ${words}.`, tag: id });
+      new Notification(name || 'Untitled album', { body: `The render has ended: ${words}.`, tag: id });
   });
   useEffect(() => {
     if (!deliveries) return;

@@ -1,12 +1,13 @@
 import { useEffect } from 'react';
 import { useLocation } from 'react-router';
-import { useAlbum } from '../album/AlbumContext.js';
+import { useAlbumFact, useOpenedAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
 import { STEPS } from './steps.js';
 
 /** What the window is called: how far a render is, the album, the view. */
 export function useTitle(): void {
-  const { id, album } = useAlbum('id', 'album');
+  const { id } = useOpenedAlbum();
+  const name = useAlbumFact(({ album }) => album.title);
   const view = useLocation().pathname.split('/')[3] ?? '';
   const running = (useDeliveries(id).data ?? []).filter(
     ({ state }) => state === 'running' || state === 'queued',
@@ -16,7 +17,7 @@ export function useTitle(): void {
   const step = STEPS.find(({ path }) => path === view)?.name ?? '';
   const title = [
     running.length > 0 ? `${Math.floor(100 * share)} %` : '',
-    album.title || 'Untitled album',
+    name || 'Untitled album',
     step,
     'Oiseau',
   ]

@@ -10,8 +10,8 @@ import {
   type Ticks,
 } from '@oiseau/core';
 import { GripVertical, Layers2, Play } from 'lucide-react';
-import { memo, useDeferredValue, useSyncExternalStore, type KeyboardEvent, type MouseEvent } from 'react';
-import { useOpenedAlbum } from '../album/AlbumContext.js';
+import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
+import { useAlbumFact } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
 import { LEDGER_FIELDS, type FieldPlace, type LedgerFieldName } from './ledger-fields.js';
@@ -170,9 +170,8 @@ function OtherRecordings({ song: { alternates } }: { song: Song }) {
 
 /** Something of the part that a song is on; a row is drawn again for that alone, and not for every edit of another part. */
 function usePlaceOf<T extends number>(id: string, of: (part: Part) => T | undefined): T | undefined {
-  const { store } = useOpenedAlbum();
-  return useSyncExternalStore(store.subscribe, () => {
-    const part = store.state().parts.find(({ placement }) => placement.songs.has(id));
+  return useAlbumFact(({ parts }) => {
+    const part = parts.find(({ placement }) => placement.songs.has(id));
     return part && of(part);
   });
 }
