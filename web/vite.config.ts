@@ -30,7 +30,7 @@ export default defineConfig({
     outDir: resolve(here, '../dist/web'),
     emptyOutDir: true,
     chunkSizeWarningLimit: 1200,
-    // All that is needed before anything can be shown, in three files: a browser takes some milliseconds for each, even where it has kept them, but parses them side by side.
+    // All that is needed before anything can be shown, in four files: a browser takes some milliseconds for each, even where it has kept them, but parses them side by side.
     rolldownOptions: {
       output: {
         codeSplitting: {
@@ -42,6 +42,7 @@ export default defineConfig({
               priority: 3,
             },
             { name: 'packages', tags: ['$initial'], test: /node_modules/, priority: 2 },
+            { name: 'core', tags: ['$initial'], test: /[\\/](core|api)[\\/]src[\\/]/, priority: 2 },
             { name: 'first', tags: ['$initial'], priority: 1 },
           ],
         },
