@@ -125,7 +125,8 @@ try {
     .locator('.delivery', { hasText: 'reference' })
     .getByRole('link', { name: 'Proof', exact: true })
     .click();
-  await page.waitForTimeout(2000);
+  // Its outlines are made when they are asked for the first time.
+  await page.waitForTimeout(6000);
   await page.keyboard.press('m');
   await page.waitForTimeout(800);
   await take('proof');
