@@ -8,8 +8,8 @@
     asked.set(address, answer);
   };
   const album = /^\/albums\/([0-9a-f-]{36})(?:\/|$)/.exec(location.pathname)?.[1];
-  // With a key in the address there is no session yet.
-  if (location.hash === '') {
+  // With a key in the address there is no session yet, and whoever was asked to listen has none.
+  if (location.hash === '' && !location.pathname.startsWith('/listen/')) {
     ask('/api/session');
     if (album) {
       ask(`/api/albums/${album}`);
