@@ -117,10 +117,7 @@ export function PlayerProvider({ children }: { children: ReactNode }) {
   const heard = useHeard(player, fixed);
   const album = useAlbumProgramme(recording, heard);
   useEffect(() => {
-    if (guest || !album || lens) return undefined;
-    // An edit is drawn first, and heard right after.
-    const soon = setTimeout(() => player.setProgramme(album));
-    return () => clearTimeout(soon);
+    if (!guest && album && !lens) player.setProgramme(album);
   }, [player, guest, album, lens]);
   useEffect(() => {
     if (guest || !lens) return;

@@ -74,6 +74,7 @@ export class Player {
   #programme: PlayerProgramme | undefined;
   #sentProgramme: PlayerProgramme | undefined;
   #soon = false;
+  #preparing: ReturnType<typeof setTimeout> | undefined;
   #side: { readonly other: boolean; readonly gains: Gains } = { other: false, gains: { own: 1, other: 1 } };
   #volume = 1;
   /** The device that it plays through; empty: as the system has it. */
@@ -107,13 +108,17 @@ export class Player {
   }
 
   /**
-   * Sets what is played. While playing, the edit is heard a moment later, from the place that is being heard.
+   * Sets what is played from now on. While playing, the edit is heard a moment later, from the place that is being heard, and after what shows
+   * it has been drawn.
    * @param soon something is dragged, and is to be heard at once
    */
   setProgramme(programme: PlayerProgramme, soon = false): void {
     this.#programme = programme;
     this.#soon = soon;
-    void this.#prepare().catch(() => undefined);
+    clearTimeout(this.#preparing);
+    const prepare = (): void => void this.#prepare().catch(() => undefined);
+    if (soon) prepare();
+    else this.#preparing = setTimeout(prepare);
   }
 
   /**
@@ -240,6 +245,7 @@ export class Player {
   }
 
   async close(): Promise<void> {
+    clearTimeout(this.#preparing);
     this.stop();
     const machine = await this.#machine?.catch(() => undefined);
     this.#machine = undefined;
