@@ -83,3 +83,20 @@ test('another output device can be chosen where the browser has one', async ({ p
   await page.keyboard.press('Space');
   await expect(page.getByText(/The device that was chosen can’t be played through any more/)).toBeVisible();
 });
+
+test('what is drawn first has asked once for each thing, and is set in its own fonts', async ({ page }) => {
+  const id = await makeAlbum('Asked once', [wavFile('a.wav', 156, 4)]);
+  const needed = ['/api/session', `/api/albums/${id}`, `/api/albums/${id}/masters`];
+  const asked: string[] = [];
+  page.on('request', (request) => asked.push(new URL(request.url()).pathname));
+  await page.goto(url(`/albums/${id}/sequence`));
+  await expect(page.locator('.ledger tr.track')).toHaveCount(1);
+  expect(asked.filter((path) => needed.includes(path))).toEqual(needed);
+  const fonts = await page.evaluate(async () => {
+    await document.fonts.ready;
+    const files = performance.getEntriesByType('resource') as PerformanceResourceTiming[];
+    return files.filter(({ name }) => name.endsWith('.woff2')).map((file) => file.initiatorType);
+  });
+  // Asked for by the page itself, not when the style sheet was found to need them.
+  expect(fonts).toEqual(['link', 'link']);
+});
