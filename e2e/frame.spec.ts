@@ -86,17 +86,27 @@ test('another output device can be chosen where the browser has one', async ({ p
 
 test('what is drawn first has asked once for each thing, and is set in its own fonts', async ({ page }) => {
   const id = await makeAlbum('Asked once', [wavFile('a.wav', 156, 4)]);
-  const needed = ['/api/session', `/api/albums/${id}`, `/api/albums/${id}/masters`];
-  const asked: string[] = [];
-  page.on('request', (request) => asked.push(new URL(request.url()).pathname));
   await page.goto(url(`/albums/${id}/sequence`));
   await expect(page.locator('.ledger tr.track')).toHaveCount(1);
-  expect(asked.filter((path) => needed.includes(path))).toEqual(needed);
-  const fonts = await page.evaluate(async () => {
+  const asked = await page.evaluate(async () => {
     await document.fonts.ready;
+    const drawnAt = await new Promise<number>((resolve) => {
+      const told = (list: PerformanceObserverEntryList): void => {
+        const [drawn] = list.getEntriesByName('first-contentful-paint');
+        if (drawn) resolve(drawn.startTime);
+      };
+      new PerformanceObserver(told).observe({ type: 'paint', buffered: true });
+    });
     const files = performance.getEntriesByType('resource') as PerformanceResourceTiming[];
-    return files.filter(({ name }) => name.endsWith('.woff2')).map((file) => file.initiatorType);
+    return files.map(({ name, initiatorType, startTime }) => ({
+      path: new URL(name).pathname,
+      by: initiatorType,
+      before: startTime < drawnAt,
+    }));
   });
+  const needed = ['/api/session', `/api/albums/${id}`, `/api/albums/${id}/masters`];
+  const questions = asked.filter(({ path, before }) => before && needed.includes(path));
+  expect(questions.map(({ path }) => path)).toEqual(needed);
   // Asked for by the page itself, not when the style sheet was found to need them.
-  expect(fonts).toEqual(['link', 'link']);
+  expect(asked.filter(({ path }) => path.endsWith('.woff2')).map(({ by }) => by)).toEqual(['link', 'link']);
 });
