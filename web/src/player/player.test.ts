@@ -51,7 +51,7 @@ afterEach(() => vi.unstubAllGlobals());
 const soon = () => new Promise((resolve) => setTimeout(resolve, 20));
 
 describe('a programme that is set', () => {
-  it('goes to the worker after the drawing, the last of several alone', async () => {
+  it('goes to the worker in a task of its own, the last of several alone', async () => {
     const player = new Player();
     player.setProgramme(programme('a'));
     player.setProgramme(programme('b'));

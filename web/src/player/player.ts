@@ -108,8 +108,8 @@ export class Player {
   }
 
   /**
-   * Sets what is played from now on. While playing, the edit is heard a moment later, from the place that is being heard, and after what shows
-   * it has been drawn.
+   * Sets what is played from now on. While playing, the edit is heard a moment later, from the place that is being heard. The worker is told in
+   * a task of its own, so that what shows the edit can be drawn before.
    * @param soon something is dragged, and is to be heard at once
    */
   setProgramme(programme: PlayerProgramme, soon = false): void {
