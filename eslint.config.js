@@ -68,7 +68,7 @@ const ROOMS = {
     'handovers',
     'images',
     'keeping',
-    'thinking',
+    'compute',
     'worker',
   ],
   web: [

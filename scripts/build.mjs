@@ -13,7 +13,7 @@ const PROGRAMS = {
   api: { entry: 'api/src/index.ts', parts: ['core', 'api'] },
   cli: { entry: 'cli/src/main.ts', parts: ['core', 'host', 'cli'] },
   server: { entry: 'server/src/main.ts', parts: ['core', 'api', 'host', 'server'] },
-  thinker: { entry: 'server/src/thinker.ts', parts: ['core', 'api', 'host', 'server'] },
+  'compute-thread': { entry: 'server/src/compute-thread.ts', parts: ['core', 'api', 'host', 'server'] },
   keeper: { entry: 'server/src/keeper.ts', parts: ['core', 'api', 'host', 'server'] },
   worker: { entry: 'server/src/worker.ts', parts: ['core', 'api', 'host', 'server'] },
   'render-thread': { entry: 'host/src/render-thread.ts', parts: ['core', 'host'] },

@@ -33,7 +33,7 @@ async function main() {
   installMissing(NEEDED);
   await installPackages();
   await ensureBuilt(
-    ['api', 'server', 'thinker', 'worker', 'render-thread', 'standins', 'demo', 'cli', 'web'],
+    ['api', 'server', 'compute-thread', 'worker', 'render-thread', 'standins', 'demo', 'cli', 'web'],
     (line) => console.log(line),
   );
   const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));

@@ -21,7 +21,7 @@ import { notFound } from './http/api-error.js';
 import { errorHandler } from './http/error-handler.js';
 import { nameRequests } from './http/request-id.js';
 import { IMMUTABLE } from './http/send-file.js';
-import type { Thinker } from './http/thinker.js';
+import type { ComputePool } from './http/compute-pool.js';
 import { guard, type OwnNames } from './http/guard.js';
 import { keepingRoutes } from './keeping/keeping-routes.js';
 import { imageRoutes } from './images/image-routes.js';
@@ -41,7 +41,7 @@ export interface AppParts {
   readonly db: Database;
   readonly media: MediaStore;
   readonly uploads: Uploads;
-  readonly thinker: Thinker;
+  readonly pool: ComputePool;
   readonly log: Logger;
   /** Folder of the built interface. */
   readonly web: string;
@@ -61,7 +61,7 @@ export function createApp({
   db,
   media,
   uploads,
-  thinker,
+  pool,
   log,
   web,
   names = NO_OTHER_NAMES,
@@ -87,24 +87,24 @@ export function createApp({
   const intake = new Intake(db, media, uploads);
   app.use(
     '/api',
-    access(db, thinker),
+    access(db, pool),
     accessRoutes(db),
-    albumRoutes(db, thinker),
+    albumRoutes(db, pool),
     albumFileRoutes(db, media),
     albumMasterRoutes(db, intake, albumQuota),
     uploadRoutes(uploads),
     masterRoutes(db, media, intake),
     soundRoutes(db),
     pictureRoutes(db, media),
-    deliveryRoutes(db, media, thinker),
+    deliveryRoutes(db, media, pool),
     noteRoutes(db),
     answerRoutes(db),
-    listenRoutes(db, media, thinker),
+    listenRoutes(db, media, pool),
     invitationRoutes(db, media),
-    listenerRoutes(db, media, thinker),
+    listenerRoutes(db, media, pool),
     presetRoutes(db),
-    imageRoutes(db, media, uploads, intake, thinker),
-    sheetRoutes(db, thinker),
+    imageRoutes(db, media, uploads, intake, pool),
+    sheetRoutes(db, pool),
     handoverRoutes(db, media),
     keepingRoutes({ db, media, uploads }, data),
   );

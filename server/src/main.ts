@@ -18,7 +18,7 @@ import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
 import { markStore } from './media/store-id.js';
 import { Uploads } from './media/uploads.js';
-import { threadThinker } from './thinking/thinkers.js';
+import { threadPool } from './compute/pools.js';
 
 /** How often what was left behind is swept away. */
 const SWEEP_MS = 3600_000;
@@ -38,7 +38,7 @@ await markStore(db, media);
 await requeueInterrupted(db, machineName());
 const uploads = new Uploads(media);
 await uploads.prepare();
-const thinking = threadThinker(fileURLToPath(new URL('thinker.mjs', import.meta.url)));
+const compute = threadPool(fileURLToPath(new URL('compute-thread.mjs', import.meta.url)));
 await keepFirstKey(db, await firstKeyOf(config.data));
 if (config.standins !== undefined) await noteStandIns(db, config.standins);
 const sweeping = setInterval(() => void sweep(), SWEEP_MS);
@@ -57,7 +57,7 @@ const server = createApp({
   db,
   media,
   uploads,
-  thinker: thinking.thinker,
+  pool: compute.pool,
   log,
   web: config.web,
   names: config.names,
@@ -75,6 +75,6 @@ onShutdown(async () => {
   clearInterval(sweeping);
   server.close();
   server.closeAllConnections();
-  await thinking.close();
+  await compute.close();
   await db.close();
 });

@@ -9,7 +9,7 @@ import { createApp } from '../app.js';
 import { Uploads } from '../media/uploads.js';
 import { startHarness, type Harness } from '../testing/harness.js';
 import { bearer, JSON_TYPE, raw, signIn } from '../testing/raw-requests.js';
-import { thinkHere } from '../thinking/thinkers.js';
+import { computeHere } from '../compute/pools.js';
 import { waitFor } from './failed-tries.js';
 import { servedBy } from './serve.js';
 
@@ -185,7 +185,7 @@ describe('every route', () => {
       db,
       media,
       uploads: new Uploads(media),
-      thinker: thinkHere,
+      pool: computeHere,
       log: worker.log,
       web: media.root,
     });
@@ -234,7 +234,7 @@ describe('behind a proxy with TLS', () => {
       db,
       media,
       uploads: new Uploads(media),
-      thinker: thinkHere,
+      pool: computeHere,
       log: worker.log,
       web: media.root,
       names,

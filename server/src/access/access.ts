@@ -2,7 +2,7 @@ import { ENDPOINTS } from '@oiseau/api';
 import { parse } from 'cookie';
 import type { Request, RequestHandler, Response } from 'express';
 import type { Database } from '../db/database.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { isSecure } from '../http/guard.js';
 import { failedTry, forgetTries } from './failed-tries.js';
 import { holderOfKey, holderOfSession } from './key-repository.js';
@@ -66,16 +66,16 @@ async function visitorOfRequest(db: Database, request: Request): Promise<Visitor
  * who has come by the address of that very invitation is anybody.
  * @throws ApiError 401, 429
  */
-export function access(db: Database, thinker: Thinker): RequestHandler {
+export function access(db: Database, pool: ComputePool): RequestHandler {
   return async (request, _response, next) => {
     if (invitationInPath(request) !== undefined) {
-      noteEntrance(request, { db, thinker, listener: await listenerOfRequest(db, request) });
+      noteEntrance(request, { db, pool, listener: await listenerOfRequest(db, request) });
       next();
       return;
     }
     const visitor = isOpen(request) ? undefined : await visitorOfRequest(db, request);
     if (!visitor && !isOpen(request)) throw noKey();
-    noteEntrance(request, { db, thinker, visitor });
+    noteEntrance(request, { db, pool, visitor });
     next();
   };
 }

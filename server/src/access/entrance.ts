@@ -2,7 +2,7 @@ import { mayDo, type Endpoint, type Right, type Role } from '@oiseau/api';
 import type { Request } from 'express';
 import type { Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { enter } from './doors.js';
 import type { Listener } from './listener.js';
 import type { Visitor } from './visitor.js';
@@ -10,7 +10,7 @@ import type { Visitor } from './visitor.js';
 /** A request that has come in. */
 interface Entrance {
   readonly db: Db;
-  readonly thinker: Thinker;
+  readonly pool: ComputePool;
   /** undefined: a call that needs no key. */
   readonly visitor?: Visitor | undefined;
   /** Who has come by the address of the invitation that the path names. */
@@ -37,10 +37,10 @@ export function listenerOf(request: Request): Listener {
 }
 
 /** Who does the heavy work of a request. */
-export function thinkerOf(request: Request): Thinker {
+export function poolOf(request: Request): ComputePool {
   const entrance = entrances.get(request);
   if (!entrance) throw noKey();
-  return entrance.thinker;
+  return entrance.pool;
 }
 
 /** Lets a request through the door of its call. @throws ApiError 401 without a key, 403 without the right, 404 for what is not there or not open */

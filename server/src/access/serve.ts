@@ -2,7 +2,7 @@ import type { Asked, Endpoint } from '@oiseau/api';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
 import * as z from 'zod';
 import { ApiError } from '../http/api-error.js';
-import { admit, thinkerOf } from './entrance.js';
+import { admit, poolOf } from './entrance.js';
 
 /** An answer as a service gives it: a moment may still be a Date, which JSON writes as ISO 8601. */
 type Sent<T> = unknown extends T
@@ -70,7 +70,7 @@ async function readBody(
     });
   });
   if (!heavy) return body.parse(request.body);
-  const found = await thinkerOf(request).body(`${method} ${path}`, String(request.body));
+  const found = await poolOf(request).body(`${method} ${path}`, String(request.body));
   if ('body' in found) return found.body;
   if ('issues' in found) throw new z.ZodError([...found.issues]);
   throw new ApiError(400, 'The request could not be read.');

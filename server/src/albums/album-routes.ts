@@ -8,7 +8,7 @@ import { visitorOf } from '../access/entrance.js';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { serve } from '../access/serve.js';
 import { copyLinks } from '../masters/master-repository.js';
 import {
@@ -30,7 +30,7 @@ import { isrcRegister, isrcsElsewhere, listShelf } from './shelf.js';
 /** The title of a copy, as long as a title may be. */
 const copyOf = (title: string): string => `${title.slice(0, MOST_TEXT - ' (copy)'.length)} (copy)`;
 
-export function albumRoutes(db: Database, thinker: Thinker): Router {
+export function albumRoutes(db: Database, pool: ComputePool): Router {
   const router = Router();
 
   /** An album shows no picture that its editor can't see. @throws ApiError 404 */
@@ -86,7 +86,7 @@ export function albumRoutes(db: Database, thinker: Thinker): Router {
   serve(router, CONTRACT.saveAlbum, async ({ params: { id }, body: { version, album } }, request) => {
     await demandCover(id, visitorOf(request), album.artwork);
     await bringBackMasters(db, id, album);
-    if (!(await saveAlbum(db, id, version, await thinker.document(album)))) {
+    if (!(await saveAlbum(db, id, version, await pool.document(album)))) {
       const current = await findAlbum(db, id);
       if (!current) throw notFound('album');
       // An edit whose answer was lost is sent again: it is no conflict with itself.

@@ -1,6 +1,6 @@
 import { layOutAlbum, lineUpsOf, mastersPlayed, sideQuestion, soundsOf, type Album } from '@oiseau/core';
 import type { Db } from '../db/database.js';
-import type { Unchecked } from '../http/thinker.js';
+import type { Unchecked } from '../http/compute-pool.js';
 import { mastersByKey } from '../masters/master-repository.js';
 import { figuresOf, figuresOfSides, foundLineUps } from '../sounds/sound-repository.js';
 import { factsOf } from './shelf.js';

@@ -8,7 +8,7 @@ import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { serve } from '../access/serve.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { demandWhole, onlyAsks, sendZip } from '../http/downloads.js';
 import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
 import { mastersByKey } from '../masters/master-repository.js';
@@ -31,7 +31,7 @@ const eventOf = ({ albumId, revision, deliverable }: Delivery) => ({
   detail: `revision ${revision}, ${deliverable.name}`,
 });
 
-export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker): Router {
+export function deliveryRoutes(db: Database, media: MediaStore, pool: ComputePool): Router {
   const router = Router();
 
   serve(router, CONTRACT.deliveries, ({ params, query }) => deliveriesOfAlbum(db, params.id, query.known));
@@ -41,7 +41,7 @@ export function deliveryRoutes(db: Database, media: MediaStore, thinker: Thinker
     const visitor = visitorOf(request);
     await media.demandRoom(0);
     // Who holds a key with a name can ask in no other.
-    const ordered = await orderRenders(db, thinker, params.id, {
+    const ordered = await orderRenders(db, pool, params.id, {
       ...body,
       by: visitor.name || body.by,
       keyId: visitor.keyId,

@@ -4,7 +4,7 @@ import { examineMaster, openWav, Silhouette, type PcmInfo } from '@oiseau/core';
 import { FileByteSource, prepareMaster } from '@oiseau/host';
 import type { Response } from 'express';
 import pLimit from 'p-limit';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { IMMUTABLE } from '../http/send-file.js';
 import type { MediaStore } from '../media/media-store.js';
@@ -82,13 +82,13 @@ function decodeOnce(media: MediaStore, path: string, sha256: string): Promise<vo
 /** The outline of a rendered file, made when somebody asks: see `Silhouette`. */
 async function outlineOf(
   media: MediaStore,
-  thinker: Thinker,
+  pool: ComputePool,
   { file, info, sha256 }: Heard,
 ): Promise<Buffer> {
   const kept = `${media.heard(sha256)}.outline`;
   const known = await readFile(kept).catch(() => null);
   if (known) return known;
-  const made = Buffer.from(await thinker.outline(file, info));
+  const made = Buffer.from(await pool.outline(file, info));
   await mkdir(dirname(kept), { recursive: true });
   await writeFile(kept, made);
   return made;
@@ -98,11 +98,11 @@ async function outlineOf(
 export async function sendOutline(
   response: Response,
   media: MediaStore,
-  thinker: Thinker,
+  pool: ComputePool,
   heard: Heard,
   step: number,
 ): Promise<void> {
-  const { values } = Silhouette.fromBytes(await outlineOf(media, thinker, heard)).coarser(step);
+  const { values } = Silhouette.fromBytes(await outlineOf(media, pool, heard)).coarser(step);
   response.set('Cache-Control', IMMUTABLE).type('application/octet-stream');
   response.send(Buffer.from(values.buffer, values.byteOffset, values.byteLength));
 }

@@ -8,12 +8,12 @@ import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
 import type { MediaStore } from '../media/media-store.js';
 import { sendFile } from '../http/send-file.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { heardOf, sendOutline } from './heard.js';
 import { demandFile, demandRendered } from './rendered.js';
 
 /** Rendered files to be heard: as they are (with a WAV head before the bare words of an image), and sample by sample for a player. */
-export function listenRoutes(db: Database, media: MediaStore, thinker: Thinker): Router {
+export function listenRoutes(db: Database, media: MediaStore, pool: ComputePool): Router {
   const router = Router();
   serve(router, CONTRACT.listen, async ({ params }, request, response) => {
     const rendered = await demandRendered(db, media, params.id);
@@ -32,7 +32,7 @@ export function listenRoutes(db: Database, media: MediaStore, thinker: Thinker):
   });
   serve(router, CONTRACT.heardOutline, async ({ params, query }, _request, response) => {
     const heard = await heardOf(media, await demandRendered(db, media, params.id), params.path);
-    await sendOutline(response, media, thinker, heard, query.step);
+    await sendOutline(response, media, pool, heard, query.step);
   });
   return router;
 }

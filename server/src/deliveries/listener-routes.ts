@@ -9,7 +9,7 @@ import { findRevision } from '../albums/revision-repository.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { sendFile } from '../http/send-file.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import type { MediaStore } from '../media/media-store.js';
 import { findPicture } from '../media/picture-repository.js';
 import { answersOfInvitation, insertAnswer } from './answer-repository.js';
@@ -23,7 +23,7 @@ const MOST_NOTES = 1000;
 const MOST_ANSWERS = 100;
 
 /** What somebody without a key gets to hear, and says to it. Each call is about the delivery of the invitation, whatever it names. */
-export function listenerRoutes(db: Database, media: MediaStore, thinker: Thinker): Router {
+export function listenerRoutes(db: Database, media: MediaStore, pool: ComputePool): Router {
   const router = Router();
   const renderedFor = (request: Request): Promise<Rendered> =>
     demandRendered(db, media, listenerOf(request).deliveryId);
@@ -56,7 +56,7 @@ export function listenerRoutes(db: Database, media: MediaStore, thinker: Thinker
   });
   serve(router, CONTRACT.listeningOutline, async ({ params, query }, request, response) => {
     const heard = await heardOf(media, await renderedFor(request), params.path);
-    await sendOutline(response, media, thinker, heard, query.step);
+    await sendOutline(response, media, pool, heard, query.step);
   });
 
   serve(router, CONTRACT.listenerSaid, async (_given, request) => {

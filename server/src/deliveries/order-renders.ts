@@ -5,7 +5,7 @@ import { uncheckedOf } from '../albums/check-subject.js';
 import { findAlbum, lockAlbum } from '../albums/album-repository.js';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { enqueue } from '../jobs/job-repository.js';
 import { insertDelivery, underWayOf } from './delivery-repository.js';
 import { findRevision, numberRevision } from '../albums/revision-repository.js';
@@ -32,7 +32,7 @@ export interface RenderOrder {
  */
 export async function orderRenders(
   db: Database,
-  thinker: Thinker,
+  pool: ComputePool,
   albumId: string,
   order: RenderOrder,
 ): Promise<readonly Deliverable[]> {
@@ -42,7 +42,7 @@ export async function orderRenders(
     await lockAlbum(transaction, albumId);
     const album = await orderedAlbum(transaction, albumId, order);
     const chosen = choose(album.deliverables, order.deliverables);
-    await demandNoErrors(transaction, thinker, albumId, album, chosen);
+    await demandNoErrors(transaction, pool, albumId, album, chosen);
     if ((await underWayOf(transaction, order.keyId)) + chosen.length > MOST_UNDER_WAY)
       throw new ApiError(429, `${MOST_UNDER_WAY} renders are under way already; let some of them end first.`);
     const revision = order.revision ?? (await numberRevision(transaction, albumId, album, versions));
@@ -70,14 +70,14 @@ async function orderedAlbum(db: Db, albumId: string, { revision }: RenderOrder):
 
 async function demandNoErrors(
   db: Db,
-  thinker: Thinker,
+  pool: ComputePool,
   albumId: string,
   album: Album,
   chosen: readonly Deliverable[],
 ): Promise<void> {
   const subject = await uncheckedOf(db, albumId, album);
   const errors = errorsFor(
-    await thinker.check(subject),
+    await pool.check(subject),
     chosen.map(({ name }) => name),
   );
   if (errors[0])

@@ -23,7 +23,7 @@ import { visitorOf } from '../access/entrance.js';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { serve } from '../access/serve.js';
 import type { Intake } from '../masters/intake.js';
 import { linkMaster } from '../masters/master-repository.js';
@@ -36,7 +36,7 @@ export function imageRoutes(
   media: MediaStore,
   uploads: Uploads,
   intake: Intake,
-  thinker: Thinker,
+  pool: ComputePool,
 ): Router {
   const router = Router();
 
@@ -113,7 +113,7 @@ export function imageRoutes(
   }
 
   async function read(folder: string): Promise<DiscImage> {
-    const opened = await thinker.openImage(folder);
+    const opened = await pool.openImage(folder);
     if ('image' in opened) return opened.image;
     throw new ApiError(422, `This is no disc image: ${opened.none}`);
   }

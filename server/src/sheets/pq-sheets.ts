@@ -15,14 +15,19 @@ import { paperPdf } from '@oiseau/host';
 import { uncheckedOf } from '../albums/check-subject.js';
 import { factsOf } from '../albums/shelf.js';
 import type { Db } from '../db/database.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { mastersByKey } from '../masters/master-repository.js';
 
 /** What somebody has accepted of an album, a sentence each. */
-export async function acceptedOf(db: Db, thinker: Thinker, albumId: string, album: Album): Promise<string[]> {
+export async function acceptedOf(
+  db: Db,
+  pool: ComputePool,
+  albumId: string,
+  album: Album,
+): Promise<string[]> {
   const unchecked = await uncheckedOf(db, albumId, album);
   const subject = { ...unchecked, parts: layOutAlbum(album, unchecked.masters) };
-  return (await thinker.check(unchecked)).flatMap((finding) => {
+  return (await pool.check(unchecked)).flatMap((finding) => {
     const reason = acceptedReason(subject, finding);
     return reason === null ? [] : [`${placeWords(subject, finding)}: ${wordFinding(finding)} “${reason}”`];
   });

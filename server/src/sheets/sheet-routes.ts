@@ -23,11 +23,11 @@ import { findRevision } from '../albums/revision-repository.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { figuresOf } from '../sounds/sound-repository.js';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { serve } from '../access/serve.js';
 
 /** Papers for people: the PQ sheet, the label copy, the loudness report. */
-export function sheetRoutes(db: Database, thinker: Thinker): Router {
+export function sheetRoutes(db: Database, pool: ComputePool): Router {
   const router = Router();
   serve(
     router,
@@ -42,7 +42,7 @@ export function sheetRoutes(db: Database, thinker: Thinker): Router {
       const discs = parts.filter(isDisc);
       const disc = part === undefined ? discs[0] : discs.find(({ number }) => number === part);
       if (!disc) throw notFound('disc');
-      const accepted = await acceptedOf(db, thinker, id, album);
+      const accepted = await acceptedOf(db, pool, id, album);
       const made = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
       const name = disc.of > 1 ? `${album.title} ${partName(disc)}` : album.title;
       await sendPaper(response, `${name} PQ sheet`, pqPaper(pqSheet(album, disc), accepted, made));

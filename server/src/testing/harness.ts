@@ -23,7 +23,7 @@ import { workOnce, type WorkerParts } from '../worker/work.js';
 import { DeadWorkers } from '../jobs/dead-workers.js';
 import { MediaStore } from '../media/media-store.js';
 import { Uploads } from '../media/uploads.js';
-import { thinkHere } from '../thinking/thinkers.js';
+import { computeHere } from '../compute/pools.js';
 
 export interface Answer<T = Record<string, unknown>> {
   readonly status: number;
@@ -85,7 +85,7 @@ export async function startHarness(
   const uploads = new Uploads(media);
   const key = newSecret();
   await keepFirstKey(db, key);
-  const server = createApp({ db, media, uploads, thinker: thinkHere, log, web: folder, ...limits }).listen(
+  const server = createApp({ db, media, uploads, pool: computeHere, log, web: folder, ...limits }).listen(
     0,
     '127.0.0.1',
   );

@@ -11,7 +11,7 @@ import {
 } from '@oiseau/core';
 import { FileByteSource, NoDiscImage, openImage } from '@oiseau/host';
 import { documentText } from '../albums/album-repository.js';
-import type { OpenedImage, ReadBody, Unchecked } from '../http/thinker.js';
+import type { OpenedImage, ReadBody, Unchecked } from '../http/compute-pool.js';
 
 /** Everything that is done apart from the server's own thread; each by its name, with one argument that can be sent there. */
 export const TASKS = {

@@ -18,7 +18,7 @@ export type OpenedImage = { readonly image: DiscImage } | { readonly none: strin
 /**
  * Work that would hold up everybody else who asks: it is done in another thread, while the server answers.
  */
-export interface Thinker {
+export interface ComputePool {
   /** Reads a large body. @param call `PUT /albums/:id` */
   body(call: string, text: string): Promise<ReadBody>;
   /** Runs the rules over an album. */

@@ -1,5 +1,5 @@
 import { Piscina } from 'piscina';
-import type { Thinker } from '../http/thinker.js';
+import type { ComputePool } from '../http/compute-pool.js';
 import { TASKS, type TaskName } from './tasks.js';
 
 /** What does a task somewhere. */
@@ -8,7 +8,7 @@ type Run = <Name extends TaskName>(
   argument: Parameters<(typeof TASKS)[Name]>[0],
 ) => Promise<Awaited<ReturnType<(typeof TASKS)[Name]>>>;
 
-const thinker = (run: Run): Thinker => ({
+const poolOf = (run: Run): ComputePool => ({
   body: (call, text) => run('body', { call, text }),
   check: (subject) => run('check', subject),
   document: (album) => run('document', album),
@@ -25,8 +25,8 @@ const MOST_MEMORY_MB = 1024;
  * Work in threads of their own.
  * @param file the built program of such a thread
  */
-export function threadThinker(file: string): { thinker: Thinker; close(): Promise<void> } {
-  const pool = new Piscina({
+export function threadPool(file: string): { pool: ComputePool; close(): Promise<void> } {
+  const threads = new Piscina({
     filename: file,
     minThreads: 1,
     maxThreads: THREADS,
@@ -34,10 +34,10 @@ export function threadThinker(file: string): { thinker: Thinker; close(): Promis
     idleTimeout: 60_000,
     resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
   });
-  const run = ((name, argument) => pool.run({ name, argument })) as Run;
-  return { thinker: thinker(run), close: () => pool.destroy() };
+  const run = ((name, argument) => threads.run({ name, argument })) as Run;
+  return { pool: poolOf(run), close: () => threads.destroy() };
 }
 
 /** The same work, in the thread that asks for it. */
-export const thinkHere: Thinker = thinker((async (name, argument) =>
+export const computeHere: ComputePool = poolOf((async (name, argument) =>
   (TASKS[name] as (of: typeof argument) => unknown)(argument)) as Run);
