@@ -196,6 +196,7 @@ export {
   albumFromFile,
   albumToFile,
   describeIssues,
+  MOST_ISSUES,
   mastersInFile,
   sumsInFile,
   parseAlbumFile,
@@ -360,3 +361,5 @@ export type { RenderInput } from './render/render.js';
 export { measureSide } from './render/measure-side.js';
 export { measureSound, sequenceOfSound } from './render/measure-sound.js';
 export { VERSION } from './version.js';
+export { atMost } from './schema/at-most.js';
+export { safelyParsed } from './schema/safely-parsed.js';

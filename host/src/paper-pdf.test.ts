@@ -32,6 +32,9 @@ describe('a sheet for print', () => {
     // 13.9 points a row on some 700 points of a page.
     expect(await pages(120)).toBe('3');
     const long = { ...paper(1), rows: [{ cells: ['1', 'A very long title '.repeat(200)] }] };
+    // 3,600 characters are some 30 lines of 11 points: one page; the whole of a text that needs more goes on over the next.
     expect((await paperPdf(long)).toString('latin1')).toContain('/Count 1');
+    const longer = { ...paper(1), rows: [{ cells: ['1', 'A very long title '.repeat(2000)] }] };
+    expect((await paperPdf(longer)).toString('latin1')).toContain('/Count 5');
   });
 });

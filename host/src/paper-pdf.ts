@@ -1,6 +1,7 @@
 import { buffer } from 'node:stream/consumers';
 import type { Paper, PaperRow } from '@oiseau/core';
 import { fontFor } from './paper-fonts.js';
+import { boundedPaper, breakLines, isLong } from './paper-lines.js';
 
 const MARGIN = 42;
 /** Between columns, and between rows. */
@@ -9,8 +10,12 @@ const LEADING = 4;
 /** One for all, so that the same sheet is the same bytes on any day; the day that counts stands among its facts. */
 const NO_DAY = new Date(0);
 
-/** A sheet as a PDF on A4, its fonts embedded; no text in it is cut off. The same sheet gives the same bytes. */
-export async function paperPdf(paper: Paper): Promise<Buffer> {
+/**
+ * A sheet as a PDF on A4, its fonts embedded. The same sheet gives the same bytes. No text is cut off, but on sheets of more than 300,000
+ * characters, which say so.
+ */
+export async function paperPdf(given: Paper): Promise<Buffer> {
+  const paper = boundedPaper(given);
   // Loaded by the first sheet: few renders have one.
   const { default: PDFDocument } = await import('pdfkit');
   const pdf = new PDFDocument({
@@ -20,8 +25,13 @@ export async function paperPdf(paper: Paper): Promise<Buffer> {
     info: { Title: `${paper.title} – ${paper.what}`, Author: paper.author, CreationDate: NO_DAY },
   });
   const whole = buffer(pdf);
-  const line = (size: number, text: string, weight?: 'strong'): void =>
-    void pdf.font(fontFor(text, weight)).fontSize(size).text(text);
+  const measure = characterWidths(pdf);
+  const line = (size: number, text: string, weight: 'regular' | 'strong' = 'regular'): void => {
+    pdf.font(fontFor(text, weight)).fontSize(size);
+    if (!isLong(text)) return void pdf.text(text);
+    for (const each of breakLines(text, innerWidth(pdf), measure(fontFor(text, weight), size)))
+      pdf.text(each, { lineBreak: false });
+  };
   line(16, paper.title || 'Untitled', 'strong');
   line(10, [paper.author, paper.what].filter(Boolean).join(' · '));
   pdf.moveDown(0.5);
@@ -30,7 +40,7 @@ export async function paperPdf(paper: Paper): Promise<Buffer> {
   const together = (text: string): string => (text.length < 60 ? text.replaceAll(' ', '\u00a0') : text);
   line(9, facts.map(([name, value]) => together(`${name}: ${value}`)).join('   '));
   pdf.moveDown(0.8);
-  writeTable(pdf, paper);
+  writeTable(pdf, paper, measure);
   if (paper.notes.length > 0) {
     pdf.x = MARGIN;
     pdf.moveDown(1);
@@ -43,7 +53,27 @@ export async function paperPdf(paper: Paper): Promise<Buffer> {
 
 const innerWidth = (pdf: PDFKit.PDFDocument): number => pdf.page.width - 2 * MARGIN;
 
-function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper): void {
+/** Widths of characters in a font and size, each measured once. */
+type Measure = (font: string, size: number) => (character: string) => number;
+
+function characterWidths(pdf: PDFKit.PDFDocument): Measure {
+  const known = new Map<string, Map<string, number>>();
+  return (font, size) => {
+    const key = `${size} ${font}`;
+    const widths = known.get(key) ?? new Map<string, number>();
+    known.set(key, widths);
+    return (character) => {
+      let width = widths.get(character);
+      if (width === undefined) {
+        width = pdf.font(font).fontSize(size).widthOfString(character);
+        widths.set(character, width);
+      }
+      return width;
+    };
+  };
+}
+
+function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper, measure: Measure): void {
   const unit = innerWidth(pdf) / columns.reduce((sum, { share }) => sum + share, 0);
   let left = MARGIN;
   const placed = columns.map(({ name, share, isNumber }) => {
@@ -79,7 +109,32 @@ function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper): void {
     });
     y += height + LEADING;
   };
-  rows.forEach(line);
+  /** A row with a long text: line by line, over as many pages as it needs. */
+  const longLine = ({ cells, isStrong = false }: PaperRow): void => {
+    const size = 8.5;
+    const columnsOfRow = placed.map(({ at, width, align }, i) => {
+      const cell = cells[i] ?? '';
+      const font = fontFor(cell, isStrong ? 'strong' : 'regular');
+      const lines = cell === '' ? [] : breakLines(cell, width, measure(font, size));
+      const height = pdf.font(font).fontSize(size).currentLineHeight(true);
+      return { at, font, lines, height, options: { width, align, lineBreak: false } };
+    });
+    const height = Math.max(...columnsOfRow.map((column) => column.height));
+    for (let n = 0; columnsOfRow.some(({ lines }) => n < lines.length); n++) {
+      if (y + height > pdf.page.height - MARGIN) {
+        pdf.addPage();
+        y = head(MARGIN);
+      }
+      for (const { at, font, lines, options } of columnsOfRow)
+        pdf
+          .font(font)
+          .fontSize(size)
+          .text(lines[n] ?? '', at, y, options);
+      y += height;
+    }
+    y += LEADING;
+  };
+  for (const row of rows) (row.cells.some(isLong) ? longLine : line)(row);
   pdf.y = y;
 }
 

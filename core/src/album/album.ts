@@ -1,11 +1,18 @@
-import { ticks } from '../time/ticks.js';
+import { secondsToTicks, ticks, type Ticks } from '../time/ticks.js';
 import { deliverableSchema } from './deliverable.js';
 import { partSettingsSchema } from './parts.js';
 import { ticksSchema } from './region.js';
 import { albumTreatmentSchema, NO_ALBUM_TREATMENT } from '../process/treatment.js';
+import { atMost } from '../schema/at-most.js';
 import * as z from '../schema/z.js';
 import { songSchema, type Song } from './song.js';
 import { acceptedShape, albumText, laterAlbumText } from './text-fields.js';
+
+/** Entries of an album's lists; of its songs 500 tracks and a hidden one. */
+export const MOST_ACCEPTED = 1000;
+export const MOST_PARTS = 100;
+export const MOST_DELIVERABLES = 50;
+export const MOST_TRACKS = 500;
 
 /**
  * An album as Oiseau keeps it: times in ticks, masters by content. The album *file* (`file.ts`) is its open form, with
@@ -16,7 +23,11 @@ export const albumSchema = z
     ...albumText,
     ...laterAlbumText,
     /** Findings that somebody has accepted; `song` is its id, null where they concern the album. */
-    accepted: z.array(z.strictObject({ ...acceptedShape, song: z.string().max(40).nullable() })).max(1000),
+    accepted: atMost(
+      MOST_ACCEPTED,
+      'accepted findings',
+      z.array(z.strictObject({ ...acceptedShape, song: z.string().max(40).nullable() })),
+    ),
     /** SHA-256 of the cover's file. */
     artwork: z
       .string()
@@ -27,12 +38,19 @@ export const albumSchema = z
     /** What is done to the mixed programme of each part by itself. */
     sound: albumTreatmentSchema.default(NO_ALBUM_TREATMENT),
     /** All songs in the order in which they are heard. */
-    songs: z.array(songSchema).max(501),
+    songs: atMost(MOST_TRACKS + 1, 'songs', z.array(songSchema)),
     /** Where parts begin; none: one CD. */
-    parts: z.array(partSettingsSchema).max(100),
-    deliverables: z.array(deliverableSchema).max(50),
+    parts: atMost(MOST_PARTS, 'parts', z.array(partSettingsSchema)),
+    deliverables: atMost(MOST_DELIVERABLES, 'deliverables', z.array(deliverableSchema)),
   })
-  .superRefine(({ songs, parts }, context) => {
+  .superRefine((album, context) => {
+    const { songs, parts } = album;
+    if (lengthAtMost(album) > MOST_ALBUM_TICKS)
+      context.addIssue({
+        code: 'custom',
+        path: ['songs'],
+        message: 'The gaps and regions add up to more than 100 days.',
+      });
     const seen = new Set<string>();
     songs.forEach(({ id, numbered }, i) => {
       const fault = (field: string, message: string): void =>
@@ -52,6 +70,23 @@ export const albumSchema = z
       return place;
     }, -1);
   });
+
+/** A hundred days: no position in an album leaves the exact range of a double. */
+const MOST_ALBUM_TICKS = secondsToTicks(8_640_000);
+
+/** What the gaps, regions with an out point and end pause of an album add up to, whatever their signs. */
+const lengthAtMost = ({
+  songs,
+  endPause,
+}: {
+  readonly songs: readonly Song[];
+  readonly endPause: Ticks;
+}): number =>
+  songs.reduce(
+    (sum, { region }) =>
+      sum + Math.abs(region.gapBefore) + (region.out === null ? 0 : Math.abs(region.out - region.in)),
+    Math.abs(endPause),
+  );
 
 export type Album = z.output<typeof albumSchema>;
 export type TextField = keyof typeof albumText;

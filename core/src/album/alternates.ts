@@ -1,4 +1,5 @@
 import { samplesToTicks, samples, ticks, type Ticks } from '../time/ticks.js';
+import { atMost } from '../schema/at-most.js';
 import * as z from '../schema/z.js';
 import { regionSchema, ticksSchema } from './region.js';
 import { masterTicks, type MasterFacts, type Sequence } from './sequence.js';
@@ -26,15 +27,19 @@ export const chosenAlternate = z.union([z.literal(MAIN), alternateName]);
 
 /** By name, each under a name of its own. @param alternate what is kept of one */
 export const alternatesOf = <T extends z.ZodType>(alternate: T) =>
-  z.record(alternateName, alternate).superRefine((all, context) => {
-    const names = Object.keys(all);
-    if (names.length > MOST_ALTERNATES)
-      context.addIssue({ code: 'custom', message: `A song has at most ${MOST_ALTERNATES} alternates.` });
-    names.forEach((name, i) => {
-      if (names.findIndex((other) => other.toLowerCase() === name.toLowerCase()) < i)
-        context.addIssue({ code: 'custom', path: [name], message: `Two alternates are named “${name}”.` });
-    });
-  });
+  atMost(
+    MOST_ALTERNATES,
+    'alternates',
+    z.record(alternateName, alternate).superRefine((all, context) => {
+      const taken = new Set<string>();
+      for (const name of Object.keys(all)) {
+        const folded = name.toLowerCase();
+        if (taken.has(folded))
+          context.addIssue({ code: 'custom', path: [name], message: `Two alternates are named “${name}”.` });
+        taken.add(folded);
+      }
+    }),
+  );
 
 /** Another recording of a song. It shares region, fades, gain, sound, marks and place with the master. */
 export const alternateSchema = z.strictObject({

@@ -1,3 +1,4 @@
+import { atMost } from '../schema/at-most.js';
 import * as z from '../schema/z.js';
 import { DITHER_KINDS, type DitherKind } from '../dsp/dither-kinds.js';
 import { SAMPLE_RATES } from '../pcm/rates.js';
@@ -86,7 +87,9 @@ export const tracksDeliverable = z
     /** An M3U8 beside the files. */
     playlist: z.boolean().default(false),
     /** Track numbers from 1; null: all. */
-    select: z.array(z.int().min(1).max(99)).min(1).max(500).nullable().default(null),
+    select: atMost(500, 'track numbers', z.array(z.int().min(1).max(99)).min(1))
+      .nullable()
+      .default(null),
   })
   .superRefine(soundFits);
 

@@ -1,13 +1,23 @@
 import { Failure } from '../errors/failure.js';
 import { albumTreatmentSchema, treatmentSchema } from '../process/treatment.js';
+import { atMost } from '../schema/at-most.js';
+import { safelyParsed } from '../schema/safely-parsed.js';
 import * as z from '../schema/z.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
 import { secondsToTicks, ticks, ticksToSeconds, type Ticks } from '../time/ticks.js';
-import { hiddenSong, tracksOf, type Album } from './album.js';
+import {
+  hiddenSong,
+  MOST_ACCEPTED,
+  MOST_DELIVERABLES,
+  MOST_PARTS,
+  MOST_TRACKS,
+  tracksOf,
+  type Album,
+} from './album.js';
 import { alternatesOf } from './alternates.js';
 import { deliverableSchema } from './deliverable.js';
 import { MEDIA, type PartSettings } from './parts.js';
-import { GAIN_DB } from './region.js';
+import { GAIN_DB, MOST_SECONDS } from './region.js';
 import type { Song } from './song.js';
 import { tempoShape } from './tempo.js';
 import { acceptedShape, albumText, laterAlbumText, laterTrackText, trackText } from './text-fields.js';
@@ -15,8 +25,7 @@ import { acceptedShape, albumText, laterAlbumText, laterTrackText, trackText } f
 export const ALBUM_FILE_FORMAT = 'oiseau-album';
 export const ALBUM_FILE_VERSION = 1;
 
-/** Seconds that fit into ticks exactly enough: a year is far beyond any album. */
-const seconds = z.number().min(-31_536_000).max(31_536_000);
+const seconds = z.number().min(-MOST_SECONDS).max(MOST_SECONDS);
 const fade = z
   .strictObject({ length: seconds.min(0).default(0), shape: z.enum(FADE_SHAPES).default('linear') })
   .prefault({});
@@ -52,7 +61,7 @@ const fileTrack = z.strictObject({
   fadeIn: fade,
   fadeOut: fade,
   sound: treatmentSchema.prefault({}),
-  indexes: z.array(seconds.min(0)).max(97).default([]),
+  indexes: atMost(97, 'indexes', z.array(seconds.min(0))).default([]),
   markLead: seconds.nullable().default(null),
   pauseDelay: seconds.nullable().default(null),
   /** Where its loudest moment begins in the master, where that was moved by hand. */
@@ -89,23 +98,23 @@ const albumFileFields = z.strictObject({
     .regex(/^(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01]))?$/, 'A day is written YYYY-MM-DD.')
     .default(''),
   /** `track` from 1, 0 for the hidden song; null: the album. */
-  accepted: z
-    .array(z.strictObject({ ...acceptedShape, track: z.int().min(0).nullable() }))
-    .max(1000)
-    .default([]),
+  accepted: atMost(
+    MOST_ACCEPTED,
+    'accepted findings',
+    z.array(z.strictObject({ ...acceptedShape, track: z.int().min(0).nullable() })),
+  ).default([]),
   artwork: z.string().max(1000).nullable().default(null),
   markLead: seconds.min(0).default(0),
   endPause: seconds.min(0).default(0),
   sound: albumTreatmentSchema.prefault({}),
   hidden: fileTrack.nullable().default(null),
-  tracks: z.array(fileTrack).max(500),
+  tracks: atMost(MOST_TRACKS, 'tracks', z.array(fileTrack)),
   /** None: one CD. */
-  parts: z.array(filePart).max(100).default([]),
-  deliverables: z
-    .array(deliverableSchema)
-    .max(50)
-    .default([])
-    .superRefine((list, context) => {
+  parts: atMost(MOST_PARTS, 'parts', z.array(filePart)).default([]),
+  deliverables: atMost(
+    MOST_DELIVERABLES,
+    'deliverables',
+    z.array(deliverableSchema).superRefine((list, context) => {
       const seen = new Set<string>();
       list.forEach(({ name }, i) => {
         if (seen.has(name.toLowerCase()))
@@ -117,6 +126,7 @@ const albumFileFields = z.strictObject({
         seen.add(name.toLowerCase());
       });
     }),
+  ).default([]),
 });
 
 export const albumFileSchema = albumFileFields.superRefine(({ parts, tracks, hidden }, context) => {
@@ -158,12 +168,18 @@ function fieldName(path: readonly PropertyKey[]): string {
     .join('');
 }
 
-/** One sentence for each issue of a Zod error, each naming its field. */
+/** So many faults of a document are named; nobody reads more. */
+export const MOST_ISSUES = 100;
+/** And so many unknown keys of one object. */
+const MOST_KEYS = 20;
+
+/** One sentence for each of the first hundred issues of a Zod error, each naming its field. */
 export function describeIssues(error: z.ZodError): string[] {
-  return error.issues.map((issue) => {
+  return error.issues.slice(0, MOST_ISSUES).map((issue) => {
     if (issue.code === 'unrecognized_keys') {
-      const keys = issue.keys.map((key) => fieldName([...issue.path, key])).join(', ');
-      return `${keys}: unknown key.`;
+      const keys = issue.keys.slice(0, MOST_KEYS).map((key) => fieldName([...issue.path, key.slice(0, 100)]));
+      const more = issue.keys.length - keys.length;
+      return `${keys.join(', ')}${more > 0 ? ` and ${more} more` : ''}: unknown key.`;
     }
     return `${fieldName(issue.path) || 'The file'}: ${issue.message}`;
   });
@@ -180,7 +196,7 @@ export function parseAlbumFile(text: string): AlbumFile {
   } catch (cause) {
     throw new AlbumFileError([`This is not JSON: ${cause instanceof Error ? cause.message : String(cause)}`]);
   }
-  const parsed = albumFileSchema.safeParse(data);
+  const parsed = safelyParsed(albumFileSchema, data);
   if (!parsed.success) throw new AlbumFileError(describeIssues(parsed.error));
   return parsed.data;
 }

@@ -1,10 +1,18 @@
 import { FADE_SHAPES } from '../dsp/fade.js';
-import { ticks, type Ticks } from '../time/ticks.js';
+import { secondsToTicks, ticks, type Ticks } from '../time/ticks.js';
 import { NO_TREATMENT, treatmentSchema } from '../process/treatment.js';
 import * as z from '../schema/z.js';
 
-/** An integer number of ticks; the brand is put on once the number is known to be whole. */
-export const ticksSchema = z.int().transform((value): Ticks => ticks(value));
+/** The longest single time of an album (a trim, a gap, a fade), ten days, either way: sums of an album's times stay exact in a double. */
+export const MOST_SECONDS = 864_000;
+const MOST_TICKS = secondsToTicks(MOST_SECONDS);
+
+/** An integer number of ticks, at most ten days either way; branded once the number is known to be whole. */
+export const ticksSchema = z
+  .int()
+  .min(-MOST_TICKS)
+  .max(MOST_TICKS)
+  .transform((value): Ticks => ticks(value));
 
 const fadeSchema = z.strictObject({ length: ticksSchema, shape: z.enum(FADE_SHAPES) });
 export type Fade = z.output<typeof fadeSchema>;

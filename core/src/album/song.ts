@@ -1,6 +1,7 @@
 import { secondsToTicks, type Ticks } from '../time/ticks.js';
 import { alternatesOf, alternateSchema } from './alternates.js';
 import { regionSchema, ticksSchema, wholeMaster } from './region.js';
+import { atMost } from '../schema/at-most.js';
 import * as z from '../schema/z.js';
 import { tempoShape } from './tempo.js';
 import { laterTrackText, trackText } from './text-fields.js';
@@ -8,7 +9,7 @@ import { laterTrackText, trackText } from './text-fields.js';
 /** What is silent of a song: where a disc marks it, and how it is counted. Nothing here changes a sample. */
 export const songMarksSchema = z.strictObject({
   /** Index points 02 and up, after the start mark. */
-  indexes: z.array(ticksSchema).max(97),
+  indexes: atMost(97, 'indexes', z.array(ticksSchema)),
   /** How long before its audio the start mark stands, negative for a mark inside it; null: the album's. */
   markLead: ticksSchema.nullable(),
   /** How long after the end of the song before the pause (index 00) begins; null: right there. */

@@ -1,4 +1,5 @@
 import { plainText } from '../pcm/plain-text.js';
+import { atMost } from '../schema/at-most.js';
 import * as z from '../schema/z.js';
 
 /** Character sets of CD-Text: ISO 8859-1, its ASCII part, or the double-byte characters of MS-JIS [MMC-3 annex J]. */
@@ -73,15 +74,16 @@ export const TAG_NAME = /^[A-Z0-9][A-Z0-9 _-]{0,59}$/;
 const MOST_TAGS = 200;
 
 /** Tags of a person's own, by their name in capitals. */
-const ownTags = z
-  .record(
+const ownTags = atMost(
+  MOST_TAGS,
+  'tags',
+  z.record(
     z
       .string()
       .regex(TAG_NAME, 'A tag’s name has capital letters, digits, blanks, “_” and “-” only, 60 at the most.'),
     text,
-  )
-  .refine((tags) => Object.keys(tags).length <= MOST_TAGS, `There are more than ${MOST_TAGS} tags.`)
-  .default({});
+  ),
+).default({});
 
 /** The code of a finding that somebody has accepted, and the reason. */
 export const acceptedShape = { code: z.string().min(1).max(60), reason: text.min(1) };

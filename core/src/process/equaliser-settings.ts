@@ -1,3 +1,4 @@
+import { atMost } from '../schema/at-most.js';
 import * as z from '../schema/z.js';
 import { constantOf, movingDb } from './moving.js';
 
@@ -15,7 +16,7 @@ export const bandSchema = z.discriminatedUnion('kind', [
 ]);
 export type Band = z.output<typeof bandSchema>;
 
-export const equaliserSchema = z.array(bandSchema).max(12);
+export const equaliserSchema = atMost(12, 'bands', z.array(bandSchema));
 export type Equaliser = readonly Band[];
 
 /** A band that lifts and cuts nothing. */

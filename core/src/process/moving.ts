@@ -1,5 +1,8 @@
+import { atMost } from '../schema/at-most.js';
 import * as z from '../schema/z.js';
 
+/** The latest point of a moving value, in seconds. */
+const LAST_S = 200_000;
 /** The most points of a moving value. */
 const MOST_POINTS = 1000;
 
@@ -7,17 +10,33 @@ const MOST_POINTS = 1000;
  * A value in dB that may move (docs/rules.md 10): a number, or points in rising order of time, linear in dB between them and constant outside.
  * @param least and `most`: what the value may be, dB
  */
-export const movingDb = (least: number, most: number): z.ZodType<MovingDb, MovingDb> =>
-  z.union([
-    z.number().min(least).max(most),
-    z
-      .array(z.strictObject({ at: z.number().min(0).max(200_000), db: z.number().min(least).max(most) }))
-      .min(1)
-      .max(MOST_POINTS)
-      .refine((points) => points.every(({ at }, i) => i === 0 || at > (points[i - 1]?.at ?? 0)), {
-        message: 'Points stand in rising order of time.',
-      }),
-  ]);
+export const movingDb = (least: number, most: number): z.ZodType<MovingDb, MovingDb> => {
+  const point = z.strictObject({ at: z.number().min(0).max(LAST_S), db: z.number().min(least).max(most) });
+  const points = z
+    .array(point)
+    .min(1)
+    .refine((all) => all.every(({ at }, i) => i === 0 || at > (all[i - 1]?.at ?? 0)), {
+      message: 'Points stand in rising order of time.',
+    });
+  /** Of a list the first point that does not fit is named, and no other: a hostile one has a thousand in every band. */
+  const checked = z.preprocess((value: z.input<typeof points>, context) => {
+    const bad = Array.isArray(value) ? value.findIndex((each) => !isPoint(each, least, most)) : -1;
+    if (bad < 0) return value;
+    for (const { message, path } of point.safeParse(value[bad]).error?.issues ?? [])
+      context.addIssue({ code: 'custom', path: [bad, ...path], message, input: value[bad] });
+    return z.NEVER;
+  }, points);
+  return z.union([z.number().min(least).max(most), atMost(MOST_POINTS, 'points', checked)]);
+};
+
+/** Whether a value is a point as its schema wants it; a tenth of the time that the schema takes. */
+function isPoint(value: unknown, least: number, most: number): boolean {
+  if (typeof value !== 'object' || value === null) return false;
+  const { at, db, ...more } = value as Record<string, unknown>;
+  const within = (n: unknown, from: number, to: number): boolean =>
+    typeof n === 'number' && n >= from && n <= to;
+  return within(at, 0, LAST_S) && within(db, least, most) && Object.keys(more).length === 0;
+}
 
 /** A point of a moving value: seconds from the start of the master (of the album: from absolute zero of the part), and dB. */
 export interface MovingPoint {

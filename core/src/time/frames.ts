@@ -26,9 +26,9 @@ export function framesToTicks(value: Frames): Ticks {
   return ticks(value * TICKS_PER_FRAME);
 }
 
-/** `MM:SS:FF`, minutes with at least two digits. Frames must be 0 or more. */
+/** `MM:SS:FF`, minutes with at least two digits; a time before absolute zero, which only an album that breaks the rules has, with a minus sign. */
 export function formatMsf(value: Frames): string {
-  if (value < 0) throw new RangeError(`A disc time can't be negative (${value} frames).`);
+  if (value < 0) return `−${formatMsf(frames(-value))}`;
   const two = (part: number): string => String(part).padStart(2, '0');
   const seconds = Math.floor(value / FRAMES_PER_SECOND);
   return `${two(Math.floor(seconds / 60))}:${two(seconds % 60)}:${two(value % FRAMES_PER_SECOND)}`;
