@@ -13,6 +13,8 @@ const visitor = z.object({
   shared: z.boolean(),
   /** Whether this is the first key. */
   first: z.boolean(),
+  /** Whether it is a key to all albums. */
+  unlimited: z.boolean(),
 });
 export type Visitor = z.output<typeof visitor>;
 
@@ -77,16 +79,28 @@ export const ACCESS = {
     answer: visitor,
   }),
   signOut: endpoint('DELETE', '/session', 'any', 'Ends the session.', { right: 'listen' }),
-  keys: endpoint('GET', '/keys', 'any', 'Keys that were handed out, the first one first.', {
-    right: 'keys',
-    answer: z.array(keyRecord),
-  }),
-  makeKey: endpoint('POST', '/keys', 'any', 'Makes a key for somebody; it is told this once.', {
-    right: 'keys',
-    status: 201,
-    body: z.strictObject({ name: holder, role, albums: z.array(z.uuid()).max(10_000).nullable() }),
-    answer: z.object({ id: z.string(), key: z.string() }),
-  }),
+  keys: endpoint(
+    'GET',
+    '/keys',
+    'any',
+    'Keys that were handed out, the first one first; of a key to some albums those that it has made.',
+    {
+      right: 'keys',
+      answer: z.array(keyRecord),
+    },
+  ),
+  makeKey: endpoint(
+    'POST',
+    '/keys',
+    'any',
+    'Makes a key for somebody, to albums that one’s own key opens; it is told this once.',
+    {
+      right: 'keys',
+      status: 201,
+      body: z.strictObject({ name: holder, role, albums: z.array(z.uuid()).max(10_000).nullable() }),
+      answer: z.object({ id: z.string(), key: z.string() }),
+    },
+  ),
   nameKey: endpoint('PUT', '/keys/:id', 'key', 'Changes the name of who holds a key.', {
     right: 'keys',
     body: z.strictObject({ name: holder }),
@@ -94,11 +108,17 @@ export const ACCESS = {
   takeBackKey: endpoint('DELETE', '/keys/:id', 'key', 'Takes a key back: it opens nothing any more.', {
     right: 'keys',
   }),
-  events: endpoint('GET', '/events', 'any', 'What has happened, the newest first.', {
-    right: 'keys',
-    query: page,
-    answer: events,
-  }),
+  events: endpoint(
+    'GET',
+    '/events',
+    'any',
+    'What has happened, the newest first; with a key to some albums what happened to those, and by that key.',
+    {
+      right: 'keys',
+      query: page,
+      answer: events,
+    },
+  ),
   albumEvents: endpoint('GET', '/albums/:id/events', 'album', 'What has happened to an album.', {
     right: 'work',
     query: page,

@@ -64,7 +64,13 @@ export const ALBUMS = {
       offset: z.coerce.number().int().min(0).default(0),
       limit: z.coerce.number().int().min(1).max(200).default(SHELF_PAGE),
     }),
-    answer: z.object({ albums: z.array(shelfEntry), /** How many there are in all. */ total: z.int() }),
+    answer: z.object({
+      albums: z.array(shelfEntry),
+      /** How many there are in all. */
+      total: z.int(),
+      /** Albums whose entries are being brought up to date, after an upgrade or an import of many. */
+      indexing: z.int(),
+    }),
   }),
   createAlbum: endpoint('POST', '/albums', 'any', 'Makes an empty album.', {
     status: 201,

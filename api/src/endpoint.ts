@@ -44,6 +44,8 @@ export interface Endpoint<
   readonly door: Door;
   /** What a visitor must be allowed to do. */
   readonly right: Right;
+  /** Only for keys to all albums: it concerns the whole installation. */
+  readonly unlimited: boolean;
   /** Of an answer that is all right. */
   readonly status: 200 | 201 | 202 | 204;
   readonly query: Query;
@@ -62,6 +64,7 @@ export interface Endpoint<
 type Options<Query, Body, Answer> = Partial<{
   status: Endpoint['status'];
   right: Right;
+  unlimited: boolean;
   most: number;
   query: Query;
   body: Body;
@@ -86,11 +89,19 @@ export function endpoint<
   does: string,
   options: Options<Query, Body, Answer> = {},
 ): Endpoint<Path, Query, Body, Answer> {
-  const { query, body, answer, takesFile = false, file = null, most = USUAL_BODY } = options;
+  const {
+    query,
+    body,
+    answer,
+    takesFile = false,
+    file = null,
+    most = USUAL_BODY,
+    unlimited = false,
+  } = options;
   const right = options.right ?? (method === 'GET' ? 'listen' : 'work');
   const status = options.status ?? (answer || file ? 200 : 204);
   return {
-    ...{ method, path, door, right, does, status, most, takesFile, file },
+    ...{ method, path, door, right, unlimited, does, status, most, takesFile, file },
     query: query as Query,
     body: body as Body,
     answer: answer as Answer,

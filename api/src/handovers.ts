@@ -118,6 +118,7 @@ export const HANDOVERS = {
   }),
   addReceiver: endpoint('POST', '/receivers', 'any', 'Adds a receiver.', {
     right: 'keys',
+    unlimited: true,
     status: 201,
     body: z.strictObject({ kind: receiverKind, name: named, url: address, token }),
     answer: receiverRecord,
@@ -129,6 +130,7 @@ export const HANDOVERS = {
     'Changes a receiver; without a token it keeps its own.',
     {
       right: 'keys',
+      unlimited: true,
       body: z.strictObject({ name: named, url: address, token: token.optional() }),
     },
   ),
@@ -139,6 +141,7 @@ export const HANDOVERS = {
     'Takes a receiver out; what it got stays told.',
     {
       right: 'keys',
+      unlimited: true,
     },
   ),
   askReceiver: endpoint('GET', '/receivers/:id/about', 'receiver', 'Asks a receiver what it is and has.', {

@@ -106,7 +106,7 @@ export const INVITATIONS = {
     'invitation',
     'Takes an invitation back: its address opens nothing any more.',
   ),
-  comeToListen: endpoint(
+  signInListener: endpoint(
     'POST',
     '/listening/:id/session',
     'none',

@@ -89,11 +89,13 @@ export const KEEPING = {
     'Looks over every file and document, in the background.',
     {
       right: 'keys',
+      unlimited: true,
       status: 202,
     },
   ),
   stopVerify: endpoint('POST', '/keeping/verify/stop', 'any', 'Stops the look.', {
     right: 'keys',
+    unlimited: true,
     status: 202,
   }),
   clear: endpoint('POST', '/keeping/clear', 'any', 'Clears before its time what would go by itself.', {

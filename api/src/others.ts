@@ -25,7 +25,10 @@ export const OTHERS = {
     body: deliverableSchema,
     answer: preset,
   }),
-  forgetPreset: endpoint('DELETE', '/presets/:name', 'any', 'Forgets a preset.', { right: 'delete' }),
+  forgetPreset: endpoint('DELETE', '/presets/:name', 'any', 'Forgets a preset.', {
+    right: 'delete',
+    unlimited: true,
+  }),
   treatments: endpoint('GET', '/treatments', 'any', 'Treatments that people have kept, by name.', {
     answer: z.array(treatmentPreset),
   }),
@@ -35,6 +38,7 @@ export const OTHERS = {
   }),
   forgetTreatment: endpoint('DELETE', '/treatments/:name', 'any', 'Forgets a treatment.', {
     right: 'delete',
+    unlimited: true,
   }),
   sendPicture: endpoint('POST', '/pictures', 'any', 'Takes a JPEG or PNG picture in: the body itself.', {
     status: 201,

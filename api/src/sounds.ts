@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import {
+  atMost,
   encodersRoomSchema,
   lineUpQuestionSchema,
   measuredSoundSchema,
@@ -58,6 +59,9 @@ export const sideFigures = z.object({
 const measured = <T extends z.ZodType>(figures: T) =>
   z.array(z.object({ figures: figures.nullable(), job: measuring }));
 
+/** The most that questions may weigh as JSON: as much as an album, whose regions and treatments they hold. */
+const MOST_QUESTIONS_BODY = 8_000_000;
+
 /** As many songs as an album can have, and its parts. */
 const MOST_SOUNDS = 200;
 /** As many songs as an album can have, with some recordings each. */
@@ -70,8 +74,8 @@ export const SOUNDS = {
     'album',
     'What is measured of treated sounds, in the order in which they are asked for; what is not known yet is measured as long as somebody asks.',
     {
-      most: 20_000_000,
-      body: z.strictObject({ sounds: z.array(measuredSoundSchema).max(MOST_SOUNDS) }),
+      most: MOST_QUESTIONS_BODY,
+      body: z.strictObject({ sounds: atMost(MOST_SOUNDS, 'sounds', z.array(measuredSoundSchema)) }),
       answer: z.array(soundRecord),
     },
   ),
@@ -81,7 +85,7 @@ export const SOUNDS = {
     'album',
     'Under which ceiling lossy files stay under full scale: found by encoding the loudest moments, as long as somebody asks.',
     {
-      most: 20_000_000,
+      most: MOST_QUESTIONS_BODY,
       body: encodersRoomSchema,
       answer: z.object({ figures: roomFigures.nullable(), job: measuring }),
     },
@@ -93,7 +97,9 @@ export const SOUNDS = {
     'How much later other recordings are than their masters, in the order in which they are asked for; what is not known yet is measured as long as somebody asks.',
     {
       most: 1_000_000,
-      body: z.strictObject({ questions: z.array(lineUpQuestionSchema).max(MOST_RECORDINGS) }),
+      body: z.strictObject({
+        questions: atMost(MOST_RECORDINGS, 'questions', z.array(lineUpQuestionSchema)),
+      }),
       answer: measured(lineUpFigures),
     },
   ),
@@ -103,8 +109,8 @@ export const SOUNDS = {
     'album',
     'What a lathe minds of sides, in the order in which they are asked for; what is not known yet is measured as long as somebody asks.',
     {
-      most: 20_000_000,
-      body: z.strictObject({ questions: z.array(sideQuestionSchema).max(MOST_SOUNDS) }),
+      most: MOST_QUESTIONS_BODY,
+      body: z.strictObject({ questions: atMost(MOST_SOUNDS, 'questions', z.array(sideQuestionSchema)) }),
       answer: measured(sideFigures),
     },
   ),

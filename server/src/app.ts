@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { albumFileRoutes } from './albums/album-file-routes.js';
 import { albumMasterRoutes } from './albums/album-master-routes.js';
 import { albumRoutes } from './albums/album-routes.js';
+import { ShelfIndex } from './albums/shelf-index.js';
 import { accessRoutes } from './access/access-routes.js';
 import { access } from './access/access.js';
 import type { Database } from './db/database.js';
@@ -43,6 +44,8 @@ export interface AppParts {
   readonly uploads: Uploads;
   readonly pool: ComputePool;
   readonly log: Logger;
+  /** Left out: one of its own. */
+  readonly shelf?: ShelfIndex;
   /** Folder of the built interface. */
   readonly web: string;
   /** The data folder; left out, the media store lies in it. */
@@ -64,6 +67,7 @@ export function createApp({
   pool,
   log,
   web,
+  shelf = new ShelfIndex(db, pool, log),
   names = NO_OTHER_NAMES,
   trustProxy = false,
   albumQuota = Infinity,
@@ -85,18 +89,23 @@ export function createApp({
   });
   app.use(guard(names));
   const intake = new Intake(db, media, uploads);
+  app.use('/api', (_request, response, next) => {
+    // Every answer belongs to who asked for it: no cache between may keep it.
+    response.set('Cache-Control', 'private, no-cache');
+    next();
+  });
   app.use(
     '/api',
     access(db, pool),
-    accessRoutes(db),
-    albumRoutes(db, pool),
-    albumFileRoutes(db, media),
+    accessRoutes(db, uploads),
+    albumRoutes(db, pool, shelf),
+    albumFileRoutes(db, media, pool),
     albumMasterRoutes(db, intake, albumQuota),
     uploadRoutes(uploads),
     masterRoutes(db, media, intake),
     soundRoutes(db),
     pictureRoutes(db, media),
-    deliveryRoutes(db, media, pool),
+    deliveryRoutes(db, media, pool, shelf),
     noteRoutes(db),
     answerRoutes(db),
     listenRoutes(db, media, pool),

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { firstKeyOf } from './access/access-key.js';
 import { keepFirstKey } from './access/key-repository.js';
+import { ShelfIndex } from './albums/shelf-index.js';
 import { createApp } from './app.js';
 import { readConfig } from './config.js';
 import { Database } from './db/database.js';
@@ -41,6 +42,9 @@ await uploads.prepare();
 const compute = threadPool(fileURLToPath(new URL('compute-thread.mjs', import.meta.url)));
 await keepFirstKey(db, await firstKeyOf(config.data));
 if (config.standins !== undefined) await noteStandIns(db, config.standins);
+// After an upgrade every album is indexed anew; the Shelf is usable meanwhile.
+const shelf = new ShelfIndex(db, compute.pool, log);
+void shelf.refresh();
 const sweeping = setInterval(() => void sweep(), SWEEP_MS);
 void sweep();
 
@@ -59,6 +63,7 @@ const server = createApp({
   uploads,
   pool: compute.pool,
   log,
+  shelf,
   web: config.web,
   names: config.names,
   trustProxy: config.trustProxy,

@@ -16,16 +16,24 @@ import {
   takeBackKey,
 } from './key-repository.js';
 import { serve } from './serve.js';
-import { visitorOf } from './entrance.js';
+import { demandAlbum } from './doors.js';
+import { demandUnlimited, visitorOf } from './entrance.js';
+import { endRequestsOf } from './open-requests.js';
 import { FIRST_KEY, type Visitor } from './visitor.js';
 
-/** Keys and sessions: who may ask. */
-export function accessRoutes(db: Database): Router {
+/** Uploads that a revoked key leaves behind. */
+interface KeyUploads {
+  forgetAllOf(keyId: string): Promise<void>;
+}
+
+/** Keys, sessions and activity. */
+export function accessRoutes(db: Database, uploads: KeyUploads): Router {
   const router = Router();
 
-  const told = async ({ keyId, name, role }: Visitor) => ({
+  const told = async ({ keyId, name, role, opensAll }: Visitor) => ({
     ...{ name, role, first: keyId === FIRST_KEY },
     id: keyId,
+    unlimited: opensAll,
     shared: await isShared(db),
   });
 
@@ -44,12 +52,16 @@ export function accessRoutes(db: Database): Router {
     setSession(request, response, null);
   });
 
-  serve(router, CONTRACT.keys, () => listKeys(db));
+  serve(router, CONTRACT.keys, (_given, request) => listKeys(db, visitorOf(request)));
 
   serve(router, CONTRACT.makeKey, async ({ body }, request) => {
+    const visitor = visitorOf(request);
+    // A key grants no more than it has.
+    if (body.albums === null) demandUnlimited(visitor);
+    for (const album of body.albums ?? []) await demandAlbum(db, visitor, album);
     const [id, key] = [randomUUID(), newSecret()];
-    await insertKey(db, { id, ...body }, key);
-    await recordEvent(db, visitorOf(request), { what: 'key-made', detail: `${body.name}, ${body.role}` });
+    await insertKey(db, { id, ...body }, key, visitor.keyId);
+    await recordEvent(db, visitor, { what: 'key-made', detail: `${body.name}, ${body.role}` });
     return { id, key };
   });
 
@@ -62,12 +74,16 @@ export function accessRoutes(db: Database): Router {
     if (params.id === visitor.keyId) throw new ApiError(409, 'Nobody can take their own key back.');
     const name = await takeBackKey(db, params.id);
     if (name === undefined) throw notFound('key');
+    endRequestsOf(params.id);
+    await uploads.forgetAllOf(params.id);
     await recordEvent(db, visitor, { what: 'key-taken-back', detail: name });
   });
 
-  serve(router, CONTRACT.events, ({ query }) => listEvents(db, query));
+  serve(router, CONTRACT.events, ({ query }, request) => listEvents(db, visitorOf(request), query));
 
-  serve(router, CONTRACT.albumEvents, ({ params, query }) => listEvents(db, { ...query, album: params.id }));
+  serve(router, CONTRACT.albumEvents, ({ params, query }, request) =>
+    listEvents(db, visitorOf(request), { ...query, album: params.id }),
+  );
 
   return router;
 }

@@ -10,7 +10,7 @@ import { Uploads } from '../media/uploads.js';
 import { startHarness, type Harness } from '../testing/harness.js';
 import { bearer, JSON_TYPE, raw, signIn } from '../testing/raw-requests.js';
 import { computeHere } from '../compute/pools.js';
-import { waitFor } from './failed-tries.js';
+import { waitFor } from './sign-in-throttle.js';
 import { servedBy } from './serve.js';
 
 let harness: Harness;

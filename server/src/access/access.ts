@@ -4,10 +4,11 @@ import type { Request, RequestHandler, Response } from 'express';
 import type { Database } from '../db/database.js';
 import type { ComputePool } from '../http/compute-pool.js';
 import { isSecure } from '../http/guard.js';
-import { failedTry, forgetTries } from './failed-tries.js';
+import { failedTry, forgetTries } from './sign-in-throttle.js';
 import { holderOfKey, holderOfSession } from './key-repository.js';
 import { noKey, noteEntrance } from './entrance.js';
-import { invitationInPath, listenerOfRequest } from './come-to-listen.js';
+import { noteOpen } from './open-requests.js';
+import { invitationInPath, listenerOfRequest } from './listener-sign-in.js';
 import { fromOf, type Visitor } from './visitor.js';
 
 /** Calls that need no key: what trades one for a session. */
@@ -67,7 +68,7 @@ async function visitorOfRequest(db: Database, request: Request): Promise<Visitor
  * @throws ApiError 401, 429
  */
 export function access(db: Database, pool: ComputePool): RequestHandler {
-  return async (request, _response, next) => {
+  return async (request, response, next) => {
     if (invitationInPath(request) !== undefined) {
       noteEntrance(request, { db, pool, listener: await listenerOfRequest(db, request) });
       next();
@@ -75,6 +76,7 @@ export function access(db: Database, pool: ComputePool): RequestHandler {
     }
     const visitor = isOpen(request) ? undefined : await visitorOfRequest(db, request);
     if (!visitor && !isOpen(request)) throw noKey();
+    if (visitor) noteOpen(visitor.keyId, response);
     noteEntrance(request, { db, pool, visitor });
     next();
   };

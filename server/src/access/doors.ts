@@ -90,11 +90,17 @@ export async function demandPicture(db: Db, { keyId, opensAll }: Visitor, sha256
   if (!there) throw notFound('picture');
 }
 
-/** A key that was handed out and not taken back. @throws ApiError 404 */
-export async function demandKey(db: Db, id: string): Promise<void> {
+/** A key that was not revoked; to a key that is limited to some albums there are only itself and those that it has made. @throws ApiError 404 */
+export async function demandKey(db: Db, { keyId, opensAll }: Visitor, id: string): Promise<void> {
   const there =
     (id === FIRST_KEY || UUID.test(id)) &&
-    (await found(db, 'SELECT 1 FROM access_keys WHERE id = ? AND taken_back_at IS NULL', [id]));
+    (await (opensAll
+      ? found(db, 'SELECT 1 FROM access_keys WHERE id = ? AND taken_back_at IS NULL', [id])
+      : found(
+          db,
+          'SELECT 1 FROM access_keys WHERE id = ? AND taken_back_at IS NULL AND (id = ? OR made_by = ?)',
+          [id, keyId, keyId],
+        )));
   if (!there) throw notFound('key');
 }
 
@@ -152,7 +158,7 @@ const DOORS: Readonly<Record<KeyDoor, (db: Db, visitor: Visitor, params: Params)
   master: (db, visitor, { sha256 = '' }) => demandMaster(db, visitor, sha256),
   picture: (db, visitor, { sha256 = '' }) => demandPicture(db, visitor, sha256),
   intake: (db, visitor, { id = '' }) => demandIntake(db, visitor, id),
-  key: (db, _visitor, { id = '' }) => demandKey(db, id),
+  key: (db, visitor, { id = '' }) => demandKey(db, visitor, id),
   receiver: (db, _visitor, { id = '' }) => demandReceiver(db, id),
   handover: (db, visitor, { id = '' }) => demandHandover(db, visitor, id),
   invitation: (db, visitor, { id = '' }) => demandInvitation(db, visitor, id),

@@ -44,7 +44,7 @@ export function poolOf(request: Request): ComputePool {
 }
 
 /** Lets a request through the door of its call. @throws ApiError 401 without a key, 403 without the right, 404 for what is not there or not open */
-export async function admit(request: Request, { door, right }: Endpoint): Promise<void> {
+export async function admit(request: Request, { door, right, unlimited }: Endpoint): Promise<void> {
   const entrance = entrances.get(request);
   if (!entrance) throw noKey();
   if (door === 'none') return;
@@ -55,6 +55,7 @@ export async function admit(request: Request, { door, right }: Endpoint): Promis
   }
   const visitor = visitorOf(request);
   demandRight(visitor, right);
+  if (unlimited) demandUnlimited(visitor);
   await enter(entrance.db, door, visitor, request.params as Readonly<Record<string, string>>);
 }
 
@@ -66,6 +67,15 @@ export const noKey = (): ApiError =>
 
 const notOpen = (): ApiError =>
   new ApiError(401, 'Open the address that you were given, with all that stands behind its #.');
+
+/** @throws ApiError 403 for a key that is limited to some albums */
+export function demandUnlimited({ opensAll }: Visitor): void {
+  if (!opensAll)
+    throw new ApiError(
+      403,
+      'This concerns all albums, and this key is limited to some. Ask someone with a key to all.',
+    );
+}
 
 /** @throws ApiError 403 where the visitor's role does not allow it */
 export function demandRight(visitor: Visitor, right: Right): void {

@@ -47,19 +47,23 @@ const parse: Parse<StoredEvent> = (row) => ({
 });
 
 /**
- * One page of events, the newest first.
+ * One page of events, the newest first: all of them for a key to all albums, else those of its albums and its own.
  * @param before the last one of the page before
  */
 export function listEvents(
   db: Db,
+  { keyId, opensAll }: Visitor,
   {
     album,
     before = Number.MAX_SAFE_INTEGER,
     what,
   }: { album?: string; before?: number | undefined; what?: EventKind | undefined },
 ): Promise<StoredEvent[]> {
-  const where = `${album === undefined ? '' : 'e.album_id = ? AND'} ${what === undefined ? '' : 'e.what = ? AND'}`;
-  const values = [album, what].filter((value) => value !== undefined);
+  const within = opensAll
+    ? ''
+    : '(e.key_id = ? OR e.album_id IN (SELECT album_id FROM key_albums WHERE key_id = ?)) AND';
+  const where = `${within} ${album === undefined ? '' : 'e.album_id = ? AND'} ${what === undefined ? '' : 'e.what = ? AND'}`;
+  const values = [...(opensAll ? [] : [keyId, keyId]), album, what].filter((value) => value !== undefined);
   return db.many(
     parse,
     `SELECT e.id, e.at, e.who, e.origin, e.what, e.album_id, e.detail, e.bytes, JSON_VALUE(a.document, '$.title') AS title

@@ -141,3 +141,8 @@ export async function beginListening(db: Db, id: string): Promise<{ token: strin
   );
   return { token, first: changed > 0 };
 }
+
+/** Makes everyone else who counts what came by an invitation wait until the transaction has ended. */
+export async function lockInvitation(db: Db, id: string): Promise<void> {
+  await db.maybeOne((row) => row.id, 'SELECT id FROM invitations WHERE id = ? FOR UPDATE', [id]);
+}

@@ -91,8 +91,11 @@ type StoredKey = Omit<KeyRecord, 'createdAt' | 'seenAt'> & {
   readonly seenAt: Date | null;
 };
 
-/** The first key first, the others by name. */
-export async function listKeys(db: Db): Promise<StoredKey[]> {
+/** The first key first, the others by name; for a key that is limited to some albums itself and those that it has made. */
+export async function listKeys(db: Db, visitor: Visitor): Promise<StoredKey[]> {
+  const [own, values] = visitor.opensAll
+    ? ['', []]
+    : ['AND (k.id = ? OR k.made_by = ?)', [visitor.keyId, visitor.keyId]];
   const opened = await db.many(
     (row) => ({ key: String(row.key_id), album: String(row.album_id) }),
     'SELECT key_id, album_id FROM key_albums',
@@ -107,21 +110,22 @@ export async function listKeys(db: Db): Promise<StoredKey[]> {
         seenAt: row.seen_at as Date | null,
       };
     },
-    `SELECT ${HOLDER}, k.created_at, k.seen_at FROM access_keys k WHERE k.taken_back_at IS NULL ORDER BY k.id <> ?, k.name, k.created_at`,
-    [FIRST_KEY],
+    `SELECT ${HOLDER}, k.created_at, k.seen_at FROM access_keys k WHERE k.taken_back_at IS NULL ${own} ORDER BY k.id <> ?, k.name, k.created_at`,
+    [...values, FIRST_KEY],
   );
 }
 
-/** @param albums ids; null: the key opens all */
+/** @param albums ids; null: the key opens all @param madeBy the key with which it was made */
 export async function insertKey(
   db: Database,
   { id, name, role: of, albums }: Pick<KeyRecord, 'id' | 'name' | 'role' | 'albums'>,
   key: string,
+  madeBy: string,
 ): Promise<void> {
   await db.transaction(async (transaction) => {
     await transaction.execute(
-      'INSERT INTO access_keys (id, hash, name, role, opens_all, created_at) VALUES (?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
-      [id, hashOf(key), name, of, albums === null],
+      'INSERT INTO access_keys (id, hash, name, role, opens_all, made_by, created_at) VALUES (?, ?, ?, ?, ?, ?, UTC_TIMESTAMP(3))',
+      [id, hashOf(key), name, of, albums === null, madeBy],
     );
     for (const album of new Set(albums ?? []))
       await transaction.execute('INSERT INTO key_albums (key_id, album_id) VALUES (?, ?)', [id, album]);
@@ -132,7 +136,10 @@ export async function renameKey(db: Db, id: string, name: string): Promise<void>
   await db.execute('UPDATE access_keys SET name = ? WHERE id = ?', [name, id]);
 }
 
-/** The key opens nothing from now on, and its sessions end; who did what with it stays on record. @returns its name */
+/**
+ * Revokes a key: its sessions end, its uploads being decoded and its renders stop; who did what with it stays on record.
+ * @returns its name
+ */
 export function takeBackKey(db: Database, id: string): Promise<string | undefined> {
   return db.transaction(async (transaction) => {
     const name = await transaction.maybeOne(
@@ -143,6 +150,20 @@ export function takeBackKey(db: Database, id: string): Promise<string | undefine
     if (name === undefined) return undefined;
     await transaction.execute('UPDATE access_keys SET taken_back_at = UTC_TIMESTAMP(3) WHERE id = ?', [id]);
     await transaction.execute('DELETE FROM sessions WHERE key_id = ?', [id]);
+    for (const [change, state] of [
+      ["j.state = 'stopped', j.finished_at = UTC_TIMESTAMP(3)", 'queued'],
+      ['j.stop_requested = TRUE', 'running'],
+    ])
+      for (const table of ['deliveries', 'intakes'])
+        await transaction.execute(
+          `UPDATE jobs j JOIN ${table} t ON t.job_id = j.id SET ${change} WHERE t.key_id = ? AND j.state = ?`,
+          [id, state ?? ''],
+        );
     return name;
   });
+}
+
+/** Makes everyone else who counts what a key has under way wait until the transaction has ended. */
+export async function lockKey(db: Db, id: string): Promise<void> {
+  await db.maybeOne((row) => row.id, 'SELECT id FROM access_keys WHERE id = ? FOR UPDATE', [id]);
 }

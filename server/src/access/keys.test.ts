@@ -22,7 +22,14 @@ describe('a session', () => {
     expect(header).toMatch(/; SameSite=Strict/);
     expect(header).not.toMatch(/Secure/);
     expect((await raw(harness, 'GET', '/api/session', { Cookie })).text).toBe(
-      JSON.stringify({ name: '', role: 'engineer', first: true, id: 'first', shared: false }),
+      JSON.stringify({
+        name: '',
+        role: 'engineer',
+        first: true,
+        id: 'first',
+        unlimited: true,
+        shared: false,
+      }),
     );
     const token = Cookie.split('=')[1] ?? '';
     const hashes = await harness.db.many((row) => String(row.hash), 'SELECT hash FROM sessions');

@@ -4,7 +4,7 @@ import type { Database } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
 import { isSecure } from '../http/guard.js';
 import { recordEvent } from './events.js';
-import { failedTry } from './failed-tries.js';
+import { ALL_CALLERS, EACH_CALLER, failedTry, forgetTurns, takeTurn } from './sign-in-throttle.js';
 import { beginListening, invitationWithSecret, listenerOfSession } from './invitation-repository.js';
 import type { Listener } from './listener.js';
 import { isPassword } from './password.js';
@@ -38,11 +38,11 @@ const refused = (status: 401 | 410, why: Why, words: string): ApiError =>
   new ApiError(status, words, { why });
 
 /**
- * Lets in whoever has the secret of an invitation, and its password where it has one. Wrong ones are counted, for who comes with them and
- * for the invitation, and their answers wait.
+ * Signs a listener in who has the secret of an invitation, and its password where it has one. Tries of passwords are throttled for each
+ * caller and for the invitation, right ones and wrong ones alike.
  * @throws ApiError 404, 410, 401, 429
  */
-export async function comeToListen(
+export async function signInListener(
   db: Database,
   request: Request,
   response: Response,
@@ -60,10 +60,12 @@ export async function comeToListen(
     throw refused(410, 'ended', 'This address is not open any more. Ask who has sent it for a new one.');
   if (asked.password !== null) {
     if (password === null) throw refused(401, 'password', 'A password is asked for.');
-    if (!(await isPassword(asked.password, password))) {
-      await failedTry(db, `listen ${invitationId}`);
+    const subjects = [`password ${invitationId}`, `password ${invitationId} ${fromOf(request)}`] as const;
+    await takeTurn(db, subjects[1], EACH_CALLER);
+    await takeTurn(db, subjects[0], ALL_CALLERS);
+    if (!(await isPassword(asked.password, password)))
       throw refused(401, 'wrong-password', 'That is not the password.');
-    }
+    for (const subject of subjects) await forgetTurns(db, subject);
   }
   const { token, first } = await beginListening(db, invitationId);
   response.cookie(cookieName(request), token, {

@@ -1,9 +1,15 @@
 import { randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
+import pLimit from 'p-limit';
 
 /** Words that people choose are few: each try costs 16 MB and some 50 ms (RFC 7914, N = 2¹⁴, r = 8, p = 1). */
 const BYTES = 32;
 
-const derive = (password: string, salt: Buffer): Promise<Buffer> =>
+/** Node.js reads files with the same four threads: at most two of them derive keys at a time. */
+const deriving = pLimit(2);
+
+const derive = (password: string, salt: Buffer): Promise<Buffer> => deriving(() => deriveNow(password, salt));
+
+const deriveNow = (password: string, salt: Buffer): Promise<Buffer> =>
   new Promise((resolve, reject) =>
     scrypt(password.normalize('NFC'), salt, BYTES, (error, key) => (error ? reject(error) : resolve(key))),
   );

@@ -1,7 +1,7 @@
 import type { Asked, Endpoint } from '@oiseau/api';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
 import * as z from 'zod';
-import { ApiError } from '../http/api-error.js';
+import { ApiError, UnreadableBody } from '../http/api-error.js';
 import { admit, poolOf } from './entrance.js';
 
 /** An answer as a service gives it: a moment may still be a Date, which JSON writes as ISO 8601. */
@@ -15,6 +15,12 @@ type Sent<T> = unknown extends T
         ? readonly Sent<Item>[]
         : { readonly [K in keyof T]: Sent<T[K]> };
 
+/** An answer that was written as JSON already, in a thread. */
+export class JsonText {
+  constructor(readonly text: string) {}
+}
+
+type Answer<E extends Endpoint> = SentBy<E> | JsonText;
 type SentBy<E extends Endpoint> = E['answer'] extends z.ZodType ? Sent<z.input<E['answer']>> : unknown;
 
 /** What a call was asked with, read by the contract. */
@@ -27,8 +33,8 @@ interface Given<E extends Endpoint> {
 /** The calls that handlers serve, for the test that looks for routes without a door. */
 export const servedBy = new WeakMap<RequestHandler, Endpoint>();
 
-/** A call whose body may have more bytes has it read apart. */
-const HEAVY = 1_000_000;
+/** Longer bodies are parsed and validated in a thread, so that nobody else waits for them. */
+const HEAVY_CHARACTERS = 64_000;
 /** A JSON body that takes longer is given up. */
 const BODY_TIME_MS = 60_000;
 
@@ -40,6 +46,7 @@ async function readBody(
   request: Request,
   response: Response,
   { method, path, body, takesFile, most }: Endpoint,
+  isPrepared: boolean,
 ): Promise<unknown> {
   if (!hasBody(request)) return body?.parse({});
   if (takesFile && request.is('application/octet-stream')) return {};
@@ -53,11 +60,7 @@ async function readBody(
       wanted.length > 0 ? `The body must be ${wanted.join(' or ')}.` : 'This call takes no body.',
     );
   }
-  // What is large is read in another thread, so that nobody waits for it who did not send it.
-  const heavy = most > HEAVY;
-  const read = heavy
-    ? express.text({ limit: most, type: 'application/json' })
-    : express.json({ limit: most });
+  const read = express.text({ limit: most, type: 'application/json' });
   await new Promise<void>((resolve, reject) => {
     const late = setTimeout(
       () => reject(new ApiError(408, 'The request did not arrive to its end in time.')),
@@ -69,11 +72,21 @@ async function readBody(
       else resolve();
     });
   });
-  if (!heavy) return body.parse(request.body);
-  const found = await poolOf(request).body(`${method} ${path}`, String(request.body));
+  const text = String(request.body);
+  if (!isPrepared && text.length <= HEAVY_CHARACTERS) return body.parse(parseJson(text));
+  const found = await poolOf(request).body(`${method} ${path}`, text);
   if ('body' in found) return found.body;
   if ('issues' in found) throw new z.ZodError([...found.issues]);
-  throw new ApiError(400, 'The request could not be read.');
+  throw new UnreadableBody();
+}
+
+/** @throws ApiError 400 */
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (cause) {
+    throw new UnreadableBody({ cause });
+  }
 }
 
 /**
@@ -84,7 +97,34 @@ async function readBody(
 export function serve<E extends Endpoint>(
   router: Router,
   endpoint: E,
-  work: (given: Given<E>, request: Request, response: Response) => Promise<SentBy<E>> | SentBy<E>,
+  work: (given: Given<E>, request: Request, response: Response) => Promise<Answer<E>> | Answer<E>,
+): void {
+  route(router, endpoint, false, work);
+}
+
+/**
+ * The same for a call whose body may be megabytes: it is read, and what the call needs of it computed, in a thread (`compute/prepare.ts`).
+ * `work` gets that instead of the body.
+ */
+export function servePrepared<E extends Endpoint, Body>(
+  router: Router,
+  endpoint: E,
+  work: (
+    given: Omit<Given<E>, 'body'> & { readonly body: Body },
+    request: Request,
+    response: Response,
+  ) => Promise<Answer<E>> | Answer<E>,
+): void {
+  route(router, endpoint, true, (given, request, response) =>
+    work(given as Omit<Given<E>, 'body'> & { readonly body: Body }, request, response),
+  );
+}
+
+function route<E extends Endpoint>(
+  router: Router,
+  endpoint: E,
+  isPrepared: boolean,
+  work: (given: Given<E>, request: Request, response: Response) => Promise<Answer<E>> | Answer<E>,
 ): void {
   const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
   const handle: RequestHandler = async (request, response, next) => {
@@ -93,7 +133,7 @@ export function serve<E extends Endpoint>(
       return;
     }
     await admit(request, endpoint);
-    const body = await readBody(request, response, endpoint);
+    const body = await readBody(request, response, endpoint, isPrepared);
     const given = {
       params: request.params,
       query: endpoint.query?.parse(request.query),
@@ -102,7 +142,8 @@ export function serve<E extends Endpoint>(
     const answer = await work(given, request, response);
     if (endpoint.file !== null) return;
     response.status(endpoint.status);
-    if (endpoint.answer) response.json(answer);
+    if (answer instanceof JsonText) response.type('json').send(answer.text);
+    else if (endpoint.answer) response.json(answer);
     else response.end();
   };
   servedBy.set(handle, endpoint);

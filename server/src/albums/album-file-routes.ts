@@ -5,7 +5,8 @@ import { recordEvent } from '../access/events.js';
 import { opensAlbum } from '../access/doors.js';
 import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
-import { serve } from '../access/serve.js';
+import { serve, servePrepared } from '../access/serve.js';
+import type { ComputePool, PreparedFile } from '../http/compute-pool.js';
 import { notFound } from '../http/api-error.js';
 import { demandWhole, onlyAsks, sendZip } from '../http/downloads.js';
 import type { MediaStore } from '../media/media-store.js';
@@ -16,7 +17,7 @@ const bundleEvent = (album: string) =>
   ({ what: 'downloaded', album, detail: 'album file with its masters' }) as const;
 
 /** An album leaving and entering as one open file (docs/album-file.md 2). */
-export function albumFileRoutes(db: Database, media: MediaStore): Router {
+export function albumFileRoutes(db: Database, media: MediaStore, pool: ComputePool): Router {
   const router = Router();
 
   serve(router, CONTRACT.albumFile, async ({ params }, request, response) => {
@@ -61,12 +62,12 @@ export function albumFileRoutes(db: Database, media: MediaStore): Router {
     };
   }
 
-  serve(router, CONTRACT.importAlbum, async ({ body }, request) => ({
-    id: await importAlbum(db, visitorOf(request), body.file, body.masters),
+  servePrepared(router, CONTRACT.importAlbum, async ({ body }: { body: PreparedFile }, request) => ({
+    id: await importAlbum(db, pool, visitorOf(request), body),
   }));
 
-  serve(router, CONTRACT.neededMasters, ({ body }, request) =>
-    neededMasters(db, visitorOf(request), body.file),
+  servePrepared(router, CONTRACT.neededMasters, ({ body }: { body: PreparedFile }, request) =>
+    neededMasters(db, visitorOf(request), body),
   );
 
   return router;

@@ -1,42 +1,30 @@
 import { randomUUID } from 'node:crypto';
-import {
-  AlbumFileError,
-  albumFromFile,
-  mastersInFile,
-  parseAlbumFile,
-  sumsInFile,
-  type AlbumFile,
-} from '@oiseau/core';
 import { openTo, opensMaster } from '../access/doors.js';
 import type { Visitor } from '../access/visitor.js';
+import type { ComputePool, PreparedFile } from '../http/compute-pool.js';
 import type { Database, Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
 import { findMaster, linkMaster, mastersNamed, type MasterRecord } from '../masters/master-repository.js';
-import { insertAlbum } from './album-repository.js';
+import { insertDocument } from './album-repository.js';
 
 const baseName = (name: string): string => name.replace(/^.*[/\\]/, '');
 
 /**
- * Makes an album of the text of an album file, and gives its id. Masters are looked for among those alone that the visitor's key opens.
- * @param given SHA-256 of each master by the name in the file; names left out are looked up on the Shelf
+ * Makes an album of an album file, and gives its id. Masters are looked for among those alone that the visitor's key opens.
  * @throws ApiError 422 for a file that can't be used, or masters that are missing
  */
 export async function importAlbum(
   db: Database,
+  pool: Pick<ComputePool, 'albumDocument'>,
   visitor: Visitor,
-  text: string,
-  given: Readonly<Record<string, string>>,
+  file: PreparedFile,
 ): Promise<string> {
-  const file = parseForImport(text);
+  demandUsable(file);
+  const found = await findMasters(db, visitor, file);
+  const document = await pool.albumDocument(file.text, found);
   const id = randomUUID();
   await db.transaction(async (transaction) => {
-    const found = await findMasters(transaction, visitor, file, given);
-    const album = albumFromFile(
-      { ...file, artwork: null },
-      (name) => found.get(name) ?? '',
-      () => randomUUID(),
-    );
-    await insertAlbum(transaction, id, album);
+    await insertDocument(transaction, id, document);
     await openTo(transaction, visitor, id);
     for (const [name, content] of found) await linkMaster(transaction, id, content, baseName(name));
   });
@@ -47,13 +35,12 @@ export async function importAlbum(
 export async function neededMasters(
   db: Db,
   visitor: Visitor,
-  text: string,
+  file: PreparedFile,
 ): Promise<{ name: string; here: boolean }[]> {
-  const file = parseForImport(text);
-  const sums = sumsInFile(file);
+  demandUsable(file);
   const here: { name: string; here: boolean }[] = [];
-  for (const name of mastersInFile(file))
-    here.push({ name, here: (await openedMaster(db, visitor, name, sums.get(name))) !== undefined });
+  for (const name of file.names)
+    here.push({ name, here: (await openedMaster(db, visitor, name, file.sums.get(name))) !== undefined });
   return here;
 }
 
@@ -70,31 +57,21 @@ async function openedMaster(
   return undefined;
 }
 
-function parseForImport(text: string): AlbumFile {
-  try {
-    return parseAlbumFile(text);
-  } catch (error) {
-    if (!(error instanceof AlbumFileError)) throw error;
-    throw new ApiError(
-      422,
-      `The album file can't be used. ${error.problems[0] ?? ''}`,
-      { problems: error.problems },
-      { cause: error },
-    );
-  }
+/** @throws ApiError 422 with the first fault, and all of them in its details */
+function demandUsable({ problems }: PreparedFile): void {
+  if (problems.length > 0)
+    throw new ApiError(422, `The album file can't be used. ${problems[0] ?? ''}`, { problems });
 }
 
 /** @throws ApiError naming every master that is neither brought along nor on the Shelf */
 async function findMasters(
   db: Db,
   visitor: Visitor,
-  file: AlbumFile,
-  given: Readonly<Record<string, string>>,
+  { names, sums, masters: given }: PreparedFile,
 ): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   const missing: string[] = [];
-  const sums = sumsInFile(file);
-  for (const name of mastersInFile(file)) {
+  for (const name of names) {
     const brought = Object.hasOwn(given, name) ? given[name] : undefined;
     const master =
       brought === undefined

@@ -67,11 +67,14 @@ export function readableDocument(text: string): Album | null {
   }
 }
 
-/** The document as it lies in the database, whatever has become of it. */
-export function findRawAlbum(db: Db, id: string): Promise<string | undefined> {
+/** The stored document, readable or not. */
+export function findRawAlbum(
+  db: Db,
+  id: string,
+): Promise<(Omit<AlbumRecord, 'album'> & { readonly text: string }) | undefined> {
   return db.maybeOne(
-    (row) => String(row.document),
-    'SELECT document FROM albums WHERE id = ? AND deleted_at IS NULL',
+    (row) => ({ ...headOf(row), text: String(row.document) }),
+    `SELECT ${COLUMNS} FROM albums WHERE id = ? AND deleted_at IS NULL`,
     [id],
   );
 }
@@ -98,10 +101,14 @@ export async function lockAlbum(db: Db, id: string): Promise<void> {
   await db.maybeOne((row) => row.id, 'SELECT id FROM albums WHERE id = ? FOR UPDATE', [id]);
 }
 
-export async function insertAlbum(db: Db, id: string, album: Album): Promise<void> {
+export const insertAlbum = (db: Db, id: string, album: Album): Promise<void> =>
+  insertDocument(db, id, documentText(album));
+
+/** @param text what `documentText` makes of an album */
+export async function insertDocument(db: Db, id: string, text: string): Promise<void> {
   await db.execute(
     'INSERT INTO albums (id, document, version, created_at, updated_at) VALUES (?, ?, 1, UTC_TIMESTAMP(3), UTC_TIMESTAMP(3))',
-    [id, documentText(album)],
+    [id, text],
   );
 }
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
-import { MOST_TEXT, newAlbum, sameValue } from '@oiseau/core';
+import { mastersPlayed, MOST_TEXT, newAlbum, readAlbumDocument } from '@oiseau/core';
 import { Router } from 'express';
 import { demandPicture, openTo } from '../access/doors.js';
 import { recordEvent } from '../access/events.js';
@@ -8,10 +8,11 @@ import { visitorOf } from '../access/entrance.js';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import type { ComputePool } from '../http/compute-pool.js';
-import { serve } from '../access/serve.js';
+import type { ComputePool, PreparedAlbum } from '../http/compute-pool.js';
+import { JsonText, serve, servePrepared } from '../access/serve.js';
 import { copyLinks } from '../masters/master-repository.js';
 import {
+  DamagedAlbum,
   deleteAlbum,
   findAlbum,
   findRawAlbum,
@@ -19,6 +20,7 @@ import {
   isUntouched,
   lockAlbum,
   overwriteAlbum,
+  parseDocument,
   readableDocument,
   restoreAlbum,
   saveAlbum,
@@ -26,11 +28,20 @@ import {
 import { bringBackMasters } from './bring-back.js';
 import { findRevision } from './revision-repository.js';
 import { isrcRegister, isrcsElsewhere, listShelf } from './shelf.js';
+import type { ShelfIndex } from './shelf-index.js';
 
 /** The title of a copy, as long as a title may be. */
 const copyOf = (title: string): string => `${title.slice(0, MOST_TEXT - ' (copy)'.length)} (copy)`;
 
-export function albumRoutes(db: Database, pool: ComputePool): Router {
+/** A longer document is read in a thread. */
+const LARGE_DOCUMENT = 256_000;
+
+interface Saving {
+  readonly params: { readonly id: string };
+  readonly body: PreparedAlbum;
+}
+
+export function albumRoutes(db: Database, pool: ComputePool, shelf: ShelfIndex): Router {
   const router = Router();
 
   /** An album shows no picture that its editor can't see. @throws ApiError 404 */
@@ -41,7 +52,10 @@ export function albumRoutes(db: Database, pool: ComputePool): Router {
 
   serve(router, CONTRACT.status, async () => ({ untouched: await isUntouched(db) }));
 
-  serve(router, CONTRACT.shelf, ({ query }, request) => listShelf(db, visitorOf(request), query));
+  serve(router, CONTRACT.shelf, async ({ query }, request) => {
+    await shelf.refresh();
+    return { ...(await listShelf(db, visitorOf(request), query)), indexing: await shelf.remaining() };
+  });
 
   serve(router, CONTRACT.createAlbum, async ({ body }, request) => {
     const id = randomUUID();
@@ -53,45 +67,52 @@ export function albumRoutes(db: Database, pool: ComputePool): Router {
   });
 
   serve(router, CONTRACT.isrcRegister, (_given, request) => isrcRegister(db, visitorOf(request)));
-  serve(router, CONTRACT.isrcsElsewhere, ({ params }, request) =>
-    isrcsElsewhere(db, visitorOf(request), params.id),
-  );
+  serve(router, CONTRACT.isrcsElsewhere, async ({ params }, request) => {
+    await shelf.refresh();
+    return isrcsElsewhere(db, visitorOf(request), params.id);
+  });
 
   serve(router, CONTRACT.album, async ({ params }) => {
-    const record = await findAlbum(db, params.id);
-    if (!record) throw notFound('album');
-    return record;
+    const raw = await findRawAlbum(db, params.id);
+    if (!raw) throw notFound('album');
+    const { id, version, updatedAt } = raw;
+    if (raw.text.length < LARGE_DOCUMENT) return { id, version, album: parseDocument(raw.text), updatedAt };
+    const read = await pool.albumJson(raw.text);
+    if ('damaged' in read) throw new DamagedAlbum(read.damaged);
+    const head = JSON.stringify({ id, version, updatedAt });
+    return new JsonText(`${head.slice(0, -1)},"album":${read.json}}`);
   });
 
   serve(router, CONTRACT.rawAlbum, async ({ params }, _request, response) => {
-    const text = await findRawAlbum(db, params.id);
-    if (text === undefined) throw notFound('album');
-    response.attachment(`album ${params.id}.json`).type('json').send(text);
+    const raw = await findRawAlbum(db, params.id);
+    if (!raw) throw notFound('album');
+    response.attachment(`album ${params.id}.json`).type('json').send(raw.text);
   });
 
   serve(router, CONTRACT.bringBackRevision, ({ params: { id, number } }) =>
     db.transaction(async (transaction) => {
       await lockAlbum(transaction, id);
       const raw = await findRawAlbum(transaction, id);
-      if (raw === undefined) throw notFound('album');
-      if (readableDocument(raw))
+      if (!raw) throw notFound('album');
+      if (readableDocument(raw.text))
         throw new ApiError(409, 'This album can be read; bring a revision back under Proof.');
       const revision = await findRevision(transaction, id, Number(number));
       if (!revision) throw notFound('revision');
-      await bringBackMasters(transaction, id, revision);
+      await bringBackMasters(transaction, id, mastersPlayed(revision), () => revision);
       await overwriteAlbum(transaction, id, revision);
     }),
   );
 
-  serve(router, CONTRACT.saveAlbum, async ({ params: { id }, body: { version, album } }, request) => {
-    await demandCover(id, visitorOf(request), album.artwork);
-    await bringBackMasters(db, id, album);
-    if (!(await saveAlbum(db, id, version, await pool.document(album)))) {
-      const current = await findAlbum(db, id);
+  servePrepared(router, CONTRACT.saveAlbum, async (given: Saving, request) => {
+    const { id } = given.params;
+    const { version, text, artwork, masters } = given.body;
+    await demandCover(id, visitorOf(request), artwork);
+    await bringBackMasters(db, id, masters, () => readAlbumDocument(JSON.parse(text)));
+    if (!(await saveAlbum(db, id, version, text))) {
+      const current = await findRawAlbum(db, id);
       if (!current) throw notFound('album');
       // An edit whose answer was lost is sent again: it is no conflict with itself.
-      if (current.version === version + 1 && sameValue(current.album, album))
-        return { version: current.version };
+      if (current.version === version + 1 && current.text === text) return { version: current.version };
       throw new ApiError(409, 'The album was changed in another window since.', { version: current.version });
     }
     return { version: version + 1 };

@@ -1,8 +1,8 @@
 import type { ShelfEntry, ShelfSort } from '@oiseau/api';
-import { ceilToFrame, layOutAlbum, mastersPlayed, parseIsrc, tracksOf, type Album } from '@oiseau/core';
+import { parseIsrc, tracksOf } from '@oiseau/core';
 import type { Visitor } from '../access/visitor.js';
-import type { Database, Db, SqlValue } from '../db/database.js';
-import { mastersByKey, type MasterRecord } from '../masters/master-repository.js';
+import type { Database, SqlValue } from '../db/database.js';
+import type { MasterRecord } from '../masters/master-repository.js';
 import { readableDocument } from './album-repository.js';
 
 /** One album as the Shelf shows it. */
@@ -24,6 +24,10 @@ const ORDERS: Readonly<Record<ShelfSort, string>> = {
   performer: 'a.performer COLLATE utf8mb4_unicode_ci, a.title COLLATE utf8mb4_unicode_ci, a.id',
 };
 
+/** A column of an album that was never indexed (an upgrade has just made it) is read from its document. */
+export const storedText = (column: 'title' | 'performer'): string =>
+  `IF(a.listed_version IS NULL, COALESCE(JSON_VALUE(a.document, '$.${column}'), ''), a.${column}) AS ${column}`;
+
 const isTrue = (value: unknown): boolean => Number(value) === 1;
 
 /** Albums that a key opens, in the order that was asked for. Nothing but columns is read, so that a long Shelf answers at once. */
@@ -32,7 +36,6 @@ export async function listShelf(
   visitor: Visitor,
   { q, order, offset, limit }: ShelfOrder,
 ): Promise<{ albums: Listed[]; total: number }> {
-  await listAnew(db);
   const { where, values } = openedTo(visitor);
   const wanted =
     q.trim() === '' ? '' : " AND CONCAT_WS(' ', a.title, a.performer) COLLATE utf8mb4_unicode_ci LIKE ?";
@@ -47,7 +50,7 @@ export async function listShelf(
       updatedAt: row.updated_at as Date,
       rendering: Number(row.rendering),
     }),
-    `SELECT a.id, a.title, a.performer, a.artwork, a.tracks, a.frames, a.damaged, a.updated_at,
+    `SELECT a.id, ${storedText('title')}, ${storedText('performer')}, a.artwork, a.tracks, a.frames, a.damaged, a.updated_at,
        (SELECT COUNT(*) FROM deliveries d JOIN jobs j ON j.id = d.job_id
         WHERE d.album_id = a.id AND j.state IN ('queued', 'running')) AS rendering ${from}
      ORDER BY ${ORDERS[order]} LIMIT ${Math.floor(limit)} OFFSET ${Math.floor(offset)}`,
@@ -62,7 +65,6 @@ export async function isrcsElsewhere(
   visitor: Visitor,
   id: string,
 ): Promise<{ isrc: string; album: string }[]> {
-  await listAnew(db);
   const { where, values } = openedTo(visitor);
   return db.many(
     (row) => ({ isrc: String(row.isrc), album: String(row.title) }),
@@ -110,72 +112,15 @@ export async function isrcRegister(db: Database, visitor: Visitor): Promise<Regi
 }
 
 /** What keeps a list of albums `a` to those that a key opens. */
-export function openedTo({ keyId, opensAll }: Visitor): { where: string; values: SqlValue[] } {
+export function openedTo({ keyId, opensAll }: Pick<Visitor, 'keyId' | 'opensAll'>): {
+  where: string;
+  values: SqlValue[];
+} {
   if (opensAll) return { where: '', values: [] };
   return { where: ' AND a.id IN (SELECT album_id FROM key_albums WHERE key_id = ?)', values: [keyId] };
 }
 
-/**
- * Writes what lists need of every album that was saved since it was listed last. An album says by its version what its columns tell of, so
- * that no way of saving one can forget them.
- */
-export async function listAnew(db: Database): Promise<void> {
-  const stale = await db.many(
-    (row) => String(row.id),
-    'SELECT id FROM albums WHERE listed_version IS NULL OR listed_version <> version',
-  );
-  for (const id of stale) await listAlbum(db, id);
-}
-
-function listAlbum(db: Database, id: string): Promise<void> {
-  return db.transaction(async (transaction) => {
-    const row = await transaction.maybeOne(
-      ({ version, document }) => ({ version: Number(version), album: readableDocument(String(document)) }),
-      'SELECT version, document FROM albums WHERE id = ? FOR UPDATE',
-      [id],
-    );
-    if (!row) return;
-    const { album, version } = row;
-    const masters = album ? await mastersByKey(transaction, id, mastersPlayed(album)) : [];
-    await transaction.execute(
-      `UPDATE albums SET listed_version = ?, title = ?, performer = ?, artwork = ?, tracks = ?, frames = ?, damaged = ?,
-       updated_at = updated_at WHERE id = ?`,
-      [
-        ...[version, album?.title ?? '', album?.performer ?? '', album?.artwork ?? null],
-        ...[
-          album ? tracksOf(album).length : 0,
-          album ? playingFrames(album, masters) : 0,
-          album === null,
-          id,
-        ],
-      ],
-    );
-    await transaction.execute('DELETE FROM album_isrcs WHERE album_id = ?', [id]);
-    for (const { isrc } of album?.songs ?? []) {
-      const code = parseIsrc(isrc);
-      if (code)
-        await transaction.execute('INSERT INTO album_isrcs (album_id, isrc) VALUES (?, ?)', [id, code]);
-    }
-  });
-}
-
-const playingFrames = (album: Album, masters: readonly MasterRecord[]): number =>
-  album.songs.length === 0
-    ? 0
-    : layOutAlbum(album, factsOf(masters)).reduce(
-        (sum, { disc, placement }) => sum + (disc?.leadOut ?? ceilToFrame(placement.end)),
-        0,
-      );
-
 /** What the core needs of masters to lay an album out, by SHA-256. */
 export function factsOf(masters: readonly MasterRecord[]): Map<string, MasterRecord['info']> {
   return new Map(masters.map(({ sha256, info }) => [sha256, info]));
-}
-
-/** Albums in which a master plays are listed anew: what is known of it has changed. */
-export async function relistWith(db: Db, sha256: string): Promise<void> {
-  await db.execute(
-    'UPDATE albums SET listed_version = NULL, updated_at = updated_at WHERE id IN (SELECT album_id FROM album_masters WHERE sha256 = ?)',
-    [sha256],
-  );
 }

@@ -11,8 +11,11 @@ type Run = <Name extends TaskName>(
 const poolOf = (run: Run): ComputePool => ({
   body: (call, text) => run('body', { call, text }),
   check: (subject) => run('check', subject),
-  document: (album) => run('document', album),
+  albumDocument: (file, masters) => run('albumDocument', { file, masters }),
+  albumJson: (document) => run('albumJson', document),
+  listings: (documents, masters) => run('listings', { documents, masters }),
   openImage: (folder) => run('image', folder),
+  paper: (paper) => run('paper', paper),
   outline: (path, info) => run('outline', { path, info }),
 });
 

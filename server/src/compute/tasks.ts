@@ -1,38 +1,110 @@
+import { randomUUID } from 'node:crypto';
 import { ENDPOINTS } from '@oiseau/api';
 import {
+  albumFromFile,
   checkAlbum,
   layOutAlbum,
+  MOST_ISSUES,
   PcmFileSource,
   readThrough,
+  safelyParsed,
   SilhouetteMeter,
-  type Album,
+  parseAlbumFile,
   type Finding,
+  type MasterFactsByKey,
+  type Paper,
   type PcmInfo,
 } from '@oiseau/core';
-import { FileByteSource, NoDiscImage, openImage } from '@oiseau/host';
-import { documentText } from '../albums/album-repository.js';
-import type { OpenedImage, ReadBody, Unchecked } from '../http/compute-pool.js';
+import { FileByteSource, NoDiscImage, openImage, paperPdf } from '@oiseau/host';
+import type * as z from 'zod';
+import { DamagedAlbum, documentText, parseDocument } from '../albums/album-repository.js';
+import { PREPARE } from './prepare.js';
+import { listingOf } from '../albums/listing.js';
+import type { Listing, OpenedImage, ReadBody, Unchecked } from '../http/compute-pool.js';
+
+/** As many as are worded, without what nobody reads of them, so that a hostile body costs the server's thread nothing. */
+const firstIssues = (issues: readonly z.core.$ZodIssue[]): z.core.$ZodIssue[] =>
+  issues.slice(0, MOST_ISSUES).map((issue) => {
+    if (issue.code === 'unrecognized_keys') return { ...issue, keys: issue.keys.slice(0, MOST_ISSUES) };
+    if (issue.code === 'invalid_union') return { code: 'custom', path: issue.path, message: issue.message };
+    return issue;
+  });
+
+/** Objects and lists within each other; a body has some ten. */
+const MOST_DEPTH = 100;
+
+/** Whether JSON goes deeper than anything that is read: its parser takes seconds for a million brackets. */
+export function isTooDeep(text: string): boolean {
+  let depth = 0;
+  let inText = false;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (inText) {
+      if (code === 0x5c) i++;
+      else if (code === 0x22) inText = false;
+    } else if (code === 0x22) inText = true;
+    else if (code === 0x5b || code === 0x7b) {
+      if (++depth > MOST_DEPTH) return true;
+    } else if (code === 0x5d || code === 0x7d) depth--;
+  }
+  return false;
+}
 
 /** Everything that is done apart from the server's own thread; each by its name, with one argument that can be sent there. */
 export const TASKS = {
   body({ call, text }: { readonly call: string; readonly text: string }): ReadBody {
     const schema = ENDPOINTS.find(({ method, path }) => `${method} ${path}` === call)?.body;
+    if (isTooDeep(text)) return { unreadable: true };
     let value: unknown;
     try {
       value = JSON.parse(text);
     } catch {
       return { unreadable: true };
     }
-    const read = schema?.safeParse(value);
-    if (!read) return { unreadable: true };
-    return read.success ? { body: read.data } : { issues: read.error.issues };
+    if (!schema) return { unreadable: true };
+    const read = safelyParsed(schema, value);
+    if (read.success) return { body: PREPARE[call]?.(read.data as never) ?? read.data };
+    return { issues: firstIssues(read.error.issues) };
   },
 
   check(subject: Unchecked): readonly Finding[] {
     return checkAlbum({ ...subject, parts: layOutAlbum(subject.album, subject.masters) });
   },
 
-  document: (album: Album): string => documentText(album),
+  albumDocument({
+    file,
+    masters,
+  }: {
+    readonly file: string;
+    readonly masters: ReadonlyMap<string, string>;
+  }): string {
+    return documentText(
+      albumFromFile(
+        { ...parseAlbumFile(file), artwork: null },
+        (name) => masters.get(name) ?? '',
+        () => randomUUID(),
+      ),
+    );
+  },
+
+  albumJson(document: string): { readonly json: string } | { readonly damaged: string } {
+    try {
+      return { json: JSON.stringify(parseDocument(document)) };
+    } catch (error) {
+      if (error instanceof DamagedAlbum) return { damaged: error.message };
+      throw error;
+    }
+  },
+
+  listings({
+    documents,
+    masters,
+  }: {
+    readonly documents: readonly string[];
+    readonly masters: MasterFactsByKey;
+  }): Listing[] {
+    return documents.map((document) => listingOf(document, masters));
+  },
 
   async image(folder: string): Promise<OpenedImage> {
     try {
@@ -44,6 +116,8 @@ export const TASKS = {
       throw error;
     }
   },
+
+  paper: (paper: Paper): Promise<Uint8Array> => paperPdf(paper),
 
   async outline({ path, info }: { readonly path: string; readonly info: PcmInfo }): Promise<Uint8Array> {
     const source = await FileByteSource.open(path);

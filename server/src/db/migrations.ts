@@ -391,4 +391,16 @@ export const MIGRATIONS: readonly { readonly name: string; readonly statements: 
       "ALTER TABLE workers ADD COLUMN IF NOT EXISTS role VARCHAR(20) CHARACTER SET ascii NULL COMMENT 'whose jobs it does; null: all'",
     ],
   },
+  {
+    name: '017 lengths of albums that break the rules',
+    statements: [
+      "ALTER TABLE albums MODIFY COLUMN frames BIGINT NOT NULL DEFAULT 0 COMMENT 'length in CD frames'",
+    ],
+  },
+  {
+    name: '018 which key made a key',
+    statements: [
+      "ALTER TABLE access_keys ADD COLUMN IF NOT EXISTS made_by VARCHAR(36) CHARACTER SET ascii NULL COMMENT 'null: made before this was kept'",
+    ],
+  },
 ];

@@ -5,6 +5,7 @@ import { serve } from '../access/serve.js';
 import type { Database } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
 import { answersOfAlbum, answersOn, insertAnswer } from './answer-repository.js';
+import { lockDelivery } from './delivery-repository.js';
 import { insertNote } from './note-repository.js';
 import { deliveryThere } from './rendered.js';
 
@@ -29,6 +30,8 @@ export function answerRoutes(db: Database): Router {
     const { name, verdict, words, files } = body;
     const answer = { id: randomUUID(), name, verdict, words, files };
     await db.transaction(async (transaction) => {
+      // Two that arrive at once would each find the other missing.
+      await lockDelivery(transaction, deliveryId);
       const before = await answersOn(transaction, deliveryId);
       if (before.some((each) => each.name === name && each.verdict === verdict && each.words === words))
         throw new ApiError(409, `This answer of ${name} was taken in already.`);

@@ -8,7 +8,7 @@ import {
   type ProofComparison,
 } from '@oiseau/core';
 import type { Visitor } from '../access/visitor.js';
-import { listAnew, openedTo } from '../albums/shelf.js';
+import { storedText, openedTo } from '../albums/shelf.js';
 import type { Database, Db, Parse } from '../db/database.js';
 import { comparison, jobProgress, jobState, proof, type JobProgress, type JobState } from '@oiseau/api';
 import type { Claim } from '../jobs/job-repository.js';
@@ -98,13 +98,11 @@ export type QueuedRender = Pick<
 
 /** Renders of all albums that a key opens, those at work first, then as they will be done. */
 export async function renderQueue(db: Database, visitor: Visitor): Promise<QueuedRender[]> {
-  // Titles stand in columns.
-  await listAnew(db);
   const { where, values } = openedTo(visitor);
   return db.many(
     (row) => ({ ...parse(row), title: String(row.title) }),
     `SELECT d.id, d.album_id, d.revision, d.deliverable, d.created_at, d.asked_by, d.cleared_at, d.job_id, NULL AS proof, 0 AS proof_known,
-       NULL AS compared, d.attempt, j.state, j.progress, j.message, a.title
+       NULL AS compared, d.attempt, j.state, j.progress, j.message, ${storedText('title')}
      FROM deliveries d JOIN jobs j ON j.id = d.job_id JOIN albums a ON a.id = d.album_id
      WHERE j.state IN ('queued', 'running') AND a.deleted_at IS NULL${where}
      ORDER BY j.state = 'queued', j.priority, j.turn, j.id`,
@@ -188,4 +186,9 @@ export async function markCleared(db: Db, id: string): Promise<void> {
 /** It is to be rendered once more: its files are on their way. */
 export async function askAgain(db: Db, id: string, jobId: number): Promise<void> {
   await db.execute('UPDATE deliveries SET job_id = ?, cleared_at = NULL WHERE id = ?', [jobId, id]);
+}
+
+/** Makes everyone else who locks the delivery wait until the transaction has ended. */
+export async function lockDelivery(db: Db, id: string): Promise<void> {
+  await db.maybeOne((row) => row.id, 'SELECT id FROM deliveries WHERE id = ? FOR UPDATE', [id]);
 }

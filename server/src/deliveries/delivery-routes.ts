@@ -8,6 +8,7 @@ import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { serve } from '../access/serve.js';
+import type { ShelfIndex } from '../albums/shelf-index.js';
 import type { ComputePool } from '../http/compute-pool.js';
 import { demandWhole, onlyAsks, sendZip } from '../http/downloads.js';
 import { enqueue, putFirst, requestStop } from '../jobs/job-repository.js';
@@ -31,11 +32,19 @@ const eventOf = ({ albumId, revision, deliverable }: Delivery) => ({
   detail: `revision ${revision}, ${deliverable.name}`,
 });
 
-export function deliveryRoutes(db: Database, media: MediaStore, pool: ComputePool): Router {
+export function deliveryRoutes(
+  db: Database,
+  media: MediaStore,
+  pool: ComputePool,
+  shelf: ShelfIndex,
+): Router {
   const router = Router();
 
   serve(router, CONTRACT.deliveries, ({ params, query }) => deliveriesOfAlbum(db, params.id, query.known));
-  serve(router, CONTRACT.renderQueue, (_, request) => renderQueue(db, visitorOf(request)));
+  serve(router, CONTRACT.renderQueue, async (_, request) => {
+    await shelf.refresh();
+    return renderQueue(db, visitorOf(request));
+  });
 
   serve(router, CONTRACT.orderRenders, async ({ params, body }, request) => {
     const visitor = visitorOf(request);

@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { Router, type Request } from 'express';
-import { comeToListen } from '../access/come-to-listen.js';
+import { signInListener } from '../access/listener-sign-in.js';
 import { listenerOf } from '../access/entrance.js';
 import { recordEvent } from '../access/events.js';
+import { lockInvitation } from '../access/invitation-repository.js';
 import { serve } from '../access/serve.js';
 import { findRevision } from '../albums/revision-repository.js';
 import type { Database } from '../db/database.js';
@@ -28,8 +29,8 @@ export function listenerRoutes(db: Database, media: MediaStore, pool: ComputePoo
   const renderedFor = (request: Request): Promise<Rendered> =>
     demandRendered(db, media, listenerOf(request).deliveryId);
 
-  serve(router, CONTRACT.comeToListen, ({ body }, request, response) =>
-    comeToListen(db, request, response, body),
+  serve(router, CONTRACT.signInListener, ({ body }, request, response) =>
+    signInListener(db, request, response, body),
   );
 
   serve(router, CONTRACT.listeningPage, async (_given, request) =>
@@ -76,6 +77,7 @@ export function listenerRoutes(db: Database, media: MediaStore, pool: ComputePoo
       throw new ApiError(422, 'The note stands behind the end of the file.');
     const note = { id: randomUUID(), ...body };
     await db.transaction(async (transaction) => {
+      await lockInvitation(transaction, invitationId);
       if ((await notesOfInvitation(transaction, invitationId)).length >= MOST_NOTES)
         throw new ApiError(429, `There are ${MOST_NOTES} notes already; no more are taken.`);
       await insertNote(transaction, delivery.id, { invitationId }, { ...note, author: name });
@@ -98,13 +100,16 @@ export function listenerRoutes(db: Database, media: MediaStore, pool: ComputePoo
     const listener = listenerOf(request);
     const { delivery } = await renderedFor(request);
     const { invitationId, name, albumId } = listener;
-    if ((await answersOfInvitation(db, invitationId)).length >= MOST_ANSWERS)
-      throw new ApiError(429, `There are ${MOST_ANSWERS} answers already; no more are taken.`);
     // What was heard, by content: an answer is worth that and nothing else.
     const files = (delivery.proof?.files ?? [])
       .filter(({ frames }) => frames !== null)
       .map(({ path, sha256 }) => ({ path, sha256 }));
-    await insertAnswer(db, delivery.id, { id: randomUUID(), name, ...body, files }, invitationId);
+    await db.transaction(async (transaction) => {
+      await lockInvitation(transaction, invitationId);
+      if ((await answersOfInvitation(transaction, invitationId)).length >= MOST_ANSWERS)
+        throw new ApiError(429, `There are ${MOST_ANSWERS} answers already; no more are taken.`);
+      await insertAnswer(transaction, delivery.id, { id: randomUUID(), name, ...body, files }, invitationId);
+    });
     const said = body.verdict === 'approved' ? 'approved' : 'a change, please';
     const detail = `revision ${delivery.revision}, ${delivery.deliverable.name}: ${said}`;
     await recordEvent(db, listener, { what: 'answered', album: albumId, detail });

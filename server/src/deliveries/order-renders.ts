@@ -3,6 +3,7 @@ import { errorsFor, wordFinding, type Album, type Deliverable } from '@oiseau/co
 import { versionsHere } from '@oiseau/host';
 import { uncheckedOf } from '../albums/check-subject.js';
 import { findAlbum, lockAlbum } from '../albums/album-repository.js';
+import { lockKey } from '../access/key-repository.js';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import type { ComputePool } from '../http/compute-pool.js';
@@ -38,6 +39,8 @@ export async function orderRenders(
 ): Promise<readonly Deliverable[]> {
   const versions = await versionsHere();
   return db.transaction(async (transaction) => {
+    // Before anything is read: orders of one key for several albums at once count each other.
+    await lockKey(transaction, order.keyId);
     // Two orders for one album would number the same revision twice: the album's row makes them wait for each other.
     await lockAlbum(transaction, albumId);
     const album = await orderedAlbum(transaction, albumId, order);

@@ -15,4 +15,14 @@ export class ApiError extends Failure {
   }
 }
 
+/** A body that is not what its media type says. */
+export class UnreadableBody extends Failure {
+  override readonly name = 'UnreadableBody';
+  readonly code = 'unreadable';
+  readonly status = 400;
+  constructor(options: ErrorOptions = {}) {
+    super('The request could not be read.', options);
+  }
+}
+
 export const notFound = (what: string): ApiError => new ApiError(404, `There is no such ${what}.`);

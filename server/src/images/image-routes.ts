@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { mkdir, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { CONTRACT } from '@oiseau/api';
@@ -30,6 +30,9 @@ import { linkMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import type { Claimed, Uploads } from '../media/uploads.js';
 
+/** In the folder of an opened image: the key it was opened with. No file of an image has this name, which `safeFileName` would not give. */
+const OWNER = '.owner';
+
 /** Disc images that others made: opened, judged, and taken in as albums. They lie here for a day. */
 export function imageRoutes(
   db: Database,
@@ -53,6 +56,7 @@ export function imageRoutes(
       if (new Set(files.map(({ name }) => name.toLowerCase())).size < files.length)
         throw new ApiError(422, 'Two of the files have one name.');
       await mkdir(folder, { recursive: true });
+      await writeFile(join(folder, OWNER), visitor.keyId);
       for (const [i, { path }] of claimed.entries()) await rename(path, join(folder, files[i]?.name ?? ''));
       const image = await read(folder);
       return { id, image };
@@ -64,16 +68,19 @@ export function imageRoutes(
     }
   });
 
-  serve(router, CONTRACT.image, async ({ params: { id } }) => ({ id, image: await read(await found(id)) }));
+  serve(router, CONTRACT.image, async ({ params: { id } }, request) => ({
+    id,
+    image: await read(await found(visitorOf(request), id)),
+  }));
 
-  serve(router, CONTRACT.forgetImage, async ({ params }) =>
-    rm(await found(params.id), { recursive: true, force: true }),
+  serve(router, CONTRACT.forgetImage, async ({ params }, request) =>
+    rm(await found(visitorOf(request), params.id), { recursive: true, force: true }),
   );
 
   /** Takes the image in: its audio as one master, its marks as tracks of that. */
   serve(router, CONTRACT.takeImage, async ({ params }, request) => {
     const visitor = visitorOf(request);
-    const folder = await found(params.id);
+    const folder = await found(visitor, params.id);
     const image = await read(folder);
     if (!image.audio) throw new ApiError(422, 'The image names no audio.');
     const path = join(folder, image.audio.path);
@@ -118,12 +125,12 @@ export function imageRoutes(
     throw new ApiError(422, `This is no disc image: ${opened.none}`);
   }
 
-  async function found(id: string): Promise<string> {
+  /** The folder of an image that was opened with this very key. @throws ApiError 404 */
+  async function found({ keyId }: Visitor, id: string): Promise<string> {
     if (!z.uuid().safeParse(id).success) throw notFound('image');
     const folder = media.image(id);
-    await stat(folder).catch(() => {
-      throw notFound('image');
-    });
+    const owner = await readFile(join(folder, OWNER), 'utf8').catch(() => undefined);
+    if (owner !== keyId) throw notFound('image');
     return folder;
   }
 

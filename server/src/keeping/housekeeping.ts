@@ -3,7 +3,8 @@ import { forgetSounds } from '../sounds/sound-repository.js';
 import { lstat, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { UnusedFile } from '@oiseau/api';
-import { listAnew } from '../albums/shelf.js';
+import type { Visitor } from '../access/visitor.js';
+import { openedTo, storedText } from '../albums/shelf.js';
 import { clearAttempts } from '../deliveries/attempts.js';
 import { markCleared } from '../deliveries/delivery-repository.js';
 import type { Database, Db } from '../db/database.js';
@@ -164,6 +165,9 @@ const isNamed = async (db: Db, sha256: string): Promise<boolean> =>
     [sha256, sha256],
   )) !== undefined;
 
+/** Nothing is kept from clean-up. */
+const EVERYONE = { keyId: '', opensAll: true };
+
 /** An album that was deleted. */
 export interface Binned {
   readonly id: string;
@@ -171,20 +175,27 @@ export interface Binned {
   readonly deletedAt: Date;
 }
 
-export async function binned(db: Database): Promise<Binned[]> {
-  await listAnew(db);
+/** Deleted albums that a key opens, those deleted last first. */
+export async function binned(db: Database, visitor: Pick<Visitor, 'keyId' | 'opensAll'>): Promise<Binned[]> {
+  const { where, values } = openedTo(visitor);
   return db.many(
     (row) => ({ id: String(row.id), title: String(row.title), deletedAt: row.deleted_at as Date }),
-    'SELECT id, title, deleted_at FROM albums WHERE deleted_at IS NOT NULL ORDER BY deleted_at DESC, id',
+    `SELECT a.id, ${storedText('title')}, a.deleted_at FROM albums a WHERE a.deleted_at IS NOT NULL${where} ORDER BY a.deleted_at DESC, a.id`,
+    values,
   );
 }
 
 export const goesAt = ({ deletedAt }: Binned): Date => new Date(deletedAt.getTime() + KEPT_DAYS * DAY_MS);
 
 /** Albums that were deleted before a moment go for good, with their revisions, renders and notes; their masters are unused from then on. */
-export async function emptyBin(db: Database, media: MediaStore, before: number): Promise<Cleared> {
+export async function emptyBin(
+  db: Database,
+  media: MediaStore,
+  before: number,
+  visitor: Pick<Visitor, 'keyId' | 'opensAll'> = EVERYONE,
+): Promise<Cleared> {
   let cleared = NOTHING;
-  for (const { id, deletedAt } of await binned(db)) {
+  for (const { id, deletedAt } of await binned(db, visitor)) {
     if (deletedAt.getTime() > before) continue;
     const deliveries = await db.many(
       (row) => String(row.id),

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { CONTRACT, type Keeping } from '@oiseau/api';
 import { Router } from 'express';
 import { recordEvent } from '../access/events.js';
-import { visitorOf } from '../access/entrance.js';
+import { demandUnlimited, visitorOf } from '../access/entrance.js';
 import { serve } from '../access/serve.js';
 import { ApiError } from '../http/api-error.js';
 import { enqueueOnce, newestJob, requestStop } from '../jobs/job-repository.js';
@@ -38,21 +38,24 @@ export function keepingRoutes(parts: HousekeepingParts, data: string): Router {
 
   serve(router, CONTRACT.health, () => healthOf(db, media));
 
-  serve(router, CONTRACT.keeping, async () => {
+  serve(router, CONTRACT.keeping, async (_given, request) => {
+    const visitor = visitorOf(request);
+    const { opensAll } = visitor;
     const job = await newestJob(db, 'verify', STORE);
     const verified = await lastVerifyReport(db);
     return {
       stored: await storedIn(parts, data),
       disk: await diskOf(media),
-      unused: await listUnused(db),
+      // Names of files that other albums have left, and of what is damaged in them, are not for a key to some albums.
+      unused: opensAll ? await listUnused(db) : [],
       bin: await Promise.all(
-        (await binned(db)).map(async (album) => ({
+        (await binned(db, visitor)).map(async (album) => ({
           ...album,
           goesAt: goesAt(album),
           renderBytes: await renderBytes(parts, album.id),
         })),
       ),
-      verified: verified && { at: verified.at, report: verified.report },
+      verified: opensAll && verified ? { at: verified.at, report: verified.report } : null,
       verifying: job ? { state: job.state, progress: job.progress, message: job.message } : null,
     };
   });
@@ -66,9 +69,11 @@ export function keepingRoutes(parts: HousekeepingParts, data: string): Router {
 
   serve(router, CONTRACT.clear, async ({ body: { what } }, request) => {
     const now = Date.now();
+    const visitor = visitorOf(request);
+    if (what !== 'bin') demandUnlimited(visitor);
     let cleared: Cleared;
     if (what === 'unused') cleared = await clearUnused(db, media, now);
-    else if (what === 'bin') cleared = await emptyBin(db, media, now);
+    else if (what === 'bin') cleared = await emptyBin(db, media, now, visitor);
     else {
       const passing = [media.uploads, ...media.passing()];
       const sizes = await Promise.all(passing.map(measure));
@@ -78,7 +83,7 @@ export function keepingRoutes(parts: HousekeepingParts, data: string): Router {
         bytes: sizes.reduce((sum, { bytes }) => sum + bytes, 0),
       };
     }
-    await recordEvent(db, visitorOf(request), {
+    await recordEvent(db, visitor, {
       what: 'cleared',
       detail: CLEARED[what],
       bytes: cleared.bytes,

@@ -82,6 +82,10 @@ export function mastersOfAlbum(db: Db, albumId: string): Promise<AlbumMaster[]> 
   );
 }
 
+/** SHA-256 of an album's masters. */
+export const masterKeysOfAlbum = (db: Db, albumId: string): Promise<string[]> =>
+  db.many((row) => String(row.sha256), 'SELECT sha256 FROM album_masters WHERE album_id = ?', [albumId]);
+
 /**
  * Masters by their SHA-256, whether the album has them still or a revision of it alone does; those that it has no more are called by no
  * name.

@@ -4,6 +4,7 @@ import { systemCode } from '@oiseau/host';
 import { FileStore } from '@tus/file-store';
 import { MemoryLocker, Server } from '@tus/server';
 import type { Request, Response } from 'express';
+import pLimit from 'p-limit';
 import * as z from 'zod';
 import { visitorOf } from '../access/entrance.js';
 import { FIRST_KEY, type Visitor } from '../access/visitor.js';
@@ -62,6 +63,7 @@ const claimedAt = (path: string, taken: string): Claimed => ({
  */
 export class Uploads {
   readonly #locker = new MemoryLocker();
+  readonly #beginning = pLimit(1);
   readonly #server: Server;
 
   constructor(readonly media: MediaStore) {
@@ -85,6 +87,11 @@ export class Uploads {
   async begin(request: Request, response: Response): Promise<void> {
     const bytes = Number(request.headers['upload-length']);
     if (!Number.isSafeInteger(bytes) || bytes < 0) throw new ApiError(400, 'An upload says how long it is.');
+    // One after the other, or many at once would each find room for one more.
+    await this.#beginning(() => this.#begin(request, response, bytes));
+  }
+
+  async #begin(request: Request, response: Response, bytes: number): Promise<void> {
     const open = await this.#open();
     const { keyId } = visitorOf(request);
     if (open.filter(({ owner }) => owner === keyId).length >= MOST_OPEN)
@@ -103,6 +110,17 @@ export class Uploads {
   /** Bytes that an upload brings. @throws ApiError 404 */
   async sizeOf(visitor: Visitor, id: string): Promise<number> {
     return (await this.#demand(visitor, id)).size;
+  }
+
+  /** Ends every upload of a key that was revoked. */
+  async forgetAllOf(keyId: string): Promise<void> {
+    const names = await readdir(this.media.uploads);
+    for (const id of names.filter((name) => ID.test(name))) {
+      if ((await this.#record(id))?.metadata.owner !== keyId) continue;
+      const path = join(this.media.uploads, id);
+      await rm(path, { force: true });
+      await rm(`${path}.json`, { force: true });
+    }
   }
 
   /** Takes an upload out of reach of whoever sends it. @throws ApiError 404, 409 where it is not whole */

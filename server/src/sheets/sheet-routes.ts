@@ -14,7 +14,6 @@ import {
   pqSheet,
   safeFileName,
 } from '@oiseau/core';
-import { paperPdf } from '@oiseau/host';
 import { Router, type Response } from 'express';
 import { acceptedOf } from './pq-sheets.js';
 import { uncheckedOf } from '../albums/check-subject.js';
@@ -45,18 +44,23 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
       const accepted = await acceptedOf(db, pool, id, album);
       const made = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
       const name = disc.of > 1 ? `${album.title} ${partName(disc)}` : album.title;
-      await sendPaper(response, `${name} PQ sheet`, pqPaper(pqSheet(album, disc), accepted, made));
+      await sendPaper(response, pool, `${name} PQ sheet`, pqPaper(pqSheet(album, disc), accepted, made));
     },
   );
   serve(router, CONTRACT.labelCopy, async ({ params: { id } }, _request, response) => {
     const { album, parts } = await laidOut(db, id);
-    await sendPaper(response, `${album.title} label copy`, labelPaper(labelCopy(album, parts)));
+    await sendPaper(response, pool, `${album.title} label copy`, labelPaper(labelCopy(album, parts)));
   });
   serve(router, CONTRACT.loudnessReport, async ({ params: { id } }, _request, response) => {
     const { album, parts } = await laidOut(db, id);
     const figures = loudnessFigures(parts, await figuresOf(db, id, loudnessQuestions(parts)));
     if (!figures) throw new ApiError(409, 'The loudness of the album as it stands is not measured yet.');
-    await sendPaper(response, `${album.title} loudness`, loudnessPaper(loudnessOrder(album, parts), figures));
+    await sendPaper(
+      response,
+      pool,
+      `${album.title} loudness`,
+      loudnessPaper(loudnessOrder(album, parts), figures),
+    );
   });
   return router;
 }
@@ -68,7 +72,8 @@ async function laidOut(db: Database, id: string) {
   return { album, parts: layOutAlbum(album, (await uncheckedOf(db, id, album)).masters) };
 }
 
-async function sendPaper(response: Response, name: string, paper: Paper): Promise<void> {
+async function sendPaper(response: Response, pool: ComputePool, name: string, paper: Paper): Promise<void> {
+  const pdf = await pool.paper(paper);
   response.attachment(`${safeFileName(name)}.pdf`).type('pdf');
-  response.send(await paperPdf(paper));
+  response.send(Buffer.from(pdf));
 }

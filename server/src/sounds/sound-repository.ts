@@ -13,6 +13,7 @@ import {
   type SoundFiguresByName,
 } from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
+import type { PreparedQuestion } from '../http/compute-pool.js';
 import { fromJsonOr, toJson } from '../db/json.js';
 import { answerSchema, askedSchema, keyOfSound, type Answer, type Asked } from './asked.js';
 
@@ -39,21 +40,32 @@ const COLUMNS = 'id, album_id, sound_key, sound, figures';
 const marks = (values: readonly unknown[]): string => values.map(() => '?').join(', ');
 
 /** Notes that somebody asks for sounds: those that are not known yet have a row from now on. */
-export async function noteAsked(db: Db, albumId: string, sounds: readonly Asked[]): Promise<void> {
-  for (const sound of sounds)
+export async function noteAsked(
+  db: Db,
+  albumId: string,
+  questions: readonly PreparedQuestion[],
+): Promise<void> {
+  for (const { key, text } of questions)
     await db.execute(
       `INSERT INTO sounds (album_id, sound_key, sound, asked_at) VALUES (?, ?, ?, UTC_TIMESTAMP(3))
        ON DUPLICATE KEY UPDATE asked_at = VALUES(asked_at)`,
-      [albumId, keyOfSound(sound), toJson(askedSchema, sound)],
+      [albumId, key, text],
     );
 }
 
-/** What is known of sounds of an album, by their keys. */
-export function findSounds(db: Db, albumId: string, keys: readonly string[]): Promise<SoundRow[]> {
+/** A question with its answer, null while it is not known. */
+export type KnownAnswer = Pick<SoundRow, 'id' | 'key' | 'figures'>;
+
+/** What is known of questions of an album, by their keys. */
+export function findAnswers(db: Db, albumId: string, keys: readonly string[]): Promise<KnownAnswer[]> {
   if (keys.length === 0) return Promise.resolve([]);
   return db.many(
-    parse,
-    `SELECT ${COLUMNS} FROM sounds WHERE album_id = ? AND sound_key IN (${marks(keys)})`,
+    (row) => ({
+      id: Number(row.id),
+      key: String(row.sound_key),
+      figures: fromJsonOr(answerSchema, row.figures, null),
+    }),
+    `SELECT id, sound_key, figures FROM sounds WHERE album_id = ? AND sound_key IN (${marks(keys)})`,
     [albumId, ...keys],
   );
 }
@@ -70,7 +82,7 @@ async function answersOf<Q extends Asked, A extends Answer>(
   nameOf: (question: Q) => string,
   isAnswer: (answer: Answer) => answer is A,
 ): Promise<ReadonlyMap<string, A>> {
-  const rows = await findSounds(db, albumId, questions.map(keyOfSound));
+  const rows = await findAnswers(db, albumId, questions.map(keyOfSound));
   const known = new Map(rows.map(({ key, figures }) => [key, figures]));
   return new Map(
     questions.flatMap((question) => {

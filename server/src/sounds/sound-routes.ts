@@ -1,45 +1,54 @@
 import { CONTRACT, type SoundRecord } from '@oiseau/api';
-import type { LineUpFigures, SideFigures, SoundFigures } from '@oiseau/core';
+import type { LineUpFigures, RoomFigures, SideFigures, SoundFigures } from '@oiseau/core';
 import { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { againWhereLocked } from '../db/locked.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { IMMUTABLE } from '../http/send-file.js';
 import { enqueueOnce, newestJob } from '../jobs/job-repository.js';
-import { serve } from '../access/serve.js';
-import { mastersByKey } from '../masters/master-repository.js';
-import { keyOfSound, mastersOf, type Answer, type Asked } from './asked.js';
-import { findSoundBytes, findSounds, noteAsked, type SoundRow } from './sound-repository.js';
+import type { PreparedQuestion } from '../http/compute-pool.js';
+import { serve, servePrepared } from '../access/serve.js';
+import { masterKeysOfAlbum } from '../masters/master-repository.js';
+import type { Answer } from './asked.js';
+import { findAnswers, findSoundBytes, noteAsked, type KnownAnswer } from './sound-repository.js';
+
+interface Given {
+  readonly params: { readonly id: string };
+  readonly body: readonly PreparedQuestion[];
+}
 
 /** What is measured of treated songs and parts. */
 export function soundRoutes(db: Database): Router {
   const router = Router();
 
-  serve(router, CONTRACT.measureSounds, async ({ params, body: { sounds } }) => {
+  servePrepared(router, CONTRACT.measureSounds, async ({ params, body: questions }: Given) => {
     const found = await answers(
       params.id,
-      sounds,
+      questions,
       (answer): answer is SoundFigures => 'measurement' in answer,
     );
-    return sounds.map((sound, i): SoundRecord => ({
+    return questions.map(({ key }, i): SoundRecord => ({
       ...(found[i] ?? { figures: null, job: undefined }),
-      key: keyOfSound(sound),
+      key,
     }));
   });
 
-  serve(router, CONTRACT.encodersRoom, async ({ params, body: room }) => {
-    const row = (await asked(params.id, [room])).get(keyOfSound(room));
-    if (!row) throw notFound('sound');
-    const figures = row.figures && 'ceiling' in row.figures ? row.figures : null;
-    return { figures, job: figures ? undefined : await measuring(row) };
+  servePrepared(router, CONTRACT.encodersRoom, async ({ params, body: questions }: Given) => {
+    const [found] = await answers(
+      params.id,
+      questions,
+      (answer): answer is RoomFigures => 'ceiling' in answer,
+    );
+    if (!found) throw notFound('sound');
+    return found;
   });
 
-  serve(router, CONTRACT.measureLineUps, ({ params, body: { questions } }) =>
-    answers(params.id, questions, (answer): answer is LineUpFigures => 'found' in answer),
+  servePrepared(router, CONTRACT.measureLineUps, ({ params, body }: Given) =>
+    answers(params.id, body, (answer): answer is LineUpFigures => 'found' in answer),
   );
 
-  serve(router, CONTRACT.measureSides, ({ params, body: { questions } }) =>
-    answers(params.id, questions, (answer): answer is SideFigures => 'course' in answer),
+  servePrepared(router, CONTRACT.measureSides, ({ params, body }: Given) =>
+    answers(params.id, body, (answer): answer is SideFigures => 'course' in answer),
   );
 
   serve(router, CONTRACT.soundOutline, async ({ params }, _request, response) => {
@@ -57,14 +66,14 @@ export function soundRoutes(db: Database): Router {
   /** Answers to questions in their order, or how far each is. */
   async function answers<A extends Answer>(
     albumId: string,
-    questions: readonly Asked[],
+    questions: readonly PreparedQuestion[],
     isAnswer: (answer: Answer) => answer is A,
   ): Promise<{ figures: A | null; job: SoundRecord['job'] }[]> {
     const byKey = await asked(albumId, questions);
     const found: { figures: A | null; job: SoundRecord['job'] }[] = [];
     // One after the other: they would be in each other's way in the queue.
     for (const question of questions) {
-      const row = byKey.get(keyOfSound(question));
+      const row = byKey.get(question.key);
       if (!row) throw notFound('sound');
       const figures = row.figures && isAnswer(row.figures) ? row.figures : null;
       found.push({ figures, job: figures ? undefined : await measuring(row) });
@@ -72,20 +81,25 @@ export function soundRoutes(db: Database): Router {
     return found;
   }
 
-  /** Notes what is asked for, of masters that the album has; the rows by their keys. */
-  async function asked(albumId: string, sounds: readonly Asked[]): Promise<ReadonlyMap<string, SoundRow>> {
-    const played = new Set(sounds.flatMap(mastersOf));
-    const known = await mastersByKey(db, albumId, played);
-    const own = new Set(known.filter(({ name }) => name !== '').map(({ sha256 }) => sha256));
-    if ([...played].some((sha256) => !own.has(sha256)))
+  /** Notes what is asked for, of masters that the album has; what is known of it, by key. */
+  async function asked(
+    albumId: string,
+    questions: readonly PreparedQuestion[],
+  ): Promise<ReadonlyMap<string, KnownAnswer>> {
+    const own = new Set(await masterKeysOfAlbum(db, albumId));
+    if (questions.some(({ masters }) => masters.some((sha256) => !own.has(sha256))))
       throw new ApiError(409, 'A sound can only be measured of masters that the album has.');
-    await againWhereLocked(() => noteAsked(db, albumId, sounds));
-    const rows = await findSounds(db, albumId, sounds.map(keyOfSound));
+    await againWhereLocked(() => noteAsked(db, albumId, questions));
+    const rows = await findAnswers(
+      db,
+      albumId,
+      questions.map(({ key }) => key),
+    );
     return new Map(rows.map((row) => [row.key, row]));
   }
 
   /** How far the measuring of a sound is; it is begun where it was not, or was given up since nobody waited. */
-  async function measuring({ id }: SoundRow): Promise<NonNullable<SoundRecord['job']>> {
+  async function measuring({ id }: KnownAnswer): Promise<NonNullable<SoundRecord['job']>> {
     const newest = await newestJob(db, 'sound', String(id));
     if (!newest || newest.state === 'stopped' || newest.state === 'done')
       await enqueueOnce(db, 'sound', String(id));

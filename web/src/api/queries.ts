@@ -47,9 +47,11 @@ export function useShelf(q: string, order: ShelfSort) {
       const shown = pages.reduce((sum, { albums }) => sum + albums.length, 0);
       return shown < total ? shown : undefined;
     },
-    // While something is rendered it is looked again how far that is.
+    // Progress of renders and of indexing is asked for again.
     refetchInterval: ({ state }) =>
-      state.data?.pages.some(({ albums }) => albums.some(({ rendering }) => rendering > 0))
+      state.data?.pages.some(
+        ({ albums, indexing }) => indexing > 0 || albums.some(({ rendering }) => rendering > 0),
+      )
         ? OTHERS_MS
         : false,
     placeholderData: keepPreviousData,

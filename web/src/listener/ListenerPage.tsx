@@ -17,7 +17,7 @@ async function comeIn(id: string, password: string | null): Promise<ListeningPag
   } catch (error) {
     if (!(error instanceof ApiFailure && error.status === 401) || secret === null) throw error;
   }
-  await call(CONTRACT.comeToListen, { params, body: { secret, password } });
+  await call(CONTRACT.signInListener, { params, body: { secret, password } });
   return call(CONTRACT.listeningPage, { params });
 }
 

@@ -54,6 +54,7 @@ export function ShelfView() {
   const shelf = useShelf(useDeferredValue(sought), order);
   const albums = shelf.data?.pages.flatMap((page) => page.albums);
   const total = shelf.data?.pages[0]?.total ?? 0;
+  const indexing = shelf.data?.pages.at(-1)?.indexing ?? 0;
   const navigate = useNavigate();
   const { tell, complain } = useNotices();
   const { shared, role } = useVisitor();
@@ -89,6 +90,11 @@ export function ShelfView() {
       <header className="shelf-header">
         <h1>Shelf</h1>
         <span className="text-secondary">{shelf.data && count(total, 'album')}</span>
+        {indexing > 0 && (
+          <span role="status" className="text-secondary">
+            Updating the list: {count(indexing, 'album')} left
+          </span>
+        )}
         <span className="flex-grow-1" />
         <ThemeButton />
         {mayDo(role, 'keys') && (
