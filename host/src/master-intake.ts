@@ -1,4 +1,4 @@
-import { rm, stat, writeFile } from 'node:fs/promises';
+import { access, rm, stat, writeFile } from 'node:fs/promises';
 import pLimit from 'p-limit';
 import {
   AudioRefused,
@@ -118,8 +118,9 @@ async function prepareCoded(
   scratch: string,
   { demandRoom, decoded: tell }: PrepareOptions,
 ): Promise<PreparedMaster> {
-  const probed = await probeAudio(path).catch((cause: unknown) => {
+  const probed = await probeAudio(path).catch(async (cause: unknown) => {
     if (!(cause instanceof CodecError) || cause.code !== 'codec') throw cause;
+    await demandThere(path, cause);
     throw new AudioRefused('not-audio', 'The file holds no audio that can be decoded.', { cause });
   });
   demandChannels(probed.channels);
@@ -196,6 +197,7 @@ async function decodeTo(
   } catch (cause) {
     child.kill('SIGKILL');
     if (!(cause instanceof CodecError) || cause.code !== 'codec') throw cause;
+    await demandThere(path, cause);
     throw new AudioRefused(
       'damaged-audio',
       'The file is damaged: its audio could not be decoded to the end.',
@@ -204,6 +206,13 @@ async function decodeTo(
       },
     );
   }
+}
+
+/** A file that was taken away while it was read is not damaged. @throws CodecError */
+async function demandThere(path: string, cause: CodecError): Promise<void> {
+  await access(path).catch(() => {
+    throw new CodecError('The file was taken away while it was read.', { code: 'ended', cause });
+  });
 }
 
 /** An MP3 file without a header of its own tells its length only by guessing, so its word is not held against it. */

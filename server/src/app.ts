@@ -30,6 +30,7 @@ import { masterRoutes } from './masters/master-routes.js';
 import { soundRoutes } from './sounds/sound-routes.js';
 import { Intake } from './masters/intake.js';
 import type { MediaStore } from './media/media-store.js';
+import { troubleOfStore } from './media/store-id.js';
 import { uploadRoutes } from './media/upload-routes.js';
 import type { Uploads } from './media/uploads.js';
 import { pictureRoutes } from './media/picture-routes.js';
@@ -133,6 +134,6 @@ export function createApp({
   app.get('/{*path}', (_request, response) => {
     response.set('Cache-Control', 'no-cache').sendFile(join(web, 'index.html'), { dotfiles: 'allow' });
   });
-  app.use(errorHandler(log));
+  app.use(errorHandler(log, () => troubleOfStore(media)));
   return app;
 }

@@ -5,9 +5,11 @@ import { storeVerifyReport } from './keeping/report-repository.js';
 import { openBackup, restore, verifyBackup } from './keeping/restore.js';
 import { verifyStore } from './keeping/verify.js';
 import { readConfig } from './config.js';
+import { isAway } from './db/away.js';
 import { Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
 import { MediaStore } from './media/media-store.js';
+import { markRestored } from './media/store-id.js';
 
 /* What is kept, backed up, brought back and looked over: run by scripts/keep.mjs. Exit status 0: all right. 1: done, and something is not as it should be. 2: not done. */
 
@@ -54,7 +56,9 @@ async function run(command: string | undefined, path = ''): Promise<number> {
     case 'restore':
       return withStore(async (db, media) => {
         await media.prepare();
-        return told(await restore(await openBackup(path), db, media, say), 'Everything is restored.');
+        const faults = await restore(await openBackup(path), db, media, say);
+        await markRestored(db, media);
+        return told(faults, 'Everything is restored.');
       });
     case 'verify':
       return withStore(async (db, media) => {
@@ -85,9 +89,11 @@ try {
 } catch (error) {
   const words = isDiskFull(error)
     ? 'The disk is full; nothing half-done was left.'
-    : error instanceof Failure || error instanceof Error
-      ? error.message
-      : String(error);
+    : isAway(error)
+      ? 'The database went away in the middle of it; nothing half-done was left. Start it and try again.'
+      : error instanceof Failure || error instanceof Error
+        ? error.message
+        : String(error);
   process.stderr.write(`${words}\n`);
   process.exitCode = 2;
 }

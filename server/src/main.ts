@@ -11,13 +11,13 @@ import { Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
 import { noteStandIns } from './handovers/stand-ins.js';
 import { requeueInterrupted } from './jobs/job-repository.js';
-import { machineName } from './jobs/machine.js';
+import { isWorkerAlive, machineName } from './jobs/machine.js';
 import { backUpDatabase, keepNewest, stampOf } from './keeping/backup.js';
 import { keepHouse } from './keeping/housekeeping.js';
 import { clearOldLogs, openLog } from './log.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
-import { markStore } from './media/store-id.js';
+import { recogniseStore } from './media/store-id.js';
 import { Uploads } from './media/uploads.js';
 import { threadPool } from './compute/pools.js';
 
@@ -33,12 +33,11 @@ await migrate(db, async ([first = '']) => {
   await backUpDatabase(db, join(config.data, 'backups', `${stampOf(new Date())} before ${number}`));
 });
 const media = new MediaStore(config.media, config.reserve);
-await media.prepare();
-await markStore(db, media);
-// Whoever starts owns the folder: nothing of this machine is at work yet.
-await requeueInterrupted(db, machineName());
+const storeTrouble = await recogniseStore(db, media);
+if (storeTrouble !== null) log.error(storeTrouble);
+await requeueInterrupted(db, machineName(), isWorkerAlive);
 const uploads = new Uploads(media);
-await uploads.prepare();
+if (storeTrouble === null) await uploads.prepare();
 const compute = threadPool(fileURLToPath(new URL('compute-thread.mjs', import.meta.url)));
 await keepFirstKey(db, await firstKeyOf(config.data));
 if (config.standins !== undefined) await noteStandIns(db, config.standins);
@@ -51,6 +50,7 @@ void sweep();
 async function sweep(): Promise<void> {
   try {
     await clearOldLogs(config.data);
+    await media.demandReady();
     await keepHouse({ db, media, uploads });
   } catch (error) {
     log.error({ err: error }, 'the house could not be kept');

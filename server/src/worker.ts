@@ -7,7 +7,7 @@ import { Database } from './db/database.js';
 import { demandSameVersion } from './db/migrate.js';
 import { workOnce, type WorkerParts } from './worker/work.js';
 import { DeadWorkers } from './jobs/dead-workers.js';
-import { machineName } from './jobs/machine.js';
+import { workerName } from './jobs/machine.js';
 import { giveSign, signOff } from './keeping/health.js';
 import { openLog } from './log.js';
 import { onShutdown } from './lifecycle.js';
@@ -34,7 +34,7 @@ let leaving = false;
 let trouble: string | null = 'It has not looked around yet.';
 
 async function loop(): Promise<void> {
-  const name = `${machineName()}:${process.pid}`;
+  const name = workerName();
   const { role } = config;
   const own = role === undefined ? {} : { role };
   const parts = {

@@ -98,10 +98,14 @@ export class Snapshot extends Queries {
   }
 
   /** Every row of a table, one after the other: never more than a few are in memory. @param table a name that `tables` gave */
-  rows(table: string): AsyncIterable<Record<string, unknown>> {
+  async *rows(table: string): AsyncGenerator<Record<string, unknown>> {
     // Behind the promises stands the connection that can stream; its types do not say so.
     const core = this.connection.connection as unknown as StreamingConnection;
-    return core.query('SELECT * FROM ??', [table]).stream({ highWaterMark: 8 });
+    try {
+      yield* core.query('SELECT * FROM ??', [table]).stream({ highWaterMark: 8 });
+    } catch (error) {
+      noteOfDatabase(error);
+    }
   }
 }
 
@@ -158,8 +162,8 @@ export class Database extends Queries {
   async snapshot<T>(work: (snapshot: Snapshot) => Promise<T>): Promise<T> {
     const connection = await this.pool.getConnection().catch(noteOfDatabase);
     try {
-      await connection.query('SET TRANSACTION ISOLATION LEVEL REPEATABLE READ');
-      await connection.query('START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY');
+      await connection.query('SET TRANSACTION ISOLATION LEVEL REPEATABLE READ').catch(noteOfDatabase);
+      await connection.query('START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY').catch(noteOfDatabase);
       return await work(new Snapshot(connection));
     } finally {
       // A connection in the middle of a stream can't be used again.

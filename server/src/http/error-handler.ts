@@ -1,19 +1,20 @@
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { describeIssues, Failure } from '@oiseau/core';
-import { isDiskFull } from '@oiseau/host';
+import { isDiskFull, systemCode } from '@oiseau/host';
 import { ZodError } from 'zod';
 import { isAway } from '../db/away.js';
 import { idOf } from './request-id.js';
 
 /** The one place where an error becomes an answer: a sentence, never a stack. */
-export function errorHandler(log: Logger): ErrorRequestHandler {
-  return (error: unknown, request, response, next) => {
+/** @param troubleOfStore why the media store can’t be used at the moment; null: it can */
+export function errorHandler(log: Logger, troubleOfStore: () => Promise<string | null>): ErrorRequestHandler {
+  return async (error: unknown, request, response, next) => {
     if (response.headersSent) {
       next(error);
       return;
     }
-    const { status, code, message, details } = translate(error);
+    const { status, code, message, details } = await translateWith(error, troubleOfStore);
     // A fault is found again in the log by what its sentence names.
     const id = idOf(request);
     const found = status === 500 ? ` The log has it under ${id}.` : '';
@@ -26,6 +27,16 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
       );
     response.status(status).json({ error: `${message}${found}`, code, ...details });
   };
+}
+
+/** A file that could not be read or written is told by what is wrong with the store, where something is. */
+async function translateWith(
+  error: unknown,
+  troubleOfStore: () => Promise<string | null>,
+): Promise<ReturnType<typeof translate>> {
+  const isOfDisk = !(error instanceof Failure) && !isAway(error) && systemCode(error) !== undefined;
+  const trouble = isOfDisk ? await troubleOfStore() : null;
+  return trouble === null ? translate(error) : { status: 503, code: 'store-away', message: trouble };
 }
 
 function translate(error: unknown): {

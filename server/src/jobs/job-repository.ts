@@ -182,12 +182,27 @@ export async function takeFromDead(
   return changed > 0 ? 'queued' : 'alive';
 }
 
-/** Puts back what workers of this machine were at when everything ended; to be called before any is started. It counts as no attempt. */
-export async function requeueInterrupted(db: Db, machine: string): Promise<void> {
-  await db.execute(
-    "UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL, attempts = GREATEST(attempts, 1) - 1 WHERE state = 'running' AND SUBSTRING_INDEX(worker, ':', 1) = ?",
+/**
+ * Puts back the jobs of workers of this machine that are gone, when the server starts. A worker that outlived the last server keeps its
+ * job: two workers on one job would each take away what the other needs. It counts as no attempt.
+ * @param isAlive whether the worker of a name still runs
+ */
+export async function requeueInterrupted(
+  db: Db,
+  machine: string,
+  isAlive: (worker: string) => boolean,
+): Promise<void> {
+  const running = await db.many(
+    (row) => ({ id: Number(row.id), claim: Number(row.claim), worker: String(row.worker) }),
+    "SELECT id, claim, worker FROM jobs WHERE state = 'running' AND SUBSTRING_INDEX(worker, ':', 1) = ?",
     [machine],
   );
+  for (const job of running)
+    if (!isAlive(job.worker))
+      await db.execute(
+        `UPDATE jobs SET state = 'queued', worker = NULL, progress = NULL, attempts = GREATEST(attempts, 1) - 1 WHERE ${OWN}`,
+        [job.id, job.claim],
+      );
 }
 
 /** Asks a job to stop: at once when it waits, at its next heartbeat when it runs. False when it had ended already. */

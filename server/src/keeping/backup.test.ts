@@ -1,5 +1,17 @@
-import { appendFile, mkdtemp, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { execFileSync } from 'node:child_process';
+import {
+  appendFile,
+  mkdir,
+  mkdtemp,
+  readdir,
+  readFile,
+  rename,
+  rm,
+  stat,
+  symlink,
+  writeFile,
+} from 'node:fs/promises';
+import { hostname, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { deliverableSchema } from '@oiseau/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -14,7 +26,7 @@ import {
   toneFile,
   type Harness,
 } from '../testing/harness.js';
-import { backUp, backUpDatabase, contentPath, keepNewest, manifest } from './backup.js';
+import { backUp, backUpDatabase, contentPath, keepNewest, manifest, sumOfManifest } from './backup.js';
 import { openBackup, restore, verifyBackup } from './restore.js';
 import { verifyStore } from './verify.js';
 
@@ -160,10 +172,8 @@ describe('a backup', () => {
     const { folder } = await backUp(harness.db, harness.media, backups);
     const path = join(folder, 'manifest.json');
     const made = manifest.parse(JSON.parse(await readFile(path, 'utf8')));
-    await writeFile(
-      path,
-      JSON.stringify({ ...made, oiseau: '9.0.0', migrations: [...made.migrations, '999 later'] }),
-    );
+    const later = { ...made, oiseau: '9.0.0', migrations: [...made.migrations, '999 later'] };
+    await writeFile(path, JSON.stringify({ ...later, sum: sumOfManifest(later) }));
     await expect(restore(await openBackup(folder), other.db, elsewhere)).rejects.toThrow(
       'This backup was made by a later version of Oiseau (9.0.0).',
     );
@@ -179,6 +189,97 @@ describe('a backup', () => {
       await expect(restore(await openBackup(folder), fresh.db, elsewhere)).rejects.toThrow();
       await fresh.drop();
     }
+  });
+
+  it('with one bit flipped anywhere is not restored as if it were whole', async () => {
+    await work();
+    const { folder } = await backUp(harness.db, harness.media, backups);
+    const flip = async (path: string, at: (text: string) => number): Promise<() => Promise<void>> => {
+      const bytes = await readFile(path);
+      const whole = Buffer.from(bytes);
+      const place = at(bytes.toString('latin1'));
+      bytes[place] = (bytes[place] ?? 0) ^ 1;
+      await writeFile(path, bytes);
+      return () => writeFile(path, whole);
+    };
+    // A path in the list: the file is found by what the database knows of it, and the list is named.
+    const list = join(folder, 'files.jsonl');
+    let mend = await flip(list, (text) => text.indexOf('files/') + 10);
+    expect(await verifyBackup(await openBackup(folder), () => undefined)).toEqual([
+      'files.jsonl is missing or has changed.',
+    ]);
+    const faults = await restore(await openBackup(folder), other.db, elsewhere);
+    expect(faults[0]).toBe('files.jsonl has changed; files are told by the database where it can.');
+    expect((await look(other.db, elsewhere)).faults).toEqual([]);
+    await mend();
+    // Each name and figure of the manifest.
+    const file = join(folder, 'manifest.json');
+    for (const word of ['001 albums', '"rows"', '"sequence"', '"sum"', '"content"']) {
+      mend = await flip(file, (text) => text.indexOf(word) + 2);
+      await expect(openBackup(folder), word).rejects.toThrow(/manifest\.json (has changed|can’t be read)/);
+      await mend();
+    }
+    expect(await verifyBackup(await openBackup(folder), () => undefined)).toEqual([]);
+  });
+
+  it('does not follow links, pipes or devices', async () => {
+    const { masters } = await work();
+    const { folder } = await backUp(harness.db, harness.media, backups);
+    const content = contentPath(backups, masters[0] ?? '');
+    const refused = async (): Promise<void> => {
+      const fresh = await freshDatabase();
+      try {
+        await expect(restore(await openBackup(folder), fresh.db, elsewhere)).rejects.toThrow(
+          /is a link or no plain file; it is not read/,
+        );
+      } finally {
+        await fresh.drop();
+      }
+    };
+    for (const make of [
+      () => symlink('/etc/passwd', content),
+      () => symlink('/dev/zero', content),
+      () => Promise.resolve(void execFileSync('mkfifo', [content])),
+    ]) {
+      await rm(content);
+      await make();
+      await refused();
+    }
+    // A folder on the way to it.
+    await rename(join(content, '..'), join(backups, 'away'));
+    await symlink(join(backups, 'away'), join(content, '..'));
+    await refused();
+    const table = join(folder, 'database', 'albums.jsonl');
+    await rm(table);
+    await symlink('/etc/passwd', table);
+    await refused();
+  });
+
+  it('into a folder where another is being made is refused, and what a killed one left goes', async () => {
+    await work();
+    await mkdir(join(backups, 'content'));
+    for (const left of ['20260101T000000Z.partial', 'content/123.partial'])
+      await writeFile(join(backups, left), '');
+    const both = await Promise.allSettled([
+      backUp(harness.db, harness.media, backups, undefined, AT),
+      backUp(harness.db, harness.media, backups, undefined, new Date(AT.getTime() + 1000)),
+    ]);
+    const [made, busy] = both.sort((a, b) => (a.status < b.status ? -1 : 1));
+    expect(made?.status).toBe('fulfilled');
+    expect((busy as PromiseRejectedResult).reason).toMatchObject({ code: 'backup-busy' });
+    const names = await readdir(backups, { recursive: true });
+    expect(names.filter((name) => /partial|lock/.test(name))).toEqual([]);
+    // The lock of a process that is gone holds nobody up.
+    await writeFile(join(backups, 'backup.lock'), `${hostname()}\n999999999\n`);
+    await backUp(harness.db, harness.media, backups, undefined, new Date(AT.getTime() + 2000));
+  });
+
+  it('is the newest by its place in the folder, whatever the clock said', async () => {
+    await work();
+    const ahead = new Date(AT.getTime() + 2 * 3600_000);
+    await backUp(harness.db, harness.media, backups, undefined, ahead);
+    const last = await backUp(harness.db, harness.media, backups, undefined, AT);
+    expect((await openBackup(backups)).folder).toBe(last.folder);
   });
 
   it('of the database alone, as it is made before a migration, finds the files where they are', async () => {

@@ -1,6 +1,17 @@
 import { createHash } from 'node:crypto';
 import { constants } from 'node:fs';
-import { copyFile, link, mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import {
+  copyFile,
+  link,
+  mkdir,
+  open,
+  readdir,
+  readFile,
+  rename,
+  rm,
+  stat,
+  writeFile,
+} from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { VERSION } from '@oiseau/core';
 import { digestFile, syncFile, systemCode } from '@oiseau/host';
@@ -8,6 +19,7 @@ import * as z from 'zod';
 import type { Database, Snapshot } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
 import { dumpedTable, dumpTables } from './dump.js';
+import { BackupBusy, PARTIAL, regularFile, withBackupFolder } from './backup-folder.js';
 import { keptFiles, type KeptFile } from './kept-files.js';
 
 /**
@@ -18,7 +30,7 @@ import { keptFiles, type KeptFile } from './kept-files.js';
  *     20261126T041500Z/files.jsonl     a line for each file of the media store: path, bytes, sha256
  *     20261126T041500Z/database/…      a file for each table
  */
-export const manifest = z.object({
+export const manifest = z.strictObject({
   format: z.literal('oiseau-backup'),
   version: z.literal(1),
   oiseau: z.string(),
@@ -29,12 +41,29 @@ export const manifest = z.object({
   media: z.enum(['content', 'data']),
   tables: z.record(z.string().regex(/^\w+$/), dumpedTable),
   files: dumpedTable,
+  /** Place among the backups of its folder, from 1: which is the newest no clock decides. */
+  sequence: z.int().min(0).default(0),
+  /** SHA-256 of all of this without `sum`, as `sealed` writes it; backups from before it was kept have none. */
+  sum: z.string().optional(),
 });
 export type Manifest = z.output<typeof manifest>;
 
+/** The SHA-256 of a manifest's content, whatever its keys' order. */
+export function sumOfManifest({ sum: _sum, ...content }: z.input<typeof manifest>): string {
+  const ordered = JSON.stringify(content, (_key, value: unknown) =>
+    typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : value,
+  );
+  return createHash('sha256').update(ordered).digest('hex');
+}
+
+/** What is wrong with a path that leads out of the media store. */
+export const OUTSIDE = 'leads out of the media store';
+
 /** A file of the media store in a backup. */
 export const listedFile = z.object({
-  path: z.string().regex(/^(?!.*(?:^|\/)\.{1,2}(?:\/|$))[^/].*$/s, 'leads out of the media store'),
+  path: z.string().regex(/^(?!.*(?:^|\/)\.{1,2}(?:\/|$))[^/].*$/s, OUTSIDE),
   bytes: z.int(),
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
 });
@@ -43,11 +72,11 @@ export type ListedFile = z.output<typeof listedFile>;
 export const MANIFEST = 'manifest.json';
 export const FILES = 'files.jsonl';
 export const DATABASE = 'database';
-const PARTIAL = '.partial';
 
 /** Where the content of a file lies in a folder of backups. */
 export const contentPath = (backups: string, sha256: string): string =>
-  join(backups, 'content', sha256.slice(0, 2), sha256);
+  join(backups, ...contentNames(sha256));
+export const contentNames = (sha256: string): string[] => ['content', sha256.slice(0, 2), sha256];
 
 /** What a backup came to. */
 export interface BackupReport {
@@ -75,24 +104,26 @@ export async function backUp(
   tell: (line: string) => void = () => undefined,
   now = new Date(),
 ): Promise<BackupReport> {
-  await mkdir(backups, { recursive: true, mode: 0o700 });
-  return writeBackup(db, join(backups, stampOf(now)), now, 'content', (snapshot, folder) =>
-    copyFiles(snapshot, media, backups, folder, tell),
+  return withBackupFolder(backups, () =>
+    writeBackup(db, join(backups, stampOf(now)), now, 'content', (snapshot, folder) =>
+      copyFiles(snapshot, media, backups, folder, tell),
+    ),
   );
 }
 
 /** Backs the database up by itself, inside the data folder; the media store stays where it is. */
 export async function backUpDatabase(db: Database, folder: string, now = new Date()): Promise<BackupReport> {
-  await mkdir(dirname(folder), { recursive: true, mode: 0o700 });
-  return writeBackup(db, folder, now, 'data', async (_snapshot, partial) => {
-    await writeFile(join(partial, FILES), '');
-    return {
-      listed: { rows: 0, bytes: 0, sha256: createHash('sha256').digest('hex') },
-      bytes: 0,
-      newBytes: 0,
-      faults: [],
-    };
-  });
+  return withBackupFolder(dirname(folder), () =>
+    writeBackup(db, folder, now, 'data', async (_snapshot, partial) => {
+      await writeFile(join(partial, FILES), '');
+      return {
+        listed: { rows: 0, bytes: 0, sha256: createHash('sha256').digest('hex') },
+        bytes: 0,
+        newBytes: 0,
+        faults: [],
+      };
+    }),
+  );
 }
 
 interface Copied {
@@ -110,9 +141,9 @@ async function writeBackup(
   copy: (snapshot: Snapshot, partial: string) => Promise<Copied>,
 ): Promise<BackupReport> {
   const parent = dirname(folder);
-  // What a killed backup has left.
-  for (const name of await readdir(parent))
-    if (name.endsWith(PARTIAL)) await rm(join(parent, name), { recursive: true, force: true });
+  if (await isThere(folder)) throw new BackupBusy(`${folder} is there already; back up again in a second.`);
+  const before = await Promise.all((await readdir(parent)).map((name) => sequenceOf(join(parent, name))));
+  const sequence = Math.max(0, ...before) + 1;
   const partial = `${folder}${PARTIAL}`;
   await mkdir(partial, { recursive: true, mode: 0o700 });
   try {
@@ -125,9 +156,10 @@ async function writeBackup(
       const { listed, bytes, newBytes, faults } = await copy(snapshot, partial);
       const made: Manifest = {
         ...{ format: 'oiseau-backup', version: 1, oiseau: VERSION, at: now.toISOString() },
-        ...{ migrations, media: mediaIn, tables, files: listed },
+        ...{ migrations, media: mediaIn, tables, files: listed, sequence },
       };
-      await writeFile(join(partial, MANIFEST), `${JSON.stringify(made, null, 2)}\n`);
+      const sealed = { ...made, sum: sumOfManifest(made) };
+      await writeFile(join(partial, MANIFEST), `${JSON.stringify(sealed, null, 2)}\n`);
       await syncFile(join(partial, MANIFEST));
       await rename(partial, folder);
       return { folder, files: listed.rows, bytes, newBytes, faults };
@@ -135,6 +167,22 @@ async function writeBackup(
   } catch (error) {
     await rm(partial, { recursive: true, force: true });
     throw error;
+  }
+}
+
+const isThere = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  );
+
+/** The place of a backup among those of its folder; 0 where it has none, or is no backup. */
+export async function sequenceOf(folder: string): Promise<number> {
+  try {
+    const path = await regularFile(folder, MANIFEST);
+    return path === null ? 0 : manifest.parse(JSON.parse(await readFile(path, 'utf8'))).sequence;
+  } catch {
+    return 0;
   }
 }
 
@@ -214,9 +262,13 @@ const hasContent = async (backups: string, sha256: string, bytes: number): Promi
 
 /** Of the backups that were made by themselves only the newest stay. @param most how many; those that people put there are none of ours */
 export async function keepNewest(folder: string, most: number): Promise<void> {
-  const own = (await readdir(folder).catch(() => []))
-    .filter((name) => /^\d{8}T\d{6}Z before \d{3}$/.test(name))
-    .sort();
-  for (const name of own.slice(0, Math.max(0, own.length - most)))
+  const names = (await readdir(folder).catch(() => [])).filter((name) =>
+    /^\d{8}T\d{6}Z before \d{3}$/.test(name),
+  );
+  const own = await Promise.all(
+    names.map(async (name) => ({ name, sequence: await sequenceOf(join(folder, name)) })),
+  );
+  own.sort((a, b) => a.sequence - b.sequence || (a.name < b.name ? -1 : 1));
+  for (const { name } of own.slice(0, Math.max(0, own.length - most)))
     await rm(join(folder, name), { recursive: true, force: true });
 }

@@ -91,15 +91,17 @@ async function restoreTable(db: Db, table: string, folder: string): Promise<void
   }
 }
 
-/** Files of the tables of a dump that are not as they were written, in a sentence each. */
+/**
+ * Tables of a dump that are not as they were written, in a sentence each.
+ * @param sumOf the SHA-256 of a file of the dump; null: it is missing
+ */
 export async function faultsOfTables(
-  folder: string,
   tables: DumpedTables,
-  sumOf: (path: string) => Promise<string>,
+  sumOf: (file: string) => Promise<string | null>,
 ): Promise<string[]> {
   const faults: string[] = [];
   for (const [table, { sha256 }] of Object.entries(tables)) {
-    const sum = await sumOf(tableFile(folder, table)).catch(() => null);
+    const sum = await sumOf(`${table}.jsonl`);
     if (sum === null) faults.push(`The table ${table} is missing.`);
     else if (sum !== sha256) faults.push(`The table ${table} has changed.`);
   }

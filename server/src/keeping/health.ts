@@ -4,6 +4,7 @@ import { versionsHere } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import type { Role } from '../jobs/job-kinds.js';
 import { gigabytes, type MediaStore } from '../media/media-store.js';
+import { troubleOfStore } from '../media/store-id.js';
 
 /** A worker that has given no sign for so long is missed, in seconds; an idle one gives one every few. */
 const MISSED_AFTER = 30;
@@ -31,13 +32,23 @@ export async function signOff(db: Database, name: string): Promise<void> {
   await db.execute('DELETE FROM workers WHERE name = ?', [name]);
 }
 
+/** Nothing is free on a disk that is not there. */
 export async function diskOf(media: MediaStore): Promise<Health['disk']> {
-  const { bavail, blocks, bsize } = await statfs(media.root);
+  const { bavail, blocks, bsize } = await statfs(media.root).catch(() => NO_DISK);
   return { free: bavail * bsize, total: blocks * bsize, reserve: media.reserve };
 }
 
-/** How everything is: asked of the things themselves, not remembered. */
-export async function healthOf(db: Database, media: MediaStore): Promise<Health> {
+const NO_DISK = { bavail: 0, blocks: 0, bsize: 0 };
+
+/**
+ * How everything is: asked of the things themselves, not remembered.
+ * @param standins why the simulated recipients don't run; null: they do, or are not wanted
+ */
+export async function healthOf(
+  db: Database,
+  media: MediaStore,
+  standins: string | null = null,
+): Promise<Health> {
   const asked = performance.now();
   // A real query: it reads a row of a table of ours.
   const version = await db.one(
@@ -59,7 +70,8 @@ export async function healthOf(db: Database, media: MediaStore): Promise<Health>
     "SELECT COUNT(CASE WHEN state = 'queued' THEN 1 END) AS queued, COUNT(CASE WHEN state = 'running' THEN 1 END) AS running FROM jobs WHERE state IN ('queued', 'running')",
   );
   const [disk, { oiseau, ffmpeg }] = [await diskOf(media), await versionsHere()];
-  const troubles = troublesOf({ workers, queue, disk, ffmpeg });
+  const store = await troubleOfStore(media);
+  const troubles = troublesOf({ workers, queue, disk, ffmpeg, store, standins });
   return {
     ok: troubles.length === 0,
     troubles,
@@ -80,13 +92,17 @@ interface Signs extends Pick<Health, 'queue' | 'disk'> {
     readonly computes: boolean;
   }[];
   readonly ffmpeg: string | null;
+  /** Why the media store can't be used; null: it can. */
+  readonly store?: string | null;
+  readonly standins?: string | null;
 }
 
 /** What is wrong, the worst first. */
-export function troublesOf({ workers, queue, disk, ffmpeg }: Signs): string[] {
+export function troublesOf({ workers, queue, disk, ffmpeg, store = null, standins = null }: Signs): string[] {
   const there = workers.filter(({ secondsAgo }) => secondsAgo < MISSED_AFTER);
   const troubles: string[] = [];
-  if (disk.free <= disk.reserve)
+  if (store !== null) troubles.push(store);
+  else if (disk.free <= disk.reserve)
     troubles.push(
       `The disk is nearly full (${gigabytes(disk.free)} free): nothing more is taken in or rendered.`,
     );
@@ -97,7 +113,7 @@ export function troublesOf({ workers, queue, disk, ffmpeg }: Signs): string[] {
         : 'No worker gives a sign: nothing can be measured or rendered.',
     );
   for (const { name, trouble } of there)
-    if (trouble !== null) troubles.push(`The worker ${name} can’t work: ${trouble}`);
+    if (trouble !== null && trouble !== store) troubles.push(`The worker ${name} can’t work: ${trouble}`);
   if (ffmpeg === null)
     troubles.push(
       'FFmpeg is missing: coded files can neither be taken in nor made (sudo apt-get install ffmpeg).',
@@ -106,5 +122,6 @@ export function troublesOf({ workers, queue, disk, ffmpeg }: Signs): string[] {
     troubles.push(
       `The disk has ${gigabytes(disk.free)} left; the last ${gigabytes(disk.reserve)} stay free.`,
     );
+  if (standins !== null) troubles.push(standins);
   return troubles;
 }

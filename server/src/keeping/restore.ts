@@ -3,18 +3,21 @@ import { copyFile, link, mkdir, readdir, readFile, stat } from 'node:fs/promises
 import { dirname, join, resolve } from 'node:path';
 import { createInterface } from 'node:readline';
 import { Failure } from '@oiseau/core';
-import { digestFile } from '@oiseau/host';
+import { digestFile, systemCode } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import { migrate } from '../db/migrate.js';
 import { MIGRATIONS } from '../db/migrations.js';
+import { regularFile } from './backup-folder.js';
 import {
-  contentPath,
+  contentNames,
   DATABASE,
   FILES,
   listedFile,
   manifest,
   MANIFEST,
-  type ListedFile,
+  OUTSIDE,
+  sequenceOf,
+  sumOfManifest,
   type Manifest,
 } from './backup.js';
 import { faultsOfTables, restoreTables } from './dump.js';
@@ -40,52 +43,67 @@ export interface OpenBackup {
  */
 export async function openBackup(path: string): Promise<OpenBackup> {
   const folder = (await isBackup(path)) ? path : await newestIn(path);
-  let text: string;
+  const file = await regularFile(folder, MANIFEST);
+  if (file === null) throw new BackupRefused(`${folder} is no backup: it has no ${MANIFEST}.`);
+  let made: Manifest;
   try {
-    text = await readFile(join(folder, MANIFEST), 'utf8');
+    made = manifest.parse(JSON.parse(await readFile(file, 'utf8')));
   } catch (cause) {
-    throw new BackupRefused(`${folder} is no backup: it has no ${MANIFEST}.`, { cause });
+    throw new BackupRefused(`${file} can’t be read, or was written by a later version.`, { cause });
   }
-  try {
-    return { folder: resolve(folder), manifest: manifest.parse(JSON.parse(text)) };
-  } catch (cause) {
-    throw new BackupRefused(`${join(folder, MANIFEST)} can’t be read, or was written by a later version.`, {
-      cause,
-    });
-  }
+  if (made.sum !== undefined && made.sum !== sumOfManifest(made))
+    throw new BackupRefused(`${file} has changed since it was written. Use another backup.`);
+  return { folder: resolve(folder), manifest: made };
 }
 
-const isBackup = (path: string): Promise<boolean> =>
-  stat(join(path, MANIFEST)).then(
+const isThere = (path: string): Promise<boolean> =>
+  stat(path).then(
     () => true,
     () => false,
   );
+const isBackup = (path: string): Promise<boolean> => isThere(join(path, MANIFEST));
 
+/** The backup that was made last, told by its place, not by a clock; of those without a place by its name. */
 async function newestIn(path: string): Promise<string> {
-  const names = await readdir(path).catch(() => []);
-  for (const name of names.sort().reverse()) if (await isBackup(join(path, name))) return join(path, name);
-  throw new BackupRefused(`${path} is no backup and holds none.`);
+  const found: { name: string; sequence: number }[] = [];
+  for (const name of await readdir(path).catch(() => []))
+    if (await isBackup(join(path, name))) found.push({ name, sequence: await sequenceOf(join(path, name)) });
+  found.sort((a, b) => b.sequence - a.sequence || (a.name < b.name ? 1 : -1));
+  const [newest] = found;
+  if (!newest) throw new BackupRefused(`${path} is no backup and holds none.`);
+  return join(path, newest.name);
 }
 
-/** Where the content of a listed file lies. */
-const sourceOf = ({ folder }: OpenBackup, { sha256 }: ListedFile): string =>
-  contentPath(dirname(folder), sha256);
+/** Where the content of a sum lies in a backup; null: it is missing. @throws BackupUnsafe */
+const contentOf = ({ folder }: OpenBackup, sha256: string): Promise<string | null> =>
+  regularFile(dirname(folder), ...contentNames(sha256));
 
-async function* listedFiles({ folder }: OpenBackup): AsyncGenerator<ListedFile> {
-  const lines = createInterface({ input: createReadStream(join(folder, FILES)), crlfDelay: Infinity });
-  for await (const line of lines) yield listedFile.parse(JSON.parse(line));
+async function* linesOf({ folder }: OpenBackup): AsyncGenerator<string> {
+  const path = await regularFile(folder, FILES);
+  if (path === null) return;
+  yield* createInterface({ input: createReadStream(path), crlfDelay: Infinity });
 }
+
+const sumOfFile = async (folder: string, ...names: readonly string[]): Promise<string | null> => {
+  const path = await regularFile(folder, ...names);
+  return path === null ? null : digestFile(path, 'sha256');
+};
+
+/** Tables of a backup that are not as they were written, in a sentence each. */
+const faultsOfDump = ({ folder, manifest: made }: OpenBackup): Promise<string[]> =>
+  faultsOfTables(made.tables, (file) => sumOfFile(folder, DATABASE, file));
 
 /** Reads a backup from end to end and holds it against its sums. @returns what is wrong with it, in a sentence each */
 export async function verifyBackup(backup: OpenBackup, progress: (files: number) => void): Promise<string[]> {
   const { folder, manifest: made } = backup;
-  const sumOf = (path: string): Promise<string> => digestFile(path, 'sha256');
-  const faults = await faultsOfTables(join(folder, DATABASE), made.tables, sumOf);
-  if ((await sumOf(join(folder, FILES)).catch(() => '')) !== made.files.sha256)
+  const faults = await faultsOfDump(backup);
+  if ((await sumOfFile(folder, FILES)) !== made.files.sha256)
     return [...faults, `${FILES} is missing or has changed.`];
   let files = 0;
-  for await (const file of listedFiles(backup)) {
-    const sum = await sumOf(sourceOf(backup, file)).catch(() => null);
+  for await (const line of linesOf(backup)) {
+    const file = listedFile.parse(JSON.parse(line));
+    const path = await contentOf(backup, file.sha256);
+    const sum = path === null ? null : await digestFile(path, 'sha256');
     if (sum === null) faults.push(`${file.path} is missing.`);
     else if (sum !== file.sha256) faults.push(`${file.path} has changed.`);
     progress(++files);
@@ -109,9 +127,7 @@ export async function restore(
   const later = made.migrations.find((name) => !MIGRATIONS.some((known) => known.name === name));
   if (later !== undefined)
     throw new BackupRefused(`This backup was made by a later version of Oiseau (${made.oiseau}).`);
-  const [fault] = await faultsOfTables(join(folder, DATABASE), made.tables, (path) =>
-    digestFile(path, 'sha256'),
-  );
+  const [fault] = await faultsOfDump(backup);
   if (fault !== undefined) throw new BackupRefused(`${folder} can’t be restored: ${fault}`);
   await migrate(
     db,
@@ -125,38 +141,75 @@ export async function restore(
   tell('The database is restored.');
   const faults: string[] = [];
   let files = 0;
-  for await (const [from, file] of sources(backup, db, media)) {
-    const to = join(media.root, file.path);
-    await mkdir(dirname(to), { recursive: true });
-    try {
-      await link(from, to).catch(() => copyFile(from, to, constants.COPYFILE_EXCL));
-    } catch {
-      faults.push(`${file.path} is missing in the backup.`);
-      continue;
-    }
-    if (file.sha256 !== null && (await digestFile(to, 'sha256')) !== file.sha256)
-      faults.push(`${file.path} has changed in the backup.`);
+  for await (const source of sources(backup, db, media, faults)) {
+    const fault = await restoreFile(source, media);
+    if (fault !== null) faults.push(`${source.called ?? source.path} ${fault} in the backup.`);
     if (++files % 500 === 0) tell(`${files} files …`);
   }
-  return faults;
+  // Whatever the list says, the database knows which files there must be.
+  for await (const file of keptFiles(db, media)) {
+    if (await isThere(join(media.root, file.path))) continue;
+    const from = file.sha256 === null ? null : await contentOf(backup, file.sha256);
+    if (from === null) faults.push(`${file.called} is missing in the backup.`);
+    else await restoreFile({ path: file.path, sha256: file.sha256, from }, media);
+  }
+  return [...new Set(faults)];
 }
 
 interface Source {
   readonly path: string;
   readonly sha256: string | null;
+  /** Where its bytes lie; null: they are missing. */
+  readonly from: string | null;
+  readonly called?: string;
 }
 
-/** Every file to restore, and where its bytes lie. */
+/** @returns what is wrong with the file; null: it is as it was */
+async function restoreFile({ path, sha256, from }: Source, media: MediaStore): Promise<string | null> {
+  const to = join(media.root, path);
+  if (from === null) return 'is missing';
+  await mkdir(dirname(to), { recursive: true });
+  try {
+    await link(from, to).catch(() => copyFile(from, to, constants.COPYFILE_EXCL));
+  } catch (error) {
+    return systemCode(error) === 'EEXIST' ? 'is listed twice' : 'can’t be read';
+  }
+  return sha256 !== null && (await digestFile(to, 'sha256')) !== sha256 ? 'has changed' : null;
+}
+
+/** Every file to restore, and where its bytes lie. @param faults gets lines that can't be read @throws BackupRefused for a path out of the store, BackupUnsafe */
 async function* sources(
   backup: OpenBackup,
   db: Database,
   media: MediaStore,
-): AsyncGenerator<[string, Source]> {
+  faults: string[],
+): AsyncGenerator<Source> {
   if (backup.manifest.media === 'content') {
-    for await (const file of listedFiles(backup)) yield [sourceOf(backup, file), file];
+    if ((await sumOfFile(backup.folder, FILES)) !== backup.manifest.files.sha256)
+      faults.push(`${FILES} has changed; files are told by the database where it can.`);
+    for await (const line of linesOf(backup)) {
+      const read = listedFile.safeParse(jsonOf(line));
+      if (read.success) {
+        const { path, sha256 } = read.data;
+        yield { path, sha256, from: await contentOf(backup, sha256) };
+      } else if (read.error.issues.some(({ message }) => message === OUTSIDE))
+        throw new BackupRefused(
+          `${FILES} names a file outside of the media store; nothing more is restored.`,
+        );
+      else faults.push(`A line of ${FILES} can’t be read.`);
+    }
     return;
   }
   // The data folder in which the backup lies has the files still: data/backups/<backup>.
   const store = join(backup.folder, '../../media');
-  for await (const file of keptFiles(db, media)) yield [join(store, file.path), file];
+  for await (const { path, sha256, called } of keptFiles(db, media))
+    yield { path, sha256, called, from: await regularFile(store, ...path.split('/')) };
+}
+
+function jsonOf(line: string): unknown {
+  try {
+    return JSON.parse(line);
+  } catch {
+    return undefined;
+  }
 }

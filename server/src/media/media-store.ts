@@ -1,9 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { copyFile, link, mkdir, readdir, rename, rm, stat, statfs } from 'node:fs/promises';
+import { copyFile, link, mkdir, readdir, readFile, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join, relative, sep } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { Failure } from '@oiseau/core';
 import { syncFile } from '@oiseau/host';
 import { ApiError } from '../http/api-error.js';
 
@@ -13,6 +14,14 @@ export interface Arrival {
   readonly sha256: string;
   readonly bytes: number;
 }
+
+/** The media store is not there, or not the one of this database: nothing is imported or rendered meanwhile. */
+export class StoreAway extends Failure {
+  override readonly name = 'StoreAway';
+  readonly code = 'store-away';
+  readonly status = 503;
+}
+const MOUNT = 'Mount the disk or share that it lies on, or name its place with OISEAU_MEDIA.';
 
 /** Free bytes that a disk keeps: the database needs some of them for every edit. */
 const USUAL_RESERVE = 500e6;
@@ -57,9 +66,38 @@ export class MediaStore {
     );
   }
 
+  /** The mark by which the store is recognised; undefined: whatever lies there is the store (tests, the command line). */
+  #id: string | undefined;
+  #isPrepared = false;
+
+  /** Where the mark lies. */
+  get markFile(): string {
+    return join(this.root, 'store.id');
+  }
+
+  /** From now on only a folder with this mark is the store. */
+  expect(id: string): void {
+    this.#id = id;
+  }
+
+  /**
+   * Looks whether the store is there: a share that is not mounted leaves an empty folder, or none.
+   * @throws StoreAway
+   */
+  async demandReady(): Promise<void> {
+    if (this.#id === undefined) return;
+    const found = await readFile(this.markFile, 'utf8').catch(() => null);
+    if (found === null)
+      throw new StoreAway(`The media store is missing: ${this.root} does not hold it. ${MOUNT}`);
+    if (found.trim() !== this.#id)
+      throw new StoreAway(`${this.root} holds the media store of another database. ${MOUNT}`);
+    if (!this.#isPrepared) await this.prepare();
+  }
+
   async prepare(): Promise<void> {
     for (const folder of [this.uploads, ...this.passing()]) await mkdir(folder, { recursive: true });
     await this.sweep();
+    this.#isPrepared = true;
   }
 
   /** Folders of what stays for a while only. */
@@ -84,6 +122,7 @@ export class MediaStore {
    * @throws RangeError beyond `limit`, ApiError 507
    */
   async receive(stream: Readable, limit = Infinity): Promise<Arrival> {
+    await this.demandReady();
     const path = this.scratch();
     const hash = createHash('sha256');
     let bytes = 0;
@@ -136,6 +175,7 @@ export class MediaStore {
    * discarded, so that nothing is lost where what follows goes wrong.
    */
   async keep(arrival: Arrival): Promise<void> {
+    await this.demandReady();
     await syncFile(arrival.path);
     const place = this.file(arrival.sha256);
     const fresh = `${place}.${randomUUID()}`;
@@ -147,6 +187,7 @@ export class MediaStore {
 
   /** Puts the decoded audio of a coded file in its place. */
   async keepDecoded(path: string, sha256: string): Promise<void> {
+    await this.demandReady();
     await syncFile(path);
     const place = this.decoded(sha256);
     await mkdir(dirname(place), { recursive: true });

@@ -87,6 +87,7 @@ export class Uploads {
   async begin(request: Request, response: Response): Promise<void> {
     const bytes = Number(request.headers['upload-length']);
     if (!Number.isSafeInteger(bytes) || bytes < 0) throw new ApiError(400, 'An upload says how long it is.');
+    await this.media.demandReady();
     // One after the other, or many at once would each find room for one more.
     await this.#beginning(() => this.#begin(request, response, bytes));
   }
@@ -103,6 +104,7 @@ export class Uploads {
 
   /** Goes on with an upload, tells how far it is, or ends it. @throws ApiError 404 */
   async goOn(request: Request, response: Response): Promise<void> {
+    await this.media.demandReady();
     await this.#demand(visitorOf(request), String(request.params.id));
     await this.#server.handle(request, response);
   }
@@ -114,7 +116,7 @@ export class Uploads {
 
   /** Ends every upload of a key that was revoked. */
   async forgetAllOf(keyId: string): Promise<void> {
-    const names = await readdir(this.media.uploads);
+    const names = await readdir(this.media.uploads).catch(() => []);
     for (const id of names.filter((name) => ID.test(name))) {
       if ((await this.#record(id))?.metadata.owner !== keyId) continue;
       const path = join(this.media.uploads, id);

@@ -148,7 +148,7 @@ describe('the queue', () => {
     ];
     await claim(harness.db, 'studio_1:17');
     await claim(harness.db, 'studioX1:18');
-    await requeueInterrupted(harness.db, 'studio_1');
+    await requeueInterrupted(harness.db, 'studio_1', () => false);
     expect(await findJob(harness.db, mine)).toMatchObject({ state: 'queued' });
     expect(await findJob(harness.db, other)).toMatchObject({ state: 'running' });
   });
