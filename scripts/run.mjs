@@ -82,9 +82,10 @@ async function demandFolder(data) {
 }
 
 /** What programs of ours are told of a data folder and its database. */
-const environmentOf = (data, { socket, secretFile } = {}) => ({
+const environmentOf = async (data, { socket, secretFile } = {}) => ({
   ...process.env,
   OISEAU_DATA: data,
+  OISEAU_WAY_OUT: await wayOut(join(data, 'database')),
   ...(socket && { OISEAU_DB_SOCKET: socket, OISEAU_DB_SECRET: secretFile }),
 });
 
@@ -96,9 +97,10 @@ const isElsewhere = () => process.env.OISEAU_DATABASE !== undefined;
  * @param work gets the environment for programs of ours
  */
 export async function withDatabaseOf(data, work) {
-  if (isElsewhere()) return work(environmentOf(data));
+  if (isElsewhere()) return work(await environmentOf(data));
   const folder = join(data, 'database');
-  if ((await ownerOf(data)) !== undefined) return work(environmentOf(data, await runningMariaDb(folder)));
+  if ((await ownerOf(data)) !== undefined)
+    return work(await environmentOf(data, await runningMariaDb(folder)));
   process.umask(0o077);
   await demandFolder(data);
   const claimed = await claimFolder(data);
@@ -106,7 +108,7 @@ export async function withDatabaseOf(data, work) {
     await clearOrphan(data);
     const database = await startMariaDb(folder);
     try {
-      return await work(environmentOf(data, database));
+      return await work(await environmentOf(data, database));
     } finally {
       await database.stop();
     }
@@ -154,7 +156,7 @@ export function workersWanted() {
 export async function runWorkers(data, count, tell = (words) => console.error(words)) {
   process.umask(0o077);
   await mkdir(data, { recursive: true });
-  const env = environmentOf(data);
+  const env = await environmentOf(data);
   const programs = [];
   const kept = Array.from({ length: count }, (_, i) =>
     supervise(
@@ -237,7 +239,7 @@ export class Application {
       });
     }
     const env = {
-      ...environmentOf(data, database),
+      ...(await environmentOf(data, database)),
       OISEAU_PORT: String(port),
       OISEAU_WEB: join(ROOT, 'dist/web'),
     };

@@ -6,6 +6,7 @@ import { openBackup, restore, verifyBackup } from './keeping/restore.js';
 import { verifyStore } from './keeping/verify.js';
 import { readConfig } from './config.js';
 import { isAway } from './db/away.js';
+import { damageHelp, isDamaged } from './db/damaged.js';
 import { Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
 import { MediaStore } from './media/media-store.js';
@@ -89,11 +90,13 @@ try {
 } catch (error) {
   const words = isDiskFull(error)
     ? 'The disk is full; nothing half-done was left.'
-    : isAway(error)
-      ? 'The database went away in the middle of it; nothing half-done was left. Start it and try again.'
-      : error instanceof Failure || error instanceof Error
-        ? error.message
-        : String(error);
+    : isDamaged(error)
+      ? `A table of the database is damaged. ${damageHelp()}`
+      : isAway(error)
+        ? 'The database went away in the middle of it; nothing half-done was left. Start it and try again.'
+        : error instanceof Failure || error instanceof Error
+          ? error.message
+          : String(error);
   process.stderr.write(`${words}\n`);
   process.exitCode = 2;
 }

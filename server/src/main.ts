@@ -14,6 +14,7 @@ import { requeueInterrupted } from './jobs/job-repository.js';
 import { isWorkerAlive, machineName } from './jobs/machine.js';
 import { backUpDatabase, keepNewest, stampOf } from './keeping/backup.js';
 import { keepHouse } from './keeping/housekeeping.js';
+import { trustedNow } from './keeping/trusted-clock.js';
 import { clearOldLogs, openLog } from './log.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';
@@ -49,9 +50,10 @@ void sweep();
 
 async function sweep(): Promise<void> {
   try {
-    await clearOldLogs(config.data);
+    const now = await trustedNow(db);
+    await clearOldLogs(config.data, now);
     await media.demandReady();
-    await keepHouse({ db, media, uploads });
+    await keepHouse({ db, media, uploads }, now);
   } catch (error) {
     log.error({ err: error }, 'the house could not be kept');
   }

@@ -137,4 +137,14 @@ export const MIGRATIONS_FROM_011: readonly Migration[] = [
       "ALTER TABLE access_keys ADD COLUMN IF NOT EXISTS made_by VARCHAR(36) CHARACTER SET ascii NULL COMMENT 'null: made before this was kept'",
     ],
   },
+  {
+    name: '019 the time by which clean-up deletes',
+    statements: [
+      `CREATE TABLE IF NOT EXISTS clean_up_clock (
+        id TINYINT UNSIGNED PRIMARY KEY,
+        last_at DATETIME(3) NOT NULL COMMENT 'what the clock said last',
+        trusted_at DATETIME(3) NOT NULL COMMENT 'how far it is believed to have gone on'
+      ) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin`,
+    ],
+  },
 ];

@@ -4,6 +4,7 @@ import { describeIssues, Failure } from '@oiseau/core';
 import { isDiskFull, systemCode } from '@oiseau/host';
 import { ZodError } from 'zod';
 import { isAway } from '../db/away.js';
+import { damageHelp, isDamaged } from '../db/damaged.js';
 import { idOf } from './request-id.js';
 
 /** The one place where an error becomes an answer: a sentence, never a stack. */
@@ -52,6 +53,12 @@ function translate(error: unknown): {
       status: 503,
       code: 'database-away',
       message: 'The database is away for a moment; nothing was changed. Try again shortly.',
+    };
+  if (isDamaged(error))
+    return {
+      status: 503,
+      code: 'database-damaged',
+      message: `A table of the database is damaged; nothing was changed. ${damageHelp()}`,
     };
   if (error instanceof Failure) return error;
   if (error instanceof ZodError)

@@ -16,6 +16,7 @@ import {
 } from '../testing/harness.js';
 import { giveSign, signOff, troublesOf } from './health.js';
 import { emptyBin, keepHouse } from './housekeeping.js';
+import { verifyStore } from './verify.js';
 
 let harness: Harness;
 beforeEach(async () => {
@@ -88,11 +89,50 @@ describe('a look over everything', () => {
     const faults = await lookOver();
     expect(faults).toHaveLength(2);
     expect(faults[0]).toContain(`The album ${id}: This album can’t be read any more.`);
-    expect(faults[1]).toMatch(/^The proof of the delivery .* can’t be read any more\.$/);
+    expect(faults[1]).toMatch(/^The proof of the delivery .* can’t be read any more\. Render it again\.$/);
   });
 });
 
 describe('housekeeping', () => {
+  it('sees a flipped bit in a proof, and rows that can’t be read or say something else than their file', async () => {
+    const { id, album } = await albumWithTones(harness, [450, 451]);
+    await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['image'] });
+    await harness.work();
+    const [delivery] = await deliveriesOf(harness, id);
+    if (!delivery) throw new Error('no delivery');
+    const path = join(await renderedFolder(harness, delivery), 'proof.json');
+    const whole = await readFile(path, 'utf8');
+    const look = async () =>
+      (await verifyStore(harness.db, harness.media, () => Promise.resolve())).faults.map(
+        ({ words }) => words,
+      );
+    expect(await look()).toEqual([]);
+    await writeFile(
+      path,
+      whole.replace(/"frames": (\d)/, (_, digit: string) => `"frames": ${Number(digit) ^ 1}`),
+    );
+    expect(await look()).toEqual([
+      '“proof.json” of the render “image” has changed on the disk; render it again.',
+    ]);
+    await writeFile(path, whole);
+    const [first = '', second = ''] = album.songs.map(({ region }) => region.master);
+    await harness.db.execute('UPDATE masters SET measurement = \'{"odd":1}\' WHERE sha256 = ?', [first]);
+    await harness.db.execute("UPDATE masters SET info = JSON_SET(info, '$.length', 7) WHERE sha256 = ?", [
+      second,
+    ]);
+    await harness.db.execute("UPDATE deliveries SET deliverable = '{}' WHERE id = ?", [delivery.id]);
+    const faults = await look();
+    expect(faults).toContain(
+      `What is known of the master ${first.slice(0, 12)} can’t be read any more (measurement). Add the same file again, and it is whole.`,
+    );
+    expect(faults).toContain(
+      `What is known of the master ${second.slice(0, 12)} is not what its file says. Add the same file again, and it is whole.`,
+    );
+    expect(faults).toContain(
+      `The record of the render ${delivery.id} can’t be read any more (deliverable). Render it again.`,
+    );
+  });
+
   it('takes away what nothing has used for thirty days, and lists it before', async () => {
     const { body } = await harness.send<{ sha256: string }>('/masters?name=loose.wav', toneFile(330, 5));
     const { masters } = await rendered();

@@ -2,13 +2,13 @@ import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { digestFile, systemCode } from '@oiseau/host';
 import type { VerifyReport } from '@oiseau/api';
-import { parseDocument } from '../albums/album-repository.js';
+import { damageHelp, isDamaged } from '../db/damaged.js';
 import type { Database } from '../db/database.js';
-import { findDelivery } from '../deliveries/delivery-repository.js';
 import { decodeAgain } from '../masters/decoded.js';
 import { findMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import { keptFiles, type KeptFile } from './kept-files.js';
+import { faultsOfRows } from './verify-rows.js';
 
 type Fault = VerifyReport['faults'][number];
 
@@ -36,7 +36,7 @@ export async function verifyStore(
     bytes += (await sizeOf(media, file)) ?? 0;
     if (fault !== null) faults.push(await heal(db, media, file, fault));
   }
-  const words = [...(await faultsOfTables(db)), ...(await faultsOfDocuments(db))];
+  const words = [...(await faultsOfTables(db)), ...(await faultsOfRows(db, media))];
   return { files, bytes, faults: [...faults, ...words.map((each) => ({ words: each, healed: false }))] };
 }
 
@@ -78,49 +78,15 @@ async function faultsOfTables(db: Database): Promise<string[]> {
   const tables = await db.snapshot((snapshot) => snapshot.tables());
   const faults: string[] = [];
   for (const table of tables) {
-    const rows = await db.many(
-      (row) => ({ type: String(row.Msg_type), text: String(row.Msg_text) }),
-      `CHECK TABLE \`${table}\``,
-    );
+    const rows = await db
+      .many((row) => ({ type: String(row.Msg_type), text: String(row.Msg_text) }), `CHECK TABLE \`${table}\``)
+      .catch((error: unknown) => {
+        if (isDamaged(error)) return [{ type: 'error', text: '' }];
+        throw error;
+      });
     const wrong = rows.find(({ type, text }) => type === 'error' || (type === 'status' && text !== 'OK'));
-    if (wrong) faults.push(`The table ${table} of the database is damaged: ${wrong.text}.`);
+    // MariaDB's own advice (to drop the table) would lose everything in it.
+    if (wrong) faults.push(`The table ${table} of the database is damaged. ${damageHelp()}`);
   }
-  return faults;
-}
-
-/** Documents that can't be read any more. */
-async function faultsOfDocuments(db: Database): Promise<string[]> {
-  const faults: string[] = [];
-  const read = (called: string, text: string): void => {
-    try {
-      parseDocument(text);
-    } catch (error) {
-      faults.push(`${called}: ${error instanceof Error ? error.message : String(error)}`);
-    }
-  };
-  const ids = await db.many((row) => String(row.id), 'SELECT id FROM albums WHERE deleted_at IS NULL');
-  for (const id of ids)
-    await db.maybeOne(
-      (row) => read(`The album ${id}`, String(row.document)),
-      'SELECT document FROM albums WHERE id = ?',
-      [id],
-    );
-  const revisions = await db.many(
-    (row) => ({ id: String(row.album_id), number: Number(row.number) }),
-    'SELECT album_id, number FROM revisions ORDER BY album_id, number',
-  );
-  for (const { id, number } of revisions)
-    await db.maybeOne(
-      (row) => read(`Revision ${number} of the album ${id}`, String(row.document)),
-      'SELECT document FROM revisions WHERE album_id = ? AND number = ?',
-      [id, number],
-    );
-  const rendered = await db.many(
-    (row) => String(row.id),
-    'SELECT id FROM deliveries WHERE proof IS NOT NULL',
-  );
-  for (const id of rendered)
-    if ((await findDelivery(db, id))?.proof === null)
-      faults.push(`The proof of the delivery ${id} can’t be read any more.`);
   return faults;
 }
