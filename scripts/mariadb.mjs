@@ -52,19 +52,24 @@ async function createDataFolder(data) {
   // What lies there and is no database any more is never written over.
   if (existsSync(join(data, 'mysql')) || (await readdir(data).catch(() => [])).length > 0) return;
   const fresh = `${data}.new`;
-  await rm(fresh, { recursive: true, force: true });
+  // Two that are installed at the same moment would meet in the machine's shared temporary folder.
+  const temporary = `${data}.tmp`;
+  for (const folder of [fresh, temporary]) await rm(folder, { recursive: true, force: true });
+  await mkdir(temporary, { mode: 0o700 });
   const installer = findProgram('mariadb-install-db');
   execFileSync(
     installer,
     [
       '--no-defaults',
       `--datadir=${fresh}`,
+      `--tmpdir=${temporary}`,
       `--user=${userInfo().username}`,
       '--auth-root-authentication-method=normal',
       '--skip-test-db',
     ],
-    { stdio: ['ignore', 'pipe', 'pipe'], env: OWN },
+    { stdio: ['ignore', 'pipe', 'pipe'], env: { ...OWN, TMPDIR: temporary } },
   );
+  await rm(temporary, { recursive: true, force: true });
   await rename(fresh, data);
 }
 
@@ -127,6 +132,8 @@ export async function startMariaDb(
   const log = join(folder, 'mariadb.log');
   await createDataFolder(data);
   const secret = await secretOf(folder);
+  const temporary = join(folder, 'tmp');
+  await mkdir(temporary, { recursive: true, mode: 0o700 });
   const init = join(folder, 'accounts.sql');
   const hosts = port === undefined ? ['localhost'] : ['localhost', '127.0.0.1'];
   await writeFile(init, accounts(secret, rights, hosts), { mode: 0o600 });
@@ -143,6 +150,7 @@ export async function startMariaDb(
       ...before,
       '--no-defaults',
       `--datadir=${data}`,
+      `--tmpdir=${temporary}`,
       `--socket=${socket}`,
       `--pid-file=${pidFile}`,
       `--log-error=${log}`,

@@ -1,7 +1,19 @@
 // The running application: MariaDB, the web server, the workers. Used by start, by the tests and by the bench.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { chmod, mkdir, readdir, readFile, realpath, rm, statfs, writeFile } from 'node:fs/promises';
+import {
+  chmod,
+  link,
+  mkdir,
+  readdir,
+  readFile,
+  realpath,
+  rename,
+  rm,
+  stat,
+  statfs,
+  writeFile,
+} from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from './build.mjs';
@@ -10,6 +22,7 @@ import { supervise } from './supervise.mjs';
 import { isFree, Plain } from './system.mjs';
 
 const DATABASE = 'The database';
+const STANDINS = 'The simulation of recipients';
 
 const alive = (pid) => {
   try {
@@ -45,13 +58,43 @@ async function ownerOf(data) {
   return command.includes('node') ? other : undefined;
 }
 
-/** Marks the data folder as ours while we run. @throws Plain when another start uses it */
+/**
+ * Marks the data folder as ours while we run. Of two that come at the same moment one gets it: the mark is made whole beside its place and
+ * linked there, which fails where there is one.
+ * @throws Plain when another start uses it
+ */
 async function claimFolder(data) {
-  const other = await ownerOf(data);
-  if (other !== undefined) throw new Plain(`Oiseau already runs from ${data} (process ${other}).`);
   const path = join(data, 'start.pid');
-  await writeFile(path, [process.pid, await beginningOf(process.pid), await realpath(data)].join('\n'));
-  return path;
+  const own = `${path}.${process.pid}`;
+  await writeFile(own, [process.pid, await beginningOf(process.pid), await realpath(data)].join('\n'));
+  try {
+    for (let tries = 0; tries < 5; tries++) {
+      try {
+        await link(own, path);
+        return path;
+      } catch (error) {
+        if (error.code !== 'EEXIST') throw error;
+      }
+      const other = await ownerOf(data);
+      if (other !== undefined) throw new Plain(`Oiseau already runs from ${data} (process ${other}).`);
+      await clearStale(path);
+    }
+  } finally {
+    await rm(own, { force: true });
+  }
+  throw new Plain(`Another start uses ${data} at this moment. Try again.`);
+}
+
+/** Takes away the mark of a start that is gone, unless somebody else has just made theirs. */
+async function clearStale(path) {
+  const stale = await stat(path).catch(() => null);
+  if (!stale) return;
+  const aside = `${path}.stale-${process.pid}`;
+  await rename(path, aside).catch(() => undefined);
+  const moved = await stat(aside).catch(() => null);
+  // It was another's, made between the two looks: it gets its place back.
+  if (moved && moved.ino !== stale.ino) await link(aside, path).catch(() => undefined);
+  await rm(aside, { force: true });
 }
 
 /** Bytes that a database needs to begin with. */
@@ -189,7 +232,8 @@ async function startStandins(env) {
   const standins = startProgram('standins', env);
   const ready = await Promise.race([once(standins.child, 'message'), standins.exited.then(() => undefined)]);
   if (ready) return { ...standins, list: ready[0].list };
-  throw new Plain(`The stand-ins did not start: ${standins.words().trim().split('\n').at(-1)}`);
+  const reason = /Error: (.*)/.exec(standins.words())?.[1] ?? standins.words().trim().split('\n').at(-1);
+  throw new Plain(`The simulated recipients did not start: ${reason}`);
 }
 
 /**
@@ -243,11 +287,18 @@ export class Application {
       OISEAU_PORT: String(port),
       OISEAU_WEB: join(ROOT, 'dist/web'),
     };
+    delete env.OISEAU_STANDINS_TROUBLE;
     if (process.env.OISEAU_STANDINS !== 'off')
-      await this.#keep('The stand-ins', async () => {
+      await this.#keep(STANDINS, async () => {
         const { list, ...standins } = await startStandins(env);
         env.OISEAU_STANDINS = list;
         return standins;
+      }).catch((error) => {
+        // A simulation stops no start: health says that it is missing.
+        if (this.#stopping) throw error;
+        delete env.OISEAU_STANDINS;
+        env.OISEAU_STANDINS_TROUBLE = error.message;
+        this.#tell(error.message);
       });
     else delete env.OISEAU_STANDINS;
     await this.#keep('The server', async () => {
@@ -259,7 +310,9 @@ export class Application {
     for (let i = 0; i < workers; i++)
       await this.#keep('A worker', async () => startProgram('worker', { ...env, OISEAU_ROLE: 'worker' }));
     await this.#keep('The courier', async () => startProgram('worker', { ...env, OISEAU_ROLE: 'courier' }));
-    const failed = Promise.race(this.#kept.map(({ supervised }) => supervised.gaveUp)).catch((error) => {
+    // What may die too often without ending everything: health says that it does not answer.
+    const needed = this.#kept.filter(({ name }) => name !== STANDINS);
+    const failed = Promise.race(needed.map(({ supervised }) => supervised.gaveUp)).catch((error) => {
       throw new Plain(error.message);
     });
     failed.catch(() => undefined);

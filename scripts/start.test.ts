@@ -127,6 +127,75 @@ describe('npm start', () => {
     await interrupt(application);
   });
 
+  it.each([
+    ['empty', () => ''],
+    ['cut in half', (text: string) => text.slice(0, text.length / 2)],
+    ['zeros', (text: string) => '\0'.repeat(text.length)],
+  ])('starts where every small file of the data folder is %s', async (_called, spoil) => {
+    const copy = await mkdtemp(join(tmpdir(), 'oiseau-spoilt-'));
+    await cp(data, copy, { recursive: true });
+    const small = ['access-key', 'start.pid', 'media/store.id', 'database/secret', 'database/socket'].concat(
+      ['database/accounts.sql', 'database/mariadb.pid', 'standins/receivers.json'],
+      ['drive', 'plant', 'shop', 'service'].map((kind) => `standins/${kind}/token`),
+      ['standins/drive/medium.json', 'standins/plant/shipments/x/shipment.json'],
+    );
+    await mkdir(join(copy, 'standins/plant/shipments/x'), { recursive: true });
+    for (const name of small) {
+      const text = await readFile(join(copy, name), 'utf8').catch(() => '{"id":"x"}');
+      await writeFile(join(copy, name), spoil(text), { mode: 0o600 });
+    }
+    try {
+      const started = await running({ OISEAU_DATA: copy });
+      expect(await shelf(started)).toMatchObject([{ title: 'Kept' }]);
+      const health = await fetch(`${started.url}/api/health`, {
+        headers: { Authorization: `Bearer ${started.key}` },
+      });
+      const { troubles } = (await health.json()) as { troubles: string[] };
+      expect(troubles.filter((trouble) => /store|Simulated/.test(trouble))).toEqual([]);
+      await interrupt(started);
+    } finally {
+      await rm(copy, { recursive: true, force: true });
+    }
+  });
+
+  it('starts without its simulated recipients where they can’t start, and health says so', async () => {
+    const copy = await mkdtemp(join(tmpdir(), 'oiseau-simulated-'));
+    await cp(data, copy, { recursive: true });
+    await rm(join(copy, 'standins'), { recursive: true, force: true });
+    await writeFile(join(copy, 'standins'), 'no folder');
+    try {
+      const started = await running({ OISEAU_DATA: copy });
+      const health = await fetch(`${started.url}/api/health`, {
+        headers: { Authorization: `Bearer ${started.key}` },
+      });
+      const { troubles } = (await health.json()) as { troubles: string[] };
+      expect(troubles.some((trouble) => /^The simulated recipients did not start: /.test(trouble))).toBe(
+        true,
+      );
+      await interrupt(started);
+    } finally {
+      await rm(copy, { recursive: true, force: true });
+    }
+  });
+
+  it('starts twice at the same moment on two new folders, and once on one', async () => {
+    const folders = await Promise.all([0, 1].map(() => mkdtemp(join(tmpdir(), 'oiseau-twice-'))));
+    try {
+      const both = await Promise.all(folders.map((folder) => start({ OISEAU_DATA: folder })));
+      for (const each of both) expect(each).toHaveProperty('url');
+      await Promise.all(both.map((each) => ('url' in each ? interrupt(each) : undefined)));
+      const [folder = ''] = folders;
+      const same = await Promise.all([0, 1].map(() => start({ OISEAU_DATA: folder })));
+      expect(same.filter((each) => 'url' in each)).toHaveLength(1);
+      const refused = same.find((each) => 'status' in each);
+      expect(refused).toMatchObject({ status: 1 });
+      expect(refused && 'err' in refused ? refused.err : '').toMatch(/already runs from|Another start uses/);
+    } finally {
+      await Promise.all(children.map((child) => interrupt({ child })));
+      for (const folder of folders) await rm(folder, { recursive: true, force: true });
+    }
+  });
+
   it('says in one line that a port is in use', async () => {
     const taken = createServer().listen(0, '127.0.0.1');
     await new Promise((resolve) => taken.once('listening', resolve));

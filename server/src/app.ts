@@ -45,6 +45,8 @@ export interface AppParts {
   readonly uploads: Uploads;
   readonly pool: ComputePool;
   readonly log: Logger;
+  /** Why simulated recipients don't run; left out: there are none. */
+  readonly standinsTrouble?: () => Promise<string | null>;
   /** Left out: one of its own. */
   readonly shelf?: ShelfIndex;
   /** Folder of the built interface. */
@@ -69,6 +71,7 @@ export function createApp({
   log,
   web,
   shelf = new ShelfIndex(db, pool, log),
+  standinsTrouble = () => Promise.resolve(null),
   names = NO_OTHER_NAMES,
   trustProxy = false,
   albumQuota = Infinity,
@@ -116,7 +119,7 @@ export function createApp({
     imageRoutes(db, media, uploads, intake, pool),
     sheetRoutes(db, pool),
     handoverRoutes(db, media),
-    keepingRoutes({ db, media, uploads }, data),
+    keepingRoutes({ db, media, uploads }, data, standinsTrouble),
   );
   app.get('/api/openapi.json', (_request, response) => {
     response.json(openApi());

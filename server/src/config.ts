@@ -25,6 +25,7 @@ const environment = z.object({
   OISEAU_ALBUM_QUOTA: bytes.default(200e9),
   OISEAU_ROLE: z.enum(['worker', 'courier']).optional(),
   OISEAU_STANDINS: z.string().optional(),
+  OISEAU_STANDINS_TROUBLE: z.string().optional(),
   OISEAU_WEB: z.string().default('dist/web'),
   OISEAU_LOG: z.enum(['silent', 'error', 'info', 'debug']).optional(),
 });
@@ -47,6 +48,8 @@ export interface Config {
   readonly role: 'worker' | 'courier' | undefined;
   /** The file that tells where the stand-ins listen; undefined: there are none. */
   readonly standins: string | undefined;
+  /** Why they did not start. */
+  readonly standinsTrouble: string | undefined;
   /** Folder of the built interface. */
   readonly web: string;
   /** What goes into the log file, and what into the terminal. */
@@ -70,6 +73,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     albumQuota: found.OISEAU_ALBUM_QUOTA,
     role: found.OISEAU_ROLE,
     standins: found.OISEAU_STANDINS,
+    standinsTrouble: found.OISEAU_STANDINS_TROUBLE,
     web: resolve(found.OISEAU_WEB),
     log: { level: found.OISEAU_LOG ?? 'info', terminal: found.OISEAU_LOG ?? 'error' },
     database: databaseOf(found),

@@ -9,7 +9,7 @@ import { createApp } from './app.js';
 import { readConfig } from './config.js';
 import { Database } from './db/database.js';
 import { migrate } from './db/migrate.js';
-import { noteStandIns } from './handovers/stand-ins.js';
+import { noteStandIns, troubleOfStandIns } from './handovers/stand-ins.js';
 import { requeueInterrupted } from './jobs/job-repository.js';
 import { isWorkerAlive, machineName } from './jobs/machine.js';
 import { backUpDatabase, keepNewest, stampOf } from './keeping/backup.js';
@@ -41,7 +41,13 @@ const uploads = new Uploads(media);
 if (storeTrouble === null) await uploads.prepare();
 const compute = threadPool(fileURLToPath(new URL('compute-thread.mjs', import.meta.url)));
 await keepFirstKey(db, await firstKeyOf(config.data));
-if (config.standins !== undefined) await noteStandIns(db, config.standins);
+let standinsTrouble = config.standinsTrouble ?? null;
+if (config.standins !== undefined)
+  await noteStandIns(db, config.standins).catch((error: unknown) => {
+    // A simulation stops no start.
+    log.error({ err: error }, 'the list of simulated recipients can’t be read');
+    standinsTrouble = 'The list of simulated recipients can’t be read; start Oiseau again.';
+  });
 // After an upgrade every album is indexed anew; the Shelf is usable meanwhile.
 const shelf = new ShelfIndex(db, compute.pool, log);
 void shelf.refresh();
@@ -66,6 +72,10 @@ const server = createApp({
   pool: compute.pool,
   log,
   shelf,
+  ...(config.standins !== undefined && {
+    standinsTrouble: async () => standinsTrouble ?? (await troubleOfStandIns(db)),
+  }),
+  ...(standinsTrouble !== null && { standinsTrouble: async () => Promise.resolve(standinsTrouble) }),
   web: config.web,
   names: config.names,
   trustProxy: config.trustProxy,

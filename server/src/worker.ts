@@ -1,6 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { Threads } from '@oiseau/host';
+import pLimit from 'p-limit';
 import { readConfig } from './config.js';
 import { isAway } from './db/away.js';
 import { Database } from './db/database.js';
@@ -16,6 +17,9 @@ import { demandStore } from './media/store-id.js';
 
 /** How long an idle worker waits before it looks for work again. */
 const IDLE_MS = 300;
+/** And after so long without any work. */
+const QUIET_AFTER_MS = 60_000;
+const QUIET_MS = 1000;
 const SIGN_MS = 5000;
 /** A courier mostly waits for others: it carries so many things at once. */
 const ERRANDS = 6;
@@ -49,16 +53,29 @@ async function loop(): Promise<void> {
   await signOff(db, name).catch(() => undefined);
 }
 
+/** One of the errands asks for a job, the others wait until it has one: an idle courier asks once, not six times. */
+const asking = pLimit(1);
+let lastJobAt = performance.now();
+
 /** Does one job after the other until it is to leave. */
 async function takeJobs(parts: WorkerParts): Promise<void> {
   while (!leaving) {
-    try {
-      if (trouble === null && (await workOnce(parts))) continue;
-    } catch (error) {
-      // The database may be away for a moment; the jobs table is asked again shortly.
-      log.error({ err: error }, 'worker could not work');
-    }
-    await sleep(IDLE_MS);
+    let next: () => void = () => undefined;
+    let worked: Promise<boolean> = Promise.resolve(false);
+    await asking(async () => {
+      if (leaving || trouble !== null) return void (await sleep(IDLE_MS));
+      const claimed = new Promise<void>((resolve) => (next = resolve));
+      worked = workOnce(parts, next).catch((error: unknown) => {
+        // The database may be away for a moment; the jobs table is asked again shortly.
+        log.error({ err: error }, 'worker could not work');
+        return false;
+      });
+      // The next one asks when this one has a job; with none it waits before anybody asks again.
+      const found = await Promise.race([claimed.then(() => true), worked]);
+      if (found) lastJobAt = performance.now();
+      else await sleep(performance.now() - lastJobAt > QUIET_AFTER_MS ? QUIET_MS : IDLE_MS);
+    });
+    await worked;
   }
 }
 

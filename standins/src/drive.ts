@@ -1,10 +1,10 @@
-import { open } from 'node:fs/promises';
-import { readFile, rename, writeFile } from 'node:fs/promises';
+import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import express from 'express';
 import * as z from 'zod';
 import { subcodeOf } from './drive-subcode.js';
+import { writeDurably } from './durable.js';
 import { Refusal } from './intake.js';
 import { msf, SECTOR } from './readers/codes.js';
 import { readCueImage } from './readers/cue.js';
@@ -50,14 +50,17 @@ class Drive {
 
   async medium(): Promise<Medium> {
     const text = await readFile(this.#file, 'utf8').catch(() => null);
-    if (text !== null) this.#medium = medium.parse(JSON.parse(text));
+    try {
+      if (text !== null) this.#medium = medium.parse(JSON.parse(text));
+    } catch {
+      // The note was emptied or cut: what lay in the drive last counts, after a start a blank disc.
+    }
     return this.#medium;
   }
 
   async put(now: Medium): Promise<Medium> {
     this.#medium = now;
-    await writeFile(`${this.#file}.new`, JSON.stringify(now));
-    await rename(`${this.#file}.new`, this.#file);
+    await writeDurably(this.#file, JSON.stringify(now));
     return now;
   }
 
@@ -188,7 +191,8 @@ class Drive {
         );
       if (mode === 'bad-medium' && state === 'writing' && share >= 0.6)
         return fail('bad-medium', 'The disc could not be written at its rim; it is ruined.');
-      await keep({ progress: share });
+      // Ten times a second to the disk would keep a tenth of a core busy.
+      this.parts.shipments.note({ ...now(), progress: share });
     }
     if (state === 'writing') {
       await this.put({ ...blank, state: 'written', shipment: now().id });

@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, open, readdir, readFile, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import * as z from 'zod';
+import { writeDurably } from './durable.js';
 
 /** Why something was not taken, and where it stands. */
 export const reason = z.object({
@@ -54,6 +55,15 @@ export const isPlainPath = (path: string): boolean =>
   !path.includes('\\') &&
   !path.split('/').some((step) => ['', '.', '..'].includes(step));
 
+/** null: what is known of it can't be read any more; whoever sent it hears that there is no such shipment, and sends it again. */
+function readShipment(text: string): Shipment | null {
+  try {
+    return shipmentDocument.parse(JSON.parse(text));
+  } catch {
+    return null;
+  }
+}
+
 /** Shipments on disk: a folder each, with what is known of it and what has arrived. What was acknowledged is there after a kill. */
 export class Shipments {
   readonly #known = new Map<string, Shipment>();
@@ -64,7 +74,8 @@ export class Shipments {
     await mkdir(this.folder, { recursive: true });
     for (const id of await readdir(this.folder)) {
       const text = await readFile(join(this.folder, id, 'shipment.json'), 'utf8').catch(() => null);
-      if (text !== null) this.#known.set(id, shipmentDocument.parse(JSON.parse(text)));
+      const shipment = text === null ? null : readShipment(text);
+      if (shipment) this.#known.set(id, shipment);
     }
   }
 
@@ -86,9 +97,12 @@ export class Shipments {
     await mkdir(join(folder, 'files'), { recursive: true });
     const path = join(folder, 'shipment.json');
     this.#known.set(shipment.id, shipment);
-    const partial = `${path}.${Math.random().toString(36).slice(2)}`;
-    await writeFile(partial, JSON.stringify(shipment));
-    await rename(partial, path);
+    await writeDurably(path, JSON.stringify(shipment));
+  }
+
+  /** Notes how far the work is, in memory alone: after a kill it begins anew anyway. */
+  note(shipment: Shipment): void {
+    this.#known.set(shipment.id, shipment);
   }
 
   async drop(id: string): Promise<void> {

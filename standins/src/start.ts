@@ -1,7 +1,9 @@
 import { randomBytes } from 'node:crypto';
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { mkdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import * as z from 'zod';
 import { drive } from './drive.js';
+import { writeDurably } from './durable.js';
 import { Intake } from './intake.js';
 import { plant } from './plant.js';
 import { service } from './service.js';
@@ -17,24 +19,31 @@ export interface Standin {
   readonly token: string;
 }
 
-/** A token of its own for each, kept from start to start. */
+/** A token of its own for each, kept from start to start; one that was emptied or cut is made anew. */
 async function tokenIn(folder: string): Promise<string> {
   const path = join(folder, 'token');
-  const known = await readFile(path, 'utf8').catch(() => null);
-  if (known !== null) return known.trim();
+  const known = (await readFile(path, 'utf8').catch(() => '')).trim();
+  if (/^[\w-]{32}$/.test(known)) return known;
   const token = randomBytes(24).toString('base64url');
-  await writeFile(path, `${token}\n`, { mode: 0o600 });
+  await writeDurably(path, `${token}\n`);
   return token;
 }
 
 /** Where they listen, with their tokens: for the server alone to read. */
 export const listFile = (folder: string): string => join(folder, 'receivers.json');
 
+const listed = z.array(z.object({ kind: z.string(), url: z.url() }));
+
 /** The port that one had before, so that who knows its address finds it there again; 0: it had none. */
 async function portBefore(folder: string, kind: string): Promise<number> {
   const text = await readFile(listFile(folder), 'utf8').catch(() => '[]');
-  const known = (JSON.parse(text) as Standin[]).find((standin) => standin.kind === kind);
-  return known ? Number(new URL(known.url).port) : 0;
+  try {
+    const known = listed.parse(JSON.parse(text)).find((standin) => standin.kind === kind);
+    return known ? Number(new URL(known.url).port) : 0;
+  } catch {
+    // The list was emptied or cut: it is written anew in a moment.
+    return 0;
+  }
 }
 
 /**
@@ -60,8 +69,7 @@ export async function startStandins(
     closes.push(close);
     standins.push({ kind, name: intake.receiver.name, url, token });
   }
-  await writeFile(`${listFile(folder)}.new`, JSON.stringify(standins), { mode: 0o600 });
-  await rename(`${listFile(folder)}.new`, listFile(folder));
+  await writeDurably(listFile(folder), JSON.stringify(standins));
   return {
     standins,
     intakes: intakes as Record<keyof typeof KINDS, Intake>,

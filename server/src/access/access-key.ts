@@ -1,12 +1,14 @@
-import { chmod, readFile, writeFile } from 'node:fs/promises';
+import { chmod, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { systemCode } from '@oiseau/host';
+import { syncFile, systemCode } from '@oiseau/host';
 import { newSecret } from './key-repository.js';
 
 /** Where the first key lies, readable by its owner alone. */
 const fileOf = (data: string): string => join(data, 'access-key');
 
-/** The first key of a data folder, made where there is none. Whoever takes the file away gets a new one at the next start. */
+const KEY = /^[\w-]{40,200}$/;
+
+/** The first key of a data folder, made where there is none, or none that can be read. Whoever takes the file away gets a new one at the next start. */
 export async function firstKeyOf(data: string): Promise<string> {
   const path = fileOf(data);
   try {
@@ -16,7 +18,11 @@ export async function firstKeyOf(data: string): Promise<string> {
     await chmod(path, 0o600);
   }
   const key = (await readFile(path, 'utf8')).trim();
-  if (!/^[\w-]{40,200}$/.test(key))
-    throw new Error(`${path} holds no key; take the file away, and a new one is made at the next start.`);
-  return key;
+  if (KEY.test(key)) return key;
+  // Emptied or cut: the key that it held opens nothing any more, as if the file had been taken away.
+  const made = newSecret();
+  await writeFile(`${path}.new`, `${made}\n`, { mode: 0o600 });
+  await syncFile(`${path}.new`);
+  await rename(`${path}.new`, path);
+  return made;
 }

@@ -25,3 +25,25 @@ export async function noteStandIns(db: Db, path: string): Promise<void> {
       [ID[kind], kind, name, url, token],
     );
 }
+
+/** How long a simulated recipient may take to answer. */
+const PATIENCE_MS = 1000;
+
+/** Why simulated recipients can't be reached at the moment, in a sentence; null: all answer. */
+export async function troubleOfStandIns(db: Db): Promise<string | null> {
+  const listed = await db.many(
+    (row) => ({ name: String(row.name), url: String(row.url) }),
+    'SELECT name, url FROM receivers WHERE stand_in AND removed_at IS NULL ORDER BY name',
+  );
+  const away = await Promise.all(
+    listed.map(({ name, url }) =>
+      // Without its token it refuses, which is an answer.
+      fetch(url, { signal: AbortSignal.timeout(PATIENCE_MS) }).then(
+        () => [],
+        () => [name],
+      ),
+    ),
+  );
+  const names = away.flat();
+  return names.length === 0 ? null : `Simulated recipients don’t answer: ${names.join(', ')}.`;
+}

@@ -85,6 +85,12 @@ export function claim(database: Database, worker: string, role?: Role): Promise<
   });
 }
 
+/** Whether any job waits: one look at an index, without the transaction that taking one needs. */
+export async function isAnyQueued(db: Db): Promise<boolean> {
+  const found = await db.maybeOne(() => true, "SELECT id FROM jobs WHERE state = 'queued' LIMIT 1");
+  return found === true;
+}
+
 /** What an attempt may still write to: the job, as long as it is its own. */
 const OWN = "id = ? AND claim = ? AND state = 'running'";
 

@@ -32,11 +32,15 @@ const CLEARED = {
 const STORE = 'store';
 
 /** @param data the data folder, in which the media store lies */
-export function keepingRoutes(parts: HousekeepingParts, data: string): Router {
+export function keepingRoutes(
+  parts: HousekeepingParts,
+  data: string,
+  standinsTrouble: () => Promise<string | null>,
+): Router {
   const { db, media } = parts;
   const router = Router();
 
-  serve(router, CONTRACT.health, () => healthOf(db, media));
+  serve(router, CONTRACT.health, async () => healthOf(db, media, await standinsTrouble()));
 
   serve(router, CONTRACT.keeping, async (_given, request) => {
     const visitor = visitorOf(request);

@@ -8,7 +8,15 @@ import { handlerOf } from './handlers.js';
 import { isJobKind, JOB_KINDS, type Role } from '../jobs/job-kinds.js';
 import type { DeadWorkers } from '../jobs/dead-workers.js';
 import { JobLost, JobStopped, WorkerLeaving } from '../jobs/job-errors.js';
-import { claim, finish, keepAlive, release, runningJobs, type ClaimedJob } from '../jobs/job-repository.js';
+import {
+  claim,
+  finish,
+  isAnyQueued,
+  keepAlive,
+  release,
+  runningJobs,
+  type ClaimedJob,
+} from '../jobs/job-repository.js';
 import type { RunningJob } from '../jobs/job-repository.js';
 import { clearAttempts } from '../deliveries/attempts.js';
 import { ProgressReporter } from '../jobs/progress-reporter.js';
@@ -28,12 +36,17 @@ export interface WorkerParts {
   readonly leaving: () => boolean;
 }
 
-/** Takes the next job, if there is one, and does it; false when nothing waited. */
-export async function workOnce(parts: WorkerParts): Promise<boolean> {
+/**
+ * Takes the next job, if there is one, and does it; false when nothing waited.
+ * @param claimed is told as soon as there is one, before it is done
+ */
+export async function workOnce(parts: WorkerParts, claimed: () => void = () => undefined): Promise<boolean> {
   const { db, log } = parts;
   for (const given of await parts.dead.look(db)) await cleanUp(parts, given);
+  if (!(await isAnyQueued(db))) return false;
   const job = await claim(db, parts.name, parts.role);
   if (!job) return false;
+  claimed();
   // A long stretch without progress (a slow disk, a file being closed) must not look like a dead worker.
   const pulse = setInterval(() => void touch(parts, job), 5000);
   try {
