@@ -363,3 +363,4 @@ export { measureSound, sequenceOfSound } from './render/measure-sound.js';
 export { VERSION } from './version.js';
 export { atMost } from './schema/at-most.js';
 export { safelyParsed } from './schema/safely-parsed.js';
+export { isDeeperThan } from './schema/json-depth.js';

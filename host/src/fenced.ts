@@ -5,9 +5,20 @@ import { Failure } from '@oiseau/core';
 /** Processor time that one run of FFmpeg may take: a day of audio is coded in a fraction of it. */
 const CPU_SECONDS = 4 * 3600;
 const FILES = 64;
+/** Bytes of memory that it may ask for. */
+const MEMORY = 4e9;
 
-/** Whether a program is on this machine. */
+const known = new Map<string, boolean>();
+
+/** Whether a program is on this machine; looked up once while it is. */
 function isHere(program: string): boolean {
+  if (known.get(program)) return true;
+  const found = isOnPath(program);
+  known.set(program, found);
+  return found;
+}
+
+function isOnPath(program: string): boolean {
   return (process.env.PATH ?? '').split(delimiter).some((folder) => {
     try {
       accessSync(join(folder, program), constants.X_OK);
@@ -18,17 +29,16 @@ function isHere(program: string): boolean {
   });
 }
 
-let fence: readonly string[] | undefined;
-
 /** What stands before a program that reads files of strangers: limits, and no way to more rights than it has (util-linux). */
-function fenceHere(): readonly string[] {
-  fence ??= [
-    ...(isHere('prlimit') ? ['prlimit', `--cpu=${CPU_SECONDS}`, `--nofile=${FILES}`, '--core=0', '--'] : []),
+function fenceOf(cpuSeconds: number): readonly string[] {
+  return [
+    ...(isHere('prlimit')
+      ? ['prlimit', `--cpu=${cpuSeconds}`, `--nofile=${FILES}`, `--as=${MEMORY}`, '--core=0', '--']
+      : []),
     ...(isHere('setpriv')
       ? ['setpriv', '--no-new-privs', '--bounding-set=-all', '--inh-caps=-all', '--']
       : []),
   ];
-  return fence;
 }
 
 /** A program that the machine lacks: nobody's file is at fault. */
@@ -50,8 +60,9 @@ export class ProgramMissing extends Failure {
 export function fenced(
   program: string,
   args: readonly string[],
+  cpuSeconds = CPU_SECONDS,
 ): { file: string; args: string[]; env: NodeJS.ProcessEnv } {
   if (!isHere(program)) throw new ProgramMissing(program);
-  const [file = program, ...rest] = [...fenceHere(), program, ...args];
+  const [file = program, ...rest] = [...fenceOf(cpuSeconds), program, ...args];
   return { file, args: rest, env: { PATH: process.env.PATH, LC_ALL: 'C' } };
 }

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { AudioRefused } from '@oiseau/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fenced } from './fenced.js';
+import { ffmpegInput } from './ffmpeg-input.js';
 import { prepareMaster } from './master-intake.js';
 import { openImage } from './open-image.js';
 import { probeAudio } from './probe.js';
@@ -157,5 +158,35 @@ describe('a coded master', () => {
       reason: 'damaged-audio',
     });
     expect((await readdir(folder)).filter((name) => name.startsWith('lying.wav'))).toEqual([]);
+  });
+});
+
+describe('an embedded picture of 144 million pixels', () => {
+  it.each(['flac', 'mp3'] as const)('in %s is not decoded by what reads the audio', async (form) => {
+    const folder = await mkdtemp(join(tmpdir(), 'oiseau-picture-'));
+    try {
+      // A PNG that says so in its head; a decoder that believed it would take half a gigabyte first.
+      const picture = join(folder, 'cover.png');
+      execFileSync('ffmpeg', [
+        ...['-v', 'error', '-f', 'lavfi', '-i', 'color=c=gray:s=12000x12000', '-pix_fmt', 'monob'],
+        ...['-frames:v', '1', picture],
+      ]);
+      const audio = join(folder, `audio.${form}`);
+      execFileSync('ffmpeg', [
+        ...['-v', 'error', '-f', 'lavfi', '-i', 'sine=440:d=2:r=44100', '-i', picture, '-ac', '2'],
+        ...['-map', '0:a', '-map', '1:v', '-c:v', 'copy', '-disposition:v', 'attached_pic', audio],
+      ]);
+      const prepared = await prepareMaster(audio, false, join(folder, 'scratch'));
+      // Nobody has looked into the picture: its size is not known.
+      const show = ['-v', 'quiet', '-of', 'json', '-show_streams', ...ffmpegInput(audio, form)];
+      const { file, args, env } = fenced('ffprobe', show);
+      const shown = JSON.parse(execFileSync(file, args, { env }).toString()) as {
+        streams: { codec_type: string; width?: number }[];
+      };
+      expect(shown.streams.find(({ codec_type }) => codec_type === 'video')?.width).toBe(0);
+      expect(prepared.info).toMatchObject({ rate: 44_100, channels: 2 });
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
   });
 });

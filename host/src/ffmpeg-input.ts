@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { AudioRefused, codedForm, type CodedForm, type WordFormat } from '@oiseau/core';
+import { MOST_COVER_PIXELS } from './cover.js';
 import { FileByteSource } from './file-source.js';
 
 /** Raw sample formats as FFmpeg names them. */
@@ -51,7 +52,8 @@ export async function formOfFile(path: string): Promise<InputForm> {
 /** Tells FFmpeg to read a file as one form and as nothing else: no playlist that names other files, and no address. */
 export function ffmpegInput(path: string, form: InputForm): string[] {
   const only = ['-format_whitelist', DEMUXER[form], '-protocol_whitelist', 'file'];
-  return ['-f', DEMUXER[form], ...only, '-i', fileArgument(path)];
+  // A picture of more pixels is not decoded: FFmpeg looks into embedded ones before it reads the audio.
+  return ['-f', DEMUXER[form], ...only, '-max_pixels', String(MOST_COVER_PIXELS), '-i', fileArgument(path)];
 }
 
 /** Stereo words that come down the pipe. */

@@ -1,6 +1,6 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
-import type { WordFormat } from '@oiseau/core';
+import { AudioRefused, type WordFormat } from '@oiseau/core';
 import * as z from 'zod';
 import { fenced, ProgramMissing } from './fenced.js';
 import { ffmpegInput, formOfFile, type InputForm } from './ffmpeg-input.js';
@@ -9,6 +9,8 @@ import { CodecError } from './ffmpeg-process.js';
 /** The most that a file may say of itself: more would hold up whoever reads it. */
 const MOST_WORDS = 4_000_000;
 const PATIENCE_MS = 60_000;
+/** Processor time that reading a file's head may take; only tags by the hundred thousand take it longer. */
+const PROBE_CPU_SECONDS = 10;
 
 const tags = z.record(z.string(), z.string()).default({});
 const probe = z.object({
@@ -49,6 +51,13 @@ export interface ProbedAudio {
   readonly hasPicture: boolean;
 }
 
+/** Whether a run ended because the file says too much of itself: more than is read, or than there is time for. */
+function isTooMuch(cause: unknown): boolean {
+  if (!(cause instanceof Error)) return false;
+  const { code, signal } = cause as { code?: unknown; signal?: unknown };
+  return code === 'ERR_CHILD_PROCESS_STDIO_MAXBUFFER' || signal === 'SIGXCPU';
+}
+
 /** @throws CodecError when the file holds no audio that FFmpeg can read */
 export async function probeAudio(path: string): Promise<ProbedAudio> {
   let form: InputForm;
@@ -56,10 +65,11 @@ export async function probeAudio(path: string): Promise<ProbedAudio> {
   try {
     form = await formOfFile(path);
     const show = ['-show_streams', '-show_format', '-show_chapters'];
-    const { file, args, env } = fenced('ffprobe', [
-      ...['-v', 'error', '-of', 'json', ...show],
-      ...ffmpegInput(path, form),
-    ]);
+    const { file, args, env } = fenced(
+      'ffprobe',
+      [...['-v', 'error', '-of', 'json', ...show], ...ffmpegInput(path, form)],
+      PROBE_CPU_SECONDS,
+    );
     const { stdout } = await promisify(execFile)(file, args, {
       env,
       maxBuffer: MOST_WORDS,
@@ -67,7 +77,13 @@ export async function probeAudio(path: string): Promise<ProbedAudio> {
     });
     found = probe.parse(JSON.parse(stdout));
   } catch (cause) {
-    if (cause instanceof ProgramMissing) throw cause;
+    if (cause instanceof ProgramMissing || cause instanceof AudioRefused) throw cause;
+    if (isTooMuch(cause))
+      throw new AudioRefused(
+        'too-many-tags',
+        'The file’s tags are too many to be read. Remove tags from it and add it again.',
+        { cause },
+      );
     const ended = cause instanceof Error && 'signal' in cause && cause.signal !== null;
     throw new CodecError(
       ended ? 'FFmpeg was ended before it had read the file.' : 'This is no audio file that FFmpeg can read.',

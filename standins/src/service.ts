@@ -2,10 +2,14 @@ import { execFile } from 'node:child_process';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import * as z from 'zod';
+import { fencedFfmpeg } from './fenced.js';
+import { bytesOf } from './readers/bytes.js';
 import type { Receiver, ReceiverParts } from './receiver.js';
 import type { Reason, Shipment } from './shipment.js';
 
 const run = promisify(execFile);
+/** One file is measured no longer. */
+const PATIENCE_MS = 30 * 60_000;
 
 /** What a service must be told of each file. */
 const what = z.looseObject({
@@ -26,13 +30,9 @@ interface Loud {
 /** Integrated loudness and true peak by FFmpeg's own meter; null figures for silence. */
 async function loudnessOf(path: string): Promise<Loud | null> {
   try {
-    const { stderr } = await run(
-      'ffmpeg',
-      ['-nostdin', '-i', path, '-af', 'ebur128=peak=true', '-f', 'null', '-'],
-      {
-        maxBuffer: 64 << 20,
-      },
-    );
+    const meter = ['-map', '0:a:0', '-af', 'ebur128=peak=true', '-f', 'null', '-'];
+    const { file, args, env } = fencedFfmpeg(path, await bytesOf(path, 0, 12), meter);
+    const { stderr } = await run(file, args, { env, maxBuffer: 64 << 20, timeout: PATIENCE_MS });
     const summary = stderr.slice(stderr.lastIndexOf('Summary:'));
     const [, lufs] = /I:\s+(-?[\d.]+|-?inf) LUFS/.exec(summary) ?? [];
     const [, peak] = /Peak:\s+(-?[\d.]+|-?inf) dBFS/.exec(summary) ?? [];

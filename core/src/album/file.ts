@@ -1,6 +1,7 @@
 import { Failure } from '../errors/failure.js';
 import { albumTreatmentSchema, treatmentSchema } from '../process/treatment.js';
 import { atMost } from '../schema/at-most.js';
+import { isDeeperThan } from '../schema/json-depth.js';
 import { safelyParsed } from '../schema/safely-parsed.js';
 import * as z from '../schema/z.js';
 import { FADE_SHAPES } from '../dsp/fade.js';
@@ -168,6 +169,8 @@ function fieldName(path: readonly PropertyKey[]): string {
     .join('');
 }
 
+/** Objects and lists of an album file within each other; it has seven. */
+const MOST_DEPTH = 50;
 /** So many faults of a document are named; nobody reads more. */
 export const MOST_ISSUES = 100;
 /** And so many unknown keys of one object. */
@@ -190,6 +193,8 @@ export function describeIssues(error: z.ZodError): string[] {
  * @throws AlbumFileError with a sentence for each fault
  */
 export function parseAlbumFile(text: string): AlbumFile {
+  if (isDeeperThan(text, MOST_DEPTH))
+    throw new AlbumFileError([`This is nested deeper than any album file.`]);
   let data: unknown;
   try {
     data = JSON.parse(text.replace(/^\uFEFF/, ''));

@@ -1,5 +1,6 @@
 import { readAiffInfo } from './aiff-read.js';
 import { ByteReader, type ByteSource } from './bytes.js';
+import { demandFewComments } from './comment-count.js';
 import type { PcmInfo } from './pcm-file.js';
 import { AudioRefused } from './refusal.js';
 import { readWavInfo } from './wav-read.js';
@@ -46,6 +47,7 @@ export async function examineMaster(bytes: ByteSource, mono: boolean): Promise<M
   if (bytes.size === 0) throw new AudioRefused('empty', 'The file is empty.');
   const head = await bytes.read(0, 12);
   const form = await codedForm(bytes);
+  if (form === 'flac') await demandFewComments(bytes);
   if (form) return { kind: 'coded', form };
   const read = { FORM: readAiffInfo, RIFF: readWavInfo, RF64: readWavInfo, BW64: readWavInfo }[
     fourCC(head, 0)

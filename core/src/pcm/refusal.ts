@@ -12,6 +12,7 @@ export type RefusalReason =
   | 'damaged-header'
   | 'damaged-audio'
   | 'too-long'
+  | 'too-many-tags'
   | 'wrong-extension';
 
 /** A file that can't be a master. */

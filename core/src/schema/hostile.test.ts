@@ -4,6 +4,7 @@ import { albumSchema } from '../album/album.js';
 import { AlbumFileError, MOST_ISSUES, parseAlbumFile } from '../album/file.js';
 import { movingDb } from '../process/moving.js';
 import { atMost } from './at-most.js';
+import { isDeeperThan } from './json-depth.js';
 import { safelyParsed } from './safely-parsed.js';
 import * as z from './z.js';
 
@@ -39,6 +40,12 @@ describe('hostile documents', () => {
     const keys = Object.fromEntries(Array.from({ length: 5000 }, (_, i) => [`k${i}`, 0]));
     const [problem = ''] = problemsOf(file(keys));
     expect(problem).toMatch(/^k0, k1, .*k19 and 4980 more: unknown key\.$/);
+  });
+
+  it('that are nested deeper than any are refused before they are parsed', () => {
+    expect(isDeeperThan('[[1],{"a":["]]]\\\"[[["]}]', 3)).toBe(false);
+    expect(isDeeperThan('[[1],{"a":[2]}]', 2)).toBe(true);
+    expect(problemsOf('['.repeat(1_000_000))).toEqual(['This is nested deeper than any album file.']);
   });
 
   it('name one point of a list, however many do not fit', () => {

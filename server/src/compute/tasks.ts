@@ -3,6 +3,7 @@ import { ENDPOINTS } from '@oiseau/api';
 import {
   albumFromFile,
   checkAlbum,
+  isDeeperThan,
   layOutAlbum,
   MOST_ISSUES,
   PcmFileSource,
@@ -33,28 +34,11 @@ const firstIssues = (issues: readonly z.core.$ZodIssue[]): z.core.$ZodIssue[] =>
 /** Objects and lists within each other; a body has some ten. */
 const MOST_DEPTH = 100;
 
-/** Whether JSON goes deeper than anything that is read: its parser takes seconds for a million brackets. */
-export function isTooDeep(text: string): boolean {
-  let depth = 0;
-  let inText = false;
-  for (let i = 0; i < text.length; i++) {
-    const code = text.charCodeAt(i);
-    if (inText) {
-      if (code === 0x5c) i++;
-      else if (code === 0x22) inText = false;
-    } else if (code === 0x22) inText = true;
-    else if (code === 0x5b || code === 0x7b) {
-      if (++depth > MOST_DEPTH) return true;
-    } else if (code === 0x5d || code === 0x7d) depth--;
-  }
-  return false;
-}
-
 /** Everything that is done apart from the server's own thread; each by its name, with one argument that can be sent there. */
 export const TASKS = {
   body({ call, text }: { readonly call: string; readonly text: string }): ReadBody {
     const schema = ENDPOINTS.find(({ method, path }) => `${method} ${path}` === call)?.body;
-    if (isTooDeep(text)) return { unreadable: true };
+    if (isDeeperThan(text, MOST_DEPTH)) return { unreadable: true };
     let value: unknown;
     try {
       value = JSON.parse(text);

@@ -22,6 +22,8 @@ import { demandParcel, parcelOf, sumOfParcel } from './what-is-sent.js';
 
 /** How often a receiver at work is asked how far it is. */
 const LOOK_MS = 500;
+/** So long a receiver may be at one thing. */
+const LONGEST_SILENCE_MS = 24 * 3600_000;
 /** States in which a receiver has not said yet whether it takes what it got. */
 const JUDGING = [
   'receiving',
@@ -34,10 +36,14 @@ const JUDGING = [
   'written',
 ];
 
-export async function clientOf(db: Database, receiverId: string): Promise<ReceiverClient> {
+/** As many as a shipment may have: what is asked of one later may list them all. */
+const MOST_FILES = 5000;
+
+/** @param files of the shipment that is spoken of; 0: of none */
+export async function clientOf(db: Database, receiverId: string, files = 0): Promise<ReceiverClient> {
   const receiver = await findReceiver(db, receiverId);
   if (!receiver) throw new JobFailed('The receiver was taken out; there is nobody to send to.');
-  return new ReceiverClient(receiver.url, await tokenOf(db, receiver.id));
+  return new ReceiverClient(receiver.url, await tokenOf(db, receiver.id), files);
 }
 
 const toldOf = (
@@ -62,7 +68,7 @@ export async function handoverJob(
 ): Promise<void> {
   const handover = await findHandover(db, id);
   if (!handover) throw new JobFailed('The hand-over is not known any more.');
-  const client = await clientOf(db, handover.receiver.id);
+  const client = await clientOf(db, handover.receiver.id, MOST_FILES);
   const patience = new Patience(db, id, progress);
   try {
     const shipment = await send(db, media, handover, client, patience);
@@ -78,15 +84,16 @@ async function send(
   db: Database,
   media: MediaStore,
   handover: Handover,
-  client: ReceiverClient,
+  receiver: ReceiverClient,
   patience: Patience,
 ): Promise<RemoteShipment> {
   const { id, remote, sentAt } = handover;
   // What has all arrived is not sent again, and need not lie here any more.
-  if (remote !== null && sentAt !== null) return patience.until(() => client.shipment(remote));
+  if (remote !== null && sentAt !== null) return patience.until(() => receiver.shipment(remote));
   const parcel = await parcelOf(db, media, handover);
   await demandParcel(parcel);
   const files = parcel.files.map(({ path, bytes, sha256 }) => ({ path, bytes, sha256 }));
+  const client = receiver.ofShipment(files.length);
   const announced = await patience.until(() => client.announce({ reference: id, what: parcel.what, files }));
   const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
   await untilBack(() => noteAnnounced(db, id, { remote: announced.id, bytes, sums: sumOfParcel(parcel) }));
@@ -106,10 +113,15 @@ async function follow(
   patience: Patience,
 ): Promise<void> {
   const copies = [...(handover.told?.copies ?? [])];
+  let [last, since] = ['', performance.now()];
   for (;;) {
     const shipment = await patience.until(() => client.shipment(remote));
     await untilBack(() => noteTold(db, handover.id, toldOf(shipment, copies)));
     const { state } = shipment;
+    const news = JSON.stringify([state, shipment.progress, shipment.reasons.length]);
+    if (news !== last) [last, since] = [news, performance.now()];
+    if (performance.now() - since > LONGEST_SILENCE_MS)
+      throw new JobFailed(`The receiver has been “${state}” for a day without any progress; ask there.`);
     if (shipment.final || !JUDGING.includes(state)) return;
     if (state === 'written') {
       const copy = Number(shipment.receipt?.copy ?? 1);
@@ -157,7 +169,7 @@ export async function followJob(db: Database, _media: MediaStore, id: string): P
   if (!handover?.remote) return;
   await noteLooked(db, id);
   try {
-    const client = await clientOf(db, handover.receiver.id);
+    const client = await clientOf(db, handover.receiver.id, MOST_FILES);
     const shipment = await client.shipment(handover.remote);
     await untilBack(() => noteTold(db, id, toldOf(shipment, handover.told?.copies ?? [])));
   } catch (error) {

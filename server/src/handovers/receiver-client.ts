@@ -1,5 +1,5 @@
 import { refusalReason } from '@oiseau/api';
-import { Failure } from '@oiseau/core';
+import { atMost, Failure, isDeeperThan } from '@oiseau/core';
 import * as z from 'zod';
 
 /** A receiver that does not answer at the moment, or has no room: it is tried again. */
@@ -24,13 +24,19 @@ export class ReceiverRefused extends Failure {
 
 /** One answer takes no longer. */
 const PATIENCE_MS = 60_000;
-/** An answer with more bytes is none of the protocol. */
-const MOST_ANSWER = 20_000_000;
+/** Bytes of an answer, and more for each file of the shipment that it lists; an answer with more is none of the protocol. */
+const MOST_ANSWER = 100_000;
+const MOST_PER_FILE = 5000;
+const MOST_OF_ALL = 1_000_000;
+/** Objects and lists within each other: a receipt has five. */
+const MOST_DEPTH = 20;
+/** Bytes of a sector with its subcode. */
+const SECTOR_BYTES = 2448;
 
 const failure = z.looseObject({
   error: z.string().max(2000).optional(),
-  code: z.string().optional(),
-  received: z.number().optional(),
+  code: z.string().max(100).optional(),
+  received: z.int().min(0).optional(),
 });
 
 /** A shipment as a receiver tells of it. */
@@ -39,9 +45,13 @@ const shipment = z.looseObject({
   state: z.string().max(100),
   final: z.boolean().default(false),
   progress: z.number().default(0),
-  reasons: z.array(refusalReason).max(1000).default([]),
+  reasons: atMost(200, 'reasons', z.array(refusalReason)).default([]),
   receipt: z.record(z.string(), z.unknown()).nullable().default(null),
-  files: z.array(z.looseObject({ path: z.string(), bytes: z.number(), received: z.number() })),
+  files: atMost(
+    5000,
+    'files',
+    z.array(z.looseObject({ path: z.string().max(500), bytes: z.int().min(0), received: z.int().min(0) })),
+  ),
 });
 export type RemoteShipment = z.output<typeof shipment>;
 
@@ -54,7 +64,18 @@ export class ReceiverClient {
   constructor(
     readonly url: string,
     readonly token: string,
+    /** Files of the shipment that is spoken of. */
+    readonly files = 0,
   ) {}
+
+  /** The same receiver, spoken to about a shipment of so many files. */
+  ofShipment(files: number): ReceiverClient {
+    return new ReceiverClient(this.url, this.token, files);
+  }
+
+  get #most(): number {
+    return Math.min(MOST_OF_ALL, MOST_ANSWER + MOST_PER_FILE * this.files);
+  }
 
   async #ask(method: string, path: string, init: RequestInit = {}): Promise<Response> {
     let response: Response;
@@ -76,7 +97,7 @@ export class ReceiverClient {
       );
     }
     if (response.ok) return response;
-    const said = failure.safeParse(await readJson(response).catch(() => ({})));
+    const said = failure.safeParse(await readJson(response, MOST_ANSWER).catch(() => ({})));
     const words = said.success ? said.data.error : undefined;
     if (response.status >= 500 || response.status === 408 || response.status === 429)
       throw new ReceiverAway(words ?? `The receiver answers with an error (${response.status}).`);
@@ -93,7 +114,7 @@ export class ReceiverClient {
       body === undefined
         ? {}
         : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } };
-    const read = schema.safeParse(await readJson(await this.#ask(method, path, init)));
+    const read = schema.safeParse(await readJson(await this.#ask(method, path, init), this.#most));
     if (read.success) return read.data;
     throw new ReceiverRefused(
       `The receiver’s answer can’t be read: ${read.error.issues[0]?.path.join('.') ?? ''}.`,
@@ -118,7 +139,7 @@ export class ReceiverClient {
       body: new Uint8Array(bytes),
       headers: { 'Content-Type': 'application/octet-stream', 'Upload-Offset': String(offset) },
     });
-    return z.object({ received: z.int().min(0) }).parse(await readJson(response)).received;
+    return z.object({ received: z.int().min(0) }).parse(await readJson(response, MOST_ANSWER)).received;
   }
 
   /** Takes a shipment back while it is not complete. */
@@ -139,19 +160,19 @@ export class ReceiverClient {
   disc = () => this.#json(disc, 'GET', '/disc');
   async sectors(from: number, count: number): Promise<Uint8Array> {
     const response = await this.#ask('GET', `/disc/sectors?from=${from}&count=${count}`);
-    return new Uint8Array(await bodyOf(response));
+    return new Uint8Array(await bodyOf(response, count * SECTOR_BYTES));
   }
 }
 
-/** An answer, as long as it is no longer than any of the protocol's; a line that breaks in it is one like any other. */
-async function bodyOf(response: Response): Promise<Buffer> {
+/** An answer of so many bytes at most; a line that breaks in it is one like any other. @throws ReceiverRefused */
+async function bodyOf(response: Response, most: number): Promise<Buffer> {
   const parts: Buffer[] = [];
   let size = 0;
   try {
     for await (const piece of response.body ?? []) {
       parts.push(Buffer.from(piece as Uint8Array));
       size += (piece as Uint8Array).length;
-      if (size > MOST_ANSWER) throw new ReceiverRefused('The receiver’s answer is too long.', {});
+      if (size > most) throw new ReceiverRefused('The receiver’s answer is too long.', {});
     }
   } catch (cause) {
     if (cause instanceof ReceiverRefused) throw cause;
@@ -160,8 +181,10 @@ async function bodyOf(response: Response): Promise<Buffer> {
   return Buffer.concat(parts);
 }
 
-async function readJson(response: Response): Promise<unknown> {
-  const text = (await bodyOf(response)).toString('utf8');
+async function readJson(response: Response, most: number): Promise<unknown> {
+  const text = (await bodyOf(response, most)).toString('utf8');
+  if (isDeeperThan(text, MOST_DEPTH))
+    throw new ReceiverRefused('The receiver’s answer is nested deeper than any of the protocol.', {});
   try {
     return text === '' ? {} : JSON.parse(text);
   } catch (cause) {

@@ -23,6 +23,8 @@ const LONGEST_WAIT_MS = 60_000;
 /** So often in a row something is tried in vain. */
 const MOST_TRIES = 14;
 const LOOK_MS = 250;
+/** Pieces in a row after which the receiver has no more of a file than before. */
+const MOST_STALLS = 8;
 
 /** Asks a receiver, and again with longer and longer waits while it is away; a wait can be ended by a stop. */
 export class Patience {
@@ -87,12 +89,22 @@ export async function sendFiles(
     const remote = shipment.files[place];
     if (remote?.path !== file.path || remote.bytes !== file.bytes)
       throw new JobFailed('The receiver has another shipment under this reference.');
+    demandSense(file, remote.received);
     let at = remote.received;
+    let best = at;
+    let stalled = 0;
     while (at < file.bytes) {
       const from = at;
       const piece = await pieceOf(file, from, size);
       const begun = performance.now();
       at = await patience.until(() => append(client, shipment.id, place, from, piece));
+      demandSense(file, at);
+      stalled = at > best ? 0 : stalled + 1;
+      best = Math.max(best, at);
+      if (stalled >= MOST_STALLS)
+        throw new JobFailed(
+          `The receiver makes no progress: it has ${at} bytes of “${file.path}” however often they are sent.`,
+        );
       done += at - from;
       const took = performance.now() - begun;
       if (took < QUICK_MS) size = Math.min(PIECE.most, 2 * size);
@@ -100,6 +112,12 @@ export async function sendFiles(
       await patience.well('send', total > 0 ? done / total : 1);
     }
   }
+}
+
+/** @throws JobFailed where a receiver says that it has more of a file than there is */
+function demandSense({ path, bytes }: SentFile, received: number): void {
+  if (received > bytes)
+    throw new JobFailed(`The receiver says that it has ${received} bytes of “${path}”, which has ${bytes}.`);
 }
 
 /** @returns how much the receiver has of the file; when it has another amount than we thought, that */
