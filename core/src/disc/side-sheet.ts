@@ -10,20 +10,32 @@ export interface SideSheetRow {
   readonly position: string;
   readonly title: string;
   readonly start: Ticks;
+  /** Of its audio alone, from its in point to its out point. */
   readonly length: Ticks;
+  /** Silence before the next track of the side, negative for an overlap; null: it is the last. */
+  readonly gap: Ticks | null;
   /** 12 characters; empty when there is none. */
   readonly isrc: string;
 }
 
-const COLUMNS = ['part', 'position', 'title', 'start', 'length', 'isrc'] as const;
+const COLUMNS = ['part', 'position', 'title', 'start', 'length', 'gap', 'isrc'] as const;
 
 /** A row in words: times in seconds with three decimals. */
-export const sideSheetCells = ({ part, position, title, start, length, isrc }: SideSheetRow): string[] => [
+export const sideSheetCells = ({
+  part,
+  position,
+  title,
+  start,
+  length,
+  gap,
+  isrc,
+}: SideSheetRow): string[] => [
   part,
   position,
   title,
   ticksToSeconds(start).toFixed(3),
   ticksToSeconds(length).toFixed(3),
+  gap === null ? '' : ticksToSeconds(gap).toFixed(3),
   isrc,
 ];
 

@@ -38,4 +38,18 @@ describe('the null test', () => {
       test.push(words, { left: Float64Array.of(level / 32_768), right: Float64Array.of(0) });
     expect([test.samplePeak, test.residual]).toEqual([0, 7 / 32_768]);
   });
+
+  it('allows a float half a unit in its last place, however large it is, and no more', () => {
+    // Between 8 and 16 floats are 2⁻²⁰ apart, between 2⁻¹¹ and 2⁻¹⁰ 2⁻³⁴ (24 bits).
+    for (const [word, unit] of [
+      [12, 2 ** -20],
+      [1.5, 2 ** -23],
+      [3 * 2 ** -12, 2 ** -34],
+    ] as const) {
+      expect(laid('float32', [word, word], word + 0.49 * unit, word - 0.49 * unit).isNearest).toBe(true);
+      expect(laid('float32', [word, word], word + 0.51 * unit, word).isNearest).toBe(false);
+      expect(laid('float32', [word, word], word, word - 0.51 * unit).isNearest).toBe(false);
+    }
+    expect(laid('int16', [0, 0], 0.4, 0).isNearest).toBe(true);
+  });
 });

@@ -8,6 +8,7 @@ export class NullTest {
   readonly #lowest: number;
   /** The highest magnitude stored, and the largest difference to the programme, linear. */
   readonly #extremes = new Float64Array(2);
+  #isNearest = true;
 
   constructor(readonly format: WordFormat) {
     this.#highest = isInteger(format) ? 1 - 2 ** (1 - wordBits(format)) : Infinity;
@@ -16,6 +17,7 @@ export class NullTest {
 
   /** @param words interleaved little-endian stereo words of as many samples as the programme’s stretch has */
   push(words: Uint8Array, programme: Block): void {
+    if (this.format === 'float32') this.#demandNearest(words, programme);
     if (!kernels) {
       this.pushReference(words, programme);
       return;
@@ -43,6 +45,20 @@ export class NullTest {
       });
       this.#extremes.set([peak, residual]);
     }
+  }
+
+  /** Looks whether each word is the float that lies nearest to the programme: no further off than half a unit in its last place. */
+  #demandNearest(words: Uint8Array, { left, right }: Block): void {
+    const stored = new DataView(words.buffer, words.byteOffset, words.byteLength);
+    for (let i = 0; i < left.length && this.#isNearest; i++)
+      this.#isNearest =
+        stored.getFloat32(8 * i, true) === Math.fround(left[i] as number) &&
+        stored.getFloat32(8 * i + 4, true) === Math.fround(right[i] as number);
+  }
+
+  /** Whether every float was rounded to the nearest; true of integers, whose dither has its say. */
+  get isNearest(): boolean {
+    return this.#isNearest;
   }
 
   get samplePeak(): number {

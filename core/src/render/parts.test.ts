@@ -112,11 +112,11 @@ describe('an album on two sides', () => {
     expect([a.left.length, b.left.length]).toEqual([12.01 * 44_100, 11.51 * 44_100]);
     expect([a.left[0], b.left[0]]).toEqual([words16(0), words16(2000)]);
     expect(new TextDecoder().decode(folder.bytes('side-sheet.csv'))).toBe(
-      'part,position,title,start,length,isrc\r\n' +
-        'A,A1,Lamp,0.000,6.010,ZZOIS2600001\r\n' +
-        'A,A2,Ebb,6.010,6.000,\r\n' +
-        'B,B1,Neap,0.000,4.510,ZZOIS2600003\r\n' +
-        'B,B2,"Salt, “dry”",4.510,7.000,\r\n',
+      'part,position,title,start,length,gap,isrc\r\n' +
+        'A,A1,Lamp,0.000,5.000,1.010,ZZOIS2600001\r\n' +
+        'A,A2,Ebb,6.010,6.000,,\r\n' +
+        'B,B1,Neap,0.000,4.000,0.510,ZZOIS2600003\r\n' +
+        'B,B2,"Salt, “dry”",4.510,7.000,,\r\n',
     );
   });
 

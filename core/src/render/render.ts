@@ -35,6 +35,8 @@ export interface WrittenAudio {
   readonly samplePeak: number;
   /** Null test: the largest difference of a written word to the programme, linear. */
   readonly residual: number;
+  /** Of floats: each written word is the one nearest to the programme. */
+  readonly isNearest: boolean;
   /** Power of each CD frame of a lossy file, to find what its decoder gives back in its place; else empty. */
   readonly envelope: Float64Array;
 }
@@ -105,6 +107,7 @@ async function feed(
   const lossy = file.coding !== 'raw' && CODINGS[file.coding].lossy;
   let samplePeak = 0;
   let residual = 0;
+  let isNearest = true;
   const meters = carriesLoudness(file) ? new Meters(file.rate, file.format) : null;
   /** Whatever fails, the sink is let go of. */
   const orAbort = async (work: () => Promise<void>): Promise<void> => {
@@ -120,6 +123,7 @@ async function feed(
     for await (const { words, ...extremes } of sound) {
       samplePeak = Math.max(samplePeak, extremes.samplePeak);
       residual = Math.max(residual, extremes.residual);
+      isNearest &&= extremes.isNearest;
       checksum.update(words);
       meters?.pushWords(words);
       if (lossy) envelope.push(decodeWords(words, file.format, 2));
@@ -134,6 +138,7 @@ async function feed(
       wordsCrc32: checksum.digest(),
       samplePeak,
       residual,
+      isNearest,
       envelope: envelope.done(),
     },
     finish: (earlier) =>

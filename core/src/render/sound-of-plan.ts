@@ -114,7 +114,8 @@ export class SoundOfPlan {
       const { words, programme } = await stream.next(to - stream.position);
       const nullTest = new NullTest(file.format);
       nullTest.push(words, programme);
-      yield { words, samplePeak: nullTest.samplePeak, residual: nullTest.residual };
+      const { samplePeak, residual, isNearest } = nullTest;
+      yield { words, samplePeak, residual, isNearest };
     }
   }
 

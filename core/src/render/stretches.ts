@@ -28,6 +28,8 @@ export interface ShortenedStretch {
   /** Highest magnitude that was written, and the largest difference to the programme, linear. */
   readonly samplePeak: number;
   readonly residual: number;
+  /** Of floats: each is the one nearest to the programme. */
+  readonly isNearest: boolean;
 }
 
 /**
@@ -107,8 +109,8 @@ export class StretchMaker implements Stretches {
       all.set(words, filled);
       filled += words.length;
     }
-    const { samplePeak, residual } = nullTest;
-    return { words: all, samplePeak, residual };
+    const { samplePeak, residual, isNearest } = nullTest;
+    return { words: all, samplePeak, residual, isNearest };
   }
 
   /** `touchedRanges` of a programme for words of a format, found once. */

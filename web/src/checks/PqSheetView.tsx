@@ -1,20 +1,11 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
-import {
-  flagWords,
-  formatMsf,
-  isDisc,
-  partName,
-  pqSheet,
-  safeFileName,
-  type DiscPart,
-  type PqSheet,
-} from '@oiseau/core';
-import Papa from 'papaparse';
+import { isDisc, partName, pqSheet, safeFileName, type DiscPart } from '@oiseau/core';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { saveText } from '../ui/save-text.js';
-import { PqTable, two } from './PqTable.js';
+import { pqCsv } from './pq-csv.js';
+import { PqTable } from './PqTable.js';
 import { SideSheet } from './SideSheet.js';
 
 /** The part in hand on a sheet: a disc by its marks, a side as a cutting room reads it. */
@@ -55,29 +46,4 @@ function DiscSheet({ disc }: { disc: DiscPart }) {
       <PqTable sheet={sheet} />
     </div>
   );
-}
-
-/** A row for each mark; times as MM:SS:FF. */
-function pqCsv({ tracks, leadOut }: PqSheet): string {
-  const rows = tracks.flatMap((track) => [
-    ...(track.pause === null
-      ? []
-      : [[track.number, '00', formatMsf(track.pause), formatMsf(track.pauseLength), '', '', '', '']]),
-    [
-      track.number,
-      '01',
-      formatMsf(track.start),
-      formatMsf(track.length),
-      track.title,
-      track.performer,
-      track.isrc,
-      flagWords(track),
-    ],
-    ...track.indexes.map((at, i) => [track.number, two(i + 2), formatMsf(at), '', '', '', '', '']),
-  ]);
-  const head = ['Track', 'Index', 'Starts at', 'Lasts', 'Title', 'Performer', 'ISRC', 'Flags'];
-  const text = Papa.unparse([head, ...rows, ['AA', '01', formatMsf(leadOut), '', 'lead-out', '', '', '']], {
-    newline: '\r\n',
-  });
-  return `\uFEFF${text}\r\n`;
 }

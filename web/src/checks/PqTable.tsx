@@ -2,7 +2,7 @@ import { flagWords, formatMsf, type PqSheet } from '@oiseau/core';
 import { count } from '../ui/format.js';
 
 /** An index as people write it: `01`. */
-export const two = (index: number): string => String(index).padStart(2, '0');
+const two = (index: number): string => String(index).padStart(2, '0');
 
 /** The marks of a disc with its words and codes. */
 export function PqTable({ sheet }: { sheet: PqSheet }) {

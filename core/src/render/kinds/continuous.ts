@@ -138,14 +138,16 @@ function sideRows(part: Part): SideSheetRow[] {
   const marks = trackMarks(part);
   const zero = marks[0]?.start ?? ticks(0);
   return marks.map(({ start }, i) => {
-    const end = marks[i + 1]?.start ?? part.placement.end;
-    const { title = '', isrc = '' } = part.tracks[i] ?? {};
+    const { id = '', title = '', isrc = '' } = part.tracks[i] ?? {};
+    const sounds = part.placement.songs.get(id) ?? { start, end: start };
+    const next = part.placement.songs.get(part.tracks[i + 1]?.id ?? '');
     return {
       part: part.label,
       position: positionOf(part, i + 1),
       title,
       start: ticks(start - zero),
-      length: ticks(end - start),
+      length: ticks(sounds.end - sounds.start),
+      gap: next ? ticks(next.start - sounds.end) : null,
       isrc: parseIsrc(isrc) ?? '',
     };
   });
