@@ -89,6 +89,7 @@ export { constantOf, pointsOf, rangeOf, valueAt, withPoint } from './process/mov
 export type { MovingDb, MovingPoint } from './process/moving.js';
 export type { Band } from './process/equaliser-settings.js';
 export type { Width } from './process/width-settings.js';
+export { MOST_KNEE_DB } from './process/compressor-settings.js';
 export type { Compressor } from './process/compressor-settings.js';
 export type { Limiter } from './process/limiter-settings.js';
 export { responseDb } from './process/response.js';
@@ -130,6 +131,7 @@ export {
   deliverableDocument,
   readAlbumDocument,
   readDeliverableDocument,
+  readTreatmentDocument,
 } from './album/stored.js';
 export { sameValue, takeBack } from './album/revert.js';
 export {

@@ -111,14 +111,26 @@ describe('albums that earlier versions kept', () => {
         const plain = album(...songs.map((change) => ({ ...change, master: A })));
         const of = hides ? hideFirstTrack(plain) : plain;
         const kept: unknown = JSON.parse(JSON.stringify(albumDocument(of)));
-        expect(kept).toMatchObject({ version: 5 });
+        expect(kept).toMatchObject({ version: 6 });
         expect(readAlbumDocument(kept)).toEqual(of);
       }),
     );
   });
 
+  it('have no knee wider than the documented 24 dB', () => {
+    const kept = albumDocument(album({ master: A })) as { songs: { region: { sound: object } }[] };
+    const compressor = { threshold: -20, ratio: 2, attack: 15, release: 150, knee: 40, makeup: 0 };
+    const songs = kept.songs.map((song) => ({
+      ...song,
+      region: { ...song.region, sound: { ...song.region.sound, compressor } },
+    }));
+    const read = readAlbumDocument({ ...kept, songs, version: 5 });
+    expect(read.songs[0]?.region.sound.compressor).toEqual({ ...compressor, knee: 24 });
+    expect(() => readAlbumDocument({ ...kept, songs })).toThrow();
+  });
+
   it('that are none, or of a later version, are refused', () => {
-    expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), version: 6 })).toThrow(LaterDocument);
+    expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), version: 7 })).toThrow(LaterDocument);
     expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), colour: 1 })).toThrow(/colour/);
     expect(() => readAlbumDocument(null)).toThrow();
     const doubled = album({ id: 'a', master: A }, { id: 'a', master: A });

@@ -1,5 +1,7 @@
 import { Failure } from '../errors/failure.js';
 import { albumSchema, type Album } from './album.js';
+import { treatmentSchema, type Treatment } from '../process/treatment.js';
+import { MOST_KNEE_DB } from '../process/compressor-settings.js';
 import { deliverableSchema, type Deliverable } from './deliverable.js';
 import type * as z from '../schema/z.js';
 
@@ -87,8 +89,24 @@ const mastersOfVersion1 = (document: Raw): Raw => document;
 /** In version 5 of an album and 3 of a deliverable packages for shops and folders to listen to came. */
 const asItWas = (document: Raw): Raw => document;
 
+/** Version 5 let a compressor's knee be up to 40 dB; no more than the documented 24 are read. */
+const kneesOfVersion5 = (value: Raw): Raw => withKnees(value) as Raw;
+
+function withKnees(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(withKnees);
+  if (!isObject(value)) return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([key, child]) => [
+      key,
+      key === 'compressor' && isObject(child) && typeof child.knee === 'number'
+        ? { ...child, knee: Math.min(MOST_KNEE_DB, child.knee) }
+        : withKnees(child),
+    ]),
+  );
+}
+
 const ALBUM: StoredForm<Album> = {
-  steps: [songsOfVersion1, untreatedOfVersion2, mastersOfVersion3, asItWas],
+  steps: [songsOfVersion1, untreatedOfVersion2, mastersOfVersion3, asItWas, kneesOfVersion5],
   schema: albumSchema,
 };
 const DELIVERABLE: StoredForm<Deliverable> = {
@@ -103,6 +121,10 @@ const DELIVERABLE: StoredForm<Deliverable> = {
 export const readAlbumDocument = (document: unknown): Album => read(ALBUM, document);
 /** An album as it is kept, with the version of its form. */
 export const albumDocument = (album: Album): object => write(ALBUM, album);
+
+/** A treatment that people have kept, by this version or an earlier one. @throws ZodError */
+export const readTreatmentDocument = (document: unknown): Treatment =>
+  treatmentSchema.parse(withKnees(document));
 
 /** The settings of a deliverable (a preset, or those of a delivery) as they were kept. */
 export const readDeliverableDocument = (document: unknown): Deliverable => read(DELIVERABLE, document);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { uniform } from '../dsp/random.js';
-import { UpperEndMeter, type UpperEnd } from './upper-edge.js';
+import { bandwidthOf, UpperEndMeter, type UpperEnd } from './upper-edge.js';
 
 const SIZE = 8192;
 
@@ -55,6 +55,13 @@ describe('the upper end of a spectrum', () => {
     expect(tones?.edge?.dropDb).toBeLessThan(5);
     const ripples = (hz: number): number => 6 * Math.cos((2 * Math.PI * (hz - 22_050)) / 1900);
     expect(upperEnd(88_200, (hz) => -60 + ripples(hz))?.mirror).toBeNull();
+  });
+
+  it('is told of a signal that ends at 3 kHz, far below where edges are looked for', () => {
+    const low = upperEnd(44_100, (hz) => (hz < 2950 ? -60 : -Infinity));
+    expect(low && bandwidthOf(low)).toBe(3000);
+    expect(low?.mirror).toBeNull();
+    expect(low?.edge?.dropDb ?? 0).toBeLessThan(1);
   });
 
   it('is none of silence', () => {

@@ -132,8 +132,9 @@ export class UpperEndMeter implements JoinedMeter<UpperEndState> {
     const db = bright > 0 ? 10 * Math.log10(bright / this.full) : -Infinity;
     const place = Math.floor((db - FLOOR_DB) / CLASS_DB);
     const moment = this.#moments++;
-    if (place < 0) return;
-    const group = Math.min(CLASSES - 1, place);
+    // What has nothing up there (a low tone) goes to the lowest class, which counts where no other has anything.
+    if (place < 0 && !isSounding(bands, this.full)) return;
+    const group = Math.max(0, Math.min(CLASSES - 1, place));
     addTo((this.#sums[group] ??= new Float64Array(bands.length)), bands);
     this.#counts[group] = (this.#counts[group] as number) + 1;
     if (db > (this.#best[group] as number)) {
@@ -144,12 +145,13 @@ export class UpperEndMeter implements JoinedMeter<UpperEndState> {
 
   /** null for a master without sound in it, or too short for a moment. */
   result(): UpperEnd | null {
-    const sounding = this.#counts.reduce((sum, count) => sum + count, 0);
+    const bright = this.#counts.subarray(1).reduce((sum, count) => sum + count, 0);
+    const sounding = bright > 0 ? bright : (this.#counts[0] as number);
     const wanted = Math.max(LEAST_MOMENTS, SHARE * sounding);
     const sums = new Float64Array(this.ends.length);
     let taken = 0;
     let at = -1;
-    for (let group = CLASSES - 1; group >= 0 && taken < wanted; group--) {
+    for (let group = CLASSES - 1; group >= (bright > 0 ? 1 : 0) && taken < wanted; group--) {
       const count = this.#counts[group] as number;
       if (count === 0) continue;
       if (at < 0) at = this.#bestAt[group] as number;
@@ -161,6 +163,12 @@ export class UpperEndMeter implements JoinedMeter<UpperEndState> {
     const at0 = at * this.size;
     return { bandHz: BAND_HZ, bandsDb, edge: edgeOf(bandsDb), mirror: mirrorOf(bandsDb), at: at0 };
   }
+}
+
+/** Whether any band stands out of silence, by the power of a full-scale sine. */
+function isSounding(bands: Float64Array, full: number): boolean {
+  const least = full * 10 ** (FLOOR_DB / 10);
+  return bands.some((power) => power > least);
 }
 
 /** The lowest edge that is looked for, Hz. */

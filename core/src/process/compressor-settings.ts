@@ -1,5 +1,8 @@
 import * as z from '../schema/z.js';
 
+/** The widest bend, dB. */
+export const MOST_KNEE_DB = 24;
+
 export const compressorSchema = z.strictObject({
   /** dB RMS, a full-scale sine at 0 [AES17]. */
   threshold: z.number().min(-80).max(0),
@@ -9,7 +12,7 @@ export const compressorSchema = z.strictObject({
   attack: z.number().min(0.1).max(500),
   release: z.number().min(1).max(5000),
   /** dB around the threshold over which the bend goes. */
-  knee: z.number().min(0).max(40),
+  knee: z.number().min(0).max(MOST_KNEE_DB),
   /** dB after it. */
   makeup: z.number().min(-24).max(24),
 });

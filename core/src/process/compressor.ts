@@ -45,9 +45,14 @@ function allPass(sample: number, chain: Float64Array, memory: Float64Array, from
   return x;
 }
 
-/** The power is smoothed over a part of the attack, and never over longer than this, ms. */
-const MOST_SMOOTHED_MS = 5;
-const SMOOTHED_OF_ATTACK = 10;
+/**
+ * The power is smoothed over a part of the attack, and never over longer than this, ms: of anything but a sine it ripples, and a reduction that
+ * falls faster than it comes back follows the crests.
+ */
+const MOST_SMOOTHED_MS = 20;
+const SMOOTHED_OF_ATTACK = 3;
+/** The part of that smoothing by which a step comes later; the attack is shorter by as much, so that 63 % are made good in its time. */
+const SMOOTHING_DELAYS = 0.7;
 /** Power that no level tells. */
 const NONE = 1e-20;
 
@@ -153,8 +158,12 @@ class CompressorRun implements Recursion {
 
 /** A compressor's numbers at one rate. */
 export function compressorDesign(settings: Compressor, rate: number): CompressorDesign {
-  const power = decayOf(Math.min(MOST_SMOOTHED_MS, settings.attack / SMOOTHED_OF_ATTACK), rate);
-  const times = { power, attack: decayOf(settings.attack, rate), release: decayOf(settings.release, rate) };
+  const smoothing = Math.min(MOST_SMOOTHED_MS, settings.attack / SMOOTHED_OF_ATTACK);
+  const times = {
+    power: decayOf(smoothing, rate),
+    attack: decayOf(settings.attack - SMOOTHING_DELAYS * smoothing, rate),
+    release: decayOf(settings.release, rate),
+  };
   const chains = [NETWORK.inPhase, NETWORK.quadrature].map((poles) =>
     Float64Array.from(poles, (hz) => allPassOf(hz, rate)),
   ) as [Float64Array, Float64Array];

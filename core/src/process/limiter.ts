@@ -11,7 +11,7 @@ import { RecursiveSource, settleOf, type Recursion, type Soon } from './recursiv
 /** How long before a peak the gain begins to fall, seconds. */
 const AHEAD_SECONDS = 0.005;
 /** What is aimed at below the ceiling, dB: a gain that falls bends what lies between the samples a little. */
-const MARGIN_DB = 0.02;
+const MARGIN_DB = 0.035;
 /** So small a reduction is none, dB. */
 const NONE_DB = 1e-9;
 

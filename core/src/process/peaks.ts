@@ -6,11 +6,11 @@ const POINTS = 8;
 export const SIDE = 16;
 const TAPS = 2 * SIDE;
 
-/** Weights of a windowed sinc at so many eighths between two samples; their sum is 1. */
+/** Weights of a windowed sinc at so many eighths between two samples; their sum is 1. A window that ends above zero sees more of what lies near half the rate. */
 function weightsOf(eighths: number): Float64Array {
   const raw = Float64Array.from({ length: TAPS }, (_, tap) => {
     const x = eighths / POINTS + SIDE - 1 - tap;
-    const window = Math.cos((Math.PI * x) / (2 * SIDE)) ** 2;
+    const window = 0.6 + 0.4 * Math.cos((Math.PI * x) / SIDE);
     return (Math.sin(Math.PI * x) / (Math.PI * x)) * window;
   });
   const sum = raw.reduce((all, weight) => all + weight, 0);

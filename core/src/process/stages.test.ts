@@ -109,6 +109,20 @@ describe('the compressor', () => {
     expect(Math.abs(level - (-6 - 10.5))).toBeLessThan(0.1);
   });
 
+  it.each([200, 440, 1000])(
+    'reduces a square wave of %d Hz by what the law says of its RMS level',
+    async (hz) => {
+      // ±0.4: its RMS is 0.4, which is −4.95 dB where a full-scale sine is at 0 dB: 15.05 dB over, three quarters of it away.
+      const wave = Float64Array.from({ length: 3 * RATE }, (_, n) =>
+        Math.floor((2 * hz * n) / RATE) % 2 ? -0.4 : 0.4,
+      );
+      const { left } = await whole(compressed(sourceOf(wave), COMPRESSOR));
+      const settled = left.subarray(2 * RATE);
+      const reduction = -10 * Math.log10(settled.reduce((sum, x) => sum + x * x, 0) / settled.length / 0.16);
+      expect(Math.abs(reduction - 0.75 * (20 + 20 * Math.log10(0.4 * Math.SQRT2)))).toBeLessThan(0.1);
+    },
+  );
+
   it.each([
     [5, 50],
     [15, 150],
@@ -174,8 +188,39 @@ function programme(seed: number, topHz: number, length: number): Float64Array {
   return audio;
 }
 
+/** The true peak by an 8× meter of the usual length: 24 samples on each side, under a Hann window. */
+function eightTimesPeak(audio: Float64Array): number {
+  const side = 24;
+  const rows = [1, 2, 3, 4, 5, 6, 7].map((eighths) => {
+    const raw = Float64Array.from({ length: 2 * side }, (_, tap) => {
+      const x = eighths / 8 + side - 1 - tap;
+      return (Math.sin(Math.PI * x) / (Math.PI * x)) * Math.cos((Math.PI * x) / (2 * side)) ** 2;
+    });
+    const sum = raw.reduce((all, weight) => all + weight, 0);
+    return raw.map((weight) => weight / sum);
+  });
+  let peak = 0;
+  for (let i = side; i < audio.length - side; i++)
+    for (const row of rows) {
+      let value = 0;
+      for (let tap = 0; tap < row.length; tap++)
+        value += (row[tap] as number) * (audio[i - side + 1 + tap] as number);
+      peak = Math.max(peak, Math.abs(value));
+    }
+  return peak;
+}
+
 describe('the limiter', () => {
   const limiter: Limiter = { drive: 0, ceiling: -1, release: 80 };
+
+  it('keeps noise up to half the rate within 0.3 dB of its ceiling', async () => {
+    for (let seed = 1; seed <= 8; seed++) {
+      const audio = noise(RATE, 48_271 * seed);
+      const { left } = await whole(new LimitedSource(sourceOf(audio), { ...limiter, drive: 6 }));
+      expect(db(eightTimesPeak(left))).toBeLessThanOrEqual(limiter.ceiling + 0.3);
+      expect(Math.max(...left.map(Math.abs))).toBeLessThanOrEqual(10 ** (limiter.ceiling / 20));
+    }
+  }, 60_000);
 
   it('keeps the true peak under its ceiling, and every sample', async () => {
     for (let seed = 1; seed <= 12; seed++) {

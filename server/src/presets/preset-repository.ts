@@ -2,11 +2,12 @@ import type { Preset, TreatmentPreset } from '@oiseau/api';
 import {
   deliverableDocument,
   readDeliverableDocument,
+  readTreatmentDocument,
   treatmentSchema,
   type Deliverable,
 } from '@oiseau/core';
 import type { Db, Parse } from '../db/database.js';
-import { fromJsonOr, toJson } from '../db/json.js';
+import { toJson } from '../db/json.js';
 
 const parse: Parse<Preset | null> = (row) => {
   try {
@@ -39,8 +40,11 @@ export async function deletePreset(db: Db, name: string): Promise<void> {
 }
 
 const parseTreatment: Parse<TreatmentPreset | null> = (row) => {
-  const treatment = fromJsonOr(treatmentSchema, row.treatment, null);
-  return treatment && { name: String(row.name), treatment };
+  try {
+    return { name: String(row.name), treatment: readTreatmentDocument(JSON.parse(String(row.treatment))) };
+  } catch {
+    return null;
+  }
 };
 
 /** Treatments by name; one that can't be read is left out, so that the others are there. */

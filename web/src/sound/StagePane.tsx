@@ -1,4 +1,5 @@
 import {
+  MOST_KNEE_DB,
   partSound,
   songSound,
   type Compressor,
@@ -207,7 +208,7 @@ const COMPRESSOR_FIGURES = [
   { field: 'ratio', label: 'Ratio', unit: ': 1', least: 1, most: 20, step: 0.05, logarithmic: true },
   { field: 'attack', label: 'Attack', unit: 'ms', least: 0.1, most: 500, step: 0.1, logarithmic: true },
   { field: 'release', label: 'Release', unit: 'ms', least: 1, most: 5000, step: 0.1, logarithmic: true },
-  { field: 'knee', label: 'Knee', unit: 'dB', least: 0, most: 40, step: 1 },
+  { field: 'knee', label: 'Knee', unit: 'dB', least: 0, most: MOST_KNEE_DB, step: 1 },
   { field: 'makeup', label: 'Make-up', unit: 'dB', least: -24, most: 24, step: 0.1 },
 ] as const;
 
