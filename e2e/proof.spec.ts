@@ -9,7 +9,7 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
     deliverables: album.deliverables.slice(0, 1),
   }));
   await page.goto(url(`/albums/${id}/render`));
-  await page.getByLabel('Asked by').fill('Ada');
+  await page.getByLabel('Requested by').fill('Ada');
   await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
   await expect(page.locator('.delivery.done')).toContainText('asked by Ada', { timeout: 60_000 });
   await page.getByRole('link', { name: 'Proof', exact: true }).click();

@@ -40,10 +40,47 @@ test('errors are named, lead to their place and stand in the way of a render', a
   await saved(page);
   await page.getByRole('link', { name: /Render/ }).click();
   await expect(page.getByRole('button', { name: /^Render 2/ })).toBeDisabled();
-  await page.getByRole('link', { name: 'See the Checks' }).click();
+  await page.getByRole('link', { name: 'Show in Checks' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'is no UPC/EAN' })).toContainText('Error');
   await page.getByRole('link', { name: 'Go there' }).first().click();
   await expect(page).toHaveURL(/sleeve$/);
+});
+
+test('an error of one deliverable holds up that one alone, and the selection stays with the album', async ({
+  page,
+}) => {
+  const id = await makeAlbum('Unready', [wavFile('u.wav', 16, 20)]);
+  await page.goto(url(`/albums/${id}/render`));
+  await page.getByRole('button', { name: 'Add a deliverable' }).click();
+  await page.getByRole('button', { name: /^shop/ }).first().click();
+  await expect(page.getByText(/must be fixed before “shop.*” can be rendered\. The others/)).toBeVisible();
+  // The two that have no errors of their own are rendered; the queue is seen at once.
+  await page.getByRole('button', { name: 'Render 2 deliverables' }).click();
+  const queue = page.getByRole('region', { name: 'Render queue' });
+  await expect(queue).toBeVisible();
+  await expect(queue).toBeInViewport();
+  await expect(page.locator('.delivery.done')).toHaveCount(2, { timeout: 60_000 });
+  await expect(queue).toHaveCount(0);
+  await page.getByRole('checkbox', { name: /^Render shop/ }).uncheck();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('checkbox', { name: /^Render shop/ })).not.toBeChecked();
+  await expect(page.getByText(/must be fixed before/)).toHaveCount(0);
+});
+
+test('findings of one kind are accepted together', async ({ page }) => {
+  const id = await makeAlbum(
+    'Loud',
+    [wavFile('v.wav', 17, 5), wavFile('w.wav', 18, 5), wavFile('x.wav', 19, 5)],
+    (album) => ({ ...album, songs: album.songs.map((song) => ({ ...song, title: `  ${song.title}  ` })) }),
+  );
+  await page.goto(url(`/albums/${id}/checks`));
+  await page.getByRole('button', { name: 'Accept all 3 like this …' }).click();
+  await page.getByLabel('Reason why all are accepted').fill('Set so on purpose.');
+  await page.getByLabel('Reason why all are accepted').press('Enter');
+  await expect(
+    page.getByRole('list', { name: 'Accepted findings' }).getByText('“Set so on purpose.”'),
+  ).toHaveCount(3);
 });
 
 test('settings that mean nothing for a format are not shown', async ({ page }) => {
@@ -90,7 +127,9 @@ test('the plan shows every name, length and size, and what is wrong with a secti
   await page.getByLabel('To', { exact: true }).press('Enter');
   await expect(whole.getByText('empty')).toBeVisible();
   await expect(
-    page.getByText('1 error must be mended before all that is ticked can be rendered.'),
+    page.getByText(
+      '1 error must be fixed before “whole album” can be rendered. The others can be rendered now.',
+    ),
   ).toBeVisible();
 
   await page.getByRole('button', { name: /^files FLAC/ }).click();

@@ -133,7 +133,7 @@ export {
   readDeliverableDocument,
   readTreatmentDocument,
 } from './album/stored.js';
-export { sameValue, takeBack } from './album/revert.js';
+export { sameContent, sameValue, takeBack } from './album/revert.js';
 export {
   cutsWell,
   MEDIA,
@@ -192,6 +192,7 @@ export {
   showHidden,
   titleFromFileName,
   editSound,
+  selectDeliverable,
 } from './album/edit.js';
 export {
   AlbumFileError,
@@ -301,7 +302,14 @@ export {
   writeCells,
 } from './tags/text-table.js';
 export type { CellEdit, TableColumn, TableField, TableRow } from './tags/text-table.js';
-export { acceptedReason, acceptFinding, checkAlbum, errorsFor, placeWords } from './checks/check.js';
+export {
+  acceptedReason,
+  acceptFinding,
+  acceptFindings,
+  checkAlbum,
+  errorsFor,
+  placeWords,
+} from './checks/check.js';
 export { mendOf } from './checks/mend.js';
 export { wordDoubt } from './checks/master-doubt-words.js';
 export { masterDoubts } from './checks/master-doubts.js';

@@ -14,6 +14,13 @@ export const MOST_PARTS = 100;
 export const MOST_DELIVERABLES = 50;
 export const MOST_TRACKS = 500;
 
+/** Names of deliverables that are left out when the album is rendered; it changes nothing of what is rendered. */
+export const unselectedSchema = atMost(
+  MOST_DELIVERABLES,
+  'deliverables',
+  z.array(z.string().min(1).max(100)),
+).default([]);
+
 /**
  * An album as Oiseau keeps it: times in ticks, masters by content. The album *file* (`file.ts`) is its open form, with
  * times in seconds and masters by file name; `stored.ts` reads what earlier versions kept.
@@ -42,6 +49,7 @@ export const albumSchema = z
     /** Where parts begin; none: one CD. */
     parts: atMost(MOST_PARTS, 'parts', z.array(partSettingsSchema)),
     deliverables: atMost(MOST_DELIVERABLES, 'deliverables', z.array(deliverableSchema)),
+    unselected: unselectedSchema,
   })
   .superRefine((album, context) => {
     const { songs, parts } = album;
@@ -148,5 +156,6 @@ export function newAlbum(title: string): Album {
       deliverableSchema.parse({ name: 'image', kind: 'cue', audio: 'wav' }),
       deliverableSchema.parse({ name: 'files', kind: 'tracks', format: 'flac', bits: 24 }),
     ],
+    unselected: [],
   };
 }

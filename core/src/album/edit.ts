@@ -167,3 +167,13 @@ export function titleFromFileName(name: string): string {
 export function compareNames(a: string, b: string): number {
   return a.localeCompare(b, 'en', { numeric: true, sensitivity: 'base' });
 }
+
+/** Selects a deliverable for rendering, or leaves it out. */
+export function selectDeliverable<A extends { readonly unselected: readonly string[] }>(
+  album: A,
+  name: string,
+  isSelected: boolean,
+): A {
+  const others = album.unselected.filter((each) => each !== name);
+  return { ...album, unselected: isSelected ? others : [...others, name] };
+}

@@ -13,6 +13,7 @@ import {
   MOST_PARTS,
   MOST_TRACKS,
   tracksOf,
+  unselectedSchema,
   type Album,
 } from './album.js';
 import { alternatesOf } from './alternates.js';
@@ -128,6 +129,8 @@ const albumFileFields = z.strictObject({
       });
     }),
   ).default([]),
+  /** Names of deliverables that the interface leaves out when the album is rendered; `render` makes all of them. */
+  unselected: unselectedSchema,
 });
 
 export const albumFileSchema = albumFileFields.superRefine(({ parts, tracks, hidden }, context) => {

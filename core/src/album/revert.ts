@@ -1,3 +1,7 @@
+/** Whether two states of an album are rendered alike: which deliverables are selected at the moment is none of it. */
+export const sameContent = <A extends { readonly unselected: readonly string[] }>(a: A, b: A): boolean =>
+  sameValue({ ...a, unselected: [] }, { ...b, unselected: [] });
+
 /** Anything that JSON can say, as far as it is compared and merged here. */
 type Json = unknown;
 type Named = Readonly<Record<string, Json>> & { readonly id: string };

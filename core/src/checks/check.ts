@@ -23,6 +23,7 @@ import { regions } from './regions.js';
 import { sides } from './sides.js';
 import { sound } from './sound.js';
 import { startMarks } from './start-marks.js';
+import { storeSuspicions } from './store-suspicions.js';
 import { textHabits } from './text-habits.js';
 import { titles } from './titles.js';
 import { trackCount } from './track-count.js';
@@ -54,6 +55,7 @@ const RULES: readonly Rule[] = [
   lossyPeaks,
   sections,
   packages,
+  storeSuspicions,
   fileNames,
   mastersOfAlbum,
 ];
@@ -86,7 +88,7 @@ export function acceptedReason({ album }: Pick<CheckSubject, 'album'>, finding: 
   return album.accepted.find((each) => each.code === finding.code && each.song === song)?.reason ?? null;
 }
 
-/** Where a finding stands, for people: `5 Keeper’s Round`, `Hidden Lamp Lit`, `Disc 2`, `The album`. */
+/** Where a finding stands, for people: `5 Keeper’s Round`, `Hidden Lamp Lit`, `Disc 2`, `“store”`, `The album`. */
 export function placeWords(
   { album, parts }: Pick<CheckSubject, 'album' | 'parts'>,
   finding: Finding,
@@ -94,6 +96,7 @@ export function placeWords(
   const id = songIn(finding);
   const several = parts.length > 1;
   if (id === null) {
+    if ('deliverable' in finding) return `“${finding.deliverable}”`;
     const part = 'part' in finding && several ? parts[finding.part - 1] : undefined;
     return part ? partName(part) : 'The album';
   }
@@ -102,6 +105,10 @@ export function placeWords(
   const place = number === null || !part ? 'Hidden' : several ? positionOf(part, number) : String(number);
   return `${place} ${songOf(album, id)?.title ?? ''}`.trim();
 }
+
+/** The album with several findings accepted for one reason, or (reason null) no longer accepted. */
+export const acceptFindings = (album: Album, findings: readonly Finding[], reason: string | null): Album =>
+  findings.reduce((before, finding) => acceptFinding(before, finding, reason), album);
 
 /** The album with a finding accepted for a reason, or (reason null) no longer accepted. */
 export function acceptFinding(album: Album, finding: Finding, reason: string | null): Album {

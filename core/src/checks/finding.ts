@@ -7,9 +7,9 @@ import type { LineUpsByName } from '../album/line-up.js';
 import type { Part } from '../album/part.js';
 import type { MasterFactsByKey } from '../album/sequence.js';
 import type { Frames, Ticks } from '../time/ticks.js';
-import type { DoubtSubject } from './master-doubts.js';
+import type { DoubtSubject, MasterDoubt } from './master-doubts.js';
 
-/** error: this can't be pressed · warning: somebody will ask · hint: worth a look. */
+/** error: must be fixed before rendering · warning: likely to be queried · hint: worth a look. */
 export type Severity = 'error' | 'warning' | 'hint';
 
 /** What a rule found: figures, no sentence. `song` is an id, null the album; `part` is the number of a disc or side. */
@@ -168,6 +168,12 @@ export type Finding = { readonly severity: Severity } & (
       readonly deliverable: string;
       readonly lacks: ShopWish;
       readonly song: string | null;
+    }
+  | {
+      readonly code: 'store-may-refuse';
+      readonly song: string;
+      readonly deliverable: string;
+      readonly doubt: MasterDoubt;
     }
   | { readonly code: 'section-empty'; readonly deliverable: string }
   | { readonly code: 'names-alike'; readonly deliverable: string; readonly name: string }

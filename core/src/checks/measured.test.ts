@@ -84,6 +84,23 @@ describe('checks of peaks before a coding with loss', () => {
   });
 });
 
+describe('checks of what Masters suspects', () => {
+  const store = {
+    ...three({}),
+    deliverables: [deliverableSchema.parse({ name: 'store', kind: 'package' })],
+  };
+  // 45 dB within 400 Hz at 16 kHz: what an encoder at 128 kbit/s leaves (docs/rules.md 12.3).
+  const upperEnd = {
+    ...{ bandHz: 100, bandsDb: [], mirror: null, at: 44_100 },
+    edge: { hz: 16_000, dropDb: 45, aboveDb: 2 },
+  };
+  it('speak where a store would refuse a package because of it, and nowhere else', () => {
+    expect(codes({ upperEnd }, {}, store)).toContain('store-may-refuse');
+    expect(codes({ upperEnd }, {}, three({}))).not.toContain('store-may-refuse');
+    expect(codes({}, {}, store)).not.toContain('store-may-refuse');
+  });
+});
+
 describe('checks of a hidden song', () => {
   it('find what they find of a track', () => {
     const masters = new Map([

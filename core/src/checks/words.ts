@@ -6,6 +6,7 @@ import { formatMsf } from '../time/frames.js';
 import { formatClock } from '../time/timecode.js';
 import { ticksToSeconds } from '../time/ticks.js';
 import type { CheckCode, Finding, ShopWish } from './finding.js';
+import { wordDoubt } from './master-doubt-words.js';
 
 type Of<C extends CheckCode> = Extract<Finding, { code: C }>;
 type Table = { [C in CheckCode]: (finding: Of<C>) => string };
@@ -142,6 +143,8 @@ const WORDS = {
   'alternate-missing': ({ deliverable, alternate, of, missing, leftOut }) =>
     `${missing} of ${of} tracks of “${deliverable}” have no “${alternate}”: ${leftOut ? 'no file is written for them' : 'their masters are heard instead'}.`,
   'shop-refuses': ({ deliverable, lacks }) => `A shop would refuse “${deliverable}”: ${SHOP_WISHES[lacks]}.`,
+  'store-may-refuse': ({ deliverable, doubt }) =>
+    `A store may refuse “${deliverable}”. The master: ${wordDoubt(doubt)}.`,
   'section-empty': ({ deliverable }) =>
     `“${deliverable}” has no section of the album between its two places.`,
   'names-alike': ({ deliverable, name }) =>

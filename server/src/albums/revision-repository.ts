@@ -1,5 +1,5 @@
 import { made } from '@oiseau/api';
-import { sameValue, type Album, type Made } from '@oiseau/core';
+import { sameContent, type Album, type Made } from '@oiseau/core';
 import { fromJsonOr, toJson } from '../db/json.js';
 import type { Db } from '../db/database.js';
 import { documentText, parseDocument, readableDocument } from './album-repository.js';
@@ -51,7 +51,7 @@ export async function dayOfState(db: Db, albumId: string, album: Album): Promise
     'SELECT created_at, document FROM revisions WHERE album_id = ? ORDER BY number DESC LIMIT 1',
     [albumId],
   );
-  return newest?.album && sameValue(newest.album, album) ? newest.day : dayOf(new Date());
+  return newest?.album && sameContent(newest.album, album) ? newest.day : dayOf(new Date());
 }
 
 /**
@@ -65,7 +65,7 @@ export async function numberRevision(db: Db, albumId: string, album: Album, vers
     [albumId],
   );
   // What an older version has kept may be written otherwise and say the same.
-  if (newest?.album && sameValue(newest.album, album)) return newest.number;
+  if (newest?.album && sameContent(newest.album, album)) return newest.number;
   const number = (newest?.number ?? 0) + 1;
   await db.execute(
     'INSERT INTO revisions (album_id, number, document, made, created_at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3))',

@@ -1,4 +1,12 @@
-import { acceptFinding, mendOf, placeWords, wordFinding, type Finding, type Severity } from '@oiseau/core';
+import {
+  acceptFinding,
+  acceptFindings,
+  mendOf,
+  placeWords,
+  wordFinding,
+  type Finding,
+  type Severity,
+} from '@oiseau/core';
 import { CircleCheck, CircleX, Info, TriangleAlert, Wrench, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -8,11 +16,12 @@ import { DraftField } from '../ui/DraftField.js';
 import { count } from '../ui/format.js';
 import { placeToMend } from './place-to-mend.js';
 import { ChangedSinceApproval } from './ChangedSinceApproval.js';
+import { acceptedTogether, groupFindings, type FindingGroup } from './finding-groups.js';
 import { useFindings } from './FindingsContext.js';
 
 const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }> = {
-  error: { icon: CircleX, word: 'Error', means: 'this can’t be pressed' },
-  warning: { icon: TriangleAlert, word: 'Warning', means: 'somebody will ask' },
+  error: { icon: CircleX, word: 'Error', means: 'must be fixed before rendering' },
+  warning: { icon: TriangleAlert, word: 'Warning', means: 'likely to be queried' },
   hint: { icon: Info, word: 'Hint', means: 'worth a look' },
 };
 
@@ -20,8 +29,12 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
 export function ChecksView() {
   const { id, part, edit } = useAlbum('id', 'part', 'edit');
   const { subject, known, open, accepted } = useFindings();
+  const groups = groupFindings(subject, open);
+  const together = acceptedTogether(groups);
+  /** Kinds whose button to accept all of them stands already, with the first of them. */
+  const offered = new Set<string>();
   const number = (severity: Severity): number =>
-    open.filter((finding) => finding.severity === severity).length;
+    groups.filter(({ finding }) => finding.severity === severity).length;
   const errors = number('error');
   return (
     <div className="checks">
@@ -30,8 +43,9 @@ export function ChecksView() {
         {open.length > 0 && (
           <p className="text-secondary mb-0">
             {[
-              errors > 0 && `${count(errors, 'error')}: this can’t be pressed`,
-              number('warning') > 0 && `${count(number('warning'), 'warning')}: somebody will ask`,
+              errors > 0 &&
+                `${count(errors, 'error')}: must be fixed before rendering ${concerned(open)}`.trim(),
+              number('warning') > 0 && `${count(number('warning'), 'warning')}: likely to be queried`,
               number('hint') > 0 && `${count(number('hint'), 'hint')}: worth a look`,
             ]
               .filter(Boolean)
@@ -54,13 +68,19 @@ export function ChecksView() {
         </p>
       )}
       <ul className="finding-list" aria-label="Findings">
-        {open.map((finding, i) => (
-          <OpenFinding
-            key={`${finding.code} ${placeWords(subject, finding)} ${i}`}
-            finding={finding}
-            mend={mendOf(finding, subject)}
-          />
-        ))}
+        {groups.map((group, i) => {
+          const { code } = group.finding;
+          const alike = offered.has(code) ? undefined : together.get(code);
+          offered.add(code);
+          return (
+            <OpenFinding
+              key={`${code} ${group.place} ${i}`}
+              group={group}
+              alike={alike ?? []}
+              mend={mendOf(group.finding, subject)}
+            />
+          );
+        })}
       </ul>
       {accepted.length > 0 && (
         <>
@@ -104,44 +124,70 @@ function Sign({ severity }: { severity: Severity }) {
   );
 }
 
-function OpenFinding({ finding, mend }: { finding: Finding; mend: ReturnType<typeof mendOf> }) {
+/** The deliverables that errors concern, where they concern those alone: `“store”`. */
+function concerned(findings: readonly Finding[]): string {
+  const errors = findings.filter(({ severity }) => severity === 'error');
+  const names = errors.map((finding) => ('deliverable' in finding ? finding.deliverable : null));
+  return names.includes(null) ? '' : [...new Set(names)].map((name) => `“${name}”`).join(', ');
+}
+
+/** What a reason is asked for: this finding, or all of its kind. */
+type Accepting = 'this' | 'all' | null;
+
+/** @param alike all findings of this kind, where they can be accepted together; else none */
+function OpenFinding({
+  group,
+  alike,
+  mend,
+}: {
+  group: FindingGroup;
+  alike: readonly Finding[];
+  mend: ReturnType<typeof mendOf>;
+}) {
   const { id, edit } = useAlbum('id', 'edit');
-  const { subject } = useFindings();
-  const [asking, setAsking] = useState(false);
-  const words = wordFinding(finding);
+  const [accepting, setAccepting] = useState<Accepting>(null);
+  const { finding, place, words } = group;
+  const accept = (reason: string): void => {
+    const [findings, called] =
+      accepting === 'all' ? [alike, `${alike.length} findings like “${words}”`] : [group.all, `“${words}”`];
+    setAccepting(null);
+    if (reason.trim() !== '')
+      edit(`${called} accepted`, (before) => acceptFindings(before, findings, reason.trim()));
+  };
   return (
     <li className={finding.severity}>
       <Sign severity={finding.severity} />
-      <span className="finding-place">{placeWords(subject, finding)}</span>
+      <span className="finding-place">{place}</span>
       <span className="finding-words">{words}</span>
       <span className="finding-acts">
         {mend && (
           <Button
             size="sm"
             variant="outline-primary"
-            onClick={() => edit(`${mend.label} (${placeWords(subject, finding)})`, mend.change)}
+            onClick={() => edit(`${mend.label} (${place})`, mend.change)}
           >
             <Wrench size={14} aria-hidden /> {mend.label}
           </Button>
         )}
-        {finding.severity !== 'error' && !asking && (
-          <Button size="sm" variant="link" onClick={() => setAsking(true)}>
+        {finding.severity !== 'error' && accepting === null && (
+          <Button size="sm" variant="link" onClick={() => setAccepting('this')}>
             Accept …
           </Button>
         )}
-        {asking && (
+        {alike.length > 0 && accepting === null && (
+          <Button size="sm" variant="link" onClick={() => setAccepting('all')}>
+            Accept all {alike.length} like this …
+          </Button>
+        )}
+        {accepting !== null && (
           <DraftField
-            label="Reason why this is accepted"
+            label={accepting === 'all' ? 'Reason why all are accepted' : 'Reason why this is accepted'}
             className="form-control-sm"
             placeholder="why it may stay, then Enter"
             value=""
             // The field comes because somebody asked for it just now.
             autoFocus
-            onCommit={(reason) => {
-              setAsking(false);
-              if (reason.trim() !== '')
-                edit(`“${words}” accepted`, (before) => acceptFinding(before, finding, reason.trim()));
-            }}
+            onCommit={accept}
           />
         )}
         <Link to={`/albums/${id}/${placeToMend(finding)}`}>Go there</Link>

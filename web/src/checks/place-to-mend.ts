@@ -25,6 +25,7 @@ const MASTERS: ReadonlySet<Finding['code']> = new Set([
   'no-tracks',
   'clipped',
   'lossy-master',
+  'store-may-refuse',
   'channels-inverted',
   'one-sided',
   'rates-differ',

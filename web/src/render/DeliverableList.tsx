@@ -1,7 +1,7 @@
 import { CONTRACT, type Preset } from '@oiseau/api';
 import { audioFiles, formWords, kindWords, type Deliverable, type Plan } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { Plus, TriangleAlert } from 'lucide-react';
+import { CircleX, Plus, TriangleAlert } from 'lucide-react';
 import { Dropdown, Form } from 'react-bootstrap';
 import { useMay } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
@@ -18,11 +18,13 @@ interface ListProps {
   /** Names of those that will be rendered. */
   readonly ticked: ReadonlySet<string>;
   readonly onTick: (name: string, ticked: boolean) => void;
+  /** Errors that must be fixed before one can be rendered. */
+  readonly errorsOf: (name: string) => number;
   readonly onAdd: (deliverable: Deliverable) => void;
 }
 
 /** All forms in which this album will leave, each with what it will weigh. */
-export function DeliverableList({ plans, open, onOpen, ticked, onTick, onAdd }: ListProps) {
+export function DeliverableList({ plans, open, onOpen, ticked, onTick, errorsOf, onAdd }: ListProps) {
   return (
     <section className="deliverable-list" aria-label="Deliverables">
       <ul>
@@ -42,6 +44,11 @@ export function DeliverableList({ plans, open, onOpen, ticked, onTick, onAdd }: 
                 <span>{kindWords(deliverable)}</span>
                 <span className="text-secondary">
                   {formWords(deliverable)} · {count(fileCount(plan), 'file')}, {planSize(plan).words}
+                  {errorsOf(name) > 0 && (
+                    <span className="plan-fault plan-error">
+                      <CircleX size={14} aria-hidden /> {count(errorsOf(name), 'error')}
+                    </span>
+                  )}
                   {doubtful && (
                     <span className="plan-fault">
                       <TriangleAlert size={14} aria-hidden /> a file is empty or silent

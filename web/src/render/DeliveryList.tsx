@@ -11,7 +11,7 @@ import {
   type LucideIcon,
 } from 'lucide-react';
 import { useState } from 'react';
-import { Button, ProgressBar } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -21,11 +21,12 @@ import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
 import { comparisonWords } from '@oiseau/core';
 import { DownloadLink } from '../api/DownloadLink.js';
 import { IconButton } from '../ui/IconButton.js';
-import { count, formatBytes, formatWait, formatWhen } from '../ui/format.js';
+import { count, formatBytes, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { RenderProgress } from './QueuePanel.js';
 
 const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }> = {
-  queued: { icon: Clock, word: 'waits' },
+  queued: { icon: Clock, word: 'queued' },
   running: { icon: LoaderCircle, word: 'rendering' },
   done: { icon: CircleCheck, word: 'proved' },
   failed: { icon: CircleX, word: 'failed' },
@@ -182,7 +183,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
       </span>
       <span className="delivery-news">
         {state === 'running' ? (
-          <Running delivery={delivery} />
+          <RenderProgress delivery={delivery} />
         ) : message ? (
           <span className="text-danger">{message}</span>
         ) : (
@@ -232,19 +233,5 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
         )}
       </span>
     </li>
-  );
-}
-
-function Running({ delivery: { progress, deliverable } }: { delivery: DeliveryRecord }) {
-  const share = progress?.share ?? 0;
-  return (
-    <span className="running">
-      <ProgressBar now={100 * share} aria-label={`Progress of ${deliverable.name}`} />
-      <span className="num">
-        {Math.floor(100 * share)} % · {progress?.phase === 'prove' ? 'reading back' : 'writing'}
-        {progress && ` · ${progress.speed.toFixed(progress.speed < 10 ? 1 : 0)}× real time`}
-        {progress?.secondsLeft != null && ` · ${formatWait(progress.secondsLeft)}`}
-      </span>
-    </span>
   );
 }

@@ -1,4 +1,4 @@
-import { errorsFor } from '@oiseau/core';
+import { errorsFor, selectDeliverable } from '@oiseau/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Alert, Button } from 'react-bootstrap';
@@ -18,29 +18,29 @@ import { DeliverablePane } from './DeliverablePane.js';
 import { EndNotice } from './EndNotice.js';
 import { DeliveryList } from './DeliveryList.js';
 import { fileCount, planSize } from './PlanFiles.js';
+import { QueuePanel } from './QueuePanel.js';
 import { useDeliverableEdits } from './useDeliverableEdits.js';
 import { useRenderPlans } from './useRenderPlans.js';
 
 /** The deliverables of this album, what they will write, and the running and finished renders. */
 export function RenderView() {
-  const { id, album, saveNow } = useAlbum('id', 'album', 'saveNow');
+  const { id, album, edit, saveNow } = useAlbum('id', 'album', 'edit', 'saveNow');
   const { open: findings } = useFindings();
   const deliveries = useDeliveries(id);
   const queries = useQueryClient();
   const { complain } = useNotices();
   const [asking, setAsking] = useState(false);
   const [open, setOpen] = useAddressed('deliverable', null);
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [by, setBy] = useStored('oiseau-asked-by', '');
   // Who comes with a key of their own asks in no other name.
   const { name: holder } = useVisitor();
   const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
   const { plans, shown, untouched } = useRenderPlans(revision, open);
-  const chosen = plans.filter(({ deliverable }) => !left.has(deliverable.name));
-  const errors = errorsFor(
-    findings,
-    chosen.map(({ deliverable }) => deliverable.name),
-  );
+  const selected = plans.filter(({ deliverable }) => !album.unselected.includes(deliverable.name));
+  const errorsOf = (name: string): number => errorsFor(findings, [name]).length;
+  // An error of one deliverable holds up that one alone.
+  const chosen = selected.filter(({ deliverable }) => errorsOf(deliverable.name) === 0);
+  const blocked = selected.filter((plan) => !chosen.includes(plan));
   const bytes = chosen.reduce((sum, plan) => sum + planSize(plan).bytes, 0);
   const files = chosen.reduce((sum, plan) => sum + fileCount(plan), 0);
 
@@ -58,8 +58,11 @@ export function RenderView() {
     }
   };
   const { change, add, remove } = useDeliverableEdits(setOpen);
-  const tick = (name: string, ticked: boolean): void =>
-    setLeft(new Set(ticked ? [...left].filter((each) => each !== name) : [...left, name]));
+  const tick = (name: string, isSelected: boolean): void => {
+    edit(`“${name}” ${isSelected ? 'selected' : 'not selected'} for rendering`, (before) =>
+      selectDeliverable(before, name, isSelected),
+    );
+  };
 
   if (album.songs.length === 0) {
     return (
@@ -81,7 +84,7 @@ export function RenderView() {
         <span className="flex-grow-1" />
         {holder === '' ? (
           <label className="asked-by">
-            Noted as asked by{' '}
+            Requested by{' '}
             <input
               className="form-control form-control-sm"
               value={by}
@@ -91,23 +94,22 @@ export function RenderView() {
             />
           </label>
         ) : (
-          <span className="text-secondary">Asked by {holder}</span>
+          <span className="text-secondary">Requested by {holder}</span>
         )}
         <EndNotice />
-        <Button
-          disabled={errors.length > 0 || asking || chosen.length === 0}
-          onClick={() => render().catch(complain)}
-        >
-          Render {count(chosen.length, 'deliverable')}
+        <Button disabled={asking || chosen.length === 0} onClick={() => render().catch(complain)}>
+          Render {count(chosen.length > 0 ? chosen.length : selected.length, 'deliverable')}
         </Button>
       </div>
-      {errors.length > 0 && (
-        <Alert variant="danger">
-          {count(errors.length, 'error')} must be mended before{' '}
-          {errors.every((finding) => 'deliverable' in finding)
-            ? 'all that is ticked can be rendered.'
-            : 'anything can be rendered.'}{' '}
-          <Link to={`/albums/${id}/checks`}>See the Checks</Link>
+      <QueuePanel deliveries={deliveries.data ?? []} />
+      {blocked.length > 0 && (
+        <Alert variant={chosen.length > 0 ? 'warning' : 'danger'}>
+          {blockedSentence(
+            blocked.map(({ deliverable }) => deliverable.name),
+            new Set(blocked.flatMap(({ deliverable }) => errorsFor(findings, [deliverable.name]))).size,
+            chosen.length > 0,
+          )}{' '}
+          <Link to={`/albums/${id}/checks`}>Show in Checks</Link>
         </Alert>
       )}
       <div className="render-columns">
@@ -115,7 +117,8 @@ export function RenderView() {
           plans={plans}
           open={shown?.deliverable.name ?? ''}
           onOpen={setOpen}
-          ticked={new Set(chosen.map(({ deliverable }) => deliverable.name))}
+          ticked={new Set(selected.map(({ deliverable }) => deliverable.name))}
+          errorsOf={errorsOf}
           onTick={tick}
           onAdd={add}
         />
@@ -135,4 +138,11 @@ export function RenderView() {
       <DeliveryList deliveries={deliveries.data ?? null} />
     </div>
   );
+}
+
+/** Why selected deliverables are not rendered, and whether the others are. */
+function blockedSentence(names: readonly string[], errors: number, othersRender: boolean): string {
+  const quoted = names.map((name) => `“${name}”`).join(', ');
+  const must = `${count(errors, 'error')} must be fixed before ${quoted} can be rendered.`;
+  return othersRender ? `${must} The others can be rendered now.` : must;
 }

@@ -12,6 +12,7 @@ export function useDeliverableEdits(onOpen: (name: string) => void) {
     edit(`settings of “${name}”`, (before) => ({
       ...before,
       deliverables: before.deliverables.map((old) => (old.name === name ? deliverable : old)),
+      unselected: before.unselected.map((old) => (old === name ? deliverable.name : old)),
     }));
     onOpen(deliverable.name);
   };
@@ -27,6 +28,7 @@ export function useDeliverableEdits(onOpen: (name: string) => void) {
     edit(`deliverable “${name}” taken out`, (before) => ({
       ...before,
       deliverables: before.deliverables.filter((old) => old.name !== name),
+      unselected: before.unselected.filter((old) => old !== name),
     }));
   };
   return { change, add, remove };
