@@ -64,7 +64,12 @@ const RANK: Record<Severity, number> = { error: 0, warning: 1, hint: 2 };
 
 /** Everything that is wrong or doubtful, errors first, else in the order of the rules. */
 export function checkAlbum(subject: CheckSubject): Finding[] {
-  return RULES.flatMap((rule) => rule(subject)).sort((a, b) => RANK[a.severity] - RANK[b.severity]);
+  const found = RULES.flatMap((rule) => rule(subject));
+  // What a treatment does to a clipped master says that it is clipped: one finding, not two.
+  const pressed = new Set(found.flatMap((each) => (each.code === 'clipped-pressed' ? [each.song] : [])));
+  return found
+    .filter((each) => each.code !== 'clipped' || !pressed.has(each.song))
+    .sort((a, b) => RANK[a.severity] - RANK[b.severity]);
 }
 
 /** The song that a finding concerns; null: the album, or a part of it. */

@@ -117,7 +117,8 @@ function standing(deliveries: readonly DeliveryRecord[]): string {
     (word) => `${words.filter((each) => each === word).length} ${word}`,
   );
   const bytes = bytesOf(deliveries.filter(hasFiles));
-  return [...counted, bytes > 0 ? formatBytes(bytes) : 'files deleted'].join(', ');
+  const isCleared = deliveries.every(({ clearedAt }) => clearedAt !== null);
+  return [...counted, ...(bytes > 0 ? [formatBytes(bytes)] : isCleared ? ['files deleted'] : [])].join(', ');
 }
 
 const wordOf = ({ state, proof }: DeliveryRecord): string =>
