@@ -224,7 +224,13 @@ async function startServer(env) {
   const ready = await Promise.race([once(server.child, 'message'), server.exited.then(() => undefined)]);
   if (ready) return { ...server, port: ready[0].port };
   const reason = /Error: (.*)/.exec(server.words())?.[1] ?? server.words().trim().split('\n').at(-1);
-  throw new Plain(`The server did not start: ${reason}`);
+  // As the database's driver says that a table is damaged or gone.
+  const isDamaged = /errno: (?:1030|1034|1035|1194|1195|1712|1812|1877|1932)\b/.test(server.words());
+  throw new Plain(
+    isDamaged
+      ? `The server did not start: a table of the database is damaged (${reason}). ${env.OISEAU_WAY_OUT}`
+      : `The server did not start: ${reason}`,
+  );
 }
 
 /** Starts the stand-ins for receivers. @returns them, and the file that tells where they listen. @throws Plain */

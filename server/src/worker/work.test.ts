@@ -10,6 +10,7 @@ import {
   type AnsweredDelivery,
   type Harness,
 } from '../testing/harness.js';
+import { isWorkerAlive, machineName } from '../jobs/machine.js';
 import { DeadWorkers } from '../jobs/dead-workers.js';
 import {
   claim,
@@ -151,6 +152,21 @@ describe('the queue', () => {
     await requeueInterrupted(harness.db, 'studio_1', () => false);
     expect(await findJob(harness.db, mine)).toMatchObject({ state: 'queued' });
     expect(await findJob(harness.db, other)).toMatchObject({ state: 'running' });
+  });
+
+  it('leaves the job of a worker that outlived the server alone', async () => {
+    const kept = await enqueue(harness.db, 'render', 'z');
+    await claim(harness.db, 'studio_1:19');
+    const asked: string[] = [];
+    await requeueInterrupted(harness.db, 'studio_1', (worker) => {
+      asked.push(worker);
+      return true;
+    });
+    expect(asked).toContain('studio_1:19');
+    expect(await findJob(harness.db, kept)).toMatchObject({ state: 'running' });
+    // This process runs, and is no worker; no process has the last number.
+    expect(isWorkerAlive(`${machineName()}:${process.pid}`)).toBe(false);
+    expect(isWorkerAlive(`${machineName()}:999999999`)).toBe(false);
   });
 
   it('stops a waiting job at once and a running one at its next heartbeat', async () => {

@@ -2,6 +2,7 @@ import { ROLES, type KeyRecord, type Role, type ShelfEntry } from '@oiseau/api';
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { ROLE_WORDS } from './roles.js';
+import { useVisitor } from './VisitorContext.js';
 
 interface NewKeyFormProps {
   readonly albums: readonly ShelfEntry[];
@@ -15,7 +16,9 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
   const [name, setName] = useState('');
   const [own, setOwn] = useState('');
   const [role, setRole] = useState<Role>('assistant');
-  const [some, setSome] = useState<ReadonlySet<string> | null>(null);
+  // A key to some albums grants no more than those.
+  const { unlimited } = useVisitor();
+  const [some, setSome] = useState<ReadonlySet<string> | null>(unlimited ? null : new Set());
   const [failure, setFailure] = useState<string | null>(null);
   const make = (event: FormEvent): void => {
     event.preventDefault();
@@ -65,14 +68,16 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
       </fieldset>
       <fieldset>
         <legend>Albums</legend>
-        <Form.Check
-          type="radio"
-          name="key-albums"
-          id="key-albums-all"
-          label="All, those to come as well"
-          checked={some === null}
-          onChange={() => setSome(null)}
-        />
+        {unlimited && (
+          <Form.Check
+            type="radio"
+            name="key-albums"
+            id="key-albums-all"
+            label="All albums, including future ones"
+            checked={some === null}
+            onChange={() => setSome(null)}
+          />
+        )}
         <Form.Check
           type="radio"
           name="key-albums"

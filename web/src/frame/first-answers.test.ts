@@ -7,7 +7,7 @@ import { albumQuery, mastersQuery } from '../api/queries.js';
 import { takeFirstAnswers } from './first-answers.js';
 
 const ID = '2f1c8c4e-0d5b-4b8e-9f33-5a9f2f6f7a10';
-const visitor = { id: 'k', name: 'Ada', role: 'engineer', shared: false, first: false };
+const visitor = { id: 'k', name: 'Ada', role: 'engineer', shared: false, first: false, unlimited: true };
 const record = { id: ID, version: 3, album: album({}, {}), updatedAt: '2026-11-01T10:00:00.000Z' };
 
 const answer = (body: unknown, status = 200) =>

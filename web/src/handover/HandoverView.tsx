@@ -4,7 +4,7 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAddressed, useOpened } from '../ui/addressed.js';
 import { safeFileName } from '@oiseau/core';
-import { useMay } from '../access/VisitorContext.js';
+import { useMay, useVisitor } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
 import { ChangedSinceApproval } from '../checks/ChangedSinceApproval.js';
@@ -33,7 +33,8 @@ export function HandoverView() {
   const deliveries = useDeliveries(id).data;
   const handovers = useHandovers(id).data;
   const history = useHistory(id, deliveries, handovers);
-  const sets = useMay('keys');
+  const { unlimited } = useVisitor();
+  const sets = useMay('keys') && unlimited;
   const [delivery, setDelivery] = useAddressed('delivery', null);
   const receivers = useOpened('receivers');
   if (!deliveries || !handovers) return null;

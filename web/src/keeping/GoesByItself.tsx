@@ -2,6 +2,7 @@ import { CONTRACT, type Keeping } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
+import { useVisitor } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
 import { keepingKey, shelfKey } from '../api/queries.js';
 import { count, formatBytes, formatDate } from '../ui/format.js';
@@ -31,6 +32,8 @@ const WARNINGS: Record<What, { title: string; words: string; deed: string }> = {
 /** What goes by itself, when, and the way to have the room now. */
 export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Keeping }) {
   const queries = useQueryClient();
+  // What other albums have left is for keys to all of them.
+  const { unlimited } = useVisitor();
   const { tell, complain } = useNotices();
   const [asked, setAsked] = useState<What | null>(null);
   const refresh = async (): Promise<void> => {
@@ -61,7 +64,7 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
                 : `${count(unused.length, 'file')}, ${formatBytes(bytesOf(unused))}; the first goes ${formatDate(unused.map(({ goesAt }) => goesAt).sort()[0] ?? '')}`}
             </td>
             <td className="num">
-              <ClearButton empty={unused.length === 0} onClick={() => setAsked('unused')} />
+              {unlimited && <ClearButton empty={unused.length === 0} onClick={() => setAsked('unused')} />}
             </td>
           </tr>
           <tr>
@@ -72,7 +75,7 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
                 : `${formatBytes(passing)}; a day after somebody last went on with them`}
             </td>
             <td className="num">
-              <ClearButton empty={passing === 0} onClick={() => setAsked('passing')} />
+              {unlimited && <ClearButton empty={passing === 0} onClick={() => setAsked('passing')} />}
             </td>
           </tr>
           <tr>

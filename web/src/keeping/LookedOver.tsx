@@ -2,6 +2,7 @@ import { CONTRACT, type Keeping } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
 import { CircleCheck, CircleX } from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
+import { useVisitor } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
 import { keepingKey } from '../api/queries.js';
 import { count, formatBytes, formatWhen } from '../ui/format.js';
@@ -10,6 +11,8 @@ import { useNotices } from '../ui/Notices.js';
 /** Whether every file and document is as it was, when that was looked over last, and the way to look again. */
 export function LookedOver({ keeping: { verified, verifying } }: { keeping: Keeping }) {
   const queries = useQueryClient();
+  // It concerns all albums.
+  const { unlimited } = useVisitor();
   const { complain } = useNotices();
   const ask = (what: 'verify' | 'stopVerify'): void => {
     call(CONTRACT[what], {}).then(() => queries.invalidateQueries({ queryKey: keepingKey }), complain);
@@ -48,14 +51,18 @@ export function LookedOver({ keeping: { verified, verifying } }: { keeping: Keep
             label={verifying.progress ? `${Math.round(100 * verifying.progress.share)} %` : ''}
             aria-label="Looking everything over"
           />
-          <Button size="sm" variant="outline-primary" onClick={() => ask('stopVerify')}>
-            Stop
-          </Button>
+          {unlimited && (
+            <Button size="sm" variant="outline-primary" onClick={() => ask('stopVerify')}>
+              Stop
+            </Button>
+          )}
         </div>
       ) : (
-        <Button variant="outline-primary" onClick={() => ask('verify')}>
-          Look everything over
-        </Button>
+        unlimited && (
+          <Button variant="outline-primary" onClick={() => ask('verify')}>
+            Look everything over
+          </Button>
+        )
       )}
       {verifying?.state === 'failed' && <p className="text-danger mt-2">{verifying.message}</p>}
     </section>
