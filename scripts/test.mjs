@@ -6,6 +6,7 @@ import { mkdir, readFile, rm } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ensureBuilt, ROOT } from './build.mjs';
+import { PROJECTS } from './types.mjs';
 import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS, Plain } from './system.mjs';
 
 const RESULTS = join(ROOT, 'test-results');
@@ -68,11 +69,10 @@ async function main() {
   await mkdir(RESULTS);
   await ensureBuilt(undefined, (line) => console.log(line));
 
-  const parts = ['core', 'api', 'host', 'server', 'web', 'cli', 'demo', 'standins', '.'];
   await steps([
     ['lint', ['eslint', '--max-warnings', '0', '.']],
     ['format', ['prettier', '--check', '--log-level', 'warn', '.']],
-    ...parts.map((part) => [`types of ${part === '.' ? 'tests' : part}`, ['tsc', '-p', part]]),
+    ...PROJECTS.map((part) => [`types of ${part === '.' ? 'tests' : part}`, ['tsc', '-p', part]]),
   ]);
   step(
     'the schemas in docs/ are up to date',
