@@ -114,7 +114,7 @@ it('a machine that only serves and one that only works share a database elsewher
     .poll(troubles, { timeout: 20_000 })
     .toEqual([
       expect.stringMatching(
-        /^The worker .* can’t work: It does not see the media store of this database at .*other media/,
+        /^The worker .* can’t work: The media store is missing: .*other media does not hold it/,
       ),
     ]);
   expect(await measured()).toBe(false);

@@ -77,7 +77,7 @@ export async function probeAudio(path: string): Promise<ProbedAudio> {
     });
     found = probe.parse(JSON.parse(stdout));
   } catch (cause) {
-    if (cause instanceof ProgramMissing || cause instanceof AudioRefused) throw cause;
+    if (cause instanceof ProgramMissing) throw cause;
     if (isTooMuch(cause))
       throw new AudioRefused(
         'too-many-tags',

@@ -46,7 +46,8 @@ describe('what is measured of a treated song', () => {
     // Twice for a second 6 dB louder than else.
     const isLoud = (t: number): boolean => (t >= 2 && t < 3) || (t >= 5 && t < 6);
     const masters = new Map([[MASTER, tone(8, (t) => (isLoud(t) ? 0.8 : 0.4))]]);
-    const ceiling = 20 * Math.log10(0.4) + 0.1;
+    // The loud seconds exceed it by 5.82 dB; the limiter aims 0.035 dB lower and may read peaks some hundredths high.
+    const ceiling = 20 * Math.log10(0.4) + 0.2;
     const limiter = { drive: 0, ceiling, release: 20 };
     const { figures, outline } = await measureSound(soundWith({ limiter }), masters);
     expect(figures.limiter?.mostDb).toBeCloseTo(5.9, 1);

@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { pino } from 'pino';
 import { describe, expect, it } from 'vitest';
 import express from 'express';
@@ -27,6 +28,7 @@ describe('a damaged table', () => {
     });
     app.use(errorHandler(pino({ level: 'silent' }), () => Promise.resolve(null)));
     const server = app.listen(0, '127.0.0.1');
+    await once(server, 'listening');
     try {
       const answer = await fetch(`http://127.0.0.1:${(server.address() as AddressInfo).port}/`);
       expect(answer.status).toBe(503);
