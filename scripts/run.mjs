@@ -18,7 +18,7 @@ import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from './build.mjs';
 import { runningMariaDb, startMariaDb, wayOut } from './mariadb.mjs';
-import { supervise } from './supervise.mjs';
+import { lastWords, supervise } from './supervise.mjs';
 import { isFree, Plain } from './system.mjs';
 
 const DATABASE = 'The database';
@@ -223,7 +223,7 @@ async function startServer(env) {
   const server = startProgram('server', env);
   const ready = await Promise.race([once(server.child, 'message'), server.exited.then(() => undefined)]);
   if (ready) return { ...server, port: ready[0].port };
-  const reason = /Error: (.*)/.exec(server.words())?.[1] ?? server.words().trim().split('\n').at(-1);
+  const reason = lastWords(server.words());
   // As the database's driver says that a table is damaged or gone.
   const isDamaged = /errno: (?:1030|1034|1035|1194|1195|1712|1812|1877|1932)\b/.test(server.words());
   throw new Plain(
@@ -238,7 +238,7 @@ async function startStandins(env) {
   const standins = startProgram('standins', env);
   const ready = await Promise.race([once(standins.child, 'message'), standins.exited.then(() => undefined)]);
   if (ready) return { ...standins, list: ready[0].list };
-  const reason = /Error: (.*)/.exec(standins.words())?.[1] ?? standins.words().trim().split('\n').at(-1);
+  const reason = lastWords(standins.words());
   throw new Plain(`The simulated recipients did not start: ${reason}`);
 }
 

@@ -19,6 +19,10 @@ export function backOff() {
   };
 }
 
+/** The reason why a program died, of what it wrote: the message of the error that ended it, or else the last three lines. */
+export const lastWords = (written) =>
+  /Error: (.+)/.exec(written)?.[1] ?? written.trim().split('\n').slice(-3).join(' ');
+
 /**
  * @param name as people read it
  * @param start starts the program; resolves when it is ready, to { exited, words }: a promise of its end, and a function of its last words, which is told whether it is given up
@@ -37,13 +41,7 @@ export function supervise(name, start, tell) {
       if (running) await running.exited;
       if (stopping) return;
       const wait = nextWait(performance.now());
-      const words =
-        running
-          ?.words(wait === null)
-          .trim()
-          .split('\n')
-          .slice(-3)
-          .join(' ') ?? '';
+      const words = lastWords(running?.words(wait === null) ?? '');
       if (wait === null)
         return giveUp(new Error(`${name} has died ${TOO_MANY} times within a minute. ${words}`.trim()));
       tell(`${name} ended unexpectedly; it is started again. ${words}`.trim());

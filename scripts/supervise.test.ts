@@ -6,8 +6,9 @@ interface Program {
   exited: Promise<unknown>;
   words(): string;
 }
-const { backOff, supervise } = plain as {
+const { backOff, lastWords, supervise } = plain as {
   backOff(): (now: number) => number | null;
+  lastWords(written: string): string;
   supervise(
     name: string,
     start: () => Promise<Program>,
@@ -66,4 +67,19 @@ it('says when it has died too often', async () => {
     await vi.advanceTimersByTimeAsync(8000);
   }
   await gaveUp;
+});
+
+it('tells the reason that a program gave, not where its code stood', () => {
+  const trace = [
+    'file:///app/server.mjs:12',
+    '    throw cause;',
+    "Error: Table 'albums' is corrupted",
+    '    at run (server.ts:1)',
+    '  errno: 1877',
+    '}',
+    'Node.js v20',
+  ];
+  expect(lastWords(trace.join('\n'))).toBe("Table 'albums' is corrupted");
+  expect(lastWords('one\ntwo\nthree\nfour\n')).toBe('two three four');
+  expect(lastWords('')).toBe('');
 });

@@ -50,7 +50,7 @@ if (config.standins !== undefined)
   });
 // After an upgrade every album is indexed anew; the Shelf is usable meanwhile.
 const shelf = new ShelfIndex(db, compute.pool, log);
-void shelf.refresh();
+void shelf.refreshUnasked();
 const sweeping = setInterval(() => void sweep(), SWEEP_MS);
 void sweep();
 

@@ -79,4 +79,15 @@ describe('the index of the Shelf', () => {
     await index.refresh(200);
     expect((await shelf()).albums).toMatchObject([{ title: 'Later' }]);
   });
+
+  it('ends no server whose table of albums is damaged', async () => {
+    const index = new ShelfIndex(harness.db, computeHere);
+    await harness.db.execute('RENAME TABLE albums TO albums_away');
+    try {
+      await expect(index.refresh()).rejects.toThrow(/albums/);
+      await expect(index.refreshUnasked()).resolves.toBeUndefined();
+    } finally {
+      await harness.db.execute('RENAME TABLE albums_away TO albums');
+    }
+  });
 });

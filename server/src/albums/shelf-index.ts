@@ -46,6 +46,13 @@ export class ShelfIndex {
     }
   }
 
+  /** Sets the indexing of changed albums going. It never rejects: lists tell what is wrong with the database. */
+  async refreshUnasked(): Promise<void> {
+    await this.refresh().catch((error: unknown) => {
+      this.log?.error({ err: error }, 'albums could not be indexed');
+    });
+  }
+
   /** Albums whose columns are not up to date. */
   remaining(): Promise<number> {
     return this.db.one((row) => Number(row.count), `SELECT COUNT(*) AS count FROM albums WHERE ${STALE}`);
