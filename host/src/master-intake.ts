@@ -208,7 +208,7 @@ async function decodeTo(
   }
 }
 
-/** A file that was taken away while it was read is not damaged. @throws CodecError */
+/** A file removed while it was being read is not damaged. @throws CodecError */
 async function demandThere(path: string, cause: CodecError): Promise<void> {
   await access(path).catch(() => {
     throw new CodecError('The file was taken away while it was read.', { code: 'ended', cause });

@@ -6,7 +6,7 @@ const POINTS = 8;
 export const SIDE = 16;
 const TAPS = 2 * SIDE;
 
-/** Weights of a windowed sinc at so many eighths between two samples; their sum is 1. A window that ends above zero sees more of what lies near half the rate. */
+/** Weights of a windowed sinc for a point so many eighths of the way between two samples; they add up to 1. The window does not fall to zero, so it keeps more of the highest frequencies. */
 function weightsOf(eighths: number): Float64Array {
   const raw = Float64Array.from({ length: TAPS }, (_, tap) => {
     const x = eighths / POINTS + SIDE - 1 - tap;

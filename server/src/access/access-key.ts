@@ -19,7 +19,7 @@ export async function firstKeyOf(data: string): Promise<string> {
   }
   const key = (await readFile(path, 'utf8')).trim();
   if (KEY.test(key)) return key;
-  // Emptied or cut: the key that it held opens nothing any more, as if the file had been taken away.
+  // An emptied or truncated file counts as a deleted one: its key no longer opens anything.
   const made = newSecret();
   await writeFile(`${path}.new`, `${made}\n`, { mode: 0o600 });
   await syncFile(`${path}.new`);
