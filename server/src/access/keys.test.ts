@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { ENDPOINTS, mayDo, type KeyRecord } from '@oiseau/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, deliveriesOf, startHarness, toneFile, type Harness } from '../testing/harness.js';
-import { bearer, JSON_TYPE, raw, signIn } from '../testing/raw-requests.js';
+import { askWith, bearer, JSON_TYPE, raw, signIn } from '../testing/raw-requests.js';
 import { firstKeyOf } from './access-key.js';
 import { hashOf, keepFirstKey } from './key-repository.js';
 
@@ -122,14 +122,7 @@ describe('a named key', () => {
       text: 'mine',
     });
     const { key } = await keyFor('assistant', [mine.id]);
-    const ask = (method: string, path: string, body?: unknown) =>
-      raw(
-        harness,
-        method,
-        `/api${path}`,
-        { ...bearer(key), ...JSON_TYPE },
-        body === undefined ? undefined : JSON.stringify(body),
-      );
+    const ask = (method: string, path: string, body?: unknown) => askWith(harness, key, method, path, body);
     const { albums: shelf } = JSON.parse((await ask('GET', '/albums')).text) as { albums: { id: string }[] };
     expect(shelf.map(({ id }) => id)).toEqual([mine.id]);
     const master = other.album.songs[0]?.region.master ?? '';

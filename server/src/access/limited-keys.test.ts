@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { ENDPOINTS, mayDo, ROLES, type Role } from '@oiseau/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, deliveriesOf, startHarness, type Harness } from '../testing/harness.js';
-import { bearer, JSON_TYPE, raw } from '../testing/raw-requests.js';
+import { askWith, bearer, raw } from '../testing/raw-requests.js';
 
 let harness: Harness;
 let mine: { id: string };
@@ -38,13 +38,7 @@ async function keyFor(role: Role, albums: readonly string[] | null, by = harness
   return { status, ...(JSON.parse(text) as { id: string; key: string; error?: string }) };
 }
 const ask = (method: string, path: string, key: string, body?: unknown) =>
-  raw(
-    harness,
-    method,
-    `/api${path}`,
-    { ...bearer(key), ...JSON_TYPE },
-    body === undefined ? undefined : JSON.stringify(body),
-  );
+  askWith(harness, key, method, path, body);
 
 /** Calls that concern the whole installation, written down by hand: a key to some albums makes none of them. */
 const FOR_ALL_ALBUMS = [

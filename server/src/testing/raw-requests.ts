@@ -50,3 +50,13 @@ export async function signIn(
   const [header = ''] = headers['set-cookie'] ?? [];
   return { Cookie: header.split(';')[0] ?? '', header };
 }
+
+/** Asks a call of the API with a key and, where it takes one, a body in JSON. */
+export const askWith = (harness: Harness, key: string, method: string, path: string, body?: unknown) =>
+  raw(
+    harness,
+    method,
+    `/api${path}`,
+    { ...bearer(key), ...JSON_TYPE },
+    body === undefined ? undefined : JSON.stringify(body),
+  );
