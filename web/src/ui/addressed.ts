@@ -1,4 +1,4 @@
-import { useCallback } from 'react';
+import { startTransition, useCallback, useOptimistic } from 'react';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 
 /** The address that stands now (what was drawn last may be older), with one value changed or taken out. */
@@ -23,14 +23,20 @@ export function useAddressed<T extends string | null>(
   fallback: T,
 ): [string | T, (value: string | T) => void] {
   const [search, setSearch] = useSearchParams();
+  // The router updates the address in a transition, which a busy page delays. The choice shows at once, so that
+  // nothing typed meanwhile goes to the item chosen before.
+  const [chosen, showChosen] = useOptimistic<string | T>(search.get(name) ?? fallback);
   const choose = useCallback(
     (value: string | T): void =>
-      setSearch(addressWith({ [name]: value === fallback ? null : value }), {
-        ...{ replace: true, state: entryState() },
+      startTransition(() => {
+        showChosen(value);
+        setSearch(addressWith({ [name]: value === fallback ? null : value }), {
+          ...{ replace: true, state: entryState() },
+        });
       }),
-    [setSearch, name, fallback],
+    [setSearch, showChosen, name, fallback],
   );
-  return [search.get(name) ?? fallback, choose];
+  return [chosen, choose];
 }
 
 /** The name under which addresses tell what is open over a view. */
