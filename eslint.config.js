@@ -1,54 +1,11 @@
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
-/** Folders of the core from the bottom up: each may import from those before it, never from those after. */
-const LAYERS = [
-  'errors',
-  'schema',
-  'time',
-  'kernels',
-  'pcm',
-  'dsp',
-  'measure',
-  'process',
-  'album',
-  'cutting',
-  'checks',
-  'disc',
-  'papers',
-  'tags',
-  'render',
-];
-
-/** What each folder of the core may import, beside itself: a pure vocabulary at the bottom, one direction upwards. */
-const MAY_IMPORT = {
-  errors: [],
-  schema: [],
-  time: [],
-  kernels: [],
-  pcm: ['time', 'kernels'],
-  dsp: ['time', 'kernels', 'pcm'],
-  measure: ['time', 'kernels', 'pcm', 'dsp'],
-  process: ['schema', 'time', 'kernels', 'pcm', 'dsp'],
-  album: ['schema', 'time', 'pcm', 'dsp', 'measure', 'process'],
-  cutting: ['time', 'dsp', 'measure', 'album', 'disc'],
-  disc: ['time', 'pcm', 'album'],
-  tags: ['pcm', 'album', 'disc'],
-  papers: ['schema', 'process', 'time', 'measure', 'album', 'disc'],
-  checks: ['process', 'time', 'pcm', 'measure', 'album', 'disc', 'papers', 'tags'],
-  render: [
-    'schema',
-    'time',
-    'kernels',
-    'pcm',
-    'dsp',
-    'measure',
-    'process',
-    'album',
-    'disc',
-    'papers',
-    'tags',
-  ],
+/** Folders of the core's packages from the bottom up: each may import from those before it in its package. Between packages the references hold it. */
+const CORE = {
+  audio: ['errors', 'schema', 'time', 'kernels', 'pcm', 'dsp', 'measure', 'stages'],
+  album: ['model', 'layout', 'measured', 'edits', 'file', 'compare'],
+  formats: ['disc', 'tags', 'papers', 'cutting'],
 };
 
 /** Folders of the server and of the interface from the bottom up: each may import from those before it. */
@@ -89,30 +46,22 @@ const ROOMS = {
   ],
 };
 
-/** Everybody may tell of a failure. */
-const mayImport = (layer) => ['errors', ...MAY_IMPORT[layer]];
-
-const layerRules = LAYERS.map((layer) => ({
-  files: [`core/src/${layer}/**/*.ts`],
-  ignores: ['**/*.test.ts'],
+/** What no module of the core may use: it has no Node API, no other part, no clock and no randomness but a seeded one. */
+const ALONE = {
+  group: [
+    'node:*',
+    '@oiseau/{api,host,server,web,cli,demo,standins}',
+    '@oiseau/*/src/**',
+    '**/testing.js',
+    '**/index.js',
+  ],
+  message: 'The core stands alone: no Node API, no other part.',
+};
+const coreRule = (files, patterns) => ({
+  files,
+  ignores: ['**/*.test.ts', 'core/*/src/testing.ts'],
   rules: {
-    'no-restricted-imports': [
-      'error',
-      {
-        patterns: [
-          {
-            group: LAYERS.filter((other) => other !== layer && !mayImport(layer).includes(other)).map(
-              (other) => `../${other}/*`,
-            ),
-            message: `core/${layer} may import from ${mayImport(layer).join(', ')} only.`,
-          },
-          {
-            group: ['node:*', '@oiseau/*', '../../../*', '../testing.js', '../index.js'],
-            message: 'The core stands alone: no Node API, no other part.',
-          },
-        ],
-      },
-    ],
+    'no-restricted-imports': ['error', { patterns: [ALONE, ...patterns] }],
     'no-restricted-globals': ['error', 'window', 'document', 'process', 'fetch', 'performance', 'setTimeout'],
     'no-restricted-properties': [
       'error',
@@ -120,11 +69,27 @@ const layerRules = LAYERS.map((layer) => ({
       { object: 'Date', property: 'now', message: 'The core has no clock.' },
     ],
   },
-}));
+});
+const coreRules = [
+  coreRule(['core/*/src/**/*.ts'], []),
+  ...Object.entries(CORE).flatMap(([part, folders]) =>
+    folders.slice(0, -1).map((folder, i) =>
+      coreRule(
+        [`core/${part}/src/${folder}/**/*.ts`],
+        [
+          {
+            group: folders.slice(i + 1).map((above) => `../${above}/*`),
+            message: `${part}/${folder} may import from ${['no folder above', ...folders.slice(0, i)].join(', ')}.`,
+          },
+        ],
+      ),
+    ),
+  ),
+];
 
 /** Parts talk to the core and the host by their names; nothing points into web, server, cli or demo. */
 const partPattern = (part, forbidden) => ({
-  group: [...forbidden, '@oiseau/*/*', '!@oiseau/api/openapi', '**/core/src/*', '**/host/src/*'],
+  group: [...forbidden, '@oiseau/*/src/**', '**/core/*/src/**', '**/host/src/**'],
   message: `${part} may not import this.`,
 });
 
@@ -167,7 +132,7 @@ const NOT_FOR_SERVER = ['@oiseau/web', '@oiseau/cli', '@oiseau/demo'];
 const NOT_FOR_WEB = ['@oiseau/host', '@oiseau/server', '@oiseau/cli', '@oiseau/demo', 'node:*'];
 
 export default tseslint.config(
-  // core/kernels is AssemblyScript.
+  // core/audio/kernels is AssemblyScript.
   {
     ignores: [
       'dist/**',
@@ -175,7 +140,7 @@ export default tseslint.config(
       'node_modules/**',
       'test-results/**',
       'bench-results/**',
-      'core/kernels/**',
+      'core/audio/kernels/**',
     ],
   },
   ...tseslint.configs.strict,
@@ -193,7 +158,7 @@ export default tseslint.config(
       'max-lines': ['error', { max: 400, skipBlankLines: true }],
     },
   },
-  ...layerRules,
+  ...coreRules,
   partRule('host', ['@oiseau/server', '@oiseau/web', '@oiseau/cli', '@oiseau/demo']),
   partRule('server', NOT_FOR_SERVER),
   ...roomRules('server', NOT_FOR_SERVER),

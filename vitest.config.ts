@@ -6,7 +6,11 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['{core,api,host,web,cli,demo,standins}/src/**/*.test.ts', 'scripts/**/*.test.ts'],
+          include: [
+            'core/*/src/**/*.test.ts',
+            '{api,host,web,cli,demo,standins}/src/**/*.test.ts',
+            'scripts/**/*.test.ts',
+          ],
           testTimeout: 30_000,
         },
       },

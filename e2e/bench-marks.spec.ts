@@ -1,6 +1,6 @@
-import { withSong } from '@oiseau/core/testing';
+import { withSong } from '@oiseau/album/testing';
+import { secondsToTicks, ticks } from '@oiseau/audio/time';
 import { expect, test, type Page } from '@playwright/test';
-import { secondsToTicks, ticks } from '@oiseau/core';
 import {
   benchField,
   drag,

@@ -1,6 +1,6 @@
-import { withSong } from '@oiseau/core/testing';
+import { withSong } from '@oiseau/album/testing';
+import { secondsToTicks } from '@oiseau/audio/time';
 import { expect, test, type Page } from '@playwright/test';
-import { secondsToTicks } from '@oiseau/core';
 import {
   benchField,
   drag,

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { deliverableSchema, type Album } from '@oiseau/core';
+import { deliverableSchema, type Album } from '@oiseau/album/model';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { CONTRACT } from '@oiseau/api';

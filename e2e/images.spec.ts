@@ -1,5 +1,5 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { expect, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { call, makeAlbum, url, wavFile } from './support.js';

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { CONTRACT } from '@oiseau/api';
-import { deliverableSchema, type Album } from '@oiseau/core';
+import { deliverableSchema, type Album } from '@oiseau/album/model';
 import { expect, test, type Browser, type Page } from '@playwright/test';
 import { call, makeAlbum, proved, url, wavFile } from './support.js';
 

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { CONTRACT } from '@oiseau/api';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { expect, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { call, makeAlbum, url, wavFile } from './support.js';

@@ -3,9 +3,10 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { withSong } from '@oiseau/core/testing';
+import { withSong } from '@oiseau/album/testing';
+import { secondsToTicks } from '@oiseau/audio/time';
+import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
 import { expect, test, type Page } from '@playwright/test';
-import { secondsToTicks, encodeWords, wavHeader } from '@oiseau/core';
 import { call, makeAlbum, saved, serverTracks, url, wavFile, type TestFile } from './support.js';
 
 /** A WAV file whose channels are both `value(n)`. */

@@ -1,8 +1,8 @@
 import { readFile } from 'node:fs/promises';
-import type { AlbumFile } from '@oiseau/core';
+import type { AlbumFile } from '@oiseau/album/file';
+import type { Album } from '@oiseau/album/model';
 import { expect, test } from '@playwright/test';
 import { CONTRACT } from '@oiseau/api';
-import type { Album } from '@oiseau/core';
 import { call, makeAlbum, serverAlbum, serverTracks, url, wavFile } from './support.js';
 
 test('albums are duplicated, deleted and brought back', async ({ page }) => {

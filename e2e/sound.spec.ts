@@ -1,5 +1,7 @@
-import { deliverableSchema, NO_TREATMENT, secondsToTicks, type Album, type Treatment } from '@oiseau/core';
-import { withSong } from '@oiseau/core/testing';
+import { deliverableSchema, type Album } from '@oiseau/album/model';
+import { NO_TREATMENT, type Treatment } from '@oiseau/audio/stages';
+import { secondsToTicks } from '@oiseau/audio/time';
+import { withSong } from '@oiseau/album/testing';
 import { expect, test, type Page } from '@playwright/test';
 import { drag, makeAlbum, saved, serverAlbum, typeInto, url, wavFile } from './support.js';
 

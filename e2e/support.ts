@@ -1,6 +1,8 @@
 import { ask, CONTRACT, fetchWithKey, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
-import { encodeWords, newSong, secondsToTicks, wavHeader, type Album, type WordFormat } from '@oiseau/core';
-import { flat } from '@oiseau/core/testing';
+import { encodeWords, wavHeader, type WordFormat } from '@oiseau/audio/pcm';
+import { newSong, type Album } from '@oiseau/album/model';
+import { secondsToTicks } from '@oiseau/audio/time';
+import { flat } from '@oiseau/album/testing';
 import { expect, type Locator, type Page } from '@playwright/test';
 
 export const url = (path: string): string => `${process.env.OISEAU_URL ?? ''}${path}`;

@@ -2,20 +2,11 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createHash } from 'node:crypto';
-import {
-  deliverableSchema,
-  encodeWords,
-  layOutAlbum,
-  newAlbum,
-  newSong,
-  openWav,
-  PcmFileSource,
-  planDeliverable,
-  secondsToTicks,
-  type Album,
-  wavHeader,
-  type PcmSource,
-} from '@oiseau/core';
+import { deliverableSchema, newAlbum, newSong, type Album } from '@oiseau/album/model';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { encodeWords, openWav, PcmFileSource, wavHeader, type PcmSource } from '@oiseau/audio/pcm';
+import { planDeliverable } from '@oiseau/render';
+import { secondsToTicks } from '@oiseau/audio/time';
 import { embeddedCover, renderToFolder, versionsHere } from '@oiseau/host';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { nineTides } from '../demo/src/pieces.js';

@@ -4,8 +4,8 @@ import { join } from 'node:path';
 import asc from 'assemblyscript/asc';
 import { ROOT } from './build.mjs';
 
-const SOURCES = join(ROOT, 'core/kernels');
-const TARGET = join(ROOT, 'core/src/kernels/wasm.ts');
+const SOURCES = join(ROOT, 'core/audio/kernels');
+const TARGET = join(ROOT, 'core/audio/src/kernels/wasm.ts');
 
 const sources = {};
 for (const name of (await readdir(SOURCES)).filter((each) => each.endsWith('.ts')).sort())
@@ -19,13 +19,13 @@ const { error, binary, stderr } = await asc.compileString(sources, {
   initialMemory: 1,
 });
 if (error) throw new Error(String(stderr), { cause: error });
-const text = `/** Compiled from core/kernels by \`npm run kernels\`; not to be edited. */
+const text = `/** Compiled from core/audio/kernels by \`npm run kernels\`; not to be edited. */
 export const KERNELS_WASM =
   '${Buffer.from(binary).toString('base64')}';
 `;
 if (process.argv.includes('--check')) {
   if ((await readFile(TARGET, 'utf8')) !== text) {
-    console.error('core/src/kernels/wasm.ts is out of date: npm run kernels');
+    console.error('core/audio/src/kernels/wasm.ts is out of date: npm run kernels');
     process.exitCode = 1;
   }
 } else await writeFile(TARGET, text);

@@ -4,7 +4,7 @@ import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { CONTRACT, ask, fetchWithKey } from '@oiseau/api';
-import { encodeWords, wavHeader } from '@oiseau/core';
+import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 // @ts-expect-error the start scripts are plain JavaScript, since they run before anything is installed
 import { startMariaDb } from './mariadb.mjs';

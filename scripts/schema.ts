@@ -1,6 +1,7 @@
 // Writes the JSON Schemas of docs/; with --check it only says whether they are up to date.
 import { readFile, writeFile } from 'node:fs/promises';
-import { albumFileJsonSchema, releaseJsonSchema } from '@oiseau/core';
+import { albumFileJsonSchema } from '@oiseau/album/file';
+import { releaseJsonSchema } from '@oiseau/formats/papers';
 
 const SCHEMAS = {
   'docs/album-file.schema.json': albumFileJsonSchema(),

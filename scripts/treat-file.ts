@@ -1,16 +1,10 @@
 // Lets one master through a treatment and gives the sound away, for the bench: six bands, a compressor, a limiter that works; by as many threads as a render takes.
 import { fileURLToPath } from 'node:url';
-import {
-  layOutAlbum,
-  MAIN,
-  newAlbum,
-  newSong,
-  Programme,
-  ReadAhead,
-  readThrough,
-  sequenceOfAlternate,
-  treatmentSchema,
-} from '@oiseau/core';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { MAIN, newAlbum, newSong, sequenceOfAlternate } from '@oiseau/album/model';
+import { Programme, ReadAhead } from '@oiseau/render';
+import { readThrough } from '@oiseau/audio/measure';
+import { treatmentSchema } from '@oiseau/audio/stages';
 import { openMaster, Threads } from '@oiseau/host';
 
 const sound = treatmentSchema.parse({

@@ -1,4 +1,4 @@
-import { albumSchema } from '@oiseau/core';
+import { albumSchema } from '@oiseau/album/model';
 import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { moment, name, sha256 } from './values.js';

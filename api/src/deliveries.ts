@@ -1,4 +1,5 @@
-import { albumSchema, answerSchema, deliverableSchema } from '@oiseau/core';
+import { albumSchema, deliverableSchema } from '@oiseau/album/model';
+import { answerSchema } from '@oiseau/formats/papers';
 import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { comparison, jobProgress, jobState, made, moment, pcmInfo, proof, sha256 } from './values.js';

@@ -1,4 +1,4 @@
-import type { Deliverable } from '@oiseau/core';
+import type { Deliverable } from '@oiseau/album/model';
 import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { jobProgress, jobState, moment } from './values.js';

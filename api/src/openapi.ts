@@ -1,4 +1,4 @@
-import { VERSION } from '@oiseau/core';
+import { VERSION } from '@oiseau/render';
 import * as z from 'zod';
 import { createDocument, type oas31, type ZodOpenApiPathsObject } from 'zod-openapi';
 import { ENDPOINTS } from './contract.js';

@@ -1,4 +1,5 @@
-import { deliverableSchema, treatmentSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
+import { treatmentSchema } from '@oiseau/audio/stages';
 import * as z from 'zod';
 import { endpoint } from './endpoint.js';
 import { coverFacts, discImage, name, sha256 } from './values.js';

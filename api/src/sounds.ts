@@ -1,6 +1,6 @@
 import * as z from 'zod';
+import { atMost } from '@oiseau/audio/schema';
 import {
-  atMost,
   encodersRoomSchema,
   lineUpQuestionSchema,
   measuredSoundSchema,
@@ -9,7 +9,7 @@ import {
   type RoomFigures,
   type SideFigures,
   type SoundFigures,
-} from '@oiseau/core';
+} from '@oiseau/album/measured';
 import { endpoint } from './endpoint.js';
 import { jobState, measurement, sha256, stretchMeasurement } from './values.js';
 

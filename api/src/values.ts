@@ -1,20 +1,11 @@
 import * as z from 'zod';
-import {
-  CD_TEXT_FIELDS,
-  EMBEDDED_FIELDS,
-  PROOF_TESTS,
-  SAMPLE_RATES,
-  type CoverFacts,
-  type DiscImage,
-  type EmbeddedText,
-  type Frames,
-  type MasterMeasurement,
-  type Measurement,
-  type Made,
-  type PcmInfo,
-  type Proof,
-  type ProofComparison,
-} from '@oiseau/core';
+import { CD_TEXT_FIELDS } from '@oiseau/album/model';
+import { EMBEDDED_FIELDS, SAMPLE_RATES, type EmbeddedText, type PcmInfo } from '@oiseau/audio/pcm';
+import { PROOF_TESTS, type Made, type Proof, type ProofComparison } from '@oiseau/render';
+import type { CoverFacts } from '@oiseau/checks';
+import type { DiscImage } from '@oiseau/formats/disc';
+import type { Frames } from '@oiseau/audio/time';
+import type { MasterMeasurement, Measurement } from '@oiseau/audio/measure';
 
 /** Values that several answers hold, each in the shape that the core gives it. */
 

@@ -1,18 +1,10 @@
 import { readFile, stat } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
-import {
-  AlbumFileError,
-  albumFromFile,
-  AudioRefused,
-  layOutAlbum,
-  mastersInFile,
-  parseAlbumFile,
-  sumsInFile,
-  type PcmFileSource,
-  type Album,
-  type CoverFacts,
-  type Part,
-} from '@oiseau/core';
+import { AlbumFileError, albumFromFile, mastersInFile, parseAlbumFile, sumsInFile } from '@oiseau/album/file';
+import { AudioRefused, type PcmFileSource } from '@oiseau/audio/pcm';
+import { layOutAlbum, type Part } from '@oiseau/album/layout';
+import type { Album } from '@oiseau/album/model';
+import type { CoverFacts } from '@oiseau/checks';
 import {
   coverFacts,
   demandFile,

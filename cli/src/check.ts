@@ -1,12 +1,5 @@
-import {
-  acceptedReason,
-  checkAlbum,
-  positionOf,
-  trackNumber,
-  wordFinding,
-  type CheckSubject,
-  type Finding,
-} from '@oiseau/core';
+import { acceptedReason, checkAlbum, wordFinding, type CheckSubject, type Finding } from '@oiseau/checks';
+import { positionOf, trackNumber } from '@oiseau/album/model';
 import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
 import type { ExitStatus } from './exit.js';
 import { measuredSubject } from './measured-subject.js';

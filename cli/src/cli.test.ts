@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, mkdtemp, readdir, readFile, rm, symlink, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { encodeWords, wavHeader } from '@oiseau/core';
+import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
 let folder: string;

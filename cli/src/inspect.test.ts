@@ -2,7 +2,7 @@ import { execFile, execFileSync } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { encodeWords, wavHeader } from '@oiseau/core';
+import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
 let folder: string;

@@ -4,21 +4,16 @@ import {
   AudioRefused,
   examineMaster,
   isInteger,
-  bandwidthOf,
   decodeWords,
-  FigureMeters,
-  masterDoubts,
   PcmFileSource,
   readEmbeddedWords,
-  readThrough,
   WORD_BYTES,
   wordBits,
-  type DoubtSubject,
-  type MasterDoubt,
-  type MasterMeasurement,
   type PcmSource,
   type WordFormat,
-} from '@oiseau/core';
+} from '@oiseau/audio/pcm';
+import { bandwidthOf, FigureMeters, readThrough, type MasterMeasurement } from '@oiseau/audio/measure';
+import { masterDoubts, type DoubtSubject, type MasterDoubt } from '@oiseau/checks';
 import {
   CodecError,
   codingOf,

@@ -1,5 +1,5 @@
 import { Command, CommanderError } from 'commander';
-import { VERSION } from '@oiseau/core';
+import { VERSION } from '@oiseau/render';
 import { check, type CheckOrder } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
 import { inspect } from './inspect.js';

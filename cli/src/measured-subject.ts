@@ -1,21 +1,18 @@
 import {
   lineUpsOf,
-  MasterMeters,
-  measureLineUp,
-  measureSide,
-  measureSound,
   nameOfLineUp,
   nameOfSide,
   nameOfSound,
-  readThrough,
   sideQuestion,
   soundsOf,
-  type CheckSubject,
   type LineUpFigures,
-  type PcmFileSource,
   type SideFigures,
   type SoundFigures,
-} from '@oiseau/core';
+} from '@oiseau/album/measured';
+import { MasterMeters, measureLineUp, readThrough } from '@oiseau/audio/measure';
+import { measureSide, measureSound } from '@oiseau/render';
+import type { CheckSubject } from '@oiseau/checks';
+import type { PcmFileSource } from '@oiseau/audio/pcm';
 import type { AlbumOnDisk } from './album-on-disk.js';
 
 /** The rules’ view of an album with everything measured that they may look at: masters, treated sounds, recordings against their masters, sides. */

@@ -1,13 +1,7 @@
-import {
-  albumToFile,
-  MEDIA,
-  mostOf,
-  secondsToTicks,
-  songOf,
-  spreadOver,
-  spreadSongs,
-  type Medium,
-} from '@oiseau/core';
+import { albumToFile } from '@oiseau/album/file';
+import { MEDIA, mostOf, songOf, type Medium } from '@oiseau/album/model';
+import { secondsToTicks } from '@oiseau/audio/time';
+import { spreadOver, spreadSongs } from '@oiseau/album/edits';
 import { openAlbum } from './album-on-disk.js';
 import { UsageError, type ExitStatus } from './exit.js';
 

@@ -3,7 +3,8 @@ import { createHash } from 'node:crypto';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { encodeWords, wavHeader, type Proof } from '@oiseau/core';
+import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
+import type { Proof } from '@oiseau/render';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
 const RATE = 44_100;

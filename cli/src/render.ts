@@ -1,13 +1,9 @@
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import {
-  checkAlbum,
-  errorsFor,
-  Failure,
-  planDeliverable,
-  type Deliverable,
-  type RenderInput,
-} from '@oiseau/core';
+import { checkAlbum, errorsFor } from '@oiseau/checks';
+import { Failure } from '@oiseau/audio/errors';
+import { planDeliverable, type RenderInput } from '@oiseau/render';
+import type { Deliverable } from '@oiseau/album/model';
 import {
   embeddedCover,
   isDiskFull,

@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { mkdtemp, readFile, mkdir, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { VERSION } from '@oiseau/core';
+import { VERSION } from '@oiseau/render';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 
 let folder: string;

@@ -1,5 +1,5 @@
 import { ask, CONTRACT, fetchWithKey, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
-import type { Album } from '@oiseau/core';
+import type { Album } from '@oiseau/album/model';
 
 /** The few calls of the public API that the demo makes. */
 export class Api {

@@ -1,4 +1,5 @@
-import { uniform, type Block } from '@oiseau/core';
+import { uniform } from '@oiseau/audio/dsp';
+import type { Block } from '@oiseau/audio/pcm';
 
 /** A stretch of audio under construction, at its own rate. */
 export interface Canvas extends Block {

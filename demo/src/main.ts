@@ -1,18 +1,8 @@
 import { readFile } from 'node:fs/promises';
-import {
-  deliverableSchema,
-  encodeWords,
-  newSong,
-  NO_ALBUM_TREATMENT,
-  NO_TREATMENT,
-  secondsToTicks,
-  ticks,
-  wavHeader,
-  type Album,
-  type Block,
-  type Region,
-  type WordFormat,
-} from '@oiseau/core';
+import { deliverableSchema, newSong, type Album, type Region } from '@oiseau/album/model';
+import { encodeWords, wavHeader, type Block, type WordFormat } from '@oiseau/audio/pcm';
+import { NO_ALBUM_TREATMENT, NO_TREATMENT } from '@oiseau/audio/stages';
+import { secondsToTicks, ticks } from '@oiseau/audio/time';
 import { Api } from './api.js';
 import { carillon, nineTides, type Piece } from './pieces.js';
 import { twoSides } from './sides.js';

@@ -1,4 +1,5 @@
-import { seedFromText, uniform, type WordFormat } from '@oiseau/core';
+import { seedFromText, uniform } from '@oiseau/audio/dsp';
+import type { WordFormat } from '@oiseau/audio/pcm';
 import {
   addNoise,
   bell,

@@ -1,4 +1,4 @@
-import { seedFromText, uniform } from '@oiseau/core';
+import { seedFromText, uniform } from '@oiseau/audio/dsp';
 import { canvas, toPeak, voice, type Canvas } from './instruments.js';
 import { AEOLIAN, base, DORIAN, LYDIAN, perform, type Piece, type Score } from './pieces.js';
 

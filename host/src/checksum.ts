@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { crc32 } from 'node:zlib';
-import type { DigestAlgorithm, Hasher } from '@oiseau/core';
+import type { DigestAlgorithm, Hasher } from '@oiseau/render';
 
 /** CRC-32 of ISO 3309: several times as fast as a cryptographic checksum, and enough to find what went wrong by itself. */
 export function crc32Hasher(): Hasher {

@@ -1,5 +1,6 @@
 import { open as openFile, readFile } from 'node:fs/promises';
-import type { CoverFacts, EmbeddedPicture } from '@oiseau/core';
+import type { CoverFacts } from '@oiseau/checks';
+import type { EmbeddedPicture } from '@oiseau/codings';
 import pLimit from 'p-limit';
 import type Sharp from 'sharp';
 

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import type { DdpFolder } from '@oiseau/core';
+import type { DdpFolder } from '@oiseau/formats/disc';
 import { digestFile } from './checksum.js';
 import { FileByteSource } from './file-source.js';
 import { systemCode } from './errors.js';

@@ -1,6 +1,8 @@
 import { once } from 'node:events';
 import { open } from 'node:fs/promises';
-import { MP3_FRAME, setMp3Length, WORD_BYTES, type EncoderOrder, type FileSink } from '@oiseau/core';
+import { MP3_FRAME, setMp3Length } from '@oiseau/codings';
+import { WORD_BYTES } from '@oiseau/audio/pcm';
+import type { EncoderOrder, FileSink } from '@oiseau/render';
 import { fileArgument, pipedInput } from './ffmpeg-input.js';
 import { CodecError, startFfmpeg } from './ffmpeg-process.js';
 

@@ -2,21 +2,11 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import {
-  deliverableSchema,
-  layOutAlbum,
-  newAlbum,
-  newSong,
-  planDeliverable,
-  openWav,
-  readDdp,
-  readEmbeddedWords,
-  WORD_BYTES,
-  type Album,
-  type PcmSource,
-  type Proof,
-  type WordFormat,
-} from '@oiseau/core';
+import { deliverableSchema, newAlbum, newSong, type Album } from '@oiseau/album/model';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { planDeliverable, type Proof } from '@oiseau/render';
+import { openWav, readEmbeddedWords, WORD_BYTES, type PcmSource, type WordFormat } from '@oiseau/audio/pcm';
+import { readDdp } from '@oiseau/formats/disc';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { encode } from './encode.js';

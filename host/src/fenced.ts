@@ -1,6 +1,6 @@
 import { accessSync, constants } from 'node:fs';
 import { delimiter, join } from 'node:path';
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 
 /** Processor time that one run of FFmpeg may take: a day of audio is coded in a fraction of it. */
 const CPU_SECONDS = 4 * 3600;

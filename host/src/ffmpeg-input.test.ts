@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { AudioRefused } from '@oiseau/core';
+import { AudioRefused } from '@oiseau/audio/pcm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fenced } from './fenced.js';
 import { ffmpegInput } from './ffmpeg-input.js';

@@ -1,5 +1,5 @@
 import { resolve } from 'node:path';
-import { AudioRefused, codedForm, type CodedForm, type WordFormat } from '@oiseau/core';
+import { AudioRefused, codedForm, type CodedForm, type WordFormat } from '@oiseau/audio/pcm';
 import { MOST_COVER_PIXELS } from './cover.js';
 import { FileByteSource } from './file-source.js';
 

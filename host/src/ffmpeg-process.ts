@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess, type ChildProcessWithoutNullStreams } from 'node:child_process';
 import { Writable } from 'node:stream';
-import { Failure, type FailureOptions } from '@oiseau/core';
+import { Failure, type FailureOptions } from '@oiseau/audio/errors';
 import { fenced } from './fenced.js';
 
 export type CodecFault = 'codec' | 'ENOSPC' | 'ended';

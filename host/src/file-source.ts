@@ -1,5 +1,5 @@
 import { open, type FileHandle } from 'node:fs/promises';
-import type { ByteSource } from '@oiseau/core';
+import type { ByteSource } from '@oiseau/audio/pcm';
 
 /** Bytes fetched at a time by a reader that goes on where it stopped. */
 const AHEAD = 1 << 20;

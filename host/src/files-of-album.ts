@@ -1,6 +1,6 @@
 import { realpath, stat } from 'node:fs/promises';
 import { dirname, sep } from 'node:path';
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 
 /** A file that an album file names and that may not be opened. */
 export class FileOutside extends Failure {

@@ -3,7 +3,7 @@ import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { AudioRefused, encodeWords, PcmFileSource, wavHeader, type Block } from '@oiseau/core';
+import { AudioRefused, encodeWords, PcmFileSource, wavHeader, type Block } from '@oiseau/audio/pcm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { FileByteSource } from './file-source.js';
 import { prepareMaster, type PreparedMaster } from './master-intake.js';

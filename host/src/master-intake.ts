@@ -16,7 +16,7 @@ import {
   type PcmInfo,
   WORD_BYTES,
   type WordFormat,
-} from '@oiseau/core';
+} from '@oiseau/audio/pcm';
 import { MOST_COVER_BYTES } from './cover.js';
 import { FileByteSource } from './file-source.js';
 import { ffmpegInput, fileArgument, type InputForm } from './ffmpeg-input.js';

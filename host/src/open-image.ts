@@ -1,20 +1,17 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
+import { Failure } from '@oiseau/audio/errors';
+import { AudioRefused, JoinedSource, PcmFileSource, type PcmSource } from '@oiseau/audio/pcm';
 import {
-  Failure,
-  AudioRefused,
   CueSheetError,
   DdpError,
   imageOfCue,
   imageOfDdp,
-  JoinedSource,
-  PcmFileSource,
   readCueSheet,
   readDdp,
   type CueSheet,
   type DiscImage,
-  type PcmSource,
-} from '@oiseau/core';
+} from '@oiseau/formats/disc';
 import { FileByteSource } from './file-source.js';
 import { withDdpFolder } from './ddp-folder.js';
 import { systemCode } from './errors.js';

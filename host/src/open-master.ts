@@ -1,7 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { PcmFileSource } from '@oiseau/core';
+import { PcmFileSource } from '@oiseau/audio/pcm';
 import { FileByteSource } from './file-source.js';
 import { prepareMaster, type PreparedMaster } from './master-intake.js';
 

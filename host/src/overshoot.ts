@@ -1,16 +1,11 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import {
-  decodeWords,
-  encodeWords,
-  linearToDb,
-  TruePeakMeter,
-  type EncoderOrder,
-  type Interval,
-  type PcmSource,
-  type Samples,
-} from '@oiseau/core';
+import { decodeWords, encodeWords, type PcmSource } from '@oiseau/audio/pcm';
+import { linearToDb } from '@oiseau/audio/dsp';
+import { TruePeakMeter } from '@oiseau/audio/measure';
+import type { EncoderOrder } from '@oiseau/render';
+import type { Interval, Samples } from '@oiseau/audio/time';
 import { decodeFile } from './decode.js';
 import { encode } from './encode.js';
 

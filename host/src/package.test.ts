@@ -3,15 +3,10 @@ import { createHash } from 'node:crypto';
 import { mkdtemp, readdir, readFile, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import {
-  deliverableSchema,
-  layOutAlbum,
-  newAlbum,
-  newSong,
-  planDeliverable,
-  type Album,
-  type PcmSource,
-} from '@oiseau/core';
+import { deliverableSchema, newAlbum, newSong, type Album } from '@oiseau/album/model';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { planDeliverable } from '@oiseau/render';
+import type { PcmSource } from '@oiseau/audio/pcm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { decodeFile, renderToFolder, shopCover } from './index.js';

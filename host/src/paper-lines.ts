@@ -1,4 +1,4 @@
-import type { Paper } from '@oiseau/core';
+import type { Paper } from '@oiseau/formats/disc';
 
 /**
  * Longest text that is left to the PDF library's own line breaking. Its time grows with the square of an unbroken run of signs (a title of

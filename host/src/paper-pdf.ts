@@ -1,5 +1,5 @@
 import { buffer } from 'node:stream/consumers';
-import type { Paper, PaperRow } from '@oiseau/core';
+import type { Paper, PaperRow } from '@oiseau/formats/disc';
 import { fontFor } from './paper-fonts.js';
 import { boundedPaper, breakLines, isLong } from './paper-lines.js';
 

@@ -3,15 +3,9 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import {
-  encodeWords,
-  MasterMeters,
-  masterDoubts,
-  openWav,
-  readThrough,
-  wavHeader,
-  type MasterDoubt,
-} from '@oiseau/core';
+import { encodeWords, openWav, wavHeader } from '@oiseau/audio/pcm';
+import { MasterMeters, readThrough } from '@oiseau/audio/measure';
+import { masterDoubts, type MasterDoubt } from '@oiseau/checks';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FileByteSource } from './file-source.js';
 

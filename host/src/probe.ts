@@ -1,6 +1,6 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
-import { AudioRefused, type WordFormat } from '@oiseau/core';
+import { AudioRefused, type WordFormat } from '@oiseau/audio/pcm';
 import * as z from 'zod';
 import { fenced, ProgramMissing } from './fenced.js';
 import { ffmpegInput, formOfFile, type InputForm } from './ffmpeg-input.js';

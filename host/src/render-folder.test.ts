@@ -2,17 +2,10 @@ import { createHash } from 'node:crypto';
 import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import {
-  deliverableSchema,
-  encodeWords,
-  layOutAlbum,
-  newAlbum,
-  newSong,
-  planDeliverable,
-  type Album,
-  type PcmSource,
-  type Proof,
-} from '@oiseau/core';
+import { deliverableSchema, newAlbum, newSong, type Album } from '@oiseau/album/model';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { encodeWords, type PcmSource } from '@oiseau/audio/pcm';
+import { planDeliverable, type Proof } from '@oiseau/render';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { CodecError, decodeFile, partialFolder, renderToFolder } from './index.js';
 

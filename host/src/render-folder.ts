@@ -8,7 +8,7 @@ import {
   type Proof,
   type RenderInput,
   type RenderPorts,
-} from '@oiseau/core';
+} from '@oiseau/render';
 import { createFile, prepend, syncFile } from './file-sink.js';
 import { FileByteSource } from './file-source.js';
 import { decodeFile } from './decode.js';

@@ -1,17 +1,8 @@
 import { constants, setPriority } from 'node:os';
 import { deserialize } from 'node:v8';
-import {
-  AudioRefused,
-  measureStretch,
-  PcmFileSource,
-  StretchMaker,
-  wordBytes,
-  type MeasureOrder,
-  type PcmInfo,
-  type ProgrammeOrder,
-  type Stretch,
-  type WordsOrder,
-} from '@oiseau/core';
+import { AudioRefused, PcmFileSource, type PcmInfo } from '@oiseau/audio/pcm';
+import { measureStretch, type MeasureOrder } from '@oiseau/audio/measure';
+import { StretchMaker, wordBytes, type ProgrammeOrder, type Stretch, type WordsOrder } from '@oiseau/render';
 import { systemCode } from './errors.js';
 import { SharedFile, type FileHandleNumber } from './shared-file.js';
 

@@ -1,6 +1,6 @@
 import { readSync } from 'node:fs';
 import { crc32 } from 'node:zlib';
-import type { ByteSource } from '@oiseau/core';
+import type { ByteSource } from '@oiseau/audio/pcm';
 
 /** Files are read in pieces of so many bytes, each from a multiple of them on: whoever reads, reads the same pieces. */
 export const PIECE = 1 << 20;

@@ -1,5 +1,5 @@
 import { crc32 } from 'node:zlib';
-import type { ByteSource } from '@oiseau/core';
+import type { ByteSource } from '@oiseau/audio/pcm';
 import { RunningDigest } from './checksum.js';
 import { FileByteSource } from './file-source.js';
 import { PIECE } from './shared-file.js';

@@ -1,6 +1,6 @@
 import { lstat, readdir, readFile, realpath, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join, relative, sep } from 'node:path';
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 import * as z from 'zod';
 import { makeFolder } from './make-folder.js';
 import { systemCode } from './errors.js';

@@ -4,23 +4,13 @@ import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import fc from 'fast-check';
-import {
-  AudioRefused,
-  deliverableSchema,
-  encodeWords,
-  layOutAlbum,
-  measureHere,
-  measureMaster,
-  newAlbum,
-  newSong,
-  PcmFileSource,
-  planDeliverable,
-  secondsToTicks,
-  treatmentSchema,
-  wavHeader,
-  type Album,
-  type Song,
-} from '@oiseau/core';
+import { AudioRefused, encodeWords, PcmFileSource, wavHeader } from '@oiseau/audio/pcm';
+import { deliverableSchema, newAlbum, newSong, type Album, type Song } from '@oiseau/album/model';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { measureHere, measureMaster } from '@oiseau/audio/measure';
+import { planDeliverable } from '@oiseau/render';
+import { secondsToTicks } from '@oiseau/audio/time';
+import { treatmentSchema } from '@oiseau/audio/stages';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   openMaster,

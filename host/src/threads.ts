@@ -1,20 +1,17 @@
 import { availableParallelism } from 'node:os';
 import { serialize } from 'node:v8';
 import { Piscina } from 'piscina';
+import { AudioRefused, PcmFileSource, type Block } from '@oiseau/audio/pcm';
 import {
-  AudioRefused,
-  PcmFileSource,
   wordBytes,
-  type Block,
-  type MeasuredState,
-  type Measurer,
   type ProgrammeOrder,
   type ShortenedStretch,
   type SourcesByKey,
   type Stretch,
   type Stretches,
   type WordsOrder,
-} from '@oiseau/core';
+} from '@oiseau/render';
+import type { MeasuredState, Measurer } from '@oiseau/audio/measure';
 import { FileByteSource } from './file-source.js';
 import type {
   MeasureTask,

@@ -1,6 +1,6 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
-import { VERSION, type Made } from '@oiseau/core';
+import { VERSION, type Made } from '@oiseau/render';
 import { fenced } from './fenced.js';
 
 let known: Promise<Made> | undefined;

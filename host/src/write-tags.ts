@@ -1,6 +1,6 @@
 import type * as Taglib from 'node-taglib-sharp';
 import type { Mpeg4AppleTag } from 'node-taglib-sharp';
-import { type ContainerTag, type EmbeddedPicture } from '@oiseau/core';
+import type { ContainerTag, EmbeddedPicture } from '@oiseau/codings';
 
 /** The mean of free-form items in the item list of MP4. */
 const FREE_FORM = 'com.apple.iTunes';

@@ -1,5 +1,5 @@
 import { isDiskFull } from '@oiseau/host';
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 import { backUp } from './keeping/backup.js';
 import { storeVerifyReport } from './keeping/report-repository.js';
 import { openBackup, restore, verifyBackup } from './keeping/restore.js';

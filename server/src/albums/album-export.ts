@@ -1,12 +1,7 @@
-import {
-  albumToFile,
-  compareNames,
-  isMasterName,
-  mastersPlayed,
-  safeFileName,
-  uniqueNames,
-  type AlbumFile,
-} from '@oiseau/core';
+import { albumToFile, type AlbumFile } from '@oiseau/album/file';
+import { compareNames } from '@oiseau/album/edits';
+import { isMasterName } from '@oiseau/audio/pcm';
+import { mastersPlayed, safeFileName, uniqueNames } from '@oiseau/album/model';
 import type { Db } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
 import { mastersOfAlbum } from '../masters/master-repository.js';

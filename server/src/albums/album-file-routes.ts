@@ -1,5 +1,5 @@
 import { CONTRACT } from '@oiseau/api';
-import { uniqueNames } from '@oiseau/core';
+import { uniqueNames } from '@oiseau/album/model';
 import { Router } from 'express';
 import { recordEvent } from '../access/events.js';
 import { opensAlbum } from '../access/doors.js';

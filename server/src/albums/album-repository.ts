@@ -1,11 +1,6 @@
-import {
-  albumDocument,
-  describeIssues,
-  Failure,
-  LaterDocument,
-  readAlbumDocument,
-  type Album,
-} from '@oiseau/core';
+import { albumDocument, describeIssues, LaterDocument, readAlbumDocument } from '@oiseau/album/file';
+import { Failure } from '@oiseau/audio/errors';
+import type { Album } from '@oiseau/album/model';
 import { ZodError } from 'zod';
 import type { Db, Parse } from '../db/database.js';
 

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
-import { mastersPlayed, MOST_TEXT, newAlbum, readAlbumDocument } from '@oiseau/core';
+import { mastersPlayed, MOST_TEXT, newAlbum } from '@oiseau/album/model';
+import { readAlbumDocument } from '@oiseau/album/file';
 import { Router } from 'express';
 import { demandPicture, openTo } from '../access/doors.js';
 import { recordEvent } from '../access/events.js';

@@ -1,5 +1,5 @@
 import type { AlbumRecord, Revision } from '@oiseau/api';
-import type { Album } from '@oiseau/core';
+import type { Album } from '@oiseau/album/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, deliveriesOf, startHarness, toneFile, type Harness } from '../testing/harness.js';
 

@@ -1,4 +1,4 @@
-import { mastersOfSong, type Album } from '@oiseau/core';
+import { mastersOfSong, type Album } from '@oiseau/album/model';
 import type { Db } from '../db/database.js';
 import { revisionWith } from './revision-repository.js';
 import { ApiError } from '../http/api-error.js';

@@ -1,4 +1,6 @@
-import { layOutAlbum, lineUpsOf, mastersPlayed, sideQuestion, soundsOf, type Album } from '@oiseau/core';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { mastersPlayed, type Album } from '@oiseau/album/model';
+import { lineUpsOf, sideQuestion, soundsOf } from '@oiseau/album/measured';
 import type { Db } from '../db/database.js';
 import type { Unchecked } from '../http/compute-pool.js';
 import { mastersByKey } from '../masters/master-repository.js';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { albumSchema, newAlbum, newSong, type Album } from '@oiseau/core';
+import { albumSchema, newAlbum, newSong, type Album } from '@oiseau/album/model';
 import type { ShelfEntry } from '@oiseau/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, deliveriesOf, startHarness, toneFile, type Harness } from '../testing/harness.js';

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { deliverableSchema, ticks, type Album } from '@oiseau/core';
+import { deliverableSchema, type Album } from '@oiseau/album/model';
+import { ticks } from '@oiseau/audio/time';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
 

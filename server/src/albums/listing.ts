@@ -1,12 +1,7 @@
-import {
-  ceilToFrame,
-  layOutAlbum,
-  mastersPlayed,
-  parseIsrc,
-  tracksOf,
-  type Album,
-  type MasterFactsByKey,
-} from '@oiseau/core';
+import { ceilToFrame } from '@oiseau/audio/time';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { mastersPlayed, tracksOf, type Album, type MasterFactsByKey } from '@oiseau/album/model';
+import { parseIsrc } from '@oiseau/formats/disc';
 import type { Listing } from '../http/compute-pool.js';
 import { readableDocument } from './album-repository.js';
 

@@ -1,4 +1,4 @@
-import { mastersOfSong } from '@oiseau/core';
+import { mastersOfSong } from '@oiseau/album/model';
 import { findAlbum } from './album-repository.js';
 import type { Database } from '../db/database.js';
 import { revisionWith } from './revision-repository.js';

@@ -1,5 +1,7 @@
 import { made } from '@oiseau/api';
-import { sameContent, type Album, type Made } from '@oiseau/core';
+import { sameContent } from '@oiseau/album/edits';
+import type { Album } from '@oiseau/album/model';
+import type { Made } from '@oiseau/render';
 import { fromJsonOr, toJson } from '../db/json.js';
 import type { Db } from '../db/database.js';
 import { documentText, parseDocument, readableDocument } from './album-repository.js';

@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Logger } from 'pino';
 import { pcmInfo } from '@oiseau/api';
-import type { MasterFacts } from '@oiseau/core';
+import type { MasterFacts } from '@oiseau/album/model';
 import type { Database, Db } from '../db/database.js';
 import { fromJsonOr } from '../db/json.js';
 import type { ComputePool, Listing } from '../http/compute-pool.js';

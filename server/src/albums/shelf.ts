@@ -1,5 +1,6 @@
 import type { ShelfEntry, ShelfSort } from '@oiseau/api';
-import { parseIsrc, tracksOf } from '@oiseau/core';
+import { parseIsrc } from '@oiseau/formats/disc';
+import { tracksOf } from '@oiseau/album/model';
 import type { Visitor } from '../access/visitor.js';
 import type { Database, SqlValue } from '../db/database.js';
 import type { MasterRecord } from '../masters/master-repository.js';

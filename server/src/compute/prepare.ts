@@ -1,12 +1,6 @@
-import {
-  albumDocument,
-  parseAlbumFile,
-  AlbumFileError,
-  mastersInFile,
-  mastersPlayed,
-  sumsInFile,
-} from '@oiseau/core';
-import type { Album, EncodersRoom, LineUpQuestion, MeasuredSound, SideQuestion } from '@oiseau/core';
+import { albumDocument, parseAlbumFile, AlbumFileError, mastersInFile, sumsInFile } from '@oiseau/album/file';
+import { mastersPlayed, type Album } from '@oiseau/album/model';
+import type { EncodersRoom, LineUpQuestion, MeasuredSound, SideQuestion } from '@oiseau/album/measured';
 import type { PreparedAlbum, PreparedFile, PreparedQuestion } from '../http/compute-pool.js';
 import { keyOfSound, mastersOf, type Asked } from '../sounds/asked.js';
 

@@ -1,21 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { ENDPOINTS } from '@oiseau/api';
-import {
-  albumFromFile,
-  checkAlbum,
-  isDeeperThan,
-  layOutAlbum,
-  MOST_ISSUES,
-  PcmFileSource,
-  readThrough,
-  safelyParsed,
-  SilhouetteMeter,
-  parseAlbumFile,
-  type Finding,
-  type MasterFactsByKey,
-  type Paper,
-  type PcmInfo,
-} from '@oiseau/core';
+import { albumFromFile, MOST_ISSUES, parseAlbumFile } from '@oiseau/album/file';
+import { checkAlbum, type Finding } from '@oiseau/checks';
+import { isDeeperThan, safelyParsed } from '@oiseau/audio/schema';
+import { layOutAlbum } from '@oiseau/album/layout';
+import type { MasterFactsByKey } from '@oiseau/album/model';
+import { PcmFileSource, type PcmInfo } from '@oiseau/audio/pcm';
+import { readThrough, SilhouetteMeter } from '@oiseau/audio/measure';
+import type { Paper } from '@oiseau/formats/disc';
 import { FileByteSource, NoDiscImage, openImage, paperPdf } from '@oiseau/host';
 import type * as z from 'zod';
 import { DamagedAlbum, documentText, parseDocument } from '../albums/album-repository.js';

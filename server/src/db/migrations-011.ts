@@ -1,4 +1,4 @@
-import type { Migration } from './migrations.js';
+import type { Migration } from './migration.js';
 
 /** The database's history from migration 011 on. */
 export const MIGRATIONS_FROM_011: readonly Migration[] = [

@@ -1,10 +1,5 @@
+import type { Migration } from './migration.js';
 import { MIGRATIONS_FROM_011 } from './migrations-011.js';
-
-/** One step of the database's history. */
-export interface Migration {
-  readonly name: string;
-  readonly statements: readonly string[];
-}
 
 /**
  * The database's history: each entry once, in order, never changed after it was released. Statements of MariaDB's data

@@ -1,5 +1,5 @@
 import type { AnswerRecord } from '@oiseau/api';
-import { answerSchema } from '@oiseau/core';
+import { answerSchema } from '@oiseau/formats/papers';
 import * as z from 'zod';
 import type { Db, Parse } from '../db/database.js';
 import { fromJson, toJson } from '../db/json.js';

@@ -1,5 +1,5 @@
 import type { AnswerRecord, NoteRecord } from '@oiseau/api';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { emptyBin } from '../keeping/housekeeping.js';
 import {

@@ -1,4 +1,6 @@
-import { layOutAlbum, mastersPlayed, planDeliverable, type Album, type Part, type Plan } from '@oiseau/core';
+import { layOutAlbum, type Part } from '@oiseau/album/layout';
+import { mastersPlayed, type Album } from '@oiseau/album/model';
+import { planDeliverable, type Plan } from '@oiseau/render';
 import { dayOfRevision, findRevision } from '../albums/revision-repository.js';
 import { factsOf } from '../albums/shelf.js';
 import type { Db } from '../db/database.js';

@@ -1,14 +1,9 @@
 import { readdir } from 'node:fs/promises';
 import type { Revision } from '@oiseau/api';
-import {
-  deliverableSchema,
-  pcmFileBytes,
-  PcmFileSource,
-  Silhouette,
-  VERSION,
-  type Album,
-  type PcmInfo,
-} from '@oiseau/core';
+import { deliverableSchema, type Album } from '@oiseau/album/model';
+import { pcmFileBytes, PcmFileSource, type PcmInfo } from '@oiseau/audio/pcm';
+import { Silhouette } from '@oiseau/audio/measure';
+import { VERSION } from '@oiseau/render';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {
   albumWithTones,

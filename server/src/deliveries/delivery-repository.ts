@@ -1,12 +1,7 @@
-import {
-  deliverableDocument,
-  deliverableSchema,
-  readDeliverableDocument,
-  sameValue,
-  type Deliverable,
-  type Proof,
-  type ProofComparison,
-} from '@oiseau/core';
+import { deliverableDocument, readDeliverableDocument } from '@oiseau/album/file';
+import { deliverableSchema, type Deliverable } from '@oiseau/album/model';
+import { sameValue } from '@oiseau/album/edits';
+import type { Proof, ProofComparison } from '@oiseau/render';
 import type { Visitor } from '../access/visitor.js';
 import { storedText, openedTo } from '../albums/shelf.js';
 import type { Database, Db, Parse } from '../db/database.js';

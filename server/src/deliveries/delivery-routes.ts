@@ -1,6 +1,7 @@
 import { rm, stat } from 'node:fs/promises';
 import { CONTRACT } from '@oiseau/api';
-import { mastersPlayed, partOfPath, safeFileName } from '@oiseau/core';
+import { mastersPlayed, safeFileName } from '@oiseau/album/model';
+import { partOfPath } from '@oiseau/render';
 import { Router } from 'express';
 import { factsOf } from '../albums/shelf.js';
 import { recordEvent } from '../access/events.js';

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { appendFile, rm, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {

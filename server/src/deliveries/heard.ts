@@ -1,6 +1,7 @@
 import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { examineMaster, openWav, Silhouette, type PcmInfo } from '@oiseau/core';
+import { examineMaster, openWav, type PcmInfo } from '@oiseau/audio/pcm';
+import { Silhouette } from '@oiseau/audio/measure';
 import { FileByteSource, prepareMaster } from '@oiseau/host';
 import type { Response } from 'express';
 import pLimit from 'p-limit';

@@ -7,7 +7,8 @@ import {
   type ListeningPageRecord,
   type NoteRecord,
 } from '@oiseau/api';
-import { deliverableSchema, moveTracks, type Album } from '@oiseau/core';
+import { deliverableSchema, type Album } from '@oiseau/album/model';
+import { moveTracks } from '@oiseau/album/edits';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { hashOf } from '../access/key-repository.js';
 import { emptyBin } from '../keeping/housekeeping.js';

@@ -3,7 +3,7 @@ import { stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import { Router, type Request, type Response } from 'express';
 import { CONTRACT } from '@oiseau/api';
-import { wavHeader } from '@oiseau/core';
+import { wavHeader } from '@oiseau/audio/pcm';
 import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
 import type { MediaStore } from '../media/media-store.js';

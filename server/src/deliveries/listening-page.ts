@@ -2,14 +2,14 @@ import type { ListeningPageRecord, ListeningRow, ListeningTrack } from '@oiseau/
 import {
   audioOf,
   deliveredRows,
-  ticksToSeconds,
-  trackMarks,
   trackOfMoment,
   tracksInFile,
-  type Album,
   type DeliveredRow,
   type Proof,
-} from '@oiseau/core';
+} from '@oiseau/render';
+import { ticksToSeconds } from '@oiseau/audio/time';
+import { trackMarks } from '@oiseau/formats/disc';
+import type { Album } from '@oiseau/album/model';
 import type { Listener } from '../access/listener.js';
 import type { Db } from '../db/database.js';
 import { deliveredPlan, type DeliveredPlan } from './delivered-plan.js';

@@ -1,4 +1,4 @@
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
-import { manifestLine, partOfPath, SUMS, type Album } from '@oiseau/core';
+import { manifestLine } from '@oiseau/formats/papers';
+import { partOfPath, SUMS } from '@oiseau/render';
+import type { Album } from '@oiseau/album/model';
 import type { Db } from '../db/database.js';
 import type { Leaving } from '../http/downloads.js';
 import { sheetsOfDiscs } from '../sheets/pq-sheets.js';

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { errorsFor, wordFinding, type Album, type Deliverable } from '@oiseau/core';
+import { errorsFor, wordFinding } from '@oiseau/checks';
+import type { Album, Deliverable } from '@oiseau/album/model';
 import { versionsHere } from '@oiseau/host';
 import { uncheckedOf } from '../albums/check-subject.js';
 import { findAlbum, lockAlbum } from '../albums/album-repository.js';

@@ -1,16 +1,9 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import {
-  alternateOf,
-  compareProofs,
-  layOutAlbum,
-  mastersPlayed,
-  planBytes,
-  planDeliverable,
-  recordingsOf,
-  type EmbeddedPicture,
-  type RenderInput,
-} from '@oiseau/core';
+import { alternateOf, mastersPlayed, recordingsOf } from '@oiseau/album/model';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { compareProofs, planBytes, planDeliverable, type RenderInput } from '@oiseau/render';
+import type { EmbeddedPicture } from '@oiseau/codings';
 import {
   digestFile,
   embeddedCover,

@@ -1,15 +1,8 @@
 import { join } from 'node:path';
 import type { DiscReportRecord } from '@oiseau/api';
-import {
-  DiscComparison,
-  encodeWords,
-  frames,
-  SAMPLES_PER_FRAME,
-  RAW_SECTOR,
-  type DiscImage,
-  type PcmSource,
-  type WantedDisc,
-} from '@oiseau/core';
+import { DiscComparison, RAW_SECTOR, type DiscImage, type WantedDisc } from '@oiseau/formats/disc';
+import { encodeWords, type PcmSource } from '@oiseau/audio/pcm';
+import { frames, SAMPLES_PER_FRAME } from '@oiseau/audio/time';
 import { openImage } from '@oiseau/host';
 import { readFile } from 'node:fs/promises';
 import { JobFailed } from '../jobs/job-errors.js';

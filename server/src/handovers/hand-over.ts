@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { TAKES, type Writing } from '@oiseau/api';
-import { partOfPath } from '@oiseau/core';
+import { partOfPath } from '@oiseau/render';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { demandRendered, isUnderWay as isRendering } from '../deliveries/rendered.js';

@@ -7,7 +7,7 @@ import {
   type Told,
   type Writing,
 } from '@oiseau/api';
-import { readDeliverableDocument } from '@oiseau/core';
+import { readDeliverableDocument } from '@oiseau/album/file';
 import * as z from 'zod';
 import type { Db, Parse } from '../db/database.js';
 import { fromJsonOr, toJson } from '../db/json.js';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 import { Router } from 'express';
 import { visitorOf } from '../access/entrance.js';
 import { recordEvent } from '../access/events.js';

@@ -2,7 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { HandoverRecord, ReceiverRecord } from '@oiseau/api';
-import { deliverableSchema, type Album } from '@oiseau/core';
+import { deliverableSchema, type Album } from '@oiseau/album/model';
 import { startStandins, type Misbehaviour, type Standin } from '@oiseau/standins';
 import sharp from 'sharp';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { HandoverRecord } from '@oiseau/api';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { startStandins } from '@oiseau/standins';
 import { afterAll, beforeAll, expect, inject, it } from 'vitest';
 import { requeueInterrupted } from '../jobs/job-repository.js';

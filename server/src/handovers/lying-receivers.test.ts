@@ -1,7 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { HandoverRecord, ReceiverRecord } from '@oiseau/api';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, deliveriesOf, startHarness, type Harness } from '../testing/harness.js';
 

@@ -1,5 +1,6 @@
 import { refusalReason } from '@oiseau/api';
-import { atMost, Failure, isDeeperThan } from '@oiseau/core';
+import { atMost, isDeeperThan } from '@oiseau/audio/schema';
+import { Failure } from '@oiseau/audio/errors';
 import * as z from 'zod';
 
 /** A receiver that does not answer at the moment, or has no room: it is tried again. */

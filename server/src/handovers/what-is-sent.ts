@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
-import { audioFiles, partOfPath } from '@oiseau/core';
+import { audioFiles, partOfPath } from '@oiseau/render';
 import { embeddedCover, systemCode } from '@oiseau/host';
 import { findRevision } from '../albums/revision-repository.js';
 import type { Db } from '../db/database.js';

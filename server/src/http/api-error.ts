@@ -1,4 +1,4 @@
-import { Failure, type FailureStatus } from '@oiseau/core';
+import { Failure, type FailureStatus } from '@oiseau/audio/errors';
 
 /** A refusal with the sentence that the person gets to read, and the HTTP status that goes with it. */
 export class ApiError extends Failure {

@@ -1,4 +1,7 @@
-import type { DiscImage, Finding, MasterFactsByKey, CheckSubject, Paper, PcmInfo } from '@oiseau/core';
+import type { DiscImage, Paper } from '@oiseau/formats/disc';
+import type { Finding, CheckSubject } from '@oiseau/checks';
+import type { MasterFactsByKey } from '@oiseau/album/model';
+import type { PcmInfo } from '@oiseau/audio/pcm';
 import type * as z from 'zod';
 
 /** What is checked, but for what follows from it. */

@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
-import { describeIssues, Failure } from '@oiseau/core';
+import { describeIssues } from '@oiseau/album/file';
+import { Failure } from '@oiseau/audio/errors';
 import { isDiskFull, systemCode } from '@oiseau/host';
 import { ZodError } from 'zod';
 import { isAway } from '../db/away.js';

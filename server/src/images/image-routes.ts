@@ -6,16 +6,10 @@ import { Readable } from 'node:stream';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import * as z from 'zod';
-import {
-  albumFromImage,
-  encodeWords,
-  ImageUnusable,
-  safeFileName,
-  wavHeader,
-  WORD_BYTES,
-  type DiscImage,
-  type PcmSource,
-} from '@oiseau/core';
+import { albumFromImage, ImageUnusable } from '@oiseau/formats/cutting';
+import { encodeWords, wavHeader, WORD_BYTES, type PcmSource } from '@oiseau/audio/pcm';
+import { safeFileName } from '@oiseau/album/model';
+import type { DiscImage } from '@oiseau/formats/disc';
 import { openImage } from '@oiseau/host';
 import { insertAlbum } from '../albums/album-repository.js';
 import { openTo } from '../access/doors.js';

@@ -1,13 +1,8 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import {
-  deliverableSchema,
-  isDisc,
-  layOutAlbum,
-  marksInOrder,
-  type Album,
-  type DiscImage,
-} from '@oiseau/core';
+import { deliverableSchema, type Album } from '@oiseau/album/model';
+import { isDisc, layOutAlbum } from '@oiseau/album/layout';
+import { marksInOrder, type DiscImage } from '@oiseau/formats/disc';
 import { Upload } from 'tus-js-client';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {

@@ -1,4 +1,4 @@
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 
 /** Somebody asked the job to stop. */
 export class JobStopped extends Error {

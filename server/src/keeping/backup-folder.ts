@@ -1,7 +1,7 @@
 import { hostname } from 'node:os';
 import { lstat, mkdir, open, readdir, readFile, realpath, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 import { systemCode } from '@oiseau/host';
 
 /** The end of the name of what is not whole yet. */

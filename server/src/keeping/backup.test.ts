@@ -13,7 +13,7 @@ import {
 } from 'node:fs/promises';
 import { hostname, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Database } from '../db/database.js';
 import { MIGRATIONS } from '../db/migrations.js';

@@ -13,7 +13,7 @@ import {
   writeFile,
 } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { VERSION } from '@oiseau/core';
+import { VERSION } from '@oiseau/render';
 import { digestFile, syncFile, systemCode } from '@oiseau/host';
 import * as z from 'zod';
 import type { Database, Snapshot } from '../db/database.js';

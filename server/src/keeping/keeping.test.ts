@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, readFile, rm, stat, truncate, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Health, Keeping } from '@oiseau/api';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { listShelf } from '../albums/shelf.js';
 import { Uploads } from '../media/uploads.js';

@@ -2,7 +2,7 @@ import { constants, createReadStream } from 'node:fs';
 import { copyFile, link, mkdir, readdir, readFile, stat } from 'node:fs/promises';
 import { dirname, join, resolve } from 'node:path';
 import { createInterface } from 'node:readline';
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 import { digestFile, systemCode } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import { migrate } from '../db/migrate.js';

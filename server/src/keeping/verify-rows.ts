@@ -1,7 +1,10 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { coding, comparison, embedded, measurement, pcmInfo, proof, told, verifyReport } from '@oiseau/api';
-import { openWav, readDeliverableDocument, sameValue, treatmentSchema, examineMaster } from '@oiseau/core';
+import { openWav, examineMaster } from '@oiseau/audio/pcm';
+import { readDeliverableDocument } from '@oiseau/album/file';
+import { sameValue } from '@oiseau/album/edits';
+import { treatmentSchema } from '@oiseau/audio/stages';
 import { FileByteSource } from '@oiseau/host';
 import type * as z from 'zod';
 import { parseDocument } from '../albums/album-repository.js';

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readFile, rm } from 'node:fs/promises';
-import { demandStereo } from '@oiseau/core';
+import { demandStereo } from '@oiseau/audio/pcm';
 import { digestFile, prepareMaster, type PreparedMaster, type PrepareOptions } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';

@@ -1,5 +1,5 @@
 import { rm, stat } from 'node:fs/promises';
-import { AudioRefused, type PcmInfo } from '@oiseau/core';
+import { AudioRefused, type PcmInfo } from '@oiseau/audio/pcm';
 import { digestFile, prepareMaster } from '@oiseau/host';
 import type { Db } from '../db/database.js';
 import { JobFailed } from '../jobs/job-errors.js';

@@ -1,4 +1,4 @@
-import { AudioRefused } from '@oiseau/core';
+import { AudioRefused } from '@oiseau/audio/pcm';
 import { noteBrought } from '../access/doors.js';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Readable } from 'node:stream';
-import { AudioRefused, demandMasterName, examineMaster } from '@oiseau/core';
+import { AudioRefused, demandMasterName, examineMaster } from '@oiseau/audio/pcm';
 import { FileByteSource } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import { noteBrought } from '../access/doors.js';

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readFile, rm, stat, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { deliverableSchema, newSong } from '@oiseau/core';
+import { deliverableSchema, newSong } from '@oiseau/album/model';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { albumWithTones, deliveriesOf, startHarness, toneFile, type Harness } from '../testing/harness.js';
 

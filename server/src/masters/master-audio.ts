@@ -1,4 +1,4 @@
-import { PcmFileSource } from '@oiseau/core';
+import { PcmFileSource } from '@oiseau/audio/pcm';
 import { SummedSource, systemCode } from '@oiseau/host';
 import type { Db } from '../db/database.js';
 import { JobFailed } from '../jobs/job-errors.js';

@@ -1,5 +1,6 @@
 import { coding, embedded, measurement, pcmInfo } from '@oiseau/api';
-import { NO_TEXT, type EmbeddedText, type MasterMeasurement, type PcmInfo } from '@oiseau/core';
+import { NO_TEXT, type EmbeddedText, type PcmInfo } from '@oiseau/audio/pcm';
+import type { MasterMeasurement } from '@oiseau/audio/measure';
 import type { SourceCoding } from '@oiseau/host';
 import type { Db, Parse } from '../db/database.js';
 import { fromJsonOr, toJson } from '../db/json.js';

@@ -1,5 +1,5 @@
 import { CONTRACT } from '@oiseau/api';
-import { Silhouette } from '@oiseau/core';
+import { Silhouette } from '@oiseau/audio/measure';
 import { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';

@@ -5,7 +5,9 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { request } from 'node:http';
 import type { Revision } from '@oiseau/api';
-import { deliverableSchema, type MasterMeasurement, type Proof } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
+import type { MasterMeasurement } from '@oiseau/audio/measure';
+import type { Proof } from '@oiseau/render';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, deliveriesOf, startHarness, toneFile, type Harness } from '../testing/harness.js';
 

@@ -1,4 +1,4 @@
-import { measureHere, measureMaster } from '@oiseau/core';
+import { measureHere, measureMaster } from '@oiseau/audio/measure';
 import type { BesideIt } from '@oiseau/host';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';

@@ -4,7 +4,7 @@ import { copyFile, link, mkdir, readdir, readFile, rename, rm, stat, statfs } fr
 import { dirname, join, relative, sep } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { Failure } from '@oiseau/core';
+import { Failure } from '@oiseau/audio/errors';
 import { syncFile } from '@oiseau/host';
 import { ApiError } from '../http/api-error.js';
 

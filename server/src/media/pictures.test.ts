@@ -9,7 +9,7 @@ import {
 } from '../testing/harness.js';
 import { join } from 'node:path';
 import { decodeFile } from '@oiseau/host';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 
 let harness: Harness;
 beforeEach(async () => {

@@ -1,11 +1,7 @@
 import type { Preset, TreatmentPreset } from '@oiseau/api';
-import {
-  deliverableDocument,
-  readDeliverableDocument,
-  readTreatmentDocument,
-  treatmentSchema,
-  type Deliverable,
-} from '@oiseau/core';
+import { deliverableDocument, readDeliverableDocument, readTreatmentDocument } from '@oiseau/album/file';
+import { treatmentSchema } from '@oiseau/audio/stages';
+import type { Deliverable } from '@oiseau/album/model';
 import type { Db, Parse } from '../db/database.js';
 import { toJson } from '../db/json.js';
 

@@ -1,16 +1,7 @@
-import {
-  acceptedReason,
-  isDisc,
-  layOutAlbum,
-  mastersPlayed,
-  placeWords,
-  pqPaper,
-  pqSheet,
-  pqText,
-  wordFinding,
-  type Album,
-  type DiscPart,
-} from '@oiseau/core';
+import { acceptedReason, placeWords, wordFinding } from '@oiseau/checks';
+import { isDisc, layOutAlbum, type DiscPart } from '@oiseau/album/layout';
+import { mastersPlayed, type Album } from '@oiseau/album/model';
+import { pqPaper, pqSheet, pqText } from '@oiseau/formats/disc';
 import { paperPdf } from '@oiseau/host';
 import { uncheckedOf } from '../albums/check-subject.js';
 import { factsOf } from '../albums/shelf.js';

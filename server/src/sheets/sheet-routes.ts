@@ -1,19 +1,15 @@
 import { CONTRACT } from '@oiseau/api';
+import { isDisc, layOutAlbum } from '@oiseau/album/layout';
+import { partName, safeFileName } from '@oiseau/album/model';
 import {
-  isDisc,
   labelCopy,
   labelPaper,
-  layOutAlbum,
   loudnessFigures,
   loudnessOrder,
   loudnessPaper,
   loudnessQuestions,
-  type Paper,
-  partName,
-  pqPaper,
-  pqSheet,
-  safeFileName,
-} from '@oiseau/core';
+} from '@oiseau/formats/papers';
+import { type Paper, pqPaper, pqSheet } from '@oiseau/formats/disc';
 import { Router, type Response } from 'express';
 import { acceptedOf } from './pq-sheets.js';
 import { uncheckedOf } from '../albums/check-subject.js';

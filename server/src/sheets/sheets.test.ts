@@ -1,4 +1,5 @@
-import { layOutAlbum, loudnessQuestions } from '@oiseau/core';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { loudnessQuestions } from '@oiseau/formats/papers';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';
 

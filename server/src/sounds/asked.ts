@@ -17,7 +17,7 @@ import {
   type SideFigures,
   type SoundFigures,
   type SideQuestion,
-} from '@oiseau/core';
+} from '@oiseau/album/measured';
 
 /** What may be asked: how a sound measures, what room encoders need, how a recording lies to its master, what a lathe minds of a side. */
 export const askedSchema = z.union([

@@ -1,12 +1,5 @@
-import {
-  lowerCeiling,
-  Programme,
-  sequenceOfSound,
-  type EncodersRoom,
-  type Overshoot,
-  type RoomFigures,
-  type SourcesByKey,
-} from '@oiseau/core';
+import { lowerCeiling, type EncodersRoom, type Overshoot, type RoomFigures } from '@oiseau/album/measured';
+import { Programme, sequenceOfSound, type SourcesByKey } from '@oiseau/render';
 import { overshootOf, type Coded } from '@oiseau/host';
 
 /** Ceilings that are tried at the most: each comes near to what is left of the overshoot. */

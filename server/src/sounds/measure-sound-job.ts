@@ -1,4 +1,5 @@
-import { measureLineUp, measureSide, measureSound } from '@oiseau/core';
+import { measureLineUp } from '@oiseau/audio/measure';
+import { measureSide, measureSound } from '@oiseau/render';
 import type { Database } from '../db/database.js';
 import { untilBack } from '../db/away.js';
 import { JobFailed, JobStopped } from '../jobs/job-errors.js';

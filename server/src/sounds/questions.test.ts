@@ -1,16 +1,9 @@
-import {
-  deliverableSchema,
-  encodeWords,
-  layOutAlbum,
-  newSong,
-  NO_TREATMENT,
-  setAlternate,
-  sideQuestion,
-  wavHeader,
-  type Album,
-  type LineUpFigures,
-  type SideFigures,
-} from '@oiseau/core';
+import { deliverableSchema, newSong, type Album } from '@oiseau/album/model';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { sideQuestion, type LineUpFigures, type SideFigures } from '@oiseau/album/measured';
+import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
+import { NO_TREATMENT } from '@oiseau/audio/stages';
+import { setAlternate } from '@oiseau/album/edits';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { deliveriesOf, startHarness, type Harness } from '../testing/harness.js';
 

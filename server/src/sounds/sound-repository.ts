@@ -11,7 +11,7 @@ import {
   type SidesByName,
   type SoundFigures,
   type SoundFiguresByName,
-} from '@oiseau/core';
+} from '@oiseau/album/measured';
 import type { Db, Parse } from '../db/database.js';
 import type { PreparedQuestion } from '../http/compute-pool.js';
 import { fromJsonOr, toJson } from '../db/json.js';

@@ -1,5 +1,5 @@
 import { CONTRACT, type SoundRecord } from '@oiseau/api';
-import type { LineUpFigures, RoomFigures, SideFigures, SoundFigures } from '@oiseau/core';
+import type { LineUpFigures, RoomFigures, SideFigures, SoundFigures } from '@oiseau/album/measured';
 import { Router } from 'express';
 import type { Database } from '../db/database.js';
 import { againWhereLocked } from '../db/locked.js';

@@ -1,12 +1,8 @@
-import {
-  NO_ALBUM_TREATMENT,
-  NO_TREATMENT,
-  secondsToTicks,
-  Silhouette,
-  type Album,
-  type MeasuredSound,
-  type RoomFigures,
-} from '@oiseau/core';
+import { NO_ALBUM_TREATMENT, NO_TREATMENT } from '@oiseau/audio/stages';
+import { secondsToTicks } from '@oiseau/audio/time';
+import { Silhouette } from '@oiseau/audio/measure';
+import type { Album } from '@oiseau/album/model';
+import type { MeasuredSound, RoomFigures } from '@oiseau/album/measured';
 import type { SoundRecord } from '@oiseau/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { albumWithTones, startHarness, type Harness } from '../testing/harness.js';

@@ -4,15 +4,9 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ENDPOINTS, misfitWords } from '@oiseau/api';
-import {
-  encodeWords,
-  newSong,
-  wavHeader,
-  type Album,
-  type Proof,
-  type ProofComparison,
-  type WordFormat,
-} from '@oiseau/core';
+import { encodeWords, wavHeader, type WordFormat } from '@oiseau/audio/pcm';
+import { newSong, type Album } from '@oiseau/album/model';
+import type { Proof, ProofComparison } from '@oiseau/render';
 import { pino } from 'pino';
 import { inject } from 'vitest';
 import { keepFirstKey, newSecret } from '../access/key-repository.js';

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { access, mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {
   albumWithTones,

@@ -1,4 +1,5 @@
-import { AudioRefused, Failure } from '@oiseau/core';
+import { AudioRefused } from '@oiseau/audio/pcm';
+import { Failure } from '@oiseau/audio/errors';
 import { isDiskFull, TargetRefused, type BesideIt, type Threads } from '@oiseau/host';
 import type { Logger } from 'pino';
 import { isAway, untilBack } from '../db/away.js';

@@ -1,7 +1,8 @@
 // @vitest-environment happy-dom
 import type { AlbumRecord } from '@oiseau/api';
-import { editWords, setGap, ticks } from '@oiseau/core';
-import { album as albumOf } from '@oiseau/core/testing';
+import { editWords, setGap } from '@oiseau/album/edits';
+import { ticks } from '@oiseau/audio/time';
+import { album as albumOf } from '@oiseau/album/testing';
 import { act, cleanup, renderHook } from '@testing-library/react';
 import { createElement, type ReactNode } from 'react';
 import { afterEach, describe, expect, it, vi } from 'vitest';

@@ -1,4 +1,7 @@
-import { eanFault, editPart, parseEan, partName, type Part } from '@oiseau/core';
+import { eanFault, parseEan } from '@oiseau/formats/disc';
+import { editPart } from '@oiseau/album/edits';
+import { partName } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 import { DraftField } from '../ui/DraftField.js';
 import { useAlbum } from './AlbumContext.js';
 

@@ -5,17 +5,17 @@ import {
   nameOfSide,
   nameOfSound,
   sideQuestion,
-  Silhouette,
   soundsOf,
   type HeardFigures,
   type LineUpQuestion,
   type LineUpsByName,
   type MeasuredSound,
-  type Part,
   type SideQuestion,
   type SidesByName,
   type SoundFiguresByName,
-} from '@oiseau/core';
+} from '@oiseau/album/measured';
+import type { Part } from '@oiseau/album/layout';
+import { Silhouette } from '@oiseau/audio/measure';
 import { addressOf, CONTRACT, type SoundRecord } from '@oiseau/api';
 import { useQuery } from '@tanstack/react-query';
 import { createContext, useContext, useMemo, type ReactNode } from 'react';

@@ -1,6 +1,7 @@
 import { ApiFailure, type AlbumRecord, type MasterRecord } from '@oiseau/api';
-import { removeSongs, type Album } from '@oiseau/core';
-import { album as albumOf } from '@oiseau/core/testing';
+import { removeSongs } from '@oiseau/album/edits';
+import type { Album } from '@oiseau/album/model';
+import { album as albumOf } from '@oiseau/album/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { createAlbumStore, type AlbumServer, type AlbumStore } from './album-store.js';
 

@@ -1,12 +1,7 @@
 import { ApiFailure, type AlbumRecord, type MasterRecord } from '@oiseau/api';
-import {
-  layOutAlbum,
-  mastersPlayed,
-  sameValue,
-  type Album,
-  type MasterFactsByKey,
-  type Part,
-} from '@oiseau/core';
+import { layOutAlbum, type Part } from '@oiseau/album/layout';
+import { mastersPlayed, type Album, type MasterFactsByKey } from '@oiseau/album/model';
+import { sameValue } from '@oiseau/album/edits';
 import {
   editingReducer,
   isDirty,
@@ -16,7 +11,7 @@ import {
   type EditingAction,
   type EditWords,
 } from './history.js';
-import type { UnsavedEdits, UnsavedKeeper } from './unsaved.js';
+import type { UnsavedEdits, UnsavedKeeper } from './unsaved-edits.js';
 
 /** How long typing must rest before an edit goes to the server, and how long to wait after a failure. */
 const SAVE_AFTER_MS = 350;

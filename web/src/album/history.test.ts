@@ -1,4 +1,4 @@
-import { newAlbum, type Album } from '@oiseau/core';
+import { newAlbum, type Album } from '@oiseau/album/model';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { editingReducer, isDirty, startEditing, type Editing, type EditingAction } from './history.js';

@@ -1,4 +1,5 @@
-import { takeBack, type Album } from '@oiseau/core';
+import { takeBack } from '@oiseau/album/edits';
+import type { Album } from '@oiseau/album/model';
 
 /** A state of the album that can be gone back to, and the edit that led away from it, in words. */
 export interface Step {

@@ -1,4 +1,5 @@
-import { positionOf, trackNumber, type Part } from '@oiseau/core';
+import { positionOf, trackNumber } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 
 /** A track by its number, or a hidden song, in words; the number is null for that. */
 export const numberedName = (number: number | string | null): string =>

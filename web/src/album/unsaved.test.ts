@@ -1,10 +1,12 @@
 import { ApiFailure, type AlbumRecord } from '@oiseau/api';
-import { sameValue, type Album } from '@oiseau/core';
-import { album as albumOf } from '@oiseau/core/testing';
+import { sameValue } from '@oiseau/album/edits';
+import type { Album } from '@oiseau/album/model';
+import { album as albumOf } from '@oiseau/album/testing';
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { createAlbumStore, type AlbumServer, type AlbumStore } from './album-store.js';
-import { goOn, leftBehind, unsavedKeeper, type UnsavedKeeper } from './unsaved.js';
+import type { UnsavedKeeper } from './unsaved-edits.js';
+import { goOn, leftBehind, unsavedKeeper } from './unsaved.js';
 
 beforeEach(() => vi.useFakeTimers());
 afterEach(() => vi.useRealTimers());

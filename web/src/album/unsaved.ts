@@ -1,30 +1,9 @@
-import { albumDocument, readAlbumDocument, sameValue, type Album } from '@oiseau/core';
+import { albumDocument, readAlbumDocument } from '@oiseau/album/file';
+import { sameValue } from '@oiseau/album/edits';
 import type { AlbumRecord } from '@oiseau/api';
 import * as z from 'zod';
 import type { AlbumStore } from './album-store.js';
-
-/** What a window has of an album that the server has not confirmed yet. */
-export interface UnsavedEdits {
-  /** The version that the edits were made over. */
-  readonly version: number;
-  readonly album: Album;
-  /** States that were sent over that version and that nobody has answered: the server may have one of them. */
-  readonly sent: readonly Album[];
-}
-
-/** Edits that a window has left behind. */
-export interface LeftBehind extends UnsavedEdits {
-  /** When the last of them was made. */
-  readonly at: Date;
-  forget(): void;
-}
-
-/** Where a window keeps its unsaved edits of one album. */
-export interface UnsavedKeeper {
-  /** Keeps them at once, in the place of what it has kept before. */
-  put(edits: UnsavedEdits): void;
-  clear(): void;
-}
+import type { LeftBehind, UnsavedEdits, UnsavedKeeper } from './unsaved-edits.js';
 
 const PREFIX = 'oiseau.unsaved';
 /** States without an answer that are kept; more of them come only from a line that is bad for long. */

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { Silhouette, type CoverFacts } from '@oiseau/core';
+import { Silhouette } from '@oiseau/audio/measure';
+import type { CoverFacts } from '@oiseau/checks';
 import {
   keepPreviousData,
   queryOptions,

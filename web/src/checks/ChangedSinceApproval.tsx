@@ -1,5 +1,5 @@
 import { CONTRACT, type AnswerOf } from '@oiseau/api';
-import { compareAlbums } from '@oiseau/core';
+import { compareAlbums } from '@oiseau/album/compare';
 import { useQuery } from '@tanstack/react-query';
 import { TriangleAlert } from 'lucide-react';
 import { useMemo } from 'react';

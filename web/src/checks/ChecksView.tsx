@@ -6,7 +6,7 @@ import {
   wordFinding,
   type Finding,
   type Severity,
-} from '@oiseau/core';
+} from '@oiseau/checks';
 import { CircleCheck, CircleX, Info, TriangleAlert, Wrench, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';

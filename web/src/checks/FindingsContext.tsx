@@ -1,4 +1,4 @@
-import { acceptedReason, checkAlbum, type CheckSubject, type Finding } from '@oiseau/core';
+import { acceptedReason, checkAlbum, type CheckSubject, type Finding } from '@oiseau/checks';
 import { createContext, useContext, useDeferredValue, useMemo, type ReactNode } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSounds } from '../album/SoundsContext.js';

@@ -5,8 +5,8 @@ import {
   loudnessPaper,
   loudnessQuestions,
   loudnessRows,
-  nameOfSound,
-} from '@oiseau/core';
+} from '@oiseau/formats/papers';
+import { nameOfSound } from '@oiseau/album/measured';
 import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { askSounds } from '../album/SoundsContext.js';

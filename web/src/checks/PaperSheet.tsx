@@ -1,4 +1,5 @@
-import { encodeCsv, safeFileName, type Paper } from '@oiseau/core';
+import { encodeCsv, type Paper } from '@oiseau/formats/disc';
+import { safeFileName } from '@oiseau/album/model';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';

@@ -1,5 +1,7 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
-import { isDisc, partName, pqSheet, safeFileName, type DiscPart } from '@oiseau/core';
+import { isDisc, type DiscPart } from '@oiseau/album/layout';
+import { partName, safeFileName } from '@oiseau/album/model';
+import { pqSheet } from '@oiseau/formats/disc';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';

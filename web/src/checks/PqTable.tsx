@@ -1,4 +1,5 @@
-import { flagWords, formatMsf, type PqSheet } from '@oiseau/core';
+import { flagWords, type PqSheet } from '@oiseau/formats/disc';
+import { formatMsf } from '@oiseau/audio/time';
 import { count } from '../ui/format.js';
 
 /** An index as people write it: `01`. */

@@ -1,16 +1,7 @@
-import {
-  cutsWell,
-  formatClock,
-  mediumWords,
-  nameOfSide,
-  partName,
-  positionOf,
-  sideQuestion,
-  ticks,
-  ticksToSeconds,
-  type Part,
-  type SideFigures,
-} from '@oiseau/core';
+import { cutsWell, mediumWords, partName, positionOf } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import { nameOfSide, sideQuestion, type SideFigures } from '@oiseau/album/measured';
+import { formatClock, ticks, ticksToSeconds } from '@oiseau/audio/time';
 import { useMemo } from 'react';
 import {
   Area,

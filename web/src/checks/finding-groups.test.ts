@@ -1,4 +1,5 @@
-import { acceptFindings, newAlbum, type Finding } from '@oiseau/core';
+import { acceptFindings, type Finding } from '@oiseau/checks';
+import { newAlbum } from '@oiseau/album/model';
 import { describe, expect, it } from 'vitest';
 import { acceptedTogether, groupFindings } from './finding-groups.js';
 

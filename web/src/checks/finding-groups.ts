@@ -1,4 +1,4 @@
-import { placeWords, wordFinding, type CheckSubject, type Finding } from '@oiseau/core';
+import { placeWords, wordFinding, type CheckSubject, type Finding } from '@oiseau/checks';
 
 /** Findings that say the same of the same place: shown, fixed and accepted as one. */
 export interface FindingGroup {

@@ -1,4 +1,5 @@
-import { ticksToSeconds, type Finding } from '@oiseau/core';
+import { ticksToSeconds } from '@oiseau/audio/time';
+import type { Finding } from '@oiseau/checks';
 
 const SLEEVE: ReadonlySet<Finding['code']> = new Set([
   'isrc-malformed',

@@ -1,4 +1,5 @@
-import { frames, type PqSheet } from '@oiseau/core';
+import { frames } from '@oiseau/audio/time';
+import type { PqSheet } from '@oiseau/formats/disc';
 import { expect, it } from 'vitest';
 import { pqCsv } from './pq-csv.js';
 

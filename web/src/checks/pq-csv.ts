@@ -1,4 +1,5 @@
-import { encodeCsv, flagWords, formatMsf, type PqSheet } from '@oiseau/core';
+import { encodeCsv, flagWords, type PqSheet } from '@oiseau/formats/disc';
+import { formatMsf } from '@oiseau/audio/time';
 
 const two = (index: number): string => String(index).padStart(2, '0');
 

@@ -4,13 +4,12 @@ import {
   cutAt,
   joinToPrevious,
   moveCut,
-  nearestZeroCrossing,
   pieceAt,
-  Silhouette,
   type Cutting,
-  type MasterMeasurement,
   type PieceJoin,
-} from '@oiseau/core';
+} from '@oiseau/formats/cutting';
+import { nearestZeroCrossing } from '@oiseau/audio/dsp';
+import { Silhouette, type MasterMeasurement } from '@oiseau/audio/measure';
 import { useCallback, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';

@@ -1,4 +1,5 @@
-import { moveCut, pieceAt, type Cutting, type Silhouette } from '@oiseau/core';
+import { moveCut, pieceAt, type Cutting } from '@oiseau/formats/cutting';
+import type { Silhouette } from '@oiseau/audio/measure';
 import { useCallback } from 'react';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayerState } from '../player/PlayerContext.js';

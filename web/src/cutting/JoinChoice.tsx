@@ -1,4 +1,5 @@
-import { secondsToTicks, type PieceJoin } from '@oiseau/core';
+import { secondsToTicks } from '@oiseau/audio/time';
+import type { PieceJoin } from '@oiseau/formats/cutting';
 import { Form } from 'react-bootstrap';
 import { NumberField } from '../ui/NumberField.js';
 

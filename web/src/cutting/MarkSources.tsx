@@ -1,11 +1,6 @@
-import {
-  CueSheetError,
-  cutAtMarks,
-  MarkListError,
-  readMarks,
-  ticksToSamples,
-  type Cutting,
-} from '@oiseau/core';
+import { CueSheetError } from '@oiseau/formats/disc';
+import { cutAtMarks, MarkListError, readMarks, type Cutting } from '@oiseau/formats/cutting';
+import { ticksToSamples } from '@oiseau/audio/time';
 import { useRef, useState } from 'react';
 import { Alert, Button, Form, Modal } from 'react-bootstrap';
 import type { MasterRecord } from '@oiseau/api';

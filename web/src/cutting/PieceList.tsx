@@ -1,4 +1,5 @@
-import { parseTime, pieceEnd, ticksToSamples, type Cutting, type Piece } from '@oiseau/core';
+import { parseTime, ticksToSamples } from '@oiseau/audio/time';
+import { pieceEnd, type Cutting, type Piece } from '@oiseau/formats/cutting';
 import { Play, Merge } from 'lucide-react';
 import { Form } from 'react-bootstrap';
 import { DraftField } from '../ui/DraftField.js';

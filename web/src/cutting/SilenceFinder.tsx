@@ -1,12 +1,10 @@
+import { cutAtSoundings, keepNames, type Cutting } from '@oiseau/formats/cutting';
 import {
-  cutAtSoundings,
-  keepNames,
   soundings,
-  type Cutting,
   type MasterMeasurement,
   type SilenceSettings,
   type Silhouette,
-} from '@oiseau/core';
+} from '@oiseau/audio/measure';
 import { useEffect, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { MasterRecord } from '@oiseau/api';

@@ -1,4 +1,4 @@
-import { cutAt, startCutting } from '@oiseau/core';
+import { cutAt, startCutting } from '@oiseau/formats/cutting';
 import { describe, expect, it } from 'vitest';
 import { cutUnder, sampleAt, xOf } from './cut-drawing.js';
 

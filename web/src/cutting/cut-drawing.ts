@@ -1,4 +1,5 @@
-import { pieceEnd, type Cutting, type Silhouette } from '@oiseau/core';
+import { pieceEnd, type Cutting } from '@oiseau/formats/cutting';
+import type { Silhouette } from '@oiseau/audio/measure';
 import type { Palette } from '../ui/canvas.js';
 import { drawSilhouette } from '../ui/silhouette-drawing.js';
 

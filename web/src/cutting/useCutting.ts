@@ -1,4 +1,6 @@
-import { cutAtMarks, startCutting, ticksToSamples, type Album, type Cutting } from '@oiseau/core';
+import { cutAtMarks, startCutting, type Cutting } from '@oiseau/formats/cutting';
+import { ticksToSamples } from '@oiseau/audio/time';
+import type { Album } from '@oiseau/album/model';
 import { useCallback, useEffect, useReducer } from 'react';
 import type { MasterRecord } from '@oiseau/api';
 import { startUndoable, undoableReducer, type Undoable, type UndoableAction } from '../ui/undoable.js';

@@ -1,5 +1,5 @@
 import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
-import { MOST_TEXT, type Album } from '@oiseau/core';
+import { MOST_TEXT, type Album } from '@oiseau/album/model';
 import { Suspense, useMemo } from 'react';
 import { Alert, Button, Spinner } from 'react-bootstrap';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
@@ -17,7 +17,7 @@ import { useOpened } from '../ui/addressed.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { AlbumContext, useAlbum, useAlbumStore, useOpenedAlbum } from '../album/AlbumContext.js';
 import { SoundsProvider } from '../album/SoundsContext.js';
-import type { LeftBehind } from '../album/unsaved.js';
+import type { LeftBehind } from '../album/unsaved-edits.js';
 import { useLeftBehind } from '../album/useLeftBehind.js';
 import { ViewBoundary } from './BrokenView.js';
 import { DropAnywhere } from './DropAnywhere.js';

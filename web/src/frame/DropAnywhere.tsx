@@ -1,4 +1,4 @@
-import { isMasterName } from '@oiseau/core';
+import { isMasterName } from '@oiseau/audio/pcm';
 import type { ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useLocation, useNavigate } from 'react-router';

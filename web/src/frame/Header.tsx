@@ -1,4 +1,5 @@
-import { ceilToFrame, floorToFrame, type Part } from '@oiseau/core';
+import { ceilToFrame, floorToFrame } from '@oiseau/audio/time';
+import type { Part } from '@oiseau/album/layout';
 import { CircleHelp, Redo2, Undo2 } from 'lucide-react';
 import { useDeliveries } from '../api/queries.js';
 import { formatDiscTime } from '../ui/format.js';

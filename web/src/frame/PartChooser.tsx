@@ -1,4 +1,4 @@
-import { partName } from '@oiseau/core';
+import { partName } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePlayer } from '../player/PlayerContext.js';
 

@@ -1,5 +1,7 @@
 import { mayDo, type HandoverRecord } from '@oiseau/api';
-import { isUntreated, parseIsrc, tracksOf, type Album } from '@oiseau/core';
+import { isUntreated } from '@oiseau/audio/stages';
+import { parseIsrc } from '@oiseau/formats/disc';
+import { tracksOf, type Album } from '@oiseau/album/model';
 import { BookOpen, type LucideIcon } from 'lucide-react';
 import { memo } from 'react';
 import { Link, NavLink } from 'react-router';

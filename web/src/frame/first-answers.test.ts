@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
-import { album } from '@oiseau/core/testing';
+import type {} from '../api/early.js';
+import { album } from '@oiseau/album/testing';
 import { QueryClient } from '@tanstack/react-query';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { sessionQuery } from '../access/session.js';

@@ -6,7 +6,7 @@ import {
   type ReceiverRecord,
   type Writing,
 } from '@oiseau/api';
-import { partOfPath } from '@oiseau/core';
+import { partOfPath } from '@oiseau/render';
 import { useQueryClient } from '@tanstack/react-query';
 import { Disc3, Factory, Radio, Store, type LucideIcon } from 'lucide-react';
 import { useState } from 'react';

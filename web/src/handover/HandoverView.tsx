@@ -3,7 +3,7 @@ import { FileDown, Printer, Settings2 } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAddressed, useOpened } from '../ui/addressed.js';
-import { safeFileName } from '@oiseau/core';
+import { safeFileName } from '@oiseau/album/model';
 import { useMay, useVisitor } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';

@@ -1,5 +1,5 @@
 import type { DeliveryRecord } from '@oiseau/api';
-import { kindWords } from '@oiseau/core';
+import { kindWords } from '@oiseau/render';
 import { formatBytes } from '../ui/format.js';
 
 /** What can be handed over: of each deliverable the newest that is proved. */

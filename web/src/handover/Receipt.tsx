@@ -1,5 +1,5 @@
 import { plantReceipt, serviceReceipt, type DiscReportRecord, type HandoverRecord } from '@oiseau/api';
-import { formatMsf, frames } from '@oiseau/core';
+import { formatMsf, frames } from '@oiseau/audio/time';
 import { CircleCheck, CircleX } from 'lucide-react';
 import { count, formatDb } from '../ui/format.js';
 

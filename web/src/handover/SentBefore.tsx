@@ -1,5 +1,5 @@
 import type { DeliveryRecord, HandoverRecord } from '@oiseau/api';
-import { compareAlbums } from '@oiseau/core';
+import { compareAlbums } from '@oiseau/album/compare';
 import { useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useRevision } from '../api/queries.js';

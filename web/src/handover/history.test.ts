@@ -1,5 +1,5 @@
 import type { EventRecord, HandoverRecord, InvitationRecord } from '@oiseau/api';
-import { deliverableSchema } from '@oiseau/core';
+import { deliverableSchema } from '@oiseau/album/model';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import { historyAsCsv, historyOf } from './history.js';

@@ -6,7 +6,7 @@ import type {
   HandoverRecord,
   InvitationRecord,
 } from '@oiseau/api';
-import { withoutFormula } from '@oiseau/core';
+import { withoutFormula } from '@oiseau/formats/disc';
 import Papa from 'papaparse';
 import { invitationWords } from '../proof/invitation-words.js';
 import { KIND_WORDS, standing } from './words.js';

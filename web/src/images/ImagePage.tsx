@@ -1,17 +1,8 @@
-import {
-  albumFromImage,
-  compareImage,
-  isDisc,
-  ImageUnusable,
-  layOutAlbum,
-  pqSheet,
-  SAMPLES_PER_FRAME,
-  type Album,
-  type DiscPart,
-  type MasterFactsByKey,
-  type DiscImage,
-  type MasterFacts,
-} from '@oiseau/core';
+import { albumFromImage, ImageUnusable } from '@oiseau/formats/cutting';
+import { compareImage, pqSheet, type DiscImage } from '@oiseau/formats/disc';
+import { isDisc, layOutAlbum, type DiscPart } from '@oiseau/album/layout';
+import type { Album, MasterFactsByKey, MasterFacts } from '@oiseau/album/model';
+import { SAMPLES_PER_FRAME } from '@oiseau/audio/time';
 import { useQuery } from '@tanstack/react-query';
 import { CircleCheck, CircleX } from 'lucide-react';
 import { useMemo, useState } from 'react';

@@ -1,5 +1,5 @@
 import type { ListeningRow } from '@oiseau/api';
-import { formatClock, secondsToTicks } from '@oiseau/core';
+import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { Play, Square, StickyNote } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Button, Form } from 'react-bootstrap';

@@ -1,5 +1,5 @@
 import type { ListenerNote, ListeningRow } from '@oiseau/api';
-import { formatClock, secondsToTicks } from '@oiseau/core';
+import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { X } from 'lucide-react';
 import { Form } from 'react-bootstrap';
 import { IconButton } from '../ui/IconButton.js';

@@ -1,5 +1,5 @@
 import type { ListeningTrack } from '@oiseau/api';
-import { formatClock, secondsToTicks } from '@oiseau/core';
+import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayerState } from '../player/PlayerContext.js';
 

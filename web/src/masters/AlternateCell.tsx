@@ -1,15 +1,8 @@
-import {
-  lineUpAlternate,
-  nameOfLineUp,
-  removeAlternate,
-  shiftOf,
-  ticks,
-  ticksToSamples,
-  ticksToSeconds,
-  wordFinding,
-  type Finding,
-  type Song,
-} from '@oiseau/core';
+import { lineUpAlternate, removeAlternate } from '@oiseau/album/edits';
+import { nameOfLineUp, shiftOf } from '@oiseau/album/measured';
+import type { Song } from '@oiseau/album/model';
+import { ticks, ticksToSamples, ticksToSeconds } from '@oiseau/audio/time';
+import { wordFinding, type Finding } from '@oiseau/checks';
 import type { MasterRecord } from '@oiseau/api';
 import { X } from 'lucide-react';
 import { Button } from 'react-bootstrap';

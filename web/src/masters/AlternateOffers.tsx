@@ -1,4 +1,5 @@
-import { songOf, takeAlternates } from '@oiseau/core';
+import { songOf } from '@oiseau/album/model';
+import { takeAlternates } from '@oiseau/album/edits';
 import { Layers2 } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';

@@ -3,15 +3,14 @@ import {
   alternateName,
   alternateNames,
   alternateOf,
-  formatClock,
   mastersPlayed,
   masterTicks,
   positionOf,
-  renameAlternate,
-  takeAlternates,
-  type Part,
   type Song,
-} from '@oiseau/core';
+} from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import { formatClock } from '@oiseau/audio/time';
+import { renameAlternate, takeAlternates } from '@oiseau/album/edits';
 import type { MasterRecord } from '@oiseau/api';
 import { ArrowLeft, GripVertical } from 'lucide-react';
 import { useMemo, useState } from 'react';

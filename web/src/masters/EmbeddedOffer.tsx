@@ -1,4 +1,5 @@
-import { editWords, type EmbeddedField } from '@oiseau/core';
+import { editWords } from '@oiseau/album/edits';
+import type { EmbeddedField } from '@oiseau/audio/pcm';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { songName } from '../album/song-name.js';

@@ -1,4 +1,4 @@
-import { isInteger } from '@oiseau/core';
+import { isInteger } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
 import { formatDb, formatPlace } from '../ui/format.js';
 

@@ -1,4 +1,6 @@
-import { formatClock, masterDoubts, masterTicks, wordDoubt } from '@oiseau/core';
+import { formatClock } from '@oiseau/audio/time';
+import { masterDoubts, wordDoubt } from '@oiseau/checks';
+import { masterTicks } from '@oiseau/album/model';
 import { ArrowLeft, ChevronLeft, ChevronRight, CircleAlert, RefreshCw, Scissors } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';

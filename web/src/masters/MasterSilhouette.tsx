@@ -1,4 +1,6 @@
-import { ticksToSeconds, masterTicks, type Silhouette } from '@oiseau/core';
+import { ticksToSeconds } from '@oiseau/audio/time';
+import { masterTicks } from '@oiseau/album/model';
+import type { Silhouette } from '@oiseau/audio/measure';
 import { useCallback, type PointerEvent } from 'react';
 import type { MasterRecord } from '@oiseau/api';
 import { PLAYER_RATE } from '../player/player.js';

@@ -1,4 +1,5 @@
-import { masterDoubts, wordDoubt, type Silhouette } from '@oiseau/core';
+import { masterDoubts, wordDoubt } from '@oiseau/checks';
+import type { Silhouette } from '@oiseau/audio/measure';
 import {
   createColumnHelper,
   flexRender,

@@ -1,5 +1,7 @@
 import type { MasterRecord } from '@oiseau/api';
-import { compareNames, MASTER_EXTENSIONS, mastersPlayed, type Album } from '@oiseau/core';
+import { compareNames } from '@oiseau/album/edits';
+import { MASTER_EXTENSIONS } from '@oiseau/audio/pcm';
+import { mastersPlayed, type Album } from '@oiseau/album/model';
 import { FilePlus2, FolderOpen, Layers2, Scissors } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';

@@ -1,4 +1,4 @@
-import type { Silhouette } from '@oiseau/core';
+import type { Silhouette } from '@oiseau/audio/measure';
 import { memo, useCallback } from 'react';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { drawOutline } from '../ui/silhouette-drawing.js';

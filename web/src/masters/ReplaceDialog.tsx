@@ -1,4 +1,6 @@
-import { formatClock, masterTicks, replaceMaster, ticks } from '@oiseau/core';
+import { formatClock, ticks } from '@oiseau/audio/time';
+import { masterTicks } from '@oiseau/album/model';
+import { replaceMaster } from '@oiseau/album/edits';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Alert, Button, Modal, ProgressBar } from 'react-bootstrap';

@@ -1,4 +1,5 @@
-import { formatClock, secondsToTicks, type MasterDoubt } from '@oiseau/core';
+import { formatClock, secondsToTicks } from '@oiseau/audio/time';
+import type { MasterDoubt } from '@oiseau/checks';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import {

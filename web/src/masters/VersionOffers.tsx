@@ -1,4 +1,4 @@
-import { UNALIKE } from '@oiseau/core';
+import { UNALIKE } from '@oiseau/album/edits';
 import { RefreshCw } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';

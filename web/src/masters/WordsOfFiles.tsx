@@ -1,4 +1,5 @@
-import { editWords, type Album, type Song } from '@oiseau/core';
+import { editWords } from '@oiseau/album/edits';
+import type { Album, Song } from '@oiseau/album/model';
 import { addressOf, CONTRACT } from '@oiseau/api';
 import { FileText } from 'lucide-react';
 import { useMemo, useState } from 'react';

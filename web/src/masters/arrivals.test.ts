@@ -1,5 +1,6 @@
 import type { MasterRecord } from '@oiseau/api';
-import { newSong, Silhouette } from '@oiseau/core';
+import { newSong } from '@oiseau/album/model';
+import { Silhouette } from '@oiseau/audio/measure';
 import { describe, expect, it } from 'vitest';
 import { sortArrivals } from './arrivals.js';
 

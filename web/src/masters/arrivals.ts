@@ -2,16 +2,14 @@ import type { MasterRecord } from '@oiseau/api';
 import {
   ALIKE,
   compareNames,
-  masterTicks,
-  mastersPlayed,
   offerVersions,
   outlineLikeness,
-  ticksToSeconds,
-  type Album,
   type OfferedMaster,
-  type Silhouette,
   type VersionOffer,
-} from '@oiseau/core';
+} from '@oiseau/album/edits';
+import { masterTicks, mastersPlayed, type Album } from '@oiseau/album/model';
+import { ticksToSeconds } from '@oiseau/audio/time';
+import type { Silhouette } from '@oiseau/audio/measure';
 
 /** An offer with how alike both sound: null where that can't be told, undefined while it is not known yet. */
 export interface SoundedOffer extends VersionOffer {

@@ -1,4 +1,6 @@
-import { loudnessOverTime, masterTicks, ticksToSeconds } from '@oiseau/core';
+import { loudnessOverTime } from '@oiseau/audio/measure';
+import { masterTicks } from '@oiseau/album/model';
+import { ticksToSeconds } from '@oiseau/audio/time';
 import { useMemo } from 'react';
 import {
   Area,

@@ -1,4 +1,5 @@
-import { masterTicks, formatClock, ticks } from '@oiseau/core';
+import { masterTicks } from '@oiseau/album/model';
+import { formatClock, ticks } from '@oiseau/audio/time';
 import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
 import { formatDb, formatRate } from '../ui/format.js';
 import type { MasterRecord } from '@oiseau/api';

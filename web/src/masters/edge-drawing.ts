@@ -1,4 +1,4 @@
-import { linearToDb } from '@oiseau/core';
+import { linearToDb } from '@oiseau/audio/dsp';
 import type { Palette } from '../ui/canvas.js';
 
 /** Bottom of the level scale in dBFS: below it nobody hears anything any more. */

@@ -1,12 +1,7 @@
-import {
-  CD_TEXT_LANGUAGES,
-  formatIsrc,
-  parseEan,
-  parseIsrc,
-  type Album,
-  type EmbeddedField,
-  type Song,
-} from '@oiseau/core';
+import { LANGUAGES } from '@oiseau/codings';
+import { formatIsrc, parseEan, parseIsrc } from '@oiseau/formats/disc';
+import type { Album, Song } from '@oiseau/album/model';
+import type { EmbeddedField } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
 
 /** Where the words of a file go in a track, where in the album. */
@@ -84,7 +79,7 @@ function found(fields: Fields, map: Readonly<Partial<Record<EmbeddedField, strin
 
 /** ID3 has languages by three letters; an album has them as BCP 47. */
 const shortLanguage = (text: string): string =>
-  Object.entries(CD_TEXT_LANGUAGES).find(([, { iso }]) => iso === text.toLowerCase())?.[0] ?? text;
+  Object.entries(LANGUAGES).find(([, { iso }]) => iso === text.toLowerCase())?.[0] ?? text;
 
 export const wordsForTrack = (fields: Fields): FoundWord[] => found(fields, OF_TRACK);
 export const wordsForAlbum = (fields: Fields): FoundWord[] => found(fields, OF_ALBUM);

@@ -1,4 +1,4 @@
-import { pcmFileBytes, PcmFileSource } from '@oiseau/core';
+import { pcmFileBytes, PcmFileSource } from '@oiseau/audio/pcm';
 import { useQuery } from '@tanstack/react-query';
 import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import { HttpByteSource } from '../player/http-byte-source.js';

@@ -1,5 +1,7 @@
-import { Silhouette, layOutAlbum, secondsToTicks, type MasterMeasurement } from '@oiseau/core';
-import { album } from '@oiseau/core/testing';
+import { Silhouette, type MasterMeasurement } from '@oiseau/audio/measure';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { secondsToTicks } from '@oiseau/audio/time';
+import { album } from '@oiseau/album/testing';
 import { describe, expect, it } from 'vitest';
 import type { MasterRecord } from '@oiseau/api';
 import { applyTrims, hasNews, trimRows } from '../trim/trim-rows.js';

@@ -1,4 +1,5 @@
-import { formatClock, masterTicks, ticks } from '@oiseau/core';
+import { formatClock, ticks } from '@oiseau/audio/time';
+import { masterTicks } from '@oiseau/album/model';
 import type { MasterRecord } from '@oiseau/api';
 import { formatDb, formatRate } from '../ui/format.js';
 import { formWords, wordWords } from './words.js';

@@ -1,4 +1,4 @@
-import { THIRD_OCTAVES_HZ } from '@oiseau/core';
+import { THIRD_OCTAVES_HZ } from '@oiseau/audio/measure';
 import type { MasterRecord } from '@oiseau/api';
 
 export interface SpectrumRow {

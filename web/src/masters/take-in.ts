@@ -1,5 +1,5 @@
 import { ApiFailure, CONTRACT, type Asked } from '@oiseau/api';
-import { AudioRefused } from '@oiseau/core';
+import { AudioRefused } from '@oiseau/audio/pcm';
 import { call } from '../api/client.js';
 
 /** How often it is asked how far decoding is. */

@@ -1,11 +1,11 @@
 import {
   AudioRefused,
-  compareNames,
   demandMasterName,
   examineMaster,
   isMasterName,
   type ByteSource,
-} from '@oiseau/core';
+} from '@oiseau/audio/pcm';
+import { compareNames } from '@oiseau/album/edits';
 import { ApiFailure } from '@oiseau/api';
 import { sendByPieces } from '../api/upload.js';
 import { takeIn } from './take-in.js';

@@ -1,4 +1,5 @@
-import { appendSongs, newSong, titleFromFileName } from '@oiseau/core';
+import { appendSongs, titleFromFileName } from '@oiseau/album/edits';
+import { newSong } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import type { MasterRecord } from '@oiseau/api';
 

@@ -1,4 +1,6 @@
-import { masterTicks, offerAlternates, ticksToSeconds, type AlternateOffer } from '@oiseau/core';
+import { masterTicks } from '@oiseau/album/model';
+import { offerAlternates, type AlternateOffer } from '@oiseau/album/edits';
+import { ticksToSeconds } from '@oiseau/audio/time';
 import type { MasterRecord } from '@oiseau/api';
 import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';

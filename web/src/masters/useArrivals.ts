@@ -1,5 +1,6 @@
 import { CONTRACT, type MasterRecord } from '@oiseau/api';
-import { appendSongs, newSong, replaceMaster, titleFromFileName } from '@oiseau/core';
+import { appendSongs, replaceMaster, titleFromFileName } from '@oiseau/album/edits';
+import { newSong } from '@oiseau/album/model';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useMay } from '../access/VisitorContext.js';

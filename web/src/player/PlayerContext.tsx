@@ -10,14 +10,13 @@ import {
 } from 'react';
 import {
   alternateNames,
-  layOutPart,
   MAIN,
   sequenceOfAlternate,
   soundKey,
   type Album,
-  type Part,
   type Sequence,
-} from '@oiseau/core';
+} from '@oiseau/album/model';
+import { layOutPart, type Part } from '@oiseau/album/layout';
 import { useAlbum, useOpenedAlbum } from '../album/AlbumContext.js';
 import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import type { Guest } from './guest.js';

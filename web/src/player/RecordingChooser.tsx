@@ -1,4 +1,4 @@
-import { MAIN } from '@oiseau/core';
+import { MAIN } from '@oiseau/album/model';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { useRecording } from './PlayerContext.js';
 

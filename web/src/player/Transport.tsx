@@ -1,15 +1,7 @@
-import {
-  formatClock,
-  partName,
-  samples,
-  samplesToTicks,
-  songAt,
-  songOf,
-  ticks,
-  ticksToSamples,
-  trackMarks,
-  trackNumber,
-} from '@oiseau/core';
+import { formatClock, samples, samplesToTicks, ticks, ticksToSamples } from '@oiseau/audio/time';
+import { partName, songOf, trackNumber } from '@oiseau/album/model';
+import { songAt } from '@oiseau/album/layout';
+import { trackMarks } from '@oiseau/formats/disc';
 import { Play, SkipBack, SkipForward, Square } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { IconButton } from '../ui/IconButton.js';

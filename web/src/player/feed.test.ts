@@ -1,5 +1,9 @@
-import { place, Programme, samples, secondsToTicks, type PcmSource, type Sequence } from '@oiseau/core';
-import { sequence as sequenceOf, sequenced } from '@oiseau/core/testing';
+import { place } from '@oiseau/album/layout';
+import { Programme } from '@oiseau/render';
+import { samples, secondsToTicks } from '@oiseau/audio/time';
+import type { PcmSource } from '@oiseau/audio/pcm';
+import type { Sequence } from '@oiseau/album/model';
+import { sequence as sequenceOf, sequenced } from '@oiseau/album/testing';
 import { describe, expect, it } from 'vitest';
 import { Feed, type Programmes } from './feed.js';
 import { RAMP } from './ramp.js';

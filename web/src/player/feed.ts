@@ -1,4 +1,6 @@
-import { applyFade, type Block, type Programme } from '@oiseau/core';
+import { applyFade } from '@oiseau/audio/dsp';
+import type { Block } from '@oiseau/audio/pcm';
+import type { Programme } from '@oiseau/render';
 import type { AudioChunk, Heard } from './protocol.js';
 import { RAMP } from './ramp.js';
 

@@ -1,15 +1,6 @@
-import {
-  NO_ALBUM_TREATMENT,
-  intervalLength,
-  masterTicks,
-  NO_MARKS,
-  ticks,
-  ticksToSamples,
-  wholeMaster,
-  type Interval,
-  type Sequence,
-  type Ticks,
-} from '@oiseau/core';
+import { NO_ALBUM_TREATMENT } from '@oiseau/audio/stages';
+import { intervalLength, ticks, ticksToSamples, type Interval, type Ticks } from '@oiseau/audio/time';
+import { masterTicks, NO_MARKS, wholeMaster, type Sequence } from '@oiseau/album/model';
 import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
 import { PLAYER_RATE } from './player.js';
 import type { PlayerProgramme } from './protocol.js';

@@ -1,4 +1,4 @@
-import type { ByteSource } from '@oiseau/core';
+import type { ByteSource } from '@oiseau/audio/pcm';
 
 /** Bytes fetched at a time, and how many such pieces are kept. */
 const PIECE = 256 * 1024;

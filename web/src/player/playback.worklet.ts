@@ -1,4 +1,4 @@
-import { LiveMeters } from '@oiseau/core';
+import { LiveMeters } from '@oiseau/audio/measure';
 import { ChunkQueue, Sides } from './chunk-queue.js';
 import type { AudioChunk, AudioDemand, AudioQuestion, WorkletMessage, WorkletReport } from './protocol.js';
 

@@ -1,4 +1,5 @@
-import type { Interval, LiveReading, Samples } from '@oiseau/core';
+import type { Interval, Samples } from '@oiseau/audio/time';
+import type { LiveReading } from '@oiseau/audio/measure';
 import { HeardClock } from './heard-clock.js';
 import workletUrl from './playback.worklet.ts?worker&url';
 import type {

@@ -1,14 +1,9 @@
-import {
-  isUntreated,
-  LoudnessMeter,
-  pcmFileBytes,
-  PcmFileSource,
-  Programme,
-  samples,
-  soundKey,
-  type Interval,
-  type Samples,
-} from '@oiseau/core';
+import { isUntreated } from '@oiseau/audio/stages';
+import { LoudnessMeter } from '@oiseau/audio/measure';
+import { pcmFileBytes, PcmFileSource } from '@oiseau/audio/pcm';
+import { Programme } from '@oiseau/render';
+import { samples, type Interval, type Samples } from '@oiseau/audio/time';
+import { soundKey } from '@oiseau/album/model';
 import { Feed, FIRST_CHUNK, type Programmes } from './feed.js';
 import { songsOfRates } from './warm-up.js';
 import { HttpByteSource } from './http-byte-source.js';

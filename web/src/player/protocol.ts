@@ -1,4 +1,7 @@
-import type { Interval, LiveReading, PcmInfo, Samples, Sequence } from '@oiseau/core';
+import type { Interval, Samples } from '@oiseau/audio/time';
+import type { LiveReading } from '@oiseau/audio/measure';
+import type { PcmInfo } from '@oiseau/audio/pcm';
+import type { Sequence } from '@oiseau/album/model';
 
 /** The programme as the worker needs it: pure data. */
 export interface PlayerProgramme {

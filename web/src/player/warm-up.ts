@@ -1,4 +1,5 @@
-import type { Interval, Placement, Ticks } from '@oiseau/core';
+import type { Interval, Ticks } from '@oiseau/audio/time';
+import type { Placement } from '@oiseau/album/layout';
 import type { PlayerProgramme } from './protocol.js';
 
 /** For each sample rate that the masters of a programme have, where a song at that rate lies. */

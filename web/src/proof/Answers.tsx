@@ -1,5 +1,5 @@
 import { CONTRACT, type AnswerRecord, type DeliveryRecord } from '@oiseau/api';
-import { answerSchema } from '@oiseau/core';
+import { answerSchema } from '@oiseau/formats/papers';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { FileInput as FileIcon, PencilLine, Stamp } from 'lucide-react';
 import { useRef } from 'react';

@@ -1,5 +1,6 @@
 import { CONTRACT, mayDo, type DeliveryRecord, type NoteRecord } from '@oiseau/api';
-import { audioOf, formatClock, secondsToTicks, trackOfMoment, type FilePlace } from '@oiseau/core';
+import { audioOf, trackOfMoment, type FilePlace } from '@oiseau/render';
+import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { Form } from 'react-bootstrap';

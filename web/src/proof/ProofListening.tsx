@@ -1,5 +1,6 @@
 import type { DeliveryRecord, NoteRecord } from '@oiseau/api';
-import { deliveredRows, formatClock, secondsToTicks, tracksInFile, type DeliveredRow } from '@oiseau/core';
+import { deliveredRows, tracksInFile, type DeliveredRow } from '@oiseau/render';
+import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { PLAYER_RATE } from '../player/player.js';

@@ -1,16 +1,14 @@
 import {
   comparisonWords,
-  formatClock,
   formWords,
-  isDisc,
   kindWords,
-  partName,
   partOfPath,
-  samples,
-  samplesToTicks,
   type ProofFile,
   type ProofTest,
-} from '@oiseau/core';
+} from '@oiseau/render';
+import { formatClock, samples, samplesToTicks } from '@oiseau/audio/time';
+import { isDisc } from '@oiseau/album/layout';
+import { partName } from '@oiseau/album/model';
 import { CircleCheck, CircleX, Download, FileText, Printer } from 'lucide-react';
 import { Fragment } from 'react';
 import { Button, Form } from 'react-bootstrap';

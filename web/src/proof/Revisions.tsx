@@ -1,4 +1,4 @@
-import { compareAlbums } from '@oiseau/core';
+import { compareAlbums } from '@oiseau/album/compare';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useMay } from '../access/VisitorContext.js';

@@ -1,4 +1,4 @@
-import type { Silhouette } from '@oiseau/core';
+import type { Silhouette } from '@oiseau/audio/measure';
 import { useCallback, type PointerEvent } from 'react';
 import { PlayMark } from '../masters/MasterSilhouette.js';
 import { PLAYER_RATE } from '../player/player.js';

@@ -1,15 +1,9 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
-import {
-  masterTicks,
-  NO_ALBUM_TREATMENT,
-  NO_MARKS,
-  Silhouette,
-  ticks,
-  ticksToSeconds,
-  wholeMaster,
-  type PcmInfo,
-  type Sequence,
-} from '@oiseau/core';
+import { masterTicks, NO_MARKS, wholeMaster, type Sequence } from '@oiseau/album/model';
+import { NO_ALBUM_TREATMENT } from '@oiseau/audio/stages';
+import { Silhouette } from '@oiseau/audio/measure';
+import { ticks, ticksToSeconds } from '@oiseau/audio/time';
+import type { PcmInfo } from '@oiseau/audio/pcm';
 import { useQueries } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../api/client.js';

@@ -1,5 +1,6 @@
 import type { DeliveryRecord } from '@oiseau/api';
-import { layOutAlbum, planDeliverable, type Part, type Plan } from '@oiseau/core';
+import { layOutAlbum, type Part } from '@oiseau/album/layout';
+import { planDeliverable, type Plan } from '@oiseau/render';
 import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useRevision } from '../api/queries.js';

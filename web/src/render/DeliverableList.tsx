@@ -1,5 +1,6 @@
 import { CONTRACT, type Preset } from '@oiseau/api';
-import { audioFiles, formWords, kindWords, type Deliverable, type Plan } from '@oiseau/core';
+import { audioFiles, formWords, kindWords, type Plan } from '@oiseau/render';
+import type { Deliverable } from '@oiseau/album/model';
 import { useQueryClient } from '@tanstack/react-query';
 import { CircleX, Plus, TriangleAlert } from 'lucide-react';
 import { Dropdown, Form } from 'react-bootstrap';

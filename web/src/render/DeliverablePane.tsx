@@ -1,5 +1,7 @@
 import { CONTRACT } from '@oiseau/api';
-import { deliverableSchema, wordFinding, type Deliverable, type Finding, type Plan } from '@oiseau/core';
+import { deliverableSchema, type Deliverable } from '@oiseau/album/model';
+import { wordFinding, type Finding } from '@oiseau/checks';
+import type { Plan } from '@oiseau/render';
 import { useQueryClient } from '@tanstack/react-query';
 import { BookmarkPlus, Trash2, TriangleAlert } from 'lucide-react';
 import { Button } from 'react-bootstrap';

@@ -1,19 +1,15 @@
+import { AUDIO_FORMATS, CODINGS, MP3_BITRATES, type AudioFormat, type Coding } from '@oiseau/codings';
 import {
-  AUDIO_FORMATS,
   bitrateOf,
   codingOf,
-  CODINGS,
   ditherOf,
   hasFormat,
-  MP3_BITRATES,
   PATTERN_WORDS,
   unknownWords,
-  type AudioFormat,
-  type Coding,
   type Deliverable,
   type PackageDeliverable,
   type SoundDeliverable,
-} from '@oiseau/core';
+} from '@oiseau/album/model';
 import { DraftField } from '../ui/DraftField.js';
 import { formatRate } from '../ui/format.js';
 import { Choice } from './Choice.js';

@@ -18,7 +18,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey, isUnderWay } from '../api/queries.js';
 import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
-import { comparisonWords } from '@oiseau/core';
+import { comparisonWords } from '@oiseau/render';
 import { DownloadLink } from '../api/DownloadLink.js';
 import { IconButton } from '../ui/IconButton.js';
 import { count, formatBytes, formatWhen } from '../ui/format.js';

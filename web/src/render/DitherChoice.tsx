@@ -1,4 +1,4 @@
-import { DITHER_KINDS, errorDensityDb, type DitherKind } from '@oiseau/core';
+import { DITHER_KINDS, errorDensityDb, type DitherKind } from '@oiseau/audio/dsp';
 import { Line, LineChart, ReferenceLine, XAxis, YAxis } from 'recharts';
 import { Choice } from './Choice.js';
 

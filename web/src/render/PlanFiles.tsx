@@ -1,14 +1,5 @@
-import {
-  audioFiles,
-  expectedSize,
-  fileWords,
-  planBytes,
-  formatClock,
-  samples,
-  samplesToTicks,
-  type Plan,
-  type PlannedAudio,
-} from '@oiseau/core';
+import { audioFiles, expectedSize, fileWords, planBytes, type Plan, type PlannedAudio } from '@oiseau/render';
+import { formatClock, samples, samplesToTicks } from '@oiseau/audio/time';
 import { TriangleAlert } from 'lucide-react';
 import { formatBytes, formatRate } from '../ui/format.js';
 

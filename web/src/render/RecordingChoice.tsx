@@ -1,4 +1,4 @@
-import { alternateNames, MAIN, recordingsOf, type Deliverable } from '@oiseau/core';
+import { alternateNames, MAIN, recordingsOf, type Deliverable } from '@oiseau/album/model';
 import { Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { recordingWords } from '../player/RecordingChooser.js';

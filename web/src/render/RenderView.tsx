@@ -1,4 +1,5 @@
-import { errorsFor, selectDeliverable } from '@oiseau/core';
+import { errorsFor } from '@oiseau/checks';
+import { selectDeliverable } from '@oiseau/album/edits';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Alert, Button } from 'react-bootstrap';

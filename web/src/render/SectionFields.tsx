@@ -1,4 +1,5 @@
-import { parseTime, ticksToSeconds, type Deliverable } from '@oiseau/core';
+import { parseTime, ticksToSeconds } from '@oiseau/audio/time';
+import type { Deliverable } from '@oiseau/album/model';
 import { DraftField } from '../ui/DraftField.js';
 
 type Continuous = Extract<Deliverable, { kind: 'continuous' }>;

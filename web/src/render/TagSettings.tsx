@@ -1,4 +1,4 @@
-import { codingOf, type SoundDeliverable } from '@oiseau/core';
+import { codingOf, type SoundDeliverable } from '@oiseau/album/model';
 import { Form } from 'react-bootstrap';
 import { Choice } from './Choice.js';
 

@@ -1,4 +1,4 @@
-import { tracksOf } from '@oiseau/core';
+import { tracksOf } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { readTracks, tracksText } from './track-list.js';

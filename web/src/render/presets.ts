@@ -1,4 +1,4 @@
-import { deliverableSchema, type Deliverable } from '@oiseau/core';
+import { deliverableSchema, type Deliverable } from '@oiseau/album/model';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { CONTRACT, type Preset } from '@oiseau/api';
 import { call } from '../api/client.js';

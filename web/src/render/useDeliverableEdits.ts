@@ -1,4 +1,4 @@
-import type { Deliverable } from '@oiseau/core';
+import type { Deliverable } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import { freeName } from './presets.js';
 

@@ -1,13 +1,7 @@
-import {
-  mastersPlayed,
-  planDeliverable,
-  trackNumber,
-  untouchedSongs,
-  type Album,
-  type MasterFacts,
-  type Part,
-  type PcmSource,
-} from '@oiseau/core';
+import { mastersPlayed, trackNumber, type Album, type MasterFacts } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import { planDeliverable, untouchedSongs } from '@oiseau/render';
+import type { PcmSource } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
 import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';

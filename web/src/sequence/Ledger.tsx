@@ -7,7 +7,9 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { intervalLength, outOf, tracksOf, type Part, type Song } from '@oiseau/core';
+import { intervalLength } from '@oiseau/audio/time';
+import { outOf, tracksOf, type Song } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 import { useDeferredValue, useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';

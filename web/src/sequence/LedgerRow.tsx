@@ -1,14 +1,8 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import {
-  formatClock,
-  formatMsf,
-  ticks,
-  ticksToSeconds,
-  type Part,
-  type Song,
-  type Ticks,
-} from '@oiseau/core';
+import { formatClock, formatMsf, ticks, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
+import type { Part } from '@oiseau/album/layout';
+import type { Song } from '@oiseau/album/model';
 import { GripVertical, Layers2, Play } from 'lucide-react';
 import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbumFact } from '../album/AlbumContext.js';

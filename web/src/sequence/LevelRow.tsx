@@ -1,4 +1,4 @@
-import type { LimiterForecast, TrackLevel } from '@oiseau/core';
+import type { LimiterForecast, TrackLevel } from '@oiseau/album/edits';
 import { Form } from 'react-bootstrap';
 import { usePointerDrag } from '../ui/drag.js';
 import { DraftField } from '../ui/DraftField.js';

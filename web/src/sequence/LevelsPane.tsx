@@ -1,13 +1,12 @@
 import {
   albumLoudness,
   editRegion,
-  intervalLength,
   limiterForecast,
   matchedGains,
-  songOf,
-  ticksToSeconds,
   type TrackLevel,
-} from '@oiseau/core';
+} from '@oiseau/album/edits';
+import { intervalLength, ticksToSeconds } from '@oiseau/audio/time';
+import { songOf } from '@oiseau/album/model';
 import { Headphones } from 'lucide-react';
 import { useState } from 'react';
 import { Button, CloseButton, Form } from 'react-bootstrap';

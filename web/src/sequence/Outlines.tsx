@@ -1,4 +1,4 @@
-import type { Silhouette } from '@oiseau/core';
+import type { Silhouette } from '@oiseau/audio/measure';
 import { createContext, memo, useContext, type ReactNode } from 'react';
 import { useSilhouettes } from '../api/queries.js';
 import type { MasterRecord } from '@oiseau/api';

@@ -1,5 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable';
-import { formatClock, partName, ticks, type Part } from '@oiseau/core';
+import { formatClock, ticks } from '@oiseau/audio/time';
+import { partName } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 import { memo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { headingId } from './ledger-places.js';

@@ -1,24 +1,7 @@
-import {
-  beginPart,
-  editPart,
-  floorToFrame,
-  formatClock,
-  joinPart,
-  MEDIA,
-  mediumWords,
-  mostOf,
-  partName,
-  secondsToTicks,
-  songOf,
-  spreadOver,
-  spreadSongs,
-  ticks,
-  ticksToSeconds,
-  trackNumber,
-  withSpread,
-  type Medium,
-  type Part,
-} from '@oiseau/core';
+import { beginPart, editPart, joinPart, spreadOver, spreadSongs, withSpread } from '@oiseau/album/edits';
+import { floorToFrame, formatClock, secondsToTicks, ticks, ticksToSeconds } from '@oiseau/audio/time';
+import { MEDIA, mediumWords, mostOf, partName, songOf, trackNumber, type Medium } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';

@@ -1,12 +1,7 @@
-import {
-  cutSongs,
-  formatClock,
-  spreadOver,
-  spreadSongs,
-  withSpread,
-  type Medium,
-  type Ticks,
-} from '@oiseau/core';
+import { cutSongs } from '@oiseau/formats/cutting';
+import { formatClock, type Ticks } from '@oiseau/audio/time';
+import { spreadOver, spreadSongs, withSpread } from '@oiseau/album/edits';
+import type { Medium } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';

@@ -1,4 +1,7 @@
-import { holdFrom, layOutPart, songAfter, ticksToSamples, tracksOf, type Album } from '@oiseau/core';
+import { holdFrom, songAfter } from '@oiseau/album/edits';
+import { layOutPart } from '@oiseau/album/layout';
+import { tracksOf, type Album } from '@oiseau/album/model';
+import { ticksToSamples } from '@oiseau/audio/time';
 import {
   ChevronLeft,
   ChevronRight,

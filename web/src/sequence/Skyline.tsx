@@ -1,15 +1,15 @@
 import {
   floorToFrame,
   formatClock,
-  partName,
   samples,
   samplesToTicks,
   secondsToTicks,
   ticks,
   ticksToSamples,
-  type Part,
   type Ticks,
-} from '@oiseau/core';
+} from '@oiseau/audio/time';
+import { partName } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 import { useCallback, useDeferredValue, useLayoutEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';

@@ -1,13 +1,8 @@
-import {
-  addIndex,
-  hideFirstTrack,
-  layOutAlbum,
-  secondsToTicks,
-  showHidden,
-  ticks,
-  type Album,
-} from '@oiseau/core';
-import { album as albumOf, withSong, type SongChange } from '@oiseau/core/testing';
+import { addIndex, hideFirstTrack, showHidden } from '@oiseau/album/edits';
+import { layOutAlbum } from '@oiseau/album/layout';
+import type { Album } from '@oiseau/album/model';
+import { secondsToTicks, ticks } from '@oiseau/audio/time';
+import { album as albumOf, withSong, type SongChange } from '@oiseau/album/testing';
 import { describe, expect, it } from 'vitest';
 import { changeWords } from './change-words.js';
 

@@ -1,13 +1,5 @@
-import {
-  floorToFrame,
-  formatClock,
-  formatMsf,
-  hiddenSong,
-  ticksToSeconds,
-  type Album,
-  type Song,
-  type Ticks,
-} from '@oiseau/core';
+import { floorToFrame, formatClock, formatMsf, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
+import { hiddenSong, type Album, type Song } from '@oiseau/album/model';
 import { formatDb } from '../ui/format.js';
 
 /** `1.667 s`, `−3 s`: as short as it is exact to a thousandth. */

@@ -1,5 +1,8 @@
-import { hideFirstTrack, layOutAlbum, secondsToTicks, ticks, type Album } from '@oiseau/core';
-import { album as albumOf, flat } from '@oiseau/core/testing';
+import { hideFirstTrack } from '@oiseau/album/edits';
+import { layOutAlbum } from '@oiseau/album/layout';
+import type { Album } from '@oiseau/album/model';
+import { secondsToTicks, ticks } from '@oiseau/audio/time';
+import { album as albumOf, flat } from '@oiseau/album/testing';
 import { describe, expect, it } from 'vitest';
 import { fieldPlace, LEDGER_FIELDS, typed, typedWords, type LedgerFieldName } from './ledger-fields.js';
 

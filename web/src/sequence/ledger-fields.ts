@@ -1,18 +1,7 @@
-import {
-  beatLength,
-  editRegion,
-  parseTime,
-  setGap,
-  setOut,
-  songBefore,
-  startAt,
-  ticksToSeconds,
-  trimIn,
-  type Album,
-  type MasterFactsByKey,
-  type Part,
-  type Ticks,
-} from '@oiseau/core';
+import { beatLength, songBefore, type Album, type MasterFactsByKey } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import { editRegion, setGap, setOut, startAt, trimIn } from '@oiseau/album/edits';
+import { parseTime, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
 import { formatDb } from '../ui/format.js';
 import { timeFault } from './bench/TimeField.js';
 

@@ -1,5 +1,5 @@
-import { layOutAlbum } from '@oiseau/core';
-import { album } from '@oiseau/core/testing';
+import { layOutAlbum } from '@oiseau/album/layout';
+import { album } from '@oiseau/album/testing';
 import { describe, expect, it } from 'vitest';
 import { droppedAt, placeBeside } from './ledger-places.js';
 

@@ -1,4 +1,4 @@
-import type { Part } from '@oiseau/core';
+import type { Part } from '@oiseau/album/layout';
 
 /** The place of a track: its part, from 1, and its place there among the tracks, from 0. */
 export interface TrackPlace {

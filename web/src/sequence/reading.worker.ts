@@ -1,4 +1,6 @@
-import { cutsToLength, Silhouette, type Interval, type ReadingSettings } from '@oiseau/core';
+import { cutsToLength, type ReadingSettings } from '@oiseau/formats/cutting';
+import { Silhouette } from '@oiseau/audio/measure';
+import type { Interval } from '@oiseau/audio/time';
 
 /** A recording that is to be cut: its outline, and the stretch of it that is played, in CD frames of its own time. */
 export interface ReadingQuestion {

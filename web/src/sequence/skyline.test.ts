@@ -1,5 +1,6 @@
-import { framesToTicks, frames, secondsToTicks, layOutAlbum, songAt, ticks, type Part } from '@oiseau/core';
-import { album, discOf, type SongChange } from '@oiseau/core/testing';
+import { framesToTicks, frames, secondsToTicks, ticks } from '@oiseau/audio/time';
+import { layOutAlbum, type Part, songAt } from '@oiseau/album/layout';
+import { album, discOf, type SongChange } from '@oiseau/album/testing';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {

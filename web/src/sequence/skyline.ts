@@ -3,12 +3,12 @@ import {
   ticks,
   TICKS_PER_SECOND,
   ticksToSeconds,
-  trackMarks,
   type Interval,
-  type Part,
-  type Silhouette,
   type Ticks,
-} from '@oiseau/core';
+} from '@oiseau/audio/time';
+import { trackMarks } from '@oiseau/formats/disc';
+import type { Part } from '@oiseau/album/layout';
+import type { Silhouette } from '@oiseau/audio/measure';
 import type { Palette } from '../ui/canvas.js';
 import { drawSilhouette } from '../ui/silhouette-drawing.js';
 

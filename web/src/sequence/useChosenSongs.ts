@@ -1,4 +1,4 @@
-import type { PartSongs } from '@oiseau/core';
+import type { PartSongs } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 
 /** The songs somebody has chosen in the ledger: always one in hand, often only that. */

@@ -1,14 +1,5 @@
-import {
-  editRegion,
-  editWords,
-  moveInPart,
-  moveTracks,
-  partName,
-  removeSongs,
-  sameValue,
-  songOf,
-  type Album,
-} from '@oiseau/core';
+import { editRegion, editWords, moveInPart, moveTracks, removeSongs, sameValue } from '@oiseau/album/edits';
+import { partName, songOf, type Album } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import type { AlbumState } from '../album/album-store.js';
 import { songName } from '../album/song-name.js';

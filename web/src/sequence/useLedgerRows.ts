@@ -1,4 +1,5 @@
-import type { Part, Song } from '@oiseau/core';
+import type { Part } from '@oiseau/album/layout';
+import type { Song } from '@oiseau/album/model';
 import { useRef, type KeyboardEvent, type MouseEvent } from 'react';
 import { chord } from '../ui/useShortcuts.js';
 import type { ChosenSongs } from './useChosenSongs.js';

@@ -1,4 +1,6 @@
-import { editRegion, layOutPart, placedMoment, ticksToSamples } from '@oiseau/core';
+import { editRegion, placedMoment } from '@oiseau/album/edits';
+import { layOutPart } from '@oiseau/album/layout';
+import { ticksToSamples } from '@oiseau/audio/time';
 import { useEffect, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePowers } from '../api/queries.js';

@@ -1,4 +1,6 @@
-import { framesOfMaster, outOf, ticksToSeconds, type Song, type Ticks } from '@oiseau/core';
+import { framesOfMaster } from '@oiseau/formats/cutting';
+import { outOf, type Song } from '@oiseau/album/model';
+import { ticksToSeconds, type Ticks } from '@oiseau/audio/time';
 import { useEffect, useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useOutlines } from './Outlines.js';

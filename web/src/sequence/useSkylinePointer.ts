@@ -1,4 +1,7 @@
-import { moveInPart, partName, songAt, songOf, ticksToSamples, trackNumber, type Part } from '@oiseau/core';
+import { moveInPart } from '@oiseau/album/edits';
+import { partName, songOf, trackNumber } from '@oiseau/album/model';
+import { type Part, songAt } from '@oiseau/album/layout';
+import { ticksToSamples } from '@oiseau/audio/time';
 import { useState, type PointerEvent, type RefObject } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PLAYER_RATE } from '../player/player.js';

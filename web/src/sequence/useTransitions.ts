@@ -1,4 +1,5 @@
-import { secondsToTicks, ticksToSamples, transitionSpan, type Placement } from '@oiseau/core';
+import { secondsToTicks, ticksToSamples } from '@oiseau/audio/time';
+import { transitionSpan, type Placement } from '@oiseau/album/layout';
 import { useEffect, useState } from 'react';
 import type { Heard } from '../player/protocol.js';
 import { PLAYER_RATE } from '../player/player.js';

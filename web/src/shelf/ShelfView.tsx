@@ -19,7 +19,7 @@ import { call } from '../api/client.js';
 import { shelfKey, useShelf } from '../api/queries.js';
 import { PeopleDialog } from '../access/PeopleDialog.js';
 import { useMay, useVisitor } from '../access/VisitorContext.js';
-import { VERSION } from '@oiseau/core';
+import { VERSION } from '@oiseau/render';
 import { addressOf, CONTRACT, mayDo, SHELF_ORDERS, type ShelfEntry, type ShelfSort } from '@oiseau/api';
 import { count, formatCount, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useDownload } from '../api/DownloadLink.js';

@@ -1,4 +1,6 @@
-import { CD_TEXT_GENRES, eanFault, mendOf, parseEan, partName, type Album } from '@oiseau/core';
+import { CD_TEXT_GENRES, eanFault, parseEan } from '@oiseau/formats/disc';
+import { mendOf } from '@oiseau/checks';
+import { partName, type Album } from '@oiseau/album/model';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PartField } from '../album/PartField.js';

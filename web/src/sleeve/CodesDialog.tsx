@@ -1,13 +1,7 @@
 import { CONTRACT } from '@oiseau/api';
-import {
-  editWords,
-  formatIsrc,
-  isrcRun,
-  nextIsrcNumber,
-  parseIsrc,
-  tracksOf,
-  withoutFormula,
-} from '@oiseau/core';
+import { editWords } from '@oiseau/album/edits';
+import { formatIsrc, isrcRun, nextIsrcNumber, parseIsrc, withoutFormula } from '@oiseau/formats/disc';
+import { tracksOf } from '@oiseau/album/model';
 import { FileDown } from 'lucide-react';
 import Papa from 'papaparse';
 import { useState } from 'react';

@@ -1,4 +1,5 @@
-import { safeFileName, writeCells } from '@oiseau/core';
+import { safeFileName } from '@oiseau/album/model';
+import { writeCells } from '@oiseau/formats/tags';
 import { useRef, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';

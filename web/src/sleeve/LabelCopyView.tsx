@@ -1,5 +1,5 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
-import { labelCopy, labelPaper, labelRows } from '@oiseau/core';
+import { labelCopy, labelPaper, labelRows } from '@oiseau/formats/papers';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PaperSheet } from '../checks/PaperSheet.js';
 

@@ -1,16 +1,8 @@
-import {
-  CD_TEXT_LANGUAGES,
-  cdTextBlocks,
-  cdTextWords,
-  MOST_PACKS,
-  misfits,
-  packCount,
-  plainText,
-  trackNumber,
-  type CdTextField,
-  type Part,
-  type TableRow,
-} from '@oiseau/core';
+import { LANGUAGES, misfits, plainText } from '@oiseau/codings';
+import { cdTextBlocks, cdTextWords, MOST_PACKS, packCount } from '@oiseau/formats/disc';
+import { trackNumber, type CdTextField } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import type { TableRow } from '@oiseau/formats/tags';
 import { useMemo } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -133,7 +125,7 @@ function SecondLanguage() {
   const { album, edit } = useAlbum('album', 'edit');
   const { secondLanguage } = album;
   const choose = (language: string): void => {
-    const name = CD_TEXT_LANGUAGES[language]?.name;
+    const name = LANGUAGES[language]?.name;
     edit(`second language: ${name ?? 'none'}`, (before) => ({
       ...before,
       secondLanguage: name
@@ -153,7 +145,7 @@ function SecondLanguage() {
       onChange={({ target }) => choose(target.value)}
     >
       <option value="">no second language</option>
-      {Object.entries(CD_TEXT_LANGUAGES).map(([language, { name }]) => (
+      {Object.entries(LANGUAGES).map(([language, { name }]) => (
         <option key={language} value={language}>
           {name} as a second language
         </option>

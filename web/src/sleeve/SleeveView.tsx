@@ -1,4 +1,5 @@
-import { ALBUM_ROW, cellText, tableRows, tracksOf, writeCells, type CellEdit } from '@oiseau/core';
+import { ALBUM_ROW, cellText, tableRows, writeCells, type CellEdit } from '@oiseau/formats/tags';
+import { tracksOf } from '@oiseau/album/model';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';

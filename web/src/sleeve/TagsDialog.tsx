@@ -1,15 +1,8 @@
-import {
-  containerTags,
-  editWords,
-  parseEan,
-  parseIsrc,
-  songOf,
-  TAG_NAME,
-  trackTags,
-  type Album,
-  type ContainerTag,
-  type TagContainer,
-} from '@oiseau/core';
+import { containerTags, type ContainerTag, type TagContainer } from '@oiseau/codings';
+import { editWords } from '@oiseau/album/edits';
+import { parseEan, parseIsrc } from '@oiseau/formats/disc';
+import { songOf, TAG_NAME, type Album } from '@oiseau/album/model';
+import { trackTags } from '@oiseau/formats/tags';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';

@@ -1,4 +1,6 @@
-import { hideFirstTrack, newAlbum, newSong, writeCells, type Album } from '@oiseau/core';
+import { hideFirstTrack } from '@oiseau/album/edits';
+import { newAlbum, newSong, type Album } from '@oiseau/album/model';
+import { writeCells } from '@oiseau/formats/tags';
 import { describe, expect, it } from 'vitest';
 import { albumToCsv, readCsv } from './csv.js';
 

@@ -1,19 +1,16 @@
 import {
   ALBUM_ROW,
-  asTyped,
   cellFault,
   cellText,
   hasCell,
-  hiddenSong,
   TABLE_FIELDS,
   tableRows,
-  tracksOf,
-  withoutFormula,
-  type Album,
   type CellEdit,
   type TableField,
   type TableRow,
-} from '@oiseau/core';
+} from '@oiseau/formats/tags';
+import { asTyped, withoutFormula } from '@oiseau/formats/disc';
+import { hiddenSong, tracksOf, type Album } from '@oiseau/album/model';
 import Papa from 'papaparse';
 import { HIDDEN, rowLabel, rowName } from './row-words.js';
 import { FIELD_NAMES } from './sets.js';

@@ -1,4 +1,5 @@
-import { ALBUM_ROW, partsOf, positionOf, type Album, type TableRow } from '@oiseau/core';
+import { ALBUM_ROW, type TableRow } from '@oiseau/formats/tags';
+import { partsOf, positionOf, type Album } from '@oiseau/album/model';
 import { numberedName } from '../album/song-name.js';
 
 /** What stands at the head of the hidden song's row. */

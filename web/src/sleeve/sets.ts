@@ -1,4 +1,5 @@
-import { CD_TEXT_FIELDS, type Album, type TableField } from '@oiseau/core';
+import { CD_TEXT_FIELDS, type Album } from '@oiseau/album/model';
+import type { TableField } from '@oiseau/formats/tags';
 import type { ShownColumn } from './grid/GridRow.js';
 
 export const FIELD_NAMES: Record<TableField, string> = {

@@ -1,4 +1,4 @@
-import type { Band, Treatment } from '@oiseau/core';
+import type { Band, Treatment } from '@oiseau/audio/stages';
 import { X } from 'lucide-react';
 import { Form } from 'react-bootstrap';
 import { IconButton } from '../ui/IconButton.js';

@@ -1,13 +1,8 @@
-import {
-  audioFiles,
-  isLossy,
-  partSound,
-  placedMoment,
-  planDeliverable,
-  type EncodersRoom as Question,
-  type Limiter,
-  type Overshoot,
-} from '@oiseau/core';
+import { audioFiles, planDeliverable } from '@oiseau/render';
+import { isLossy } from '@oiseau/album/model';
+import { partSound, type EncodersRoom as Question, type Overshoot } from '@oiseau/album/measured';
+import { placedMoment } from '@oiseau/album/edits';
+import type { Limiter } from '@oiseau/audio/stages';
 import { CONTRACT } from '@oiseau/api';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';

@@ -1,4 +1,4 @@
-import { constantOf, pointsOf, rangeOf, type MovingDb } from '@oiseau/core';
+import { constantOf, pointsOf, rangeOf, type MovingDb } from '@oiseau/audio/stages';
 import { Button } from 'react-bootstrap';
 import { formatDb } from '../ui/format.js';
 import { Figure } from './Figure.js';

@@ -1,13 +1,7 @@
-import {
-  isUntreated,
-  partSound,
-  songOf,
-  songSound,
-  trackNumber,
-  treatmentWords,
-  type Part,
-  type SequencedSong,
-} from '@oiseau/core';
+import { isUntreated, treatmentWords } from '@oiseau/audio/stages';
+import { partSound, songSound } from '@oiseau/album/measured';
+import { songOf, trackNumber, type SequencedSong } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 import { memo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures, useSounds } from '../album/SoundsContext.js';

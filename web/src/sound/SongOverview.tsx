@@ -1,17 +1,15 @@
+import { editMarks } from '@oiseau/album/edits';
+import { partSound, songSound } from '@oiseau/album/measured';
 import {
-  editMarks,
-  partSound,
   pointsOf,
-  secondsToTicks,
-  songSound,
-  ticksToSeconds,
   valueAt,
   withPoint,
   type MovingDb,
   type MovingPoint,
-  type Silhouette,
   type Treatment,
-} from '@oiseau/core';
+} from '@oiseau/audio/stages';
+import { secondsToTicks, ticksToSeconds } from '@oiseau/audio/time';
+import type { Silhouette } from '@oiseau/audio/measure';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';

@@ -1,12 +1,6 @@
-import {
-  intervalLength,
-  partSound,
-  rangeOf,
-  songSound,
-  ticksToSeconds,
-  type Band,
-  type MovingDb,
-} from '@oiseau/core';
+import { intervalLength, ticksToSeconds } from '@oiseau/audio/time';
+import { partSound, songSound } from '@oiseau/album/measured';
+import { rangeOf, type Band, type MovingDb } from '@oiseau/audio/stages';
 import { Plus } from 'lucide-react';
 import { useMemo, useRef, type KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';

@@ -1,4 +1,5 @@
-import type { StageName, TakenFigures } from '@oiseau/core';
+import type { StageName } from '@oiseau/album/edits';
+import type { TakenFigures } from '@oiseau/album/measured';
 import { Eye, EyeOff, Plus, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';

@@ -1,14 +1,12 @@
 import {
   MOST_KNEE_DB,
-  partSound,
-  songSound,
   type Compressor,
   type Limiter,
-  type StageName,
-  type TakenFigures,
   type Treatment,
   type Width,
-} from '@oiseau/core';
+} from '@oiseau/audio/stages';
+import { partSound, songSound, type TakenFigures } from '@oiseau/album/measured';
+import type { StageName } from '@oiseau/album/edits';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSounds } from '../album/SoundsContext.js';
 import { BandFigures } from './BandFigures.js';

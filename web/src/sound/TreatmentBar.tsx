@@ -1,4 +1,6 @@
-import { editSound, isUntreated, NO_TREATMENT, songOf, treatmentWords, type Treatment } from '@oiseau/core';
+import { editSound } from '@oiseau/album/edits';
+import { isUntreated, NO_TREATMENT, treatmentWords, type Treatment } from '@oiseau/audio/stages';
+import { songOf } from '@oiseau/album/model';
 import { CONTRACT, type TreatmentPreset } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';

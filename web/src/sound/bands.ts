@@ -1,4 +1,4 @@
-import { rangeOf, valueAt, type Band, type MovingDb } from '@oiseau/core';
+import { rangeOf, valueAt, type Band, type MovingDb } from '@oiseau/audio/stages';
 
 export const BAND_KINDS = {
   bell: 'Bell',

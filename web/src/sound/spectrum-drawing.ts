@@ -1,4 +1,5 @@
-import { responseDb, THIRD_OCTAVES_HZ, type Band } from '@oiseau/core';
+import { responseDb, type Band } from '@oiseau/audio/stages';
+import { THIRD_OCTAVES_HZ } from '@oiseau/audio/measure';
 import type { Draw } from '../ui/canvas.js';
 import type { SpectrumRow } from '../masters/spectrum-rows.js';
 

@@ -1,21 +1,16 @@
+import { asItCame, leavingOut, loudestMoment, placedMoment } from '@oiseau/album/edits';
+import { dbToLinear, linearToDb } from '@oiseau/audio/dsp';
+import { integratedLoudness } from '@oiseau/audio/measure';
+import { layOutPart } from '@oiseau/album/layout';
+import { soundKey, type SequencedSong } from '@oiseau/album/model';
 import {
-  asItCame,
-  dbToLinear,
-  integratedLoudness,
-  layOutPart,
-  leavingOut,
-  linearToDb,
-  loudestMoment,
-  placedMoment,
   samples,
-  soundKey,
   ticksToSamples,
   ticksToSeconds,
   type Interval,
   type Samples,
-  type SequencedSong,
   type Ticks,
-} from '@oiseau/core';
+} from '@oiseau/audio/time';
 import { useEffect, useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';

@@ -1,12 +1,6 @@
-import {
-  editSound,
-  NO_TREATMENT,
-  songOf,
-  treatmentWords,
-  type Album,
-  type StageName,
-  type Treatment,
-} from '@oiseau/core';
+import { editSound, type StageName } from '@oiseau/album/edits';
+import { NO_TREATMENT, treatmentWords, type Treatment } from '@oiseau/audio/stages';
+import { songOf, type Album } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 

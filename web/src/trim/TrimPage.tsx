@@ -1,4 +1,11 @@
-import { formatClock, secondsToTicks, ticks, ticksToSeconds, type Interval, type Ticks } from '@oiseau/core';
+import {
+  formatClock,
+  secondsToTicks,
+  ticks,
+  ticksToSeconds,
+  type Interval,
+  type Ticks,
+} from '@oiseau/audio/time';
 import { ArrowLeft, Play } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';

@@ -1,15 +1,9 @@
-import {
-  editRegion,
-  suggestTrim,
-  ticks,
-  trackNumber,
-  type Album,
-  type Interval,
-  type Part,
-  type Silhouette,
-  type Ticks,
-  type TrimSettings,
-} from '@oiseau/core';
+import { editRegion } from '@oiseau/album/edits';
+import { suggestTrim, type TrimSettings } from '@oiseau/formats/cutting';
+import { ticks, type Interval, type Ticks } from '@oiseau/audio/time';
+import { trackNumber, type Album } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import type { Silhouette } from '@oiseau/audio/measure';
 
 /** What could be trimmed of one song. */
 export interface TrimRow {

@@ -1,4 +1,11 @@
-import { FRAMES_PER_SECOND, formatClock, formatMsf, frames, samples, samplesToTicks } from '@oiseau/core';
+import {
+  FRAMES_PER_SECOND,
+  formatClock,
+  formatMsf,
+  frames,
+  samples,
+  samplesToTicks,
+} from '@oiseau/audio/time';
 
 /** `24.3 MB`, in powers of ten as disks are sold. */
 export function formatBytes(bytes: number): string {

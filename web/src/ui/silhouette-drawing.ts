@@ -1,4 +1,4 @@
-import type { Silhouette } from '@oiseau/core';
+import type { Silhouette } from '@oiseau/audio/measure';
 
 /**
  * Share of the full height for a level. The square root of the amplitude is near to how loud a sound seems: loud and quiet

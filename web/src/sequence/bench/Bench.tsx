@@ -1,4 +1,5 @@
-import { songBefore, songOf, ticks, TICKS_PER_SECOND, trackNumber, type Album } from '@oiseau/core';
+import { songBefore, songOf, trackNumber, type Album } from '@oiseau/album/model';
+import { ticks, TICKS_PER_SECOND } from '@oiseau/audio/time';
 import type { MasterRecord } from '@oiseau/api';
 import { useCallback, useMemo, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';

@@ -1,14 +1,6 @@
-import {
-  beatLength,
-  FASTEST_BPM,
-  formatClock,
-  secondsToTicks,
-  SLOWEST_BPM,
-  ticks,
-  type Song,
-  type Tempo,
-  type TempoCertainty,
-} from '@oiseau/core';
+import { beatLength, FASTEST_BPM, SLOWEST_BPM, type Song, type Tempo } from '@oiseau/album/model';
+import { formatClock, secondsToTicks, ticks } from '@oiseau/audio/time';
+import type { TempoCertainty } from '@oiseau/audio/measure';
 import { Hand, SkipForward, Search, StepForward, Trash2 } from 'lucide-react';
 import { Button, Form } from 'react-bootstrap';
 import { IconButton } from '../../ui/IconButton.js';

@@ -1,4 +1,5 @@
-import type { Part, Song } from '@oiseau/core';
+import type { Part } from '@oiseau/album/layout';
+import type { Song } from '@oiseau/album/model';
 import { FoldVertical, Minus, Plus, UnfoldVertical } from 'lucide-react';
 import { IconButton } from '../../ui/IconButton.js';
 import type { SnapChoice } from './bench-snap.js';

@@ -1,20 +1,7 @@
-import {
-  addIndex,
-  editMarks,
-  floorToFrame,
-  formatMsf,
-  hiddenSong,
-  hideFirstTrack,
-  setPause,
-  setStartMark,
-  showHidden,
-  ticks,
-  tracksOf,
-  type Album,
-  type Part,
-  type SongMarks,
-  type Ticks,
-} from '@oiseau/core';
+import { addIndex, setPause, setStartMark, editMarks, hideFirstTrack, showHidden } from '@oiseau/album/edits';
+import { floorToFrame, formatMsf, ticks, type Ticks } from '@oiseau/audio/time';
+import { hiddenSong, tracksOf, type Album, type SongMarks } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 import { Eye, EyeOff, Plus, RotateCcw, X } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { IconButton } from '../../ui/IconButton.js';

@@ -1,17 +1,7 @@
-import {
-  crossfade,
-  FADE_SHAPES,
-  beatLength,
-  formatClock,
-  secondsToTicks,
-  setFade,
-  setGap,
-  setOut,
-  ticksToSeconds,
-  trimIn,
-  type FadeShape,
-  type MasterFactsByKey,
-} from '@oiseau/core';
+import { crossfade, setFade, setGap, setOut, trimIn } from '@oiseau/album/edits';
+import { FADE_SHAPES, type FadeShape } from '@oiseau/audio/dsp';
+import { beatLength, type MasterFactsByKey } from '@oiseau/album/model';
+import { formatClock, secondsToTicks, ticksToSeconds } from '@oiseau/audio/time';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { useStored } from '../../ui/useStored.js';

@@ -1,4 +1,4 @@
-import { framesToTicks, frames, parseTime, ticks, type Ticks } from '@oiseau/core';
+import { framesToTicks, frames, parseTime, ticks, type Ticks } from '@oiseau/audio/time';
 import { DraftField } from '../../ui/DraftField.js';
 
 /** Ticks of a beat, where times may be counted in beats; null: the song before has no tempo yet. */

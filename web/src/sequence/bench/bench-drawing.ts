@@ -1,18 +1,14 @@
+import { beatLength, beatsBetween, beginsBar } from '@oiseau/album/model';
+import { dbToLinear, fadeGain, linearToDb } from '@oiseau/audio/dsp';
 import {
-  beatLength,
-  beatsBetween,
-  beginsBar,
-  dbToLinear,
-  fadeGain,
   formatClock,
   formatMsf,
   floorToFrame,
-  linearToDb,
   ticks,
   ticksToSeconds,
   TICKS_PER_SECOND,
   type Ticks,
-} from '@oiseau/core';
+} from '@oiseau/audio/time';
 import type { Palette } from '../../ui/canvas.js';
 import { heightOf } from '../../ui/silhouette-drawing.js';
 import { handlePlaces, MARK_Y, PAUSE_Y, type Handle } from './bench-handles.js';

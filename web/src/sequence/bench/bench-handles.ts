@@ -1,16 +1,7 @@
-import {
-  setFade,
-  setGap,
-  setOut,
-  setPause,
-  setStartMark,
-  ticks,
-  trimIn,
-  type Album,
-  type MasterFactsByKey,
-  type Part,
-  type Ticks,
-} from '@oiseau/core';
+import { setFade, setGap, setOut, setPause, setStartMark, trimIn } from '@oiseau/album/edits';
+import { ticks, type Ticks } from '@oiseau/audio/time';
+import type { Album, MasterFactsByKey } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
 import type { BenchScene } from './bench-scene.js';
 import { axisOf, RULER, xOf, type BenchView } from './bench-view.js';
 

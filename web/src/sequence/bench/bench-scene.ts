@@ -1,12 +1,6 @@
-import {
-  dbToLinear,
-  samples,
-  samplesToTicks,
-  ticks,
-  type Interval,
-  type Song,
-  type Ticks,
-} from '@oiseau/core';
+import { dbToLinear } from '@oiseau/audio/dsp';
+import { samples, samplesToTicks, ticks, type Interval, type Ticks } from '@oiseau/audio/time';
+import type { Song } from '@oiseau/album/model';
 import type { MasterRecord } from '@oiseau/api';
 
 /** What is known of a master's samples around the transition, in its own times. */

@@ -1,4 +1,5 @@
-import { beatsBetween, ticks, TICKS_PER_FRAME, TICKS_PER_SECOND, type Ticks } from '@oiseau/core';
+import { beatsBetween } from '@oiseau/album/model';
+import { ticks, TICKS_PER_FRAME, TICKS_PER_SECOND, type Ticks } from '@oiseau/audio/time';
 import type { Handle } from './bench-handles.js';
 import { originOf, type BenchScene } from './bench-scene.js';
 import type { BenchView } from './bench-view.js';

@@ -1,4 +1,4 @@
-import { ticks, type Interval, type Ticks } from '@oiseau/core';
+import { ticks, type Interval, type Ticks } from '@oiseau/audio/time';
 
 /** The stretch of the disc that the Bench shows, absolute times. */
 export type BenchView = Interval<Ticks>;

@@ -1,12 +1,7 @@
-import {
-  layOutAlbum,
-  secondsToTicks,
-  ticks,
-  type Album,
-  type MasterFactsByKey,
-  type Ticks,
-} from '@oiseau/core';
-import { album as albumOf, flat, withSong } from '@oiseau/core/testing';
+import { layOutAlbum } from '@oiseau/album/layout';
+import type { Album, MasterFactsByKey } from '@oiseau/album/model';
+import { secondsToTicks, ticks, type Ticks } from '@oiseau/audio/time';
+import { album as albumOf, flat, withSong } from '@oiseau/album/testing';
 import { describe, expect, it } from 'vitest';
 import { changeWords, secondsText } from '../change-words.js';
 import { dragged, handlePlaces, handleUnder, timeOf, type Handle } from './bench-handles.js';

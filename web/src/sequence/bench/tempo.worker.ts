@@ -1,4 +1,5 @@
-import { lastTempo, pcmFileBytes, PcmFileSource, type FoundTempo, type PcmInfo } from '@oiseau/core';
+import { lastTempo, type FoundTempo } from '@oiseau/audio/measure';
+import { pcmFileBytes, PcmFileSource, type PcmInfo } from '@oiseau/audio/pcm';
 import { HttpByteSource } from '../../player/http-byte-source.js';
 
 /** A stretch of a master, in samples, whose last beat is asked for, and how many beats its bars have. */

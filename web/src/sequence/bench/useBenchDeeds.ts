@@ -1,16 +1,7 @@
-import {
-  addIndex,
-  samples,
-  samplesToTicks,
-  setGap,
-  songAt,
-  songOf,
-  startOnLastBeat,
-  ticks,
-  TICKS_PER_FRAME,
-  waitBars,
-  type Song,
-} from '@oiseau/core';
+import { addIndex, setGap, startOnLastBeat, waitBars } from '@oiseau/album/edits';
+import { songAt } from '@oiseau/album/layout';
+import { samples, samplesToTicks, ticks, TICKS_PER_FRAME } from '@oiseau/audio/time';
+import { songOf, type Song } from '@oiseau/album/model';
 import { useAlbum } from '../../album/AlbumContext.js';
 import type { AlbumChange } from '../../album/album-store.js';
 import { PLAYER_RATE } from '../../player/player.js';

@@ -1,4 +1,6 @@
-import { layOutPart, ticks, ticksToSamples, type Album, type Part, type Ticks } from '@oiseau/core';
+import { layOutPart, type Part } from '@oiseau/album/layout';
+import type { Album } from '@oiseau/album/model';
+import { ticks, ticksToSamples, type Ticks } from '@oiseau/audio/time';
 import { useState, type PointerEvent } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { PLAYER_RATE } from '../../player/player.js';

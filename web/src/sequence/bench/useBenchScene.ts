@@ -1,14 +1,7 @@
-import {
-  framesToTicks,
-  songBefore,
-  songOf,
-  ticks,
-  trackMarks,
-  type Interval,
-  type Part,
-  type Song,
-  type Ticks,
-} from '@oiseau/core';
+import { framesToTicks, ticks, type Interval, type Ticks } from '@oiseau/audio/time';
+import { songBefore, songOf, type Song } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import { trackMarks } from '@oiseau/formats/disc';
 import type { MasterRecord } from '@oiseau/api';
 import { useMemo } from 'react';
 import { useOutlines } from '../Outlines.js';

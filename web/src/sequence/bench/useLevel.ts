@@ -1,12 +1,6 @@
-import {
-  samplesToTicks,
-  samples,
-  ticksToSeconds,
-  zeroCrossingIn,
-  type Silhouette,
-  type Ticks,
-  TICKS_PER_SECOND,
-} from '@oiseau/core';
+import { samplesToTicks, samples, ticksToSeconds, type Ticks, TICKS_PER_SECOND } from '@oiseau/audio/time';
+import { zeroCrossingIn } from '@oiseau/audio/dsp';
+import type { Silhouette } from '@oiseau/audio/measure';
 import { useMemo } from 'react';
 import type { MasterRecord } from '@oiseau/api';
 import { useMasterStretch } from '../../masters/master-pcm.js';

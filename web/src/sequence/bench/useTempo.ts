@@ -1,20 +1,16 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
+import { editMarks } from '@oiseau/album/edits';
+import { FASTEST_BPM, SLOWEST_BPM, tempoOfTaps, type Song, type Tempo } from '@oiseau/album/model';
 import {
-  editMarks,
-  FASTEST_BPM,
   samples,
   samplesToTicks,
   secondsToTicks,
-  SLOWEST_BPM,
-  tempoOfTaps,
   ticks,
   ticksToSamples,
   ticksToSeconds,
-  type Song,
-  type Tempo,
-  type TempoCertainty,
   type Ticks,
-} from '@oiseau/core';
+} from '@oiseau/audio/time';
+import type { TempoCertainty } from '@oiseau/audio/measure';
 import { useRef, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { PLAYER_RATE } from '../../player/player.js';

@@ -4,10 +4,10 @@ import {
   cellText,
   hasCell,
   inheritedText,
-  type Album,
   type TableColumn,
   type TableRow,
-} from '@oiseau/core';
+} from '@oiseau/formats/tags';
+import type { Album } from '@oiseau/album/model';
 import { memo, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react';
 import { rowLabel, rowName } from '../row-words.js';
 import type { Place } from './grid-state.js';

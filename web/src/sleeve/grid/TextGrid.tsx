@@ -1,4 +1,4 @@
-import type { CellEdit } from '@oiseau/core';
+import type { CellEdit } from '@oiseau/formats/tags';
 import type { CSSProperties } from 'react';
 import { GridRow, type ShownColumn } from './GridRow.js';
 import type { GridState } from './grid-state.js';

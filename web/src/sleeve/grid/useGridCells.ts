@@ -6,7 +6,7 @@ import {
   type CellEdit,
   type TableColumn,
   type TableRow,
-} from '@oiseau/core';
+} from '@oiseau/formats/tags';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { rowName } from '../row-words.js';
 import { blockToText, pasted, textToBlock } from './block-text.js';

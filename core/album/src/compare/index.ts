@@ -1,0 +1,1 @@
+export { compareAlbums } from './compare.js';

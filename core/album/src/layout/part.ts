@@ -1,0 +1,48 @@
+import { markDisc, type DiscMarks } from './disc-marks.js';
+import { partsOf, type AlbumOfParts, type PartSongs } from '../model/parts.js';
+import { place, type Placement } from './placement.js';
+import { sequenceOf, type MasterFactsByKey, type Sequence } from '../model/sequence.js';
+
+/** A part of an album with everything that follows from its songs: what it plays, where, and, where it is a disc, its marks. */
+export interface Part extends PartSongs {
+  readonly sequence: Sequence;
+  readonly placement: Placement;
+  /** null: a side has none. */
+  readonly disc: DiscMarks | null;
+}
+
+/** A part that is a disc. */
+export type DiscPart = Part & { readonly disc: DiscMarks };
+
+export const isDisc = (part: Part): part is DiscPart => part.disc !== null;
+
+/**
+ * Every part of an album, laid out: at least one.
+ * @throws RangeError when a master is not among `masters`
+ */
+export function layOutAlbum(
+  album: AlbumOfParts & Pick<Sequence, 'markLead' | 'endPause' | 'sound'>,
+  masters: MasterFactsByKey,
+): [Part, ...Part[]] {
+  const parts = partsOf(album).map((part): Part => {
+    const sequence = sequenceOf(part, album, masters);
+    const placement = place(sequence);
+    return {
+      ...part,
+      sequence,
+      placement,
+      disc: part.kind === 'disc' ? markDisc(sequence, placement) : null,
+    };
+  });
+  return parts as [Part, ...Part[]];
+}
+
+/** One part of an album laid out, by its number, from 1; where it has fewer, the last. @throws RangeError when a master is not known */
+export function layOutPart(
+  album: Parameters<typeof layOutAlbum>[0],
+  masters: MasterFactsByKey,
+  number: number,
+): Part {
+  const parts = layOutAlbum(album, masters);
+  return parts[Math.min(number, parts.length) - 1] ?? parts[0];
+}

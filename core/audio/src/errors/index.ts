@@ -1,0 +1,1 @@
+export { Failure, type FailureOptions, type FailureStatus } from './failure.js';

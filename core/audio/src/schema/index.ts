@@ -1,0 +1,3 @@
+export { atMost } from './at-most.js';
+export { isDeeperThan } from './json-depth.js';
+export { safelyParsed } from './safely-parsed.js';

@@ -1,0 +1,126 @@
+import type { Block, PcmSource } from '../pcm/block.js';
+import { coefficientsOf, memoryOf, outermostPole, runSections, stepSections, tidyMemory } from './biquads.js';
+import { fitSection, type Fitted } from './fit.js';
+import { bandIsNeutral, type Band, type Equaliser } from './equaliser-settings.js';
+import { constantOf, rangeOf, valueAt } from './automation.js';
+import type { AnalogueSection } from './prototype.js';
+import { prototypeOf } from './response.js';
+import {
+  RecursiveSource,
+  settleOf,
+  type Recursion,
+  type RecursionKind,
+  type Soon,
+} from './recursive-source.js';
+
+/** Designs of a moving band lie so far apart, dB; between them its coefficients are interpolated. */
+const STEP_DB = 0.5;
+
+/** A band at one rate. */
+interface Designed {
+  /** Coefficients of a band that does not move, or at each step of one that does. */
+  readonly steps: readonly Float64Array[];
+  /** The gain of the first step, dB. */
+  readonly firstDb: number;
+  readonly value: ((position: number) => number) | null;
+}
+
+function designed(band: Band, rate: number): Designed {
+  const constant = 'db' in band ? constantOf(band.db) : 0;
+  if (constant !== null || !('db' in band)) {
+    const sections = prototypeOf(band, constant ?? 0).flatMap(
+      (each) => fitSection(each, band.hz, rate).sections,
+    );
+    return { steps: [coefficientsOf(sections)], firstDb: 0, value: null };
+  }
+  const { least, most } = rangeOf(band.db);
+  const [first, last] = [Math.floor(least / STEP_DB), Math.ceil(most / STEP_DB)];
+  const at = (step: number): AnalogueSection => prototypeOf(band, step * STEP_DB)[0] as AnalogueSection;
+  // As many sections throughout as the hardest end needs; each step is sought from its neighbour, so that nothing leaps between them.
+  const count = Math.max(...[first, last].map((step) => fitSection(at(step), band.hz, rate).sections.length));
+  let near: Fitted | undefined;
+  const steps = Array.from({ length: last - first + 1 }, (_, i) => {
+    near = fitSection(at(first + i), band.hz, rate, { near, least: count });
+    return coefficientsOf(near.sections);
+  });
+  return { steps, firstDb: first * STEP_DB, value: valueAt(band.db, rate) };
+}
+
+/** Designs are made once for each band and rate. */
+const known = new Map<string, Designed>();
+const MOST_KNOWN = 400;
+
+function designOf(band: Band, rate: number): Designed {
+  const key = JSON.stringify([band, rate]);
+  const found = known.get(key) ?? designed(band, rate);
+  if (known.size >= MOST_KNOWN) known.clear();
+  known.set(key, found);
+  return found;
+}
+
+class EqualiserRun implements Recursion {
+  readonly #memories: readonly Float64Array[];
+
+  constructor(readonly bands: readonly Designed[]) {
+    this.#memories = bands.map(({ steps }) => memoryOf(steps[0] ?? []));
+  }
+
+  run(block: Block, at: number): void {
+    this.bands.forEach((band, i) => {
+      const memory = this.#memories[i] as Float64Array;
+      const [only] = band.steps;
+      if (!band.value && only) runSections(block, only, memory);
+      else runMoving(band, block, at, memory);
+    });
+  }
+
+  tidy(): void {
+    this.#memories.forEach(tidyMemory);
+  }
+}
+
+/** Bands that stand one after the other and do not move, as one: they share a walk over the audio. */
+function joined(bands: readonly Designed[]): Designed[] {
+  const all: Designed[] = [];
+  for (const band of bands) {
+    const last = all.at(-1);
+    if (last && !last.value && !band.value)
+      all[all.length - 1] = {
+        ...last,
+        steps: [Float64Array.from([last, band].flatMap(({ steps }) => [...(steps[0] ?? [])]))],
+      };
+    else all.push(band);
+  }
+  return all;
+}
+
+function runMoving(
+  { steps, firstDb, value }: Designed,
+  { left, right }: Block,
+  at: number,
+  memory: Float64Array,
+): void {
+  const now = new Float64Array(steps[0]?.length ?? 0);
+  for (let i = 0; i < left.length; i++) {
+    const place = ((value?.(at + i) ?? 0) - firstDb) / STEP_DB;
+    const under = Math.max(0, Math.min(steps.length - 2, Math.floor(place)));
+    const share = Math.max(0, Math.min(1, place - under));
+    const [from, to] = [steps[under] as Float64Array, (steps[under + 1] ?? steps[under]) as Float64Array];
+    for (let k = 0; k < now.length; k++)
+      now[k] = (from[k] as number) + share * ((to[k] as number) - (from[k] as number));
+    stepSections(left, right, i, now, memory);
+  }
+}
+
+/** The equaliser at one rate. */
+export function equaliserKind(bands: Equaliser, rate: number): RecursionKind {
+  const designs = bands.filter((band) => !bandIsNeutral(band)).map((band) => designOf(band, rate));
+  const together = joined(designs);
+  const poles = designs.flatMap(({ steps }) => steps.map(outermostPole));
+  // Sections of one band ring one after the other: together they take longer than each by itself.
+  return { settle: 2 * settleOf(Math.max(0, ...poles)), begin: () => new EqualiserRun(together) };
+}
+
+/** A source through an equaliser. */
+export const equalised = (source: PcmSource, bands: Equaliser, soon: Soon = false): PcmSource =>
+  new RecursiveSource(source, equaliserKind(bands, source.rate), soon);

@@ -1,0 +1,27 @@
+import { isUntreated } from '@oiseau/audio/stages';
+import { overlaps } from '@oiseau/audio/time';
+import type { Finding, Rule } from './finding.js';
+import { heardRegions } from './heard-region.js';
+import { masterDoubts } from './master-doubts.js';
+
+/** A master that was dithered to 16 bit is not worked on and dithered again (docs/rules.md 4.2). */
+export const ditherTwice: Rule = (subject) =>
+  heardRegions(subject).flatMap(({ song: { id: song, region }, detail }): Finding[] => {
+    if (!masterDoubts(detail).some(({ code }) => code === 'dithered')) return [];
+    const reasons = [
+      region.gainDb === 0 ? '' : 'it has a gain',
+      isUntreated(region.sound) && isUntreated(subject.album.sound) ? '' : 'its sound is treated',
+      region.fadeIn.length + region.fadeOut.length === 0 ? '' : 'it is faded',
+      isOverlapped(subject, song) ? 'it overlaps another song' : '',
+      detail.info.rate === 44_100 ? '' : `it comes at ${detail.info.rate / 1000} kHz`,
+    ].filter(Boolean);
+    if (reasons.length === 0) return [];
+    return [{ code: 'dithered-again', severity: 'warning', song, why: reasons.join(', ') }];
+  });
+
+function isOverlapped({ parts }: Parameters<Rule>[0], song: string): boolean {
+  return parts.some(({ placement: { songs } }) => {
+    const placed = songs.get(song);
+    return placed && [...songs].some(([id, other]) => id !== song && overlaps(other, placed));
+  });
+}

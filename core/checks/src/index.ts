@@ -1,0 +1,6 @@
+export { acceptFinding, acceptFindings, acceptedReason, checkAlbum, errorsFor, placeWords } from './check.js';
+export { type CheckSubject, type CoverFacts, type Finding, type Severity } from './finding.js';
+export { wordDoubt } from './master-doubt-words.js';
+export { type DoubtSubject, type MasterDoubt, masterDoubts } from './master-doubts.js';
+export { mendOf } from './mend.js';
+export { wordFinding } from './words.js';

@@ -1,0 +1,121 @@
+import { formatClock, secondsToTicks, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
+import type { Paper } from './paper.js';
+
+/** A track of a side as a cutting room is told of it; times from the start of the side’s file. */
+export interface CuttingTrack {
+  /** “A1”. */
+  readonly position: string;
+  readonly title: string;
+  readonly start: Ticks;
+  /** Of its audio. */
+  readonly length: Ticks;
+  /** Silence before it; negative for an overlap. */
+  readonly gap: Ticks;
+  /** 12 characters; empty when there is none. */
+  readonly isrc: string;
+  readonly remarks: readonly string[];
+}
+
+export interface CuttingSide {
+  /** “A”. */
+  readonly label: string;
+  /** “7 in, 45”. */
+  readonly medium: string;
+  /** Its file, in the deliverable’s folder. */
+  readonly path: string;
+  readonly length: Ticks;
+  readonly tracks: readonly CuttingTrack[];
+  readonly remarks: readonly string[];
+}
+
+/** What a cutting room gets beside the audio. */
+export interface CuttingOrder {
+  readonly title: string;
+  readonly performer: string;
+  readonly label: string;
+  readonly catalogNumber: string;
+  readonly sides: readonly CuttingSide[];
+}
+
+/** What was measured of a track in the file of its side; null where nothing sounds. */
+export interface CuttingFigures {
+  readonly truePeakDbtp: number | null;
+  /** The end of the three seconds that are loudest, in seconds from the start of the side. */
+  readonly loudestAt: number | null;
+  readonly loudestLufs: number | null;
+}
+
+const HEAD = [
+  'position',
+  'title',
+  'start',
+  'length',
+  'gap',
+  'peak',
+  'loudest',
+  'loudest at',
+  'isrc',
+  'remarks',
+];
+
+const decimals = (value: number | null, places: number): string =>
+  value === null ? '' : value.toFixed(places);
+const clock = (time: Ticks): string => formatClock(time, 1);
+const at = (seconds: number | null): string => (seconds === null ? '' : clock(secondsToTicks(seconds)));
+
+/** The rows of the sheet, a line of names first. Times as minutes and seconds, gaps in seconds, peak in dBTP, loudest three seconds in LUFS. @param figures of each side, of each track */
+export function cuttingRows(
+  { sides }: CuttingOrder,
+  figures: readonly (readonly CuttingFigures[])[],
+): readonly (readonly string[])[] {
+  const rows = sides.flatMap(({ tracks }, side) =>
+    tracks.map((track, i) => {
+      const { truePeakDbtp = null, loudestAt = null, loudestLufs = null } = figures[side]?.[i] ?? {};
+      return [
+        ...[
+          track.position,
+          track.title,
+          clock(track.start),
+          clock(track.length),
+          ticksToSeconds(track.gap).toFixed(2),
+        ],
+        ...[decimals(truePeakDbtp, 1), decimals(loudestLufs, 1), at(loudestAt)],
+        ...[track.isrc, track.remarks.join('; ')],
+      ];
+    }),
+  );
+  return [HEAD, ...rows];
+}
+
+/** The same for print. */
+export function cuttingPaper(order: CuttingOrder, figures: readonly (readonly CuttingFigures[])[]): Paper {
+  const [, ...rows] = cuttingRows(order, figures);
+  return {
+    ...{ title: order.title, author: order.performer, what: 'Sheet for the cutting room' },
+    facts: [
+      ['Label', order.label],
+      ['Catalogue number', order.catalogNumber],
+      ...order.sides.map(
+        ({ label, medium, path, length }) =>
+          [`Side ${label}`, `${clock(length)}, ${medium}, ${path}`] as const,
+      ),
+    ],
+    columns: [
+      { name: 'No.', share: 6, isNumber: false },
+      { name: 'Title', share: 25, isNumber: false },
+      { name: 'Starts at', share: 9, isNumber: true },
+      { name: 'Lasts', share: 9, isNumber: true },
+      { name: 'Gap, s', share: 7, isNumber: true },
+      { name: 'Peak, dBTP', share: 7, isNumber: true },
+      { name: 'Loudest, LUFS', share: 8, isNumber: true },
+      { name: 'at', share: 8, isNumber: true },
+      { name: 'Remarks', share: 21, isNumber: false },
+    ],
+    // The code has no place in print: it is none of a lathe's matters.
+    rows: rows.map((cells) => ({ cells: cells.filter((_, i) => HEAD[i] !== 'isrc') })),
+    notes: [
+      'Times count from the start of each side’s file. The loudest moment is the end of the three loudest seconds.',
+      ...order.sides.flatMap(({ label, remarks }) => remarks.map((remark) => `Side ${label}: ${remark}`)),
+    ],
+  };
+}

@@ -1,0 +1,67 @@
+import type { Made, Proof, ProofFile } from './proof-file.js';
+
+/** How a file of a render differs from the one of an earlier render under the same path. */
+export interface FileDifference {
+  readonly path: string;
+  /** `words`: its audio is another; `around`: the audio is the same, what stands beside it is not; `bytes`: nobody can tell which. */
+  readonly what: 'new' | 'gone' | 'words' | 'around' | 'bytes';
+}
+
+/** A render laid against an earlier one of the same revision and settings. */
+export interface ProofComparison {
+  /** What made the earlier one; null where that was not noted. */
+  readonly before: Made | null;
+  readonly differences: readonly FileDifference[];
+}
+
+/** Lays a proof against an earlier one of the same revision and settings, file by file. */
+export function compareProofs(before: Proof, now: Proof): ProofComparison {
+  const earlier = new Map(before.files.map((file) => [file.path, file]));
+  const differences = now.files.flatMap((file): FileDifference[] => {
+    const old = earlier.get(file.path);
+    earlier.delete(file.path);
+    if (!old) return [{ path: file.path, what: 'new' }];
+    return old.sha256 === file.sha256 ? [] : [{ path: file.path, what: howDiffers(old, file) }];
+  });
+  const gone = [...earlier.keys()].map((path): FileDifference => ({ path, what: 'gone' }));
+  return { before: before.made ?? null, differences: [...differences, ...gone] };
+}
+
+/** The running sum of the words tells; a lossy file and one without audio have none. */
+function howDiffers(old: ProofFile, now: ProofFile): FileDifference['what'] {
+  const sum = ({ tests }: ProofFile) => tests.find(({ id }) => id === 'audio')?.found ?? null;
+  if (sum(old) === null || sum(now) === null) return 'bytes';
+  return sum(old) === sum(now) ? 'around' : 'words';
+}
+
+const DIFFERENCES: Record<FileDifference['what'], string> = {
+  new: 'is new',
+  gone: 'is not there any more',
+  words: 'has other audio',
+  around: 'has the same audio and other words around it',
+  bytes: 'has other bytes',
+};
+
+/** What a comparison says, in one sentence. @param now what made the later render */
+export function comparisonWords({ before, differences }: ProofComparison, now: Made | null): string {
+  const [first] = differences;
+  if (!first) return 'The same bytes as before.';
+  const more = differences.length - 1;
+  const others =
+    more === 0 ? '' : more === 1 ? ', and one more file differs' : `, and ${more} more files differ`;
+  return `Other bytes than before: “${first.path}” ${DIFFERENCES[first.what]}${others}. ${reasonOf(before, now)}`;
+}
+
+/** Bytes are promised for the same revision by the same versions. */
+function reasonOf(before: Made | null, now: Made | null): string {
+  if (!before || !now) return 'Which versions made the earlier ones was not noted.';
+  const changed = [
+    ...(before.oiseau === now.oiseau
+      ? []
+      : [`Oiseau ${before.oiseau} made the earlier ones, ${now.oiseau} these`]),
+    ...(before.ffmpeg === now.ffmpeg
+      ? []
+      : [`FFmpeg ${before.ffmpeg ?? 'none'} coded the earlier ones, ${now.ffmpeg ?? 'none'} these`]),
+  ];
+  return changed.length > 0 ? `${changed.join('; ')}.` : 'The same versions made both: that should not be.';
+}

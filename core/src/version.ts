@@ -1,2 +1,0 @@
-/** The version of Oiseau, as package.json has it. */
-export const VERSION = '0.2.0';
