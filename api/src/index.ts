@@ -1,7 +1,6 @@
 export { addressOf } from './endpoint.js';
 export type { AnswerOf, Asked, Call, Door, Endpoint } from './endpoint.js';
 export { ApiFailure, ask, fetchWithKey, misfitWords, NO_ANSWER, refusalOf } from './ask.js';
-export type { Fetch } from './ask.js';
 export { CONTRACT, ENDPOINTS } from './contract.js';
 export { mayDo, role, ROLES } from './rights.js';
 export type { Right, Role } from './rights.js';
@@ -18,7 +17,7 @@ export type {
   Revision,
   RevisionRecord,
 } from './deliveries.js';
-export { discReport, RECEIVER_KINDS, receiverKind, refusalReason, TAKES, told } from './handovers.js';
+export { RECEIVER_KINDS, receiverKind, refusalReason, TAKES, told } from './handovers.js';
 export type {
   DiscReportRecord,
   HandoverRecord,
@@ -39,7 +38,7 @@ export type {
 export { driveFacts, plantReceipt, serviceReceipt } from './receipts.js';
 export { lineUpFigures, roomFigures, sideFigures, soundFigures } from './sounds.js';
 export type { SoundRecord } from './sounds.js';
-export { CLEARABLE, STORED_KINDS, verifyReport } from './keeping.js';
+export { verifyReport } from './keeping.js';
 export type { Health, Keeping, UnusedFile, VerifyReport } from './keeping.js';
 export type { Preset, TreatmentPreset } from './others.js';
 export {

@@ -11,7 +11,8 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { encode } from './encode.js';
 import { FileByteSource } from './file-source.js';
-import { decodeFile, embeddedCover, prepareMaster, renderToFolder, withDdpFolder } from './index.js';
+import { withDdpFolder } from './ddp-folder.js';
+import { decodeFile, embeddedCover, prepareMaster, renderToFolder } from './index.js';
 
 let folder: string;
 let cover: Awaited<ReturnType<typeof embeddedCover>>;

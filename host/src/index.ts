@@ -14,7 +14,7 @@ export { paperPdf } from './paper-pdf.js';
 export { planSeconds, renderToFolder } from './render-folder.js';
 export type { BesideIt } from './render-folder.js';
 export { Threads } from './threads.js';
-export { partialFolder, TargetRefused } from './target-folder.js';
+export { TargetRefused } from './target-folder.js';
 export { demandFile, FileOutside } from './files-of-album.js';
 export {
   coverFacts,
@@ -25,8 +25,6 @@ export {
   MOST_COVER_PIXELS,
 } from './cover.js';
 export { NoDiscImage, openImage } from './open-image.js';
-export type { OpenImage } from './open-image.js';
 export { versionsHere } from './versions.js';
-export { withDdpFolder } from './ddp-folder.js';
 export { overshootOf } from './overshoot.js';
 export type { Coded } from './overshoot.js';

@@ -7,7 +7,8 @@ import { layOutAlbum } from '@oiseau/album/layout';
 import { encodeWords, type PcmSource } from '@oiseau/audio/pcm';
 import { planDeliverable, type Proof } from '@oiseau/render';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { CodecError, decodeFile, partialFolder, renderToFolder } from './index.js';
+import { CodecError, decodeFile, renderToFolder } from './index.js';
+import { partialFolder } from './target-folder.js';
 
 let folder: string;
 beforeEach(async () => {

@@ -12,14 +12,8 @@ import { planDeliverable } from '@oiseau/render';
 import { secondsToTicks } from '@oiseau/audio/time';
 import { treatmentSchema } from '@oiseau/audio/stages';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import {
-  openMaster,
-  partialFolder,
-  renderToFolder,
-  SummedSource,
-  Threads,
-  type OpenMaster,
-} from './index.js';
+import { openMaster, renderToFolder, SummedSource, Threads, type OpenMaster } from './index.js';
+import { partialFolder } from './target-folder.js';
 
 /** The program of a thread, as it is built. */
 const PROGRAM = resolve('dist/render-thread.mjs');
