@@ -1,5 +1,5 @@
 import { decodeWords, encodeWords, WORD_BYTES } from '@oiseau/audio/pcm';
-import type { AudioStream } from '@oiseau/render';
+import type { AudioStream } from '@oiseau/codings';
 import { ffmpegInput, RAW } from './ffmpeg-input.js';
 import { startFfmpeg } from './ffmpeg-process.js';
 import { probeAudio, type ProbedAudio } from './probe.js';

@@ -1,78 +1,23 @@
 import { once } from 'node:events';
 import { open } from 'node:fs/promises';
-import { MP3_FRAME, setMp3Length } from '@oiseau/codings';
+import type { EncoderOrder, FileSink } from '@oiseau/codings';
 import { WORD_BYTES } from '@oiseau/audio/pcm';
-import type { EncoderOrder, FileSink } from '@oiseau/render';
 import { fileArgument, pipedInput } from './ffmpeg-input.js';
 import { CodecError, startFfmpeg } from './ffmpeg-process.js';
 
-/** What FFmpeg is told for each coding, and the container that it writes. */
-function encoderArguments({ coding, rate, format, bitrate, quality, headBytes }: EncoderOrder): string[] {
-  const kbit = bitrate === null ? [] : ['-b:a', `${bitrate}k`];
-  const words = format === 'int16' ? 's16' : 's32';
-  switch (coding) {
-    case 'flac': {
-      const wide = format === 'int24' ? ['-bits_per_raw_sample', '24'] : [];
-      return [
-        '-c:a',
-        'flac',
-        '-sample_fmt',
-        words,
-        ...wide,
-        '-metadata_header_padding',
-        String(headBytes),
-        '-f',
-        'flac',
-      ];
-    }
-    case 'alac': {
-      const wide = format === 'int24' ? ['-bits_per_raw_sample', '24'] : [];
-      return ['-c:a', 'alac', '-sample_fmt', `${words}p`, ...wide, ...mp4(rate)];
-    }
-    case 'aac':
-      return ['-c:a', 'aac', ...kbit, ...mp4(rate)];
-    case 'mp3': {
-      const variable = quality === null ? [] : ['-q:a', String(quality)];
-      // The Xing frame carries delay and padding of the encoder, by which players join tracks without a gap.
-      return [
-        '-c:a',
-        'libmp3lame',
-        ...kbit,
-        ...variable,
-        '-write_xing',
-        '1',
-        '-id3v2_version',
-        '0',
-        '-f',
-        'mp3',
-      ];
-    }
-    case 'opus':
-      return ['-c:a', 'libopus', ...kbit, '-vbr', 'on', '-serial_offset', '1', '-f', 'opus'];
-    case 'ogg':
-      return ['-c:a', 'libvorbis', ...kbit, '-serial_offset', '1', '-f', 'ogg'];
-    default:
-      return coding satisfies never;
-  }
-}
-
-/** The first frame of an MP3 file lies in these bytes, whatever its bit rate. */
-const MP3_HEAD = 2048;
-
-async function patchMp3Length(path: string, length: number): Promise<void> {
+/** Corrects the head of a finished file, for what is known only at its end. */
+async function correctHead(path: string, { encoder: { head }, length }: EncoderOrder): Promise<void> {
+  if (!head) return;
   const file = await open(path, 'r+');
   try {
-    const head = new Uint8Array(MP3_HEAD);
-    const { bytesRead } = await file.read(head, 0, MP3_HEAD, 0);
-    setMp3Length(head.subarray(0, bytesRead), length);
-    await file.write(head, 0, bytesRead, 0);
+    const bytes = new Uint8Array(head.bytes);
+    const { bytesRead } = await file.read(bytes, 0, head.bytes, 0);
+    head.correct(bytes.subarray(0, bytesRead), length);
+    await file.write(bytes, 0, bytesRead, 0);
   } finally {
     await file.close();
   }
 }
-
-/** An M4A file whose edit list counts in samples, so that it is as long as what went in. */
-const mp4 = (rate: number): string[] => ['-movie_timescale', String(rate), '-f', 'ipod'];
 
 /** A list of chapters that comes down a pipe of its own. */
 const PIPED_CHAPTERS = [
@@ -106,9 +51,9 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
       ...(chaptered ? [...PIPED_CHAPTERS, '-map', '0:a', '-map_chapters', '1', ...TRACK_ONLY] : []),
       ...(chaptered ? [] : ['-map_metadata', '-1']),
       ...['-fflags', '+bitexact', '-flags:a', '+bitexact'],
-      ...[...encoderArguments(order), '-n', fileArgument(path)],
+      ...[...order.encoder.options(order), '-n', fileArgument(path)],
     ],
-    `write ${order.coding.toUpperCase()}`,
+    `write ${order.label}`,
     chaptered ? chapterList(order.chapters) : null,
   );
   const { stdin } = child;
@@ -128,11 +73,11 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
       await Promise.race([once(stdin, 'drain').catch(() => ended), ended]);
     },
     async close() {
-      // A decoder of MP3 is late by half a frame and more: without a frame after the last sample it could not cut the end off.
-      if (order.coding === 'mp3') stdin.write(new Uint8Array(MP3_FRAME * 2 * WORD_BYTES[order.format]));
+      const { tail = 0 } = order.encoder;
+      if (tail > 0) stdin.write(new Uint8Array(tail * 2 * WORD_BYTES[order.format]));
       stdin.end();
       await done;
-      if (order.coding === 'mp3') await patchMp3Length(path, order.length);
+      await correctHead(path, order);
     },
     abort() {
       child.kill('SIGKILL');

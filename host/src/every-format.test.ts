@@ -7,6 +7,7 @@ import { layOutAlbum } from '@oiseau/album/layout';
 import { planDeliverable, type Proof } from '@oiseau/render';
 import { openWav, readEmbeddedWords, WORD_BYTES, type PcmSource, type WordFormat } from '@oiseau/audio/pcm';
 import { readDdp } from '@oiseau/formats/disc';
+import { CODING_FILES, type Coding, type EncoderOrder } from '@oiseau/codings';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { encode } from './encode.js';
@@ -316,7 +317,7 @@ describe('a disc image for a plant', () => {
 it('an encoder that can’t go on says so in one sentence', async () => {
   const sink = await encode(join(folder, 'no such folder', 'a.flac'), {
     ...{
-      coding: 'flac',
+      ...encoderOf('flac'),
       rate: 44_100,
       format: 'int16',
       bitrate: null,
@@ -329,6 +330,13 @@ it('an encoder that can’t go on says so in one sentence', async () => {
   await expect(sink.close()).rejects.toThrow(/^FFmpeg failed to write FLAC \(status 1\): .*No such file/);
 });
 
+/** What an order for an encoder says of its coding. */
+function encoderOf(coding: Coding): Pick<EncoderOrder, 'label' | 'encoder'> {
+  const { encoder } = CODING_FILES[coding];
+  if (!encoder) throw new RangeError(`no encoder of ${coding}`);
+  return { label: coding.toUpperCase(), encoder };
+}
+
 describe('an MP3 file', () => {
   it('gives back exactly the samples that went in, whatever their number', async () => {
     // From one frame to the next in uneven steps, around the half frame by which a decoder is late.
@@ -337,7 +345,7 @@ describe('an MP3 file', () => {
       const length = 11_520 + extra;
       const sink = await encode(path, {
         ...{
-          coding: 'mp3',
+          ...encoderOf('mp3'),
           rate: 44_100,
           format: 'float32',
           bitrate: 128,

@@ -1,7 +1,7 @@
 import { createReadStream, createWriteStream } from 'node:fs';
 import { open, rename, writeFile, type FileHandle } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
-import type { FileSink } from '@oiseau/render';
+import type { FileSink } from '@oiseau/codings';
 
 /** Bytes that go to the disk at a time, while the next ones are being made. */
 const CHUNK = 1 << 20;

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { decodeWords, encodeWords, type PcmSource } from '@oiseau/audio/pcm';
 import { linearToDb } from '@oiseau/audio/dsp';
 import { TruePeakMeter } from '@oiseau/audio/measure';
-import type { EncoderOrder } from '@oiseau/render';
+import { CODING_FILES, factsOf, type Coding, type EncoderOrder } from '@oiseau/codings';
 import type { Interval, Samples } from '@oiseau/audio/time';
 import { decodeFile } from './decode.js';
 import { encode } from './encode.js';
@@ -14,7 +14,9 @@ const EDGE = 441;
 const BLOCK = 8192;
 
 /** How a file is coded. */
-export type Coded = Pick<EncoderOrder, 'coding' | 'rate' | 'bitrate' | 'quality'>;
+export interface Coded extends Pick<EncoderOrder, 'rate' | 'bitrate' | 'quality'> {
+  readonly coding: Coding;
+}
 
 /**
  * True peaks of stretches of a programme before they are encoded and after they are decoded, dBTP; of silence −144.
@@ -29,9 +31,15 @@ export async function overshootOf(
 ): Promise<{ before: number; after: number }> {
   const folder = await mkdtemp(join(tmpdir(), 'oiseau-room-'));
   try {
-    const path = join(folder, `moments.${coded.coding === 'aac' ? 'm4a' : coded.coding}`);
+    const { format: extension, label } = factsOf(coded.coding);
+    const { encoder } = CODING_FILES[coded.coding];
+    if (!encoder) throw new RangeError(`${label} is not written by an encoder`);
+    const path = join(folder, `moments.${extension}`);
     const length = stretches.reduce((sum, { start, end }) => sum + end - start, 0);
-    const sink = await encode(path, { ...coded, format: 'float32', length, headBytes: 0, chapters: [] });
+    const sink = await encode(path, {
+      ...coded,
+      ...{ label, encoder, format: 'float32', length, headBytes: 0, chapters: [] },
+    });
     const before = new TruePeakMeter(coded.rate);
     try {
       for (const { start, end } of stretches)

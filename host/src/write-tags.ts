@@ -8,7 +8,7 @@ const FREE_FORM = 'com.apple.iTunes';
 /** Writes tags and a cover into a finished M4A or Ogg file, exactly as they are listed. */
 export async function writeTags(
   path: string,
-  coding: 'aac' | 'alac' | 'opus' | 'ogg',
+  container: 'mp4' | 'vorbis',
   tags: readonly ContainerTag[],
   picture: EmbeddedPicture | null,
 ): Promise<void> {
@@ -17,12 +17,11 @@ export async function writeTags(
   const { ByteVector, File, Mpeg4AppleTag, Picture, PictureType, TagTypes, XiphComment } = taglib;
   const file = File.createFromPath(path);
   try {
-    const mp4 = coding === 'aac' || coding === 'alac';
-    const tag = file.getTag(mp4 ? TagTypes.Apple : TagTypes.Xiph, true);
+    const tag = file.getTag(container === 'mp4' ? TagTypes.Apple : TagTypes.Xiph, true);
     for (const { key, value } of tags) {
       if (tag instanceof Mpeg4AppleTag) addItem(taglib, tag, { key, value });
       else if (tag instanceof XiphComment) tag.setFieldAsStrings(key, value);
-      else throw new RangeError(`no tags of ${coding} in this file`);
+      else throw new RangeError(`no ${container} tags in this file`);
     }
     if (picture) {
       const bytes = ByteVector.fromByteArray(picture.bytes);

@@ -1,66 +1,75 @@
-import { SAMPLE_RATES } from '@oiseau/audio/pcm';
+import type { BextLoudness, ByteSource } from '@oiseau/audio/pcm';
+import type { AudioFile } from './audio-file.js';
+import type { TagContainer } from './container-tags.js';
+import type { AudioStream, Encoder, FilePorts, FileSink } from './file-ports.js';
+import type { EmbeddedPicture } from './flac-blocks.js';
 
-/** File formats of deliverables, as the album file names them; the name is the file's extension. */
-export const AUDIO_FORMATS = ['wav', 'aiff', 'flac', 'mp3', 'm4a', 'opus', 'ogg'] as const;
-export type AudioFormat = (typeof AUDIO_FORMATS)[number];
-
-/** How audio is kept in a file. An M4A file holds AAC or ALAC; every other format has one coding of its own name. */
-export type Coding = Exclude<AudioFormat, 'm4a'> | 'aac' | 'alac';
-
-/** What a coding can hold, and what it is given where nobody chose. */
+/** Limits of a coding, its defaults, and its names. */
 export interface CodingFacts {
-  /** Whether what is decoded differs from what went in. */
+  /** Extension of its files, which is the format that the album file names. */
+  readonly format: string;
+  /** The format in a list of formats: “Ogg Vorbis”. */
+  readonly formatLabel: string;
+  /** The coding by itself: “AAC (M4A)”. */
+  readonly label: string;
+  /** Whether the decoded audio differs from the input. */
   readonly lossy: boolean;
-  /** Words it can hold; a lossy coding has none of its own. */
+  /** Bit depths it can hold; a lossy coding has none of its own. */
   readonly bits: readonly (16 | 24 | 32 | 'float')[];
+  /** Hz. */
   readonly rates: readonly number[];
   /** kbit/s for stereo; null where the bit rate follows from the words. */
-  readonly bitrate: { readonly least: number; readonly most: number; readonly usual: number } | null;
+  readonly bitrate: {
+    readonly least: number;
+    readonly most: number;
+    readonly usual: number;
+    /** The bit rates that the standard knows; null: any in the range. */
+    readonly only: readonly number[] | null;
+  } | null;
+  /** Usual kbit/s of stereo at each quality of a variable bit rate, the best one first; none: constant only. */
+  readonly qualities: readonly number[];
+  /** The file type that a cue sheet names for it. */
+  readonly cue: 'WAVE' | 'AIFF' | 'MP3';
+  /** How its files keep tags; `id3` in the version that a deliverable asks for. */
+  readonly tags: Exclude<TagContainer, 'id3v4'>;
+  /** The form of loudness tags: ReplayGain 2.0, or R128 [RFC 7845 5.2.1]. */
+  readonly loudness: 'replaygain' | 'r128';
+  /** How well the size of a file is known before it is written. */
+  readonly size: 'exactly' | 'about' | 'at most';
 }
 
-const pcm = { lossy: false, bits: [16, 24, 32, 'float'], rates: SAMPLE_RATES, bitrate: null } as const;
-const packed = { lossy: false, bits: [16, 24], rates: SAMPLE_RATES, bitrate: null } as const;
+/** A tag that a file should carry, and the value that a reader found; undefined: none. */
+export interface CarriedTag {
+  readonly key: string;
+  readonly value: string;
+  readonly found: string | undefined;
+}
 
-export const CODING_NAMES = [
-  'wav',
-  'aiff',
-  'flac',
-  'mp3',
-  'aac',
-  'alac',
-  'opus',
-  'ogg',
-] as const satisfies readonly Coding[];
+/** What a decoder of its own reports of a file. */
+export type DecoderReport = Pick<AudioStream, 'tags' | 'hasPicture' | 'chapters'>;
 
-export const CODINGS: Readonly<Record<Coding, CodingFacts>> = {
-  wav: pcm,
-  aiff: pcm,
-  flac: packed,
-  alac: packed,
-  mp3: {
-    lossy: true,
-    bits: [],
-    rates: [44_100, 48_000],
-    bitrate: { least: 32, most: 320, usual: 320 },
-  },
-  aac: {
-    lossy: true,
-    bits: [],
-    rates: [44_100, 48_000, 88_200, 96_000],
-    bitrate: { least: 64, most: 512, usual: 256 },
-  },
-  // Opus codes at 48 kHz whatever it is given [RFC 6716].
-  opus: { lossy: true, bits: [], rates: [48_000], bitrate: { least: 16, most: 510, usual: 160 } },
-  ogg: { lossy: true, bits: [], rates: [44_100, 48_000], bitrate: { least: 64, most: 500, usual: 256 } },
-};
+/** A file that a reader of its own has opened. */
+export interface OpenedAudio extends Pick<AudioStream, 'rate' | 'format'> {
+  /** All words in order. @param room memory that the next ones may use, at least one sample */
+  words(room: () => Uint8Array): AsyncIterable<Uint8Array>;
+  report(): Promise<DecoderReport>;
+}
 
-/** Constant bit rates that MPEG-1 layer III knows [ISO 11172-3], in kbit/s. */
-export const MP3_BITRATES = [32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320];
-
-/** The nearest rate that a coding holds, of the same family (44.1 or 48 kHz) where it can be. */
-export function rateFor(coding: Coding, wanted: number): number {
-  const { rates } = CODINGS[coding];
-  if (rates.includes(wanted)) return wanted;
-  const family = rates.filter((rate) => wanted % rate === 0);
-  return Math.max(...(family.length > 0 ? family : rates));
+/** How files of a coding are written, and read back by other code than wrote them. */
+export interface CodingFiles {
+  /** Opens a file for words: interleaved, little-endian, stereo. */
+  open(file: AudioFile, picture: EmbeddedPicture | null, ports: FilePorts): Promise<FileSink>;
+  /** Writes tags and cover into a finished file whose container takes them afterwards. */
+  readonly tag?: (file: AudioFile, picture: EmbeddedPicture | null, ports: FilePorts) => Promise<void>;
+  /** Whether a file has a place for its measured loudness. */
+  readonly carriesLoudness?: (file: AudioFile) => boolean;
+  /** Writes the measured loudness into a finished file. */
+  readonly sealLoudness?: (file: AudioFile, loudness: BextLoudness, ports: FilePorts) => Promise<void>;
+  openBack(file: AudioFile, source: ByteSource, ports: FilePorts): Promise<OpenedAudio>;
+  /** Every tag that the file should carry, with the value found. */
+  carried(file: AudioFile, source: ByteSource, report: DecoderReport): Promise<readonly CarriedTag[]>;
+  /** Places of its marks, in samples; null where they are chapters or where it carries none. */
+  readonly marks?: (file: AudioFile, source: ByteSource) => Promise<readonly number[] | null>;
+  /** FFmpeg's part in it; absent where the file is written by our own code alone. */
+  readonly encoder?: Encoder;
 }

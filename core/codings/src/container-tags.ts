@@ -1,25 +1,9 @@
-import type { Coding } from './coding.js';
 import { LANGUAGES } from './languages.js';
 import { TAG_NAMES, type TagName, type TagSet } from './tag-names.js';
 
 /** How a kind of file keeps tags (docs/rules.md 9.1). */
 export type TagContainer = 'vorbis' | 'id3' | 'id3v4' | 'mp4' | 'riff';
 
-const TAG_CONTAINER: Readonly<Record<Coding, TagContainer>> = {
-  flac: 'vorbis',
-  ogg: 'vorbis',
-  opus: 'vorbis',
-  mp3: 'id3',
-  aiff: 'id3',
-  aac: 'mp4',
-  alac: 'mp4',
-  wav: 'riff',
-};
-/** How a file of this coding keeps its tags. @param id3 the version of ID3 that is asked for */
-export function tagContainer(coding: Coding, id3: 2.3 | 2.4): TagContainer {
-  const container = TAG_CONTAINER[coding];
-  return container === 'id3' ? id3Container(id3) : container;
-}
 export const id3Container = (version: 2.3 | 2.4): 'id3' | 'id3v4' => (version === 2.4 ? 'id3v4' : 'id3');
 
 /** A tag under the name that its container gives it. */

@@ -1,3 +1,4 @@
+export { type AudioFile } from './audio-file.js';
 export {
   CD_TEXT_CHARSETS,
   CHARSET_CODE,
@@ -9,34 +10,25 @@ export {
   misfits,
   plainText,
 } from './cd-text-charset.js';
-export { type Chapter, chaptersOf, oggChapterTags } from './chapters.js';
+export { chaptersOf } from './chapters.js';
+export { type DecoderReport, type OpenedAudio } from './coding.js';
 export {
   AUDIO_FORMATS,
-  type AudioFormat,
-  CODINGS,
+  CODECS,
+  CODING_FILES,
   CODING_NAMES,
   type Coding,
-  MP3_BITRATES,
+  type FileCoding,
+  codingsOf,
+  factsOf,
+  isLossyCoding,
   rateFor,
-} from './coding.js';
-export {
-  type ContainerTag,
-  type TagContainer,
-  containerTags,
-  id3Container,
-  reportedTag,
   tagContainer,
-} from './container-tags.js';
-export {
-  type EmbeddedPicture,
-  type FileMark,
-  type FlacText,
-  flacMetadata,
-  flacTextBytes,
-  readFlacBlocks,
-} from './flac-blocks.js';
-export { id3Tag } from './id3.js';
+} from './codings.js';
+export { type ContainerTag, type TagContainer, containerTags } from './container-tags.js';
+export { type AudioStream, type EncoderOrder, type FilePorts, type FileSink } from './file-ports.js';
+export { type EmbeddedPicture, type FileMark } from './flac-blocks.js';
 export { LANGUAGES, languageCode } from './languages.js';
-export { MP3_FRAME, setMp3Length } from './mp3-info.js';
+export { loudnessTags } from './loudness-tags.js';
 export { pictureSize } from './picture-size.js';
 export { type TagName, type TagSet } from './tag-names.js';

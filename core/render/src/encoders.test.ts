@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { album } from '@oiseau/album/testing';
 import { source, words16 } from '@oiseau/audio/testing';
+import type { EncoderOrder, FileSink } from '@oiseau/codings';
 import { master, MemoryFolder, planFor } from './testing.js';
 import { audioFiles } from './planned.js';
-import type { EncoderOrder, FileSink } from './ports.js';
 import { renderPlan } from './render.js';
 
 const three = album(
@@ -39,7 +39,7 @@ class Encoders extends MemoryFolder {
       close: async () => {
         await turns(2000);
         if (number === this.dying) throw new Error(`encoder ${number} died`);
-        this.log.push(`end ${number} of ${order?.coding ?? ''}`);
+        this.log.push(`end ${number} of ${order?.label ?? ''}`);
       },
       abort: () => void this.log.push(`abort ${number}`),
     };
@@ -63,7 +63,7 @@ describe('encoders', () => {
     );
     const before = (one: string, other: string): boolean =>
       folder.log.indexOf(one) < folder.log.indexOf(other);
-    expect(before('end 1 of opus', 'begin 3')).toBe(true);
+    expect(before('end 1 of Opus', 'begin 3')).toBe(true);
     expect(folder.log.filter((line) => line.startsWith('tag '))).toHaveLength(3);
     expect(folder.log.at(-1)).toMatch(/^tag 03/);
   });
@@ -85,7 +85,7 @@ describe('encoders', () => {
       if (seconds > 8) throw new Error('stopped');
     });
     await expect(stopped).rejects.toThrow('stopped');
-    expect(folder.log).toContain('end 1 of opus');
+    expect(folder.log).toContain('end 1 of Opus');
     expect(folder.log).toContain('abort 2');
   });
 });

@@ -13,14 +13,7 @@ export { SUMS, formWords, kindWords, planDeliverable } from './kinds/kinds.js';
 export { measureSide } from './measure-side.js';
 export { measureSound, sequenceOfSound } from './measure-sound.js';
 export { type Plan, type PlannedAudio, audioFiles, expectedSize, planBytes } from './planned.js';
-export {
-  type AudioStream,
-  type DigestAlgorithm,
-  type EncoderOrder,
-  type FileSink,
-  type Hasher,
-  type RenderPorts,
-} from './ports.js';
+export { type DigestAlgorithm, type Hasher, type RenderPorts } from './ports.js';
 export { Programme, type SourcesByKey } from './programme.js';
 export { type Made, PROOF_TESTS, type Proof, type ProofFile, type ProofTest } from './proof-file.js';
 export { Proving } from './proof.js';

@@ -1,44 +1,13 @@
 import { sequenceOfAlternate } from '@oiseau/album/model';
-import { dbToLinear } from '@oiseau/audio/dsp';
 import { Meters, readThrough, type Measurement } from '@oiseau/audio/measure';
 import type { PcmSource } from '@oiseau/audio/pcm';
-import type { TagSet } from '@oiseau/codings';
+import { loudnessTags, type TagSet } from '@oiseau/codings';
 import { ticksToSamples } from '@oiseau/audio/time';
 import { audioFiles, type Plan, type PlannedAudio, type PlannedFile } from './planned.js';
 import { Programme } from './programme.js';
 import type { RenderInput } from './render-input.js';
 
-/** What ReplayGain 2.0 brings everything to, LUFS. */
-const REPLAYGAIN_LUFS = -18;
-/** What the gains of Opus count from, LUFS, in 256ths of a decibel [RFC 7845 5.2.1]. */
-const R128_LUFS = -23;
-const R128_STEPS = 256;
-const R128_MOST = 0x7fff;
-
 type Figures = Pick<Measurement, 'integratedLufs' | 'truePeakDbtp'>;
-
-/** Tags that tell how loud a file and the whole album are; silence has none. */
-export function loudnessTags(coding: PlannedAudio['coding'], track: Figures, album: Figures): TagSet {
-  const of = coding === 'opus' ? r128 : replayGain;
-  const tags = { ...of('TRACK', track), ...of('ALBUM', album) };
-  return coding === 'opus' || Object.keys(tags).length === 0
-    ? tags
-    : { ...tags, REPLAYGAIN_REFERENCE_LOUDNESS: `${REPLAYGAIN_LUFS.toFixed(2)} LUFS` };
-}
-
-function replayGain(of: 'TRACK' | 'ALBUM', { integratedLufs, truePeakDbtp }: Figures): TagSet {
-  if (integratedLufs === null || truePeakDbtp === null) return {};
-  return {
-    [`REPLAYGAIN_${of}_GAIN`]: `${(REPLAYGAIN_LUFS - integratedLufs).toFixed(2)} dB`,
-    [`REPLAYGAIN_${of}_PEAK`]: dbToLinear(truePeakDbtp).toFixed(6),
-  };
-}
-
-function r128(of: 'TRACK' | 'ALBUM', { integratedLufs }: Figures): TagSet {
-  if (integratedLufs === null) return {};
-  const steps = Math.round(R128_STEPS * (R128_LUFS - integratedLufs));
-  return { [`R128_${of}_GAIN`]: String(Math.max(-R128_MOST - 1, Math.min(R128_MOST, steps))) };
-}
 
 /**
  * The plan with the loudness of each file and of the whole album, all parts, in the tags of those files that are to tell it. What is

@@ -1,47 +1,25 @@
-import type { Coding, FileMark, TagSet } from '@oiseau/codings';
+import { factsOf, type AudioFile, type FileCoding } from '@oiseau/codings';
 import type { Deliverable } from '@oiseau/album/model';
 import type { CueSheet, DdpDisc, DdpName, CuttingOrder, Paper, SideSheetRow } from '@oiseau/formats/disc';
 import type { LoudnessOrder, ListeningPage, Release, PlaylistEntry } from '@oiseau/formats/papers';
-import type { DitherKind } from '@oiseau/audio/dsp';
-import { WORD_BYTES, type WordFormat } from '@oiseau/audio/pcm';
+import { WORD_BYTES } from '@oiseau/audio/pcm';
 import { type Interval, samples, ticksToSamples, type Samples, type Ticks } from '@oiseau/audio/time';
 
-/** One audio file that will be written: a stretch of a part's programme at one rate and word. */
-export interface PlannedAudio {
+/** One audio file that will be written: a stretch of a part's programme at one rate and bit depth. */
+export interface PlannedAudio extends AudioFile {
   readonly kind: 'audio';
-  /** Relative to the deliverable's folder, with `/` between folders. */
-  readonly path: string;
+  readonly coding: FileCoding;
   /** The number of the part whose programme it is cut from. */
   readonly part: number;
-  /** Which recording of it is heard: `MAIN`, or the name of an alternate. */
+  /** The recording: `MAIN`, or the name of an alternate. */
   readonly alternate: string;
-  /** `raw`: the words and nothing else. */
-  readonly coding: Coding | 'raw';
-  readonly rate: number;
-  /** Words as they go to the container or to the encoder. */
-  readonly format: WordFormat;
-  readonly dither: DitherKind;
-  /** kbit/s; null where it follows from the words, or varies. */
-  readonly bitrate: number | null;
-  /** Of MP3 at a variable bit rate, 0 (best) to 9; null at a constant one. */
-  readonly quality: number | null;
   /** In time of the part. */
   readonly stretch: Interval<Ticks>;
-  /** Samples of one channel. */
   readonly length: Samples;
   /** Bytes of audio before any coding. */
   readonly pcmBytes: number;
-  readonly tags: TagSet;
-  /** The version of ID3 where the container has such tags. */
-  readonly id3: 2.3 | 2.4;
   /** Its loudness and the album’s go into the tags; they are measured before anything is written. */
   readonly loudness: boolean;
-  /** The day of the revision, YYYY-MM-DD, or empty. */
-  readonly made: string;
-  /** UPC/EAN, where the file can carry one beside its tags; else empty. */
-  readonly upc: string;
-  /** Marks inside a file of several tracks. */
-  readonly marks: readonly FileMark[];
   /** Nothing of the album sounds in it. */
   readonly silent: boolean;
 }
@@ -178,33 +156,15 @@ export function plannedAudio(order: AudioOrder): PlannedAudio {
   return { ...order, kind: 'audio', length, pcmBytes: length * 2 * WORD_BYTES[format] };
 }
 
-/** Usual kbit/s of stereo MP3 at each quality of a variable bit rate. */
-const QUALITY_KBIT = [245, 225, 190, 175, 165, 130, 115, 100, 85, 65];
-
-/** How large a file will be: exactly, about (a lossy one), or at the most (packed without loss). */
-export function expectedSize(audio: PlannedAudio): {
+/** Size of a file before it is written: exact, about, or at most (packed without loss). */
+export function expectedSize({ coding, pcmBytes, length, rate, bitrate, quality }: PlannedAudio): {
   readonly bytes: number;
   readonly how: 'exactly' | 'about' | 'at most';
 } {
-  switch (audio.coding) {
-    case 'raw':
-      return { bytes: audio.pcmBytes, how: 'exactly' };
-    case 'wav':
-    case 'aiff':
-      return { bytes: audio.pcmBytes, how: 'about' };
-    case 'flac':
-    case 'alac':
-      return { bytes: audio.pcmBytes, how: 'at most' };
-    case 'mp3':
-    case 'aac':
-    case 'opus':
-    case 'ogg': {
-      const kbit = audio.bitrate ?? QUALITY_KBIT[audio.quality ?? 0] ?? 0;
-      return { bytes: Math.round((audio.length / audio.rate) * kbit * 125), how: 'about' };
-    }
-    default:
-      return audio.coding satisfies never;
-  }
+  if (coding === 'raw') return { bytes: pcmBytes, how: 'exactly' };
+  const { lossy, qualities, size } = factsOf(coding);
+  const kbit = bitrate ?? qualities[quality ?? 0] ?? 0;
+  return { bytes: lossy ? Math.round((length / rate) * kbit * 125) : pcmBytes, how: size };
 }
 
 /** Bytes that a plan's audio will take, at the most. */

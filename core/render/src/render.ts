@@ -1,7 +1,6 @@
-import { CODINGS } from '@oiseau/codings';
+import { CODING_FILES, isLossyCoding } from '@oiseau/codings';
 import { Meters } from '@oiseau/audio/measure';
 import { WORD_BYTES, decodeWords } from '@oiseau/audio/pcm';
-import { carriesLoudness, openContainer, sealLoudness, tagFile } from './containers.js';
 import { Envelope } from './envelope.js';
 import { fileKindOf } from './files/files.js';
 import type { RenderInput, WrittenAudio } from './render-input.js';
@@ -72,13 +71,14 @@ async function feed(
   progress: Progress,
 ): Promise<{ audio: WrittenAudio; finish: (earlier: Promise<void>) => Promise<void> }> {
   const checksum = ports.crc32();
-  const sink = await openContainer(file, input.cover, ports);
+  const files = CODING_FILES[file.coding];
+  const sink = await files.open(file, input.cover, ports);
   const envelope = new Envelope(file.rate);
-  const lossy = file.coding !== 'raw' && CODINGS[file.coding].lossy;
+  const lossy = isLossyCoding(file.coding);
   let samplePeak = 0;
   let residual = 0;
   let isNearest = true;
-  const meters = carriesLoudness(file) ? new Meters(file.rate, file.format) : null;
+  const meters = files.carriesLoudness?.(file) ? new Meters(file.rate, file.format) : null;
   /** Whatever fails, the sink is let go of. */
   const orAbort = async (work: () => Promise<void>): Promise<void> => {
     try {
@@ -115,8 +115,8 @@ async function feed(
       orAbort(async () => {
         await earlier;
         await sink.close();
-        await tagFile(file, input.cover, ports);
-        if (meters) await sealLoudness(file, meters.result(), ports);
+        await files.tag?.(file, input.cover, ports);
+        if (meters) await files.sealLoudness?.(file, meters.result(), ports);
       }),
   };
 }

@@ -1,4 +1,4 @@
-import { AUDIO_FORMATS, CODINGS, MP3_BITRATES, type AudioFormat, type Coding } from '@oiseau/codings';
+import { AUDIO_FORMATS, codingsOf, factsOf, type Coding } from '@oiseau/codings';
 import {
   bitrateOf,
   codingOf,
@@ -85,15 +85,10 @@ function ImageSettings({
   );
 }
 
-const FORMAT_NAMES: Readonly<Record<AudioFormat, string>> = {
-  wav: 'WAV',
-  aiff: 'AIFF',
-  flac: 'FLAC',
-  mp3: 'MP3',
-  m4a: 'M4A',
-  opus: 'Opus',
-  ogg: 'Ogg Vorbis',
-};
+/** The formats on offer, by the name of what their files are called. */
+const FORMATS = AUDIO_FORMATS.map(
+  (format) => [format, codingsOf(format).map((coding) => factsOf(coding).formatLabel)[0] ?? format] as const,
+);
 
 /** A deliverable of another format, with what that can't hold set to what it can. */
 function inFormat(
@@ -101,7 +96,7 @@ function inFormat(
   change: Partial<Pick<SoundDeliverable, 'format' | 'codec'>>,
 ): SoundDeliverable {
   const next = { ...deliverable, ...change };
-  const { bits, rates, lossy } = CODINGS[codingOf(next)];
+  const { bits, rates, lossy } = factsOf(codingOf(next));
   return {
     ...next,
     bits: lossy || bits.includes(next.bits) ? next.bits : 24,
@@ -117,24 +112,24 @@ const bitsOf = (text: string): Bits =>
 
 function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable>) {
   const coding = codingOf(deliverable);
-  const { bits, rates, lossy } = CODINGS[coding];
+  const { bits, rates, lossy } = factsOf(coding);
   const asIs = deliverable.kind === 'tracks' ? 'as the master' : 'the masters’ highest';
   return (
     <>
       <Choice
         label="Format"
         value={deliverable.format}
-        options={AUDIO_FORMATS.map((format) => [format, FORMAT_NAMES[format]])}
+        options={FORMATS}
         onChange={(format) => onChange(inFormat(deliverable, { format }))}
       />
-      {deliverable.format === 'm4a' && (
+      {codingsOf(deliverable.format).length > 1 && (
         <Choice
           label="Coding"
           value={deliverable.codec}
-          options={[
-            ['aac', 'AAC (with loss)'],
-            ['alac', 'ALAC (without loss)'],
-          ]}
+          options={codingsOf(deliverable.format).map((each) => [
+            each as SoundDeliverable['codec'],
+            `${each.toUpperCase()} (${factsOf(each).lossy ? 'lossy' : 'lossless'})`,
+          ])}
           onChange={(codec) => onChange(inFormat(deliverable, { codec }))}
         />
       )}
@@ -236,6 +231,8 @@ function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliver
   );
 }
 
+/** Places in the qualities of a variable bit rate. */
+const OFFERED_QUALITIES = [0, 2, 4, 6];
 const USUAL_BITRATES = [64, 96, 128, 160, 192, 256, 320, 400];
 
 /** A constant bit rate, or for MP3 a quality at a variable one. */
@@ -244,22 +241,19 @@ function BitrateChoice({
   coding,
   onChange,
 }: SettingsProps<SoundDeliverable> & { readonly coding: Coding }) {
-  const { bitrate: range } = CODINGS[coding];
+  const { bitrate: range, qualities } = factsOf(coding);
   if (!range) return null;
-  const rates = (coding === 'mp3' ? MP3_BITRATES : USUAL_BITRATES).filter(
-    (rate) => rate >= range.least && rate <= range.most,
-  );
+  const rates = (range.only ?? USUAL_BITRATES).filter((rate) => rate >= range.least && rate <= range.most);
   const now = bitrateOf(deliverable);
   const all = now === null || rates.includes(now) ? rates : [...rates, now].sort((a, b) => a - b);
   const constant = all.map((rate) => [`b${rate}`, `${rate} kbit/s`] as const);
-  const variable =
-    coding === 'mp3'
-      ? [0, 2, 4, 6].map((quality) => [`q${quality}`, `variable, quality ${quality}`] as const)
-      : [];
+  const variable = OFFERED_QUALITIES.filter((quality) => quality in qualities).map(
+    (quality) => [`q${quality}`, `variable, quality ${quality}`] as const,
+  );
   return (
     <Choice
       label="Bit rate"
-      value={deliverable.quality !== null && coding === 'mp3' ? `q${deliverable.quality}` : `b${now}`}
+      value={deliverable.quality !== null && qualities.length > 0 ? `q${deliverable.quality}` : `b${now}`}
       options={[...constant, ...variable]}
       onChange={(text: string) => {
         const value = Number(text.slice(1));

@@ -1,3 +1,4 @@
+import { factsOf } from '@oiseau/codings';
 import { codingOf, type SoundDeliverable } from '@oiseau/album/model';
 import { Form } from 'react-bootstrap';
 import { Choice } from './Choice.js';
@@ -7,18 +8,17 @@ interface TagSettingsProps {
   readonly onChange: (deliverable: SoundDeliverable) => void;
 }
 
-const HAS_ID3: readonly string[] = ['mp3', 'aiff', 'wav'];
+/** Containers with an ID3 tag: WAV has one in a chunk. */
+const WITH_ID3: readonly string[] = ['id3', 'riff'];
+const LOUDNESS = { replaygain: 'ReplayGain', r128: 'R128' };
 
 /** What the tags of files tell beside the words, and a playlist beside the files of tracks. */
 export function TagSettings({ deliverable, onChange }: TagSettingsProps) {
-  const { format, id3, loudnessTags, tempoTags } = deliverable;
-  const loudness =
-    codingOf(deliverable) === 'opus'
-      ? 'Loudness in the tags (R 128 gains)'
-      : 'Loudness in the tags (ReplayGain)';
+  const { id3, loudnessTags, tempoTags } = deliverable;
+  const { tags, loudness } = factsOf(codingOf(deliverable));
   return (
     <>
-      {HAS_ID3.includes(format) && (
+      {WITH_ID3.includes(tags) && (
         <Choice
           label="ID3"
           value={id3 === 2.4 ? '2.4' : '2.3'}
@@ -30,7 +30,7 @@ export function TagSettings({ deliverable, onChange }: TagSettingsProps) {
         />
       )}
       <Check
-        label={loudness}
+        label={`Loudness tags (${LOUDNESS[loudness]})`}
         on={loudnessTags}
         onChange={(on) => onChange({ ...deliverable, loudnessTags: on })}
       />

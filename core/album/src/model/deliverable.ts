@@ -1,7 +1,7 @@
 import { atMost } from '@oiseau/audio/schema';
 import { DITHER_KINDS, type DitherKind } from '@oiseau/audio/dsp';
 import { SAMPLE_RATES } from '@oiseau/audio/pcm';
-import { AUDIO_FORMATS, CODINGS, MP3_BITRATES, type Coding } from '@oiseau/codings';
+import { AUDIO_FORMATS, CODECS, codingsOf, factsOf, isLossyCoding, type Coding } from '@oiseau/codings';
 import { chosenAlternate, MAIN } from './alternate-schema.js';
 import { unknownWords } from './name-pattern.js';
 import * as z from '@oiseau/audio/z';
@@ -43,7 +43,7 @@ export const cueDeliverable = z.strictObject({
 const sound = {
   format: oneOf(AUDIO_FORMATS).default('wav'),
   /** Of M4A. */
-  codec: oneOf(['aac', 'alac']).default('aac'),
+  codec: oneOf(CODECS).default('aac'),
   bits: z.union([z.literal(16), z.literal(24), z.literal(32), z.literal('float')]).default(24),
   rate: z.union([z.literal('source'), z.literal([...SAMPLE_RATES])]).default('source'),
   dither: dither.optional(),
@@ -144,12 +144,15 @@ export const listeningDeliverable = z.strictObject({
 type Sound = z.output<z.ZodObject<typeof sound>>;
 
 /** How a file of this format is coded. */
-export const codingOf = ({ format, codec }: Pick<Sound, 'format' | 'codec'>): Coding =>
-  format === 'm4a' ? codec : format;
+export function codingOf({ format, codec }: Pick<Sound, 'format' | 'codec'>): Coding {
+  const [usual, ...others] = codingsOf(format);
+  if (usual === undefined) throw new RangeError(`no coding for ${format}`);
+  return others.find((coding) => coding === codec) ?? usual;
+}
 
 function soundFits(value: Sound, context: z.RefinementCtx): void {
   const coding = codingOf(value);
-  const { lossy, bits, rates, bitrate } = CODINGS[coding];
+  const { lossy, bits, rates, bitrate } = factsOf(coding);
   const fault = (path: string, message: string): void =>
     context.addIssue({ code: 'custom', path: [path], message });
   const name = coding.toUpperCase();
@@ -158,10 +161,11 @@ function soundFits(value: Sound, context: z.RefinementCtx): void {
   if (value.rate !== 'source' && !rates.includes(value.rate))
     fault('rate', `${name} holds ${known(rates.map(String))} Hz, not ${value.rate}.`);
   if (value.bitrate !== null && bitrate) {
-    if (value.bitrate < bitrate.least || value.bitrate > bitrate.most)
-      fault('bitrate', `${name} takes ${bitrate.least} to ${bitrate.most} kbit/s, not ${value.bitrate}.`);
-    else if (coding === 'mp3' && !MP3_BITRATES.includes(value.bitrate))
-      fault('bitrate', `MP3 knows ${known(MP3_BITRATES.map(String))} kbit/s, not ${value.bitrate}.`);
+    const { least, most, only } = bitrate;
+    if (value.bitrate < least || value.bitrate > most)
+      fault('bitrate', `${name} takes ${least} to ${most} kbit/s, not ${value.bitrate}.`);
+    else if (only && !only.includes(value.bitrate))
+      fault('bitrate', `${name} knows ${known(only.map(String))} kbit/s, not ${value.bitrate}.`);
   }
 }
 
@@ -236,7 +240,7 @@ export const hasFormat = (deliverable: Deliverable): deliverable is SoundDeliver
 export const isLossy = (deliverable: Deliverable): boolean =>
   deliverable.kind === 'listening'
     ? isLossy(continuousOfListening(deliverable))
-    : hasFormat(deliverable) && CODINGS[codingOf(deliverable)].lossy;
+    : hasFormat(deliverable) && isLossyCoding(codingOf(deliverable));
 
 /** The dither in force: as chosen, or triangular where words are shortened to 16 bit, else none. */
 export function ditherOf(deliverable: Deliverable): DitherKind {
@@ -250,7 +254,7 @@ export function ditherOf(deliverable: Deliverable): DitherKind {
 /** kbit/s in force; null where it follows from the words, or varies. */
 export function bitrateOf(deliverable: SoundDeliverable): number | null {
   const coding = codingOf(deliverable);
-  if (coding === 'mp3' && deliverable.quality !== null) return null;
-  const { bitrate } = CODINGS[coding];
+  const { bitrate, qualities } = factsOf(coding);
+  if (qualities.length > 0 && deliverable.quality !== null) return null;
   return bitrate && (deliverable.bitrate ?? bitrate.usual);
 }

@@ -1,32 +1,21 @@
 import {
-  CODINGS,
-  containerTags,
-  id3Container,
-  reportedTag,
-  tagContainer,
-  readFlacBlocks,
   chaptersOf,
+  CODING_FILES,
+  containerTags,
+  isLossyCoding,
+  tagContainer,
+  type DecoderReport,
+  type OpenedAudio,
 } from '@oiseau/codings';
-import { mostErrorLsb, linearToDb } from '@oiseau/audio/dsp';
-import { measureHere, StretchedSignal, wordsOf } from '@oiseau/audio/measure';
-import {
-  isInteger,
-  WORD_BYTES,
-  wordBits,
-  type ByteSource,
-  readEmbeddedWords,
-  type EmbeddedWords,
-  examineMaster,
-  PcmFileSource,
-  decodeWords,
-} from '@oiseau/audio/pcm';
-import { tagsOf } from '../containers.js';
+import { linearToDb, mostErrorLsb } from '@oiseau/audio/dsp';
+import { measureHere, StretchedSignal } from '@oiseau/audio/measure';
+import { decodeWords, isInteger, WORD_BYTES, wordBits, type ByteSource } from '@oiseau/audio/pcm';
 import { compareEnvelopes, Envelope } from '../envelope.js';
 import type { PlannedAudio } from '../planned.js';
-import type { AudioStream, Progress, RenderPorts } from '../ports.js';
+import type { Progress, RenderPorts } from '../ports.js';
 import type { ProofFile, ProofTest } from '../proof-file.js';
-import { equal } from './tests.js';
 import type { WrittenAudio } from '../render-input.js';
+import { equal } from './tests.js';
 
 /** The true peak that a lossy file should keep to (docs/rules.md 6.2). */
 const LOSSY_CEILING_DBTP = -1;
@@ -38,8 +27,6 @@ const roundTo3 = (value: number): number => Math.round(value * 1000) / 1000;
 const roundDb = (linear: number): number | null => (linear > 0 ? roundTo3(linearToDb(linear)) : null);
 const orNull = (value: number | null): number | null => (value === null ? null : roundTo3(value));
 
-const isLossy = ({ coding }: PlannedAudio): boolean => coding !== 'raw' && CODINGS[coding].lossy;
-
 /** Reads an audio file back as a stranger would, measures and tests it. */
 export async function proveAudio(
   audio: WrittenAudio,
@@ -49,8 +36,9 @@ export async function proveAudio(
 ): Promise<ProofFile> {
   const { planned } = audio;
   const source = await ports.openFile(planned.path);
-  const stream = await openBack(planned, source, ports);
-  const lossy = isLossy(planned);
+  const files = CODING_FILES[planned.coding];
+  const stream = await files.openBack(planned, source, ports);
+  const lossy = isLossyCoding(planned.coding);
   // Taken meanwhile.
   const sha256 = ports.digest(planned.path, 'sha256');
   sha256.catch(() => undefined);
@@ -122,27 +110,16 @@ async function textTests(
   planned: PlannedAudio,
   hasCover: boolean,
   source: ByteSource,
-  report: Opened['report'],
+  report: OpenedAudio['report'],
 ): Promise<ProofTest[]> {
   const tests: ProofTest[] = [];
-  if (planned.coding === 'raw') return tests;
-  const tags = tagsOf(planned);
-  const words = await wordsInside(planned, source);
+  const { coding, id3, tags: wanted } = planned;
+  if (coding === 'raw') return tests;
+  const files = CODING_FILES[coding];
+  const tags = containerTags(wanted, tagContainer(coding, id3));
   if (tags.length > 0) {
-    const { tags: reported, hasPicture } = await report();
-    const container = tagContainer(planned.coding, planned.id3);
-    // FFmpeg leaves ID3 aside where a WAV file has LIST INFO as well, and knows nothing of axml: both are read here.
-    const inChunks = planned.coding === 'wav' ? words : null;
-    const carried = [
-      ...tags.map(({ key, value }) => ({
-        ...{ key, value },
-        found: key === 'axml ISRC' ? inChunks?.besideId3.isrc : reportedTag(reported, key, container),
-      })),
-      ...(inChunks ? containerTags(planned.tags, id3Container(planned.id3)) : []).map(({ key, value }) => ({
-        ...{ key, value },
-        found: reportedTag(inChunks?.tags ?? {}, key, 'id3'),
-      })),
-    ];
+    const reported = await report();
+    const carried = await files.carried(planned, source, reported);
     const wrong = carried.find(({ value, found }) => found !== value);
     tests.push(
       wrong
@@ -154,97 +131,21 @@ async function textTests(
           }
         : equal('tags', tags.length, tags.length),
     );
-    if (hasCover) tests.push(equal('cover', hasPicture ? 1 : 0, 1));
+    if (hasCover) tests.push(equal('cover', reported.hasPicture ? 1 : 0, 1));
   }
-  const marks = await marksOf(planned, source, words);
-  if (marks) {
-    const wanted = planned.marks.map(({ at }) => at).join(' ');
-    tests.push(equal('marks', marks.join(' '), wanted));
-  } else if (planned.marks.length > 0) tests.push(chapterTest(planned, (await report()).chapters));
+  if (planned.marks.length === 0) return tests;
+  const marks = await files.marks?.(planned, source);
+  tests.push(
+    marks
+      ? equal('marks', marks.join(' '), planned.marks.map(({ at }) => at).join(' '))
+      : chapterTest(planned, (await report()).chapters),
+  );
   return tests;
 }
 
 /** Chapters as a reader of its own finds them, to the millisecond in which their containers count. */
-function chapterTest(
-  planned: PlannedAudio,
-  found: Awaited<ReturnType<Opened['report']>>['chapters'],
-): ProofTest {
+function chapterTest(planned: PlannedAudio, found: DecoderReport['chapters']): ProofTest {
   const told = (chapters: readonly { readonly start: number; readonly title: string }[]): string =>
     chapters.map(({ start, title }) => `${start.toFixed(3)} ${title}`).join(' | ');
   return equal('marks', told(found), told(chaptersOf(planned)));
-}
-
-/** What a file of plain words says of itself in its chunks; null for any other. */
-async function wordsInside({ coding }: PlannedAudio, source: ByteSource): Promise<EmbeddedWords | null> {
-  if (coding !== 'wav' && coding !== 'aiff') return null;
-  const form = await examineMaster(source, true);
-  return form.kind === 'pcm' ? readEmbeddedWords(source, form.info) : null;
-}
-
-/** Marks that a file of several tracks carries, in samples; null where its container has none. */
-async function marksOf(
-  { coding, marks }: PlannedAudio,
-  source: ByteSource,
-  words: EmbeddedWords | null,
-): Promise<number[] | null> {
-  if (marks.length === 0) return null;
-  if (coding === 'flac') return (await readFlacBlocks(source)).marks.map(({ at }) => at);
-  if (coding !== 'wav' && coding !== 'aiff') return null;
-  return words?.text.cues.map(({ at }) => at) ?? [];
-}
-
-/** A file opened by a reader of its own. */
-interface Opened extends Pick<AudioStream, 'rate' | 'format'> {
-  /** All words in order. @param room memory that the next ones may lie in, at least one sample */
-  words(room: () => Uint8Array): AsyncIterable<Uint8Array>;
-  /** What FFmpeg tells of its tags. */
-  report(): Promise<Pick<AudioStream, 'tags' | 'hasPicture' | 'chapters'>>;
-}
-
-async function openBack(planned: PlannedAudio, source: ByteSource, ports: RenderPorts): Promise<Opened> {
-  switch (planned.coding) {
-    case 'wav':
-    case 'aiff': {
-      const form = await examineMaster(source, true);
-      if (form.kind !== 'pcm') throw new RangeError(`${planned.path} is no PCM file`);
-      const pcm = new PcmFileSource(form.info, source);
-      const { rate, format } = pcm;
-      return {
-        rate,
-        format,
-        words: (room) => wordsOf(pcm, room),
-        report: () => ports.decode(planned.path),
-      };
-    }
-    case 'raw': {
-      const { rate, format } = planned;
-      const none = { tags: {}, hasPicture: false, chapters: [] };
-      return { rate, format, words: (room) => rawWords(source, room), report: () => Promise.resolve(none) };
-    }
-    case 'flac':
-    case 'alac':
-    case 'mp3':
-    case 'aac':
-    case 'opus':
-    case 'ogg': {
-      const stream = await ports.decode(planned.path);
-      return { ...stream, report: () => Promise.resolve(stream) };
-    }
-    default:
-      return planned.coding satisfies never;
-  }
-}
-
-/** Bytes read at a time of raw words: those of a disc image, 16 bits, two channels. */
-const RAW_BLOCK = 1 << 18;
-
-async function* rawWords(source: ByteSource, room: () => Uint8Array): AsyncGenerator<Uint8Array> {
-  for (let at = 0; at < source.size;) {
-    const into = room();
-    const words = await source.read(at, Math.min(RAW_BLOCK, into.length), into);
-    // The file was cut short meanwhile: its length tells.
-    if (words.length === 0) return;
-    yield words;
-    at += words.length;
-  }
 }

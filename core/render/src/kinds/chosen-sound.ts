@@ -1,4 +1,4 @@
-import { CODINGS, rateFor, type Coding } from '@oiseau/codings';
+import { factsOf, rateFor } from '@oiseau/codings';
 import { bitrateOf, codingOf, ditherOf, type SoundDeliverable } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import type { WordFormat } from '@oiseau/audio/pcm';
@@ -9,14 +9,14 @@ import type { AudioOrder } from '../planned.js';
 export function chosenSound(deliverable: SoundDeliverable, sourceRate: number) {
   const coding = codingOf(deliverable);
   const { bits, id3 } = deliverable;
-  const format: WordFormat = CODINGS[coding].lossy || bits === 'float' ? 'float32' : `int${bits}`;
+  const format: WordFormat = factsOf(coding).lossy || bits === 'float' ? 'float32' : `int${bits}`;
   return {
     coding,
     rate: rateFor(coding, deliverable.rate === 'source' ? sourceRate : deliverable.rate),
     format,
     dither: ditherOf(deliverable),
     bitrate: bitrateOf(deliverable),
-    quality: coding === 'mp3' ? deliverable.quality : null,
+    quality: factsOf(coding).qualities.length > 0 ? deliverable.quality : null,
     id3,
   } satisfies Partial<AudioOrder>;
 }
@@ -25,17 +25,7 @@ export function chosenSound(deliverable: SoundDeliverable, sourceRate: number) {
 export const isSilent = ({ placement }: Part, stretch: Interval<Ticks>): boolean =>
   ![...placement.songs.values()].some((audio) => overlaps(audio, stretch));
 
-const CODING_NAMES: Readonly<Record<Coding, string>> = {
-  wav: 'WAV',
-  aiff: 'AIFF',
-  flac: 'FLAC',
-  mp3: 'MP3',
-  aac: 'AAC (M4A)',
-  alac: 'ALAC (M4A)',
-  opus: 'Opus',
-  ogg: 'Vorbis (Ogg)',
-};
-export const codingWords = (deliverable: SoundDeliverable): string => CODING_NAMES[codingOf(deliverable)];
+export const codingWords = (deliverable: SoundDeliverable): string => factsOf(codingOf(deliverable)).label;
 
 /** Words and rate of a deliverable whose format is chosen: “320 kbit/s, rate as the master”. */
 export const soundForm = (deliverable: SoundDeliverable): string =>
@@ -43,14 +33,14 @@ export const soundForm = (deliverable: SoundDeliverable): string =>
 
 function wordWords(deliverable: SoundDeliverable): string {
   const coding = codingOf(deliverable);
-  if (!CODINGS[coding].lossy)
+  if (!factsOf(coding).lossy)
     return deliverable.bits === 'float' ? '32 bit float' : `${deliverable.bits} bit`;
   const bitrate = bitrateOf(deliverable);
   return bitrate === null ? `variable, quality ${deliverable.quality}` : `${bitrate} kbit/s`;
 }
 
 function rateWords(deliverable: SoundDeliverable): string {
-  const { rates } = CODINGS[codingOf(deliverable)];
+  const { rates } = factsOf(codingOf(deliverable));
   const [only] = rates;
   if (rates.length === 1 && only !== undefined) return formatRate(only);
   if (deliverable.rate !== 'source') return formatRate(deliverable.rate);

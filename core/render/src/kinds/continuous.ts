@@ -1,7 +1,7 @@
-import { continuousDeliverable, type ContinuousDeliverable, positionOf } from '@oiseau/album/model';
+import { codingOf, continuousDeliverable, type ContinuousDeliverable, positionOf } from '@oiseau/album/model';
+import { factsOf, type FileMark } from '@oiseau/codings';
 import type { Part } from '@oiseau/album/layout';
 import {
-  type CueSheet,
   parseEan,
   parseIsrc,
   marksInOrder,
@@ -9,7 +9,6 @@ import {
   type SideSheetRow,
   trackMarks,
 } from '@oiseau/formats/disc';
-import type { FileMark } from '@oiseau/codings';
 import { partTags } from '@oiseau/formats/tags';
 import {
   floorToFrame,
@@ -82,16 +81,6 @@ function marksInside(part: Part, stretch: Interval<Ticks>): TimedMark[] {
   return [{ track: going.track, index: 1, time: start }, ...inside.filter(({ time }) => time > start)];
 }
 
-const SHEET_AUDIO: Readonly<Record<ContinuousDeliverable['format'], CueSheet['audio']>> = {
-  wav: 'WAVE',
-  flac: 'WAVE',
-  m4a: 'WAVE',
-  opus: 'WAVE',
-  ogg: 'WAVE',
-  aiff: 'AIFF',
-  mp3: 'MP3',
-};
-
 function planPart(
   deliverable: ContinuousDeliverable,
   { album, masters, revisionDate }: PlanContext,
@@ -135,7 +124,7 @@ function planPart(
     {
       kind: 'cue-sheet',
       path: `${stem}.cue`,
-      cue: sheetOf(album, part, path, SHEET_AUDIO[format], inSheet),
+      cue: sheetOf(album, part, path, factsOf(codingOf(deliverable)).cue, inSheet),
     },
   ];
 }
