@@ -10,17 +10,23 @@ import {
   type SideFigures,
   type SoundFigures,
 } from '@oiseau/album/measured';
+import { REDUCING_STAGES, type ReducingStage } from '@oiseau/audio/stages';
 import { endpoint } from './endpoint.js';
 import { jobState, measurement, sha256, stretchMeasurement } from './values.js';
 
 const taken = z.object({ mostDb: z.number(), share: z.number(), times: z.int() });
 
+/** Of each stage that reduces gain; null where it is not there. */
+const reductions = Object.fromEntries(REDUCING_STAGES.map((name) => [name, taken.nullable()])) as Record<
+  ReducingStage,
+  z.ZodNullable<typeof taken>
+>;
+
 /** What was measured of a treated sound. */
 export const soundFigures = z.object({
   measurement,
   songs: z.record(z.string(), stretchMeasurement),
-  compressor: taken.nullable(),
-  limiter: taken.nullable(),
+  ...reductions,
 }) satisfies z.ZodType<SoundFigures>;
 
 /** A treated sound: its figures, or how far its measuring is. */

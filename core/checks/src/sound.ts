@@ -4,9 +4,10 @@ import { nameOfSound, partSound, songSound, type MeasuredSound } from '@oiseau/a
 import {
   type MovingDb,
   responseDb,
+  automatedValues,
   isUntreated,
+  reducesGain,
   NO_TREATMENT,
-  type AlbumTreatment,
   type Treatment,
 } from '@oiseau/audio/stages';
 import { isInside, type Interval, ticksToSeconds } from '@oiseau/audio/time';
@@ -80,7 +81,8 @@ function ofTreatments(subject: CheckSubject): Finding[] {
       const { ceiling } = limiter;
       found.push({ code: 'ceiling-high', severity: 'warning', song, ceiling, deliverable: lossy.name });
     }
-    const points = movingOf(treatment)
+    const points = automatedValues(treatment)
+      .map(({ value }) => value)
       .flatMap(timesOf)
       .filter((at) => !isInside(heard, at) && at !== heard.end).length;
     if (points > 0) found.push({ code: 'points-outside', severity: 'hint', song, points });
@@ -90,14 +92,6 @@ function ofTreatments(subject: CheckSubject): Finding[] {
 
 const timesOf = (value: MovingDb): number[] => (typeof value === 'number' ? [] : value.map(({ at }) => at));
 
-/** Every value of a treatment that may move. */
-const movingOf = ({ ride, equaliser, width, limiter }: Treatment): MovingDb[] => [
-  ride,
-  ...equaliser.flatMap((band) => ('db' in band ? [band.db] : [])),
-  ...(width ? [width.side] : []),
-  ...(limiter ? [limiter.drive] : []),
-];
-
 function bitsLost({ album, parts }: CheckSubject): Finding[] {
   if (isUntreated(album.sound)) return [];
   const songs = parts
@@ -106,12 +100,10 @@ function bitsLost({ album, parts }: CheckSubject): Finding[] {
   return songs > 0 ? [{ code: 'bits-lost', severity: 'hint', songs }] : [];
 }
 
-const presses = ({ compressor, limiter }: AlbumTreatment): boolean => compressor !== null || limiter !== null;
-
 function clippedAndPressed(subject: CheckSubject): Finding[] {
   return heardRegions(subject).flatMap((region): Finding[] => {
     const { song } = region;
-    if (!presses(song.region.sound) && !presses(subject.album.sound)) return [];
+    if (!reducesGain(song.region.sound) && !reducesGain(subject.album.sound)) return [];
     const runs = clippedRuns(region);
     return runs > 0 ? [{ code: 'clipped-pressed', severity: 'warning', song: song.id, runs }] : [];
   });

@@ -57,14 +57,14 @@ describe('what is measured of a treated song', () => {
     expect(figures.limiter?.share).toBeGreaterThan(0.25);
     expect(figures.limiter?.share).toBeLessThan(0.3);
     expect(figures.measurement.truePeakDbtp).toBeLessThan(ceiling + 0.05);
-    const takenAt = (seconds: number): number => outline.taken[2 * Math.floor(75 * seconds) + 1] ?? 0;
+    const takenAt = (seconds: number): number => outline.reductions[2 * Math.floor(75 * seconds) + 1] ?? 0;
     expect([takenAt(1), takenAt(2.5), takenAt(4), takenAt(5.5)]).toEqual([0, 59, 0, 59]);
 
     const compressor = { threshold: -14, ratio: 4, attack: 5, release: 50, knee: 0, makeup: 3 };
     const pressed = await measureSound(soundWith({ compressor }), masters);
     // −7.96 and −1.94 dB RMS: 6.04 and 12.06 over the threshold, three quarters of which go.
     const compressedAt = (seconds: number): number =>
-      pressed.outline.taken[2 * Math.floor(75 * seconds)] ?? 0;
+      pressed.outline.reductions[2 * Math.floor(75 * seconds)] ?? 0;
     expect(compressedAt(1)).toBeCloseTo(45, -0.5);
     expect(compressedAt(2.8)).toBeCloseTo(90, -0.5);
     expect(pressed.figures.compressor?.mostDb).toBeCloseTo(9, 0);

@@ -1,22 +1,24 @@
-import type { MeasuredSound, SoundFigures, TakenFigures } from '@oiseau/album/measured';
+import type { MeasuredSound, SoundFigures, SoundOutline, TakenFigures } from '@oiseau/album/measured';
 import { type Sequence, NO_MARKS } from '@oiseau/album/model';
 import { MasterMeters, Meters, readThrough, type Measurement } from '@oiseau/audio/measure';
 import type { PcmSource } from '@oiseau/audio/pcm';
-import { LimitedSource, reductionsBetween, TakenAwayMeter, type OnStage } from '@oiseau/audio/stages';
+import {
+  LimitedSource,
+  REDUCING_STAGES,
+  type ReducingStage,
+  reductionsBetween,
+  TakenAwayMeter,
+  type OnStage,
+} from '@oiseau/audio/stages';
 import { ticks } from '@oiseau/audio/time';
 import { treatedMaster, Programme, type SourcesByKey } from './programme.js';
 
 /** The rate at which a part is measured: the disc's, which is what the player plays. */
 export const PART_RATE = 44_100;
 
-/** What is kept of a sound, beside its figures, to draw it. */
-export interface MeasuredOutline {
-  /** Pairs of peak and RMS for each 1/75 s: see `Silhouette`. */
-  readonly silhouette: Uint16Array;
-  /** Mean power of each 100 ms: see `loudnessOverTime`. */
+/** The outline of a sound, and the powers of its spectrum. */
+export interface MeasuredOutline extends SoundOutline {
   readonly powers: Float64Array;
-  /** Tenths of a decibel that compressor and limiter take away, a pair for each 1/75 s. */
-  readonly taken: Uint8Array;
 }
 
 /** One stage whose gain is watched. */
@@ -82,11 +84,10 @@ export async function measureSound(
   );
   const { measurement, silhouette, powers } = meters.result();
   const buckets = Math.ceil(silhouette.values.length / 2);
-  const takenBy = (name: string): Uint8Array | null => watched.get(name)?.meter.result() ?? null;
-  const [compressor, limiter] = [takenBy('compressor'), takenBy('limiter')];
-  const taken = Uint8Array.from({ length: 2 * buckets }, (_, i) => {
-    const of = i % 2 === 0 ? compressor : limiter;
-    return of?.[i >> 1] ?? 0;
+  const reductions = REDUCING_STAGES.map((name) => watched.get(name)?.meter.result() ?? null);
+  const reduced = Uint8Array.from({ length: reductions.length * buckets }, (_, i) => {
+    const step = Math.floor(i / reductions.length);
+    return reductions[i % reductions.length]?.[step] ?? 0;
   });
   return {
     figures: {
@@ -94,10 +95,11 @@ export async function measureSound(
       songs: Object.fromEntries(
         songs.map(({ id, meters: own }): [string, Measurement] => [id, own.result()]),
       ),
-      compressor: compressor && takenFigures(compressor),
-      limiter: limiter && takenFigures(limiter),
+      ...(Object.fromEntries(
+        REDUCING_STAGES.map((name, i) => [name, reductions[i] ? takenFigures(reductions[i]) : null]),
+      ) as Record<ReducingStage, TakenFigures | null>),
     },
-    outline: { silhouette: silhouette.values, powers, taken },
+    outline: { silhouette: silhouette.values, powers, reductions: reduced },
   };
 }
 

@@ -1,3 +1,4 @@
+import { outlineBytes } from '@oiseau/album/measured';
 import { measureLineUp } from '@oiseau/audio/measure';
 import { measureSide, measureSound } from '@oiseau/render';
 import type { Database } from '../db/database.js';
@@ -61,15 +62,13 @@ export async function measureSoundJob(
     }
     const { figures, outline } = await measureSound(sound, sources, tell);
     for (const audio of opened.values()) await audio.attest();
-    const { silhouette, taken, powers } = outline;
-    const pairs = Buffer.from(silhouette.buffer, silhouette.byteOffset, silhouette.byteLength);
-    const floats = Float32Array.from(powers);
+    const floats = Float32Array.from(outline.powers);
     await untilBack(() =>
       storeFigures(
         db,
         id,
         figures,
-        Buffer.concat([pairs, taken]),
+        Buffer.from(outlineBytes(outline)),
         Buffer.from(floats.buffer, floats.byteOffset, floats.byteLength),
       ),
     );

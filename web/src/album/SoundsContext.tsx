@@ -1,4 +1,6 @@
 import {
+  readOutline,
+  type SoundOutline,
   heardFigures,
   lineUpsOf,
   nameOfLineUp,
@@ -15,7 +17,6 @@ import {
   type SoundFiguresByName,
 } from '@oiseau/album/measured';
 import type { Part } from '@oiseau/album/layout';
-import { Silhouette } from '@oiseau/audio/measure';
 import { addressOf, CONTRACT, type SoundRecord } from '@oiseau/api';
 import { useQuery } from '@tanstack/react-query';
 import { createContext, useContext, useMemo, type ReactNode } from 'react';
@@ -85,16 +86,6 @@ export function useHeardFigures(): ReadonlyMap<string, HeardFigures> {
   }, [parts, mastersById, figures]);
 }
 
-/** A treated sound to be drawn. */
-export interface SoundOutline {
-  readonly silhouette: Silhouette;
-  /** Tenths of a decibel that compressor and limiter take away, a pair for each 1/75 s. */
-  readonly taken: Uint8Array;
-}
-
-/** Bytes of each 1/75 s: peak and RMS of 16 bit, and two of what is taken away. */
-const OUTLINE_BYTES = 6;
-
 /** The outline of a measured sound; it never changes. */
 export function useSoundOutline(record: SoundRecord | undefined): SoundOutline | undefined {
   const { id } = useAlbum('id');
@@ -106,12 +97,7 @@ export function useSoundOutline(record: SoundRecord | undefined): SoundOutline |
     queryFn: async () => {
       const response = await fetch(addressOf(CONTRACT.soundOutline, { params: { id, sha256 } }));
       if (!response.ok) throw new Error('The outline could not be read.');
-      const bytes = await response.arrayBuffer();
-      const steps = bytes.byteLength / OUTLINE_BYTES;
-      return {
-        silhouette: new Silhouette(new Uint16Array(bytes, 0, 2 * steps)),
-        taken: new Uint8Array(bytes, 4 * steps, 2 * steps),
-      };
+      return readOutline(await response.arrayBuffer());
     },
   }).data;
 }

@@ -1,19 +1,22 @@
 import { editMarks } from '@oiseau/album/edits';
-import { partSound, songSound } from '@oiseau/album/measured';
+import { partSound, songSound, type SoundOutline } from '@oiseau/album/measured';
 import {
   pointsOf,
   valueAt,
   withPoint,
+  automatedValues,
   type MovingDb,
+  REDUCING_STAGES,
+  type AutomatedValue,
   type MovingPoint,
   type Treatment,
 } from '@oiseau/audio/stages';
 import { secondsToTicks, ticksToSeconds } from '@oiseau/audio/time';
-import type { Silhouette } from '@oiseau/audio/measure';
+import { Silhouette } from '@oiseau/audio/measure';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { useSoundOutline, useSounds, type SoundOutline } from '../album/SoundsContext.js';
+import { useSoundOutline, useSounds } from '../album/SoundsContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
 import { useOutlines } from '../sequence/Outlines.js';
@@ -22,54 +25,23 @@ import { usePointerDrag } from '../ui/drag.js';
 import { drawSilhouette } from '../ui/silhouette-drawing.js';
 import { formatDb } from '../ui/format.js';
 import { NumberField } from '../ui/NumberField.js';
-import { BAND_KINDS, formatHz, tidy } from './bands.js';
+import { tidy } from './bands.js';
 import type { Hearing } from './useHearing.js';
 import type { SoundDesk } from './useSoundDesk.js';
 
-/** A value that may move, as the line across the song. */
-interface MovingLine {
-  readonly name: string;
-  readonly value: MovingDb;
-  readonly least: number;
-  readonly most: number;
-  /** How far up and down the line reaches in the picture, dB. */
-  readonly reach: number;
-  readonly made: (value: MovingDb) => Treatment;
-}
+/** How far up and down a line reaches in the picture, dB. */
+const REACH_DB = 12;
 
-/** Every value of a treatment that may move, the ride first. */
-function linesOf(treatment: Treatment, ofAlbum: boolean): MovingLine[] {
-  const { ride, equaliser, width, limiter } = treatment;
-  const line = (
-    name: string,
-    value: MovingDb,
-    [least, most]: readonly [number, number],
-    made: MovingLine['made'],
-  ): MovingLine => ({ name, value, least, most, reach: 12, made });
-  return [
-    ...(ofAlbum ? [] : [line('ride', ride, [-60, 24], (value) => ({ ...treatment, ride: value }))]),
-    ...equaliser.flatMap((band, place) =>
-      'db' in band
-        ? [
-            line(`${BAND_KINDS[band.kind].toLowerCase()} ${formatHz(band.hz)}`, band.db, [-24, 24], (db) => ({
-              ...treatment,
-              equaliser: equaliser.map((each, i) => (i === place ? { ...band, db } : each)),
-            })),
-          ]
-        : [],
-    ),
-    ...(width
-      ? [line('sides', width.side, [-60, 12], (side) => ({ ...treatment, width: { ...width, side } }))]
-      : []),
-    ...(limiter
-      ? [
-          line('drive', limiter.drive, [-24, 24], (drive) => ({
-            ...treatment,
-            limiter: { ...limiter, drive },
-          })),
-        ]
-      : []),
-  ];
+type Line = AutomatedValue<Treatment>;
+
+/** Every value of a treatment that may be automated; an album has no ride. */
+function linesOf(treatment: Treatment, ofAlbum: boolean): readonly Line[] {
+  if (!ofAlbum) return automatedValues(treatment);
+  const { ride, ...album } = treatment;
+  return automatedValues(album).map((line) => ({
+    ...line,
+    changed: (value) => ({ ride, ...line.changed(value) }),
+  }));
 }
 
 /** The whole song: a value that moves as a line across it, what compressor and limiter take away hanging from the top. */
@@ -85,8 +57,10 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
   const treated = useSoundOutline(record);
   const lines = linesOf(treatment, target === null);
   // What moves is what there is to see.
-  const [which, setWhich] = useState(() => lines.find(({ value }) => pointsOf(value).length > 0)?.name ?? '');
-  const line = lines.find(({ name }) => name === which) ?? lines[0];
+  const [which, setWhich] = useState(
+    () => lines.find(({ value }) => pointsOf(value).length > 0)?.label ?? '',
+  );
+  const line = lines.find(({ label }) => label === which) ?? lines[0];
   const [point, setPoint] = useState<number | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const placed = target === null ? undefined : part.placement.songs.get(target);
@@ -111,14 +85,14 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
   const setPoints = (place: number | null, next: MovingPoint | null, key: string): void => {
     if (!line) return;
     const value = withPoint(line.value, place, next);
-    desk.change(() => line.made(value), `${line.name} ${key}`);
+    desk.change(() => line.changed(value), `${line.label} ${key}`);
     setPoint(next === null ? null : pointsOf(value).findIndex(({ at }) => at === next.at));
   };
   const pointAt = (x: number, y: number): MovingPoint => {
     const { clientWidth: width, clientHeight: height } = box.current ?? { clientWidth: 1, clientHeight: 1 };
     const at = tidy(Math.max(from, Math.min(to, from + (x / width) * (to - from))));
-    const db = line ? line.reach - (2 * line.reach * y) / height : 0;
-    return { at, db: Math.round(10 * Math.max(line?.least ?? 0, Math.min(line?.most ?? 0, db))) / 10 };
+    const db = REACH_DB - (2 * REACH_DB * y) / height;
+    return { at, db: Math.round(10 * Math.max(line?.range[0] ?? 0, Math.min(line?.range[1] ?? 0, db))) / 10 };
   };
   const drag = usePointerDrag<{ readonly place: number; readonly of: MovingPoint }, HTMLButtonElement>({
     grab: ({ currentTarget }) => {
@@ -131,8 +105,8 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
       if (!line) return;
       const { clientWidth: width, clientHeight: height } = box.current ?? { clientWidth: 1, clientHeight: 1 };
       const x = shareOf(of.at) * width + by.x;
-      const y = ((line.reach - of.db) / (2 * line.reach)) * height + by.y;
-      desk.drag(line.made(moved(line.value, pointAt(x, y), place)));
+      const y = ((REACH_DB - of.db) / (2 * REACH_DB)) * height + by.y;
+      desk.drag(line.changed(moved(line.value, pointAt(x, y), place)));
     },
     drop: () => desk.drop(),
     takeBack: () => desk.takeBack(),
@@ -169,10 +143,10 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
     <section className="overview" aria-label="The whole song">
       <header>
         <label>
-          Line{' '}
-          <Form.Select size="sm" value={line?.name ?? ''} onChange={({ target: to }) => setWhich(to.value)}>
-            {lines.map(({ name }) => (
-              <option key={name}>{name}</option>
+          Automation{' '}
+          <Form.Select size="sm" value={line?.label ?? ''} onChange={({ target: to }) => setWhich(to.value)}>
+            {lines.map(({ label }) => (
+              <option key={label}>{label}</option>
             ))}
           </Form.Select>
         </label>
@@ -189,8 +163,8 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
         {inHand && (
           <PointFields
             point={inHand}
-            least={line?.least ?? 0}
-            most={line?.most ?? 0}
+            least={line?.range[0] ?? 0}
+            most={line?.range[1] ?? 0}
             onChange={(next) => setPoints(point, next, 'typed')}
           />
         )}
@@ -240,7 +214,7 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
               aria-label={`Point at ${at.toFixed(2)} s: ${formatDb(db)} dB`}
               style={{
                 left: `${100 * Math.max(0, Math.min(1, shareOf(at)))}%`,
-                top: `${50 - (50 * Math.max(-line.reach, Math.min(line.reach, db))) / line.reach}%`,
+                top: `${50 - (50 * Math.max(-REACH_DB, Math.min(REACH_DB, db))) / REACH_DB}%`,
               }}
               onFocus={() => setPoint(place)}
               onKeyDown={(event) => key(event, place)}
@@ -314,7 +288,7 @@ function drawOverview({
 }: {
   came: Silhouette | undefined;
   treated: SoundOutline | undefined;
-  line: MovingLine | undefined;
+  line: Line | undefined;
   from: number;
   to: number;
   moment: readonly [number, number] | null;
@@ -326,7 +300,7 @@ function drawOverview({
       context.fillStyle = soft;
       drawSilhouette(context, came, stretch, treated ? 'rms' : 'peak');
     }
-    const now = treated?.silhouette ?? came;
+    const now = treated ? new Silhouette(treated.silhouette) : came;
     if (now) {
       context.fillStyle = ink;
       context.globalAlpha = 0.75;
@@ -340,23 +314,22 @@ function drawOverview({
       context.fillRect(left, height - 5, right - left, 4);
     }
     // Of each column what is taken most.
-    for (const [offset, colour] of [
-      [0, doubt],
-      [1, danger],
-    ] as const) {
+    const colours = [doubt, danger];
+    for (const offset of REDUCING_STAGES.keys()) {
       if (!treated) break;
-      context.fillStyle = colour;
+      context.fillStyle = colours[offset % colours.length] ?? doubt;
       const step = (75 * (to - from)) / width;
       for (let column = 0; column < width; column++) {
         let most = 0;
         const first = Math.floor(75 * from + column * step);
         const last = Math.max(first + 1, Math.floor(75 * from + (column + 1) * step));
-        for (let i = first; i < last; i++) most = Math.max(most, treated.taken[2 * i + offset] ?? 0);
+        for (let i = first; i < last; i++)
+          most = Math.max(most, treated.reductions[REDUCING_STAGES.length * i + offset] ?? 0);
         if (most > 0) context.fillRect(column, 0, 1, (most / 10 / TAKEN_REACH_DB) * (height / 2));
       }
     }
     if (!line) return;
-    const y = (db: number): number => (height * (line.reach - db)) / (2 * line.reach);
+    const y = (db: number): number => (height * (REACH_DB - db)) / (2 * REACH_DB);
     context.fillStyle = rule;
     context.fillRect(0, Math.round(height / 2), width, 1);
     const value = valueAt(line.value, 1000);

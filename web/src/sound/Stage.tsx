@@ -1,4 +1,4 @@
-import type { StageName } from '@oiseau/album/edits';
+import type { StageName } from '@oiseau/audio/stages';
 import type { TakenFigures } from '@oiseau/album/measured';
 import { Eye, EyeOff, Plus, X } from 'lucide-react';
 import type { ReactNode } from 'react';

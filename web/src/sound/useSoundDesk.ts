@@ -1,5 +1,5 @@
-import { editSound, type StageName } from '@oiseau/album/edits';
-import { NO_TREATMENT, treatmentWords, type Treatment } from '@oiseau/audio/stages';
+import { editSound } from '@oiseau/album/edits';
+import { type StageName, NO_TREATMENT, treatmentWords, type Treatment } from '@oiseau/audio/stages';
 import { songOf, type Album } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';

@@ -1,7 +1,5 @@
-import { NO_ALBUM_TREATMENT, NO_TREATMENT, type AlbumTreatment, type Treatment } from '@oiseau/audio/stages';
+import { type StageName, NO_ALBUM_TREATMENT, NO_TREATMENT, type AlbumTreatment } from '@oiseau/audio/stages';
 import type { Sequence } from '../model/sequence.js';
-
-export type StageName = keyof Treatment;
 
 /** A treatment without some of its stages. */
 function withoutStages<T extends AlbumTreatment>(treatment: T, left: ReadonlySet<StageName>): T {

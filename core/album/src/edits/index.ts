@@ -7,7 +7,7 @@ export {
   takeAlternates,
 } from './alternate-edits.js';
 export { type OfferedMaster, offerAlternates } from './alternate-offers.js';
-export { type StageName, asItCame, leavingOut, untreated } from './as-it-came.js';
+export { asItCame, leavingOut, untreated } from './as-it-came.js';
 export {
   appendSongs,
   changeSong,

@@ -37,3 +37,4 @@ export {
   sideQuestion,
   sideQuestionSchema,
 } from './side-sound.js';
+export { type SoundOutline, outlineBytes, readOutline } from './sound-outline.js';

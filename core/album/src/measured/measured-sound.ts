@@ -1,4 +1,10 @@
-import { NO_TREATMENT, albumTreatmentSchema, isUntreated, treatmentSchema } from '@oiseau/audio/stages';
+import {
+  type ReducingStage,
+  NO_TREATMENT,
+  albumTreatmentSchema,
+  isUntreated,
+  treatmentSchema,
+} from '@oiseau/audio/stages';
 import type { MasterMeasurement, Measurement } from '@oiseau/audio/measure';
 import type { Part } from '../layout/part.js';
 import { regionSchema, ticksSchema } from '../model/region.js';
@@ -41,12 +47,10 @@ export interface TakenFigures {
 }
 
 /** What was measured of a sound. */
-export interface SoundFigures {
+export interface SoundFigures extends Readonly<Record<ReducingStage, TakenFigures | null>> {
   readonly measurement: MasterMeasurement;
   /** Of a part: each song where it sounds, by id. */
   readonly songs: Readonly<Record<string, Measurement>>;
-  readonly compressor: TakenFigures | null;
-  readonly limiter: TakenFigures | null;
 }
 export type SoundFiguresByName = ReadonlyMap<string, SoundFigures>;
 

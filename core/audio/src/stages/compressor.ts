@@ -1,7 +1,7 @@
+import * as z from '../schema/z.js';
 import { DB_OF_LOG2, gainOfDb, log2 } from '../dsp/exponent.js';
 import { kernels } from '../kernels/kernels.js';
-import type { Block, PcmSource } from '../pcm/block.js';
-import { reductionOf, type Compressor } from './compressor-settings.js';
+import { type Block, type PcmSource } from '../pcm/block.js';
 import {
   RecursiveSource,
   settleOf,
@@ -9,6 +9,75 @@ import {
   type RecursionKind,
   type Soon,
 } from './recursive-source.js';
+import { type Stage } from './stage.js';
+import { decibels } from './stage-words.js';
+
+/** The widest bend, dB. */
+export const MOST_KNEE_DB = 24;
+
+const LIMITS = {
+  threshold: [-80, 0],
+  ratio: [1, 20],
+  attack: [0.1, 500],
+  release: [1, 5000],
+  knee: [0, MOST_KNEE_DB],
+  makeup: [-24, 24],
+} as const;
+/** A number within the limits of a field. */
+const within = (field: keyof typeof LIMITS) => z.number().min(LIMITS[field][0]).max(LIMITS[field][1]);
+
+export const compressorSchema = z.strictObject({
+  /** dB RMS, a full-scale sine at 0 [AES17]. */
+  threshold: within('threshold'),
+  /** n:1. */
+  ratio: within('ratio'),
+  /** ms in which 63 % of a step of the reduction in dB is made good. */
+  attack: within('attack'),
+  release: within('release'),
+  /** dB around the threshold over which the bend goes. */
+  knee: within('knee'),
+  /** dB after it. */
+  makeup: within('makeup'),
+});
+export type Compressor = z.output<typeof compressorSchema>;
+
+export const compressorIsNeutral = ({ ratio, makeup }: Compressor): boolean => ratio === 1 && makeup === 0;
+
+/** What a steady level is reduced by, dB, 0 or more (docs/rules.md 10). @param level dB RMS */
+export function reductionOf({ threshold, ratio, knee }: Compressor, level: number): number {
+  const over = level - threshold;
+  const slope = 1 - 1 / ratio;
+  if (over <= -knee / 2) return 0;
+  if (over >= knee / 2) return over * slope;
+  const into = over + knee / 2;
+  return (slope * (into * into)) / (2 * knee);
+}
+
+/** One number of the compressor as a figure, within its limits. */
+const figure = (field: keyof Compressor) => ({
+  range: LIMITS[field],
+  valueOf: (compressor: Compressor) => compressor[field],
+  changed: (compressor: Compressor, value: number): Compressor => ({ ...compressor, [field]: value }),
+});
+
+export const compressorStage = {
+  label: 'Compressor',
+  schema: compressorSchema.nullable().default(null),
+  absent: null,
+  added: { threshold: -24, ratio: 2, attack: 20, release: 150, knee: 6, makeup: 0 },
+  isNeutral: compressorIsNeutral,
+  makeupDb: ({ makeup }) => makeup,
+  words: ({ ratio, threshold }) => `compressor ${ratio}:1 over ${decibels(threshold)}`,
+  automated: () => [],
+  figures: [
+    { label: 'Threshold', unit: 'dB', step: 0.5, ...figure('threshold') },
+    { label: 'Ratio', unit: ': 1', step: 0.05, logarithmic: true, ...figure('ratio') },
+    { label: 'Attack', unit: 'ms', step: 0.1, logarithmic: true, ...figure('attack') },
+    { label: 'Release', unit: 'ms', step: 0.1, logarithmic: true, ...figure('release') },
+    { label: 'Knee', unit: 'dB', step: 1, ...figure('knee') },
+    { label: 'Make-up', unit: 'dB', step: 0.1, ...figure('makeup') },
+  ],
+} as const satisfies Stage<Compressor>;
 
 /**
  * Two chains of all-passes of the first order whose outputs are a quarter of a period apart: of a sine the sum of both squares is its power at

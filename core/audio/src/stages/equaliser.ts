@@ -1,10 +1,10 @@
-import type { Block, PcmSource } from '../pcm/block.js';
+import { atMost } from '../schema/at-most.js';
+import { constantOf, movingDb, rangeOf, valueAt } from './automation.js';
+import * as z from '../schema/z.js';
+import { type Block, type PcmSource } from '../pcm/block.js';
 import { coefficientsOf, memoryOf, outermostPole, runSections, stepSections, tidyMemory } from './biquads.js';
 import { fitSection, type Fitted } from './fit.js';
-import { bandIsNeutral, type Band, type Equaliser } from './equaliser-settings.js';
-import { constantOf, rangeOf, valueAt } from './automation.js';
-import type { AnalogueSection } from './prototype.js';
-import { prototypeOf } from './response.js';
+import { type AnalogueSection, bell, highCut, highShelf, lowCut, lowShelf, powerOf } from './prototype.js';
 import {
   RecursiveSource,
   settleOf,
@@ -12,6 +12,94 @@ import {
   type RecursionKind,
   type Soon,
 } from './recursive-source.js';
+import { type Stage } from './stage.js';
+import { hertz, movingWords } from './stage-words.js';
+
+/** Of a band, dB. */
+const GAIN_DB = [-24, 24] as const;
+const hz = z.number().min(10).max(40_000);
+const lifting = { hz, db: movingDb(...GAIN_DB), q: z.number().min(0.1).max(20) };
+const cutting = { hz, slope: z.literal([12, 24]) };
+
+/** One band (docs/rules.md 10). */
+export const bandSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('bell'), ...lifting }),
+  z.strictObject({ kind: z.literal('low-shelf'), ...lifting }),
+  z.strictObject({ kind: z.literal('high-shelf'), ...lifting }),
+  z.strictObject({ kind: z.literal('low-cut'), ...cutting }),
+  z.strictObject({ kind: z.literal('high-cut'), ...cutting }),
+]);
+export type Band = z.output<typeof bandSchema>;
+
+export const equaliserSchema = atMost(12, 'bands', z.array(bandSchema));
+export type Equaliser = readonly Band[];
+
+/** A band that lifts and cuts nothing. */
+export const bandIsNeutral = (band: Band): boolean => 'db' in band && constantOf(band.db) === 0;
+export const equaliserIsNeutral = (bands: Equaliser): boolean => bands.every(bandIsNeutral);
+
+const BAND_NAMES = {
+  bell: 'bell',
+  'low-shelf': 'low shelf',
+  'high-shelf': 'high shelf',
+  'low-cut': 'low cut',
+  'high-cut': 'high cut',
+} as const;
+
+export const equaliserStage = {
+  label: 'Equaliser',
+  schema: equaliserSchema.default([]),
+  ...{ absent: [], added: [] },
+  isNeutral: equaliserIsNeutral,
+  words: (bands) =>
+    bands
+      .map((band) =>
+        [BAND_NAMES[band.kind], hertz(band.hz), ...('db' in band ? [movingWords(band.db)] : [])].join(' '),
+      )
+      .join(', '),
+  automated: (bands) =>
+    bands.flatMap((band, place) =>
+      'db' in band
+        ? [
+            {
+              ...{ label: `${BAND_NAMES[band.kind]} ${hertz(band.hz)}`, value: band.db, range: GAIN_DB },
+              changed: (db) => bands.map((each, i) => (i === place ? { ...band, db } : each)),
+            },
+          ]
+        : [],
+    ),
+  // Its bands are set one by one.
+  figures: [],
+} as const satisfies Stage<Equaliser>;
+
+/** The prototype of a band at one gain. */
+export function prototypeOf(band: Band, db: number): AnalogueSection[] {
+  switch (band.kind) {
+    case 'bell':
+      return [bell(db, band.q)];
+    case 'low-shelf':
+      return [lowShelf(db, band.q)];
+    case 'high-shelf':
+      return [highShelf(db, band.q)];
+    case 'low-cut':
+      return lowCut(band.slope);
+    case 'high-cut':
+      return highCut(band.slope);
+    default:
+      return band satisfies never;
+  }
+}
+
+/**
+ * What bands do at a frequency, dB: the response of their prototypes, to which the digital ones keep (docs/rules.md 10).
+ * @param seconds the moment, for values that move
+ */
+export const responseDb = (bands: Equaliser, hz: number, seconds = 0): number =>
+  bands.reduce((sum, band) => {
+    const db = 'db' in band ? valueAt(band.db, 1000)(1000 * seconds) : 0;
+    const power = prototypeOf(band, db).reduce((all, section) => all * powerOf(section, band.hz, hz), 1);
+    return sum + 10 * Math.log10(Math.max(1e-12, power));
+  }, 0);
 
 /** Designs of a moving band lie so far apart, dB; between them its coefficients are interpolated. */
 const STEP_DB = 0.5;

@@ -8,15 +8,15 @@ export {
   withPoint,
 } from './automation.js';
 export { coefficientsOf, memoryOf, runSections } from './biquads.js';
-export { type Compressor, MOST_KNEE_DB } from './compressor-settings.js';
-export { type Band } from './equaliser-settings.js';
+export { MOST_KNEE_DB } from './compressor.js';
+export { type Band, responseDb } from './equaliser.js';
 export { fitSection } from './fit.js';
 export { TakenAwayMeter, reductionsBetween } from './gain-reduction.js';
-export { type Limiter, limiterSchema } from './limiter-settings.js';
-export { LimitedSource } from './limiter.js';
+export { LimitedSource, type Limiter, limiterSchema } from './limiter.js';
 export { type AnalogueSection, highCut, lowCut } from './prototype.js';
-export { responseDb } from './response.js';
 export { RideSource } from './ride.js';
+export { type AutomatedValue, type Stage, type StageFigure } from './stage.js';
+export { REDUCING_STAGES, type ReducingStage, STAGE_NAMES, type StageName, stageOf } from './stages.js';
 export { type OnStage, type TreatedOptions, treated } from './treated.js';
 export {
   type AlbumTreatment,
@@ -24,8 +24,9 @@ export {
   NO_TREATMENT,
   type Treatment,
   albumTreatmentSchema,
+  automatedValues,
   isUntreated,
+  reducesGain,
   treatmentSchema,
   treatmentWords,
 } from './treatment.js';
-export { type Width } from './width-settings.js';

@@ -4,8 +4,13 @@ import { firstDifference } from '../testing.js';
 import { exp2, gainOfDb, gainsOfDb, log2 } from '../dsp/exponent.js';
 import type { Block } from '../pcm/block.js';
 import { memoryOf, runSections, runSectionsReference } from './biquads.js';
-import type { Compressor } from './compressor-settings.js';
-import { compressorDesign, compressorMemory, runCompressor, runCompressorReference } from './compressor.js';
+import {
+  type Compressor,
+  compressorDesign,
+  compressorMemory,
+  runCompressor,
+  runCompressorReference,
+} from './compressor.js';
 import {
   NEEDS_AFTER,
   NEEDS_BEFORE,

@@ -1,12 +1,52 @@
+import * as z from '../schema/z.js';
+import { movingDb, constantOf } from './automation.js';
 import { dbToLinear } from '../dsp/gain.js';
 import { Room, type Block, type Memory, type PcmSource } from '../pcm/block.js';
-import type { Limiter } from './limiter-settings.js';
 import { KeptSource } from './kept-source.js';
 import { NEEDS_AFTER, NEEDS_BEFORE, needsIn, smoothed, takeAway } from './limiting.js';
 import { SIDE } from './peaks.js';
-import { RideSource } from './ride.js';
-import { rideIsNeutral } from './ride-settings.js';
+import { rideIsNeutral, RideSource } from './ride.js';
 import { RecursiveSource, settleOf, type Recursion, type Soon } from './recursive-source.js';
+import { type Stage } from './stage.js';
+import { decibels, movingWords } from './stage-words.js';
+
+const DRIVE_DB = [-24, 24] as const;
+const CEILING_DBTP = [-20, 0] as const;
+const RELEASE_MS = [1, 5000] as const;
+
+export const limiterSchema = z.strictObject({
+  /** Before it, dB. */
+  drive: movingDb(...DRIVE_DB),
+  /** dBTP. */
+  ceiling: z.number().min(CEILING_DBTP[0]).max(CEILING_DBTP[1]),
+  /** ms in which 63 % of a reduction in dB is given back. */
+  release: z.number().min(RELEASE_MS[0]).max(RELEASE_MS[1]),
+});
+export type Limiter = z.output<typeof limiterSchema>;
+
+/** One number of the limiter as a figure. */
+const figure = <F extends 'ceiling' | 'release'>(field: F) => ({
+  valueOf: (limiter: Limiter) => limiter[field],
+  changed: (limiter: Limiter, value: number): Limiter => ({ ...limiter, [field]: value }),
+});
+
+export const limiterStage = {
+  label: 'Limiter',
+  schema: limiterSchema.nullable().default(null),
+  ...{ absent: null, added: { drive: 0, ceiling: -1, release: 100 } },
+  // Where nothing exceeds its ceiling it does nothing, which is known only once everything was read.
+  isNeutral: () => false,
+  makeupDb: () => 0,
+  words: ({ drive, ceiling }) =>
+    `limiter ${decibels(ceiling)}${constantOf(drive) === 0 ? '' : `, drive ${movingWords(drive)}`}`,
+  automated: (limiter) => [
+    { label: 'Drive', value: limiter.drive, range: DRIVE_DB, changed: (drive) => ({ ...limiter, drive }) },
+  ],
+  figures: [
+    { label: 'Ceiling', unit: 'dBTP', range: CEILING_DBTP, step: 0.1, ...figure('ceiling') },
+    { label: 'Release', unit: 'ms', range: RELEASE_MS, step: 0.1, logarithmic: true, ...figure('release') },
+  ],
+} as const satisfies Stage<Limiter>;
 
 /** How long before a peak the gain begins to fall, seconds. */
 const AHEAD_SECONDS = 0.005;
@@ -133,3 +173,6 @@ export class LimitedSource implements PcmSource {
     return values;
   }
 }
+
+export const limited = (source: PcmSource, limiter: Limiter, soon: Soon = false): PcmSource =>
+  new LimitedSource(source, limiter, soon);

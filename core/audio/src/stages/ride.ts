@@ -1,7 +1,27 @@
+import { constantOf, movingDb, type MovingDb, valueAt } from './automation.js';
 import { gainsOfDb } from '../dsp/exponent.js';
 import { dbToLinear } from '../dsp/gain.js';
-import type { Block, Memory, PcmSource } from '../pcm/block.js';
-import { constantOf, valueAt, type MovingDb } from './automation.js';
+import { type Block, type Memory, type PcmSource } from '../pcm/block.js';
+import { type Stage } from './stage.js';
+import { movingWords } from './stage-words.js';
+
+/** dB. */
+const RANGE = [-60, 24] as const;
+
+/** An automated gain, dB (docs/rules.md 10). */
+const rideSchema = movingDb(...RANGE);
+
+export const rideIsNeutral = (ride: MovingDb): boolean => constantOf(ride) === 0;
+
+export const rideStage = {
+  label: 'Ride',
+  schema: rideSchema.default(0),
+  ...{ absent: 0, added: 0 },
+  isNeutral: rideIsNeutral,
+  words: (ride) => `ride ${movingWords(ride)}`,
+  automated: (ride) => [{ label: 'Ride', value: ride, range: RANGE, changed: (value) => value }],
+  figures: [],
+} as const satisfies Stage<MovingDb>;
 
 /** A source through a moving gain. */
 export class RideSource implements PcmSource {

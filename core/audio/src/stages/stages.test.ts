@@ -2,14 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sampleSource } from '../testing.js';
 import type { Block, PcmSource } from '../pcm/block.js';
-import { reductionOf, type Compressor } from './compressor-settings.js';
-import { compressed } from './compressor.js';
-import type { Limiter } from './limiter-settings.js';
-import { LimitedSource } from './limiter.js';
+import { reductionOf, type Compressor, compressed } from './compressor.js';
+import { type Limiter, LimitedSource } from './limiter.js';
 import { valueAt } from './automation.js';
 import { RideSource } from './ride.js';
-import type { Width } from './width-settings.js';
-import { widened } from './width.js';
+import { type Width, widened } from './width.js';
 
 const RATE = 44_100;
 const db = (linear: number): number => 20 * Math.log10(linear);

@@ -1,8 +1,9 @@
+import * as z from '../schema/z.js';
+import { constantOf, movingDb, valueAt } from './automation.js';
 import { gainOfDb } from '../dsp/exponent.js';
-import type { Block, PcmSource } from '../pcm/block.js';
+import { type Block, type PcmSource } from '../pcm/block.js';
 import { coefficientsOf, memoryOf, outermostPole, runSections, tidyMemory } from './biquads.js';
 import { fitSection } from './fit.js';
-import { valueAt } from './automation.js';
 import { lowCut } from './prototype.js';
 import {
   RecursiveSource,
@@ -11,7 +12,49 @@ import {
   type RecursionKind,
   type Soon,
 } from './recursive-source.js';
-import { OFF_DB, type Width } from './width-settings.js';
+import { type Stage } from './stage.js';
+import { hertz, movingWords } from './stage-words.js';
+
+/** So low a side, dB, is none. */
+export const OFF_DB = -60;
+
+/** dB, and Hz. */
+const SIDE_DB = [OFF_DB, 12] as const;
+const MONO_HZ = [20, 500] as const;
+
+export const widthSchema = z.strictObject({
+  /** What the side is lifted by, dB; −60 and below it is off. */
+  side: movingDb(...SIDE_DB),
+  /** Below this frequency in Hz nothing stays in the side; 0: nowhere. */
+  monoBelow: z.union([z.literal(0), z.number().min(MONO_HZ[0]).max(MONO_HZ[1])]),
+});
+export type Width = z.output<typeof widthSchema>;
+
+export const widthIsNeutral = ({ side, monoBelow }: Width): boolean =>
+  constantOf(side) === 0 && monoBelow === 0;
+
+export const widthStage = {
+  label: 'Width',
+  schema: widthSchema.nullable().default(null),
+  ...{ absent: null, added: { side: 1, monoBelow: 0 } },
+  isNeutral: widthIsNeutral,
+  words: ({ side, monoBelow }) =>
+    [
+      ...(constantOf(side) === 0 ? [] : [`sides ${movingWords(side)}`]),
+      ...(monoBelow > 0 ? [`mono below ${hertz(monoBelow)}`] : []),
+    ].join(', '),
+  automated: (width) => [
+    { label: 'Sides', value: width.side, range: SIDE_DB, changed: (side) => ({ ...width, side }) },
+  ],
+  figures: [
+    {
+      ...{ label: 'Mono below', unit: 'Hz', range: [0, MONO_HZ[1]], step: 5 },
+      off: { value: 0, label: 'nowhere' },
+      valueOf: ({ monoBelow }) => monoBelow,
+      changed: (width, hz) => ({ ...width, monoBelow: hz > 0 ? Math.max(MONO_HZ[0], hz) : 0 }),
+    },
+  ],
+} as const satisfies Stage<Width>;
 
 const gainOf = (db: number): number => (db <= OFF_DB ? 0 : gainOfDb(db));
 
