@@ -174,7 +174,7 @@ export default tseslint.config(
     plugins: { 'react-hooks': hooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
-  { files: ['scripts/**', 'demo/src/main.ts', 'bench/**', 'e2e/**'], rules: { 'no-console': 'off' } },
+  { files: ['scripts/**', 'demo/src/main.ts', 'e2e/**'], rules: { 'no-console': 'off' } },
   {
     files: ['**/*.test.ts'],
     rules: { 'max-lines': 'off', '@typescript-eslint/no-non-null-assertion': 'off' },

@@ -16,7 +16,7 @@ test.describe('whoever comes without a session', () => {
     await expect(page.getByRole('link', { name: /^Behind the door/ })).toHaveCount(0);
     await page.getByLabel('The address').fill('http://127.0.0.1/#key=nonsense');
     await page.getByRole('button', { name: 'Come in' }).click();
-    await expect(page.getByText('Nothing opens to that.')).toBeVisible();
+    await expect(page.getByText('That link isn’t valid.')).toBeVisible();
     await page.goto(url(`/#key=${process.env.OISEAU_KEY}`));
     await expect(page.getByRole('link', { name: /^Behind the door/ })).toBeVisible();
     expect(page.url()).toBe(url('/'));

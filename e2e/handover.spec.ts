@@ -100,7 +100,7 @@ test('a disc is written twice and read back; what the drive minds is said', asyn
   const id = await provedAlbum('Disc', { kind: 'cue' }, '2000000003016');
   await page.goto(url(`/albums/${id}/handover`));
   await page.getByLabel('Copies').selectOption('2');
-  await page.getByLabel('try it first with the beam off').check();
+  await page.getByLabel('Test write first').check();
   await page.getByRole('button', { name: 'Write', exact: true }).click();
   const handed = line(page, 'Lantern Room Drive');
   await expect(handed).toContainText('Copy 1: 1125 sectors read back', { timeout: 30_000 });
@@ -127,7 +127,7 @@ test('a service is sent files over a line that breaks, paused, and gone on with'
   await handed.getByRole('button', { name: 'Go on' }).click();
   await expect(handed).toContainText('There is no room left here. It is tried again.', { timeout: 30_000 });
   await behave('service', 'none');
-  await expect(handed).toContainText('taken', { timeout: 60_000 });
+  await expect(handed).toContainText('accepted', { timeout: 60_000 });
   await handed.getByRole('button', { name: 'Receipt' }).click();
   await expect(page.getByRole('table', { name: /How loud the service/ })).toContainText('−14.0 LUFS');
 });

@@ -53,10 +53,12 @@ test('an error of one deliverable holds up that one alone, and the selection sta
   await page.goto(url(`/albums/${id}/render`));
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   await page
-    .getByRole('button', { name: /^shop(?!s)/ })
+    .getByRole('button', { name: /^Store package/ })
     .first()
     .click();
-  await expect(page.getByText(/must be fixed before “shop” can be rendered\. The others/)).toBeVisible();
+  await expect(
+    page.getByText(/must be fixed before “Store package” can be rendered\. The others/),
+  ).toBeVisible();
   // The two that have no errors of their own are rendered; the queue is seen at once.
   await page.getByRole('button', { name: 'Render 2 deliverables' }).click();
   const queue = page.getByRole('region', { name: 'Render queue' });
@@ -64,10 +66,10 @@ test('an error of one deliverable holds up that one alone, and the selection sta
   await expect(queue).toBeInViewport();
   await expect(page.locator('.delivery.done')).toHaveCount(2, { timeout: 60_000 });
   await expect(queue).toHaveCount(0);
-  await page.getByRole('checkbox', { name: /^Render shop(?!s)/ }).uncheck();
+  await page.getByRole('checkbox', { name: /^Render Store package/ }).uncheck();
   await saved(page);
   await page.reload();
-  await expect(page.getByRole('checkbox', { name: /^Render shop(?!s)/ })).not.toBeChecked();
+  await expect(page.getByRole('checkbox', { name: /^Render Store package/ })).not.toBeChecked();
   await expect(page.getByText(/must be fixed before/)).toHaveCount(0);
 });
 

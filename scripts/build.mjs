@@ -17,6 +17,7 @@ const PROGRAMS = {
   keeper: { entry: 'server/src/keeper.ts', parts: ['core', 'api', 'host', 'server'] },
   worker: { entry: 'server/src/worker.ts', parts: ['core', 'api', 'host', 'server'] },
   'render-thread': { entry: 'host/src/render-thread.ts', parts: ['core', 'host'] },
+  'checksum-thread': { entry: 'host/src/checksum-thread.mjs', parts: ['host'] },
   standins: { entry: 'standins/src/main.ts', parts: ['standins', 'docs'] },
   demo: { entry: 'demo/src/main.ts', parts: ['core', 'api', 'host', 'demo'] },
   schema: { entry: 'scripts/schema.ts', parts: ['core'] },

@@ -1,20 +1,8 @@
-import type { Deliverable } from '@oiseau/album/model';
 import * as z from 'zod';
 import { endpoint } from './endpoint.js';
+import { writing } from './recipients/writing.js';
+import { receiverKind } from './recipients/recipients.js';
 import { jobProgress, jobState, moment } from './values.js';
-
-/** Kinds of receivers, each with a protocol of its own on top of the common one (standins/README.md). */
-export const RECEIVER_KINDS = ['drive', 'plant', 'shop', 'service'] as const;
-export const receiverKind = z.enum(RECEIVER_KINDS);
-export type ReceiverKind = z.output<typeof receiverKind>;
-
-/** What each kind of receiver takes. */
-export const TAKES: Readonly<Record<ReceiverKind, readonly Deliverable['kind'][]>> = {
-  drive: ['ddp', 'cue'],
-  plant: ['ddp'],
-  shop: ['package'],
-  service: ['tracks', 'continuous'],
-};
 
 /** Somebody to hand over to. Its token is never told again. */
 const receiverRecord = z.object({
@@ -64,18 +52,6 @@ export const told = z.object({
   copies: z.array(discReport).default([]),
 });
 export type Told = z.output<typeof told>;
-
-/** How a disc is written. */
-const writing = z.strictObject({
-  /** Times the speed of playing. */
-  speed: z.int().min(1).max(72).default(16),
-  /** With the beam off first. */
-  test: z.boolean().default(false),
-  copies: z.int().min(1).max(50).default(1),
-  /** Of an album of several discs, the folder of the one that is written: `disc-2`. */
-  part: z.string().max(40).nullable().default(null),
-});
-export type Writing = z.output<typeof writing>;
 
 const handoverRecord = z.object({
   id: z.string(),

@@ -17,16 +17,15 @@ export type {
   Revision,
   RevisionRecord,
 } from './deliveries.js';
-export { RECEIVER_KINDS, receiverKind, refusalReason, TAKES, told } from './handovers.js';
-export type {
-  DiscReportRecord,
-  HandoverRecord,
-  ReceiverKind,
-  ReceiverRecord,
-  RefusalReason,
-  Told,
-  Writing,
-} from './handovers.js';
+export { refusalReason, told } from './handovers.js';
+export {
+  RECEIVER_KINDS,
+  receiverKind,
+  recipientOf,
+  stateWords,
+  type ReceiverKind,
+} from './recipients/recipients.js';
+export type { DiscReportRecord, HandoverRecord, ReceiverRecord, RefusalReason, Told } from './handovers.js';
 export { LONGEST_INVITATION_DAYS } from './invitations.js';
 export type {
   InvitationRecord,
@@ -35,7 +34,10 @@ export type {
   ListeningRow,
   ListeningTrack,
 } from './invitations.js';
-export { driveFacts, plantReceipt, serviceReceipt } from './receipts.js';
+export { driveFacts } from './recipients/drive.js';
+export { writing, type Writing } from './recipients/writing.js';
+export { plantReceipt } from './recipients/plant.js';
+export { serviceReceipt } from './recipients/service.js';
 export { lineUpFigures, roomFigures, sideFigures, soundFigures } from './sounds.js';
 export type { SoundRecord } from './sounds.js';
 export { verifyReport } from './keeping.js';

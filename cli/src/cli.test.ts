@@ -127,6 +127,24 @@ describe('oiseau render', () => {
       'proof.json',
     ]);
   });
+  it('renders a preset that the file does not name, and nothing else', async () => {
+    const { status, err } = await oiseau(
+      'render',
+      await file('right.json', {}),
+      '--out',
+      out,
+      '--preset',
+      'Video 48 kHz',
+    );
+    expect([status, err.includes('Video 48 kHz: proved')]).toEqual([0, true]);
+    expect(await readdir(out)).toEqual(['Video 48 kHz']);
+    expect((await readdir(join(out, 'Video 48 kHz'))).sort()).toEqual([
+      '01 Lamp.wav',
+      '02 Ebb.wav',
+      'SHA256SUMS',
+      'proof.json',
+    ]);
+  });
   it('makes the same image of the same words, whatever form the masters have', async () => {
     const image = async (...names: string[]): Promise<string> => {
       const out = join(folder, `forms of ${names.join(' ')}`);
@@ -159,6 +177,7 @@ describe('oiseau render', () => {
   it.each([
     [['--only', 'tape'], /--only tape: no such deliverable; there are image, files/],
     [['--only'], /Option '--only <name...>' argument missing/],
+    [['--preset', 'vinyl'], /--preset vinyl: no such preset; there are plant, disc image/],
     [['--wrong'], /--wrong/],
   ])('is 2 for %j', async (extra, words) => {
     const { status, err } = await oiseau(

@@ -1,3 +1,4 @@
+import { SHIPPED_PRESETS } from '@oiseau/album/model';
 import { Command, CommanderError } from 'commander';
 import { VERSION } from '@oiseau/render';
 import { check, type CheckOrder } from './check.js';
@@ -26,16 +27,17 @@ function program(done: (status: ExitStatus) => void): Command {
     .configureOutput({ writeErr: () => undefined, writeOut: (text) => void process.stdout.write(text) });
   oiseau
     .command('render')
-    .usage('ALBUM.json --out DIR [--only NAME ...] [--outside]')
+    .usage('ALBUM.json --out DIR [--only NAME ...] [--preset NAME ...] [--outside]')
     .description(
       'Renders the deliverables that the album file names, each into a folder of its own, and proves them.',
     )
     .argument('<album>', 'the album file')
     .requiredOption('--out <dir>', 'where the folders go')
     .option('--only <name...>', 'these deliverables alone')
+    .option('--preset <name...>', 'these presets: ' + SHIPPED_PRESETS.map(({ name }) => name).join(', '))
     .option(...OUTSIDE)
-    .action(async (album: string, { out, only = [], outside = false }: RenderOptions) =>
-      done(await render(album, out, { only, outside }, report)),
+    .action(async (album: string, { out, only = [], preset = [], outside = false }: RenderOptions) =>
+      done(await render(album, out, { only, presets: preset, outside }, report)),
     );
   oiseau
     .command('check')
@@ -85,6 +87,7 @@ Exit status: 0 all right; 1 a rule is broken, or something is wrong in a file; 2
 interface RenderOptions {
   readonly out: string;
   readonly only?: readonly string[];
+  readonly preset?: readonly string[];
   readonly outside?: boolean;
 }
 interface PartsOptions extends PartsOrder {

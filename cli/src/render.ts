@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { checkAlbum, errorsFor } from '@oiseau/checks';
 import { Failure } from '@oiseau/audio/errors';
 import { planDeliverable, type RenderInput } from '@oiseau/render';
-import type { Deliverable } from '@oiseau/album/model';
+import { SHIPPED_PRESETS, type Deliverable } from '@oiseau/album/model';
 import {
   embeddedCover,
   isDiskFull,
@@ -22,17 +22,17 @@ import { demandGoingOn } from './interrupt.js';
 /** The command line renders an album as it stands; numbered revisions belong to the Shelf. */
 const REVISION = 1;
 
-/** `oiseau render ALBUM.json --out DIR [--only NAME ...] [--outside]` */
+/** `oiseau render ALBUM.json --out DIR [--only NAME ...] [--preset NAME ...] [--outside]` */
 export async function render(
   path: string,
   out: string,
-  { only, outside }: { readonly only: readonly string[]; readonly outside: boolean },
+  { outside, ...choice }: Choice & { readonly outside: boolean },
   report: (line: string) => void,
 ): Promise<ExitStatus> {
   // Their program lies beside this one; they get going while the album is opened.
   const threads = new Threads(fileURLToPath(new URL('render-thread.mjs', import.meta.url)), undefined, true);
   try {
-    return await renderOpened(await openAlbum(path, outside), out, only, threads, report);
+    return await renderOpened(await openAlbum(path, outside), out, choice, threads, report);
   } finally {
     await threads.close();
   }
@@ -41,14 +41,15 @@ export async function render(
 async function renderOpened(
   opened: AlbumOnDisk,
   out: string,
-  only: readonly string[],
+  choice: Choice,
   threads: Threads,
   report: (line: string) => void,
 ): Promise<ExitStatus> {
-  const { album, parts, masters } = opened;
+  const chosen = choose(opened.album.deliverables, choice);
+  const album = { ...opened.album, deliverables: [...chosen] };
+  const { parts, masters } = opened;
   try {
-    const chosen = choose(album.deliverables, only);
-    const subject = subjectOf(opened);
+    const subject = subjectOf({ ...opened, album });
     const errors = errorsFor(
       checkAlbum(subject),
       chosen.map(({ name }) => name),
@@ -94,15 +95,37 @@ async function renderOpened(
   }
 }
 
-function choose(all: readonly Deliverable[], only: readonly string[]): readonly Deliverable[] {
-  if (all.length === 0) throw new UsageError('The album file names no deliverable to render.');
-  const unknown = only.filter((name) => !all.some((deliverable) => deliverable.name === name));
-  if (unknown.length > 0) {
+/** Deliverables named in the call. */
+interface Choice {
+  /** Of the album file; none: all of them. */
+  readonly only: readonly string[];
+  /** Presets that ship; with them and without `only`, the presets alone. */
+  readonly presets: readonly string[];
+}
+
+function choose(all: readonly Deliverable[], { only, presets }: Choice): readonly Deliverable[] {
+  const named =
+    (name: string) =>
+    (deliverable: Deliverable): boolean =>
+      deliverable.name === name;
+  const unknown = (wanted: readonly string[], known: readonly Deliverable[]): string[] =>
+    wanted.filter((name) => !known.some(named(name)));
+  const namesOf = (known: readonly Deliverable[]): string => known.map(({ name }) => name).join(', ');
+  const notThere = unknown(only, all);
+  if (notThere.length > 0)
+    throw new UsageError(`--only ${notThere.join(', ')}: no such deliverable; there are ${namesOf(all)}.`);
+  const noPreset = unknown(presets, SHIPPED_PRESETS);
+  if (noPreset.length > 0)
     throw new UsageError(
-      `--only ${unknown.join(', ')}: no such deliverable; there are ${all.map(({ name }) => name).join(', ')}.`,
+      `--preset ${noPreset.join(', ')}: no such preset; there are ${namesOf(SHIPPED_PRESETS)}.`,
     );
-  }
-  return only.length > 0 ? all.filter(({ name }) => only.includes(name)) : all;
+  const twice = presets.find((name) => all.some(named(name)));
+  if (twice !== undefined)
+    throw new UsageError(`--preset ${twice}: the album file has a deliverable of this name.`);
+  const of = only.length > 0 ? all.filter(({ name }) => only.includes(name)) : presets.length > 0 ? [] : all;
+  const chosen = [...of, ...SHIPPED_PRESETS.filter(({ name }) => presets.includes(name))];
+  if (chosen.length === 0) throw new UsageError('The album file names no deliverable to render.');
+  return chosen;
 }
 
 /** One line for each tenth of the way. */

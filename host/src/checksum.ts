@@ -14,46 +14,10 @@ export function crc32Hasher(): Hasher {
   };
 }
 
-/** What the thread does; as text, so that it needs no file of its own beside a bundle. */
-const SCRIPT = `
-const { createHash } = require('node:crypto');
-const { open } = require('node:fs/promises');
-const { parentPort } = require('node:worker_threads');
-const running = new Map();
-const answer = ({ id, bytes }, work) =>
-  work.then(
-    (digest) => parentPort.postMessage({ id, digest, bytes }, bytes ? [bytes.buffer] : []),
-    ({ message, code }) => parentPort.postMessage({ id, failure: { message, code } }),
-  );
-// The same memory for all of a file: fresh memory costs more than reading.
-const PIECE = 1 << 18;
-const ofFile = async ({ path, algorithm }) => {
-  const hash = createHash(algorithm);
-  const file = await open(path);
-  try {
-    const memory = Buffer.allocUnsafeSlow(PIECE);
-    for (;;) {
-      const { bytesRead } = await file.read(memory, 0, PIECE, null);
-      if (bytesRead === 0) return hash.digest('hex');
-      hash.update(memory.subarray(0, bytesRead));
-    }
-  } finally {
-    await file.close();
-  }
-};
-const ofRunning = async ({ hash, bytes, drop }) => {
-  if (bytes) running.set(hash, (running.get(hash) ?? createHash('sha256')).update(bytes));
-  else {
-    const made = running.get(hash) ?? createHash('sha256');
-    running.delete(hash);
-    return drop ? '' : made.digest('hex');
-  }
-  return '';
-};
-parentPort.on('message', (order) => answer(order, order.path ? ofFile(order) : ofRunning(order)));
-`;
+/** Program of the thread, which lies beside this file and beside every bundle of it. */
+const PROGRAM = new URL('checksum-thread.mjs', import.meta.url);
 
-/** What the thread is asked for; `id` is its answer's. */
+/** A request to the thread; the answer has its `id`. */
 type Order =
   | { readonly path: string; readonly algorithm: DigestAlgorithm }
   | { readonly hash: number; readonly bytes: Uint8Array }
@@ -80,7 +44,7 @@ const MOST_FREE = 4;
 
 /** A thread that takes checksums of files, while this one goes on with its work. */
 class DigestThread {
-  readonly #worker = new Worker(SCRIPT, { eval: true });
+  readonly #worker = new Worker(PROGRAM);
   readonly #waiting = new Map<number, Waiting>();
   /** Memory of loads that it has given back. */
   readonly #free: Uint8Array<ArrayBuffer>[] = [];

@@ -6,6 +6,20 @@ const AHEAD = 1 << 20;
 /** Files that keep what was fetched ahead; an album has many masters open, and reads only a few at a time. */
 const MOST_AHEAD = 4;
 
+/** An open file that other threads of the process can read. */
+export interface SharedFile {
+  /** Its descriptor. */
+  readonly fd: number;
+  readonly size: number;
+  /** Takes the CRC-32 of a piece that another thread has read; absent where nothing is summed. */
+  readonly tell?: (piece: number, crc: number) => void;
+}
+
+/** A byte source, perhaps of such a file. */
+export interface HasSharedFile {
+  readonly shared?: SharedFile;
+}
+
 interface ReadBytes {
   readonly at: number;
   readonly bytes: Uint8Array;
@@ -14,7 +28,7 @@ interface ReadBytes {
 const endOf = ({ at, bytes }: ReadBytes): number => at + bytes.length;
 
 /** A file on disk as a byte source; keep it open while reading, then `close` it. Whoever reads on in order finds the next bytes waiting. */
-export class FileByteSource implements ByteSource {
+export class FileByteSource implements ByteSource, HasSharedFile {
   /** Those that keep what was fetched ahead, the one that was read last at the end. */
   static readonly #reading: FileByteSource[] = [];
 
@@ -27,6 +41,10 @@ export class FileByteSource implements ByteSource {
     readonly handle: FileHandle,
     readonly size: number,
   ) {}
+
+  get shared(): SharedFile {
+    return { fd: this.fd, size: this.size };
+  }
 
   static async open(path: string): Promise<FileByteSource> {
     const handle = await open(path, 'r');

@@ -1,7 +1,7 @@
 import { crc32 } from 'node:zlib';
 import type { ByteSource } from '@oiseau/audio/pcm';
 import { RunningDigest } from './checksum.js';
-import { FileByteSource } from './file-source.js';
+import { FileByteSource, type HasSharedFile, type SharedFile } from './file-source.js';
 import { PIECE } from './shared-file.js';
 
 /**
@@ -9,7 +9,7 @@ import { PIECE } from './shared-file.js';
  * of the file goes into it once, whatever was asked for and in which order. What other threads read of the file they tell by the CRC-32 of whole
  * pieces, and each of them is held against what went into the sum.
  */
-export class SummedSource implements ByteSource {
+export class SummedSource implements ByteSource, HasSharedFile {
   readonly #digest = new RunningDigest();
   /** Bytes from the start that are in the sum. */
   #summed = 0;
@@ -33,12 +33,12 @@ export class SummedSource implements ByteSource {
     return this.file.size;
   }
 
-  get fd(): number {
-    return this.file.fd;
+  get shared(): SharedFile {
+    return { ...this.file.shared, tell: (piece, crc) => this.#tell(piece, crc) };
   }
 
   /** A piece of the file that another thread has read. */
-  tell(piece: number, crc: number): void {
+  #tell(piece: number, crc: number): void {
     if ((this.#told.get(piece) ?? crc) !== crc) this.#unsteady = true;
     this.#told.set(piece, crc);
   }

@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { serialize } from 'node:v8';
 import { Piscina } from 'piscina';
-import { AudioRefused, PcmFileSource, type Block } from '@oiseau/audio/pcm';
+import { AudioRefused, PcmFileSource, type Block, type ByteSource, type PcmSource } from '@oiseau/audio/pcm';
 import {
   wordBytes,
   type ProgrammeOrder,
@@ -12,7 +12,7 @@ import {
   type WordsOrder,
 } from '@oiseau/render';
 import type { MeasuredState, Measurer } from '@oiseau/audio/measure';
-import { FileByteSource } from './file-source.js';
+import type { HasSharedFile, SharedFile } from './file-source.js';
 import type {
   MeasureTask,
   RenderWork,
@@ -21,7 +21,6 @@ import type {
   StretchResult,
   StretchTask,
 } from './render-thread.js';
-import { SummedSource } from './summed-source.js';
 
 /** Beyond so many threads the one that joins what they make is what all wait for. */
 const MOST_THREADS = 16;
@@ -105,7 +104,7 @@ export class Threads {
         StretchResult<Made> | StretchFailure;
       if ('failed' in answer) throw errorOf(answer);
       const { made, read } = answer;
-      for (const [key, piece, crc] of read) summedBehind(masters.get(key))?.tell(piece, crc);
+      for (const [key, piece, crc] of read) sharedFileOf(masters.get(key))?.tell?.(piece, crc);
       return made;
     };
     return {
@@ -198,22 +197,16 @@ function errorOf({ failed: { message, refusal, system } }: StretchFailure): Erro
   return refusal ? new AudioRefused(refusal, message) : Object.assign(new Error(message), { code: system });
 }
 
-const bytesBehind = (source: unknown): unknown =>
-  source instanceof PcmFileSource ? source.bytes : undefined;
-
-function summedBehind(source: unknown): SummedSource | undefined {
-  const bytes = bytesBehind(source);
-  return bytes instanceof SummedSource ? bytes : undefined;
-}
+/** The open file behind a master, where it is one that other threads can read. */
+const sharedFileOf = (source: PcmSource | undefined): SharedFile | undefined =>
+  source instanceof PcmFileSource ? (source.bytes as ByteSource & HasSharedFile).shared : undefined;
 
 function sharedMasters(masters: SourcesByKey): Record<string, SharedMaster> | null {
   const shared: Record<string, SharedMaster> = {};
   for (const [key, source] of masters) {
-    const bytes = bytesBehind(source);
-    if (!(source instanceof PcmFileSource)) return null;
-    if (!(bytes instanceof FileByteSource || bytes instanceof SummedSource)) return null;
-    const { fd, size } = bytes;
-    shared[key] = { fd, size, info: source.info, told: bytes instanceof SummedSource };
+    const file = sharedFileOf(source);
+    if (!file || !(source instanceof PcmFileSource)) return null;
+    shared[key] = { fd: file.fd, size: file.size, info: source.info, told: file.tell !== undefined };
   }
   return shared;
 }

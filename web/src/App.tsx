@@ -3,13 +3,16 @@ import { Navigate, Outlet, Route, Routes } from 'react-router';
 import { Allowed } from './access/Allowed.js';
 import { Gate } from './access/Gate.js';
 import { AlbumPage } from './frame/AlbumPage.js';
-import { NothingHere, ViewBoundary } from './frame/BrokenView.js';
+import { NothingHere, ViewBoundary, ViewNotLoaded } from './frame/BrokenView.js';
 import { SequenceView } from './sequence/SequenceView.js';
 
 /** A view that is loaded when it is opened: whoever comes for another does not wait for it. */
 const later = <Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name) =>
   lazy(async () => {
-    const view: ComponentType = (await load())[name];
+    const module = await load().catch((cause: unknown) => {
+      throw new ViewNotLoaded(cause);
+    });
+    const view: ComponentType = module[name];
     return { default: view };
   });
 

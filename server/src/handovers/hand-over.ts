@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { TAKES, type Writing } from '@oiseau/api';
+import { recipientOf, type Writing } from '@oiseau/api';
 import { partOfPath } from '@oiseau/render';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
@@ -42,7 +42,7 @@ export async function handOver(
   const receiver = await findReceiver(db, receiverId);
   if (!receiver) throw notFound('receiver');
   const { kind, name } = delivery.deliverable;
-  if (!TAKES[receiver.kind].includes(kind))
+  if (!recipientOf(receiver.kind).takes.includes(kind))
     throw new ApiError(422, `${receiver.name} takes no “${name}”: it is of another kind.`);
   const discs = new Set(rendered.files.flatMap((file) => partOfPath(file.name) ?? []));
   const part = writing?.part ?? null;

@@ -2,13 +2,12 @@ import {
   jobProgress,
   jobState,
   receiverKind,
+  writing,
   told,
   type HandoverRecord,
   type Told,
-  type Writing,
 } from '@oiseau/api';
 import { readDeliverableDocument } from '@oiseau/album/file';
-import * as z from 'zod';
 import type { Db, Parse } from '../db/database.js';
 import { fromJsonOr, toJson } from '../db/json.js';
 
@@ -24,8 +23,6 @@ export interface Handover extends Omit<HandoverRecord, 'createdAt' | 'sentAt'> {
   readonly askedAt: Date | null;
 }
 
-const writing = z.looseObject({}) as unknown as z.ZodType<Writing>;
-
 const parse: Parse<Handover> = (row) => ({
   id: String(row.id),
   albumId: String(row.album_id),
@@ -37,7 +34,7 @@ const parse: Parse<Handover> = (row) => ({
     name: String(row.receiver_name),
     kind: receiverKind.parse(row.kind),
   },
-  writing: fromJsonOr(writing, row.writing, null),
+  writing: fromJsonOr(writing.nullable(), row.writing, null),
   createdAt: row.created_at as Date,
   askedBy: String(row.asked_by),
   jobId: Number(row.job_id),

@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
-import { audioFiles, partOfPath } from '@oiseau/render';
+import { audioFiles } from '@oiseau/render';
+import { recipientOf } from '@oiseau/api';
 import { embeddedCover, systemCode } from '@oiseau/host';
 import { findRevision } from '../albums/revision-repository.js';
 import type { Db } from '../db/database.js';
 import { deliveredPlan } from '../deliveries/delivered-plan.js';
 import { demandRendered, type Rendered } from '../deliveries/rendered.js';
-import { ApiError, notFound } from '../http/api-error.js';
+import { Failure } from '@oiseau/audio/errors';
 import type { MediaStore } from '../media/media-store.js';
 import { sheetsOfDiscs } from '../sheets/pq-sheets.js';
 import type { Handover } from './handover-repository.js';
@@ -26,10 +27,17 @@ export interface Parcel {
   readonly what: object;
 }
 
-/** What lies there no more, or is another, is never sent. @throws ApiError 409, unless the fault is another */
+/** A delivery can't be sent: a file or its revision is missing, or has changed since it was verified. */
+export class DeliveryChanged extends Failure {
+  override readonly name = 'DeliveryChanged';
+  readonly code = 'delivery-changed';
+  readonly status = 409;
+}
+
+/** Ends a send whose file is missing or changed. @throws DeliveryChanged, or `cause` where that is another fault */
 export function gone(path: string, cause?: unknown): never {
   if (cause !== undefined && systemCode(cause) !== 'ENOENT') throw cause;
-  throw new ApiError(409, `“${path}” is missing or has changed; render it again.`, {}, { cause });
+  throw new DeliveryChanged(`“${path}” is missing or has changed; render it again.`, { cause });
 }
 
 const made = (path: string, bytes: Buffer): SentFile => ({
@@ -41,55 +49,39 @@ const made = (path: string, bytes: Buffer): SentFile => ({
 async function delivered({ delivery, files }: Rendered, name: string): Promise<SentFile> {
   const file = files.find((each) => each.name === name);
   const proof = delivery.proof?.files.find(({ path }) => path === name);
-  if (!file) throw notFound('file');
+  if (!file) gone(name);
   // The proof itself is in no list of sums.
   if (!proof) return made(name, await readFile(file.path).catch((cause: unknown) => gone(name, cause)));
   return { path: name, bytes: proof.bytes, sha256: proof.sha256, content: { file: file.path } };
 }
 
-/** What a hand-over sends. @throws ApiError where the delivery is not there any more */
+/** What a hand-over sends. @throws DeliveryChanged */
 export async function parcelOf(db: Db, media: MediaStore, handover: Handover): Promise<Parcel> {
   const rendered = await demandRendered(db, media, handover.deliveryId);
   const { delivery } = rendered;
   const album = await findRevision(db, delivery.albumId, delivery.revision);
-  if (!album) throw notFound('revision');
-  const names = rendered.files.map(({ name }) => name);
-  const part = handover.writing?.part ?? null;
-  const inPart = names.filter((name) => part === null || partOfPath(name) === part);
-  const all = (list: readonly string[]): Promise<SentFile[]> =>
-    Promise.all(list.map((name) => delivered(rendered, name)));
+  if (!album) throw new DeliveryChanged('The revision of this delivery is missing; render it again.');
   const { title, performer } = album;
-  const release = { title, performer, revision: delivery.revision };
-  switch (handover.receiver.kind) {
-    case 'drive': {
-      const sent = inPart.filter((name) => !['proof.json', 'SHA256SUMS'].includes(name));
-      const sheet = sent.find((name) => name.endsWith('.cue'));
-      const image = sheet ?? (part === null ? '' : `${part}/`);
-      const { speed = 16, test = false, copies = 1 } = handover.writing ?? {};
-      return { files: await all(sent), what: { ...release, image, speed, test, copies } };
-    }
-    case 'plant': {
-      const sheets = await sheetsOfDiscs(db, delivery.albumId, album);
-      const extra = sheets.map(({ path, bytes }) => made(path, bytes));
-      return { files: [...(await all(names)), ...extra], what: release };
-    }
-    case 'shop':
-      return { files: await all(names), what: release };
-    case 'service': {
-      const told = await tracksTold(db, rendered);
-      const audio = await all(told.map(({ path }) => path));
-      const cover =
-        album.artwork === null
-          ? []
-          : [made('cover.jpg', Buffer.from((await embeddedCover(media.file(album.artwork))).bytes))];
-      return {
-        files: [...audio, ...cover],
-        what: { ...release, cover: cover[0]?.path ?? null, tracks: told },
-      };
-    }
-    default:
-      return handover.receiver.kind satisfies never;
-  }
+  const shipment = recipientOf(handover.receiver.kind).shipment({
+    files: rendered.files.map(({ name }) => name),
+    release: { title, performer, revision: delivery.revision },
+    writing: handover.writing,
+  });
+  const told = shipment.words || shipment.files === 'audio' ? await tracksTold(db, rendered) : [];
+  const paths = shipment.files === 'audio' ? told.map(({ path }) => path) : shipment.files;
+  const files = await Promise.all(paths.map((name) => delivered(rendered, name)));
+  const sheets = shipment.sheets ? await sheetsOfDiscs(db, delivery.albumId, album) : [];
+  const cover =
+    shipment.words && album.artwork !== null
+      ? [made('cover.jpg', Buffer.from((await embeddedCover(media.file(album.artwork))).bytes))]
+      : [];
+  return {
+    files: [...files, ...sheets.map(({ path, bytes }) => made(path, bytes)), ...cover],
+    what: {
+      ...shipment.what,
+      ...(shipment.words ? { cover: cover[0]?.path ?? null, tracks: told } : {}),
+    },
+  };
 }
 
 /** The words of each file of audio, as they stand in its tags. */
@@ -108,7 +100,7 @@ export const sumOfParcel = ({ files }: Parcel): string => {
   return hash.digest('hex');
 };
 
-/** Looks that every file is there and as large as it was. @throws ApiError 409 */
+/** Looks that every file is there and as large as it was. @throws DeliveryChanged */
 export async function demandParcel({ files }: Parcel): Promise<void> {
   for (const { path, bytes, content } of files) {
     if ('made' in content) continue;

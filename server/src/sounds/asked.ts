@@ -39,8 +39,11 @@ function nameOf(asked: Asked): string {
       return `${asked.kind} ${nameOfLineUp(asked)}`;
     case 'side':
       return `${asked.kind} ${nameOfSide(asked)}`;
-    default:
+    case 'song':
+    case 'part':
       return nameOfSound(asked);
+    default:
+      return asked satisfies never;
   }
 }
 
@@ -56,7 +59,10 @@ export function mastersOf(asked: Asked): string[] {
       return [asked.master, asked.other];
     case 'room':
       return asked.part.songs.map(({ region }) => region.master);
-    default:
+    case 'part':
+    case 'side':
       return asked.songs.map(({ region }) => region.master);
+    default:
+      return asked satisfies never;
   }
 }

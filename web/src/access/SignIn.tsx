@@ -1,5 +1,6 @@
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import { ApiFailure } from '@oiseau/api';
 import { keyInText } from './entrance.js';
 
 interface SignInProps {
@@ -18,9 +19,7 @@ export function SignIn({ onKey, again = false }: SignInProps) {
     setAsking(true);
     setFailure(null);
     onKey(keyInText(text))
-      .catch((error: unknown) =>
-        setFailure(error instanceof Error ? wrong(error.message) : 'That did not work.'),
-      )
+      .catch((error: unknown) => setFailure(sentenceOf(error)))
       .finally(() => setAsking(false));
   };
   return (
@@ -53,6 +52,9 @@ export function SignIn({ onKey, again = false }: SignInProps) {
   );
 }
 
-/** The server’s sentence is for somebody who has shown nothing; here a key was shown. */
-const wrong = (message: string): string =>
-  message.startsWith('A key is needed') ? 'Nothing opens to that. Is it the whole address?' : message;
+/** The server’s 401 asks for a key; here a key was given, and it was wrong. */
+function sentenceOf(error: unknown): string {
+  if (error instanceof ApiFailure && error.status === 401)
+    return 'That link isn’t valid. Check that you pasted the whole address.';
+  return error instanceof Error ? error.message : 'Signing in failed. Try again.';
+}

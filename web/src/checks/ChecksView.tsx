@@ -32,6 +32,7 @@ export function ChecksView() {
   const groups = groupFindings(subject, open);
   const together = acceptedTogether(groups);
   /** Kinds whose button to accept all of them stands already, with the first of them. */
+  const listed: string[] = [];
   const offered = new Set<string>();
   const number = (severity: Severity): number =>
     groups.filter(({ finding }) => finding.severity === severity).length;
@@ -68,13 +69,17 @@ export function ChecksView() {
         </p>
       )}
       <ul className="finding-list" aria-label="Findings">
-        {groups.map((group, i) => {
+        {groups.map((group) => {
           const { code } = group.finding;
+          // Not its place in the list: a reason that is being typed stays when another finding comes or goes.
+          const name = `${code} ${group.place}`;
+          const nth = listed.filter((each) => each === name).length;
+          listed.push(name);
           const alike = offered.has(code) ? undefined : together.get(code);
           offered.add(code);
           return (
             <OpenFinding
-              key={`${code} ${group.place} ${i}`}
+              key={`${name} ${nth}`}
               group={group}
               alike={alike ?? []}
               mend={mendOf(group.finding, subject)}

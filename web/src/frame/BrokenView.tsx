@@ -4,6 +4,14 @@ import { Button } from 'react-bootstrap';
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
 import { Link, useLocation } from 'react-router';
 
+/** The code of a view could not be loaded: the connection broke, or an update has replaced it since the page was opened. */
+export class ViewNotLoaded extends Error {
+  override readonly name = 'ViewNotLoaded';
+  constructor(cause: unknown) {
+    super(cause instanceof Error ? cause.message : String(cause), { cause });
+  }
+}
+
 /** A view that throws says what has happened, and leaves everything around it working; another address, or another try, begins anew. */
 export function ViewBoundary({ children }: { readonly children: ReactNode }) {
   const { pathname } = useLocation();
@@ -15,8 +23,7 @@ export function ViewBoundary({ children }: { readonly children: ReactNode }) {
 }
 
 function BrokenView({ error, resetErrorBoundary }: FallbackProps) {
-  // A view that was not loaded yet may be of an earlier version of the page: that is there no more after an update.
-  const isMissing = error instanceof Error && /import|module|fetch/i.test(error.message);
+  const isMissing = error instanceof ViewNotLoaded;
   return (
     <div className="empty" role="alert">
       <p className="empty-lead">

@@ -1,6 +1,6 @@
 import {
   CONTRACT,
-  TAKES,
+  recipientOf,
   type DeliveryRecord,
   type HandoverRecord,
   type ReceiverRecord,
@@ -17,7 +17,6 @@ import { useNotices } from '../ui/Notices.js';
 import { useStored } from '../ui/useStored.js';
 import { SentBefore } from './SentBefore.js';
 import { handoversKey, isUnderWay, useAbout, useReceivers } from './queries.js';
-import { KIND_WORDS } from './words.js';
 import { DriveTray, WritingForm } from './WritingForm.js';
 
 export const KIND_ICONS: Readonly<Record<ReceiverRecord['kind'], LucideIcon>> = {
@@ -37,7 +36,7 @@ interface PaneProps {
 export function HandOverPane({ delivery, handovers }: PaneProps) {
   const receivers = useReceivers().data ?? [];
   const { name, kind } = delivery.deliverable;
-  const takers = receivers.filter((receiver) => TAKES[receiver.kind].includes(kind));
+  const takers = receivers.filter((receiver) => recipientOf(receiver.kind).takes.includes(kind));
   return (
     <section className="receivers" aria-label={`To whom ${name} can go`}>
       <h3>
@@ -104,7 +103,7 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
         <span>
           <strong>{receiver.name}</strong>{' '}
           <span className="text-secondary">
-            {KIND_WORDS[receiver.kind]}
+            {recipientOf(receiver.kind).label}
             {receiver.standIn && ', a stand-in: nothing leaves this machine'}
           </span>
         </span>

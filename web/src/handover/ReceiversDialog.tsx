@@ -1,3 +1,4 @@
+import { recipientOf } from '@oiseau/api';
 import { CONTRACT, RECEIVER_KINDS, type ReceiverKind, type ReceiverRecord } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
 import { Pencil, Trash2 } from 'lucide-react';
@@ -7,7 +8,6 @@ import { call } from '../api/client.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
 import { receiversKey, useReceivers } from './queries.js';
-import { KIND_WORDS } from './words.js';
 
 /** To whom something can be handed over: addresses and tokens. A token that was given is never shown again. */
 export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () => void }) {
@@ -40,7 +40,7 @@ export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () =>
                 <tr key={receiver.id}>
                   <th scope="row">{receiver.name}</th>
                   <td>
-                    {KIND_WORDS[receiver.kind]}
+                    {recipientOf(receiver.kind).label}
                     {receiver.standIn && ', stand-in'}
                   </td>
                   <td className="receiver-address">{receiver.url}</td>
@@ -115,7 +115,7 @@ function ReceiverForm({
             <Form.Select value={kind} onChange={({ target }) => setKind(target.value as ReceiverKind)}>
               {RECEIVER_KINDS.map((each) => (
                 <option key={each} value={each}>
-                  {KIND_WORDS[each]}
+                  {recipientOf(each).label}
                 </option>
               ))}
             </Form.Select>

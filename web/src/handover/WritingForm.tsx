@@ -117,7 +117,7 @@ export function WritingForm({
       </Form.Select>
       <Form.Check
         id={`test-${discs.length}`}
-        label="try it first with the beam off"
+        label="Test write first"
         checked={writing.test}
         onChange={({ target }) => onChange({ ...writing, test: target.checked })}
       />

@@ -1,3 +1,4 @@
+import { recipientOf } from '@oiseau/api';
 import type {
   AnswerOf,
   CONTRACT,
@@ -9,7 +10,7 @@ import type {
 import { withoutFormula } from '@oiseau/formats/disc';
 import Papa from 'papaparse';
 import { invitationWords } from '../proof/invitation-words.js';
-import { KIND_WORDS, standing } from './words.js';
+import { standing } from './words.js';
 
 type AlbumAnswer = AnswerOf<typeof CONTRACT.albumAnswers>[number] & { readonly deliverable: string };
 
@@ -73,7 +74,7 @@ function rowOf(entry: Entry, now: Date): Row {
       const { deliverable, revision, receiver, askedBy, sentAt, bytes, sums, message, told } = handover;
       return {
         ...{ what: 'handed over', deliverable, revision, at, by: askedBy, arrived: sentAt ?? '', bytes },
-        ...{ receiver: receiver.name, kind: KIND_WORDS[receiver.kind], sha256: sums ?? '' },
+        ...{ receiver: receiver.name, kind: recipientOf(receiver.kind).label, sha256: sums ?? '' },
         state: standing(handover).words,
         words: [message ?? '', ...(told?.reasons.map((reason) => reason.message) ?? [])]
           .filter(Boolean)

@@ -1,6 +1,6 @@
-import { CONTRACT, type Preset } from '@oiseau/api';
+import { SHIPPED_PRESETS, type Deliverable } from '@oiseau/album/model';
 import { audioFiles, formWords, kindWords, type Plan } from '@oiseau/render';
-import type { Deliverable } from '@oiseau/album/model';
+import { CONTRACT, type Preset } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
 import { CircleX, Plus, TriangleAlert } from 'lucide-react';
 import { Dropdown, Form } from 'react-bootstrap';
@@ -9,7 +9,7 @@ import { call } from '../api/client.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { fileCount, planSize } from './PlanFiles.js';
-import { keptPreset, presetsKey, SHIPPED, usePresets } from './presets.js';
+import { keptPreset, presetsKey, usePresets } from './presets.js';
 
 interface ListProps {
   readonly plans: readonly Plan[];
@@ -93,7 +93,7 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
         <Plus size={16} aria-hidden /> Add a deliverable
       </Dropdown.Toggle>
       <Dropdown.Menu className="preset-menu">
-        {SHIPPED.map(item)}
+        {SHIPPED_PRESETS.map((deliverable) => item({ name: deliverable.name, deliverable }))}
         {own.length > 0 && <Dropdown.Divider />}
         {own.length > 0 && <Dropdown.Header>Your presets</Dropdown.Header>}
         {own.map(item)}

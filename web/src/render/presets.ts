@@ -1,27 +1,7 @@
-import { deliverableSchema, type Deliverable } from '@oiseau/album/model';
+import type { Deliverable } from '@oiseau/album/model';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { CONTRACT, type Preset } from '@oiseau/api';
 import { call } from '../api/client.js';
-
-const shipped = (name: string, settings: object): Preset => ({
-  name,
-  deliverable: deliverableSchema.parse({ name, ...settings }),
-});
-
-/** Forms that nearly every album leaves in. */
-export const SHIPPED: readonly Preset[] = [
-  shipped('plant', { kind: 'ddp', dither: 'shaped' }),
-  shipped('disc image', { kind: 'cue', dither: 'shaped' }),
-  shipped('shops 24-bit', { kind: 'tracks', format: 'flac', bits: 24 }),
-  shipped('picture 48 kHz', { kind: 'tracks', format: 'wav', bits: 24, rate: 48_000 }),
-  shipped('reference', { kind: 'tracks', format: 'mp3' }),
-  shipped('to pass round', { kind: 'continuous', format: 'm4a' }),
-  shipped('whole album', { kind: 'continuous', format: 'flac', bits: 24 }),
-  shipped('to listen to', { kind: 'listening' }),
-  shipped('shop', { kind: 'package' }),
-  shipped('cutting room', { kind: 'cutting-room' }),
-  shipped('archive float', { kind: 'tracks', format: 'wav', bits: 'float' }),
-];
 
 export const presetsKey = ['presets'];
 

@@ -1,4 +1,5 @@
 import { useEffect, useRef } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 
 /** Keys, written as in `Ctrl+Z`, `Alt+ArrowUp`, `Space`, `?`; on a Mac, Command counts as Ctrl. */
 export type Shortcuts = Readonly<Record<string, (event: KeyboardEvent) => void>>;
@@ -26,32 +27,28 @@ const pressableAt = (target: EventTarget | null): Element | null =>
  * @param first a view's own keys, heard before those of the frame around it
  */
 export function useShortcuts(shortcuts: Shortcuts, first = false): void {
-  const table = useRef(shortcuts);
+  // A button that was reached by the keyboard takes Space itself; one that was only clicked leaves it to the transport.
+  const clicked = useRef<Element | null>(null);
   useEffect(() => {
-    table.current = shortcuts;
-  });
-  useEffect(() => {
-    // A button that was reached by the keyboard takes Space itself; one that was only clicked leaves it to the transport.
-    let clicked: Element | null = null;
-    const point = (event: PointerEvent): void => void (clicked = pressableAt(event.target));
-    const listen = (event: KeyboardEvent): void => {
+    const point = (event: PointerEvent): void => void (clicked.current = pressableAt(event.target));
+    window.addEventListener('pointerdown', point, { capture: true });
+    return () => window.removeEventListener('pointerdown', point, { capture: true });
+  }, []);
+  useHotkeys(
+    '*',
+    (event) => {
       const pressed = chord(event);
-      if (event.key === 'Tab') clicked = null;
+      if (event.key === 'Tab') clicked.current = null;
       // With Alt an arrow moves nothing within a field: it may be ours there too.
       const typing = isTyping(event.target) && !/^Alt\+Arrow(Left|Right)$/.test(pressed);
       if (event.defaultPrevented || typing || document.querySelector('.modal.show')) return;
       const pressable = pressableAt(event.target);
-      if (pressed === 'Space' && pressable && pressable !== clicked) return;
-      const run = table.current[pressed];
+      if (pressed === 'Space' && pressable && pressable !== clicked.current) return;
+      const run = shortcuts[pressed];
       if (!run) return;
       event.preventDefault();
       run(event);
-    };
-    window.addEventListener('keydown', listen, { capture: first });
-    window.addEventListener('pointerdown', point, { capture: true });
-    return () => {
-      window.removeEventListener('keydown', listen, { capture: first });
-      window.removeEventListener('pointerdown', point, { capture: true });
-    };
-  }, [first]);
+    },
+    { enableOnFormTags: true, enableOnContentEditable: true, eventListenerOptions: { capture: first } },
+  );
 }

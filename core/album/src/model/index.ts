@@ -52,6 +52,7 @@ export {
   trackNumber,
   withSongs,
 } from './parts.js';
+export { SHIPPED_PRESETS } from './presets.js';
 export { NO_FADE, type PlayedRegion, type Region, wholeMaster } from './region.js';
 export {
   type MasterFacts,

@@ -1,15 +1,13 @@
+import Papa from 'papaparse';
 import { asTyped, withoutFormula } from './formulas.js';
-
-const quoted = (text: string): string => {
-  const cell = withoutFormula(text);
-  return /[",\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell;
-};
 
 /** Rows as comma-separated values [RFC 4180], in UTF-8; no cell is taken for a formula. */
 export const encodeCsv = (rows: readonly (readonly string[])[]): Uint8Array =>
-  new TextEncoder().encode(rows.map((cells) => `${cells.map(quoted).join(',')}\r\n`).join(''));
+  new TextEncoder().encode(
+    rows.length === 0 ? '' : `${Papa.unparse(rows.map((cells) => cells.map(withoutFormula)))}\r\n`,
+  );
 
-/** Reads comma-separated values [RFC 4180] as a stranger would. */
+/** Reads comma-separated values [RFC 4180]: a reader of its own, to verify what was written. */
 export function readCsv(text: string): string[][] {
   const rows: string[][] = [];
   let cells: string[] = [];

@@ -1,0 +1,31 @@
+import * as z from 'zod';
+import { drive } from './drive.js';
+import { plant } from './plant.js';
+import type { Recipient } from './recipient.js';
+import { service } from './service.js';
+import { store } from './store.js';
+
+/** Every kind of recipient, by the name that the wire and the database have for it. A new kind is a file beside this one and a line here. */
+export const RECIPIENTS = { drive, plant, shop: store, service } as const satisfies Readonly<
+  Record<string, Recipient>
+>;
+
+export type ReceiverKind = keyof typeof RECIPIENTS;
+export const RECEIVER_KINDS = Object.keys(RECIPIENTS) as readonly ReceiverKind[];
+export const receiverKind = z.enum(RECEIVER_KINDS);
+
+export const recipientOf = (kind: ReceiverKind): Recipient => RECIPIENTS[kind];
+
+/** States that every kind has. */
+const STATES: Readonly<Record<string, string>> = {
+  receiving: 'uploading',
+  received: 'uploaded, being checked',
+  waiting: 'queued',
+  refused: 'refused',
+  failed: 'failed',
+  cancelled: 'stopped',
+};
+
+/** A state that a recipient reports, in our words; one that we don’t know stays as it came. */
+export const stateWords = (kind: ReceiverKind, state: string): string =>
+  recipientOf(kind).states[state] ?? STATES[state] ?? state;
