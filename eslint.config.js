@@ -137,6 +137,7 @@ export default tseslint.config(
     ignores: [
       'dist/**',
       'data/**',
+      'data-dev/**',
       'node_modules/**',
       'test-results/**',
       'bench-results/**',

@@ -8,14 +8,13 @@ export default defineConfig({
   // Long enough for a machine whose disk stands still for a while: what is wrong stays wrong.
   timeout: 150_000,
   expect: { timeout: 40_000 },
-  // One application, one browser at a time: two cores are few for a player, a renderer and a browser.
-  workers: 1,
+  // An installation and a browser for each of two workers: most of a test is waiting.
+  workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',
   use: {
     viewport: { width: 1280, height: 800 },
-    storageState: 'test-results/session.json',
     launchOptions: {
       executablePath: process.env.OISEAU_CHROMIUM ?? '/usr/bin/chromium',
       args: CHROMIUM_FLAGS as string[],

@@ -1,6 +1,7 @@
 import { CONTRACT } from '@oiseau/api';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import { call, makeAlbum, url, wavFile } from './support.js';
 
 const STEPS = [

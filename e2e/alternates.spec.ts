@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { ledgerTitles, makeAlbum, saved, serverAlbum, url, wavFile } from './support.js';
 
 test('an instrumental is offered, becomes an alternate, is heard in its place and rendered beside its song', async ({

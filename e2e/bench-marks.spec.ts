@@ -1,6 +1,7 @@
 import { withSong } from '@oiseau/album/testing';
 import { secondsToTicks, ticks } from '@oiseau/audio/time';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import {
   benchField,
   drag,
@@ -119,7 +120,9 @@ test('the beat is tapped while the end of the song plays, and corrected', async 
         const tap = (): void => {
           const now = beat();
           if (now > last) {
-            window.dispatchEvent(new KeyboardEvent('keydown', { key: 'b', bubbles: true }));
+            document.body.dispatchEvent(
+              new KeyboardEvent('keydown', { key: 'b', code: 'KeyB', bubbles: true }),
+            );
             last = now;
             left--;
           }

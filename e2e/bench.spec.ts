@@ -1,6 +1,7 @@
 import { withSong } from '@oiseau/album/testing';
 import { secondsToTicks } from '@oiseau/audio/time';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import {
   benchField,
   drag,

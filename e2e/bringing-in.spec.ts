@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { CONTRACT } from '@oiseau/api';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { call, makeAlbum, saved, serverAlbum, serverTracks, url, wavFile, type TestFile } from './support.js';
 
 const titles = async (id: string): Promise<string[]> => (await serverTracks(id)).map(({ title }) => title);

@@ -1,5 +1,6 @@
 import { CONTRACT } from '@oiseau/api';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { installation, test } from './installation.js';
 import { call, makeAlbum, url, wavFile } from './support.js';
 
 const OUTSIDE = { cookies: [], origins: [] };
@@ -17,7 +18,7 @@ test.describe('whoever comes without a session', () => {
     await page.getByLabel('The address').fill('http://127.0.0.1/#key=nonsense');
     await page.getByRole('button', { name: 'Come in' }).click();
     await expect(page.getByText('That link isn’t valid.')).toBeVisible();
-    await page.goto(url(`/#key=${process.env.OISEAU_KEY}`));
+    await page.goto(url(`/#key=${installation().key}`));
     await expect(page.getByRole('link', { name: /^Behind the door/ })).toBeVisible();
     expect(page.url()).toBe(url('/'));
     await page.reload();
@@ -27,17 +28,14 @@ test.describe('whoever comes without a session', () => {
 
   test('goes on where a session ended, and what was typed last is saved', async ({ page }) => {
     const id = await makeAlbum('Session', [wavFile('one.wav', 1, 5)]);
-    await page.goto(url(`/#key=${process.env.OISEAU_KEY}`));
+    await page.goto(url(`/#key=${installation().key}`));
     await page.waitForURL(url('/'));
     await page.goto(url(`/albums/${id}/sleeve`));
     await expect(page.getByLabel('Label', { exact: true })).toBeVisible();
     await page.context().clearCookies();
     await page.getByLabel('Label', { exact: true }).fill('Low Light');
     await page.getByLabel('Label', { exact: true }).press('Enter');
-    await page
-      .getByRole('dialog')
-      .getByLabel('The address')
-      .fill(process.env.OISEAU_KEY ?? '');
+    await page.getByRole('dialog').getByLabel('The address').fill(installation().key);
     await page.getByRole('button', { name: 'Come in' }).click();
     await expect(page.getByRole('dialog')).toHaveCount(0);
     await expect

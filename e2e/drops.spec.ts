@@ -1,5 +1,6 @@
 import { CONTRACT } from '@oiseau/api';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import sharp from 'sharp';
 import { call, makeAlbum, serverAlbum, serverTracks, url, wavFile } from './support.js';
 

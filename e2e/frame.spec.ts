@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { makeAlbum, url, wavFile } from './support.js';
 
 test('a view that can’t be shown says so, and leaves the rest working', async ({ page }) => {

@@ -4,6 +4,7 @@ import { dirname, join } from 'node:path';
 import { request, type FullConfig } from '@playwright/test';
 // @ts-expect-error the start scripts are plain JavaScript, since they run before anything is installed
 import * as run from '../scripts/run.mjs';
+import { INSTALLATIONS, sessionOf, type Installation } from './installation.js';
 
 interface Application {
   url: string;
@@ -11,25 +12,34 @@ interface Application {
   stop(): Promise<void>;
 }
 
-/** The whole application on a free port and a data folder of its own, removed afterwards. */
-export default async function setup({ projects }: FullConfig): Promise<() => Promise<void>> {
-  const data = await mkdtemp(join(tmpdir(), 'oiseau-e2e-'));
+/** The whole application for each test worker, on a free port and a data folder of its own, removed afterwards. */
+export default async function setup({ workers }: FullConfig): Promise<() => Promise<void>> {
   const { runApplication } = run as { runApplication(options: object): Promise<Application> };
-  // Stand-ins work a hundred times as fast as they would, and tests make them misbehave.
+  // Simulated recipients work a hundred times as fast as they would, and tests make them misbehave.
   process.env.OISEAU_STANDIN_PACE_MS = '10';
-  process.env.OISEAU_E2E_STANDINS = join(data, 'standins', 'receivers.json');
-  const application = await runApplication({ data, port: 0, workers: 1, throwaway: true });
-  process.env.OISEAU_URL = application.url;
-  process.env.OISEAU_KEY = application.key;
-  // Every page begins signed in, as after the address that carries the key.
-  const path = String(projects[0]?.use.storageState);
-  await mkdir(dirname(path), { recursive: true });
-  const context = await request.newContext();
-  await context.post(`${application.url}/api/session`, { data: { key: application.key } });
-  await context.storageState({ path });
-  await context.dispose();
+  const start = async (worker: number): Promise<Installation & Pick<Application, 'stop'>> => {
+    const data = await mkdtemp(join(tmpdir(), 'oiseau-e2e-'));
+    const { url, key, stop } = await runApplication({ data, port: 0, workers: 1, throwaway: true });
+    // Every page begins signed in, as after the address that carries the key.
+    const session = sessionOf(worker);
+    await mkdir(dirname(session), { recursive: true });
+    const context = await request.newContext();
+    await context.post(`${url}/api/session`, { data: { key } });
+    await context.storageState({ path: session });
+    await context.dispose();
+    return {
+      ...{ url, key, standins: join(data, 'standins', 'receivers.json') },
+      stop: async () => {
+        await stop();
+        await rm(data, { recursive: true, force: true });
+      },
+    };
+  };
+  const running = await Promise.all(Array.from({ length: workers }, (_, i) => start(i)));
+  process.env[INSTALLATIONS] = JSON.stringify(
+    running.map(({ url, key, standins }) => ({ url, key, standins })),
+  );
   return async () => {
-    await application.stop();
-    await rm(data, { recursive: true, force: true });
+    await Promise.all(running.map(({ stop }) => stop()));
   };
 }

@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { deliverableSchema, type Album } from '@oiseau/album/model';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { installation, test } from './installation.js';
 import { CONTRACT } from '@oiseau/api';
 import sharp from 'sharp';
 import { call, makeAlbum, proved, url, wavFile } from './support.js';
@@ -13,7 +14,7 @@ interface Standin {
 }
 
 async function tell(kind: string, path: string, body: object): Promise<void> {
-  const all = JSON.parse(await readFile(process.env.OISEAU_E2E_STANDINS ?? '', 'utf8')) as Standin[];
+  const all = JSON.parse(await readFile(installation().standins, 'utf8')) as Standin[];
   const found = all.find((each) => each.kind === kind);
   const headers = { Authorization: `Bearer ${found?.token ?? ''}`, 'Content-Type': 'application/json' };
   await fetch(`${found?.url ?? ''}${path}`, { method: 'PUT', headers, body: JSON.stringify(body) });

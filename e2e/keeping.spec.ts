@@ -1,5 +1,6 @@
 import { CONTRACT } from '@oiseau/api';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { call, makeAlbum, url, wavFile } from './support.js';
 
 test('what lies where is seen, looked over, and a deleted album is brought back from the bin', async ({

@@ -1,7 +1,8 @@
 import AxeBuilder from '@axe-core/playwright';
 import { CONTRACT } from '@oiseau/api';
 import { deliverableSchema, type Album } from '@oiseau/album/model';
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import { expect, type Browser, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import { call, makeAlbum, proved, url, wavFile } from './support.js';
 
 /** An album of two songs, 5 and 6 s long and 2 s apart, rendered as tracks. */

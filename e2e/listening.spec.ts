@@ -4,7 +4,8 @@ import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { CONTRACT } from '@oiseau/api';
 import { deliverableSchema } from '@oiseau/album/model';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { unzipSync } from 'fflate';
 import { call, makeAlbum, url, wavFile } from './support.js';
 

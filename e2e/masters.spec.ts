@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { withSong } from '@oiseau/album/testing';
 import { secondsToTicks } from '@oiseau/audio/time';
 import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import { call, makeAlbum, saved, serverTracks, url, wavFile, type TestFile } from './support.js';
 
 /** A WAV file whose channels are both `value(n)`. */

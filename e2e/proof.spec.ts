@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { makeAlbum, saved, url, wavFile } from './support.js';
 
 test('the rendered file is heard with its marks, noted, and the note leads back to its place', async ({

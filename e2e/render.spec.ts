@@ -1,5 +1,6 @@
 import { CONTRACT } from '@oiseau/api';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { call, makeAlbum, saved, url, wavFile } from './support.js';
 
 test('a render goes on when the window is closed, and another one is stopped', async ({ page, context }) => {

@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import { ledgerTitles, makeAlbum, saved, serverTracks, url, wavFile } from './support.js';
 
 const files = [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12, 96_000, 'int24'), wavFile('c.wav', 3, 12)];

@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import type { AlbumFile } from '@oiseau/album/file';
 import type { Album } from '@oiseau/album/model';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { CONTRACT } from '@oiseau/api';
 import { call, makeAlbum, serverAlbum, serverTracks, url, wavFile } from './support.js';
 

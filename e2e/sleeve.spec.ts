@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import { readFile } from 'node:fs/promises';
 import { makeAlbum, saved, serverAlbum, serverTracks, typeInto, url, wavFile, wordCell } from './support.js';
 

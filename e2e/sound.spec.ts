@@ -2,7 +2,8 @@ import { deliverableSchema, type Album } from '@oiseau/album/model';
 import { NO_TREATMENT, type Treatment } from '@oiseau/audio/stages';
 import { secondsToTicks } from '@oiseau/audio/time';
 import { withSong } from '@oiseau/album/testing';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
+import { test } from './installation.js';
 import { drag, makeAlbum, saved, serverAlbum, typeInto, url, wavFile } from './support.js';
 
 /** Three songs of noise; the second is 12 dB louder than the first. */

@@ -1,3 +1,4 @@
+import { installation } from './installation.js';
 import { ask, CONTRACT, fetchWithKey, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
 import { encodeWords, wavHeader, type WordFormat } from '@oiseau/audio/pcm';
 import { newSong, type Album } from '@oiseau/album/model';
@@ -5,7 +6,7 @@ import { secondsToTicks } from '@oiseau/audio/time';
 import { flat } from '@oiseau/album/testing';
 import { expect, type Locator, type Page } from '@playwright/test';
 
-export const url = (path: string): string => `${process.env.OISEAU_URL ?? ''}${path}`;
+export const url = (path: string): string => `${installation().url}${path}`;
 
 export interface TestFile {
   readonly name: string;
@@ -49,7 +50,7 @@ export const call = <E extends Endpoint>(
   endpoint: E,
   given: Call<E>,
   options: { file?: Uint8Array<ArrayBuffer> } = {},
-): Promise<AnswerOf<E>> => ask(fetchWithKey(url(''), process.env.OISEAU_KEY ?? ''), endpoint, given, options);
+): Promise<AnswerOf<E>> => ask(fetchWithKey(url(''), installation().key), endpoint, given, options);
 
 /** An album made through the API: a track for each file, two seconds apart. */
 export async function makeAlbum(

@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { unzipSync } from 'fflate';
 import { ledgerTitles, saved, testWord, url, wavFile, wordCell } from './support.js';
 

@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './installation.js';
 import { makeAlbum, url, wavFile } from './support.js';
 
 const STEPS = ['masters', 'sequence', 'sound', 'sleeve', 'checks', 'render', 'proof', 'handover'];

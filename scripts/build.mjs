@@ -24,6 +24,13 @@ const PROGRAMS = {
   treat: { entry: 'scripts/treat-file.ts', parts: ['core', 'host', 'scripts'] },
   measure: { entry: 'scripts/measure-file.ts', parts: ['core', 'host', 'scripts'] },
 };
+/** Programs of threads that others start, by the program that starts them: they are built together. */
+const THREADS = {
+  server: ['compute-thread', 'checksum-thread'],
+  worker: ['render-thread', 'checksum-thread'],
+  keeper: ['checksum-thread'],
+  cli: ['render-thread', 'checksum-thread'],
+};
 /** What is taken into a program. Of zod little is used, and all of it takes a tenth of a second to read. */
 const INSIDE = /^(@oiseau\/|zod($|\/))/;
 export const TARGETS = [...Object.keys(PROGRAMS), 'web'];
@@ -91,7 +98,8 @@ async function buildWeb() {
 /** Builds those of the targets whose sources changed; `tell` gets a line for each that is built. */
 export async function ensureBuilt(targets = TARGETS, tell = () => undefined) {
   await mkdir(join(DIST, 'stamps'), { recursive: true });
-  for (const name of targets) {
+  const all = new Set(targets.flatMap((name) => [name, ...(THREADS[name] ?? [])]));
+  for (const name of all) {
     const parts = name === 'web' ? ['core', 'api', 'web'] : PROGRAMS[name].parts;
     const stampFile = join(DIST, 'stamps', name);
     const stamp = await stampOf(parts);

@@ -345,6 +345,12 @@ export class Application {
     await supervised.started;
   }
 
+  /** Starts everything but the database again, for programs that were built anew. */
+  async restart() {
+    const programs = this.#kept.filter(({ name }) => name !== DATABASE);
+    await Promise.all(programs.map(({ supervised, stop }) => supervised.restart(stop)));
+  }
+
   /** Ends everything, the server and the workers before the database. */
   async stop() {
     this.#stopping = true;

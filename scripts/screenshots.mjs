@@ -11,7 +11,7 @@ import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS } from '
 
 installMissing(NEEDED_FOR_TESTS);
 await installPackages();
-await ensureBuilt(['api', 'server', 'compute-thread', 'worker', 'render-thread', 'demo', 'web']);
+await ensureBuilt(['api', 'server', 'worker', 'demo', 'web']);
 const { chromium } = await import('@playwright/test');
 const data = await mkdtemp(join(tmpdir(), 'oiseau-shots-'));
 const application = await runApplication({ data, port: 0, workers: 2 });

@@ -32,9 +32,8 @@ async function main() {
 
   installMissing(NEEDED);
   await installPackages();
-  await ensureBuilt(
-    ['api', 'server', 'compute-thread', 'worker', 'render-thread', 'standins', 'demo', 'cli', 'web'],
-    (line) => console.log(line),
+  await ensureBuilt(['api', 'server', 'worker', 'standins', 'demo', 'cli', 'web'], (line) =>
+    console.log(line),
   );
   const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data'));
   const workers = workersWanted();

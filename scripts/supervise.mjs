@@ -27,11 +27,13 @@ export const lastWords = (written) =>
  * @param name as people read it
  * @param start starts the program; resolves when it is ready, to { exited, words }: a promise of its end, and a function of its last words, which is told whether it is given up
  * @param tell gets a sentence about each death
- * @returns {{ started: Promise<void>, gaveUp: Promise<never>, stop(): void }} `started`: the first start; `gaveUp` rejects when it has died too often
+ * @returns {{ started: Promise<void>, gaveUp: Promise<never>, stop(): void, restart(end: () => Promise<void>): Promise<void> }} `started`: the first start; `gaveUp` rejects when it has died too often
  */
 export function supervise(name, start, tell) {
   const nextWait = backOff();
   let stopping = false;
+  /** It is ended on purpose, to be started again. */
+  let restarting = false;
   let wake = () => undefined;
   let giveUp;
   const gaveUp = new Promise((_, reject) => (giveUp = reject));
@@ -40,6 +42,13 @@ export function supervise(name, start, tell) {
     for (let running = program; ;) {
       if (running) await running.exited;
       if (stopping) return;
+      if (restarting) {
+        restarting = false;
+        running = await start().catch(
+          (error) => void tell(`${name} could not be started again: ${error.message}`),
+        );
+        if (running) continue;
+      }
       const wait = nextWait(performance.now());
       const words = lastWords(running?.words(wait === null) ?? '');
       if (wait === null)
@@ -62,6 +71,11 @@ export function supervise(name, start, tell) {
     stop() {
       stopping = true;
       wake();
+    },
+    /** Starts it again at once when `end` has ended it; that is no death. */
+    async restart(end) {
+      restarting = true;
+      await end();
     },
   };
 }

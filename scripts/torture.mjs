@@ -17,7 +17,7 @@ const MOST_IN_A_MINUTE = 3;
 
 installMissing(NEEDED);
 await installPackages();
-await ensureBuilt(['api', 'server', 'compute-thread', 'worker', 'render-thread', 'keeper', 'standins']);
+await ensureBuilt(['api', 'server', 'worker', 'keeper', 'standins']);
 const { ask, CONTRACT, fetchWithKey } = await import(new URL('../dist/api.mjs', import.meta.url).href);
 const data = await mkdtemp(join(tmpdir(), 'oiseau-torture-'));
 const started = performance.now();

@@ -13,7 +13,7 @@ async function main() {
   const workers = workersWanted();
   installMissing({ ffmpeg: 'ffmpeg' });
   await installPackages();
-  await ensureBuilt(['worker', 'render-thread'], (line) => console.log(line));
+  await ensureBuilt(['worker'], (line) => console.log(line));
   const running = await runWorkers(resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data')), workers);
   const end = (status) => void running.stop().then(() => process.exit(status));
   process.on('SIGINT', () => end(0));

@@ -50,8 +50,6 @@ export default defineConfig({
     },
   },
   worker: { format: 'es' },
-  // For `npx vite web` beside a running `npm start`.
-  server: { proxy: { '/api': 'http://127.0.0.1:4680' } },
   css: {
     preprocessorOptions: {
       scss: {

@@ -128,6 +128,7 @@ describe('oiseau render', () => {
     ]);
   });
   it('renders a preset that the file does not name, and nothing else', async () => {
+    const out = join(folder, 'presets');
     const { status, err } = await oiseau(
       'render',
       await file('right.json', {}),

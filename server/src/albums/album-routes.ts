@@ -42,6 +42,9 @@ interface Saving {
   readonly body: PreparedAlbum;
 }
 
+/** How long a list of codes waits for the index, ms: without an album that was just saved, a code would be assigned twice. */
+const CODES_PATIENCE_MS = 10_000;
+
 export function albumRoutes(db: Database, pool: ComputePool, shelf: ShelfIndex): Router {
   const router = Router();
 
@@ -67,9 +70,12 @@ export function albumRoutes(db: Database, pool: ComputePool, shelf: ShelfIndex):
     return { id };
   });
 
-  serve(router, CONTRACT.isrcRegister, (_given, request) => isrcRegister(db, visitorOf(request)));
+  serve(router, CONTRACT.isrcRegister, async (_given, request) => {
+    await shelf.refresh(CODES_PATIENCE_MS);
+    return isrcRegister(db, visitorOf(request));
+  });
   serve(router, CONTRACT.isrcsElsewhere, async ({ params }, request) => {
-    await shelf.refresh();
+    await shelf.refresh(CODES_PATIENCE_MS);
     return isrcsElsewhere(db, visitorOf(request), params.id);
   });
 
