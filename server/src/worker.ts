@@ -1,3 +1,4 @@
+import { askForNews } from './handovers/hand-over.js';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { Threads } from '@oiseau/host';
@@ -20,6 +21,8 @@ const IDLE_MS = 300;
 /** And after so long without any work. */
 const QUIET_AFTER_MS = 60_000;
 const QUIET_MS = 1000;
+/** Deliveries whose recipient may have news are looked for this often. */
+const NEWS_MS = 1000;
 const SIGN_MS = 5000;
 /** A courier mostly waits for others: it carries so many things at once. */
 const ERRANDS = 6;
@@ -48,8 +51,10 @@ async function loop(): Promise<void> {
   // Whoever looks at the health of all hears every few seconds that this one is there.
   const signs = setInterval(() => void sign(name), SIGN_MS);
   await sign(name);
+  const news = role === 'worker' ? undefined : setInterval(() => void followDeliveries(), NEWS_MS);
   await Promise.all(Array.from({ length: role === 'courier' ? ERRANDS : 1 }, () => takeJobs(parts)));
   clearInterval(signs);
+  clearInterval(news);
   await signOff(db, name).catch(() => undefined);
 }
 
@@ -77,6 +82,12 @@ async function takeJobs(parts: WorkerParts): Promise<void> {
     });
     await worked;
   }
+}
+
+/** Recipients that may have news are asked, whether anybody looks or not. */
+async function followDeliveries(): Promise<void> {
+  if (trouble !== null) return;
+  await askForNews(db).catch((error: unknown) => log.error({ err: error }, 'recipients could not be asked'));
 }
 
 /** Looks whether it can work here at all, and says so. */

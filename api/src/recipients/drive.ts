@@ -13,6 +13,7 @@ const LISTS = ['proof.json', 'SHA256SUMS'];
 
 export const drive: Recipient = {
   label: 'drive',
+  action: 'Write',
   takes: ['ddp', 'cue'],
   shipment: ({ files, release, writing: order }) => {
     const { part = null, speed = 16, test = false, copies = 1 } = order ?? {};

@@ -20,6 +20,7 @@ export const plantReceipt = z.looseObject({
 
 export const plant: Recipient = {
   label: 'pressing plant',
+  action: 'Send the image',
   takes: ['ddp'],
   shipment: ({ files, release }) => ({ files, sheets: true, what: release }),
   states: { checked: 'checked and accepted', 'in-production': 'in production', shipped: 'shipped' },

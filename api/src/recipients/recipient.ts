@@ -26,6 +26,8 @@ export interface Shipment {
 /** A kind of recipient: its protocol on top of the common one is in standins/README.md. */
 export interface Recipient {
   readonly label: string;
+  /** The button that sends a delivery to it. */
+  readonly action: string;
   /** Kinds of deliverables that it accepts. */
   readonly takes: readonly Deliverable['kind'][];
   readonly shipment: (context: ShipmentContext) => Shipment;

@@ -16,6 +16,7 @@ export const serviceReceipt = z.looseObject({
 
 export const service: Recipient = {
   label: 'streaming service',
+  action: 'Send the files',
   takes: ['tracks', 'continuous'],
   shipment: ({ release }) => ({ files: 'audio', words: true, what: release }),
   states: { measuring: 'measuring', measured: 'accepted' },

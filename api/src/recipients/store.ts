@@ -2,6 +2,7 @@ import type { Recipient } from './recipient.js';
 
 export const store: Recipient = {
   label: 'store',
+  action: 'Send the package',
   takes: ['package'],
   shipment: ({ files, release }) => ({ files, what: release }),
   states: { checked: 'checked and accepted', live: 'live', replaced: 'replaced by a newer revision' },

@@ -8,7 +8,7 @@ import { demandWhole } from '../http/downloads.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { enqueue, enqueueOnce } from '../jobs/job-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { findHandover, goOn, insertHandover, type Handover } from './handover-repository.js';
+import { findHandover, goOn, insertHandover, type Handover, handoversDue } from './handover-repository.js';
 import { findReceiver } from './receiver-repository.js';
 
 interface Order {
@@ -78,16 +78,7 @@ export async function resume(db: Database, handover: Handover): Promise<void> {
   );
 }
 
-/** So long what a receiver has said is news. */
-const NEWS_MS = 2000;
-
-/** Those that may still bring news are asked for, as long as somebody looks. */
-export async function askForNews(
-  db: Database,
-  handovers: readonly Handover[],
-  now = Date.now(),
-): Promise<void> {
-  for (const { id, state, told, askedAt } of handovers)
-    if (state === 'done' && told && !told.final && now - (askedAt?.getTime() ?? 0) > NEWS_MS)
-      await enqueueOnce(db, 'follow', id);
+/** Asks recipients for news of every delivery that is not final, the more seldom the longer it was sent ago: they need nobody to look. */
+export async function askForNews(db: Database): Promise<void> {
+  for (const id of await handoversDue(db)) await enqueueOnce(db, 'follow', id);
 }

@@ -173,7 +173,7 @@ export async function followJob(db: Database, _media: MediaStore, id: string): P
     const shipment = await client.shipment(handover.remote);
     await untilBack(() => noteTold(db, id, toldOf(shipment, handover.told?.copies ?? [])));
   } catch (error) {
-    // It is asked again the next time that somebody looks.
+    // It is asked again when it is due.
     if (!(error instanceof ReceiverAway)) throw error;
   }
 }

@@ -66,6 +66,19 @@ const SELECT = `SELECT h.id, d.album_id, h.delivery_id, d.deliverable, d.revisio
 export const handoversOfAlbum = (db: Db, albumId: string): Promise<Handover[]> =>
   db.many(parse, `${SELECT} WHERE d.album_id = ? ORDER BY h.created_at DESC, h.job_id DESC`, [albumId]);
 
+/**
+ * Ids of sent hand-overs whose recipient may still have news and was not asked lately: within 2 s at first, after an hour within a minute,
+ * never later than ten minutes.
+ */
+export const handoversDue = (db: Db): Promise<string[]> =>
+  db.many(
+    (row) => String(row.id),
+    `SELECT h.id FROM handovers h JOIN jobs j ON j.id = h.job_id
+     WHERE j.state = 'done' AND JSON_EXTRACT(h.told, '$.final') = 'false' AND (h.looked_at IS NULL OR
+       TIMESTAMPDIFF(MICROSECOND, h.looked_at, UTC_TIMESTAMP(3)) >
+       1000000 * LEAST(600, GREATEST(2, TIMESTAMPDIFF(SECOND, COALESCE(h.sent_at, h.created_at), UTC_TIMESTAMP(3)) / 60)))`,
+  );
+
 export const findHandover = (db: Db, id: string): Promise<Handover | undefined> =>
   db.maybeOne(parse, `${SELECT} WHERE h.id = ?`, [id]);
 

@@ -10,7 +10,7 @@ import { deliveryThere } from '../deliveries/rendered.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { requestStop } from '../jobs/job-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { askForNews, handOver, handoverThere, isUnderWay, resume } from './hand-over.js';
+import { handOver, handoverThere, isUnderWay, resume } from './hand-over.js';
 import { clientOf } from './handover-job.js';
 import { handoversOfAlbum, notePaused } from './handover-repository.js';
 import {
@@ -52,11 +52,7 @@ export function handoverRoutes(db: Database, media: MediaStore): Router {
       throw error;
     }
   });
-  serve(router, CONTRACT.handovers, async ({ params }) => {
-    const handovers = await handoversOfAlbum(db, params.id);
-    await askForNews(db, handovers);
-    return handovers;
-  });
+  serve(router, CONTRACT.handovers, ({ params }) => handoversOfAlbum(db, params.id));
   serve(router, CONTRACT.handOver, async ({ params, body }, request) => {
     const visitor = visitorOf(request);
     const id = await handOver(db, media, visitor, params.id, body);

@@ -112,11 +112,17 @@ describe('a plant', () => {
         },
       ],
     });
+    // News is fetched whether anybody looks or not, and looking fetches none.
+    const jobs = (): Promise<number> =>
+      harness.db.one((row) => Number(row.count), 'SELECT COUNT(*) AS count FROM jobs');
+    await harness.db.execute('UPDATE handovers SET looked_at = NULL');
+    const before = await jobs();
+    await listed(album);
+    expect(await jobs()).toBe(before);
     await expect
       .poll(
         async () => {
           await harness.db.execute('UPDATE handovers SET looked_at = NULL');
-          await listed(album);
           await harness.work();
           return (await newest(album)).told?.state;
         },

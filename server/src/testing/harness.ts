@@ -12,6 +12,7 @@ import { inject } from 'vitest';
 import { keepFirstKey, newSecret } from '../access/key-repository.js';
 import { createApp } from '../app.js';
 import { Database } from '../db/database.js';
+import { askForNews } from '../handovers/hand-over.js';
 import { migrate } from '../db/migrate.js';
 import { workOnce, type WorkerParts } from '../worker/work.js';
 import { DeadWorkers } from '../jobs/dead-workers.js';
@@ -120,6 +121,7 @@ export async function startHarness(
     send: (path, bytes) =>
       ask(path, { method: 'POST', body: bytes, headers: { 'Content-Type': 'application/octet-stream' } }),
     work: async () => {
+      await askForNews(db);
       while (await workOnce(worker));
     },
     close: async () => {

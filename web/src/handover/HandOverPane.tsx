@@ -57,13 +57,6 @@ export function HandOverPane({ delivery, handovers }: PaneProps) {
   );
 }
 
-const ACTS: Readonly<Record<ReceiverRecord['kind'], string>> = {
-  drive: 'Write',
-  plant: 'Send the image',
-  shop: 'Send the package',
-  service: 'Send the files',
-};
-
 function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receiver: ReceiverRecord }) {
   const { id: albumId } = useAlbum('id');
   const queries = useQueryClient();
@@ -113,7 +106,7 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
         <SentBefore before={before} delivery={delivery} />
       </div>
       <Button size="sm" disabled={asking || busy} onClick={() => send().catch(complain)}>
-        {busy ? 'Under way' : ACTS[receiver.kind]}
+        {busy ? 'Under way' : recipientOf(receiver.kind).action}
       </Button>
     </li>
   );
