@@ -16,7 +16,7 @@ import {
   takeBackKey,
 } from './key-repository.js';
 import { serve } from './serve.js';
-import { demandAlbum } from './doors.js';
+import { demandAlbum } from './authorization.js';
 import { demandUnlimited, visitorOf } from './entrance.js';
 import { endRequestsOf } from './open-requests.js';
 import { FIRST_KEY, type Visitor } from './visitor.js';

@@ -3,7 +3,7 @@ import type { Request } from 'express';
 import type { Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
 import type { ComputePool } from '../http/compute-pool.js';
-import { enter } from './doors.js';
+import { enter } from './authorization.js';
 import type { Listener } from './listener.js';
 import type { Visitor } from './visitor.js';
 

@@ -2,7 +2,7 @@ import { CONTRACT } from '@oiseau/api';
 import { uniqueNames } from '@oiseau/album/model';
 import { Router } from 'express';
 import { recordEvent } from '../access/events.js';
-import { opensAlbum } from '../access/doors.js';
+import { opensAlbum } from '../access/authorization.js';
 import { visitorOf } from '../access/entrance.js';
 import type { Database } from '../db/database.js';
 import { serve, servePrepared } from '../access/serve.js';

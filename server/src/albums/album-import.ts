@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { openTo, opensMaster } from '../access/doors.js';
+import { openTo, opensMaster } from '../access/authorization.js';
 import type { Visitor } from '../access/visitor.js';
 import type { ComputePool, PreparedFile } from '../http/compute-pool.js';
 import type { Database, Db } from '../db/database.js';

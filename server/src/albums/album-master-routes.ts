@@ -2,7 +2,7 @@ import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import type { Database, Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
-import { demandMaster, noteBrought } from '../access/doors.js';
+import { demandMaster, noteBrought } from '../access/authorization.js';
 import { recordEvent } from '../access/events.js';
 import { serve } from '../access/serve.js';
 import { visitorOf } from '../access/entrance.js';

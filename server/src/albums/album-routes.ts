@@ -3,7 +3,7 @@ import { CONTRACT } from '@oiseau/api';
 import { mastersPlayed, MOST_TEXT, newAlbum } from '@oiseau/album/model';
 import { readAlbumDocument } from '@oiseau/album/file';
 import { Router } from 'express';
-import { demandPicture, openTo } from '../access/doors.js';
+import { demandPicture, openTo } from '../access/authorization.js';
 import { recordEvent } from '../access/events.js';
 import { visitorOf } from '../access/entrance.js';
 import type { Visitor } from '../access/visitor.js';

@@ -12,7 +12,7 @@ import { safeFileName } from '@oiseau/album/model';
 import type { DiscImage } from '@oiseau/formats/disc';
 import { openImage } from '@oiseau/host';
 import { insertAlbum } from '../albums/album-repository.js';
-import { openTo } from '../access/doors.js';
+import { openTo } from '../access/authorization.js';
 import { visitorOf } from '../access/entrance.js';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';

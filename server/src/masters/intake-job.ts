@@ -1,5 +1,5 @@
 import { AudioRefused } from '@oiseau/audio/pcm';
-import { noteBrought } from '../access/doors.js';
+import { noteBrought } from '../access/authorization.js';
 import { untilBack } from '../db/away.js';
 import type { Database } from '../db/database.js';
 import { JobFailed, JobStopped } from '../jobs/job-errors.js';

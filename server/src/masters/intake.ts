@@ -3,7 +3,7 @@ import type { Readable } from 'node:stream';
 import { AudioRefused, demandMasterName, examineMaster } from '@oiseau/audio/pcm';
 import { FileByteSource } from '@oiseau/host';
 import type { Database } from '../db/database.js';
-import { noteBrought } from '../access/doors.js';
+import { noteBrought } from '../access/authorization.js';
 import type { Visitor } from '../access/visitor.js';
 import { enqueue } from '../jobs/job-repository.js';
 import type { Arrival, MediaStore } from '../media/media-store.js';

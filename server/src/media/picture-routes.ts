@@ -4,7 +4,7 @@ import { Router } from 'express';
 import { LRUCache } from 'lru-cache';
 import type { Database } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
-import { noteBrought } from '../access/doors.js';
+import { noteBrought } from '../access/authorization.js';
 import { serve } from '../access/serve.js';
 import { visitorOf } from '../access/entrance.js';
 import { IMMUTABLE, sendFile } from '../http/send-file.js';
