@@ -4,8 +4,8 @@ import { notFound } from '../http/api-error.js';
 import { FIRST_KEY, type Visitor } from './visitor.js';
 
 /**
- * What a key opens. Whatever it does not open is “no such” thing to who comes with it, as if it were not there. An id that we have not made
- * is no id, and never reaches the database.
+ * What a key gives access to. Anything else is answered with 404, as if it did not exist. Malformed ids are rejected and never reach the
+ * database.
  */
 
 const UUID = /^[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}$/;
@@ -27,16 +27,31 @@ export async function demandAlbum(db: Db, visitor: Visitor, id: string): Promise
   if (!there || !(await opensAlbum(db, visitor, id))) throw notFound('album');
 }
 
-/** @throws ApiError 404 */
-export async function demandDelivery(db: Db, visitor: Visitor, id: string): Promise<void> {
+/** SQL for the album that something belongs to, by its id. */
+const ALBUM_OF = {
+  delivery: 'SELECT album_id FROM deliveries WHERE id = ?',
+  handover: 'SELECT d.album_id FROM handovers h JOIN deliveries d ON d.id = h.delivery_id WHERE h.id = ?',
+  invitation:
+    'SELECT d.album_id FROM invitations i JOIN deliveries d ON d.id = i.delivery_id WHERE i.id = ? AND i.taken_back_at IS NULL',
+  intake: 'SELECT album_id FROM intakes WHERE id = ?',
+} as const;
+
+/** Something of an album that the key opens. @param name what it is called in an answer @throws ApiError 404 */
+async function demandOfAlbum(
+  db: Db,
+  visitor: Visitor,
+  id: string,
+  of: keyof typeof ALBUM_OF,
+  name: string = of,
+): Promise<void> {
   const album = UUID.test(id)
-    ? await db.maybeOne((row) => String(row.album_id), 'SELECT album_id FROM deliveries WHERE id = ?', [id])
+    ? await db.maybeOne((row) => String(row.album_id), ALBUM_OF[of], [id])
     : undefined;
-  if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound('delivery');
+  if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound(name);
 }
 
 /** A note that is there; one of somebody else is for engineers and assistants to change. @throws ApiError 404 */
-export async function demandNote(db: Db, visitor: Visitor, id: string): Promise<void> {
+async function demandNote(db: Db, visitor: Visitor, id: string): Promise<void> {
   const note = UUID.test(id)
     ? await db.maybeOne(
         (row) => ({ album: String(row.album_id), key: row.key_id }),
@@ -91,7 +106,7 @@ export async function demandPicture(db: Db, { keyId, opensAll }: Visitor, sha256
 }
 
 /** A key that was not revoked; to a key that is limited to some albums there are only itself and those that it has made. @throws ApiError 404 */
-export async function demandKey(db: Db, { keyId, opensAll }: Visitor, id: string): Promise<void> {
+async function demandKey(db: Db, { keyId, opensAll }: Visitor, id: string): Promise<void> {
   const there =
     (id === FIRST_KEY || UUID.test(id)) &&
     (await (opensAll
@@ -105,42 +120,10 @@ export async function demandKey(db: Db, { keyId, opensAll }: Visitor, id: string
 }
 
 /** A receiver that was not taken out. @throws ApiError 404 */
-export async function demandReceiver(db: Db, id: string): Promise<void> {
+async function demandReceiver(db: Db, id: string): Promise<void> {
   const there =
     UUID.test(id) && (await found(db, 'SELECT 1 FROM receivers WHERE id = ? AND removed_at IS NULL', [id]));
   if (!there) throw notFound('receiver');
-}
-
-/** @throws ApiError 404 */
-export async function demandHandover(db: Db, visitor: Visitor, id: string): Promise<void> {
-  const album = UUID.test(id)
-    ? await db.maybeOne(
-        (row) => String(row.album_id),
-        'SELECT d.album_id FROM handovers h JOIN deliveries d ON d.id = h.delivery_id WHERE h.id = ?',
-        [id],
-      )
-    : undefined;
-  if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound('hand-over');
-}
-
-/** An invitation that was not taken back. @throws ApiError 404 */
-export async function demandInvitation(db: Db, visitor: Visitor, id: string): Promise<void> {
-  const album = UUID.test(id)
-    ? await db.maybeOne(
-        (row) => String(row.album_id),
-        'SELECT d.album_id FROM invitations i JOIN deliveries d ON d.id = i.delivery_id WHERE i.id = ? AND i.taken_back_at IS NULL',
-        [id],
-      )
-    : undefined;
-  if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound('invitation');
-}
-
-/** A file that is decoded for an album. @throws ApiError 404 */
-export async function demandIntake(db: Db, visitor: Visitor, id: string): Promise<void> {
-  const album = UUID.test(id)
-    ? await db.maybeOne((row) => String(row.album_id), 'SELECT album_id FROM intakes WHERE id = ?', [id])
-    : undefined;
-  if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound('file');
 }
 
 /** What the path of a call names, by the name it has there. */
@@ -153,15 +136,15 @@ const DOORS: Readonly<Record<KeyDoor, (db: Db, visitor: Visitor, params: Params)
   none: () => Promise.resolve(),
   any: () => Promise.resolve(),
   album: (db, visitor, { id = '' }) => demandAlbum(db, visitor, id),
-  delivery: (db, visitor, { id = '' }) => demandDelivery(db, visitor, id),
+  delivery: (db, visitor, { id = '' }) => demandOfAlbum(db, visitor, id, 'delivery'),
   note: (db, visitor, { id = '' }) => demandNote(db, visitor, id),
   master: (db, visitor, { sha256 = '' }) => demandMaster(db, visitor, sha256),
   picture: (db, visitor, { sha256 = '' }) => demandPicture(db, visitor, sha256),
-  intake: (db, visitor, { id = '' }) => demandIntake(db, visitor, id),
+  intake: (db, visitor, { id = '' }) => demandOfAlbum(db, visitor, id, 'intake', 'file'),
   key: (db, visitor, { id = '' }) => demandKey(db, visitor, id),
   receiver: (db, _visitor, { id = '' }) => demandReceiver(db, id),
-  handover: (db, visitor, { id = '' }) => demandHandover(db, visitor, id),
-  invitation: (db, visitor, { id = '' }) => demandInvitation(db, visitor, id),
+  handover: (db, visitor, { id = '' }) => demandOfAlbum(db, visitor, id, 'handover', 'hand-over'),
+  invitation: (db, visitor, { id = '' }) => demandOfAlbum(db, visitor, id, 'invitation'),
 };
 
 /** Goes through the door of a call. @throws ApiError 404 for what is not there or not open */
