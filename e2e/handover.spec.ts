@@ -121,7 +121,7 @@ test('a service is sent files over a line that breaks, paused, and gone on with'
   await page.goto(url(`/albums/${id}/handover`));
   await page.getByRole('button', { name: 'Send the files' }).click();
   const handed = line(page, 'Shingle Stream');
-  await expect(handed).toContainText('sending', { timeout: 30_000 });
+  await expect(handed).toContainText('uploading', { timeout: 30_000 });
   await handed.getByRole('button', { name: 'Pause' }).click();
   await expect(handed).toContainText('paused', { timeout: 30_000 });
   await behave('service', 'full');

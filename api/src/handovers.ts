@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { endpoint } from './endpoint.js';
+import { handoverStatus } from './handover-status.js';
 import { writing } from './recipients/writing.js';
 import { receiverKind } from './recipients/recipients.js';
 import { jobProgress, jobState, moment } from './values.js';
@@ -63,7 +64,8 @@ const handoverRecord = z.object({
   writing: writing.nullable(),
   createdAt: moment,
   askedBy: z.string(),
-  /** Of the job that sends it. */
+  status: handoverStatus,
+  /** Of the job that sends it: part of `status`, kept for callers of before. */
   state: jobState,
   /** It was stopped to be gone on with. */
   paused: z.boolean(),

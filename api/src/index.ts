@@ -17,6 +17,7 @@ export type {
   Revision,
   RevisionRecord,
 } from './deliveries.js';
+export { isHandoverActive, statusOf, type HandoverFacts, type HandoverStatus } from './handover-status.js';
 export { refusalReason, told } from './handovers.js';
 export {
   RECEIVER_KINDS,

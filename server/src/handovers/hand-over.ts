@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { recipientOf, type Writing } from '@oiseau/api';
+import { isHandoverActive, recipientOf, type Writing } from '@oiseau/api';
 import { partOfPath } from '@oiseau/render';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
@@ -65,13 +65,10 @@ export async function handoverThere(db: Database, id: string): Promise<Handover>
   return handover;
 }
 
-export const isUnderWay = ({ state }: Pick<Handover, 'state'>): boolean =>
-  state === 'queued' || state === 'running';
-
 /** Goes on with what was paused or stopped, or has failed. @throws ApiError 409 */
 export async function resume(db: Database, handover: Handover): Promise<void> {
-  if (isUnderWay(handover)) throw new ApiError(409, 'This hand-over is under way.');
-  if (handover.state === 'done')
+  if (isHandoverActive(handover.status)) throw new ApiError(409, 'This hand-over is under way.');
+  if (['refused', 'accepted', 'completed'].includes(handover.status))
     throw new ApiError(409, 'This hand-over has ended; hand the delivery over anew.');
   await db.transaction(async (transaction) =>
     goOn(transaction, handover.id, await enqueue(transaction, 'handover', handover.id)),

@@ -2,6 +2,8 @@ import {
   jobProgress,
   jobState,
   receiverKind,
+  statusOf,
+  type HandoverFacts,
   writing,
   told,
   type HandoverRecord,
@@ -23,7 +25,17 @@ export interface Handover extends Omit<HandoverRecord, 'createdAt' | 'sentAt'> {
   readonly askedAt: Date | null;
 }
 
-const parse: Parse<Handover> = (row) => ({
+const parse: Parse<Handover> = (row) => {
+  const facts = {
+    state: jobState.parse(row.state),
+    paused: Boolean(row.paused),
+    progress: fromJsonOr(jobProgress, row.progress, null),
+    told: fromJsonOr(told, row.told, null),
+  };
+  return { ...facts, status: statusOf(facts), ...stored(row) };
+};
+
+const stored = (row: Parameters<Parse<Handover>>[0]): Omit<Handover, keyof HandoverFacts | 'status'> => ({
   id: String(row.id),
   albumId: String(row.album_id),
   deliveryId: String(row.delivery_id),
@@ -38,12 +50,8 @@ const parse: Parse<Handover> = (row) => ({
   createdAt: row.created_at as Date,
   askedBy: String(row.asked_by),
   jobId: Number(row.job_id),
-  state: jobState.parse(row.state),
-  paused: Boolean(row.paused),
-  progress: fromJsonOr(jobProgress, row.progress, null),
   message: row.message === null ? null : String(row.message),
   trouble: row.trouble === null ? null : String(row.trouble),
-  told: fromJsonOr(told, row.told, null),
   remote: row.remote === null ? null : String(row.remote),
   sentAt: row.sent_at as Date | null,
   askedAt: row.looked_at as Date | null,

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { CONTRACT } from '@oiseau/api';
+import { CONTRACT, isHandoverActive } from '@oiseau/api';
 import { Failure } from '@oiseau/audio/errors';
 import { Router } from 'express';
 import { visitorOf } from '../access/entrance.js';
@@ -10,7 +10,7 @@ import { deliveryThere } from '../deliveries/rendered.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { requestStop } from '../jobs/job-repository.js';
 import type { MediaStore } from '../media/media-store.js';
-import { handOver, handoverThere, isUnderWay, resume } from './hand-over.js';
+import { handOver, handoverThere, resume } from './hand-over.js';
 import { clientOf } from './handover-job.js';
 import { handoversOfAlbum, notePaused } from './handover-repository.js';
 import {
@@ -64,7 +64,7 @@ export function handoverRoutes(db: Database, media: MediaStore): Router {
   });
   serve(router, CONTRACT.pauseHandover, async ({ params }) => {
     const handover = await handoverThere(db, params.id);
-    if (!isUnderWay(handover)) throw new ApiError(409, 'This hand-over is not under way.');
+    if (!isHandoverActive(handover.status)) throw new ApiError(409, 'This hand-over is not under way.');
     if (handover.sentAt) throw new ApiError(409, 'Everything is sent already; there is nothing to pause.');
     await notePaused(db, handover.id);
     await requestStop(db, handover.jobId);

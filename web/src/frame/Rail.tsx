@@ -1,3 +1,4 @@
+import { isHandoverActive } from '@oiseau/api';
 import { mayDo, type HandoverRecord } from '@oiseau/api';
 import { isUntreated } from '@oiseau/audio/stages';
 import { parseIsrc } from '@oiseau/formats/disc';
@@ -11,7 +12,7 @@ import { useFindings } from '../checks/FindingsContext.js';
 import { useUploads } from '../masters/UploadContext.js';
 import { Cover } from '../shelf/Cover.js';
 import { count } from '../ui/format.js';
-import { isUnderWay as isOnItsWay, useHandovers } from '../handover/queries.js';
+import { useHandovers } from '../handover/queries.js';
 import { standing } from '../handover/words.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { STEPS } from './steps.js';
@@ -76,7 +77,7 @@ function soundSign({ songs, sound }: Album): string {
 
 /** `2 on the way`, `1 refused`, `r3 live` */
 function handoverSign(handovers: readonly HandoverRecord[]): string {
-  const onTheWay = handovers.filter(isOnItsWay).length;
+  const onTheWay = handovers.filter(({ status }) => isHandoverActive(status)).length;
   if (onTheWay > 0) return `${onTheWay} on the way`;
   const [last] = handovers;
   return last ? `r${last.revision} ${standing(last).words}` : 'nothing yet';

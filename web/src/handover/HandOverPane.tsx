@@ -1,5 +1,6 @@
 import {
   CONTRACT,
+  isHandoverActive,
   recipientOf,
   type DeliveryRecord,
   type HandoverRecord,
@@ -16,7 +17,7 @@ import { call } from '../api/client.js';
 import { useNotices } from '../ui/Notices.js';
 import { useStored } from '../ui/useStored.js';
 import { SentBefore } from './SentBefore.js';
-import { handoversKey, isUnderWay, useAbout, useReceivers } from './queries.js';
+import { handoversKey, useAbout, useReceivers } from './queries.js';
 import { DriveTray, WritingForm } from './WritingForm.js';
 
 export const KIND_ICONS: Readonly<Record<ReceiverRecord['kind'], LucideIcon>> = {
@@ -75,7 +76,9 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
   const before = handovers.filter(
     (each) => each.receiver.id === receiver.id && each.deliverable === delivery.deliverable.name,
   );
-  const busy = before.some((each) => isUnderWay(each) && (!isDrive || each.writing?.part === writing.part));
+  const busy = before.some(
+    (each) => isHandoverActive(each.status) && (!isDrive || each.writing?.part === writing.part),
+  );
   const Icon = KIND_ICONS[receiver.kind];
   const send = async (): Promise<void> => {
     setAsking(true);

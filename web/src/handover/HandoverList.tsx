@@ -1,4 +1,4 @@
-import { CONTRACT, type HandoverRecord, type ReceiverRecord } from '@oiseau/api';
+import { CONTRACT, isHandoverActive, type HandoverRecord, type ReceiverRecord } from '@oiseau/api';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
@@ -10,7 +10,7 @@ import { useNotices } from '../ui/Notices.js';
 import { KIND_ICONS } from './HandOverPane.js';
 import type { Entry } from './history.js';
 import { AnswerLine, DownloadLine, InvitationLine, Moment } from './OtherLines.js';
-import { handoversKey, isUnderWay, useAbout, useReceivers } from './queries.js';
+import { handoversKey, useAbout, useReceivers } from './queries.js';
 import { Receipt } from './Receipt.js';
 import { standing, stepToMend } from './words.js';
 import { DriveTray } from './WritingForm.js';
@@ -72,6 +72,7 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
     message,
     progress,
     sentAt,
+    status,
   } = handover;
   const { words, mood } = standing(handover);
   const Icon = KIND_ICONS[receiver.kind];
@@ -81,9 +82,9 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
       complain,
     );
   };
-  const underWay = isUnderWay(handover);
+  const underWay = isHandoverActive(status);
   const reasons = told?.reasons ?? [];
-  const wantsDisc = underWay && told?.state === 'wants-medium';
+  const wantsDisc = status === 'waiting-for-disc';
   const standIn = useReceivers().data?.find((each) => each.id === receiver.id && each.standIn);
   return (
     <li className={`handed ${mood}`}>
@@ -94,7 +95,7 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
       <span className="handed-state">{words}</span>
       <span className="handed-news">
         {wantsDisc && standIn && <PutIn receiver={standIn} />}
-        {underWay && handover.state === 'running' && !wantsDisc && (
+        {underWay && status !== 'queued' && !wantsDisc && (
           <ProgressBar now={100 * (progress?.share ?? 0)} aria-label={`Progress to ${receiver.name}`} />
         )}
         {trouble && <span className="doubtful">{trouble} It is tried again.</span>}
@@ -124,9 +125,9 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
             Stop
           </Button>
         )}
-        {(handover.state === 'failed' || handover.state === 'stopped') && (
+        {['failed', 'stopped', 'paused'].includes(status) && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('resumeHandover')}>
-            {handover.paused ? 'Go on' : 'Try again'}
+            {status === 'paused' ? 'Go on' : 'Try again'}
           </Button>
         )}
       </span>

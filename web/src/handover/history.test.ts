@@ -8,7 +8,15 @@ const handover: HandoverRecord = {
   ...{ id: 'h', deliveryId: 'd', deliverable: 'plant', revision: 2, writing: null, askedBy: 'Ada' },
   receiver: { id: 'p', name: '=Groyne Press', kind: 'plant' },
   ...{ createdAt: '2026-11-20T10:00:00.000Z', sentAt: '2026-11-20T10:01:00.000Z', bytes: 4096 },
-  ...{ state: 'done', paused: false, progress: null, message: null, trouble: null, sums: 'ab' },
+  ...{
+    state: 'done',
+    status: 'completed',
+    paused: false,
+    progress: null,
+    message: null,
+    trouble: null,
+    sums: 'ab',
+  },
   told: {
     state: 'refused',
     final: true,

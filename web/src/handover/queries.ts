@@ -1,5 +1,6 @@
 import {
   CONTRACT,
+  isHandoverActive,
   type AnswerOf,
   type DeliveryRecord,
   type EventRecord,
@@ -21,9 +22,6 @@ const aboutKey = (id: string) => ['receiver', id] as const;
 const BUSY_MS = 700;
 const NEWS_MS = 5000;
 
-export const isUnderWay = ({ state }: Pick<HandoverRecord, 'state'>): boolean =>
-  state === 'queued' || state === 'running';
-
 /** What was handed over of an album, the newest first. */
 export function useHandovers(id: string, enabled = true): UseQueryResult<HandoverRecord[]> {
   return useQuery({
@@ -31,9 +29,9 @@ export function useHandovers(id: string, enabled = true): UseQueryResult<Handove
     queryKey: handoversKey(id),
     queryFn: () => call(CONTRACT.handovers, { params: { id } }),
     refetchInterval: ({ state }) =>
-      state.data?.some(isUnderWay)
+      state.data?.some(({ status }) => isHandoverActive(status))
         ? BUSY_MS
-        : state.data?.some(({ told }) => told && !told.final)
+        : state.data?.some(({ status }) => status === 'accepted')
           ? NEWS_MS
           : false,
   });

@@ -1,33 +1,37 @@
-import { stateWords, type HandoverRecord, type RefusalReason } from '@oiseau/api';
-
-/** Phases of our own side of it. */
-const PHASES: Readonly<Record<string, string>> = {
-  send: 'sending',
-  again: 'tries again',
-  read: 'reading back',
-};
+import {
+  isHandoverActive,
+  stateWords,
+  type HandoverRecord,
+  type HandoverStatus,
+  type RefusalReason,
+} from '@oiseau/api';
 
 export type Mood = 'good' | 'bad' | 'busy' | 'still';
 
-const BAD = ['refused', 'failed', 'cancelled'];
+/** Our words for each status, and its mood; null: the recipient’s own state says more. */
+const STATUSES: Readonly<Record<HandoverStatus, readonly [words: string | null, mood: Mood]>> = {
+  queued: ['queued', 'still'],
+  uploading: ['uploading', 'busy'],
+  retrying: ['trying again', 'busy'],
+  processing: [null, 'busy'],
+  'waiting-for-disc': ['waiting for a blank disc', 'busy'],
+  'reading-back': ['reading back', 'busy'],
+  paused: ['paused', 'still'],
+  stopped: ['stopped', 'still'],
+  failed: ['failed', 'bad'],
+  refused: [null, 'bad'],
+  accepted: [null, 'busy'],
+  completed: [null, 'good'],
+};
 
-/** How a hand-over stands, in a few words. */
-export function standing({ state, paused, progress, told, receiver }: HandoverRecord): {
+/** The status of a hand-over in a few words. */
+export function standing({ status, progress, told, receiver }: HandoverRecord): {
   words: string;
   mood: Mood;
 } {
-  if (state === 'queued') return { words: 'waits', mood: 'still' };
-  if (state === 'running') {
-    const phase = progress?.phase ?? 'send';
-    return { words: PHASES[phase] ?? stateWords(receiver.kind, phase), mood: 'busy' };
-  }
-  if (state === 'stopped') return { words: paused ? 'paused' : 'stopped', mood: 'still' };
-  if (state === 'failed') return { words: 'failed', mood: 'bad' };
-  const said = told?.state ?? '';
-  return {
-    words: stateWords(receiver.kind, said),
-    mood: BAD.includes(said) ? 'bad' : told?.final ? 'good' : 'busy',
-  };
+  const [words, mood] = STATUSES[status];
+  const reported = (isHandoverActive(status) ? progress?.phase : told?.state) ?? '';
+  return { words: words ?? stateWords(receiver.kind, reported), mood };
 }
 
 const SLEEVE = /upc|isrc|title|performer|label|copyright|phonogram|release|language|cover|words|genre/i;
