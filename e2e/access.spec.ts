@@ -32,6 +32,9 @@ async function violations(page: Page): Promise<string[]> {
   return found.map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`);
 }
 
+// A button that fades from disabled to enabled has no contrast to be measured for a moment.
+test.use({ contextOptions: { reducedMotion: 'reduce' } });
+
 for (const theme of ['light', 'dark']) {
   test(`WCAG 2.2 AA holds on every view, ${theme} surface`, async ({ page }) => {
     await page.addInitScript((chosen) => localStorage.setItem('oiseau-theme', chosen), theme);
