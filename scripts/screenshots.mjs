@@ -170,7 +170,7 @@ try {
     });
   const delivery = proved.find(({ deliverable }) => deliverable.name === 'plant').id;
   await goTo(`/albums/${id}/handover?delivery=${delivery}`);
-  await page.locator('.handed', { hasText: 'wants a blank disc' }).waitFor({ timeout: 180_000 });
+  await page.locator('.handed', { hasText: 'waiting for a blank disc' }).waitFor({ timeout: 180_000 });
   await page.locator('.handed.good').nth(2).waitFor({ timeout: 60_000 });
   await take('handover');
   // The folder for the plant, as another house would open it.
