@@ -30,7 +30,14 @@ const results = await Promise.all([
   (async () => {
     if (sources.length === 0) return true;
     const linted = await step('lint', ['eslint', '--max-warnings', '0', '--no-warn-ignored', ...sources]);
-    const formatted = await step('format', ['prettier', '--check', '--log-level', 'warn', ...changed]);
+    const formatted = await step('format', [
+      'prettier',
+      '--check',
+      '--ignore-unknown',
+      '--log-level',
+      'warn',
+      ...changed,
+    ]);
     const tested =
       units.length === 0 ||
       (await step('tests', ['vitest', 'related', '--run', '--project', 'unit', ...units]));
