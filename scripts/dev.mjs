@@ -52,7 +52,10 @@ async function main() {
   process.env.OISEAU_PUBLIC_URL = `http://localhost:${port}`;
   const application = new Application();
   let vite;
+  let ending = false;
   const end = async (status) => {
+    if (ending) return;
+    ending = true;
     await vite?.close();
     await application.stop();
     process.exit(status);
@@ -67,7 +70,7 @@ async function main() {
   });
   const { call, CONTRACT } = await apiOf(started);
   const { untouched } = await call(CONTRACT.status, {});
-  if (untouched) {
+  if (untouched && process.env.OISEAU_DEMO !== 'off') {
     console.log('Making the demo albums (once, under a minute) …');
     spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), started.url, started.keyFile], {
       stdio: 'inherit',

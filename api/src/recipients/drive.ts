@@ -2,7 +2,7 @@ import { partOfPath } from '@oiseau/render';
 import * as z from 'zod';
 import type { Recipient } from './recipient.js';
 
-/** What a drive says of itself, and what lies in it. */
+/** A drive’s speeds and the disc that is loaded. */
 export const driveFacts = z.looseObject({
   speeds: z.array(z.number()).default([]),
   medium: z.looseObject({ kind: z.enum(['none', '74', '80']), state: z.string() }).optional(),

@@ -24,6 +24,5 @@ export const plant: Recipient = {
   takes: ['ddp'],
   shipment: ({ files, release }) => ({ files, sheets: true, what: release }),
   states: { checked: 'checked and accepted', 'in-production': 'in production', shipped: 'shipped' },
-  receipt: plantReceipt,
   simulatedId: '00000000-0000-4000-8000-000000000002',
 };

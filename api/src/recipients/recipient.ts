@@ -1,5 +1,4 @@
 import type { Deliverable } from '@oiseau/album/model';
-import type * as z from 'zod';
 import type { Writing } from './writing.js';
 
 /** A delivery on its way to a recipient, as far as its kind decides what is sent. */
@@ -33,8 +32,6 @@ export interface Recipient {
   readonly shipment: (context: ShipmentContext) => Shipment;
   /** Its states in our words, beside those that all recipients have. */
   readonly states: Readonly<Record<string, string>>;
-  /** Its receipt, as far as we read it; whatever else it says is kept. */
-  readonly receipt?: z.ZodType;
   /** Id of the simulated one, which keeps it whatever port it gets. */
   readonly simulatedId: string;
 }

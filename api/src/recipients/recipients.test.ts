@@ -17,7 +17,7 @@ describe('a recipient', () => {
     expect(new Set(ids).size).toBe(RECEIVER_KINDS.length);
   });
 
-  it('says its states in our words, those of all kinds and its own; an unknown one as it came', () => {
+  it('has a label for shared and own states, and shows an unknown one as received', () => {
     expect(stateWords('drive', 'testing')).toBe('test write');
     expect(stateWords('plant', 'refused')).toBe('refused');
     expect(stateWords('shop', 'live')).toBe('live');

@@ -16,7 +16,7 @@ export const receiverKind = z.enum(RECEIVER_KINDS);
 
 export const recipientOf = (kind: ReceiverKind): Recipient => RECIPIENTS[kind];
 
-/** States that every kind has. */
+/** Labels of the states that all kinds share. */
 const STATES: Readonly<Record<string, string>> = {
   receiving: 'uploading',
   received: 'uploaded, being checked',
@@ -26,6 +26,6 @@ const STATES: Readonly<Record<string, string>> = {
   cancelled: 'stopped',
 };
 
-/** A state that a recipient reports, in our words; one that we don’t know stays as it came. */
+/** The label of a state that a recipient reports; an unknown state is shown as received. */
 export const stateWords = (kind: ReceiverKind, state: string): string =>
   recipientOf(kind).states[state] ?? STATES[state] ?? state;

@@ -20,6 +20,5 @@ export const service: Recipient = {
   takes: ['tracks', 'continuous'],
   shipment: ({ release }) => ({ files: 'audio', words: true, what: release }),
   states: { measuring: 'measuring', measured: 'accepted' },
-  receipt: serviceReceipt,
   simulatedId: '00000000-0000-4000-8000-000000000004',
 };

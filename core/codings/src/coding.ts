@@ -35,7 +35,7 @@ export interface CodingFacts {
   /** The form of loudness tags: ReplayGain 2.0, or R128 [RFC 7845 5.2.1]. */
   readonly loudness: 'replaygain' | 'r128';
   /** How well the size of a file is known before it is written. */
-  readonly size: 'exactly' | 'about' | 'at most';
+  readonly size: 'about' | 'at most';
 }
 
 /** A tag that a file should carry, and the value that a reader found; undefined: none. */

@@ -49,7 +49,7 @@ describe('the table of codings', () => {
     expect(rateFor(coding, from)).toBe(to);
   });
 
-  it('keeps ID3 tags in the version that is asked for, and other tags in their container', () => {
+  it('writes ID3 in the requested version and other tags in their own container', () => {
     expect(tagContainer('mp3', 2.3)).toBe('id3');
     expect(tagContainer('aiff', 2.4)).toBe('id3v4');
     expect(tagContainer('wav', 2.4)).toBe('riff');

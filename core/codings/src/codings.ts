@@ -27,7 +27,7 @@ export const CODINGS = {
 
 /** A coding of audio in a file. An M4A file holds AAC or ALAC; every other format has one coding. */
 export type Coding = keyof typeof CODINGS;
-/** The same and `raw`, the words of a disc image and nothing else. */
+/** A coding of any file we write, including `raw`: the plain samples of a disc image. */
 export type FileCoding = Coding | 'raw';
 /** Codings that FFmpeg writes. */
 export type EncodedCoding = Exclude<Coding, 'wav' | 'aiff'>;
@@ -57,7 +57,7 @@ export const factsOf = (coding: Coding): CodingFacts => CODINGS[coding];
 /** Whether the decoded audio of a file differs from what was written. */
 export const isLossyCoding = (coding: FileCoding): boolean => coding !== 'raw' && CODINGS[coding].lossy;
 
-/** The container of a coding's tags. @param id3 the version of ID3 that is asked for */
+/** The tag container of a coding. @param id3 the requested ID3 version */
 export function tagContainer(coding: Coding, id3: 2.3 | 2.4): TagContainer {
   const { tags } = factsOf(coding);
   return tags === 'id3' ? id3Container(id3) : tags;

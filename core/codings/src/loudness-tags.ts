@@ -3,9 +3,9 @@ import type { Measurement } from '@oiseau/audio/measure';
 import { factsOf, type FileCoding } from './codings.js';
 import type { TagSet } from './tag-names.js';
 
-/** What ReplayGain 2.0 brings everything to, LUFS. */
+/** Reference loudness of ReplayGain 2.0, LUFS. */
 const REPLAYGAIN_LUFS = -18;
-/** What the gains of Opus count from, LUFS, in 256ths of a decibel [RFC 7845 5.2.1]. */
+/** Reference of R128 gains in Opus, LUFS; a step is 1/256 dB [RFC 7845 5.2.1]. */
 const R128_LUFS = -23;
 const R128_STEPS = 256;
 const R128_MOST = 0x7fff;
@@ -35,7 +35,7 @@ function r128(of: 'TRACK' | 'ALBUM', { integratedLufs }: Figures): TagSet {
   return { [`R128_${of}_GAIN`]: String(Math.max(-R128_MOST - 1, Math.min(R128_MOST, steps))) };
 }
 
-/** Every form of loudness tags: the tags of a track or an album, and those that stand beside them. */
+/** Each form of loudness tags: how track and album tags are made, and its constant reference tags. */
 const LOUDNESS_FORMS = {
   replaygain: {
     of: replayGain,

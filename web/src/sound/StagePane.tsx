@@ -1,5 +1,12 @@
 import { partSound, songSound, type SoundFigures } from '@oiseau/album/measured';
-import { STAGE_NAMES, stageOf, type Limiter, type StageName, type Treatment } from '@oiseau/audio/stages';
+import {
+  STAGE_NAMES,
+  stageOf,
+  type Limiter,
+  type ReducingStage,
+  type StageName,
+  type Treatment,
+} from '@oiseau/audio/stages';
 import type { ReactNode } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSounds } from '../album/SoundsContext.js';
@@ -117,4 +124,4 @@ function useSoundFigures({ target }: SoundDesk): SoundFigures | null {
 
 /** The gain reduction of a stage; null where it is not measured. */
 const reductionOf = (figures: SoundFigures | null, name: StageName) =>
-  figures && name in figures ? figures[name as keyof Pick<SoundFigures, 'compressor' | 'limiter'>] : null;
+  figures && name in figures ? figures[name as ReducingStage] : null;
