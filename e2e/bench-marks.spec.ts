@@ -1,7 +1,7 @@
 import { withSong } from '@oiseau/album/testing';
 import { secondsToTicks, ticks } from '@oiseau/audio/time';
 import { expect, type Page } from '@playwright/test';
-import { test } from './installation.js';
+import { HEARD, test } from './installation.js';
 import {
   benchField,
   drag,
@@ -224,7 +224,7 @@ test('song 1 is hidden in the first pause and shown again; the list of what was 
   await expect(page.getByLabel('Gain of track 1')).toHaveValue('−3.0');
 });
 
-test('a drag is heard while it goes on, without a break', async ({ page }) => {
+test('a drag is heard while it goes on, without a break', { tag: HEARD }, async ({ page }) => {
   const id = await makeThree(page);
   const at = await openSecondTransition(page, id);
   await page.getByLabel('Seconds around the transition').selectOption('2');

@@ -1,7 +1,7 @@
 import { withSong } from '@oiseau/album/testing';
 import { secondsToTicks } from '@oiseau/audio/time';
 import { expect, type Page } from '@playwright/test';
-import { test } from './installation.js';
+import { HEARD, test } from './installation.js';
 import {
   benchField,
   drag,
@@ -244,32 +244,34 @@ test('a track is dragged on the Skyline, a press only plays, and the wheel looks
   await expect(page.getByRole('button', { name: 'The whole disc' })).toHaveCount(0);
 });
 
-test('a transition is heard by key, over and over again while it is edited, and all of them one after the other', async ({
-  page,
-}) => {
-  await openBench(page);
-  const place = async (): Promise<number> => {
-    const [minutes = '0', seconds = '0'] = (
-      await page.getByLabel('Position on the disc', { exact: true }).innerText()
-    ).split(':');
-    return 60 * Number(minutes) + Number(seconds);
-  };
-  await page.getByLabel('Seconds around the transition').selectOption('2');
-  await page.keyboard.press('l');
-  await page.keyboard.press('t');
-  // From 10 to 16 s, again and again
-  await expect.poll(place).toBeGreaterThan(13);
-  await expect.poll(place, { timeout: 10_000 }).toBeLessThan(12);
-  await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
-  await benchField(page, 'Gap').fill('1');
-  await benchField(page, 'Gap').press('Enter');
-  await page.waitForTimeout(4000);
-  expect(await place()).toBeGreaterThan(9.5);
-  expect(await place()).toBeLessThan(15.5);
-  await expect(page.getByText('The sound broke off')).toHaveCount(0);
-  await page.keyboard.press('t');
-  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
-  await page.keyboard.press('a');
-  await expect.poll(place).toBeLessThan(6);
-  await expect.poll(place, { timeout: 15_000 }).toBeGreaterThan(9);
-});
+test(
+  'a transition is heard by key, over and over again while it is edited, and all of them one after the other',
+  { tag: HEARD },
+  async ({ page }) => {
+    await openBench(page);
+    const place = async (): Promise<number> => {
+      const [minutes = '0', seconds = '0'] = (
+        await page.getByLabel('Position on the disc', { exact: true }).innerText()
+      ).split(':');
+      return 60 * Number(minutes) + Number(seconds);
+    };
+    await page.getByLabel('Seconds around the transition').selectOption('2');
+    await page.keyboard.press('l');
+    await page.keyboard.press('t');
+    // From 10 to 16 s, again and again
+    await expect.poll(place).toBeGreaterThan(13);
+    await expect.poll(place, { timeout: 10_000 }).toBeLessThan(12);
+    await expect(page.getByRole('button', { name: 'Stop', exact: true }).first()).toBeVisible();
+    await benchField(page, 'Gap').fill('1');
+    await benchField(page, 'Gap').press('Enter');
+    await page.waitForTimeout(4000);
+    expect(await place()).toBeGreaterThan(9.5);
+    expect(await place()).toBeLessThan(15.5);
+    await expect(page.getByText('The sound broke off')).toHaveCount(0);
+    await page.keyboard.press('t');
+    await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+    await page.keyboard.press('a');
+    await expect.poll(place).toBeLessThan(6);
+    await expect.poll(place, { timeout: 15_000 }).toBeGreaterThan(9);
+  },
+);

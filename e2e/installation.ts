@@ -8,6 +8,9 @@ export interface Installation {
   readonly standins: string;
 }
 
+/** Tag of the tests that need the machine to themselves, because they fail on a break in the sound. */
+export const HEARD = '@heard';
+
 /** The variable through which the global setup tells the workers of the installations, as JSON, one for each worker. */
 export const INSTALLATIONS = 'OISEAU_E2E_INSTALLATIONS';
 

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { test } from './installation.js';
+import { HEARD, test } from './installation.js';
 import { ledgerTitles, makeAlbum, saved, serverTracks, url, wavFile } from './support.js';
 
 const files = [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12, 96_000, 'int24'), wavFile('c.wav', 3, 12)];
@@ -100,7 +100,7 @@ test.describe('hearing it', () => {
     return Number(minutes) * 60 + Number(seconds);
   };
 
-  test('Space starts and stops, and the sound does not break off', async ({ page }) => {
+  test('Space starts and stops, and the sound does not break off', { tag: HEARD }, async ({ page }) => {
     await open(page, 'Play');
     await page.keyboard.press('Space');
     await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
@@ -118,22 +118,24 @@ test.describe('hearing it', () => {
     expect(await clock(page)).toBe(stopped);
   });
 
-  test('plays from a press on the Skyline and from the start of a track at another rate', async ({
-    page,
-  }) => {
-    await open(page, 'Places');
-    const box = await page.getByRole('slider', { name: /Skyline/ }).boundingBox();
-    if (!box) throw new Error('no Skyline');
-    // The disc lasts 42 s; three quarters of the way is 31.5 s, in song 3 (30–42 s).
-    await page.mouse.click(box.x + 20 + (box.width - 50) * 0.75, box.y + 80);
-    await expect.poll(() => clock(page)).toBeGreaterThan(31);
-    expect(await clock(page)).toBeLessThan(34);
-    await expect(page.locator('.transport-track')).toContainText('Song 3');
-    await page.getByRole('button', { name: 'Play track 2' }).click();
-    await expect(page.locator('.transport-track')).toContainText('Song 2');
-    await expect.poll(() => clock(page)).toBeGreaterThan(18);
-    await expect(page.getByText('The sound broke off')).toHaveCount(0);
-  });
+  test(
+    'plays from a press on the Skyline and from the start of a track at another rate',
+    { tag: HEARD },
+    async ({ page }) => {
+      await open(page, 'Places');
+      const box = await page.getByRole('slider', { name: /Skyline/ }).boundingBox();
+      if (!box) throw new Error('no Skyline');
+      // The disc lasts 42 s; three quarters of the way is 31.5 s, in song 3 (30–42 s).
+      await page.mouse.click(box.x + 20 + (box.width - 50) * 0.75, box.y + 80);
+      await expect.poll(() => clock(page)).toBeGreaterThan(31);
+      expect(await clock(page)).toBeLessThan(34);
+      await expect(page.locator('.transport-track')).toContainText('Song 3');
+      await page.getByRole('button', { name: 'Play track 2' }).click();
+      await expect(page.locator('.transport-track')).toContainText('Song 2');
+      await expect.poll(() => clock(page)).toBeGreaterThan(18);
+      await expect(page.getByText('The sound broke off')).toHaveCount(0);
+    },
+  );
 
   test('Space is the transport’s after a click on a button, the button’s after Tab', async ({ page }) => {
     await open(page, 'Space');

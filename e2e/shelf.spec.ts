@@ -169,5 +169,5 @@ test('several albums are chosen and saved as one ZIP; what is rendered anywhere 
   await call(CONTRACT.orderRenders, { params: { id: ids[0] ?? '' }, body: {} });
   const queue = page.getByRole('region', { name: 'What is being rendered' });
   await expect(queue).toContainText('Zipped one');
-  await expect(queue).toHaveCount(0, { timeout: 30_000 });
+  await expect(queue).toHaveCount(0, { timeout: 100_000 });
 });

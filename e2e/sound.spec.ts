@@ -3,7 +3,7 @@ import { NO_TREATMENT, type Treatment } from '@oiseau/audio/stages';
 import { secondsToTicks } from '@oiseau/audio/time';
 import { withSong } from '@oiseau/album/testing';
 import { expect, type Page } from '@playwright/test';
-import { test } from './installation.js';
+import { HEARD, test } from './installation.js';
 import { drag, makeAlbum, saved, serverAlbum, typeInto, url, wavFile } from './support.js';
 
 /** Three songs of noise; the second is 12 dB louder than the first. */
@@ -84,30 +84,32 @@ test('what is measured of a song is that of the treated sound, and what a limite
   );
 });
 
-test('a song is heard as it came and as it is now, equally loud, by one key and without a break', async ({
-  page,
-}) => {
-  const ride = { ...NO_TREATMENT, ride: 6 };
-  await openSound(page, (album) => withSong(album, 1, { sound: ride }));
-  await line(page, /Song 2/).click();
-  await expect(page.getByText(/as it is now 6\.0 dB down: equally loud over the whole song/)).toBeVisible({
-    timeout: 30_000,
-  });
-  await line(page, /Song 2/).press('Enter');
-  const loudness = page
-    .locator('.transport')
-    .getByText(/−\d+\.\d/)
-    .nth(2);
-  await expect(loudness).toBeVisible();
-  for (let i = 0; i < 6; i++) {
+test(
+  'a song is heard as it came and as it is now, equally loud, by one key and without a break',
+  { tag: HEARD },
+  async ({ page }) => {
+    const ride = { ...NO_TREATMENT, ride: 6 };
+    await openSound(page, (album) => withSong(album, 1, { sound: ride }));
+    await line(page, /Song 2/).click();
+    await expect(page.getByText(/as it is now 6\.0 dB down: equally loud over the whole song/)).toBeVisible({
+      timeout: 30_000,
+    });
+    await line(page, /Song 2/).press('Enter');
+    const loudness = page
+      .locator('.transport')
+      .getByText(/−\d+\.\d/)
+      .nth(2);
+    await expect(loudness).toBeVisible();
+    for (let i = 0; i < 6; i++) {
+      await page.keyboard.press('c');
+      await page.waitForTimeout(250);
+    }
     await page.keyboard.press('c');
-    await page.waitForTimeout(250);
-  }
-  await page.keyboard.press('c');
-  await expect(page.getByRole('button', { name: 'as it came' })).toHaveAttribute('aria-pressed', 'true');
-  await expect(page.getByText('The sound broke off')).toHaveCount(0);
-  await page.keyboard.press('Space');
-});
+    await expect(page.getByRole('button', { name: 'as it came' })).toHaveAttribute('aria-pressed', 'true');
+    await expect(page.getByText('The sound broke off')).toHaveCount(0);
+    await page.keyboard.press('Space');
+  },
+);
 
 test('the loudest moments of all songs are walked through, and a moment is moved by hand', async ({
   page,
@@ -200,33 +202,35 @@ test('the album is treated as a whole, and its limiter gets the ceiling that enc
   expect(ceiling).toBeLessThan(-0.1);
 });
 
-test('a stage is left out for a moment without changing anything, and a drag is heard without a break', async ({
-  page,
-}) => {
-  const limiter = { drive: 6, ceiling: -3, release: 80 };
-  const id = await openSound(page, (album) =>
-    withSong(album, 0, {
-      sound: { ...NO_TREATMENT, limiter },
-      fadeIn: { length: secondsToTicks(0.1), shape: 'linear' },
-    }),
-  );
-  await line(page, /Song 1/).press('Enter');
-  await page.getByRole('button', { name: 'Leave out the limiter' }).click();
-  await expect(page.getByText('left out', { exact: true })).toBeVisible();
-  expect((await soundOf(id, 0))?.limiter).toEqual(limiter);
-  await page.getByRole('button', { name: 'Hear the limiter' }).click();
-  await page.keyboard.press('b');
-  const at = await page.getByRole('button', { name: /^Band 1/ }).boundingBox();
-  if (!at) throw new Error('no band');
-  await page.mouse.move(at.x + 12, at.y + 12);
-  await page.mouse.down();
-  for (let i = 1; i <= 30; i++) {
-    await page.mouse.move(at.x + 12 + 3 * i, at.y + 12 - i);
-    await page.waitForTimeout(60);
-  }
-  await page.keyboard.press('Escape');
-  await page.mouse.up();
-  expect((await soundOf(id, 0))?.equaliser).toEqual([{ kind: 'bell', hz: 1000, db: 0, q: 1 }]);
-  await expect(page.getByText('The sound broke off')).toHaveCount(0);
-  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
-});
+test(
+  'a stage is left out for a moment without changing anything, and a drag is heard without a break',
+  { tag: HEARD },
+  async ({ page }) => {
+    const limiter = { drive: 6, ceiling: -3, release: 80 };
+    const id = await openSound(page, (album) =>
+      withSong(album, 0, {
+        sound: { ...NO_TREATMENT, limiter },
+        fadeIn: { length: secondsToTicks(0.1), shape: 'linear' },
+      }),
+    );
+    await line(page, /Song 1/).press('Enter');
+    await page.getByRole('button', { name: 'Leave out the limiter' }).click();
+    await expect(page.getByText('left out', { exact: true })).toBeVisible();
+    expect((await soundOf(id, 0))?.limiter).toEqual(limiter);
+    await page.getByRole('button', { name: 'Hear the limiter' }).click();
+    await page.keyboard.press('b');
+    const at = await page.getByRole('button', { name: /^Band 1/ }).boundingBox();
+    if (!at) throw new Error('no band');
+    await page.mouse.move(at.x + 12, at.y + 12);
+    await page.mouse.down();
+    for (let i = 1; i <= 30; i++) {
+      await page.mouse.move(at.x + 12 + 3 * i, at.y + 12 - i);
+      await page.waitForTimeout(60);
+    }
+    await page.keyboard.press('Escape');
+    await page.mouse.up();
+    expect((await soundOf(id, 0))?.equaliser).toEqual([{ kind: 'bell', hz: 1000, db: 0, q: 1 }]);
+    await expect(page.getByText('The sound broke off')).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  },
+);
