@@ -15,6 +15,7 @@ const ROOMS = {
     'http',
     'access',
     'jobs',
+    'changes',
     'media',
     'masters',
     'sounds',

@@ -1,3 +1,4 @@
+import { albumPatchSchema } from '@oiseau/album/edits';
 import { albumSchema } from '@oiseau/album/model';
 import * as z from 'zod';
 import { endpoint } from './endpoint.js';
@@ -103,6 +104,32 @@ export const ALBUMS = {
       most: ALBUM_BODY,
       body: z.strictObject({ version: z.int().min(1), album: albumSchema }),
       answer: z.object({ version: z.int() }),
+    },
+  ),
+  changeAlbum: endpoint(
+    'PATCH',
+    '/albums/:id',
+    'album',
+    'Changes a version of an album by a JSON Patch (RFC 6902) of its document; 409 when the album has moved on.',
+    {
+      most: ALBUM_BODY,
+      body: z.strictObject({ version: z.int().min(1), patch: albumPatchSchema }),
+      answer: z.object({ version: z.int() }),
+    },
+  ),
+  albumChanges: endpoint(
+    'GET',
+    '/albums/:id/changes',
+    'album',
+    'What has led from a version of an album to the one that stands; the whole album where that is not kept any more.',
+    {
+      query: z.object({ after: z.coerce.number().int().min(1) }),
+      answer: z.object({
+        version: z.int(),
+        /** In order, each of the document that the one before has left; null: see `album`. */
+        changes: z.array(z.object({ who: z.string(), patch: albumPatchSchema })).nullable(),
+        album: albumSchema.nullable(),
+      }),
     },
   ),
   deleteAlbum: endpoint(

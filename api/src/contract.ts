@@ -1,5 +1,6 @@
 import { ACCESS } from './access.js';
 import { ALBUMS } from './albums.js';
+import { CHANGES } from './changes.js';
 import { DELIVERIES } from './deliveries.js';
 import type { Endpoint } from './endpoint.js';
 import { HANDOVERS } from './handovers.js';
@@ -20,6 +21,7 @@ export const CONTRACT = {
   ...SOUNDS,
   ...HANDOVERS,
   ...INVITATIONS,
+  ...CHANGES,
 } as const;
 
 export const ENDPOINTS: readonly Endpoint[] = Object.values(CONTRACT);

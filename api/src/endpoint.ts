@@ -8,7 +8,7 @@ export type ParamsOf<Path extends string> = Path extends `${string}:${infer Name
     ? Name
     : never;
 
-export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
+export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
 
 /**
  * What a key must open so that a call may be made: nothing at all (`none`), anything (`any`: what is not of one album, or is sorted out by

@@ -8,6 +8,7 @@ export { EVENT_KINDS } from './access.js';
 export type { EventRecord, KeyRecord, Visitor } from './access.js';
 export { SHELF_ORDERS } from './albums.js';
 export type { AlbumRecord, ShelfEntry, ShelfSort } from './albums.js';
+export { change, CHANGES_KEPT_MS, type Change, type ChangeTopic } from './changes.js';
 export type { IntakeAnswer, MasterRecord } from './masters.js';
 export type {
   AnswerRecord,

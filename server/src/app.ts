@@ -9,6 +9,7 @@ import { albumRoutes } from './albums/album-routes.js';
 import { ShelfIndex } from './albums/shelf-index.js';
 import { accessRoutes } from './access/access-routes.js';
 import { access } from './access/access.js';
+import { changeRoutes } from './changes/change-routes.js';
 import type { Database } from './db/database.js';
 import { answerRoutes } from './deliveries/answer-routes.js';
 import { deliveryRoutes } from './deliveries/delivery-routes.js';
@@ -129,6 +130,7 @@ export function createApp({
     sheetRoutes(db, pool),
     handoverRoutes(db, media),
     keepingRoutes({ db, media, uploads }, data, standinsTrouble),
+    changeRoutes(db, log),
   );
   app.get('/api/openapi.json', (_request, response) => {
     response.json(openApi());

@@ -126,7 +126,7 @@ function route<E extends Endpoint>(
   isPrepared: boolean,
   work: (given: Given<E>, request: Request, response: Response) => Promise<Answer<E>> | Answer<E>,
 ): void {
-  const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
+  const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete';
   const handle: RequestHandler = async (request, response, next) => {
     if (endpoint.takesFile && request.is('json')) {
       next();
@@ -140,7 +140,8 @@ function route<E extends Endpoint>(
       body,
     } as Given<E>;
     const answer = await work(given, request, response);
-    if (endpoint.file !== null) return;
+    // A file, or an answer that went on for long, was sent by the call itself.
+    if (endpoint.file !== null || response.headersSent) return;
     response.status(endpoint.status);
     if (answer instanceof JsonText) response.type('json').send(answer.text);
     else if (endpoint.answer) response.json(answer);

@@ -2,7 +2,7 @@ import { albumDocument, describeIssues, LaterDocument, readAlbumDocument } from 
 import { Failure } from '@oiseau/audio/errors';
 import type { Album } from '@oiseau/album/model';
 import { ZodError } from 'zod';
-import type { Db, Parse } from '../db/database.js';
+import type { Database, Db, Parse } from '../db/database.js';
 
 export interface AlbumRecord {
   readonly id: string;
@@ -117,6 +117,44 @@ export async function saveAlbum(db: Db, id: string, version: number, text: strin
     [text, id, version],
   );
   return changed === 1;
+}
+
+/** A change of an album as it is kept for who has an earlier version. */
+export interface KeptChange {
+  readonly version: number;
+  readonly who: string;
+  /** JSON */
+  readonly patch: string;
+}
+
+/** The changes after a version, in order. */
+export const changesSince = (db: Db, id: string, version: number): Promise<KeptChange[]> =>
+  db.many(
+    (row) => ({ version: Number(row.version), who: String(row.who), patch: String(row.patch) }),
+    'SELECT version, who, patch FROM album_changes WHERE album_id = ? AND version > ? ORDER BY version',
+    [id, version],
+  );
+
+/** The same as `saveAlbum`, with what has changed. */
+export function saveChange(
+  database: Database,
+  id: string,
+  text: string,
+  { version, who, patch }: KeptChange,
+): Promise<boolean> {
+  return database.transaction(async (db) => {
+    if (!(await saveAlbum(db, id, version - 1, text))) return false;
+    await db.execute(
+      'INSERT INTO album_changes (album_id, version, patch, who, at) VALUES (?, ?, ?, ?, UTC_TIMESTAMP(3))',
+      [id, version, patch, who],
+    );
+    return true;
+  });
+}
+
+/** Who has had an album open for longer gets it whole. */
+export async function forgetOldChangesOfAlbums(db: Db): Promise<void> {
+  await db.execute('DELETE FROM album_changes WHERE at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY');
 }
 
 export async function deleteAlbum(db: Db, id: string): Promise<boolean> {

@@ -12,6 +12,7 @@ const poolOf = (run: Run): ComputePool => ({
   body: (call, text) => run('body', { call, text }),
   check: (subject) => run('check', subject),
   albumDocument: (file, masters) => run('albumDocument', { file, masters }),
+  patchedAlbum: (document, patch) => run('patchedAlbum', { document, patch }),
   albumJson: (document) => run('albumJson', document),
   listings: (documents, masters) => run('listings', { documents, masters }),
   openImage: (folder) => run('image', folder),

@@ -1,15 +1,24 @@
 import { albumDocument, parseAlbumFile, AlbumFileError, mastersInFile, sumsInFile } from '@oiseau/album/file';
 import { mastersPlayed, type Album } from '@oiseau/album/model';
 import type { EncodersRoom, LineUpQuestion, MeasuredSound, SideQuestion } from '@oiseau/album/measured';
-import type { PreparedAlbum, PreparedFile, PreparedQuestion } from '../http/compute-pool.js';
+import type {
+  PreparedAlbum,
+  PreparedDocument,
+  PreparedFile,
+  PreparedQuestion,
+} from '../http/compute-pool.js';
 import { keyOfSound, mastersOf, type Asked } from '../sounds/asked.js';
+
+/** @param album validated a moment ago: what is written can be read again */
+export const preparedDocument = (album: Album): PreparedDocument => ({
+  text: JSON.stringify(albumDocument(album)),
+  artwork: album.artwork,
+  masters: mastersPlayed(album),
+});
 
 const album = ({ version, album: given }: { version: number; album: Album }): PreparedAlbum => ({
   version,
-  // It was validated a moment ago: what is written can be read again.
-  text: JSON.stringify(albumDocument(given)),
-  artwork: given.artwork,
-  masters: mastersPlayed(given),
+  ...preparedDocument(given),
 });
 
 const question = (asked: Asked): PreparedQuestion => ({

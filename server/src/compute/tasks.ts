@@ -1,6 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { ENDPOINTS } from '@oiseau/api';
-import { albumFromFile, MOST_ISSUES, parseAlbumFile } from '@oiseau/album/file';
+import { patched, PatchMisfit, type AlbumPatch } from '@oiseau/album/edits';
+import {
+  albumFromFile,
+  MOST_ISSUES,
+  newestForm,
+  parseAlbumFile,
+  readAlbumDocument,
+} from '@oiseau/album/file';
 import { checkAlbum, type Finding } from '@oiseau/checks';
 import { isDeeperThan, safelyParsed } from '@oiseau/audio/schema';
 import { layOutAlbum } from '@oiseau/album/layout';
@@ -9,11 +16,11 @@ import { PcmFileSource, type PcmInfo } from '@oiseau/audio/pcm';
 import { readThrough, SilhouetteMeter } from '@oiseau/audio/measure';
 import type { Paper } from '@oiseau/formats/disc';
 import { FileByteSource, NoDiscImage, openImage, paperPdf } from '@oiseau/host';
-import type * as z from 'zod';
+import { ZodError, type z } from 'zod';
 import { DamagedAlbum, documentText, parseDocument } from '../albums/album-repository.js';
-import { PREPARE } from './prepare.js';
+import { PREPARE, preparedDocument } from './prepare.js';
 import { listingOf } from '../albums/listing.js';
-import type { Listing, OpenedImage, ReadBody, Unchecked } from '../http/compute-pool.js';
+import type { Listing, OpenedImage, PatchedAlbum, ReadBody, Unchecked } from '../http/compute-pool.js';
 
 /** As many as are worded, without what nobody reads of them, so that a hostile body costs the server's thread nothing. */
 const firstIssues = (issues: readonly z.core.$ZodIssue[]): z.core.$ZodIssue[] =>
@@ -61,6 +68,17 @@ export const TASKS = {
         () => randomUUID(),
       ),
     );
+  },
+
+  patchedAlbum({ document, patch }: { readonly document: string; readonly patch: AlbumPatch }): PatchedAlbum {
+    try {
+      const album = readAlbumDocument(patched(newestForm(JSON.parse(document)), patch));
+      return { prepared: preparedDocument(album) };
+    } catch (error) {
+      if (error instanceof PatchMisfit) return { misfit: error.message };
+      if (error instanceof ZodError) return { issues: firstIssues(error.issues) };
+      throw error;
+    }
   },
 
   albumJson(document: string): { readonly json: string } | { readonly damaged: string } {

@@ -1,6 +1,6 @@
 import type { Migration } from './migration.js';
 
-/** The database's history from migration 011 on. */
+/** The database's history from migration 011 to 019. */
 export const MIGRATIONS_FROM_011: readonly Migration[] = [
   {
     name: '011 receivers and what was handed over to them',

@@ -1,5 +1,6 @@
 import type { Migration } from './migration.js';
 import { MIGRATIONS_FROM_011 } from './migrations-011.js';
+import { MIGRATIONS_FROM_020 } from './migrations-020.js';
 
 /**
  * The database's history: each entry once, in order, never changed after it was released. Statements of MariaDB's data
@@ -272,4 +273,5 @@ export const MIGRATIONS: readonly Migration[] = [
     ],
   },
   ...MIGRATIONS_FROM_011,
+  ...MIGRATIONS_FROM_020,
 ];

@@ -1,5 +1,6 @@
 import type { DiscImage, Paper } from '@oiseau/formats/disc';
 import type { Finding, CheckSubject } from '@oiseau/checks';
+import type { AlbumPatch } from '@oiseau/album/edits';
 import type { MasterFactsByKey } from '@oiseau/album/model';
 import type { PcmInfo } from '@oiseau/audio/pcm';
 import type * as z from 'zod';
@@ -15,15 +16,25 @@ export type ReadBody =
   | { readonly issues: readonly z.core.$ZodIssue[] }
   | { readonly unreadable: true };
 
-/** An album that is to be saved over a version. */
-export interface PreparedAlbum {
-  readonly version: number;
+/** An album that is to be saved. */
+export interface PreparedDocument {
   /** For its column. */
   readonly text: string;
   readonly artwork: string | null;
   /** SHA-256 of the masters that it plays. */
   readonly masters: readonly string[];
 }
+
+/** The same over a version. */
+export interface PreparedAlbum extends PreparedDocument {
+  readonly version: number;
+}
+
+/** An album after a change, or why it can't be changed so. */
+export type PatchedAlbum =
+  | { readonly prepared: PreparedDocument }
+  | { readonly misfit: string }
+  | { readonly issues: readonly z.core.$ZodIssue[] };
 
 /** What a question about a sound is kept by. */
 export interface PreparedQuestion {
@@ -76,6 +87,8 @@ export interface ComputePool {
   check(subject: Unchecked): Promise<readonly Finding[]>;
   /** The document of an album file. @param masters SHA-256 by name in the file */
   albumDocument(file: string, masters: ReadonlyMap<string, string>): Promise<string>;
+  /** A stored document after a change. @param patch JSON Patch, read by `albumPatchSchema` */
+  patchedAlbum(document: string, patch: AlbumPatch): Promise<PatchedAlbum>;
   /** A stored document as JSON of the album in today's form, or why it can't be read. */
   albumJson(document: string): Promise<{ readonly json: string } | { readonly damaged: string }>;
   /** What lists show of albums, by their stored documents, in the same order. Never fails because of a document. */

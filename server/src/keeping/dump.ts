@@ -15,6 +15,8 @@ const LEFT_OUT = [
   'sounds',
   'intakes',
   'clean_up_clock',
+  'changes',
+  'album_changes',
 ];
 
 /** A table that lies in a file: a line for each row, as JSON. */

@@ -1,9 +1,11 @@
+import { forgetOldChanges } from '../changes/change-repository.js';
 import { forgetOldIntakes } from '../masters/intake-repository.js';
 import { forgetSounds } from '../sounds/sound-repository.js';
 import { lstat, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { UnusedFile } from '@oiseau/api';
 import type { Visitor } from '../access/visitor.js';
+import { forgetOldChangesOfAlbums } from '../albums/album-repository.js';
 import { openedTo, storedText } from '../albums/shelf.js';
 import { clearAttempts } from '../deliveries/attempts.js';
 import { markCleared } from '../deliveries/delivery-repository.js';
@@ -45,6 +47,8 @@ export async function keepHouse(
   await emptyBin(db, media, now - KEPT_DAYS * DAY_MS);
   await forgetSounds(db, KEPT_DAYS);
   await forgetOldIntakes(db);
+  await forgetOldChanges(db);
+  await forgetOldChangesOfAlbums(db);
   await markUnused(db);
   const cleared = await clearUnused(db, media, now - KEPT_DAYS * DAY_MS);
   return plus(cleared, await sweepNameless(db, media, now));

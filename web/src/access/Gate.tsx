@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Modal, Spinner } from 'react-bootstrap';
 import { call, onSignedOut } from '../api/client.js';
+import { useChanges } from '../api/useChanges.js';
 import { AwayLine } from './AwayLine.js';
 import { HealthLine } from './HealthLine.js';
 import { keyInAddress } from './entrance.js';
@@ -16,6 +17,7 @@ const { queryKey: sessionKey } = sessionQuery;
 export function Gate({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
   const session = useQuery(sessionQuery);
+  useChanges(session.data?.id);
   const [endedAt, setEndedAt] = useState(0);
   useEffect(() => onSignedOut(() => setEndedAt(Date.now())), []);
   useEffect(() => {

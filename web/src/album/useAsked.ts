@@ -1,6 +1,7 @@
 import { mayDo, type SoundRecord } from '@oiseau/api';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
+import { whileNotTold } from '../api/changes.js';
 import { useVisitor } from '../access/VisitorContext.js';
 import { useAlbum } from './AlbumContext.js';
 
@@ -8,6 +9,8 @@ import { useAlbum } from './AlbumContext.js';
 const REST_MS = 600;
 /** How often it is asked how far the measuring is, ms. */
 const ASK_MS = 800;
+/** A sound that nobody has asked for within half a minute is not measured any more: so often it is asked for where the channel of changes tells how far it is, ms. */
+export const STILL_WANTED_MS = 10_000;
 
 /** What is answered to a question: figures, or how far the measuring is. */
 interface Answered {
@@ -53,7 +56,7 @@ export function useAsked<Q, A extends Answered>(
     placeholderData: keepPreviousData,
     refetchInterval: ({ state }) =>
       [...(state.data?.values() ?? [])].some(({ figures, job }) => !figures && job?.state !== 'failed')
-        ? ASK_MS
+        ? whileNotTold(ASK_MS) || STILL_WANTED_MS
         : false,
   }).data;
 }

@@ -25,6 +25,7 @@ import {
   type ShelfSort,
   type TreatmentPreset,
 } from '@oiseau/api';
+import { whileNotTold } from './changes.js';
 import { call } from './client.js';
 
 export const shelfKey = ['shelf'] as const;
@@ -33,7 +34,7 @@ export const albumKey = (id: string) => ['album', id] as const;
 export const mastersKey = (id: string) => ['masters', id] as const;
 export const deliveriesKey = (id: string) => ['deliveries', id] as const;
 
-/** How often a view asks again while something is under way, and how often for what other windows do. */
+/** How often a view asks again while something is under way, and how often for what other windows do, where the channel of changes is away. */
 const BUSY_MS = 600;
 const OTHERS_MS = 4000;
 const HEALTH_MS = 30_000;
@@ -48,13 +49,13 @@ export function useShelf(q: string, order: ShelfSort) {
       const shown = pages.reduce((sum, { albums }) => sum + albums.length, 0);
       return shown < total ? shown : undefined;
     },
-    // Progress of renders and of indexing is asked for again.
-    refetchInterval: ({ state }) =>
-      state.data?.pages.some(
-        ({ albums, indexing }) => indexing > 0 || albums.some(({ rendering }) => rendering > 0),
-      )
-        ? OTHERS_MS
-        : false,
+    // How far the index is, nobody tells.
+    refetchInterval: ({ state }) => {
+      const pages = state.data?.pages ?? [];
+      if (pages.some(({ indexing }) => indexing > 0)) return OTHERS_MS;
+      const isRendering = pages.some(({ albums }) => albums.some(({ rendering }) => rendering > 0));
+      return isRendering && whileNotTold(OTHERS_MS);
+    },
     placeholderData: keepPreviousData,
   });
 }
@@ -77,7 +78,7 @@ export function useKeeping(): UseQueryResult<Keeping> {
     queryKey: keepingKey,
     queryFn: () => call(CONTRACT.keeping, {}),
     refetchInterval: ({ state }) =>
-      ['queued', 'running'].includes(state.data?.verifying?.state ?? '') ? BUSY_MS : false,
+      ['queued', 'running'].includes(state.data?.verifying?.state ?? '') ? whileNotTold(BUSY_MS) : false,
   });
 }
 
@@ -119,7 +120,11 @@ export const mastersQuery = (id: string) =>
 
 /** The album; asked again and again, so that another window's edits are noticed. */
 export function useServerAlbum(id: string): UseQueryResult<AlbumRecord> {
-  return useQuery({ ...albumQuery(id), refetchInterval: OTHERS_MS, refetchOnWindowFocus: true });
+  return useQuery({
+    ...albumQuery(id),
+    refetchInterval: () => whileNotTold(OTHERS_MS),
+    refetchOnWindowFocus: true,
+  });
 }
 
 export function useMasters(id: string, enabled = true): UseQueryResult<MasterRecord[]> {
@@ -130,7 +135,7 @@ export function useMasters(id: string, enabled = true): UseQueryResult<MasterRec
       state.data?.some(
         ({ measurement, job }) => !measurement && (job?.state === 'queued' || job?.state === 'running'),
       )
-        ? BUSY_MS
+        ? whileNotTold(BUSY_MS)
         : false,
   });
 }
@@ -168,7 +173,7 @@ export function useDeliveries(id: string): UseQueryResult<DeliveryRecord[]> {
         delivery.proofKnown ? { ...delivery, proof: proofs.get(delivery.attempt) ?? null } : delivery,
       );
     },
-    refetchInterval: ({ state }) => (state.data?.some(isUnderWay) ? BUSY_MS : false),
+    refetchInterval: ({ state }) => (state.data?.some(isUnderWay) ? whileNotTold(BUSY_MS) : false),
   });
 }
 /** As many as an address holds. */
@@ -179,7 +184,7 @@ export function useRenderQueue(): UseQueryResult<QueuedRender[]> {
   return useQuery({
     queryKey: queueKey,
     queryFn: () => call(CONTRACT.renderQueue, {}),
-    refetchInterval: ({ state }) => ((state.data?.length ?? 0) > 0 ? 2 * BUSY_MS : OTHERS_MS),
+    refetchInterval: ({ state }) => whileNotTold((state.data?.length ?? 0) > 0 ? 2 * BUSY_MS : OTHERS_MS),
   });
 }
 

@@ -9,6 +9,7 @@ import {
 } from '@oiseau/api';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
+import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { useAnswersOfAlbum } from '../checks/ChangedSinceApproval.js';
 import { useInvitations } from '../proof/Listeners.js';
@@ -30,9 +31,9 @@ export function useHandovers(id: string, enabled = true): UseQueryResult<Handove
     queryFn: () => call(CONTRACT.handovers, { params: { id } }),
     refetchInterval: ({ state }) =>
       state.data?.some(({ status }) => isHandoverActive(status))
-        ? BUSY_MS
+        ? whileNotTold(BUSY_MS)
         : state.data?.some(({ status }) => status === 'accepted')
-          ? NEWS_MS
+          ? whileNotTold(NEWS_MS)
           : false,
   });
 }

@@ -14,6 +14,7 @@ import {
 } from 'recharts';
 import { CONTRACT, type MasterRecord } from '@oiseau/api';
 import { useAlbum } from '../album/AlbumContext.js';
+import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
 import { AXIS, TOOLTIP } from '../ui/charts.js';
@@ -46,7 +47,9 @@ export function UpperEndChart({
   };
   useEffect(() => {
     if (!asked || upper) return undefined;
-    const timer = setInterval(() => void queries.invalidateQueries({ queryKey: mastersKey(id) }), LOOK_MS);
+    const timer = setInterval(() => {
+      if (whileNotTold(LOOK_MS)) void queries.invalidateQueries({ queryKey: mastersKey(id) });
+    }, LOOK_MS);
     return () => clearInterval(timer);
   }, [asked, upper, queries, id]);
   const { data: bands } = useQuery({

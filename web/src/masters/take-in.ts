@@ -1,9 +1,10 @@
 import { ApiFailure, CONTRACT, type Asked } from '@oiseau/api';
 import { AudioRefused } from '@oiseau/audio/pcm';
+import { untilChange } from '../api/changes.js';
 import { call } from '../api/client.js';
 
-/** How often it is asked how far decoding is. */
-const ASK_MS = 400;
+/** How often it is asked how far decoding is, where that is told and where it is not. */
+const ASK_MS = { told: 5000, notTold: 400 };
 
 /** What became of a file. */
 export interface TakenIn {
@@ -39,6 +40,6 @@ export async function takeIn(
       throw new DOMException('It was stopped.', 'AbortError');
     }
     decoded(share);
-    await new Promise((resolve) => setTimeout(resolve, ASK_MS));
+    await untilChange('imports', ASK_MS, signal);
   }
 }

@@ -7,6 +7,7 @@ import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useVisitor } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
+import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatWhen } from '../ui/format.js';
@@ -32,7 +33,7 @@ export function useNotes(deliveryId: string): Notes {
   const { data } = useQuery({
     queryKey: key,
     queryFn: () => call(CONTRACT.notes, { params: { id: deliveryId } }),
-    refetchInterval: NEWS_MS,
+    refetchInterval: () => whileNotTold(NEWS_MS),
   });
   const then = (done: Promise<unknown>): void =>
     void done.catch(complain).then(() => queries.invalidateQueries({ queryKey: key }));

@@ -8,6 +8,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { STILL_WANTED_MS } from '../album/useAsked.js';
+import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { usePowers } from '../api/queries.js';
 import { formatDb } from '../ui/format.js';
@@ -31,7 +33,9 @@ export function EncodersRoom({
     enabled: question !== null && asked === name,
     queryFn: () => call(CONTRACT.encodersRoom, { params: { id }, body: question as Question }),
     refetchInterval: ({ state }) =>
-      state.data?.figures || state.data?.job?.state === 'failed' ? false : ASK_MS,
+      state.data?.figures || state.data?.job?.state === 'failed'
+        ? false
+        : whileNotTold(ASK_MS) || STILL_WANTED_MS,
   });
   if (!question) return null;
   const figures = data?.figures;

@@ -41,7 +41,8 @@ export {
   spreadSongs,
   withSpread,
 } from './part-edits.js';
-export { sameContent, sameValue, takeBack } from './revert.js';
+export { type AlbumPatch, albumPatchSchema, patchBetween, patched, PatchMisfit } from './patch.js';
+export { mergeEdits, type Merged, sameContent, sameValue, takeBack } from './revert.js';
 export {
   addIndex,
   crossfade,

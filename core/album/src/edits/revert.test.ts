@@ -4,7 +4,7 @@ import { secondsToTicks } from '@oiseau/audio/time';
 import { album, flat, withSong } from '../testing.js';
 import type { Album } from '../model/album.js';
 import { editRegion, editWords, moveTrack, removeSongs } from './edit.js';
-import { sameValue, takeBack } from './revert.js';
+import { mergeEdits, sameValue, takeBack } from './revert.js';
 
 const s = secondsToTicks;
 const five = album({}, {}, {}, {}, {});
@@ -81,5 +81,66 @@ describe('values that say the same', () => {
     expect(sameValue({ a: 1 }, { a: 1, b: null })).toBe(false);
     expect(sameValue([1, 2], [2, 1])).toBe(false);
     expect(sameValue(0, false)).toBe(false);
+  });
+});
+
+describe('what two people have made of one album', () => {
+  it('is put together where they have changed different fields, of one song too', () => {
+    const mine = editWords(editRegion(five, 't2', { gainDb: -3 }), 't3', { title: 'Ebb' });
+    const theirs = editWords(moveTrack(five, 't5', 0), 't2', { title: 'Neap' });
+    const { mine: merged, theirs: same } = mergeEdits(five, mine, theirs);
+    expect(same).toBe(merged);
+    expect(ids(merged)).toBe('t5 t1 t2 t3 t4');
+    expect(merged.songs.map(({ title }) => title).slice(2, 4)).toEqual(['Neap', 'Ebb']);
+    expect(flat(merged, 2).gainDb).toBe(-3);
+  });
+
+  it('is both where they have changed one field, and everything else is merged', () => {
+    const mine = editWords(editWords(five, 't1', { title: 'Mine' }), 't3', { title: 'Ebb' });
+    const theirs = editWords(editWords(five, 't1', { title: 'Theirs' }), 't4', { title: 'Neap' });
+    const merged = mergeEdits(five, mine, theirs);
+    const titles = (of: Album) => of.songs.map(({ title }) => title);
+    expect([titles(merged.mine)[0], titles(merged.theirs)[0]]).toEqual(['Mine', 'Theirs']);
+    for (const of of [merged.mine, merged.theirs]) expect(titles(of).slice(2, 4)).toEqual(['Ebb', 'Neap']);
+  });
+
+  it('is no conflict where both have done the same', () => {
+    const same = (): Album => editWords(five, 't1', { title: 'Same' });
+    const merged = mergeEdits(five, same(), same());
+    expect(merged.mine).toBe(merged.theirs);
+  });
+
+  it('shows both where one has taken out the song that the other has worked on', () => {
+    const without = removeSongs(five, new Set(['t4']));
+    const worked = editWords(five, 't4', { title: 'Neap' });
+    for (const [mine, theirs, kept] of [
+      [without, worked, 'theirs'],
+      [worked, without, 'mine'],
+    ] as const) {
+      const merged = mergeEdits(five, mine, theirs);
+      const [own, other] = [merged.mine, merged.theirs];
+      expect(ids(kept === 'mine' ? own : other)).toBe('t1 t2 t3 t4 t5');
+      expect(ids(kept === 'mine' ? other : own)).toBe('t1 t2 t3 t5');
+    }
+  });
+
+  it('shows both orders where both have put the songs in another one', () => {
+    const merged = mergeEdits(five, moveTrack(five, 't5', 0), moveTrack(five, 't1', 4));
+    expect([ids(merged.mine), ids(merged.theirs)]).toEqual(['t5 t1 t2 t3 t4', 't2 t3 t4 t5 t1']);
+  });
+
+  it('with songs that each has brought in has them all', () => {
+    const withNew = (id: string): Album => ({ ...five, songs: [...five.songs, ...album({ id }).songs] });
+    expect(
+      ids(mergeEdits(five, withNew('a'), withNew('b')).mine)
+        ?.split(' ')
+        .sort(),
+    ).toEqual(['t1', 't2', 't3', 't4', 't5', 'a', 'b'].sort());
+  });
+
+  it('is what one has made where the other has done nothing', () => {
+    const theirs = editWords(five, 't4', { title: 'Neap' });
+    expect(mergeEdits(five, five, theirs).mine).toBe(theirs);
+    expect(mergeEdits(five, theirs, five).mine).toBe(theirs);
   });
 });

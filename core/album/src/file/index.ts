@@ -14,6 +14,7 @@ export {
   LaterDocument,
   albumDocument,
   deliverableDocument,
+  newestForm,
   readAlbumDocument,
   readDeliverableDocument,
   readTreatmentDocument,

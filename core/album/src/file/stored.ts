@@ -26,12 +26,14 @@ export class LaterDocument extends Failure {
 const isObject = (value: unknown): value is Raw =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-/** Reads what any version has kept. Documents from before versions were written are of version 1. */
-function read<T>({ steps, schema }: StoredForm<T>, document: unknown): T {
+/** What any version has kept, in today's form and not validated. Documents from before versions were written are of version 1. */
+function upToDate<T>({ steps }: StoredForm<T>, document: unknown): Raw {
   const { version = 1, ...content } = isObject(document) ? document : {};
   if (typeof version !== 'number' || version > steps.length + 1) throw new LaterDocument(Number(version));
-  return schema.parse(steps.slice(version - 1).reduce<Raw>((older, step) => step(older), content));
+  return steps.slice(version - 1).reduce<Raw>((older, step) => step(older), content);
 }
+
+const read = <T>(form: StoredForm<T>, document: unknown): T => form.schema.parse(upToDate(form, document));
 
 const write = <T extends object>({ steps }: StoredForm<T>, value: T): object => ({
   version: steps.length + 1,
@@ -118,6 +120,14 @@ const DELIVERABLE: StoredForm<Deliverable> = {
  * @throws LaterDocument, or a ZodError when it is no album
  */
 export const readAlbumDocument = (document: unknown): Album => read(ALBUM, document);
+/**
+ * The document of an album in today's form, as `albumDocument` would write it, for a change that is validated afterwards.
+ * @throws LaterDocument; ZodError when an earlier version's is no album
+ */
+export function newestForm(document: unknown): object {
+  const isNewest = isObject(document) && document.version === ALBUM.steps.length + 1;
+  return isNewest ? document : albumDocument(readAlbumDocument(document));
+}
 /** An album as it is kept, with the version of its form. */
 export const albumDocument = (album: Album): object => write(ALBUM, album);
 

@@ -1,0 +1,167 @@
+import { addressOf, change, CONTRACT, type Change, type ChangeTopic } from '@oiseau/api';
+
+/** Somebody who is told of changes on the server. */
+export interface ChangeListener {
+  changed(change: Change): unknown;
+  /** Some were missed: anything may have changed. */
+  missed(): unknown;
+}
+
+/** What a window tells the others of its browser. */
+type Word =
+  | { readonly kind: 'change'; readonly id: number | null; readonly change: Change }
+  | { readonly kind: 'missed'; readonly id: number | null }
+  | { readonly kind: 'live'; readonly live: boolean }
+  | { readonly kind: 'who is live?' };
+
+/** A channel that breaks off is given so long to come back, ms: another window may take over. */
+const GRACE_MS = 1500;
+/** A channel that the server has ended for good (no session, too many windows) is tried again after so long, ms. */
+const AGAIN_MS = 10_000;
+
+const listeners = new Set<ChangeListener>();
+let live = false;
+
+/** How often a view asks again: not at all while changes are told. */
+export const whileNotTold = (ms: number): number | false => (live ? false : ms);
+
+/** Tells `listener` of every change from now on. @returns the way to end it */
+export function onChanges(listener: ChangeListener): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** Resolves with the next change of a topic, or after a while (sooner where nothing is told), or with the signal. */
+export function untilChange(
+  topic: ChangeTopic,
+  ms: { readonly told: number; readonly notTold: number },
+  signal?: AbortSignal,
+): Promise<void> {
+  return new Promise((resolve) => {
+    const done = (): void => {
+      clearTimeout(timer);
+      leave();
+      signal?.removeEventListener('abort', done);
+      resolve();
+    };
+    const timer = setTimeout(done, live ? ms.told : ms.notTold);
+    const leave = onChanges({ changed: (each) => each.topic === topic && done(), missed: done });
+    signal?.addEventListener('abort', done);
+  });
+}
+
+/**
+ * Keeps the channel of changes open (Server-Sent Events). A browser gives all windows of one server six connections together, so one of
+ * them follows and tells the others; where it goes, the next takes over from the last event that it has heard. Without locks (a page
+ * that is not encrypted and not on this machine) each window follows while it is visible.
+ * @param keyId whose windows belong together
+ * @returns the way to end it
+ */
+export function followChanges(keyId: string): () => void {
+  const name = `oiseau-changes-${keyId}`;
+  const others = new BroadcastChannel(name);
+  let last: number | null = null;
+  let stream: (() => void) | null = null;
+  let grace: ReturnType<typeof setTimeout> | undefined;
+  const became = (now: boolean): void => {
+    if (live === now) return;
+    live = now;
+    if (now) clearTimeout(grace);
+    else grace = setTimeout(() => listeners.forEach((listener) => listener.missed()), GRACE_MS);
+  };
+  const hear = (word: Word): void => {
+    switch (word.kind) {
+      case 'change':
+        last = word.id ?? last;
+        for (const listener of listeners) listener.changed(word.change);
+        break;
+      case 'missed':
+        last = word.id ?? last;
+        for (const listener of listeners) listener.missed();
+        break;
+      case 'live':
+        became(word.live);
+        break;
+      case 'who is live?':
+        if (stream) others.postMessage({ kind: 'live', live } satisfies Word);
+        break;
+      default:
+        word satisfies never;
+    }
+  };
+  others.onmessage = ({ data }: MessageEvent<Word>) => hear(data);
+  const tell = (word: Word): void => {
+    hear(word);
+    others.postMessage(word);
+  };
+  const begin = (): void => {
+    stream ??= openStream(() => last, tell);
+  };
+  const end = (): void => {
+    stream?.();
+    stream = null;
+  };
+  others.postMessage({ kind: 'who is live?' } satisfies Word);
+  // Only encrypted pages and those of this machine have locks.
+  const locks = navigator.locks as LockManager | null | undefined;
+  const leave = locks ? leadInTurn(locks, name, begin, end) : followWhileVisible(begin, end);
+  return () => {
+    leave();
+    if (stream) others.postMessage({ kind: 'live', live: false } satisfies Word);
+    end();
+    others.close();
+    clearTimeout(grace);
+    live = false;
+  };
+}
+
+/** One window after the other holds the lock, and the channel with it. */
+function leadInTurn(locks: LockManager, name: string, begin: () => void, end: () => void): () => void {
+  const given = new AbortController();
+  const held = new Promise<void>((resolve) => given.signal.addEventListener('abort', () => resolve()));
+  locks
+    .request(name, { signal: given.signal }, () => {
+      begin();
+      return held.finally(end);
+    })
+    // Whoever leaves while waiting is told so by an error.
+    .catch(() => undefined);
+  return () => given.abort();
+}
+
+function followWhileVisible(begin: () => void, end: () => void): () => void {
+  const look = (): void => (document.hidden ? end() : begin());
+  document.addEventListener('visibilitychange', look);
+  look();
+  return () => document.removeEventListener('visibilitychange', look);
+}
+
+/** @param last the event to resume from; null: what has changed since the page was asked for comes first */
+function openStream(last: () => number | null, tell: (word: Word) => void): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let source: EventSource;
+  const open = (): void => {
+    const after = last();
+    const query = after === null ? { within: Math.ceil(performance.now()) } : { after };
+    source = new EventSource(addressOf(CONTRACT.changes, { query }));
+    source.onopen = () => tell({ kind: 'live', live: true });
+    source.addEventListener('change', ({ data, lastEventId }: MessageEvent<string>) => {
+      const read = change.safeParse(JSON.parse(data));
+      if (read.success) tell({ kind: 'change', id: Number(lastEventId) || null, change: read.data });
+    });
+    source.addEventListener('reset', ({ lastEventId }: MessageEvent<string>) =>
+      tell({ kind: 'missed', id: Number(lastEventId) || null }),
+    );
+    source.onerror = () => {
+      tell({ kind: 'live', live: false });
+      // The browser tries again by itself unless it was refused.
+      if (source.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
+    };
+  };
+  open();
+  return () => {
+    clearTimeout(timer);
+    source.close();
+    tell({ kind: 'live', live: false });
+  };
+}
