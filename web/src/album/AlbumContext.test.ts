@@ -7,7 +7,7 @@ import { act, cleanup, renderHook } from '@testing-library/react';
 import { createElement, type ReactNode } from 'react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { AlbumContext, useAlbum, useAlbumFact, type AlbumValue } from './AlbumContext.js';
-import { createAlbumStore } from './album-store.js';
+import { createAlbumStore } from '../workspace/album-store.js';
 
 const record: AlbumRecord = {
   id: 'a',

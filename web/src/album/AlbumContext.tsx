@@ -3,8 +3,13 @@ import { createContext, useContext, useEffect, useRef, useState, useSyncExternal
 import { call } from '../api/client.js';
 import { useServerAlbum } from '../api/queries.js';
 import { useVisitor } from '../access/VisitorContext.js';
-import { createAlbumStore, type AlbumDeeds, type AlbumState, type AlbumStore } from './album-store.js';
-import { unsavedKeeper } from './unsaved.js';
+import {
+  createAlbumStore,
+  type AlbumDeeds,
+  type AlbumState,
+  type AlbumStore,
+} from '../workspace/album-store.js';
+import { unsavedKeeper } from '../workspace/unsaved.js';
 
 /** An album that is open: its id, and the store that owns its state. */
 export interface OpenedAlbum {

@@ -3,9 +3,9 @@ import { useEffect, useState } from 'react';
 import { useVisitor } from '../access/VisitorContext.js';
 import { useNotices } from '../ui/Notices.js';
 import { useAlbum } from './AlbumContext.js';
-import type { AlbumStore } from './album-store.js';
-import type { LeftBehind } from './unsaved-edits.js';
-import { goOn, leftBehind } from './unsaved.js';
+import type { AlbumStore } from '../workspace/album-store.js';
+import type { LeftBehind } from '../workspace/unsaved-edits.js';
+import { goOn, leftBehind } from '../workspace/unsaved.js';
 
 /**
  * Looks after edits that an earlier window could not save any more. Where nothing has happened since, the album goes on from them; where

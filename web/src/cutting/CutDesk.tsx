@@ -18,7 +18,7 @@ import type { MasterRecord } from '@oiseau/api';
 import { masterPcm } from '../masters/master-pcm.js';
 import { masterGuest } from '../player/guest.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { useGuest, usePlayer } from '../player/PlayerContext.js';
+import { useGuest, usePlayer } from '../album/PlayerContext.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { useShortcuts } from '../ui/useShortcuts.js';

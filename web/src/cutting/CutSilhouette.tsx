@@ -2,7 +2,7 @@ import { moveCut, pieceAt, type Cutting } from '@oiseau/formats/cutting';
 import type { Silhouette } from '@oiseau/audio/measure';
 import { useCallback } from 'react';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayerState } from '../player/PlayerContext.js';
+import { usePlayerState } from '../album/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { usePointerDrag } from '../ui/drag.js';
 import { useWheel } from '../ui/useWheel.js';

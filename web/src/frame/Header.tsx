@@ -7,7 +7,7 @@ import { IconButton, ThemeButton } from '../ui/IconButton.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PartChooser } from './PartChooser.js';
 import { HistoryMenu } from './HistoryMenu.js';
-import { isDirty } from '../album/history.js';
+import { isDirty } from '../workspace/history.js';
 
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
 export function Header({ onHelp }: { onHelp: () => void }) {

@@ -4,7 +4,7 @@ import { Dropdown } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
-import type { Editing } from '../album/history.js';
+import type { Editing } from '../workspace/history.js';
 
 /** Steps shown in each direction; further back leads Undo, step by step. */
 const MOST_SHOWN = 30;

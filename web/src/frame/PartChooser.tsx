@@ -1,6 +1,6 @@
 import { partName } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
-import { usePlayer } from '../player/PlayerContext.js';
+import { usePlayer } from '../album/PlayerContext.js';
 
 /** Which part is shown and heard; nothing where there is but one. What plays goes on with the start of the part that is chosen. */
 export function PartChooser() {

@@ -4,7 +4,7 @@ import { Play, Square, StickyNote } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
+import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
 
 interface DeckProps {
   readonly rows: readonly ListeningRow[];

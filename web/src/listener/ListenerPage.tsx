@@ -4,7 +4,7 @@ import { useEffect, useState, type FormEvent } from 'react';
 import { Button, Form, Spinner } from 'react-bootstrap';
 import { useParams } from 'react-router';
 import { call, onSignedOut } from '../api/client.js';
-import { LonePlayerProvider } from '../player/PlayerContext.js';
+import { LonePlayerProvider } from '../album/PlayerContext.js';
 import { secretInAddress } from '../proof/listener-address.js';
 import { Listening } from './Listening.js';
 

@@ -1,7 +1,7 @@
 import { addressOf, CONTRACT, type ListeningPageRecord } from '@oiseau/api';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { PLAYER_RATE } from '../player/player.js';
-import { useGuest, usePlayer } from '../player/PlayerContext.js';
+import { useGuest, usePlayer } from '../album/PlayerContext.js';
 import { invitationAddresses, rowGuest, useHeardFiles, useOutlinesOfFiles } from '../proof/heard-files.js';
 import { RowSilhouette } from '../proof/RowSilhouette.js';
 import { formatWhen } from '../ui/format.js';

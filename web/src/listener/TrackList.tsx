@@ -1,7 +1,7 @@
 import type { ListeningTrack } from '@oiseau/api';
 import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayerState } from '../player/PlayerContext.js';
+import { usePlayerState } from '../album/PlayerContext.js';
 
 /** A shorter gap is none to the ear. */
 const NO_GAP_SECONDS = 0.05;

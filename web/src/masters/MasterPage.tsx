@@ -11,7 +11,7 @@ import { useSilhouettes } from '../api/queries.js';
 import type { MasterRecord } from '@oiseau/api';
 import { masterGuest } from '../player/guest.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { useGuest, usePlayer } from '../player/PlayerContext.js';
+import { useGuest, usePlayer } from '../album/PlayerContext.js';
 import { formatBytes, formatRate } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { LoudnessChart, SpectrumChart } from './charts.js';

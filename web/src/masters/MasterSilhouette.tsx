@@ -4,7 +4,7 @@ import type { Silhouette } from '@oiseau/audio/measure';
 import { useCallback, type PointerEvent } from 'react';
 import type { MasterRecord } from '@oiseau/api';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
+import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { drawOutline } from '../ui/silhouette-drawing.js';
 

@@ -4,7 +4,7 @@ import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { PLAYER_RATE } from '../player/player.js';
-import { useGuest, usePlayer } from '../player/PlayerContext.js';
+import { useGuest, usePlayer } from '../album/PlayerContext.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { RowSilhouette } from './RowSilhouette.js';
 import { deliveryAddresses, rowGuest, useHeardFiles, useOutlinesOfFiles } from './heard-files.js';

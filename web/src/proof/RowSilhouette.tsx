@@ -2,7 +2,7 @@ import type { Silhouette } from '@oiseau/audio/measure';
 import { useCallback, type PointerEvent } from 'react';
 import { PlayMark } from '../masters/MasterSilhouette.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer } from '../player/PlayerContext.js';
+import { usePlayer } from '../album/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { drawOutline } from '../ui/silhouette-drawing.js';
 import type { HeardFile } from './heard-files.js';

@@ -1,7 +1,7 @@
 import { alternateNames, MAIN, recordingsOf, type Deliverable } from '@oiseau/album/model';
 import { Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { recordingWords } from '../player/RecordingChooser.js';
+import { recordingWords } from '../transport/RecordingChooser.js';
 import { Choice } from './Choice.js';
 
 /** Which recordings a deliverable is made of; nothing where songs have but their masters. */

@@ -16,7 +16,7 @@ import { Button, Form } from 'react-bootstrap';
 import { Link, useLocation, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer, usePreview } from '../player/PlayerContext.js';
+import { usePlayer, usePreview } from '../album/PlayerContext.js';
 import { addressWith, entryState, useOpened } from '../ui/addressed.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useShortcuts } from '../ui/useShortcuts.js';

@@ -13,7 +13,7 @@ import type { Part } from '@oiseau/album/layout';
 import { useCallback, useDeferredValue, useLayoutEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { useHeardPart, usePlayer, usePlayerState } from '../player/PlayerContext.js';
+import { useHeardPart, usePlayer, usePlayerState } from '../album/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { useWindowHeight } from '../ui/useWindowHeight.js';

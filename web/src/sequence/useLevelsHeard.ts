@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePowers } from '../api/queries.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer, usePlayerState, usePreview } from '../player/PlayerContext.js';
+import { usePlayer, usePlayerState, usePreview } from '../album/PlayerContext.js';
 import { useStable } from '../ui/useStable.js';
 
 /** The loudest moments of all songs in turn, as they are or with the gains that are proposed. */

@@ -5,7 +5,7 @@ import { ticksToSamples } from '@oiseau/audio/time';
 import { useState, type PointerEvent, type RefObject } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer } from '../player/PlayerContext.js';
+import { usePlayer } from '../album/PlayerContext.js';
 import { usePointerDrag } from '../ui/drag.js';
 import {
   gutterOf,

@@ -3,7 +3,7 @@ import { transitionSpan, type Placement } from '@oiseau/album/layout';
 import { useEffect, useState } from 'react';
 import type { Heard } from '../player/protocol.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
+import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
 import { useStored } from '../ui/useStored.js';
 
 /** Seconds around every transition when all are heard one after the other. */

@@ -1,6 +1,6 @@
 import { ArrowLeftRight, EarOff, Repeat, Rows3 } from 'lucide-react';
 import { Button } from 'react-bootstrap';
-import { usePlayerState } from '../player/PlayerContext.js';
+import { usePlayerState } from '../album/PlayerContext.js';
 import { formatDb } from '../ui/format.js';
 import type { Hearing } from './useHearing.js';
 

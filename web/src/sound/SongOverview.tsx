@@ -18,7 +18,7 @@ import { Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSoundOutline, useSounds } from '../album/SoundsContext.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer, usePlayerState } from '../player/PlayerContext.js';
+import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
 import { useOutlines } from '../sequence/Outlines.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { usePointerDrag } from '../ui/drag.js';

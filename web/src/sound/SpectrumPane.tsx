@@ -7,7 +7,7 @@ import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSounds } from '../album/SoundsContext.js';
 import { levelled, spectrumRows } from '../masters/spectrum-rows.js';
-import { usePlayerState } from '../player/PlayerContext.js';
+import { usePlayerState } from '../album/PlayerContext.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useCanvas } from '../ui/canvas.js';
 import { formatDb } from '../ui/format.js';

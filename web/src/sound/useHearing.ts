@@ -16,7 +16,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';
 import { usePowers } from '../api/queries.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { useLens, usePlayer, usePlayerState } from '../player/PlayerContext.js';
+import { useLens, usePlayer, usePlayerState } from '../album/PlayerContext.js';
 import type { Gains, MatchedLoudness } from '../player/protocol.js';
 import type { SoundDesk } from './useSoundDesk.js';
 

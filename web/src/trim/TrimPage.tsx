@@ -16,7 +16,7 @@ import { numberedName } from '../album/song-name.js';
 import { useSilhouettes } from '../api/queries.js';
 import { NumberField } from '../ui/NumberField.js';
 import { masterGuest, type Guest } from '../player/guest.js';
-import { useGuest } from '../player/PlayerContext.js';
+import { useGuest } from '../album/PlayerContext.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { useStored } from '../ui/useStored.js';

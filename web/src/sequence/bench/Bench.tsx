@@ -5,7 +5,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { numberedName } from '../../album/song-name.js';
 import { PLAYER_RATE } from '../../player/player.js';
-import { useHeardPart, usePlayer, usePlayerState } from '../../player/PlayerContext.js';
+import { useHeardPart, usePlayer, usePlayerState } from '../../album/PlayerContext.js';
 import { useCanvas, type Draw } from '../../ui/canvas.js';
 import { usePointerDrag } from '../../ui/drag.js';
 import { TabPanel, TabPlace, Tabs } from '../../ui/Tabs.js';

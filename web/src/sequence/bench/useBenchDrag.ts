@@ -4,7 +4,7 @@ import { ticks, ticksToSamples, type Ticks } from '@oiseau/audio/time';
 import { useState, type PointerEvent } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { PLAYER_RATE } from '../../player/player.js';
-import { usePlayer } from '../../player/PlayerContext.js';
+import { usePlayer } from '../../album/PlayerContext.js';
 import type { PointerDrag } from '../../ui/drag.js';
 import { useThrottled } from '../../ui/useThrottled.js';
 import type { KeepAfter } from '../useLedgerDeeds.js';

@@ -14,7 +14,7 @@ import type { TempoCertainty } from '@oiseau/audio/measure';
 import { useRef, useState } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { PLAYER_RATE } from '../../player/player.js';
-import { usePlayer } from '../../player/PlayerContext.js';
+import { usePlayer } from '../../album/PlayerContext.js';
 import { useNotices } from '../../ui/Notices.js';
 import { changeWords } from '../change-words.js';
 import type { TempoAnswer, TempoQuestion } from './tempo.worker.js';

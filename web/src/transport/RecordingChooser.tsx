@@ -1,6 +1,6 @@
 import { MAIN } from '@oiseau/album/model';
 import { useShortcuts } from '../ui/useShortcuts.js';
-import { useRecording } from './PlayerContext.js';
+import { useRecording } from '../album/PlayerContext.js';
 
 /** What a recording is called by people. */
 export const recordingWords = (name: string): string => (name === MAIN ? 'masters' : name);

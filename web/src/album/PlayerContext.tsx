@@ -17,11 +17,11 @@ import {
   type Sequence,
 } from '@oiseau/album/model';
 import { layOutPart, type Part } from '@oiseau/album/layout';
-import { useAlbum, useOpenedAlbum } from '../album/AlbumContext.js';
+import { useAlbum, useOpenedAlbum } from './AlbumContext.js';
 import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
-import type { Guest } from './guest.js';
-import { Player, type PlayerState } from './player.js';
-import type { PlayerProgramme } from './protocol.js';
+import type { Guest } from '../player/guest.js';
+import { Player, type PlayerState } from '../player/player.js';
+import type { PlayerProgramme } from '../player/protocol.js';
 
 interface PlayerContextValue {
   readonly player: Player;

@@ -7,9 +7,15 @@ import { Button } from 'react-bootstrap';
 import { IconButton } from '../ui/IconButton.js';
 import { Meters } from './Meters.js';
 import { RecordingChooser } from './RecordingChooser.js';
-import { useFollowing, useGuestOnPlayer, useHeardPart, usePlayer, usePlayerState } from './PlayerContext.js';
+import {
+  useFollowing,
+  useGuestOnPlayer,
+  useHeardPart,
+  usePlayer,
+  usePlayerState,
+} from '../album/PlayerContext.js';
 import { OutputChoice } from './OutputChoice.js';
-import { PLAYER_RATE } from './player.js';
+import { PLAYER_RATE } from '../player/player.js';
 import { Volume } from './Volume.js';
 
 /** Whoever goes back so soon after a track has begun means the one before, seconds. */

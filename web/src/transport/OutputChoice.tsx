@@ -3,8 +3,8 @@ import { useEffect, useEffectEvent, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { useNotices } from '../ui/Notices.js';
 import { useStored } from '../ui/useStored.js';
-import { canChooseOutput } from './player.js';
-import { usePlayer } from './PlayerContext.js';
+import { canChooseOutput } from '../player/player.js';
+import { usePlayer } from '../album/PlayerContext.js';
 
 /** As the system has it. */
 const SYSTEM = '';

@@ -1,6 +1,6 @@
 import { formatDb } from '../ui/format.js';
-import { usePlayerState } from './PlayerContext.js';
-import type { PlayerState } from './player.js';
+import { usePlayerState } from '../album/PlayerContext.js';
+import type { PlayerState } from '../player/player.js';
 
 /** Bottom of the meter in dBFS. */
 const FLOOR_DB = -60;

@@ -1,7 +1,7 @@
 import { Volume1, Volume2, VolumeX } from 'lucide-react';
 import { useEffect } from 'react';
 import { useStored } from '../ui/useStored.js';
-import { usePlayer } from './PlayerContext.js';
+import { usePlayer } from '../album/PlayerContext.js';
 
 /** How loud this computer plays, in hundredths of the way; meters and renders know nothing of it. */
 export function Volume() {
