@@ -1,7 +1,6 @@
 import { defineConfig } from '@playwright/test';
 // @ts-expect-error shared with the scripts, which are plain JavaScript
 import { CHROMIUM_FLAGS } from './scripts/chromium.mjs';
-import { HEARD } from './e2e/installation.js';
 
 export default defineConfig({
   testDir: 'e2e',
@@ -11,14 +10,8 @@ export default defineConfig({
   expect: { timeout: 40_000 },
   // An installation and a browser for each of two workers: most of a test is waiting.
   workers: 2,
-  // Tests that fail on the shortest break in the sound run one at a time, after the others (even after failing ones:
-  // a project that depends on another would be skipped then).
-  projects: [
-    { name: 'side by side', grepInvert: new RegExp(HEARD), teardown: 'heard' },
-    { name: 'heard', grep: new RegExp(HEARD), workers: 1 },
-  ],
   fullyParallel: false,
-  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  reporter: [['list'], ['json', { outputFile: process.env.OISEAU_E2E_RESULTS ?? 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',
   use: {
     viewport: { width: 1280, height: 800 },

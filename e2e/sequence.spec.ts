@@ -163,27 +163,64 @@ test.describe('hearing it', () => {
   });
 });
 
-test('a second window is told, and nobody’s edits are overwritten', async ({ page, context }) => {
+/** Changes a title in the ledger. */
+async function titleTrack(page: Page, number: number, title: string): Promise<void> {
+  const cell = page.getByLabel(`Title of track ${number}`);
+  await cell.fill(title);
+  await cell.press('Enter');
+}
+
+test('two windows edit one album at a time, and each has what both have done', async ({ page, context }) => {
   const id = await open(page, 'Two windows');
   const other = await context.newPage();
-  // The first window stops asking the server, as one does whose line is slow.
-  await page.route(`**/api/albums/${id}`, (route) =>
-    route.request().method() === 'GET' ? route.abort() : route.continue(),
-  );
   await other.goto(url(`/albums/${id}/sequence`));
-  await other.getByLabel('Title of track 1').fill('Theirs');
-  await other.getByLabel('Title of track 1').press('Enter');
-  await saved(other);
-  await page.getByLabel('Title of track 2').fill('Mine');
-  await page.getByLabel('Title of track 2').press('Enter');
-  const alert = page.getByRole('alert').filter({ hasText: 'changed in another window' });
-  await expect(alert).toContainText('so your last edits are not saved');
+  await Promise.all([titleTrack(page, 2, 'Mine'), titleTrack(other, 1, 'Theirs')]);
+  for (const each of [page, other])
+    await expect.poll(() => ledgerTitles(each)).toEqual(['Theirs', 'Mine', 'Song 3']);
+  expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Theirs', 'Mine', 'Song 3']);
+  // Undo takes back one's own, and leaves what the other has done.
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  for (const each of [page, other])
+    await expect.poll(() => ledgerTitles(each)).toEqual(['Theirs', 'Song 2', 'Song 3']);
+});
+
+test('two windows that change the same field are shown both, and nobody’s edits are overwritten', async ({
+  page,
+  context,
+}) => {
+  const id = await open(page, 'Same field');
+  const other = await context.newPage();
+  await other.goto(url(`/albums/${id}/sequence`));
+  // The first window hears nothing of the server, as one does whose line is slow.
+  await page.route(`**/api/albums/${id}*/**`, (route) => route.abort());
+  await titleTrack(other, 1, 'Theirs');
+  await expect.poll(async () => (await serverTracks(id))[0]?.title).toBe('Theirs');
+  await titleTrack(page, 1, 'Mine');
+  await titleTrack(page, 2, 'Second');
+  await page.unroute(`**/api/albums/${id}*/**`);
+  const alert = page.getByRole('alert').filter({ hasText: 'changed the same fields' });
+  await expect(alert).toContainText('track 1: title “Theirs” → “Mine”');
   expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Theirs', 'Song 2', 'Song 3']);
-  await page.unroute(`**/api/albums/${id}`);
+  await page.getByRole('button', { name: 'Keep mine', exact: true }).click();
+  await expect(alert).toHaveCount(0);
+  await expect.poll(() => ledgerTitles(other)).toEqual(['Mine', 'Second', 'Song 3']);
+});
+
+test('edits that conflict can be kept as an album of their own', async ({ page, context }) => {
+  const id = await open(page, 'Apart');
+  const other = await context.newPage();
+  await other.goto(url(`/albums/${id}/sequence`));
+  await page.route(`**/api/albums/${id}*/**`, (route) => route.abort());
+  await titleTrack(other, 2, 'Theirs');
+  await expect.poll(async () => (await serverTracks(id))[1]?.title).toBe('Theirs');
+  await titleTrack(page, 2, 'Mine');
+  await page.unroute(`**/api/albums/${id}*/**`);
   await page.getByRole('button', { name: 'Keep mine as a copy' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Two windows (my edits)');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Apart (my edits)');
   await page.getByRole('link', { name: /Sequence/ }).click();
   expect(await ledgerTitles(page)).toEqual(['Song 1', 'Mine', 'Song 3']);
+  expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Song 1', 'Theirs', 'Song 3']);
 });
 
 test('a window without edits of its own follows the other by itself', async ({ page, context }) => {

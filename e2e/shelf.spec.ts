@@ -95,7 +95,7 @@ test('an edit is there again when its window was reloaded or closed right after 
   const label = page.getByLabel('Label', { exact: true });
   // Nothing that the window says reaches the server.
   await page.route(`**/api/albums/${id}`, (route) =>
-    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+    route.request().method() === 'PATCH' ? route.abort() : route.continue(),
   );
   await page.goto(url(`/albums/${id}/sleeve`));
   await label.fill('Low Light');
@@ -122,7 +122,7 @@ test('edits that were left behind are offered as a copy where somebody else has 
 }) => {
   const id = await makeAlbum('Apart', [wavFile('a.wav', 62, 5)], large);
   await page.route(`**/api/albums/${id}`, (route) =>
-    route.request().method() === 'PUT' ? route.abort() : route.continue(),
+    route.request().method() === 'PATCH' ? route.abort() : route.continue(),
   );
   await page.goto(url(`/albums/${id}/sleeve`));
   await page.getByLabel('Label', { exact: true }).fill('Mine');

@@ -21,7 +21,7 @@ const viewOf = <Name extends keyof AlbumValue>(...names: readonly Name[]) =>
   viewWith(() => useAlbum(...names));
 
 function viewWith<T>(asks: () => T) {
-  const store = createAlbumStore(record, [], { save: () => Promise.resolve(2), load: vi.fn() });
+  const store = createAlbumStore(record, [], { save: () => Promise.resolve(2), since: vi.fn() });
   const wrapper = ({ children }: { children: ReactNode }) =>
     createElement(AlbumContext, { value: { id: 'a', store } }, children);
   let drawn = 0;

@@ -1,8 +1,10 @@
-import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
+import type { AlbumRecord, MasterRecord } from '@oiseau/api';
+import { useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { call } from '../api/client.js';
-import { useServerAlbum } from '../api/queries.js';
+import { onChanges } from '../api/changes.js';
+import { albumQuery, useServerAlbum } from '../api/queries.js';
 import { useVisitor } from '../access/VisitorContext.js';
+import { albumServer } from '../workspace/album-server.js';
 import {
   createAlbumStore,
   type AlbumDeeds,
@@ -54,37 +56,47 @@ export function useAlbumFact<T>(of: (state: AlbumState) => T): T {
   return useSyncExternalStore(store.subscribe, () => of(store.state()));
 }
 
-/** Characters of a request that a browser carries on after its page has gone: 64 KiB in all, of which other requests may have some. */
-const MOST_KEPT_ALIVE = 30_000;
-
 /** Tells this window from others that have the same album open. */
 const windowName = (): string => `${Date.now().toString(36)}-${Math.random().toString(36).slice(2)}`;
+
+/** The next change tries again. */
+const ignored = (): void => undefined;
 
 /** Opens a store for an album that was loaded, and keeps it level with the server. */
 export function useAlbumStore(record: AlbumRecord, masters: readonly MasterRecord[]): AlbumStore {
   const { id } = record;
   const { id: keyId } = useVisitor();
   const [store] = useState(() =>
-    createAlbumStore(
-      record,
-      masters,
-      {
-        save: async (version, album, closing) => {
-          const body = { version, album };
-          // A browser refuses more than that outright; without it the request may still get through.
-          const keepalive = closing && JSON.stringify(body).length < MOST_KEPT_ALIVE;
-          return (await call(CONTRACT.saveAlbum, { params: { id }, body }, { keepalive })).version;
-        },
-        load: () => call(CONTRACT.album, { params: { id } }),
-      },
-      unsavedKeeper(localStorage, keyId, id, windowName()),
-    ),
+    createAlbumStore(record, masters, albumServer(id), unsavedKeeper(localStorage, keyId, id, windowName())),
   );
   useEffect(() => store.noteMasters(masters), [store, masters]);
+  // Where nobody tells of changes, the album is asked for now and then.
   const server = useServerAlbum(id).data;
   useEffect(() => {
-    if (server) store.noteServer(server);
+    if (server) store.noteServer({ ...server, who: null });
   }, [store, server]);
+  useEffect(
+    () =>
+      onChanges({
+        changed: ({ topic, album, version }) => {
+          if (topic === 'album' && album === id && version !== null)
+            void store.catchUp(version).catch(ignored);
+        },
+        missed: () => void store.catchUp(Infinity).catch(ignored),
+      }),
+    [store, id],
+  );
+  const queries = useQueryClient();
+  // Whoever comes back to the album finds it as it was left.
+  useEffect(
+    () => () => {
+      const { savedAlbum: album, version } = store.state().editing;
+      queries.setQueryData(albumQuery(id).queryKey, (last) =>
+        last && last.version < version ? { ...last, album, version } : last,
+      );
+    },
+    [store, queries, id],
+  );
   // A window that is closed or a view that is left right after an edit still saves it.
   useEffect(() => {
     const leave = store.attend();

@@ -142,4 +142,22 @@ describe('windows of one browser', () => {
     await vi.advanceTimersByTimeAsync(1);
     expect(Channel.all.map(({ readyState }) => readyState)).toEqual([Channel.CLOSED, 1]);
   });
+
+  it('that is opened later is told what has changed since by the one that follows', async () => {
+    const opened = Date.now();
+    const words: { kind: string; to?: string; changes?: unknown }[] = [];
+    follow();
+    newest().onopen?.();
+    newest().change('3', MASTERS);
+    const other = new BroadcastChannel('oiseau-changes-key');
+    other.onmessage = ({ data }) => words.push(data as (typeof words)[number]);
+    other.postMessage({ kind: 'hello', from: 'late', since: opened });
+    await vi.waitFor(() => expect(words.some(({ kind }) => kind === 'live')).toBe(true));
+    expect(words.find(({ to }) => to === 'late')?.changes).toEqual([MASTERS]);
+    // Of what was before the first window nobody knows.
+    other.postMessage({ kind: 'hello', from: 'early', since: 0 });
+    await vi.waitFor(() => expect(words.some(({ to }) => to === 'early')).toBe(true));
+    expect(words.find(({ to }) => to === 'early')?.changes).toBeNull();
+    other.close();
+  });
 });

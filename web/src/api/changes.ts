@@ -12,7 +12,14 @@ type Word =
   | { readonly kind: 'change'; readonly id: number | null; readonly change: Change }
   | { readonly kind: 'missed'; readonly id: number | null }
   | { readonly kind: 'live'; readonly live: boolean }
-  | { readonly kind: 'who is live?' };
+  /** A window has just been opened: `since` is when, ms since 1970. */
+  | { readonly kind: 'hello'; readonly from: string; readonly since: number }
+  /** What it has missed since; null: anything. */
+  | { readonly kind: 'welcome'; readonly to: string; readonly changes: readonly Change[] | null };
+
+/** Changes that are kept for windows that are just being opened, and for how long, ms. */
+const MOST_KEPT = 500;
+const KEPT_MS = 60_000;
 
 /** A channel that breaks off is given so long to come back, ms: another window may take over. */
 const GRACE_MS = 1500;
@@ -60,6 +67,10 @@ export function untilChange(
 export function followChanges(keyId: string): () => void {
   const name = `oiseau-changes-${keyId}`;
   const others = new BroadcastChannel(name);
+  const window = `${Date.now()}-${Math.random()}`;
+  /** From here on this window knows of every change. */
+  const knownSince = performance.timeOrigin;
+  let kept: readonly { readonly at: number; readonly change: Change }[] = [];
   let last: number | null = null;
   let stream: (() => void) | null = null;
   let grace: ReturnType<typeof setTimeout> | undefined;
@@ -73,6 +84,7 @@ export function followChanges(keyId: string): () => void {
     switch (word.kind) {
       case 'change':
         last = word.id ?? last;
+        kept = [...kept, { at: Date.now(), change: word.change }].slice(-MOST_KEPT);
         for (const listener of listeners) listener.changed(word.change);
         break;
       case 'missed':
@@ -82,12 +94,23 @@ export function followChanges(keyId: string): () => void {
       case 'live':
         became(word.live);
         break;
-      case 'who is live?':
-        if (stream) others.postMessage({ kind: 'live', live } satisfies Word);
+      case 'hello':
+        if (stream) welcome(word);
+        break;
+      case 'welcome':
+        if (word.to !== window) break;
+        if (word.changes) word.changes.forEach((change) => listeners.forEach((each) => each.changed(change)));
+        else for (const listener of listeners) listener.missed();
         break;
       default:
         word satisfies never;
     }
+  };
+  const welcome = ({ from: to, since }: Word & { readonly kind: 'hello' }): void => {
+    const isKnown = since >= Math.max(knownSince, Date.now() - KEPT_MS) && kept.length < MOST_KEPT;
+    const changes = isKnown ? kept.filter(({ at }) => at >= since).map(({ change }) => change) : null;
+    others.postMessage({ kind: 'welcome', to, changes } satisfies Word);
+    others.postMessage({ kind: 'live', live } satisfies Word);
   };
   others.onmessage = ({ data }: MessageEvent<Word>) => hear(data);
   const tell = (word: Word): void => {
@@ -101,7 +124,7 @@ export function followChanges(keyId: string): () => void {
     stream?.();
     stream = null;
   };
-  others.postMessage({ kind: 'who is live?' } satisfies Word);
+  others.postMessage({ kind: 'hello', from: window, since: knownSince } satisfies Word);
   // Only encrypted pages and those of this machine have locks.
   const locks = navigator.locks as LockManager | null | undefined;
   const leave = locks ? leadInTurn(locks, name, begin, end) : followWhileVisible(begin, end);

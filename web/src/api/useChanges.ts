@@ -2,7 +2,7 @@ import type { ChangeTopic } from '@oiseau/api';
 import { useQueryClient, type QueryClient, type QueryKey } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { followChanges, onChanges } from './changes.js';
-import { albumKey, deliveriesKey, keepingKey, mastersKey, queueKey, shelfKey } from './queries.js';
+import { deliveriesKey, keepingKey, mastersKey, queueKey, shelfKey } from './queries.js';
 
 /** The channel can wait for the first drawing, ms. */
 const BEGIN_MS = 1000;
@@ -11,7 +11,8 @@ const SPACING_MS = 400;
 
 /** What is asked for again where something has changed. */
 const ASKED_AGAIN: Readonly<Record<ChangeTopic, (album: string) => readonly QueryKey[]>> = {
-  album: (id) => [albumKey(id), shelfKey, ['isrcs elsewhere']],
+  // An album that is open asks for what has changed of it itself.
+  album: () => [shelfKey, ['isrcs elsewhere']],
   masters: (id) => [mastersKey(id)],
   imports: (id) => [mastersKey(id)],
   sounds: (id) => ['sounds', 'line-ups', 'sides', 'loudness', 'room'].map((what) => [what, id]),

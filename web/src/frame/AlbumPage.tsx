@@ -1,9 +1,7 @@
-import { CONTRACT, type AlbumRecord, type MasterRecord } from '@oiseau/api';
-import { MOST_TEXT, type Album } from '@oiseau/album/model';
+import type { AlbumRecord, MasterRecord } from '@oiseau/api';
 import { Suspense, useMemo } from 'react';
 import { Alert, Button, Spinner } from 'react-bootstrap';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
-import { call } from '../api/client.js';
 import { useMasters, useServerAlbum } from '../api/queries.js';
 import { FindingsProvider } from '../checks/FindingsContext.js';
 import { ArrivalsProvider } from '../masters/ArrivalsContext.js';
@@ -20,6 +18,7 @@ import { SoundsProvider } from '../album/SoundsContext.js';
 import type { LeftBehind } from '../workspace/unsaved-edits.js';
 import { useLeftBehind } from '../album/useLeftBehind.js';
 import { ViewBoundary } from './BrokenView.js';
+import { Conflict, keepAsCopy, useMergeNotice } from './Conflict.js';
 import { DropAnywhere } from './DropAnywhere.js';
 import { Header } from './Header.js';
 import { Rail } from './Rail.js';
@@ -76,6 +75,7 @@ function Frame({ record }: { record: AlbumRecord }) {
   const keys = useOpened('keys');
   useTitle();
   useRenderEnd();
+  useMergeNotice();
   useShortcuts({
     Space: () => player.toggle(),
     'Ctrl+Z': () => undo(),
@@ -104,39 +104,6 @@ function Frame({ record }: { record: AlbumRecord }) {
       <Transport />
       <ShortcutHelp show={keys.isOpen} onHide={keys.close} />
     </DropAnywhere>
-  );
-}
-
-/** Makes a state of an album an album of its own. @returns its id */
-async function keepAsCopy(id: string, album: Album): Promise<string> {
-  const copy = await call(CONTRACT.duplicateAlbum, { params: { id } });
-  const mark = ' (my edits)';
-  const title = album.title.slice(0, MOST_TEXT - mark.length) + mark;
-  await call(CONTRACT.saveAlbum, { params: copy, body: { version: 1, album: { ...album, title } } });
-  return copy.id;
-}
-
-/** Another window has saved this album since: nobody's edits are lost, a person chooses. */
-function Conflict() {
-  const { id, album, editing, takeOver } = useAlbum('id', 'album', 'editing', 'takeOver');
-  const { complain } = useNotices();
-  const navigate = useNavigate();
-  const keepMine = async (): Promise<void> => {
-    const copy = await keepAsCopy(id, album);
-    await takeOver();
-    await navigate(`/albums/${copy}`);
-  };
-  if (editing.saving !== 'conflict') return null;
-  return (
-    <Alert variant="warning" className="conflict" role="alert">
-      <span>This album was changed in another window, so your last edits are not saved.</span>
-      <Button size="sm" variant="outline-primary" onClick={() => takeOver().catch(complain)}>
-        Show the other window’s album
-      </Button>
-      <Button size="sm" variant="outline-primary" onClick={() => keepMine().catch(complain)}>
-        Keep mine as a copy
-      </Button>
-    </Alert>
   );
 }
 

@@ -19,14 +19,15 @@ function serverOf(answer: () => void = () => undefined): AlbumServer & { readonl
   const saved: Saved[] = [];
   return {
     saved,
-    save: (version, album, closing) => {
+    save: (version, album, _saved, closing) => {
       saved.push({ version, title: album.title, closing });
       return new Promise((resolve) => {
         answer();
         resolve(version + 1);
       });
     },
-    load: () => Promise.resolve({ version: 9, album: { ...albumOf(), title: 'theirs' } }),
+    since: () =>
+      Promise.resolve([{ version: 9, album: { ...albumOf({}, {}), title: 'theirs' }, who: 'Ben' }]),
   };
 }
 
@@ -176,7 +177,7 @@ describe('saving', () => {
     expect(store.state().editing).toMatchObject({ saving: 'idle', version: 2, message: null });
   });
 
-  it('stops at what another window has saved, until somebody chooses', async () => {
+  it('stops where somebody else has changed the same field, until somebody chooses', async () => {
     const server = serverOf(() => {
       throw new ApiFailure(409, 'The album was changed in another window since.');
     });
@@ -184,22 +185,99 @@ describe('saving', () => {
     titled(store, 'mine');
     await vi.advanceTimersByTimeAsync(60_000);
     expect(server.saved).toHaveLength(1);
-    expect(store.state().editing.saving).toBe('conflict');
+    expect(store.state().editing).toMatchObject({ saving: 'conflict', theirs: { version: 9, who: 'Ben' } });
+    await expect(store.saveNow()).rejects.toThrow('Choose whose version stays');
     await store.takeOver();
     expect([titleOf(store), store.state().editing.version]).toEqual(['theirs', 9]);
     store.undo();
     expect(titleOf(store)).toBe('mine');
   });
 
-  it('takes another window’s album over where nothing of its own is unsaved', () => {
+  it.each(['mine', 'theirs'] as const)(
+    'goes on from a conflict with %s, and with what else both have done',
+    async (winner) => {
+      const store = open();
+      titled(store, 'mine');
+      store.edit('label', (before) => ({ ...before, label: 'Low Light' }));
+      const { savedAlbum } = store.state().editing;
+      store.noteServer({
+        version: 4,
+        album: { ...savedAlbum, title: 'theirs', upc: '2000000000008' },
+        who: 'Ben',
+      });
+      expect([titleOf(store), store.state().editing.saving]).toEqual(['mine', 'conflict']);
+      store.resolve(winner);
+      const { album, editing } = store.state();
+      expect(album).toMatchObject({ title: winner, label: 'Low Light', upc: '2000000000008' });
+      expect(editing).toMatchObject({ version: 4, theirs: null, saving: 'idle' });
+      await vi.advanceTimersByTimeAsync(400);
+      expect(store.state().editing).toMatchObject({ version: 5, saving: 'idle' });
+      if (winner === 'mine') return;
+      // The choice can be undone.
+      store.undo();
+      expect(titleOf(store)).toBe('mine');
+    },
+  );
+
+  it('puts what somebody else does together with one’s own, and undo takes back one’s own alone', () => {
     const store = open();
-    store.noteServer({ version: 1, album: { ...albumOf(), title: 'stale' } });
-    expect(titleOf(store)).toBe('first');
-    store.noteServer({ version: 2, album: { ...albumOf(), title: 'theirs' } });
-    expect(titleOf(store)).toBe('theirs');
+    const merged = vi.fn();
+    store.onMerged(merged);
     titled(store, 'mine');
-    store.noteServer({ version: 3, album: { ...albumOf(), title: 'theirs again' } });
-    expect([titleOf(store), store.state().editing.saving]).toEqual(['mine', 'conflict']);
+    titled(store, 'mine again');
+    const { savedAlbum } = store.state().editing;
+    const theirs = { version: 2, album: { ...savedAlbum, label: 'Low Light' }, who: 'Ben' };
+    store.noteServer(theirs);
+    expect(merged).toHaveBeenCalledWith(theirs, savedAlbum);
+    expect(store.state().album).toMatchObject({ title: 'mine again', label: 'Low Light' });
+    expect(store.state().editing).toMatchObject({ version: 2, saving: 'idle' });
+    store.undo(2);
+    expect(store.state().album).toMatchObject({ title: 'first', label: 'Low Light' });
+    store.redo();
+    expect(store.state().album).toMatchObject({ title: 'mine', label: 'Low Light' });
+  });
+
+  it('takes what somebody else does where nothing is unsaved, and nothing that is older', () => {
+    const store = open();
+    const { savedAlbum } = store.state().editing;
+    store.noteServer({ version: 1, album: { ...savedAlbum, title: 'stale' }, who: 'Ben' });
+    expect(titleOf(store)).toBe('first');
+    store.noteServer({ version: 2, album: { ...savedAlbum, title: 'theirs' }, who: 'Ben' });
+    expect([titleOf(store), store.state().editing.past]).toEqual(['theirs', []]);
+  });
+
+  it('shows both whole where they break the rules of an album together', () => {
+    const store = open();
+    const { savedAlbum } = store.state().editing;
+    const [first] = savedAlbum.songs;
+    // Each alone is an album; together one song stands twice.
+    const withSong = (id: string) => ({
+      ...savedAlbum,
+      songs: [...savedAlbum.songs, { ...first, id }] as Album['songs'],
+    });
+    store.edit('mine', () => withSong('new'));
+    const title = 'x'.repeat(5000);
+    store.noteServer({ version: 2, album: { ...withSong('other'), title } as Album, who: 'Ben' });
+    expect(store.state().editing.saving).toBe('conflict');
+    store.resolve('mine');
+    expect(store.state().album.songs.map(({ id }) => id)).toEqual([
+      ...savedAlbum.songs.map(({ id }) => id),
+      'new',
+    ]);
+  });
+
+  it('catches up with a version that it is told of, once, and not with its own', async () => {
+    const server = serverOf();
+    const since = vi.spyOn(server, 'since');
+    const store = open(server);
+    await store.catchUp(1);
+    titled(store, 'mine');
+    const saving = store.saveNow();
+    await Promise.all([store.catchUp(2), saving]);
+    expect(since).not.toHaveBeenCalled();
+    await Promise.all([store.catchUp(9), store.catchUp(9)]);
+    expect(since).toHaveBeenCalledTimes(1);
+    expect([titleOf(store), store.state().editing.version]).toEqual(['theirs', 9]);
   });
 
   it('of a window that closes goes out at once, once', async () => {

@@ -11,21 +11,27 @@ import {
   type EditingAction,
   type EditWords,
 } from './history.js';
+import { together, type NewerAlbum } from './merging.js';
 import type { UnsavedEdits, UnsavedKeeper } from './unsaved-edits.js';
 
 /** How long typing must rest before an edit goes to the server, and how long to wait after a failure. */
 const SAVE_AFTER_MS = 350;
 const RETRY_MS = 3000;
 
+const IN_CONFLICT =
+  'Someone else has changed the same fields of this album. Choose whose version stays first.';
+
 /** Where the album is kept. */
 export interface AlbumServer {
   /**
    * Saves a state over a version, and gives the new version.
+   * @param saved what the server has under that version: only what differs is sent
    * @param closing the window is about to go: the call must outlive it
    * @throws ApiFailure 409 where the album has moved on
    */
-  save(version: number, album: Album, closing: boolean): Promise<number>;
-  load(): Promise<Pick<AlbumRecord, 'album' | 'version'>>;
+  save(version: number, album: Album, saved: Album, closing: boolean): Promise<number>;
+  /** The states that came after a version, in order; the newest alone where those between are not known. @param saved what the server had under that version */
+  since(version: number, saved: Album): Promise<readonly NewerAlbum[]>;
 }
 
 /** The album in hand, with what follows from it. */
@@ -64,6 +70,8 @@ export interface AlbumDeeds {
   showPart(number: number): void;
   /** Resolves when everything is on the server. */
   saveNow(): Promise<void>;
+  /** Ends a conflict: both states are put together, and where both have changed one place it is as `winner` has it. That can be undone. */
+  resolve(winner: 'mine' | 'theirs'): void;
   /** Gives up the own edits for the server's state. */
   takeOver(): Promise<void>;
 }
@@ -72,11 +80,15 @@ export interface AlbumStore extends AlbumDeeds {
   state(): AlbumState;
   /** @returns the way to end it */
   subscribe(listener: () => void): () => void;
-  /** What the server has now, which another window may have written. */
-  noteServer(record: Pick<AlbumRecord, 'album' | 'version'>): void;
+  /** What the server has now, which somebody else may have written. */
+  noteServer(newer: NewerAlbum): void;
+  /** The server has this version: what led to it is fetched unless it is one's own. */
+  catchUp(version: number): Promise<void>;
   noteMasters(masters: readonly MasterRecord[]): void;
   /** Goes on from edits that an earlier window has left, as one step. @returns the step's name for `takeBack`; null where they are what stands */
   resume(left: UnsavedEdits): number | null;
+  /** Calls `listener` with what somebody else has made of the state `before`, as it is taken in. @returns the way to end it */
+  onMerged(listener: (theirs: NewerAlbum, before: Album) => void): () => void;
   /** Somebody looks at it. @returns what is to be called when they leave: it saves what is not saved yet; what does not arrive stays with the keeper for the next visit */
   attend(): () => void;
   /** Saves what is not saved yet in the last moment of a window. */
@@ -109,7 +121,7 @@ function stateOf(record: AlbumRecord, masters: readonly MasterRecord[]): AlbumSt
 
 /**
  * The one owner of an album that is edited: what stands, the steps that led to it, and how it stands with the server. It saves by itself,
- * never over what another window has saved. Every deed works on what stands at that moment, not on what was drawn last.
+ * never over what somebody else has saved. Every deed works on what stands at that moment, not on what was drawn last.
  */
 export function createAlbumStore(
   record: AlbumRecord,
@@ -121,6 +133,9 @@ export function createAlbumStore(
   /** The number of the part that is shown. */
   let shown = 1;
   let running: Promise<void> | null = null;
+  let catching: Promise<void> | null = null;
+  /** The newest version that somebody has told of. */
+  let wanted = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
   /** States that went out over the version in hand and that nobody has answered: what the server has may be one of them. */
   let sent: readonly Album[] = [];
@@ -128,6 +143,7 @@ export function createAlbumStore(
   /** Nobody looks at it any more: what could not be saved is for the next visit. */
   let left = false;
   const listeners = new Set<() => void>();
+  const merging = new Set<(theirs: NewerAlbum, before: Album) => void>();
 
   const become = (next: AlbumState): void => {
     if (next === state) return;
@@ -161,6 +177,19 @@ export function createAlbumStore(
     dispatch({ type: 'saved', album: own, version: record.version });
     return true;
   };
+  /** Takes in what somebody else has made of the album, or stops at a conflict. */
+  const meet = (newer: NewerAlbum): void => {
+    const { editing } = state;
+    if (newer.version <= editing.version || recognise(newer)) return;
+    const { savedAlbum } = editing;
+    // What led to a state that came alone may hold own edits that nobody has answered: they can't be told from others'.
+    const isClear = newer.who !== null || sent.length === 0;
+    const { mine, theirs } = together(savedAlbum, state.album, newer.album);
+    if (mine !== theirs || !isClear) return dispatch({ type: 'conflicted', theirs: newer });
+    sent = [];
+    dispatch({ type: 'merged', theirs: newer, album: mine });
+    for (const listener of [...merging]) listener(newer, savedAlbum);
+  };
 
   const saveSoon = (): void => {
     clearTimeout(timer);
@@ -172,30 +201,31 @@ export function createAlbumStore(
     );
   };
   const saveOnce = async (closing: boolean): Promise<void> => {
-    const { album, version } = state.editing;
+    const { album, version, savedAlbum } = state.editing;
     sent = [...sent.filter((state) => state !== album), album];
     dispatch({ type: 'saving' });
     try {
-      const saved = await server.save(version, album, closing);
+      const saved = await server.save(version, album, savedAlbum, closing);
       sent = [];
       dispatch({ type: 'saved', album, version: saved });
     } catch (error) {
       const status = error instanceof ApiFailure ? error.status : 0;
-      const there = status === 409 ? await server.load().catch(() => null) : null;
-      if (there && recognise(there)) return;
+      const there = status === 409 ? await server.since(version, savedAlbum).catch(() => []) : [];
+      there.forEach(meet);
+      // Taken in or met with a conflict, which is told: what is still unsaved is saved over it.
+      if (there.length > 0) return;
       // What was refused has not arrived; where there was no answer, nobody knows.
       if (status >= 400 && status < 500) sent = sent.filter((state) => state !== album);
-      // Where nothing else is unanswered, a refusal is a conflict whatever the server has.
-      if (there || (status === 409 && sent.length === 0)) dispatch({ type: 'conflicted' });
-      else dispatch({ type: 'save failed', message: error instanceof Error ? error.message : String(error) });
+      dispatch({ type: 'save failed', message: error instanceof Error ? error.message : String(error) });
       throw error;
     }
   };
   const saveNow = async (): Promise<void> => {
-    while (running || isUnsaved()) {
+    while (running || (isUnsaved() && state.editing.saving !== 'conflict')) {
       running ??= saveOnce(false).finally(() => (running = null));
       await running;
     }
+    if (state.editing.saving === 'conflict') throw new ApiFailure(409, IN_CONFLICT);
   };
 
   return {
@@ -231,14 +261,41 @@ export function createAlbumStore(
       return 'taken back';
     },
     saveNow,
-    async takeOver() {
-      const { album, version } = await server.load();
+    resolve(winner) {
+      const { theirs, savedAlbum } = state.editing;
+      if (!theirs) return;
+      const merged = together(savedAlbum, state.album, theirs.album);
       sent = [];
-      dispatch({ type: 'taken over', album, version });
+      dispatch({ type: 'merged', theirs, album: merged.mine });
+      if (winner === 'theirs') dispatch({ type: 'edited', album: merged.theirs, words: 'their version' });
     },
-    noteServer({ album, version }) {
-      if (version <= state.editing.version || running || recognise({ album, version })) return;
-      dispatch(isUnsaved() ? { type: 'conflicted' } : { type: 'taken over', album, version });
+    async takeOver() {
+      const { theirs, version, savedAlbum } = state.editing;
+      const newest = theirs ?? (await server.since(version, savedAlbum)).at(-1);
+      sent = [];
+      if (newest) dispatch({ type: 'taken over', ...newest });
+    },
+    noteServer(newer) {
+      if (!running) meet(newer);
+    },
+    catchUp(version) {
+      wanted = Math.max(wanted, version);
+      catching ??= (async () => {
+        while (wanted > state.editing.version) {
+          const asked = wanted;
+          await running?.catch(() => undefined);
+          const { editing } = state;
+          if (wanted <= editing.version) return;
+          for (const newer of await server.since(editing.version, editing.savedAlbum)) meet(newer);
+          // A conflict stays until somebody chooses.
+          if (wanted === asked) wanted = 0;
+        }
+      })().finally(() => (catching = null));
+      return catching;
+    },
+    onMerged(listener) {
+      merging.add(listener);
+      return () => merging.delete(listener);
     },
     noteMasters(newest) {
       if (newest === state.masters) return;

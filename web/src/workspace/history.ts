@@ -1,5 +1,6 @@
 import { takeBack } from '@oiseau/album/edits';
 import type { Album } from '@oiseau/album/model';
+import type { NewerAlbum } from './merging.js';
 
 /** A state of the album that can be gone back to, and the edit that led away from it, in words. */
 export interface Step {
@@ -28,6 +29,8 @@ export interface Editing {
   readonly saving: 'idle' | 'under way' | 'failed' | 'conflict';
   /** Why saving failed. */
   readonly message: string | null;
+  /** Where saving met a conflict: what the server has instead. */
+  readonly theirs: NewerAlbum | null;
 }
 
 export type EditingAction =
@@ -42,7 +45,9 @@ export type EditingAction =
   | { readonly type: 'saving' }
   | { readonly type: 'saved'; readonly album: Album; readonly version: number }
   | { readonly type: 'save failed'; readonly message: string }
-  | { readonly type: 'conflicted' }
+  | { readonly type: 'conflicted'; readonly theirs: NewerAlbum }
+  /** The server has gone on from `savedAlbum`; `album` is that together with what stands here. */
+  | { readonly type: 'merged'; readonly theirs: NewerAlbum; readonly album: Album }
   | { readonly type: 'taken over'; readonly album: Album; readonly version: number };
 
 /** Steps kept; an album is small and its tracks are shared between steps. */
@@ -58,6 +63,7 @@ export function startEditing(album: Album, version: number): Editing {
     savedAlbum: album,
     saving: 'idle',
     message: null,
+    theirs: null,
   };
 }
 
@@ -103,14 +109,23 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
     case 'saving':
       return { ...state, saving: 'under way', message: null };
     case 'saved':
-      return { ...state, saving: 'idle', version: action.version, savedAlbum: action.album, message: null };
+      return {
+        ...state,
+        saving: 'idle',
+        version: action.version,
+        savedAlbum: action.album,
+        message: null,
+        theirs: null,
+      };
     case 'save failed':
       return { ...state, saving: 'failed', message: action.message };
     case 'conflicted':
-      return { ...state, saving: 'conflict' };
+      return { ...state, saving: 'conflict', theirs: action.theirs };
+    case 'merged':
+      return merged(state, action.theirs, action.album);
     case 'taken over': {
       // What the other window did becomes one step that can be undone like any other.
-      const step = { id: state.nextId, album: state.album, words: 'edits of another window' };
+      const step = { id: state.nextId, album: state.album, words: 'edits from elsewhere' };
       return {
         ...startEditing(action.album, action.version),
         past: [...state.past, step],
@@ -120,6 +135,27 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
     default:
       return action satisfies never;
   }
+}
+
+/** Takes in what others have done since `savedAlbum`: every state that can be gone back to has it too, so that undo takes back one's own steps alone. */
+function merged(state: Editing, { album: theirs, version }: NewerAlbum, album: Album): Editing {
+  const { savedAlbum } = state;
+  // Further back than a state that can't be put together with it nobody goes.
+  const withTheirs = (steps: readonly Step[]): Step[] => {
+    const rebased: Step[] = [];
+    for (const step of steps) {
+      const before = takeBack(step.album, theirs, savedAlbum);
+      if (before === null) break;
+      rebased.push({ ...step, album: before });
+    }
+    return rebased;
+  };
+  return {
+    ...state,
+    ...{ album, version, savedAlbum: theirs, saving: 'idle', message: null, theirs: null },
+    past: withTheirs(state.past.toReversed()).toReversed(),
+    future: withTheirs(state.future),
+  };
 }
 
 /**

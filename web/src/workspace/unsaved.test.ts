@@ -80,7 +80,7 @@ function visit(storage: Storage, far: FarServer, name: string, fate: () => Fate)
   };
   const server: AlbumServer = {
     save: (version, album) => (alive ? heard(far.save(version, album, fate())) : never),
-    load: () => heard(Promise.resolve(far.record())),
+    since: () => heard(Promise.resolve([{ ...far.record(), who: null }])),
   };
   const record = far.record();
   const kept = unsavedKeeper(storage, 'first', 'a', name);
@@ -136,7 +136,7 @@ describe('edits that are not saved yet', () => {
           const mine = here.store.state().album;
           if (what === 'edit') label(here.store, `edit ${++edits}`);
           else if (what === 'undo') here.store.undo();
-          else if (what === 'poll') here.store.noteServer(far.record());
+          else if (what === 'poll') here.store.noteServer({ ...far.record(), who: null });
           else if (what === 'late arrives') {
             for (const arrive of far.late.splice(0))
               try {

@@ -1,0 +1,103 @@
+import { compareAlbums } from '@oiseau/album/compare';
+import { MOST_TEXT, type Album } from '@oiseau/album/model';
+import { CONTRACT } from '@oiseau/api';
+import { useEffect, useMemo } from 'react';
+import { Alert, Button } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
+import { useVisitor } from '../access/VisitorContext.js';
+import { useAlbum, useOpenedAlbum } from '../album/AlbumContext.js';
+import { call } from '../api/client.js';
+import { useNotices } from '../ui/Notices.js';
+import { together, type NewerAlbum } from '../workspace/merging.js';
+
+/** Differences that are written out. */
+const MOST_SHOWN = 4;
+/** What others do within so long is told together, ms. */
+const GATHERED_MS = 1500;
+
+/** Makes a state of an album an album of its own. @returns its id */
+export async function keepAsCopy(id: string, album: Album): Promise<string> {
+  const copy = await call(CONTRACT.duplicateAlbum, { params: { id } });
+  const mark = ' (my edits)';
+  const title = album.title.slice(0, MOST_TEXT - mark.length) + mark;
+  await call(CONTRACT.saveAlbum, { params: copy, body: { version: 1, album: { ...album, title } } });
+  return copy.id;
+}
+
+/** Who has made a change, as a sentence begins with it. */
+function useNameOf(): (theirs: Pick<NewerAlbum, 'who'>) => string {
+  const { name } = useVisitor();
+  return ({ who }) => (who === null || who === '' || who === name ? 'Another window' : who);
+}
+
+/** Somebody else has changed the same fields: both are shown, nobody's edits are lost, a person chooses. */
+export function Conflict() {
+  const { theirs } = useAlbum('editing').editing;
+  return theirs && <Choice theirs={theirs} />;
+}
+
+function Choice({ theirs }: { readonly theirs: NewerAlbum }) {
+  const { id, album, editing, facts, resolve, takeOver } = useAlbum(
+    ...(['id', 'album', 'editing', 'facts', 'resolve', 'takeOver'] as const),
+  );
+  const { complain } = useNotices();
+  const navigate = useNavigate();
+  const nameOf = useNameOf();
+  const { savedAlbum } = editing;
+  const differences = useMemo(() => {
+    const merged = together(savedAlbum, album, theirs.album);
+    return compareAlbums(merged.theirs, merged.mine, facts);
+  }, [savedAlbum, album, theirs, facts]);
+  const keepCopy = async (): Promise<void> => {
+    const copy = await keepAsCopy(id, album);
+    await takeOver();
+    await navigate(`/albums/${copy}`);
+  };
+  return (
+    <Alert variant="warning" className="conflict" role="alert">
+      <div>
+        {nameOf(theirs)} changed the same fields, so your last edits are not saved yet. Their version → yours:
+        <ul>
+          {differences.slice(0, MOST_SHOWN).map((words) => (
+            <li key={words}>{words}</li>
+          ))}
+          {differences.length > MOST_SHOWN && <li>and {differences.length - MOST_SHOWN} more</li>}
+        </ul>
+      </div>
+      <Button size="sm" variant="outline-primary" onClick={() => resolve('mine')}>
+        Keep mine
+      </Button>
+      <Button size="sm" variant="outline-primary" onClick={() => resolve('theirs')}>
+        Use theirs
+      </Button>
+      <Button size="sm" variant="outline-primary" onClick={() => keepCopy().catch(complain)}>
+        Keep mine as a copy
+      </Button>
+    </Alert>
+  );
+}
+
+/** Tells what somebody else has changed in the album that is open, in words. */
+export function useMergeNotice(): void {
+  const { store } = useOpenedAlbum();
+  const { tell } = useNotices();
+  const nameOf = useNameOf();
+  useEffect(() => {
+    let gathered: string[] = [];
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const end = store.onMerged((theirs, before) => {
+      gathered.push(...compareAlbums(before, theirs.album, store.state().facts));
+      clearTimeout(timer);
+      timer = setTimeout(() => {
+        const [first, ...others] = [...new Set(gathered)];
+        const more = others.length > 0 ? ` and ${others.length} more` : '';
+        if (first !== undefined) tell(`${nameOf(theirs)} changed this album: ${first}${more}.`);
+        gathered = [];
+      }, GATHERED_MS);
+    });
+    return () => {
+      clearTimeout(timer);
+      end();
+    };
+  });
+}
