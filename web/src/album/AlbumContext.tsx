@@ -5,12 +5,8 @@ import { onChanges } from '../api/changes.js';
 import { albumQuery, useServerAlbum } from '../api/queries.js';
 import { useVisitor } from '../access/VisitorContext.js';
 import { albumServer } from '../workspace/album-server.js';
-import {
-  createAlbumStore,
-  type AlbumDeeds,
-  type AlbumState,
-  type AlbumStore,
-} from '../workspace/album-store.js';
+import type { AlbumState } from '../workspace/album-state.js';
+import { createAlbumStore, type AlbumActions, type AlbumStore } from '../workspace/album-store.js';
 import { unsavedKeeper } from '../workspace/unsaved.js';
 
 /** An album that is open: its id, and the store that owns its state. */
@@ -22,7 +18,7 @@ export interface OpenedAlbum {
 export const AlbumContext = createContext<OpenedAlbum | null>(null);
 
 /** Everything that a view may ask of an album. */
-export interface AlbumValue extends AlbumState, AlbumDeeds {
+export interface AlbumValue extends AlbumState, AlbumActions {
   readonly id: string;
 }
 
@@ -39,7 +35,7 @@ export function useAlbum<Name extends keyof AlbumValue>(...names: readonly Name[
   const snapshot = (): Pick<AlbumValue, Name> => {
     const state: AlbumState & Partial<AlbumValue> = store.state();
     const all = (name: Name): unknown =>
-      name === 'id' ? id : name in state ? state[name] : store[name as keyof AlbumDeeds];
+      name === 'id' ? id : name in state ? state[name] : store[name as keyof AlbumActions];
     const picked = last.current;
     if (picked && names.every((name) => Object.is(picked[name], all(name)))) return picked;
     return (last.current = Object.fromEntries(names.map((name) => [name, all(name)])) as Pick<

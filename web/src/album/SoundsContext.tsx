@@ -1,77 +1,33 @@
-import {
-  readOutline,
-  type SoundOutline,
-  heardFigures,
-  lineUpsOf,
-  nameOfLineUp,
-  nameOfSide,
-  nameOfSound,
-  sideQuestion,
-  soundsOf,
-  type HeardFigures,
-  type LineUpQuestion,
-  type LineUpsByName,
-  type MeasuredSound,
-  type SideQuestion,
-  type SidesByName,
-  type SoundFiguresByName,
-} from '@oiseau/album/measured';
+import { readOutline, heardFigures, type HeardFigures, type SoundOutline } from '@oiseau/album/measured';
 import type { Part } from '@oiseau/album/layout';
-import { addressOf, CONTRACT, type SoundRecord } from '@oiseau/api';
-import { useQuery } from '@tanstack/react-query';
-import { createContext, useContext, useMemo, type ReactNode } from 'react';
-import { call } from '../api/client.js';
-import { useAlbum } from './AlbumContext.js';
-import { figuresIn, useAsked } from './useAsked.js';
+import { addressOf, CONTRACT, mayDo, type SoundRecord } from '@oiseau/api';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  createContext,
+  useContext,
+  useEffect,
+  useMemo,
+  useState,
+  useSyncExternalStore,
+  type ReactNode,
+} from 'react';
+import { useVisitor } from '../access/VisitorContext.js';
+import { Measurements, NOTHING_KNOWN, type KnownSounds } from '../workspace/measurements.js';
+import { useAlbum, useOpenedAlbum } from './AlbumContext.js';
 
-/** What is known of the album as it stands that takes measuring: figures are found by what they are of, so those of another state are nobody's. */
-export interface KnownSounds {
-  readonly figures: SoundFiguresByName;
-  /** How other recordings lie to their masters. */
-  readonly lineUps: LineUpsByName;
-  readonly sides: SidesByName;
-  /** Of a sound that is asked for; undefined while nobody has answered. */
-  recordOf(sound: MeasuredSound): SoundRecord | undefined;
-}
-
-const NOTHING: KnownSounds = {
-  ...{ figures: new Map(), lineUps: new Map(), sides: new Map() },
-  recordOf: () => undefined,
-};
-const SoundsContext = createContext<KnownSounds>(NOTHING);
+const SoundsContext = createContext<KnownSounds>(NOTHING_KNOWN);
 
 export const useSounds = (): KnownSounds => useContext(SoundsContext);
 
-export const askSounds = (id: string, sounds: readonly MeasuredSound[]) =>
-  call(CONTRACT.measureSounds, { params: { id }, body: { sounds: [...sounds] } });
-const askLineUps = (id: string, questions: readonly LineUpQuestion[]) =>
-  call(CONTRACT.measureLineUps, { params: { id }, body: { questions: [...questions] } });
-const askSides = (id: string, questions: readonly SideQuestion[]) =>
-  call(CONTRACT.measureSides, { params: { id }, body: { questions: [...questions] } });
-
-/** Has what takes measuring measured, in the background, for all views of the album. */
+/** What is measured of the album that is open, for all views. */
 export function SoundsProvider({ children }: { children: ReactNode }) {
-  const { album, parts } = useAlbum('album', 'parts');
-  const questions = useMemo(
-    () => ({
-      sounds: soundsOf(parts),
-      lineUps: lineUpsOf(album),
-      sides: parts.flatMap((part) => sideQuestion(part) ?? []),
-    }),
-    [album, parts],
-  );
-  const sounds = useAsked('sounds', questions.sounds, nameOfSound, askSounds);
-  const lineUps = useAsked('line-ups', questions.lineUps, nameOfLineUp, askLineUps);
-  const sides = useAsked('sides', questions.sides, nameOfSide, askSides);
-  const known = useMemo(
-    (): KnownSounds => ({
-      figures: figuresIn(sounds),
-      lineUps: figuresIn(lineUps),
-      sides: figuresIn(sides),
-      recordOf: (sound) => sounds?.get(nameOfSound(sound)),
-    }),
-    [sounds, lineUps, sides],
-  );
+  const { id, store } = useOpenedAlbum();
+  const queries = useQueryClient();
+  // Who only listens has nothing measured.
+  const works = mayDo(useVisitor().role, 'work');
+  const [measurements] = useState(() => new Measurements(id, store, queries));
+  useEffect(() => (works ? measurements.attend() : undefined), [works, measurements]);
+  const known = useSyncExternalStore(measurements.subscribe, () => measurements.known);
   return <SoundsContext value={known}>{children}</SoundsContext>;
 }
 

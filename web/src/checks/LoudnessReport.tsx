@@ -7,17 +7,18 @@ import {
   loudnessRows,
 } from '@oiseau/formats/papers';
 import { nameOfSound } from '@oiseau/album/measured';
+import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
-import { askSounds } from '../album/SoundsContext.js';
-import { figuresIn, useAsked } from '../album/useAsked.js';
+import { answersQuery, figuresIn } from '../api/answers.js';
+import { askSounds } from '../workspace/measurements.js';
 import { PaperSheet } from './PaperSheet.js';
 
 /** How loud every track and part is, before and after what is done to the sound; measured on the server while somebody looks. */
 export function LoudnessReport() {
   const { id, album, parts } = useAlbum('id', 'album', 'parts');
   const questions = useMemo(() => loudnessQuestions(parts), [parts]);
-  const answers = useAsked('loudness', questions, nameOfSound, askSounds);
+  const { data: answers } = useQuery(answersQuery('loudness', id, questions, nameOfSound, askSounds));
   const figures = loudnessFigures(parts, figuresIn(answers));
   const order = loudnessOrder(album, parts);
   return (

@@ -1,6 +1,5 @@
 import { holdFrom, songAfter } from '@oiseau/album/edits';
-import { layOutPart } from '@oiseau/album/layout';
-import { tracksOf, type Album } from '@oiseau/album/model';
+import { tracksOf } from '@oiseau/album/model';
 import { ticksToSamples } from '@oiseau/audio/time';
 import {
   ChevronLeft,
@@ -16,7 +15,7 @@ import { Button, Form } from 'react-bootstrap';
 import { Link, useLocation, useSearchParams } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { usePlayer, usePreview } from '../album/PlayerContext.js';
+import { usePlayer } from '../album/PlayerContext.js';
 import { addressWith, entryState, useOpened } from '../ui/addressed.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
@@ -45,12 +44,10 @@ function Parts() {
     album,
     part,
     parts,
-    facts,
     showPart,
-  } = useAlbum(...(['id', 'album', 'part', 'parts', 'facts', 'showPart'] as const));
+  } = useAlbum(...(['id', 'album', 'part', 'parts', 'showPart'] as const));
   const { tracks } = part;
   const player = usePlayer();
-  const preview = usePreview();
   // Checks lead to a song.
   const [search, setSearch] = useSearchParams();
   const wanted = search.get('song');
@@ -132,11 +129,6 @@ function Parts() {
     const next = hold ? songAfter(before.part, id) : undefined;
     return next === undefined ? changed : holdFrom(changed, next, before.part, before.facts);
   };
-  // What is being dragged is heard before it is an edit.
-  const draft = (edited: Album | null): void => {
-    preview(edited);
-    transitions.follow(edited && layOutPart(edited, facts, part.number).placement);
-  };
   return (
     <div className="sequence">
       <Skyline chosen={chosen} />
@@ -153,7 +145,7 @@ function Parts() {
               onHold={setHold}
               kept={kept}
               transitions={transitions}
-              onDraft={draft}
+              onDraft={(draft) => transitions.follow(draft && draft.placement)}
             />
             <Hearing
               transitions={transitions}

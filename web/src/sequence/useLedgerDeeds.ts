@@ -1,7 +1,7 @@
 import { editRegion, editWords, moveInPart, moveTracks, removeSongs, sameValue } from '@oiseau/album/edits';
 import { partName, songOf, type Album } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
-import type { AlbumState } from '../workspace/album-store.js';
+import type { AlbumState } from '../workspace/album-state.js';
 import { songName } from '../album/song-name.js';
 import { useTakeBack } from '../album/useTakeBack.js';
 import { count } from '../ui/format.js';

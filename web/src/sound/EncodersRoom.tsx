@@ -8,7 +8,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { STILL_WANTED_MS } from '../album/useAsked.js';
+import { STILL_WANTED_MS } from '../api/answers.js';
 import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { usePowers } from '../api/queries.js';

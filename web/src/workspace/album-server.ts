@@ -4,8 +4,8 @@ import { albumDocument, readAlbumDocument } from '@oiseau/album/file';
 import type { Album } from '@oiseau/album/model';
 import { replaceEqualDeep } from '@tanstack/react-query';
 import { call } from '../api/client.js';
-import type { AlbumServer } from './album-store.js';
 import type { NewerAlbum } from './merging.js';
+import type { AlbumServer } from './saving.js';
 
 /** Characters of a request that a browser carries on after its page has gone: 64 KiB in all, of which other requests may have some. */
 const MOST_KEPT_ALIVE = 30_000;

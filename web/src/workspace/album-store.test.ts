@@ -3,7 +3,8 @@ import { removeSongs } from '@oiseau/album/edits';
 import type { Album } from '@oiseau/album/model';
 import { album as albumOf } from '@oiseau/album/testing';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { createAlbumStore, type AlbumServer, type AlbumStore } from './album-store.js';
+import { createAlbumStore, type AlbumStore } from './album-store.js';
+import type { AlbumServer } from './saving.js';
 
 beforeEach(() => vi.useFakeTimers());
 afterEach(() => vi.useRealTimers());

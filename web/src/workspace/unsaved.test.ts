@@ -4,7 +4,8 @@ import type { Album } from '@oiseau/album/model';
 import { album as albumOf } from '@oiseau/album/testing';
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { createAlbumStore, type AlbumServer, type AlbumStore } from './album-store.js';
+import { createAlbumStore, type AlbumStore } from './album-store.js';
+import type { AlbumServer } from './saving.js';
 import type { UnsavedKeeper } from './unsaved-edits.js';
 import { goOn, leftBehind, unsavedKeeper } from './unsaved.js';
 

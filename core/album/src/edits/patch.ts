@@ -32,10 +32,6 @@ export class PatchMisfit extends Error {
   override readonly name = 'PatchMisfit';
 }
 
-/** What leads from one document to the other; empty where they say the same. */
-export const patchBetween = (before: object, after: object): AlbumPatch =>
-  createPatch(before, after) as AlbumPatch;
-
 /** A document is JSON: nothing is lost by it. */
 const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
@@ -51,4 +47,29 @@ export function patched(document: object, patch: AlbumPatch): unknown {
   const failed = applyPatch(whole, below).find((error) => error !== null);
   if (failed) throw new PatchMisfit(failed.message, { cause: failed });
   return whole.document;
+}
+
+/**
+ * What leads from one document to the other, the order of their keys included: people see the order of a song's recordings. Empty where
+ * they say the same.
+ */
+export function patchBetween(before: object, after: object): AlbumPatch {
+  const patch = createPatch(before, after) as AlbumPatch;
+  if (patch.length === 0) return patch;
+  return [...patch, ...inOrder(patched(before, patch), after, '')];
+}
+
+/** Replaces each object whose keys come in another order. */
+function inOrder(value: unknown, wanted: unknown, path: string): AlbumPatch {
+  if (typeof value !== 'object' || typeof wanted !== 'object' || !value || !wanted) return [];
+  const keys = Object.keys(value);
+  if (Object.keys(wanted).some((key, i) => key !== keys[i]))
+    return [{ op: 'replace', path, value: copyOf(wanted) as never }];
+  return keys.flatMap((key) =>
+    inOrder(
+      value[key as never],
+      wanted[key as never],
+      `${path}/${key.replace(/~/g, '~0').replace(/\//g, '~1')}`,
+    ),
+  );
 }

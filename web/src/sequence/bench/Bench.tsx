@@ -1,4 +1,5 @@
-import { songBefore, songOf, trackNumber, type Album } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import { songBefore, songOf, trackNumber } from '@oiseau/album/model';
 import { ticks, TICKS_PER_SECOND } from '@oiseau/audio/time';
 import type { MasterRecord } from '@oiseau/api';
 import { useCallback, useMemo, useState } from 'react';
@@ -35,7 +36,7 @@ interface BenchProps {
   readonly kept: KeepAfter;
   readonly transitions: Transitions;
   /** The album as a drag would leave it, to be heard; null when it was taken back. */
-  readonly onDraft: (draft: Album | null) => void;
+  readonly onDraft: (draft: Part | null) => void;
 }
 
 const SIDES = { spacing: 'Spacing', marks: 'Marks', beat: 'Beat' } as const;
@@ -63,14 +64,14 @@ function OpenBench({
   master,
   masterBefore,
 }: BenchProps & { master: MasterRecord; masterBefore: MasterRecord | undefined }) {
-  const { album, part, facts } = useAlbum('album', 'part', 'facts');
+  const { album, part, facts, draft } = useAlbum('album', 'part', 'facts', 'draft');
   const player = usePlayer();
   const [zoom, setZoom] = useState(FIRST_SPAN);
   const [quiet, setQuiet] = useState(0);
   const [side, setSide] = useStored<Side>('oiseau-bench-side', 'spacing');
   const [snaps, setSnaps] = useStored('oiseau-snaps', ALL_SNAPS);
   const { commit, wait, lastBeat, nudge, indexHere } = useBenchDeeds(id, songBefore(part, id), kept);
-  const { draft, held, heldView, drag } = useBenchDrag({ id, snaps, kept, onCommit: commit, onDraft });
+  const { dragged, held, heldView, drag } = useBenchDrag({ id, snaps, kept, onCommit: commit, onDraft });
   const placed = draft?.part ?? part;
 
   const span = SPANS[zoom] ?? 1;
@@ -84,7 +85,7 @@ function OpenBench({
   const scene = useBenchScene({ id, part: placed, view, span, master, masterBefore });
 
   const top = TOPS_DB[quiet] ?? 0;
-  const caught = draft?.caught ?? null;
+  const caught = dragged?.caught ?? null;
   const draw = useCallback<Draw>(
     (context, width, height, palette) => {
       if (scene) drawBench(context, width, height, palette, scene, { view, top }, held, caught);

@@ -3,7 +3,7 @@ import { songAt } from '@oiseau/album/layout';
 import { samples, samplesToTicks, ticks, TICKS_PER_FRAME } from '@oiseau/audio/time';
 import { songOf, type Song } from '@oiseau/album/model';
 import { useAlbum } from '../../album/AlbumContext.js';
-import type { AlbumChange } from '../../workspace/album-store.js';
+import type { AlbumChange } from '../../workspace/album-state.js';
 import { PLAYER_RATE } from '../../player/player.js';
 import { useHeardPart, usePlayer } from '../../album/PlayerContext.js';
 import { useNotices } from '../../ui/Notices.js';

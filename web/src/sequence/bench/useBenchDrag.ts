@@ -1,12 +1,11 @@
-import { layOutPart, type Part } from '@oiseau/album/layout';
+import type { Part } from '@oiseau/album/layout';
 import type { Album } from '@oiseau/album/model';
 import { ticks, ticksToSamples, type Ticks } from '@oiseau/audio/time';
-import { useState, type PointerEvent } from 'react';
+import { useEffect, useState, type PointerEvent } from 'react';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { PLAYER_RATE } from '../../player/player.js';
 import { usePlayer } from '../../album/PlayerContext.js';
 import type { PointerDrag } from '../../ui/drag.js';
-import { useThrottled } from '../../ui/useThrottled.js';
 import type { KeepAfter } from '../useLedgerDeeds.js';
 import { dragged, handleUnder, timeOf, type Handle } from './bench-handles.js';
 import type { BenchScene } from './bench-scene.js';
@@ -25,16 +24,11 @@ interface Grip {
 }
 
 /** What a drag has come to so far. */
-interface Draft {
+interface Dragged {
   /** Where the handle was dragged to. */
   readonly time: Ticks;
-  readonly album: Album;
-  readonly part: Part;
   readonly caught: Caught | null;
 }
-
-/** A drag is sent to the player so often, that it is heard while it goes on. */
-const HEARD_EVERY_MS = 80;
 
 interface DragOptions {
   /** The song that begins. */
@@ -42,12 +36,12 @@ interface DragOptions {
   readonly snaps: SnapChoice;
   readonly kept: KeepAfter;
   readonly onCommit: CommitEdit;
-  /** The album as a drag would leave it, to be heard; null when it was taken back. */
-  readonly onDraft: (draft: Album | null) => void;
+  /** Moves what is heard of the transition with the drag; null: back to where it was. */
+  readonly onDraft: (draft: Part | null) => void;
 }
 
 export interface BenchDrag {
-  readonly draft: Draft | null;
+  readonly dragged: Dragged | null;
   readonly held: Handle | null;
   /** The view at the start of a drag: it stays while a handle is held. */
   readonly heldView: BenchView | null;
@@ -57,15 +51,16 @@ export interface BenchDrag {
 
 /** Drags on the Bench: they begin after a few pixels, are heard while they go on, and Escape takes them back. */
 export function useBenchDrag({ id, snaps, kept, onCommit, onDraft }: DragOptions): BenchDrag {
-  const { album, part, facts } = useAlbum('album', 'part', 'facts');
+  const { album, part, facts, preview } = useAlbum('album', 'part', 'facts', 'preview');
   const player = usePlayer();
-  const [draft, setDraft] = useState<Draft | null>(null);
+  const [now, setNow] = useState<Dragged | null>(null);
   const [hold, setHold] = useState<{ handle: Handle; view: BenchView } | null>(null);
-  const heard = useThrottled(onDraft, HEARD_EVERY_MS);
+  // A view that goes in the middle of a drag leaves nothing of it.
+  useEffect(() => () => void preview(null), [preview]);
 
   const end = (): void => {
-    heard.drop();
-    setDraft(null);
+    preview(null);
+    setNow(null);
     setHold(null);
   };
   const placeOf = (event: PointerEvent<HTMLCanvasElement>) => ({
@@ -98,21 +93,21 @@ export function useBenchDrag({ id, snaps, kept, onCommit, onDraft }: DragOptions
       const choice = event.shiftKey ? NO_SNAP : snaps;
       const { time, caught } = snap(grip.handle, wished, grip.scene, grip.view, width, choice);
       const moving = dragged(grip.album, grip.handle, time, grip.scene, grip.part, facts);
-      const changed = kept(moving, id, { part: grip.part, facts });
-      setDraft({ time, album: changed, part: layOutPart(changed, facts, part.number), caught });
-      heard.call(changed);
+      const draft = preview(() => kept(moving, id, { part: grip.part, facts }));
+      setNow({ time, caught });
+      onDraft(draft && draft.part);
     },
     press: end,
     drop: ({ handle, scene: grabbed }) => {
-      const time = draft?.time;
+      const time = now?.time;
       end();
       if (time === undefined) return;
-      onCommit((before, now) => dragged(before, handle, time, grabbed, now.part, now.facts));
+      onCommit((before, then) => dragged(before, handle, time, grabbed, then.part, then.facts));
     },
     takeBack: (_, moved) => {
       end();
       if (moved) onDraft(null);
     },
   });
-  return { draft, held: hold?.handle ?? null, heldView: hold?.view ?? null, drag };
+  return { dragged: now, held: hold?.handle ?? null, heldView: hold?.view ?? null, drag };
 }

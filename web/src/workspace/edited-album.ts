@@ -1,0 +1,113 @@
+import type { AlbumRecord, MasterRecord } from '@oiseau/api';
+import { layOutPart } from '@oiseau/album/layout';
+import { byKey, laidOut, stateOf, type AlbumChange, type AlbumState, type Draft } from './album-state.js';
+import { editingReducer, withoutStep, type EditingAction, type EditWords } from './history.js';
+
+/** What became of a step that was to be taken back: a later one may have changed the same place. */
+export type TakenBack = 'taken back' | 'not there any more' | 'in the way of a later edit';
+
+/**
+ * An album in hand: what stands, and the steps that led to it. Every edit works on what stands at that moment, not on what was drawn last.
+ * Its functions may be handed on by themselves.
+ */
+export class EditedAlbum {
+  #state: AlbumState;
+  /** The number of the part that is shown. */
+  #shown = 1;
+  readonly #listeners = new Set<() => void>();
+  /** Is called after each action: the time to keep and save what has changed. */
+  onAction: () => void = () => undefined;
+
+  constructor(record: AlbumRecord, masters: readonly MasterRecord[]) {
+    this.#state = stateOf(record, masters);
+  }
+
+  readonly state = (): AlbumState => this.#state;
+
+  /** @returns the way to end it */
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+
+  #become(next: AlbumState): void {
+    this.#state = next;
+    for (const listener of [...this.#listeners]) listener();
+  }
+
+  #laidOut(album = this.#state.album, mastersById = this.#state.mastersById) {
+    return laidOut(album, mastersById, this.#shown);
+  }
+
+  /** Does several actions as one change. */
+  dispatch(...actions: readonly EditingAction[]): void {
+    const before = this.#state;
+    const editing = actions.reduce(editingReducer, before.editing);
+    if (editing === before.editing) return;
+    const { album } = editing;
+    // What is dragged began from a state that is gone.
+    const laid = album === before.album ? {} : { ...this.#laidOut(album), draft: null };
+    this.#become({ ...before, editing, album, ...laid });
+    this.onAction();
+  }
+
+  /**
+   * Makes `change` of the album, as one step that can be undone; `words` name it. Edits that follow each other with one
+   * `mergeKey` are one step together.
+   * @returns the step's name for `takeBack`; null where nothing changed
+   */
+  readonly edit = (words: EditWords, change: AlbumChange, mergeKey?: string): number | null => {
+    const album = change(this.#state.album, this.#state);
+    if (album === this.#state.album) return null;
+    this.dispatch({ type: 'edited', album, words, mergeKey });
+    return this.#state.editing.past.at(-1)?.id ?? null;
+  };
+
+  /** Shows and lets hear what an edit would make of the album, until it is made or another one comes; null: it is not made. */
+  readonly preview = (change: AlbumChange | null): Draft | null => {
+    const { album: now, facts, part, draft: before } = this.#state;
+    const album = change?.(now, this.#state);
+    const draft = album ? { album, part: layOutPart(album, facts, part.number) } : null;
+    if (draft || before) this.#become({ ...this.#state, draft });
+    return draft;
+  };
+
+  /** Shows and lets hear another part. @param number from 1 */
+  readonly showPart = (number: number): void => {
+    if (number === this.#shown) return;
+    this.#shown = number;
+    this.#become({ ...this.#state, ...this.#laidOut() });
+  };
+
+  readonly undo = (steps = 1): void => this.dispatch(...Array.from({ length: steps }, () => UNDONE));
+  readonly redo = (steps = 1): void => this.dispatch(...Array.from({ length: steps }, () => REDONE));
+
+  /** Takes back one step and no other, whatever was done since; that is a step itself unless the step was the last. */
+  readonly takeBack = (id: number): TakenBack => {
+    const { editing } = this.#state;
+    if (editing.past.at(-1)?.id === id) {
+      this.dispatch(UNDONE);
+      return 'taken back';
+    }
+    const album = withoutStep(editing, id);
+    if (album === 'gone') return 'not there any more';
+    if (album === null) return 'in the way of a later edit';
+    const words = editing.past.find((step) => step.id === id)?.words ?? '';
+    this.dispatch({ type: 'edited', album, words: `taken back: ${words}` });
+    return 'taken back';
+  };
+
+  readonly noteMasters = (newest: readonly MasterRecord[]): void => {
+    if (newest === this.#state.masters) return;
+    const mastersById = byKey(newest);
+    this.#become({
+      ...this.#state,
+      masters: newest,
+      mastersById,
+      ...this.#laidOut(undefined, mastersById),
+    });
+  };
+}
+
+const UNDONE = { type: 'undone' } as const;
+const REDONE = { type: 'redone' } as const;
