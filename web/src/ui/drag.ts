@@ -26,6 +26,9 @@ interface Held<Grip> {
   moved: boolean;
 }
 
+/** What an element that is dragged takes. */
+export type DragHandlers<Surface extends Element> = ReturnType<typeof usePointerDrag<unknown, Surface>>;
+
 /** A drag with the main button: it begins after a few pixels, and Escape takes it back, and nothing else that listens to Escape. */
 export function usePointerDrag<Grip, Surface extends Element>(drag: PointerDrag<Grip, Surface>) {
   const held = useRef<Held<Grip> | null>(null);
