@@ -3,6 +3,7 @@ import { openApi } from '@oiseau/api/openapi';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
+import { albumEditRoutes } from './albums/album-edit-routes.js';
 import { albumFileRoutes } from './albums/album-file-routes.js';
 import { albumMasterRoutes } from './albums/album-master-routes.js';
 import { albumRoutes } from './albums/album-routes.js';
@@ -113,6 +114,7 @@ export function createApp({
     access(db, pool),
     accessRoutes(db, uploads),
     albumRoutes(db, pool, shelf),
+    albumEditRoutes(db, pool),
     albumFileRoutes(db, media, pool),
     albumMasterRoutes(db, intake, albumQuota),
     uploadRoutes(uploads),

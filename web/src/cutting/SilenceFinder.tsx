@@ -9,11 +9,16 @@ import { useEffect, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { MasterRecord } from '@oiseau/api';
 import { count } from '../ui/format.js';
-import { NumberField } from '../ui/NumberField.js';
+import { NumberFields } from '../ui/NumberFields.js';
 
 /** Softest and loudest level that can count as silence, dBFS. */
 const LOWEST = -90;
 const HIGHEST = -20;
+
+const FIELDS = [
+  { name: 'shortestSilence', label: 'for at least', unit: 's', least: 0.1, most: 60 },
+  { name: 'shortestPiece', label: 'pieces of at least', unit: 's', least: 0, most: 3600 },
+] as const;
 
 /** A level to begin with: well under the music, over its noise. */
 function startingLevel({ integratedLufs }: MasterMeasurement): number {
@@ -69,22 +74,7 @@ export function SilenceFinder({
         onChange={({ target }) => set({ thresholdDb: Number(target.value) })}
       />
       <div className="cut-numbers">
-        <NumberField
-          label="for at least"
-          unit="s"
-          value={settings.shortestSilence}
-          least={0.1}
-          most={60}
-          onChange={(shortestSilence) => set({ shortestSilence })}
-        />
-        <NumberField
-          label="pieces of at least"
-          unit="s"
-          value={settings.shortestPiece}
-          least={0}
-          most={3600}
-          onChange={(shortestPiece) => set({ shortestPiece })}
-        />
+        <NumberFields fields={FIELDS} values={settings} onChange={set} />
       </div>
       <div className="d-flex align-items-center gap-2">
         <span className="flex-grow-1" role="status">

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import type { Editing } from '../workspace/history.js';
+import { IconMenu } from '../ui/IconMenu.js';
 
 /** Steps shown in each direction; further back leads Undo, step by step. */
 const MOST_SHOWN = 30;
@@ -21,41 +22,40 @@ export function HistoryMenu() {
   const done = past.slice(-MOST_SHOWN).reverse();
   const undone = future.slice(0, MOST_SHOWN).map((step, i) => ({ step, steps: i + 1 }));
   return (
-    <Dropdown align="end" show={shown} onToggle={setShown}>
-      <Dropdown.Toggle
-        variant="link"
-        className="icon-button history-toggle"
-        aria-label="What was done"
-        title="What was done, step by step"
-      >
-        <History size={20} aria-hidden />
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="history-menu">
-        {undone.reverse().map(({ step, steps }) => (
-          <Dropdown.Item key={`future ${steps}`} as="button" className="undone" onClick={() => redo(steps)}>
-            {step.words} <span className="text-secondary">undone</span>
+    <IconMenu
+      icon={History}
+      size={20}
+      label="What was done"
+      title="What was done, step by step"
+      toggleClass="history-toggle"
+      menuClass="history-menu"
+      show={shown}
+      onToggle={setShown}
+    >
+      {undone.reverse().map(({ step, steps }) => (
+        <Dropdown.Item key={`future ${steps}`} as="button" className="undone" onClick={() => redo(steps)}>
+          {step.words} <span className="text-secondary">undone</span>
+        </Dropdown.Item>
+      ))}
+      <Dropdown.Header>now</Dropdown.Header>
+      {done.map((step, i) => (
+        <Dropdown.Item key={`past ${past.length - i}`} as="button" onClick={() => undo(i + 1)}>
+          {step.words}
+        </Dropdown.Item>
+      ))}
+      {past.length > done.length && (
+        <Dropdown.ItemText className="text-secondary">
+          and {past.length - done.length} before these
+        </Dropdown.ItemText>
+      )}
+      {works && (
+        <>
+          <Dropdown.Divider />
+          <Dropdown.Item as={Link} to={`/albums/${id}/events`}>
+            Brought in, rendered, downloaded …
           </Dropdown.Item>
-        ))}
-        <Dropdown.Header>now</Dropdown.Header>
-        {done.map((step, i) => (
-          <Dropdown.Item key={`past ${past.length - i}`} as="button" onClick={() => undo(i + 1)}>
-            {step.words}
-          </Dropdown.Item>
-        ))}
-        {past.length > done.length && (
-          <Dropdown.ItemText className="text-secondary">
-            and {past.length - done.length} before these
-          </Dropdown.ItemText>
-        )}
-        {works && (
-          <>
-            <Dropdown.Divider />
-            <Dropdown.Item as={Link} to={`/albums/${id}/events`}>
-              Brought in, rendered, downloaded …
-            </Dropdown.Item>
-          </>
-        )}
-      </Dropdown.Menu>
-    </Dropdown>
+        </>
+      )}
+    </IconMenu>
   );
 }

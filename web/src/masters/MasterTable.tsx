@@ -13,7 +13,7 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ArrowDown, ArrowUp, CircleAlert, Columns3 } from 'lucide-react';
 import { memo, useMemo, useRef, useState } from 'react';
-import { Button, Dropdown, Form } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import { Link, useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { playersOf, playersText } from '../album/song-name.js';
@@ -27,6 +27,7 @@ import { useAddTrack } from './useAddTrack.js';
 import { useTakeOut } from './useTakeOut.js';
 import { versionsOf } from './versions.js';
 import { formWords } from './words.js';
+import { IconMenu } from '../ui/IconMenu.js';
 
 const column = createColumnHelper<MasterEntry>();
 /** Height of a row, as the style sheet has it, and about how much stands above the first. */
@@ -268,28 +269,18 @@ function ColumnChoice({
   onChange: (shown: readonly string[]) => void;
 }) {
   return (
-    <Dropdown align="end" autoClose="outside">
-      <Dropdown.Toggle
-        variant="link"
-        className="icon-button"
-        aria-label="Choose columns"
-        title="Choose columns"
-      >
-        <Columns3 size={16} aria-hidden />
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="column-menu">
-        {FIGURES.map(({ id = '', header }) => (
-          <Form.Check
-            key={id}
-            id={`column-${id}`}
-            label={String(header)}
-            checked={shown.includes(id)}
-            onChange={({ target }) =>
-              onChange(target.checked ? [...shown, id] : shown.filter((other) => other !== id))
-            }
-          />
-        ))}
-      </Dropdown.Menu>
-    </Dropdown>
+    <IconMenu icon={Columns3} size={16} label="Choose columns" menuClass="column-menu" autoClose="outside">
+      {FIGURES.map(({ id = '', header }) => (
+        <Form.Check
+          key={id}
+          id={`column-${id}`}
+          label={String(header)}
+          checked={shown.includes(id)}
+          onChange={({ target }) =>
+            onChange(target.checked ? [...shown, id] : shown.filter((other) => other !== id))
+          }
+        />
+      ))}
+    </IconMenu>
   );
 }

@@ -2,26 +2,17 @@ import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import type { MasterDoubt } from '@oiseau/checks';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
-import {
-  CartesianGrid,
-  Line,
-  LineChart,
-  ReferenceLine,
-  ResponsiveContainer,
-  Tooltip,
-  XAxis,
-  YAxis,
-} from 'recharts';
+import { CartesianGrid, Line, LineChart, ReferenceLine, Tooltip, XAxis, YAxis } from 'recharts';
 import { CONTRACT, type MasterRecord } from '@oiseau/api';
 import { useAlbum } from '../album/AlbumContext.js';
 import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
+import { CHART_MARGIN, ChartFrame } from '../ui/ChartFrame.js';
 import { AXIS, TOOLTIP } from '../ui/charts.js';
 import { formatDb } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 
-const HEIGHT = 168;
 const LOOK_MS = 1500;
 const FLOOR_DB = -140;
 
@@ -68,10 +59,7 @@ export function UpperEndChart({
   );
   if (!upper)
     return (
-      <section className="chart" aria-label="Upper end">
-        <header>
-          <h3>Upper end</h3>
-        </header>
+      <ChartFrame title="Upper end">
         <p className="text-secondary">
           {asked ? 'It is being measured anew …' : 'It was measured before this was looked at.'}{' '}
           {!asked && (
@@ -80,66 +68,65 @@ export function UpperEndChart({
             </button>
           )}
         </p>
-      </section>
+      </ChartFrame>
     );
   const doubt = doubts.find(({ code }) => code === 'lossy-past' || code === 'upsampled');
   const edge = doubt && 'edgeHz' in doubt ? doubt.edgeHz : null;
   const half = info.rate / 2;
   const step = half > 50_000 ? 16_000 : half > 25_000 ? 8000 : 4000;
   return (
-    <section className="chart" aria-label="Upper end">
-      <header>
-        <h3>Upper end</h3>
-        <span className="text-secondary">
+    <ChartFrame
+      title="Upper end"
+      legend={
+        <>
           the brightest moments up to half of the rate, dB{' '}
           <button type="button" className="link-button" onClick={() => onPlay(upper.at)}>
             Hear the brightest, {formatClock(secondsToTicks(upper.at / info.rate))}
           </button>
-        </span>
-      </header>
-      <ResponsiveContainer width="100%" height={HEIGHT}>
-        <LineChart data={rows} margin={{ top: 6, right: 8, bottom: 0, left: -12 }}>
-          <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
-          <XAxis
-            dataKey="hz"
-            type="number"
-            domain={[0, half]}
-            ticks={Array.from({ length: Math.floor(half / step) }, (_, i) => (i + 1) * step)}
-            tickFormatter={kilo}
-            {...AXIS}
+        </>
+      }
+    >
+      <LineChart data={rows} margin={CHART_MARGIN}>
+        <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
+        <XAxis
+          dataKey="hz"
+          type="number"
+          domain={[0, half]}
+          ticks={Array.from({ length: Math.floor(half / step) }, (_, i) => (i + 1) * step)}
+          tickFormatter={kilo}
+          {...AXIS}
+        />
+        <YAxis
+          domain={[FLOOR_DB, 0]}
+          ticks={[-140, -100, -60, -20]}
+          tickFormatter={(value: number) => formatDb(value, 0)}
+          {...AXIS}
+        />
+        {edge !== null && (
+          <ReferenceLine
+            x={edge}
+            stroke="var(--oi-danger)"
+            label={{
+              value: `${kilo(edge)}Hz`,
+              position: 'insideTopLeft',
+              fill: 'var(--oi-danger)',
+              fontSize: 12,
+            }}
           />
-          <YAxis
-            domain={[FLOOR_DB, 0]}
-            ticks={[-140, -100, -60, -20]}
-            tickFormatter={(value: number) => formatDb(value, 0)}
-            {...AXIS}
-          />
-          {edge !== null && (
-            <ReferenceLine
-              x={edge}
-              stroke="var(--oi-danger)"
-              label={{
-                value: `${kilo(edge)}Hz`,
-                position: 'insideTopLeft',
-                fill: 'var(--oi-danger)',
-                fontSize: 12,
-              }}
-            />
-          )}
-          <Line
-            dataKey="db"
-            stroke="var(--oi-accent)"
-            dot={false}
-            strokeWidth={1.5}
-            isAnimationActive={false}
-          />
-          <Tooltip
-            {...TOOLTIP}
-            labelFormatter={(hz) => `${kilo(Number(hz))}Hz`}
-            formatter={(value) => `${formatDb(Number(value))} dB`}
-          />
-        </LineChart>
-      </ResponsiveContainer>
-    </section>
+        )}
+        <Line
+          dataKey="db"
+          stroke="var(--oi-accent)"
+          dot={false}
+          strokeWidth={1.5}
+          isAnimationActive={false}
+        />
+        <Tooltip
+          {...TOOLTIP}
+          labelFormatter={(hz) => `${kilo(Number(hz))}Hz`}
+          formatter={(value) => `${formatDb(Number(value))} dB`}
+        />
+      </LineChart>
+    </ChartFrame>
   );
 }

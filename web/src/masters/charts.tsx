@@ -9,18 +9,17 @@ import {
   Line,
   LineChart,
   ReferenceLine,
-  ResponsiveContainer,
   Tooltip,
   XAxis,
   YAxis,
 } from 'recharts';
 import type { MasterRecord } from '@oiseau/api';
 import { usePowers } from '../api/queries.js';
+import { CHART_MARGIN, ChartFrame } from '../ui/ChartFrame.js';
 import { AXIS, minutes, timeTicks, TOOLTIP } from '../ui/charts.js';
 import { formatDb } from '../ui/format.js';
 import { spectrumRows } from './spectrum-rows.js';
 
-const HEIGHT = 168;
 /** Points across a chart: as many as its pixels can show. */
 const POINTS = 400;
 /** Short-term and momentary loudness along the master, with its integrated loudness as a line. */
@@ -46,63 +45,62 @@ export function LoudnessChart({
   const integrated = master.measurement?.integratedLufs ?? null;
   const seconds = ticksToSeconds(masterTicks(master.info));
   return (
-    <section className="chart" aria-label="Loudness over time">
-      <header>
-        <h3>Loudness over time</h3>
-        <span className="text-secondary">
+    <ChartFrame
+      title="Loudness over time"
+      legend={
+        <>
           <span className="key strong" /> short-term <span className="key faint" /> momentary, LUFS
-        </span>
-      </header>
-      <ResponsiveContainer width="100%" height={HEIGHT}>
-        <LineChart
-          data={rows}
-          margin={{ top: 6, right: 8, bottom: 0, left: -12 }}
-          onClick={({ activeLabel }) => {
-            if (activeLabel !== undefined) onPlay(Number(activeLabel) * master.info.rate);
-          }}
-        >
-          <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
-          <XAxis
-            dataKey="at"
-            type="number"
-            domain={[0, seconds]}
-            ticks={timeTicks(seconds)}
-            tickFormatter={minutes}
-            minTickGap={40}
-            {...AXIS}
-          />
-          <YAxis
-            domain={[-60, 0]}
-            ticks={[-60, -40, -23, -14, 0]}
-            allowDataOverflow
-            tickFormatter={(value: number) => formatDb(value, 0)}
-            {...AXIS}
-          />
-          {integrated !== null && (
-            <ReferenceLine y={integrated} stroke="var(--oi-accent)" strokeDasharray="4 4" />
-          )}
-          <Line
-            dataKey="momentary"
-            stroke="var(--oi-soft)"
-            dot={false}
-            strokeWidth={1}
-            isAnimationActive={false}
-          />
-          <Line
-            dataKey="shortTerm"
-            stroke="var(--oi-accent)"
-            dot={false}
-            strokeWidth={2}
-            isAnimationActive={false}
-          />
-          <Tooltip
-            {...TOOLTIP}
-            labelFormatter={(at) => minutes(Number(at))}
-            formatter={(value) => `${formatDb(Number(value))} LUFS`}
-          />
-        </LineChart>
-      </ResponsiveContainer>
-    </section>
+        </>
+      }
+    >
+      <LineChart
+        data={rows}
+        margin={CHART_MARGIN}
+        onClick={({ activeLabel }) => {
+          if (activeLabel !== undefined) onPlay(Number(activeLabel) * master.info.rate);
+        }}
+      >
+        <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
+        <XAxis
+          dataKey="at"
+          type="number"
+          domain={[0, seconds]}
+          ticks={timeTicks(seconds)}
+          tickFormatter={minutes}
+          minTickGap={40}
+          {...AXIS}
+        />
+        <YAxis
+          domain={[-60, 0]}
+          ticks={[-60, -40, -23, -14, 0]}
+          allowDataOverflow
+          tickFormatter={(value: number) => formatDb(value, 0)}
+          {...AXIS}
+        />
+        {integrated !== null && (
+          <ReferenceLine y={integrated} stroke="var(--oi-accent)" strokeDasharray="4 4" />
+        )}
+        <Line
+          dataKey="momentary"
+          stroke="var(--oi-soft)"
+          dot={false}
+          strokeWidth={1}
+          isAnimationActive={false}
+        />
+        <Line
+          dataKey="shortTerm"
+          stroke="var(--oi-accent)"
+          dot={false}
+          strokeWidth={2}
+          isAnimationActive={false}
+        />
+        <Tooltip
+          {...TOOLTIP}
+          labelFormatter={(at) => minutes(Number(at))}
+          formatter={(value) => `${formatDb(Number(value))} LUFS`}
+        />
+      </LineChart>
+    </ChartFrame>
   );
 }
 
@@ -123,61 +121,54 @@ export function SpectrumChart({
     [master, masters],
   );
   return (
-    <section className="chart" aria-label="Spectrum">
-      <header>
-        <h3>Spectrum</h3>
-        <span className="text-secondary">
+    <ChartFrame
+      title="Spectrum"
+      legend={
+        <>
           <span className="key strong" /> this one <span className="key band" /> the others at the same
           loudness, dB
-        </span>
-      </header>
-      <ResponsiveContainer width="100%" height={HEIGHT}>
-        <ComposedChart data={rows} margin={{ top: 6, right: 8, bottom: 0, left: -12 }}>
-          <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
-          <XAxis
-            dataKey="hz"
-            type="category"
-            interval={0}
-            ticks={[31.5, 63, 125, 250, 500, 1000, 2000, 4000, 8000, 16_000]}
-            tickFormatter={(hz: number) => (hz >= 1000 ? `${hz / 1000} k` : String(hz))}
-            {...AXIS}
-          />
-          <YAxis
-            domain={[
-              (lowest: number) => Math.max(-100, 20 * Math.floor(lowest / 20)),
-              (highest: number) => 20 * Math.ceil(highest / 20),
-            ]}
-            ticks={[-100, -80, -60, -40, -20, 0, 20]}
-            interval={0}
-            allowDataOverflow
-            tickFormatter={(value: number) => formatDb(value, 0)}
-            {...AXIS}
-          />
-          <Area
-            dataKey="others"
-            stroke="none"
-            fill="var(--oi-soft)"
-            fillOpacity={0.45}
-            isAnimationActive={false}
-          />
-          <Line
-            dataKey="own"
-            stroke="var(--oi-accent)"
-            dot={false}
-            strokeWidth={2}
-            isAnimationActive={false}
-          />
-          <Tooltip
-            {...TOOLTIP}
-            labelFormatter={(hz) => `${String(hz)} Hz`}
-            formatter={(value) =>
-              Array.isArray(value)
-                ? value.map((edge) => formatDb(Number(edge))).join(' to ')
-                : formatDb(Number(value))
-            }
-          />
-        </ComposedChart>
-      </ResponsiveContainer>
-    </section>
+        </>
+      }
+    >
+      <ComposedChart data={rows} margin={CHART_MARGIN}>
+        <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
+        <XAxis
+          dataKey="hz"
+          type="category"
+          interval={0}
+          ticks={[31.5, 63, 125, 250, 500, 1000, 2000, 4000, 8000, 16_000]}
+          tickFormatter={(hz: number) => (hz >= 1000 ? `${hz / 1000} k` : String(hz))}
+          {...AXIS}
+        />
+        <YAxis
+          domain={[
+            (lowest: number) => Math.max(-100, 20 * Math.floor(lowest / 20)),
+            (highest: number) => 20 * Math.ceil(highest / 20),
+          ]}
+          ticks={[-100, -80, -60, -40, -20, 0, 20]}
+          interval={0}
+          allowDataOverflow
+          tickFormatter={(value: number) => formatDb(value, 0)}
+          {...AXIS}
+        />
+        <Area
+          dataKey="others"
+          stroke="none"
+          fill="var(--oi-soft)"
+          fillOpacity={0.45}
+          isAnimationActive={false}
+        />
+        <Line dataKey="own" stroke="var(--oi-accent)" dot={false} strokeWidth={2} isAnimationActive={false} />
+        <Tooltip
+          {...TOOLTIP}
+          labelFormatter={(hz) => `${String(hz)} Hz`}
+          formatter={(value) =>
+            Array.isArray(value)
+              ? value.map((edge) => formatDb(Number(edge))).join(' to ')
+              : formatDb(Number(value))
+          }
+        />
+      </ComposedChart>
+    </ChartFrame>
   );
 }

@@ -1,13 +1,12 @@
 import { SHIPPED_PRESETS, type Deliverable } from '@oiseau/album/model';
 import { audioFiles, formWords, kindWords, type Plan } from '@oiseau/render';
 import { CONTRACT, type Preset } from '@oiseau/api';
-import { useQueryClient } from '@tanstack/react-query';
 import { CircleX, Plus, TriangleAlert } from 'lucide-react';
 import { Dropdown, Form } from 'react-bootstrap';
 import { useMay } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
+import { useForget } from '../api/useForget.js';
 import { count } from '../ui/format.js';
-import { useNotices } from '../ui/Notices.js';
 import { fileCount, planSize } from './PlanFiles.js';
 import { keptPreset, presetsKey, usePresets } from './presets.js';
 
@@ -70,23 +69,18 @@ export function DeliverableList({ plans, open, onOpen, ticked, onTick, errorsOf,
 function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
   const own = usePresets().data ?? [];
   const forgets = useMay('delete');
-  const queries = useQueryClient();
-  const { tell, complain } = useNotices();
   const item = ({ name, deliverable }: Preset) => (
     <Dropdown.Item key={name} onClick={() => onAdd({ ...deliverable, name })}>
       <strong>{name}</strong> <span className="text-secondary">{kindWords(deliverable)}</span>
     </Dropdown.Item>
   );
-  const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: presetsKey });
-  const forget = async ({ name }: Preset): Promise<void> => {
-    const kept = await keptPreset(name);
-    await call(CONTRACT.forgetPreset, { params: { name } });
-    await refresh();
-    if (!kept) return;
-    const back = (): Promise<void> =>
-      call(CONTRACT.savePreset, { params: { name }, body: kept.deliverable }).then(refresh);
-    tell(`The preset “${name}” is forgotten.`, { label: 'Undo', run: () => void back().catch(complain) });
-  };
+  const forget = useForget<Preset>({
+    queryKey: presetsKey,
+    find: keptPreset,
+    forget: (name) => call(CONTRACT.forgetPreset, { params: { name } }),
+    save: ({ name, deliverable: body }) => call(CONTRACT.savePreset, { params: { name }, body }),
+    words: (name) => `The preset “${name}” is forgotten.`,
+  });
   return (
     <Dropdown>
       <Dropdown.Toggle variant="outline-primary" size="sm">
@@ -99,11 +93,7 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
         {own.map(item)}
         {forgets && own.length > 0 && <Dropdown.Divider />}
         {(forgets ? own : []).map((preset) => (
-          <Dropdown.Item
-            key={preset.name}
-            className="text-secondary"
-            onClick={() => void forget(preset).catch(complain)}
-          >
+          <Dropdown.Item key={preset.name} className="text-secondary" onClick={() => forget(preset.name)}>
             Forget the preset “{preset.name}”
           </Dropdown.Item>
         ))}

@@ -1,12 +1,12 @@
 import { cutSongs } from '@oiseau/formats/cutting';
 import { formatClock, type Ticks } from '@oiseau/audio/time';
 import { spreadOver, spreadSongs, withSpread } from '@oiseau/album/edits';
-import type { Medium } from '@oiseau/album/model';
+import type { Album, Medium } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { count } from '../ui/format.js';
-import { NumberField } from '../ui/NumberField.js';
+import { NumberFields, type NumberSpec } from '../ui/NumberFields.js';
 import { useReading, type ReadingWish } from './useReading.js';
 
 interface ReadingFormProps {
@@ -18,7 +18,16 @@ interface ReadingFormProps {
   readonly least: number;
 }
 
+type Spread = ReturnType<typeof spreadOver>;
+
 const WISH: ReadingWish = { about: 5, least: 2, under: 35, shortestSilence: 0.4 };
+
+const fieldsOf = ({ about }: ReadingWish): readonly NumberSpec<keyof ReadingWish>[] => [
+  { name: 'about', label: 'tracks of about', unit: 'min', least: 0.5, most: 60 },
+  { name: 'least', label: 'never under', unit: 'min', least: 0, most: about },
+  { name: 'under', label: 'silence: under the loudness by', unit: 'dB', least: 10, most: 70 },
+  { name: 'shortestSilence', label: 'for at least', unit: 's', least: 0.1, most: 20 },
+];
 
 /** A reading of many hours, a concert: cut into tracks of about a length in its silences, and spread over parts. Folded away where no song is long. */
 export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
@@ -59,55 +68,9 @@ export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
           : `Cut ${long.length === 1 ? 'the long recording' : `${long.length} long recordings`} in their silences`}
       </h3>
       <div className="spread-head">
-        <NumberField
-          label="tracks of about"
-          unit="min"
-          value={wish.about}
-          least={0.5}
-          most={60}
-          onChange={(about) => set({ about })}
-        />
-        <NumberField
-          label="never under"
-          unit="min"
-          value={wish.least}
-          least={0}
-          most={wish.about}
-          onChange={(shortest) => set({ least: shortest })}
-        />
-        <NumberField
-          label="silence: under the loudness by"
-          unit="dB"
-          value={wish.under}
-          least={10}
-          most={70}
-          onChange={(under) => set({ under })}
-        />
-        <NumberField
-          label="for at least"
-          unit="s"
-          value={wish.shortestSilence}
-          least={0.1}
-          most={20}
-          onChange={(shortestSilence) => set({ shortestSilence })}
-        />
+        <NumberFields fields={fieldsOf(wish)} values={wish} onChange={set} />
       </div>
-      <p role="status">
-        {waiting > 0 && `${count(waiting, 'recording')} ${waiting === 1 ? 'is' : 'are'} not measured yet. `}
-        {cut === null
-          ? waiting < long.length && `Looking for silences: ${done} of ${count(long.length, 'recording')} …`
-          : long.length > 0 && `Gives ${count(tracks, 'track')}`}
-        {spread &&
-          'parts' in spread &&
-          `, on ${count(spread.parts.length, 'part')} of at most ${formatClock(Math.max(...spread.parts.map(({ length }) => length)) as Ticks)}`}
-        {spread && 'over' in spread && (
-          <span className="text-danger">
-            , of which {spread.over.length} {spread.over.length === 1 ? 'is' : 'are'} longer than a part by{' '}
-            {spread.over.length === 1 ? 'itself' : 'themselves'}: allow shorter silences
-          </span>
-        )}
-        {cut !== null && '.'}
-      </p>
+      <Outcome {...{ cut, spread, tracks, long: long.length, done, waiting }} />
       <Button
         variant="outline-primary"
         disabled={long.length === 0 || !spread || !('parts' in spread)}
@@ -119,5 +82,43 @@ export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
         Cut, on one disc
       </Button>
     </section>
+  );
+}
+
+/** What would come of it, or how far the search is. */
+function Outcome({
+  cut,
+  spread,
+  tracks,
+  long,
+  done,
+  waiting,
+}: {
+  readonly cut: Album | null;
+  readonly spread: Spread | null;
+  /** How many tracks there would be. */
+  readonly tracks: number;
+  /** How many recordings are long, searched, and not measured yet. */
+  readonly long: number;
+  readonly done: number;
+  readonly waiting: number;
+}) {
+  return (
+    <p role="status">
+      {waiting > 0 && `${count(waiting, 'recording')} ${waiting === 1 ? 'is' : 'are'} not measured yet. `}
+      {cut === null
+        ? waiting < long && `Looking for silences: ${done} of ${count(long, 'recording')} …`
+        : long > 0 && `Gives ${count(tracks, 'track')}`}
+      {spread &&
+        'parts' in spread &&
+        `, on ${count(spread.parts.length, 'part')} of at most ${formatClock(Math.max(...spread.parts.map(({ length }) => length)) as Ticks)}`}
+      {spread && 'over' in spread && (
+        <span className="text-danger">
+          , of which {spread.over.length} {spread.over.length === 1 ? 'is' : 'are'} longer than a part by{' '}
+          {spread.over.length === 1 ? 'itself' : 'themselves'}: allow shorter silences
+        </span>
+      )}
+      {cut !== null && '.'}
+    </p>
   );
 }

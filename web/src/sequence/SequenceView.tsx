@@ -38,17 +38,10 @@ const PARTS = <Parts />;
 /** After so long on a row the address tells it. */
 const ROW_TOLD_MS = 400;
 
-function Parts() {
-  const {
-    id: albumId,
-    album,
-    part,
-    parts,
-    showPart,
-  } = useAlbum(...(['id', 'album', 'part', 'parts', 'showPart'] as const));
-  const { tracks } = part;
+/** The song in hand, in the address as well: checks lead to a song, or to a place of a part. */
+function useSongInHand() {
+  const { album, part, parts, showPart } = useAlbum('album', 'part', 'parts', 'showPart');
   const player = usePlayer();
-  // Checks lead to a song.
   const [search, setSearch] = useSearchParams();
   const wanted = search.get('song');
   const all = useMemo(() => ({ songs: album.songs, tracks: tracksOf(album) }), [album]);
@@ -81,20 +74,37 @@ function Parts() {
     const rest = setTimeout(() => tellRow(row), ROW_TOLD_MS);
     return () => clearTimeout(rest);
   }, [row, wanted]);
-  const [hold, setHold] = useState(false);
-  const levels = useOpened('levels');
-  const spreading = useOpened('parts');
-  const transitions = useTransitions(part.placement);
-  const last = all.tracks.length - 1;
   // A hidden song has no transition of its own on the Bench: that of track 1 lies there, with its end.
+  const { tracks } = part;
   const index = Math.max(
     0,
     tracks.findIndex(({ id }) => id === chosen.id),
   );
   const inHand = tracks[index]?.id ?? '';
+  const last = all.tracks.length - 1;
   const place = all.tracks.findIndex(({ id }) => id === inHand);
-  const step = (by: number): void =>
-    chosen.choose(all.tracks[Math.max(0, Math.min(last, place + by))]?.id ?? '');
+  return {
+    chosen,
+    inHand,
+    isFirst: place === 0,
+    isLast: place === last,
+    step: (by: number): void => chosen.choose(all.tracks[Math.max(0, Math.min(last, place + by))]?.id ?? ''),
+    play: (id: string): void => {
+      const placed = parts.flatMap(({ placement }) => placement.songs.get(id) ?? [])[0];
+      chosen.choose(id);
+      if (placed) void player.play(ticksToSamples(placed.start, PLAYER_RATE));
+    },
+  };
+}
+
+function Parts() {
+  const { id: albumId, part } = useAlbum('id', 'part');
+  const { tracks } = part;
+  const { chosen, inHand, isFirst, isLast, step, play } = useSongInHand();
+  const [hold, setHold] = useState(false);
+  const levels = useOpened('levels');
+  const spreading = useOpened('parts');
+  const transitions = useTransitions(part.placement);
   const hearAll = (): void => transitions.hearAll(tracks.map(({ id }) => id));
   useShortcuts(
     // The levels have keys of their own.
@@ -109,22 +119,7 @@ function Parts() {
         },
     true,
   );
-  if (tracks.length === 0) {
-    return (
-      <div className="empty">
-        <p className="empty-lead">Nothing to put in order yet.</p>
-        <p>
-          Bring the finished masters in under <Link to={`/albums/${albumId}/masters`}>Masters</Link>; each
-          becomes a track here.
-        </p>
-      </div>
-    );
-  }
-  const play = (id: string): void => {
-    const placed = parts.flatMap(({ placement }) => placement.songs.get(id) ?? [])[0];
-    chosen.choose(id);
-    if (placed) void player.play(ticksToSamples(placed.start, PLAYER_RATE));
-  };
+  if (tracks.length === 0) return <NoTracks albumId={albumId} />;
   const kept: KeepAfter = (changed, id, before) => {
     const next = hold ? songAfter(before.part, id) : undefined;
     return next === undefined ? changed : holdFrom(changed, next, before.part, before.facts);
@@ -151,8 +146,8 @@ function Parts() {
               transitions={transitions}
               onHear={() => transitions.hear(inHand)}
               onHearAll={hearAll}
-              isFirst={place === 0}
-              isLast={place === last}
+              isFirst={isFirst}
+              isLast={isLast}
               onStep={step}
               onLevels={levels.open}
               onParts={spreading.open}
@@ -244,6 +239,18 @@ function Hearing({
       >
         <ListMusic size={16} aria-hidden /> Hear all
       </Button>
+    </div>
+  );
+}
+
+function NoTracks({ albumId }: { albumId: string }) {
+  return (
+    <div className="empty">
+      <p className="empty-lead">Nothing to put in order yet.</p>
+      <p>
+        Bring the finished masters in under <Link to={`/albums/${albumId}/masters`}>Masters</Link>; each
+        becomes a track here.
+      </p>
     </div>
   );
 }

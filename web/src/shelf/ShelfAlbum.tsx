@@ -11,6 +11,7 @@ import { busyQueueOf } from '../masters/upload-queues.js';
 import { count, formatDiscTime, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { Cover } from './Cover.js';
+import { IconMenu } from '../ui/IconMenu.js';
 
 /** One album on the Shelf. */
 export function ShelfAlbum({
@@ -81,29 +82,24 @@ function ShelfMenu({ id, name }: { id: string; name: string }) {
   const deletes = useMay('delete');
   const download = useDownload();
   return (
-    <Dropdown align="end" className="shelf-menu">
-      <Dropdown.Toggle variant="link" className="icon-button" aria-label={`What to do with ${name}`}>
-        <MoreVertical size={18} aria-hidden />
-      </Dropdown.Toggle>
-      <Dropdown.Menu>
-        <Dropdown.Item as="button" onClick={() => duplicate().catch(complain)}>
-          <Copy size={16} aria-hidden /> Duplicate
-        </Dropdown.Item>
-        <Dropdown.Item href={addressOf(CONTRACT.albumFile, { params: { id } })}>
-          <FileDown size={16} aria-hidden /> Save the album file
-        </Dropdown.Item>
-        <Dropdown.Item as="button" onClick={() => download(addressOf(CONTRACT.bundle, { params: { id } }))}>
-          <FolderArchive size={16} aria-hidden /> Save it with its masters (ZIP)
-        </Dropdown.Item>
-        {deletes && (
-          <>
-            <Dropdown.Divider />
-            <Dropdown.Item as="button" onClick={() => remove().catch(complain)}>
-              <Trash2 size={16} aria-hidden /> Delete
-            </Dropdown.Item>
-          </>
-        )}
-      </Dropdown.Menu>
-    </Dropdown>
+    <IconMenu icon={MoreVertical} label={`What to do with ${name}`} className="shelf-menu">
+      <Dropdown.Item as="button" onClick={() => duplicate().catch(complain)}>
+        <Copy size={16} aria-hidden /> Duplicate
+      </Dropdown.Item>
+      <Dropdown.Item href={addressOf(CONTRACT.albumFile, { params: { id } })}>
+        <FileDown size={16} aria-hidden /> Save the album file
+      </Dropdown.Item>
+      <Dropdown.Item as="button" onClick={() => download(addressOf(CONTRACT.bundle, { params: { id } }))}>
+        <FolderArchive size={16} aria-hidden /> Save it with its masters (ZIP)
+      </Dropdown.Item>
+      {deletes && (
+        <>
+          <Dropdown.Divider />
+          <Dropdown.Item as="button" onClick={() => remove().catch(complain)}>
+            <Trash2 size={16} aria-hidden /> Delete
+          </Dropdown.Item>
+        </>
+      )}
+    </IconMenu>
   );
 }

@@ -8,6 +8,7 @@ import { Button, Dropdown, Form, Modal } from 'react-bootstrap';
 import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
+import { useForget } from '../api/useForget.js';
 import { keptTreatment, treatmentsKey, useTreatments } from '../api/queries.js';
 import { useNotices } from '../ui/Notices.js';
 import { count } from '../ui/format.js';
@@ -20,18 +21,13 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
   const [keeping, setKeeping] = useState(false);
   const presets = useTreatments().data ?? [];
   const forgets = useMay('delete');
-  const queries = useQueryClient();
-  const { tell, complain } = useNotices();
-  const forget = async ({ name }: TreatmentPreset): Promise<void> => {
-    const kept = await keptTreatment(name);
-    const refresh = (): Promise<void> => queries.invalidateQueries({ queryKey: treatmentsKey });
-    await call(CONTRACT.forgetTreatment, { params: { name } });
-    await refresh();
-    if (!kept) return;
-    const back = (): Promise<void> =>
-      call(CONTRACT.saveTreatment, { params: { name }, body: kept.treatment }).then(refresh);
-    tell(`The treatment “${name}” is forgotten.`, { label: 'Undo', run: () => void back().catch(complain) });
-  };
+  const forget = useForget<TreatmentPreset>({
+    queryKey: treatmentsKey,
+    find: keptTreatment,
+    forget: (name) => call(CONTRACT.forgetTreatment, { params: { name } }),
+    save: ({ name, treatment: body }) => call(CONTRACT.saveTreatment, { params: { name }, body }),
+    words: (name) => `The treatment “${name}” is forgotten.`,
+  });
   const song = target === null ? undefined : songOf(album, target);
   const words = treatmentWords(treatment).join(', ');
   const untreated = isUntreated(treatment);
@@ -67,11 +63,7 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
           ))}
           {forgets && presets.length > 0 && <Dropdown.Divider />}
           {(forgets ? presets : []).map((preset) => (
-            <Dropdown.Item
-              key={preset.name}
-              className="text-secondary"
-              onClick={() => void forget(preset).catch(complain)}
-            >
+            <Dropdown.Item key={preset.name} className="text-secondary" onClick={() => forget(preset.name)}>
               Forget “{preset.name}”
             </Dropdown.Item>
           ))}

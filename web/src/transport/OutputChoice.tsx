@@ -5,6 +5,7 @@ import { useNotices } from '../ui/Notices.js';
 import { useStored } from '../ui/useStored.js';
 import { canChooseOutput } from '../player/player.js';
 import { usePlayer } from '../album/PlayerContext.js';
+import { IconMenu } from '../ui/IconMenu.js';
 
 /** As the system has it. */
 const SYSTEM = '';
@@ -41,36 +42,32 @@ export function OutputChoice() {
     await look();
   };
   return (
-    <Dropdown drop="up" align="end" onToggle={(open) => void (open && look().catch(complain))}>
-      <Dropdown.Toggle
-        variant="link"
-        className="icon-button"
-        aria-label="Output device"
-        title="The device that this computer plays through"
-      >
-        <Headphones size={18} aria-hidden />
-      </Dropdown.Toggle>
-      <Dropdown.Menu>
-        <Dropdown.Item active={chosen === SYSTEM} onClick={() => setChosen(SYSTEM)}>
-          As the system has it
+    <IconMenu
+      icon={Headphones}
+      label="Output device"
+      title="The device that this computer plays through"
+      drop="up"
+      onToggle={(open) => void (open && look().catch(complain))}
+    >
+      <Dropdown.Item active={chosen === SYSTEM} onClick={() => setChosen(SYSTEM)}>
+        As the system has it
+      </Dropdown.Item>
+      {devices.map(({ deviceId, label }, i) => (
+        <Dropdown.Item key={deviceId} active={chosen === deviceId} onClick={() => setChosen(deviceId)}>
+          {label || `Device ${i + 1}`}
         </Dropdown.Item>
-        {devices.map(({ deviceId, label }, i) => (
-          <Dropdown.Item key={deviceId} active={chosen === deviceId} onClick={() => setChosen(deviceId)}>
-            {label || `Device ${i + 1}`}
+      ))}
+      {!named && (
+        <>
+          <Dropdown.Divider />
+          <Dropdown.Item
+            title="Browsers tell the names of devices to pages only that may use the microphone; nothing is recorded"
+            onClick={() => void askNames().catch(complain)}
+          >
+            Ask the browser for their names …
           </Dropdown.Item>
-        ))}
-        {!named && (
-          <>
-            <Dropdown.Divider />
-            <Dropdown.Item
-              title="Browsers tell the names of devices to pages only that may use the microphone; nothing is recorded"
-              onClick={() => void askNames().catch(complain)}
-            >
-              Ask the browser for their names …
-            </Dropdown.Item>
-          </>
-        )}
-      </Dropdown.Menu>
-    </Dropdown>
+        </>
+      )}
+    </IconMenu>
   );
 }

@@ -14,7 +14,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { useTakeBack } from '../album/useTakeBack.js';
 import { numberedName } from '../album/song-name.js';
 import { useSilhouettes } from '../api/queries.js';
-import { NumberField } from '../ui/NumberField.js';
+import { NumberFields } from '../ui/NumberFields.js';
 import { masterGuest, type Guest } from '../player/guest.js';
 import { useGuest } from '../album/PlayerContext.js';
 import { count } from '../ui/format.js';
@@ -30,6 +30,11 @@ interface Settings {
   readonly head: number;
   readonly tail: number;
 }
+const FIELDS = [
+  { name: 'thresholdDb', label: 'The sound is over', unit: 'dBFS', least: -96, most: -10 },
+  { name: 'head', label: 'Leave before it', unit: 's', least: 0, most: 10 },
+  { name: 'tail', label: 'Leave after it', unit: 's', least: 0, most: 30 },
+] as const;
 const FIRST: Settings = { thresholdDb: -60, head: 0.2, tail: 1.5 };
 
 /** Where each track could start and end: heard first, then taken over for one or for all. */
@@ -81,30 +86,7 @@ export function TrimPage() {
             Where each track could start and end. Nothing is trimmed until you say so.
           </span>
         </div>
-        <NumberField
-          label="The sound is over"
-          unit="dBFS"
-          value={settings.thresholdDb}
-          least={-96}
-          most={-10}
-          onChange={(thresholdDb) => set({ thresholdDb })}
-        />
-        <NumberField
-          label="Leave before it"
-          unit="s"
-          value={settings.head}
-          least={0}
-          most={10}
-          onChange={(head) => set({ head })}
-        />
-        <NumberField
-          label="Leave after it"
-          unit="s"
-          value={settings.tail}
-          least={0}
-          most={30}
-          onChange={(tail) => set({ tail })}
-        />
+        <NumberFields fields={FIELDS} values={settings} onChange={set} />
         <Button disabled={accepted.length === 0} onClick={() => apply(accepted)}>
           Trim {count(accepted.length, 'track')}
         </Button>
