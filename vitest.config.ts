@@ -8,9 +8,18 @@ export default defineConfig({
           name: 'unit',
           include: [
             'core/*/src/**/*.test.ts',
-            '{api,host,web,cli,demo,standins}/src/**/*.test.ts',
+            '{api,host,cli,demo,standins}/src/**/*.test.ts',
             'scripts/**/*.test.ts',
           ],
+          testTimeout: 30_000,
+          // Nothing here changes anything global: files that share a process read the core once and not a hundred times.
+          isolate: false,
+        },
+      },
+      {
+        test: {
+          name: 'web',
+          include: ['web/src/**/*.test.ts'],
           testTimeout: 30_000,
         },
       },
@@ -19,6 +28,7 @@ export default defineConfig({
           name: 'database',
           include: ['server/src/**/*.test.ts'],
           globalSetup: ['server/src/testing/global-setup.ts'],
+          isolate: false,
           testTimeout: 60_000,
           hookTimeout: 60_000,
         },
