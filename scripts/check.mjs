@@ -40,7 +40,16 @@ const results = await Promise.all([
     ]);
     const tested =
       units.length === 0 ||
-      (await step('tests', ['vitest', 'related', '--run', '--project', 'unit', '--project', 'web', ...units]));
+      (await step('tests', [
+        'vitest',
+        'related',
+        '--run',
+        '--project',
+        'unit',
+        '--project',
+        'web',
+        ...units,
+      ]));
     return linted && formatted && tested;
   })(),
 ]);

@@ -24,7 +24,7 @@ import { useNotices } from '../ui/Notices.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { CutHead } from './CutHead.js';
 import { CutSilhouette } from './CutSilhouette.js';
-import { JoinChoice, joinOf, START_CHOICE } from './JoinChoice.js';
+import { JoinChoice, joinOf, START_CHOICE, type Choice } from './JoinChoice.js';
 import { MarkSources } from './MarkSources.js';
 import { PieceList } from './PieceList.js';
 import { SilenceFinder } from './SilenceFinder.js';
@@ -36,9 +36,10 @@ const CROSSING_REACH = 0.01;
 /** One step of a cut by key, in seconds: a CD frame. */
 const NUDGE = 1 / 75;
 
-export function CutDesk({ master, measurement }: { master: MasterRecord; measurement: MasterMeasurement }) {
+/** The cutting of a recording in hand: its pieces, what keys do to them, and the tracks that are made of them. */
+function useCutDesk(master: MasterRecord, choice: Choice) {
   const { id, album, masters, edit } = useAlbum('id', 'album', 'masters', 'edit');
-  const { rate, length } = master.info;
+  const { rate } = master.info;
   const player = usePlayer();
   const navigate = useNavigate();
   const { complain } = useNotices();
@@ -47,8 +48,6 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
   const inHand = useCutting(id, album, master);
   const { cutting, change, undo, redo, forget } = inHand;
   const [chosen, setChosen] = useState(0);
-  const [preview, setPreview] = useState<Cutting | null>(null);
-  const [choice, setChoice] = useState(START_CHOICE);
   const { view, zoom, show } = useCutView(master.info);
   useGuest(useMemo(() => masterGuest(master), [master]));
 
@@ -99,18 +98,25 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
     forget();
     await navigate(`/albums/${id}/sequence`);
   };
+  return {
+    ...{ id, rate, outline, inHand, cutting, change, chosen, choose, join, play, view, zoom, show },
+    make: (): void => void make().catch(complain),
+  };
+}
+
+export function CutDesk({ master, measurement }: { master: MasterRecord; measurement: MasterMeasurement }) {
+  const [preview, setPreview] = useState<Cutting | null>(null);
+  const [choice, setChoice] = useState(START_CHOICE);
+  const desk = useCutDesk(master, choice);
+  const { id, rate, outline, inHand, cutting, change, chosen, choose, join, play, view, zoom, show, make } =
+    desk;
+  const { length } = master.info;
   const kept = cutting.pieces.filter(({ keep }) => keep).length;
   const shared = { rate, outline, cutting, preview, chosen, onChange: change, onPlay: play, onZoom: zoom };
   const whole = useMemo(() => ({ from: 0, to: length }), [length]);
   return (
     <div className="cut-desk">
-      <CutHead
-        album={id}
-        master={master}
-        cutting={inHand}
-        kept={kept}
-        onMake={() => make().catch(complain)}
-      />
+      <CutHead album={id} master={master} cutting={inHand} kept={kept} onMake={make} />
       <CutSilhouette
         {...shared}
         label="The whole recording"

@@ -25,34 +25,52 @@ import { currentMasters } from './useAlternateOffers.js';
 /** What people ask for most, while nobody has named anything. */
 const USUAL = ['instrumental', 'a cappella'];
 
+/** The kinds of recordings: those that songs have, and those that were added here and have none yet. */
+function useKinds() {
+  const { album, edit } = useAlbum('album', 'edit');
+  const [added, setAdded] = useState<readonly string[]>([]);
+  const named = useMemo(() => alternateNames(album), [album]);
+  const isBegun = named.length + added.length > 0;
+  const names = [...new Set([...(isBegun ? named : USUAL), ...added])];
+  return {
+    names,
+    /** Why a kind can't be called so. */
+    faultOf: (text: string, own = ''): string | undefined => {
+      const read = alternateName.safeParse(text.trim());
+      if (!read.success) return read.error.issues[0]?.message;
+      return names.some((name) => name !== own && name.toLowerCase() === text.trim().toLowerCase())
+        ? 'Another kind of recording has this name.'
+        : undefined;
+    },
+    add: (name: string): void => setAdded([...new Set([...(isBegun ? added : USUAL), name])]),
+    rename: (from: string, to: string): void => {
+      setAdded(added.map((name) => (name === from ? to : name)));
+      if (named.includes(from))
+        edit(`“${from}” called “${to}”`, (before) => renameAlternate(before, from, to));
+      else if (!added.includes(from))
+        setAdded([...added, ...names.map((name) => (name === from ? to : name))]);
+    },
+  };
+}
+type Kinds = ReturnType<typeof useKinds>;
+
+/** Puts a master in the place of a song and a kind. */
+type Take = (song: string, name: string, master: string) => void;
+
 /** Songs by their other recordings: what is there, what is missing, and how each lies to its master. */
 export function AlternatesPage() {
   const { id, album, parts, masters, edit } = useAlbum('id', 'album', 'parts', 'masters', 'edit');
-  const [added, setAdded] = useState<readonly string[]>([]);
-  const named = useMemo(() => alternateNames(album), [album]);
-  const names = [...new Set([...(named.length + added.length > 0 ? named : USUAL), ...added])];
+  const kinds = useKinds();
   const free = useMemo(() => {
     const played = new Set(mastersPlayed(album));
     return currentMasters(masters).filter(({ sha256 }) => !played.has(sha256));
   }, [album, masters]);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
-  const take = (song: string, name: string, master: string): void => {
+  const take: Take = (song, name, master) => {
     const file = masters.find(({ sha256 }) => sha256 === master)?.name ?? 'a master';
     edit(`“${file}” as ${name} of ${songName(parts, song)}`, (before) =>
       takeAlternates(before, [{ song, name, master }]),
     );
-  };
-  const nameFault = (text: string, own = ''): string | undefined => {
-    const read = alternateName.safeParse(text.trim());
-    if (!read.success) return read.error.issues[0]?.message;
-    return names.some((name) => name !== own && name.toLowerCase() === text.trim().toLowerCase())
-      ? 'Another kind of recording has this name.'
-      : undefined;
-  };
-  const rename = (from: string, to: string): void => {
-    setAdded(added.map((name) => (name === from ? to : name)));
-    if (named.includes(from)) edit(`“${from}” called “${to}”`, (before) => renameAlternate(before, from, to));
-    else if (!added.includes(from)) setAdded([...added, ...names.map((name) => (name === from ? to : name))]);
   };
   return (
     <div className="alternates-page">
@@ -72,12 +90,9 @@ export function AlternatesPage() {
             className="form-control-sm"
             value=""
             placeholder="clean, tv, drums …"
-            fault={(text) => (text.trim() === '' ? undefined : nameFault(text))}
+            fault={(text) => (text.trim() === '' ? undefined : kinds.faultOf(text))}
             onCommit={(text) => {
-              if (text.trim() !== '')
-                setAdded([
-                  ...new Set([...(added.length > 0 || named.length > 0 ? added : USUAL), text.trim()]),
-                ]);
+              if (text.trim() !== '') kinds.add(text.trim());
             }}
           />
         </label>
@@ -93,51 +108,7 @@ export function AlternatesPage() {
         {album.songs.length === 0 ? (
           <p className="empty-lead">Songs come first: bring their masters in.</p>
         ) : (
-          <div className="alternates-scroll">
-            <table className="table alternates-table">
-              <thead>
-                <tr>
-                  <th className="num">Track</th>
-                  <th>Song</th>
-                  {names.map((name) => (
-                    <th key={name}>
-                      <DraftField
-                        label={`Name of the recordings “${name}”`}
-                        className="plain"
-                        value={name}
-                        fault={(text) => nameFault(text, name)}
-                        onCommit={(text) => rename(name, text.trim())}
-                      />
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {parts.flatMap((part) =>
-                  part.songs.map((song) => (
-                    <tr key={song.id}>
-                      <td className="num">{placeIn(part, song)}</td>
-                      <td className="song">
-                        {song.title || 'Untitled'}{' '}
-                        <small className="text-secondary">{lengthIn(part, song)}</small>
-                      </td>
-                      {names.map((name) => (
-                        <Place key={name} song={song} name={name}>
-                          <AlternateCell
-                            song={song}
-                            name={name}
-                            alternate={alternateOf(song, name)}
-                            free={free}
-                            onTake={(master) => take(song.id, name, master)}
-                          />
-                        </Place>
-                      ))}
-                    </tr>
-                  )),
-                )}
-              </tbody>
-            </table>
-          </div>
+          <AlternatesTable kinds={kinds} free={free} onTake={take} />
         )}
         {free.length > 0 && (
           <section className="free-masters" aria-label="Masters in no place">
@@ -148,6 +119,65 @@ export function AlternatesPage() {
           </section>
         )}
       </DndContext>
+    </div>
+  );
+}
+
+/** @param free masters that no song plays */
+function AlternatesTable({
+  kinds: { names, faultOf, rename },
+  free,
+  onTake,
+}: {
+  readonly kinds: Kinds;
+  readonly free: readonly MasterRecord[];
+  readonly onTake: Take;
+}) {
+  const { parts } = useAlbum('parts');
+  return (
+    <div className="alternates-scroll">
+      <table className="table alternates-table">
+        <thead>
+          <tr>
+            <th className="num">Track</th>
+            <th>Song</th>
+            {names.map((name) => (
+              <th key={name}>
+                <DraftField
+                  label={`Name of the recordings “${name}”`}
+                  className="plain"
+                  value={name}
+                  fault={(text) => faultOf(text, name)}
+                  onCommit={(text) => rename(name, text.trim())}
+                />
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {parts.flatMap((part) =>
+            part.songs.map((song) => (
+              <tr key={song.id}>
+                <td className="num">{placeIn(part, song)}</td>
+                <td className="song">
+                  {song.title || 'Untitled'} <small className="text-secondary">{lengthIn(part, song)}</small>
+                </td>
+                {names.map((name) => (
+                  <Place key={name} song={song} name={name}>
+                    <AlternateCell
+                      song={song}
+                      name={name}
+                      alternate={alternateOf(song, name)}
+                      free={free}
+                      onTake={(master) => onTake(song.id, name, master)}
+                    />
+                  </Place>
+                ))}
+              </tr>
+            )),
+          )}
+        </tbody>
+      </table>
     </div>
   );
 }

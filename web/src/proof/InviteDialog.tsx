@@ -58,15 +58,14 @@ export function InviteDialog({ show, delivery, known, onDone, onHide }: InviteDi
   );
 }
 
-function InviteForm({
-  delivery,
-  known,
-  onMade,
-}: {
+interface InviteFormProps {
   readonly delivery: DeliveryRecord;
   readonly known: readonly InvitationRecord[];
   readonly onMade: (name: string, address: string) => Promise<void>;
-}) {
+}
+
+/** An invitation that is being written, and the way to send it. */
+function useInvitation({ delivery, known, onMade }: InviteFormProps) {
   // One entry for each listener, with the revision that they heard last.
   const listeners = known.filter(
     ({ listener }, i) => known.findIndex((each) => each.listener === listener) === i,
@@ -100,12 +99,42 @@ function InviteForm({
       .catch((error: unknown) => setFailure(error instanceof Error ? error.message : String(error)))
       .finally(() => setAsking(false));
   };
+  return {
+    ...{ listeners, listener, setListener, chosen, name, setName, day, setDay, password, setPassword },
+    ...{ failure, submit },
+    canSend: !asking && (chosen !== undefined || name.trim() !== ''),
+  };
+}
+type Draft = ReturnType<typeof useInvitation>;
+
+function InviteForm(props: InviteFormProps) {
+  const draft = useInvitation(props);
+  const { failure, submit, canSend } = draft;
   return (
     <Form className="invite" onSubmit={submit}>
       <p className="text-secondary">
         They get a page with the cover, the tracks and the very files that were rendered, can note moments and
         answer: approved, or please change. Nothing else opens with it.
       </p>
+      <ListenerFields draft={draft} />
+      <AddressFields draft={draft} />
+      {failure !== null && (
+        <p role="alert" className="text-danger">
+          {failure}
+        </p>
+      )}
+      <Button type="submit" disabled={!canSend}>
+        Make an address
+      </Button>
+    </Form>
+  );
+}
+
+/** Who is to listen: somebody who has before, or somebody new. */
+function ListenerFields({ draft }: { draft: Draft }) {
+  const { listeners, listener, setListener, chosen, name, setName } = draft;
+  return (
+    <>
       {listeners.length > 0 && (
         <Form.Group controlId="invite-listener">
           <Form.Label>Who</Form.Label>
@@ -137,6 +166,14 @@ function InviteForm({
           />
         </Form.Group>
       )}
+    </>
+  );
+}
+
+/** Until when the address is open, and behind which password. */
+function AddressFields({ draft: { day, setDay, password, setPassword } }: { draft: Draft }) {
+  return (
+    <>
       <Form.Group controlId="invite-day">
         <Form.Label>Open until the end of</Form.Label>
         <Form.Control
@@ -160,14 +197,6 @@ function InviteForm({
         />
         <Form.Text>Asked for beside the address; tell it by another way.</Form.Text>
       </Form.Group>
-      {failure !== null && (
-        <p role="alert" className="text-danger">
-          {failure}
-        </p>
-      )}
-      <Button type="submit" disabled={asking || (!chosen && name.trim() === '')}>
-        Make an address
-      </Button>
-    </Form>
+    </>
   );
 }

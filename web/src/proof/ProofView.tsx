@@ -42,7 +42,7 @@ const TEST_NAMES: Record<ProofTest['id'], string> = {
 
 /** What was rendered, read back and tested. */
 export function ProofView() {
-  const { id, part, parts } = useAlbum('id', 'part', 'parts');
+  const { id } = useAlbum('id');
   const known = useDeliveries(id).data;
   const deliveries = (known ?? []).filter(({ proof, state }) => proof && state === 'done');
   const works = useMay('work');
@@ -50,67 +50,15 @@ export function ProofView() {
   const chosen = deliveries.find((delivery) => delivery.id === search.get('delivery')) ?? deliveries[0];
   // Nothing is said before it is known.
   if (!known) return null;
-  if (!chosen?.proof) {
-    return (
-      <div className="empty">
-        <p className="empty-lead">Nothing to prove yet.</p>
-        {works ? (
-          <p>
-            Every file that is written under <Link to={`/albums/${id}/render`}>Render</Link> is read back and
-            tested; the result stands here.
-          </p>
-        ) : (
-          <p>As soon as something is rendered, it can be heard here.</p>
-        )}
-      </div>
-    );
-  }
+  if (!chosen?.proof) return <NothingProved albumId={id} works={works} />;
   return (
     <div className="proof">
-      <div className="view-head">
-        <h2>Proof</h2>
-        <Form.Select
-          className="proof-choice"
-          aria-label="Delivery"
-          value={chosen.id}
-          onChange={({ target }) => setSearch({ delivery: target.value })}
-        >
-          {deliveries.map(({ id: deliveryId, revision, deliverable, createdAt }) => (
-            <option key={deliveryId} value={deliveryId}>
-              revision {revision}, {deliverable.name}, {formatWhen(createdAt, new Date())}
-            </option>
-          ))}
-        </Form.Select>
-        <span className="flex-grow-1" />
-        <Button variant="outline-primary" onClick={() => window.print()}>
-          <Printer size={16} aria-hidden /> Print
-        </Button>
-        {works && (
-          <>
-            {parts.some(isDisc) && (
-              <a
-                className="btn btn-outline-primary"
-                href={addressOf(CONTRACT.pqSheet, {
-                  params: { id },
-                  query: { revision: chosen.revision, ...(isDisc(part) && { part: part.number }) },
-                })}
-                download
-              >
-                <FileText size={16} aria-hidden /> PQ sheet
-                {isDisc(part) && part.of > 1 && `, ${partName(part)}`}
-              </a>
-            )}
-            {chosen.clearedAt === null && (
-              <DownloadLink
-                className="btn btn-outline-primary"
-                href={addressOf(CONTRACT.deliveryZip, { params: chosen, query: {} })}
-              >
-                <Download size={16} aria-hidden /> All files as ZIP
-              </DownloadLink>
-            )}
-          </>
-        )}
-      </div>
+      <ProofHead
+        chosen={chosen}
+        deliveries={deliveries}
+        works={works}
+        onChoose={(delivery) => setSearch({ delivery })}
+      />
       <p className="only-printed">{printedLine(chosen)}</p>
       <Verdict delivery={chosen} files={chosen.proof.files} />
       <Answers delivery={chosen} />
@@ -125,34 +73,113 @@ export function ProofView() {
           <NotesAlone key={chosen.id} delivery={chosen} />
         </>
       )}
-      <table className="table proof-table">
-        <thead>
-          <tr>
-            <th>File</th>
-            <th className="num">Length</th>
-            <th className="num">Sample peak</th>
-            <th className="num">True peak</th>
-            <th className="num">Loudness</th>
-            <th>Read back and tested</th>
-            <th className="sum">SHA-256</th>
-            <th className="num">Size</th>
-          </tr>
-        </thead>
-        <tbody>
-          {chosen.proof.files.map((file, i, files) => {
-            const part = partOfPath(file.path);
-            const begins = part !== null && part !== partOfPath(files[i - 1]?.path ?? '');
-            return (
-              <Fragment key={file.path}>
-                {begins && <PartRow part={part} delivery={chosen} />}
-                <FileRow file={file} deliveryId={chosen.id} />
-              </Fragment>
-            );
-          })}
-        </tbody>
-      </table>
+      <ProvedFiles delivery={chosen} files={chosen.proof.files} />
       <Revisions />
     </div>
+  );
+}
+
+function NothingProved({ albumId, works }: { albumId: string; works: boolean }) {
+  return (
+    <div className="empty">
+      <p className="empty-lead">Nothing to prove yet.</p>
+      {works ? (
+        <p>
+          Every file that is written under <Link to={`/albums/${albumId}/render`}>Render</Link> is read back
+          and tested; the result stands here.
+        </p>
+      ) : (
+        <p>As soon as something is rendered, it can be heard here.</p>
+      )}
+    </div>
+  );
+}
+
+/** Which delivery is looked at, and its papers and files to save. */
+function ProofHead({
+  chosen,
+  deliveries,
+  works,
+  onChoose,
+}: {
+  readonly chosen: DeliveryRecord;
+  readonly deliveries: readonly DeliveryRecord[];
+  readonly works: boolean;
+  readonly onChoose: (id: string) => void;
+}) {
+  const { id, part, parts } = useAlbum('id', 'part', 'parts');
+  return (
+    <div className="view-head">
+      <h2>Proof</h2>
+      <Form.Select
+        className="proof-choice"
+        aria-label="Delivery"
+        value={chosen.id}
+        onChange={({ target }) => onChoose(target.value)}
+      >
+        {deliveries.map(({ id: deliveryId, revision, deliverable, createdAt }) => (
+          <option key={deliveryId} value={deliveryId}>
+            revision {revision}, {deliverable.name}, {formatWhen(createdAt, new Date())}
+          </option>
+        ))}
+      </Form.Select>
+      <span className="flex-grow-1" />
+      <Button variant="outline-primary" onClick={() => window.print()}>
+        <Printer size={16} aria-hidden /> Print
+      </Button>
+      {works && parts.some(isDisc) && (
+        <a
+          className="btn btn-outline-primary"
+          href={addressOf(CONTRACT.pqSheet, {
+            params: { id },
+            query: { revision: chosen.revision, ...(isDisc(part) && { part: part.number }) },
+          })}
+          download
+        >
+          <FileText size={16} aria-hidden /> PQ sheet
+          {isDisc(part) && part.of > 1 && `, ${partName(part)}`}
+        </a>
+      )}
+      {works && chosen.clearedAt === null && (
+        <DownloadLink
+          className="btn btn-outline-primary"
+          href={addressOf(CONTRACT.deliveryZip, { params: chosen, query: {} })}
+        >
+          <Download size={16} aria-hidden /> All files as ZIP
+        </DownloadLink>
+      )}
+    </div>
+  );
+}
+
+function ProvedFiles({ delivery, files }: { delivery: DeliveryRecord; files: readonly ProofFile[] }) {
+  return (
+    <table className="table proof-table">
+      <thead>
+        <tr>
+          <th>File</th>
+          <th className="num">Length</th>
+          <th className="num">Sample peak</th>
+          <th className="num">True peak</th>
+          <th className="num">Loudness</th>
+          <th>Read back and tested</th>
+          <th className="sum">SHA-256</th>
+          <th className="num">Size</th>
+        </tr>
+      </thead>
+      <tbody>
+        {files.map((file, i) => {
+          const part = partOfPath(file.path);
+          const begins = part !== null && part !== partOfPath(files[i - 1]?.path ?? '');
+          return (
+            <Fragment key={file.path}>
+              {begins && <PartRow part={part} delivery={delivery} />}
+              <FileRow file={file} deliveryId={delivery.id} />
+            </Fragment>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }
 

@@ -23,28 +23,23 @@ import { QueuePanel } from './QueuePanel.js';
 import { useDeliverableEdits } from './useDeliverableEdits.js';
 import { useRenderPlans } from './useRenderPlans.js';
 
-/** The deliverables of this album, what they will write, and the running and finished renders. */
-export function RenderView() {
-  const { id, album, edit, saveNow } = useAlbum('id', 'album', 'edit', 'saveNow');
+/** Which deliverables are rendered, which are held up, and the way to begin. @param open the one that is shown */
+function useRenderOrder(open: string | null) {
+  const { id, album, saveNow } = useAlbum('id', 'album', 'saveNow');
   const { open: findings } = useFindings();
   const deliveries = useDeliveries(id);
   const queries = useQueryClient();
   const { complain } = useNotices();
   const [asking, setAsking] = useState(false);
-  const [open, setOpen] = useAddressed('deliverable', null);
   const [by, setBy] = useStored('oiseau-asked-by', '');
-  // Who comes with a key of their own asks in no other name.
-  const { name: holder } = useVisitor();
-  const revision = (deliveries.data?.[0]?.revision ?? 0) + 1;
-  const { plans, shown, untouched } = useRenderPlans(revision, open);
-  const selected = plans.filter(({ deliverable }) => !album.unselected.includes(deliverable.name));
+  const plans = useRenderPlans((deliveries.data?.[0]?.revision ?? 0) + 1, open);
+  const selected = plans.plans.filter(({ deliverable }) => !album.unselected.includes(deliverable.name));
   const errorsOf = (name: string): number => errorsFor(findings, [name]).length;
   // An error of one deliverable holds up that one alone.
   const chosen = selected.filter(({ deliverable }) => errorsOf(deliverable.name) === 0);
-  const blocked = selected.filter((plan) => !chosen.includes(plan));
-  const bytes = chosen.reduce((sum, plan) => sum + planSize(plan).bytes, 0);
-  const files = chosen.reduce((sum, plan) => sum + fileCount(plan), 0);
-
+  const blocked = selected
+    .filter((plan) => !chosen.includes(plan))
+    .map(({ deliverable }) => deliverable.name);
   const render = async (): Promise<void> => {
     setAsking(true);
     try {
@@ -58,58 +53,36 @@ export function RenderView() {
       setAsking(false);
     }
   };
+  return {
+    ...plans,
+    ...{ deliveries: deliveries.data, errorsOf, selected, chosen, blocked, by, setBy },
+    errors: new Set(blocked.flatMap((name) => errorsFor(findings, [name]))).size,
+    canRender: !asking && chosen.length > 0,
+    render: (): void => void render().catch(complain),
+  };
+}
+type RenderOrder = ReturnType<typeof useRenderOrder>;
+
+/** The deliverables of this album, what they will write, and the running and finished renders. */
+export function RenderView() {
+  const { id, album, edit } = useAlbum('id', 'album', 'edit');
+  const [open, setOpen] = useAddressed('deliverable', null);
+  const order = useRenderOrder(open);
+  const { plans, shown, untouched, deliveries, selected, chosen, blocked, errors, errorsOf } = order;
   const { change, add, remove } = useDeliverableEdits(setOpen);
   const tick = (name: string, isSelected: boolean): void => {
     edit(`“${name}” ${isSelected ? 'selected' : 'not selected'} for rendering`, (before) =>
       selectDeliverable(before, name, isSelected),
     );
   };
-
-  if (album.songs.length === 0) {
-    return (
-      <div className="empty">
-        <p className="empty-lead">Nothing to render yet.</p>
-        <p>
-          Bring masters in under <Link to={`/albums/${id}/masters`}>Masters</Link> first.
-        </p>
-      </div>
-    );
-  }
+  if (album.songs.length === 0) return <NothingToRender albumId={id} />;
   return (
     <div className="render">
-      <div className="view-head">
-        <h2>Render</h2>
-        <span className="text-secondary">
-          {count(files, 'file')}, {formatBytes(bytes)} at the most
-        </span>
-        <span className="flex-grow-1" />
-        {holder === '' ? (
-          <label className="asked-by">
-            Requested by{' '}
-            <input
-              className="form-control form-control-sm"
-              value={by}
-              maxLength={200}
-              placeholder="your name"
-              onChange={({ target }) => setBy(target.value)}
-            />
-          </label>
-        ) : (
-          <span className="text-secondary">Requested by {holder}</span>
-        )}
-        <EndNotice />
-        <Button disabled={asking || chosen.length === 0} onClick={() => render().catch(complain)}>
-          Render {count(chosen.length > 0 ? chosen.length : selected.length, 'deliverable')}
-        </Button>
-      </div>
-      <QueuePanel deliveries={deliveries.data ?? []} />
+      <RenderHead order={order} />
+      <QueuePanel deliveries={deliveries ?? []} />
       {blocked.length > 0 && (
         <Alert variant={chosen.length > 0 ? 'warning' : 'danger'}>
-          {blockedSentence(
-            blocked.map(({ deliverable }) => deliverable.name),
-            new Set(blocked.flatMap(({ deliverable }) => errorsFor(findings, [deliverable.name]))).size,
-            chosen.length > 0,
-          )}{' '}
+          {blockedSentence(blocked, errors, chosen.length > 0)}{' '}
           <Link to={`/albums/${id}/checks`}>Show in Checks</Link>
         </Alert>
       )}
@@ -136,7 +109,54 @@ export function RenderView() {
           />
         )}
       </div>
-      <DeliveryList deliveries={deliveries.data ?? null} />
+      <DeliveryList deliveries={deliveries ?? null} />
+    </div>
+  );
+}
+
+function NothingToRender({ albumId }: { albumId: string }) {
+  return (
+    <div className="empty">
+      <p className="empty-lead">Nothing to render yet.</p>
+      <p>
+        Bring masters in under <Link to={`/albums/${albumId}/masters`}>Masters</Link> first.
+      </p>
+    </div>
+  );
+}
+
+/** What will be written, who asks for it, and the way to begin. */
+function RenderHead({ order }: { order: RenderOrder }) {
+  const { chosen, selected, by, setBy, canRender, render } = order;
+  // Who comes with a key of their own asks in no other name.
+  const { name: holder } = useVisitor();
+  const bytes = chosen.reduce((sum, plan) => sum + planSize(plan).bytes, 0);
+  const files = chosen.reduce((sum, plan) => sum + fileCount(plan), 0);
+  return (
+    <div className="view-head">
+      <h2>Render</h2>
+      <span className="text-secondary">
+        {count(files, 'file')}, {formatBytes(bytes)} at the most
+      </span>
+      <span className="flex-grow-1" />
+      {holder === '' ? (
+        <label className="asked-by">
+          Requested by{' '}
+          <input
+            className="form-control form-control-sm"
+            value={by}
+            maxLength={200}
+            placeholder="your name"
+            onChange={({ target }) => setBy(target.value)}
+          />
+        </label>
+      ) : (
+        <span className="text-secondary">Requested by {holder}</span>
+      )}
+      <EndNotice />
+      <Button disabled={!canRender} onClick={render}>
+        Render {count(chosen.length > 0 ? chosen.length : selected.length, 'deliverable')}
+      </Button>
     </div>
   );
 }

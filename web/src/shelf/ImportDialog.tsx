@@ -18,8 +18,8 @@ interface ImportDialogProps {
   readonly onHide: () => void;
 }
 
-/** Opens an album file: chosen together with its masters, or with masters that are on the Shelf already. */
-export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
+/** An album file that was chosen, the masters that it needs, and the way into an album. @param dropped files that were dropped on the Shelf */
+function useAlbumFile(dropped: readonly File[] | null) {
   const [text, setText] = useState<string | null>(null);
   const [needed, setNeeded] = useState<readonly Needed[]>([]);
   const [masters, setMasters] = useState<ReadonlyMap<string, File>>(new Map());
@@ -79,6 +79,17 @@ export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
     }
   };
 
+  return {
+    ...{ needed, masters, progress, failure },
+    isReady: text !== null && missing.length === 0 && progress === null,
+    choose: (files: readonly File[]): void => void choose(files).catch(say),
+    open: (): void => void open().catch(say),
+  };
+}
+
+/** Opens an album file: chosen together with its masters, or with masters that are on the Shelf already. */
+export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
+  const { needed, masters, progress, failure, isReady, choose, open } = useAlbumFile(dropped);
   return (
     <Modal show={show} onHide={onHide} aria-labelledby="import-title">
       <Modal.Header closeButton>
@@ -93,7 +104,7 @@ export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
             accept=".json,.wav,.wave,.bwf,.rf64"
             onChange={(event) => {
               const { files } = event.target as HTMLInputElement;
-              choose([...(files ?? [])]).catch(say);
+              choose([...(files ?? [])]);
             }}
           />
         </Form.Group>
@@ -126,10 +137,7 @@ export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
         <Button variant="link" onClick={onHide}>
           Cancel
         </Button>
-        <Button
-          disabled={text === null || missing.length > 0 || progress !== null}
-          onClick={() => open().catch(say)}
-        >
+        <Button disabled={!isReady} onClick={open}>
           Open
         </Button>
       </Modal.Footer>

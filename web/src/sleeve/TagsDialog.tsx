@@ -1,7 +1,8 @@
 import { containerTags, type ContainerTag, type TagContainer } from '@oiseau/codings';
 import { editWords } from '@oiseau/album/edits';
 import { parseEan, parseIsrc } from '@oiseau/formats/disc';
-import { songOf, TAG_NAME, type Album } from '@oiseau/album/model';
+import type { Part } from '@oiseau/album/layout';
+import { songOf, TAG_NAME, type Album, type Song } from '@oiseau/album/model';
 import { trackTags } from '@oiseau/formats/tags';
 import { X } from 'lucide-react';
 import { useState } from 'react';
@@ -61,39 +62,36 @@ function CarriedTags({ tags, container }: { tags: readonly ContainerTag[]; conta
   );
 }
 
+/** A track's own tags and those of the album, to add to and to remove. */
+function useOwnTags(track: Song) {
+  const { album, parts, edit } = useAlbum('album', 'parts', 'edit');
+  return {
+    ownerOf: (tag: string): Owner | null =>
+      tag in track.tags ? 'track' : tag in album.tags ? 'album' : null,
+    add: (owner: Owner, name: string, value: string): void => {
+      const where = owner === 'album' ? 'all tracks' : songName(parts, track.id);
+      edit(`tag ${name} “${value}” for ${where}`, (before) =>
+        withTag(before, owner, track.id, (own) => ({ ...own, [name]: value })),
+      );
+    },
+    remove: (tag: string, of: Owner): void => {
+      edit(`tag ${tag} taken out`, (before) =>
+        withTag(before, of, track.id, (own) =>
+          Object.fromEntries(Object.entries(own).filter(([each]) => each !== tag)),
+        ),
+      );
+    },
+  };
+}
+type OwnTags = ReturnType<typeof useOwnTags>;
+
 /** Exactly what a track's file will carry as tags, and tags of one's own to add. */
 export function TagsDialog({ first, onHide }: { first: string; onHide: () => void }) {
-  const { album, parts, edit } = useAlbum('album', 'parts', 'edit');
+  const { parts } = useAlbum('parts');
   const tracks = parts.flatMap((part) => part.tracks.map((track) => ({ track, part })));
   const [chosen, setChosen] = useState(first);
-  const [name, setName] = useState('');
-  const [value, setValue] = useState('');
-  const [owner, setOwner] = useState<Owner>('track');
-  const [shown, setShown] = useState<keyof typeof SHOWN>('all');
   const inHand = tracks.find(({ track }) => track.id === chosen) ?? tracks[0];
   if (!inHand) return null;
-  const { track, part } = inHand;
-  const tags = trackTags(album, part, track, {
-    isrc: parseIsrc(track.isrc) ?? '',
-    upc: parseEan(part.upc) ?? '',
-  });
-  const ownerOf = (tag: string): Owner | null =>
-    tag in track.tags ? 'track' : tag in album.tags ? 'album' : null;
-  const add = (): void => {
-    const where = owner === 'album' ? 'all tracks' : songName(parts, track.id);
-    edit(`tag ${name} “${value}” for ${where}`, (before) =>
-      withTag(before, owner, track.id, (own) => ({ ...own, [name]: value })),
-    );
-    setName('');
-    setValue('');
-  };
-  const takeOut = (tag: string, of: Owner): void => {
-    edit(`tag ${tag} taken out`, (before) =>
-      withTag(before, of, track.id, (own) =>
-        Object.fromEntries(Object.entries(own).filter(([each]) => each !== tag)),
-      ),
-    );
-  };
   return (
     <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="tags-title">
       <Modal.Header closeButton>
@@ -103,7 +101,7 @@ export function TagsDialog({ first, onHide }: { first: string; onHide: () => voi
         <Form.Select
           aria-label="Track"
           className="mb-2"
-          value={track.id}
+          value={inHand.track.id}
           onChange={({ target }) => setChosen(target.value)}
         >
           {tracks.map(({ track: { id, title } }) => (
@@ -112,66 +110,99 @@ export function TagsDialog({ first, onHide }: { first: string; onHide: () => voi
             </option>
           ))}
         </Form.Select>
-        <TabPlace id="tags" chosen={shown} onChoose={setShown}>
-          <Tabs label="Kind of file" names={SHOWN} />
-          <TabPanel chosen={shown}>
-            {shown !== 'all' && <CarriedTags tags={containerTags(tags, shown)} container={shown} />}
-            <table className="table tags-table" hidden={shown !== 'all'}>
-              <tbody>
-                {Object.entries(tags).map(([tag, text]) => {
-                  const of = ownerOf(tag);
-                  return (
-                    <tr key={tag}>
-                      <th scope="row">{tag}</th>
-                      <td>{text}</td>
-                      <td className="text-secondary">
-                        {of && (
-                          <>
-                            own, {of === 'album' ? 'all tracks' : 'this track'}
-                            <button
-                              type="button"
-                              className="row-button"
-                              aria-label={`Take ${tag} out`}
-                              onClick={() => takeOut(tag, of)}
-                            >
-                              <X size={14} aria-hidden />
-                            </button>
-                          </>
-                        )}
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
-          </TabPanel>
-        </TabPlace>
-        <div className="own-tag">
-          <DraftField
-            label="Name of an own tag"
-            placeholder="MOOD"
-            value={name}
-            fault={(text) =>
-              text === '' || TAG_NAME.test(text.toUpperCase())
-                ? undefined
-                : 'Letters, digits, blanks, “_” and “-”.'
-            }
-            onCommit={(text) => setName(text.trim().toUpperCase())}
-          />
-          <DraftField label="Text of an own tag" placeholder="calm" value={value} onCommit={setValue} />
-          <Form.Select
-            aria-label="Whose own tag"
-            value={owner}
-            onChange={({ target }) => setOwner(target.value === 'album' ? 'album' : 'track')}
-          >
-            <option value="track">this track</option>
-            <option value="album">all tracks</option>
-          </Form.Select>
-          <Button variant="outline-primary" disabled={!TAG_NAME.test(name) || value === ''} onClick={add}>
-            Add
-          </Button>
-        </div>
+        <TrackTags {...inHand} />
       </Modal.Body>
     </Modal>
+  );
+}
+
+function TrackTags({ track, part }: { track: Song; part: Part }) {
+  const { album } = useAlbum('album');
+  const own = useOwnTags(track);
+  const [shown, setShown] = useState<keyof typeof SHOWN>('all');
+  const tags = trackTags(album, part, track, {
+    isrc: parseIsrc(track.isrc) ?? '',
+    upc: parseEan(part.upc) ?? '',
+  });
+  return (
+    <>
+      <TabPlace id="tags" chosen={shown} onChoose={setShown}>
+        <Tabs label="Kind of file" names={SHOWN} />
+        <TabPanel chosen={shown}>
+          {shown !== 'all' && <CarriedTags tags={containerTags(tags, shown)} container={shown} />}
+          <table className="table tags-table" hidden={shown !== 'all'}>
+            <tbody>
+              {Object.entries(tags).map(([tag, text]) => (
+                <tr key={tag}>
+                  <th scope="row">{tag}</th>
+                  <td>{text}</td>
+                  <td className="text-secondary">
+                    <OwnerCell tag={tag} own={own} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </TabPanel>
+      </TabPlace>
+      <OwnTagForm onAdd={own.add} />
+    </>
+  );
+}
+
+/** Whose own tag it is, and the way to be rid of it; nothing for a tag that follows from the words. */
+function OwnerCell({ tag, own }: { tag: string; own: OwnTags }) {
+  const of = own.ownerOf(tag);
+  if (!of) return null;
+  return (
+    <>
+      own, {of === 'album' ? 'all tracks' : 'this track'}
+      <button
+        type="button"
+        className="row-button"
+        aria-label={`Take ${tag} out`}
+        onClick={() => own.remove(tag, of)}
+      >
+        <X size={14} aria-hidden />
+      </button>
+    </>
+  );
+}
+
+function OwnTagForm({ onAdd }: { onAdd: OwnTags['add'] }) {
+  const [name, setName] = useState('');
+  const [value, setValue] = useState('');
+  const [owner, setOwner] = useState<Owner>('track');
+  const add = (): void => {
+    onAdd(owner, name, value);
+    setName('');
+    setValue('');
+  };
+  return (
+    <div className="own-tag">
+      <DraftField
+        label="Name of an own tag"
+        placeholder="MOOD"
+        value={name}
+        fault={(text) =>
+          text === '' || TAG_NAME.test(text.toUpperCase())
+            ? undefined
+            : 'Letters, digits, blanks, “_” and “-”.'
+        }
+        onCommit={(text) => setName(text.trim().toUpperCase())}
+      />
+      <DraftField label="Text of an own tag" placeholder="calm" value={value} onCommit={setValue} />
+      <Form.Select
+        aria-label="Whose own tag"
+        value={owner}
+        onChange={({ target }) => setOwner(target.value === 'album' ? 'album' : 'track')}
+      >
+        <option value="track">this track</option>
+        <option value="album">all tracks</option>
+      </Form.Select>
+      <Button variant="outline-primary" disabled={!TAG_NAME.test(name) || value === ''} onClick={add}>
+        Add
+      </Button>
+    </div>
   );
 }
