@@ -18,19 +18,10 @@ interface PieceListProps {
 }
 
 /** The pieces: named, typed, left out and joined in place. */
-export function PieceList({
-  rate,
-  cutting,
-  chosen,
-  onChoose,
-  onPlay,
-  onJoin,
-  onMove,
-  onChange,
-}: PieceListProps) {
-  const clock = (sample: number): string => formatPlace(sample, rate);
-  const numbers = cutting.pieces.map((piece, i) =>
-    piece.keep ? cutting.pieces.slice(0, i + 1).filter(({ keep }) => keep).length : null,
+export function PieceList(props: PieceListProps) {
+  const { pieces } = props.cutting;
+  const numbers = pieces.map((piece, i) =>
+    piece.keep ? pieces.slice(0, i + 1).filter(({ keep }) => keep).length : null,
   );
   return (
     <div className="piece-list">
@@ -47,76 +38,91 @@ export function PieceList({
           </tr>
         </thead>
         <tbody>
-          {cutting.pieces.map((piece, i) => (
-            <tr
-              key={i}
-              className={`${i === chosen ? 'chosen' : ''} ${piece.keep ? '' : 'left-out'}`}
-              aria-label={`piece ${i + 1}`}
-              onPointerDown={() => i !== chosen && onChoose(i)}
-            >
-              <td className="num">{numbers[i] ?? '–'}</td>
-              <td>
-                <button
-                  type="button"
-                  className="row-button"
-                  aria-label={`Play piece ${i + 1}`}
-                  onClick={() => onPlay(piece.start)}
-                >
-                  <Play size={14} aria-hidden />
-                </button>
-              </td>
-              <td className="name">
-                <DraftField
-                  label={`Name of piece ${i + 1}`}
-                  className="plain"
-                  value={piece.name}
-                  placeholder={piece.keep ? `Part ${numbers[i]}` : 'left out'}
-                  onCommit={(name) => onChange(i, { name })}
-                />
-              </td>
-              <td className="num time">
-                {i === 0 ? (
-                  <span className="first-start">{clock(0)}</span>
-                ) : (
-                  <DraftField
-                    label={`Start of piece ${i + 1}`}
-                    className="plain num"
-                    value={clock(piece.start)}
-                    fault={(text) =>
-                      parseTime(text) === undefined ? 'A time such as 3:02.5 or 182.5 s.' : undefined
-                    }
-                    onCommit={(text) => {
-                      const time = parseTime(text);
-                      if (time !== undefined) onMove(i, ticksToSamples(time, rate));
-                    }}
-                  />
-                )}
-              </td>
-              <td className="num">{clock(pieceEnd(cutting, i) - piece.start)}</td>
-              <td>
-                <Form.Check
-                  aria-label={`Keep piece ${i + 1}`}
-                  checked={piece.keep}
-                  onChange={({ target }) => onChange(i, { keep: target.checked })}
-                />
-              </td>
-              <td>
-                {i > 0 && (
-                  <button
-                    type="button"
-                    className="row-button"
-                    aria-label={`Join piece ${i + 1} to the one before`}
-                    title="Join to the one before (Delete)"
-                    onClick={() => onJoin(i)}
-                  >
-                    <Merge size={14} aria-hidden />
-                  </button>
-                )}
-              </td>
-            </tr>
+          {pieces.map((piece, i) => (
+            <PieceRow key={i} {...props} piece={piece} place={i} number={numbers[i] ?? null} />
           ))}
         </tbody>
       </table>
     </div>
+  );
+}
+
+interface PieceRowProps extends PieceListProps {
+  readonly piece: Piece;
+  readonly place: number;
+  /** Of the track that it becomes; null: it is left out. */
+  readonly number: number | null;
+}
+
+function PieceRow(props: PieceRowProps) {
+  const { rate, cutting, chosen, onChoose, onPlay, onJoin, onChange, piece, place, number } = props;
+  return (
+    <tr
+      className={`${place === chosen ? 'chosen' : ''} ${piece.keep ? '' : 'left-out'}`}
+      aria-label={`piece ${place + 1}`}
+      onPointerDown={() => place !== chosen && onChoose(place)}
+    >
+      <td className="num">{number ?? '–'}</td>
+      <td>
+        <button
+          type="button"
+          className="row-button"
+          aria-label={`Play piece ${place + 1}`}
+          onClick={() => onPlay(piece.start)}
+        >
+          <Play size={14} aria-hidden />
+        </button>
+      </td>
+      <td className="name">
+        <DraftField
+          label={`Name of piece ${place + 1}`}
+          className="plain"
+          value={piece.name}
+          placeholder={piece.keep ? `Part ${number}` : 'left out'}
+          onCommit={(name) => onChange(place, { name })}
+        />
+      </td>
+      <td className="num time">
+        <StartField {...props} />
+      </td>
+      <td className="num">{formatPlace(pieceEnd(cutting, place) - piece.start, rate)}</td>
+      <td>
+        <Form.Check
+          aria-label={`Keep piece ${place + 1}`}
+          checked={piece.keep}
+          onChange={({ target }) => onChange(place, { keep: target.checked })}
+        />
+      </td>
+      <td>
+        {place > 0 && (
+          <button
+            type="button"
+            className="row-button"
+            aria-label={`Join piece ${place + 1} to the one before`}
+            title="Join to the one before (Delete)"
+            onClick={() => onJoin(place)}
+          >
+            <Merge size={14} aria-hidden />
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** Where a piece begins; the first begins with the recording. */
+function StartField({ rate, piece, place, onMove }: PieceRowProps) {
+  if (place === 0) return <span className="first-start">{formatPlace(0, rate)}</span>;
+  return (
+    <DraftField
+      label={`Start of piece ${place + 1}`}
+      className="plain num"
+      value={formatPlace(piece.start, rate)}
+      fault={(text) => (parseTime(text) === undefined ? 'A time such as 3:02.5 or 182.5 s.' : undefined)}
+      onCommit={(text) => {
+        const time = parseTime(text);
+        if (time !== undefined) onMove(place, ticksToSamples(time, rate));
+      }}
+    />
   );
 }

@@ -11,16 +11,8 @@ const VERDICTS: Readonly<Record<Verdict, string>> = {
   change: 'Please change something',
 };
 
-/** One answer: approved, or please change, with words. What was answered stays in sight. */
-export function ListenerAnswer({
-  id,
-  said,
-  revision,
-}: {
-  readonly id: string;
-  readonly said: Said;
-  readonly revision: number;
-}) {
+/** An answer that is being written. @param id of the invitation */
+function useAnswer(id: string, said: Said) {
   // Words that are not sent yet outlive the page.
   const [draft, setDraft] = useStored<{ verdict: Verdict | null; words: string }>(`oiseau-answer-${id}`, {
     verdict: null,
@@ -45,32 +37,25 @@ export function ListenerAnswer({
       setAsking(false);
     }
   };
-  const noted = said.notes.length;
+  return { draft, setDraft, asking, failure, send: (event: FormEvent) => void send(event) };
+}
+
+/** One answer: approved, or please change, with words. What was answered stays in sight. */
+export function ListenerAnswer({
+  id,
+  said,
+  revision,
+}: {
+  readonly id: string;
+  readonly said: Said;
+  readonly revision: number;
+}) {
+  const { draft, setDraft, asking, failure, send } = useAnswer(id, said);
   return (
     <section aria-label="Your answer">
       <h2>Your answer</h2>
-      {said.answers.length > 0 && (
-        <ul className="listener-answers" role="status">
-          {said.answers.map(({ verdict, words, at }) => {
-            const Icon = verdict === 'approved' ? Stamp : PencilLine;
-            return (
-              <li key={at} className={verdict}>
-                <Icon size={18} aria-hidden />
-                <span>
-                  <strong>
-                    {verdict === 'approved'
-                      ? `You approved revision ${revision}`
-                      : `You asked for a change of revision ${revision}`}
-                  </strong>
-                  , {formatDate(at)}
-                  {words !== '' && `: “${words}”`}
-                </span>
-              </li>
-            );
-          })}
-        </ul>
-      )}
-      <Form onSubmit={(event) => void send(event)}>
+      {said.answers.length > 0 && <Answers said={said} revision={revision} />}
+      <Form onSubmit={send}>
         <fieldset>
           <legend className="visually-hidden">Is it approved?</legend>
           {(Object.keys(VERDICTS) as Verdict[]).map((verdict) => (
@@ -103,14 +88,38 @@ export function ListenerAnswer({
         <Button type="submit" disabled={asking}>
           {asking ? 'Sending …' : said.answers.length > 0 ? 'Send another answer' : 'Send the answer'}
         </Button>{' '}
-        <span className="text-secondary">
-          {noted === 0
-            ? ''
-            : noted === 1
-              ? 'Your note is there already.'
-              : `Your ${noted} notes are there already.`}
-        </span>
+        <span className="text-secondary">{notedWords(said.notes.length)}</span>
       </Form>
     </section>
+  );
+}
+
+function notedWords(notes: number): string {
+  if (notes === 0) return '';
+  return notes === 1 ? 'Your note is there already.' : `Your ${notes} notes are there already.`;
+}
+
+/** What was answered so far. */
+function Answers({ said, revision }: { readonly said: Said; readonly revision: number }) {
+  return (
+    <ul className="listener-answers" role="status">
+      {said.answers.map(({ verdict, words, at }) => {
+        const Icon = verdict === 'approved' ? Stamp : PencilLine;
+        return (
+          <li key={at} className={verdict}>
+            <Icon size={18} aria-hidden />
+            <span>
+              <strong>
+                {verdict === 'approved'
+                  ? `You approved revision ${revision}`
+                  : `You asked for a change of revision ${revision}`}
+              </strong>
+              , {formatDate(at)}
+              {words !== '' && `: “${words}”`}
+            </span>
+          </li>
+        );
+      })}
+    </ul>
   );
 }

@@ -6,6 +6,7 @@ import {
   getCoreRowModel,
   getSortedRowModel,
   useReactTable,
+  type Header,
   type Row,
   type SortingState,
   type VisibilityState,
@@ -35,6 +36,43 @@ const ROW_PX = 49;
 const HEAD_PX = 96;
 const FIGURE_IDS = FIGURES.map(({ id = '' }) => id);
 
+/** The columns of the table. @param outlines by SHA-256 */
+const columnsOf = (outlines: ReadonlyMap<string, Silhouette>) => [
+  column.accessor(({ master }) => master.name, {
+    id: 'name',
+    header: 'File',
+    cell: ({ row }) => <FileCell entry={row.original} />,
+  }),
+  column.display({
+    id: 'outline',
+    header: 'Silhouette',
+    cell: ({ row }) => (
+      <OutlineCell master={row.original.master} outline={outlines.get(row.original.master.sha256)} />
+    ),
+  }),
+  ...FIGURES,
+  column.accessor(({ doubts }) => doubts.length, {
+    id: 'doubts',
+    header: 'Doubts',
+    cell: ({ row }) => <DoubtCell doubts={row.original.doubts} />,
+  }),
+  column.display({ id: 'use', header: 'Plays as', cell: ({ row }) => <UseCell entry={row.original} /> }),
+];
+
+/** Masters with what is doubtful of them and who plays them. */
+function useEntries(masters: readonly MasterRecord[]): MasterEntry[] {
+  const { parts, masters: all } = useAlbum('parts', 'masters');
+  return useMemo(() => {
+    const versions = versionsOf(all);
+    return masters.map((master) => ({
+      master,
+      version: versions.get(master.sha256),
+      doubts: masterDoubts(master).map(wordDoubt),
+      playedBy: playersOf(parts, master.sha256),
+    }));
+  }, [masters, all, parts]);
+}
+
 /** The masters with the figures that matter, sorted by any of them, and a quiet sign where one is doubtful. */
 export function MasterTable({
   masters,
@@ -46,42 +84,9 @@ export function MasterTable({
   const [sorting, setSorting] = useState<SortingState>([]);
   const [shown, setShown] = useStored<readonly string[]>('oiseau-master-columns', SHOWN_AT_FIRST);
   const visibility: VisibilityState = Object.fromEntries(FIGURE_IDS.map((id) => [id, shown.includes(id)]));
-  const columns = useMemo(
-    () => [
-      column.accessor(({ master }) => master.name, {
-        id: 'name',
-        header: 'File',
-        cell: ({ row }) => <FileCell entry={row.original} />,
-      }),
-      column.display({
-        id: 'outline',
-        header: 'Silhouette',
-        cell: ({ row }) => (
-          <OutlineCell master={row.original.master} outline={outlines.get(row.original.master.sha256)} />
-        ),
-      }),
-      ...FIGURES,
-      column.accessor(({ doubts }) => doubts.length, {
-        id: 'doubts',
-        header: 'Doubts',
-        cell: ({ row }) => <DoubtCell doubts={row.original.doubts} />,
-      }),
-      column.display({ id: 'use', header: 'Plays as', cell: ({ row }) => <UseCell entry={row.original} /> }),
-    ],
-    [outlines],
-  );
-  const { parts, masters: all } = useAlbum('parts', 'masters');
-  const data = useMemo((): MasterEntry[] => {
-    const versions = versionsOf(all);
-    return masters.map((master) => ({
-      master,
-      version: versions.get(master.sha256),
-      doubts: masterDoubts(master).map(wordDoubt),
-      playedBy: playersOf(parts, master.sha256),
-    }));
-  }, [masters, all, parts]);
+  const columns = useMemo(() => columnsOf(outlines), [outlines]);
   const table = useReactTable({
-    data,
+    data: useEntries(masters),
     columns,
     state: { sorting, columnVisibility: visibility },
     onSortingChange: setSorting,
@@ -103,60 +108,58 @@ export function MasterTable({
   const above = (inSight[0]?.start ?? HEAD_PX) - HEAD_PX;
   const below = window.getTotalSize() - ((inSight.at(-1)?.end ?? HEAD_PX) - HEAD_PX);
   return (
-    <>
-      <table ref={body} className="table master-table" aria-rowcount={rows.length + 1}>
-        <colgroup>
-          {table.getVisibleLeafColumns().map(({ id, columnDef }) => (
-            <col key={id} className={isNumeric(columnDef.meta) ? `num ${id}` : id} />
-          ))}
-          <col className="column-choice" />
-        </colgroup>
-        <thead>
-          {table.getHeaderGroups().map(({ id, headers }) => (
-            <tr key={id}>
-              {headers.map((header) => {
-                const numeric = isNumeric(header.column.columnDef.meta);
-                const direction = header.column.getIsSorted();
-                return (
-                  <th
-                    key={header.id}
-                    className={numeric ? 'num' : header.id}
-                    aria-sort={
-                      direction === 'asc' ? 'ascending' : direction === 'desc' ? 'descending' : undefined
-                    }
-                  >
-                    {header.column.getCanSort() ? (
-                      <button
-                        type="button"
-                        className="sort-button"
-                        onClick={header.column.getToggleSortingHandler()}
-                      >
-                        {flexRender(header.column.columnDef.header, header.getContext())}
-                        {direction === 'asc' && <ArrowUp size={13} aria-hidden />}
-                        {direction === 'desc' && <ArrowDown size={13} aria-hidden />}
-                      </button>
-                    ) : (
-                      flexRender(header.column.columnDef.header, header.getContext())
-                    )}
-                  </th>
-                );
-              })}
-              <th className="column-choice">
-                <ColumnChoice shown={shown} onChange={setShown} />
-              </th>
-            </tr>
-          ))}
-        </thead>
-        <tbody>
-          {above > 0 && <tr aria-hidden style={{ height: above }} />}
-          {inSight.map(({ index }) => {
-            const row = rows[index];
-            return row && <MasterRow key={row.id} row={row} place={index} shown={shown} columns={columns} />;
-          })}
-          {below > 0 && <tr aria-hidden style={{ height: below }} />}
-        </tbody>
-      </table>
-    </>
+    <table ref={body} className="table master-table" aria-rowcount={rows.length + 1}>
+      <colgroup>
+        {table.getVisibleLeafColumns().map(({ id, columnDef }) => (
+          <col key={id} className={isNumeric(columnDef.meta) ? `num ${id}` : id} />
+        ))}
+        <col className="column-choice" />
+      </colgroup>
+      <thead>
+        {table.getHeaderGroups().map(({ id, headers }) => (
+          <tr key={id}>
+            {headers.map((header) => (
+              <SortableHeader key={header.id} header={header} />
+            ))}
+            <th className="column-choice">
+              <ColumnChoice shown={shown} onChange={setShown} />
+            </th>
+          </tr>
+        ))}
+      </thead>
+      <tbody>
+        {above > 0 && <tr aria-hidden style={{ height: above }} />}
+        {inSight.map(({ index }) => {
+          const row = rows[index];
+          return row && <MasterRow key={row.id} row={row} place={index} shown={shown} columns={columns} />;
+        })}
+        {below > 0 && <tr aria-hidden style={{ height: below }} />}
+      </tbody>
+    </table>
+  );
+}
+
+const ARIA_SORT = { asc: 'ascending', desc: 'descending' } as const;
+
+function SortableHeader({ header }: { header: Header<MasterEntry, unknown> }) {
+  const { column: of, id } = header;
+  const direction = of.getIsSorted();
+  const words = flexRender(of.columnDef.header, header.getContext());
+  return (
+    <th
+      className={isNumeric(of.columnDef.meta) ? 'num' : id}
+      aria-sort={direction === false ? undefined : ARIA_SORT[direction]}
+    >
+      {of.getCanSort() ? (
+        <button type="button" className="sort-button" onClick={of.getToggleSortingHandler()}>
+          {words}
+          {direction === 'asc' && <ArrowUp size={13} aria-hidden />}
+          {direction === 'desc' && <ArrowDown size={13} aria-hidden />}
+        </button>
+      ) : (
+        words
+      )}
+    </th>
   );
 }
 

@@ -17,15 +17,11 @@ import { Measuring } from './Measuring.js';
 import { replacementRows, type ReplacementRow } from './replacement.js';
 import { FileInput } from '../ui/FileInput.js';
 
-/**
- * Replaces a master by a newer file: what differs is shown before it is accepted. Tracks keep trims, gaps and text; both versions
- * stay in the album.
- */
-export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide: () => void }) {
-  const { id, parts, mastersById, edit } = useAlbum('id', 'parts', 'mastersById', 'edit');
+/** A newer file on its way into the album, as the replacement of a master. @param onHide ends the dialog */
+function useReplacement(master: MasterRecord, onHide: () => void) {
+  const { id, mastersById, edit } = useAlbum('id', 'mastersById', 'edit');
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const input = useRef<HTMLInputElement>(null);
   const stop = useRef<AbortController | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [mono, setMono] = useState<{ file: File; upload: string } | null>(null);
@@ -76,6 +72,28 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
         .then(() => queries.invalidateQueries({ queryKey: mastersKey(id) }));
     onHide();
   };
+  return {
+    ...{ share, mono, newer, failure, accept, giveUp },
+    isChoosing: share === null && !mono && candidate === null,
+    send: (file: File): void => void send(file).catch(say),
+    /** Takes a mono file for both channels. */
+    agree: (): void => {
+      if (mono) take(mono.file, mono.upload, true).catch(say);
+    },
+  };
+}
+
+/**
+ * Replaces a master by a newer file: what differs is shown before it is accepted. Tracks keep trims, gaps and text; both versions
+ * stay in the album.
+ */
+export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide: () => void }) {
+  const { parts } = useAlbum('parts');
+  const input = useRef<HTMLInputElement>(null);
+  const { share, mono, newer, failure, isChoosing, send, agree, accept, giveUp } = useReplacement(
+    master,
+    onHide,
+  );
   const playedBy = playersOf(parts, master.sha256);
   return (
     <Modal show onHide={giveUp} size="lg" aria-labelledby="replace-title">
@@ -93,12 +111,12 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
         {mono && (
           <Alert variant="warning">
             “{mono.file.name}” is mono.{' '}
-            <Button size="sm" onClick={() => take(mono.file, mono.upload, true).catch(say)}>
+            <Button size="sm" onClick={agree}>
               Use on both sides
             </Button>
           </Alert>
         )}
-        {share === null && !mono && !candidate && (
+        {isChoosing && (
           <>
             <p>
               {playedBy.length > 0
@@ -106,7 +124,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
                 : ''}
               Both versions stay in the album; this can be undone.
             </p>
-            <FileInput ref={input} label="Newer file" onFile={(file) => void send(file).catch(say)} />
+            <FileInput ref={input} label="Newer file" onFile={send} />
             <Button onClick={() => input.current?.click()}>Choose the newer file</Button>
           </>
         )}

@@ -36,19 +36,16 @@ export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
 /** Seconds that the arrows go back and on. */
 const STEP_SECONDS = 5;
 
-function RowListening({
-  delivery,
-  delivered,
-  rows,
-  row,
-  onChoose,
-}: {
+interface RowListeningProps {
   readonly delivery: DeliveryRecord;
   readonly delivered: Delivered;
   readonly rows: readonly DeliveredRow[];
   readonly row: DeliveredRow;
   readonly onChoose: (key: string) => void;
-}) {
+}
+
+/** The files of a row on the player, their marks, and the notes on them. */
+function useRowListening({ delivery, rows, row, onChoose }: RowListeningProps) {
   const where = useMemo(() => deliveryAddresses(delivery.id), [delivery.id]);
   const { heard, failure } = useHeardFiles(where, row.files);
   const notes = useNotes(delivery.id);
@@ -92,6 +89,12 @@ function RowListening({
     if (at === null && elsewhere) onChoose(elsewhere.key);
     else if (at !== null) go(at);
   };
+  return { heard, failure, notes, outlines, marks, noted, go, note, hearNote };
+}
+
+function RowListening(props: RowListeningProps) {
+  const { delivered, rows, row, onChoose } = props;
+  const { heard, failure, notes, outlines, marks, noted, go, note, hearNote } = useRowListening(props);
   return (
     <>
       <div className="listening-head">
