@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { HEARD, test } from './installation.js';
 import { ledgerTitles, makeAlbum, saved, serverTracks, url, wavFile } from './support.js';
 
@@ -170,6 +170,19 @@ async function titleTrack(page: Page, number: number, title: string): Promise<vo
   await cell.press('Enter');
 }
 
+/** Another window calls track 1 “Theirs”; the first hears nothing of it, as one does whose line is slow, while `edit` is done there. */
+async function whileAway(page: Page, context: BrowserContext, title: string, edit: () => Promise<void>) {
+  const id = await open(page, title);
+  const other = await context.newPage();
+  await other.goto(url(`/albums/${id}/sequence`));
+  await page.route(`**/api/albums/${id}*/**`, (route) => route.abort());
+  await titleTrack(other, 1, 'Theirs');
+  await expect.poll(async () => (await serverTracks(id))[0]?.title).toBe('Theirs');
+  await edit();
+  await page.unroute(`**/api/albums/${id}*/**`);
+  return { id, other };
+}
+
 test('two windows edit one album at a time, and each has what both have done', async ({ page, context }) => {
   const id = await open(page, 'Two windows');
   const other = await context.newPage();
@@ -189,16 +202,10 @@ test('two windows that change the same field are shown both, and nobody’s edit
   page,
   context,
 }) => {
-  const id = await open(page, 'Same field');
-  const other = await context.newPage();
-  await other.goto(url(`/albums/${id}/sequence`));
-  // The first window hears nothing of the server, as one does whose line is slow.
-  await page.route(`**/api/albums/${id}*/**`, (route) => route.abort());
-  await titleTrack(other, 1, 'Theirs');
-  await expect.poll(async () => (await serverTracks(id))[0]?.title).toBe('Theirs');
-  await titleTrack(page, 1, 'Mine');
-  await titleTrack(page, 2, 'Second');
-  await page.unroute(`**/api/albums/${id}*/**`);
+  const { id, other } = await whileAway(page, context, 'Same field', async () => {
+    await titleTrack(page, 1, 'Mine');
+    await titleTrack(page, 2, 'Second');
+  });
   const alert = page.getByRole('alert').filter({ hasText: 'changed the same fields' });
   await expect(alert).toContainText('track 1: title “Theirs” → “Mine”');
   expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Theirs', 'Song 2', 'Song 3']);
@@ -208,19 +215,12 @@ test('two windows that change the same field are shown both, and nobody’s edit
 });
 
 test('edits that conflict can be kept as an album of their own', async ({ page, context }) => {
-  const id = await open(page, 'Apart');
-  const other = await context.newPage();
-  await other.goto(url(`/albums/${id}/sequence`));
-  await page.route(`**/api/albums/${id}*/**`, (route) => route.abort());
-  await titleTrack(other, 2, 'Theirs');
-  await expect.poll(async () => (await serverTracks(id))[1]?.title).toBe('Theirs');
-  await titleTrack(page, 2, 'Mine');
-  await page.unroute(`**/api/albums/${id}*/**`);
+  const { id } = await whileAway(page, context, 'Apart', () => titleTrack(page, 1, 'Mine'));
   await page.getByRole('button', { name: 'Keep mine as a copy' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Apart (my edits)');
   await page.getByRole('link', { name: /Sequence/ }).click();
-  expect(await ledgerTitles(page)).toEqual(['Song 1', 'Mine', 'Song 3']);
-  expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Song 1', 'Theirs', 'Song 3']);
+  expect(await ledgerTitles(page)).toEqual(['Mine', 'Song 2', 'Song 3']);
+  expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Theirs', 'Song 2', 'Song 3']);
 });
 
 test('a window without edits of its own follows the other by itself', async ({ page, context }) => {

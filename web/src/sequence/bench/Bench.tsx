@@ -20,9 +20,9 @@ import { drawBench } from './bench-drawing.js';
 import { BenchHead } from './BenchHead.js';
 import { BenchMarks } from './BenchMarks.js';
 import { BenchNumbers } from './BenchNumbers.js';
-import { ALL_SNAPS } from './bench-snap.js';
+import { ALL_SNAPS, type SnapChoice } from './bench-snap.js';
 import { FIRST_SPAN, SPANS, TOPS_DB, xOf, type BenchView } from './bench-view.js';
-import { useBenchDeeds } from './useBenchDeeds.js';
+import { useBenchDeeds, type CommitEdit } from './useBenchDeeds.js';
 import { useBenchDrag } from './useBenchDrag.js';
 import { placedBefore, useBenchScene } from './useBenchScene.js';
 import { useTempo } from './useTempo.js';
@@ -35,7 +35,7 @@ interface BenchProps {
   readonly onHold: (hold: boolean) => void;
   readonly kept: KeepAfter;
   readonly transitions: Transitions;
-  /** The album as a drag would leave it, to be heard; null when it was taken back. */
+  /** The part as a drag would leave it; null when it was taken back. */
   readonly onDraft: (draft: Part | null) => void;
 }
 
@@ -54,26 +54,22 @@ export function Bench(props: BenchProps) {
   );
 }
 
-function OpenBench({
-  id,
-  hold,
-  onHold,
-  kept,
-  transitions,
-  onDraft,
-  master,
-  masterBefore,
-}: BenchProps & { master: MasterRecord; masterBefore: MasterRecord | undefined }) {
-  const { album, part, facts, draft } = useAlbum('album', 'part', 'facts', 'draft');
-  const player = usePlayer();
+interface OpenBenchProps extends BenchProps {
+  readonly master: MasterRecord;
+  readonly masterBefore: MasterRecord | undefined;
+}
+
+/** The picture of the transition: how far it reaches and how high, what is drawn, and what is dragged on it. */
+function useBenchPicture(
+  { id, kept, onDraft, master, masterBefore }: OpenBenchProps,
+  snaps: SnapChoice,
+  onCommit: CommitEdit,
+) {
+  const { part, draft } = useAlbum('part', 'draft');
   const [zoom, setZoom] = useState(FIRST_SPAN);
   const [quiet, setQuiet] = useState(0);
-  const [side, setSide] = useStored<Side>('oiseau-bench-side', 'spacing');
-  const [snaps, setSnaps] = useStored('oiseau-snaps', ALL_SNAPS);
-  const { commit, wait, lastBeat, nudge, indexHere } = useBenchDeeds(id, songBefore(part, id), kept);
-  const { dragged, held, heldView, drag } = useBenchDrag({ id, snaps, kept, onCommit: commit, onDraft });
+  const { dragged, held, heldView, drag } = useBenchDrag({ id, snaps, kept, onCommit, onDraft });
   const placed = draft?.part ?? part;
-
   const span = SPANS[zoom] ?? 1;
   // The song that ends is the fixed point: what a gap moves is the other one.
   const anchor = placedBefore(part, id)?.end ?? part.placement.songs.get(id)?.start ?? ticks(0);
@@ -83,7 +79,6 @@ function OpenBench({
   }, [anchor, span]);
   const view = heldView ?? ownView;
   const scene = useBenchScene({ id, part: placed, view, span, master, masterBefore });
-
   const top = TOPS_DB[quiet] ?? 0;
   const caught = dragged?.caught ?? null;
   const draw = useCallback<Draw>(
@@ -101,7 +96,19 @@ function OpenBench({
   useWheel(canvas, ({ deltaX, deltaY, shiftKey }) =>
     (shiftKey ? quietBy : zoomBy)((deltaY || deltaX) < 0 ? 1 : -1),
   );
+  const pointing = usePointerDrag(drag(scene, view));
+  return { placed, view, scene, canvas, pointing, zoom, zoomBy, quiet, quietBy };
+}
 
+function OpenBench(props: OpenBenchProps) {
+  const { id, hold, onHold, kept, transitions } = props;
+  const { album, part, facts, draft } = useAlbum('album', 'part', 'facts', 'draft');
+  const player = usePlayer();
+  const [side, setSide] = useStored<Side>('oiseau-bench-side', 'spacing');
+  const [snaps, setSnaps] = useStored('oiseau-snaps', ALL_SNAPS);
+  const { commit, wait, lastBeat, nudge, indexHere } = useBenchDeeds(id, songBefore(part, id), kept);
+  const picture = useBenchPicture(props, snaps, commit);
+  const { placed, view, scene, canvas, pointing, zoom, zoomBy, quiet, quietBy } = picture;
   const before = songBefore(placed, id);
   const tempo = useTempo(before, placedBefore(placed, id)?.start);
   const tap = (): void => {
@@ -125,7 +132,6 @@ function OpenBench({
     },
     true,
   );
-  const pointing = usePointerDrag(drag(scene, view));
   if (!scene) return null;
   const shown = draft?.album ?? album;
   return (
