@@ -10,11 +10,12 @@ const MEMORY = 4e9;
 
 const known = new Map<string, boolean>();
 
-/** Whether a program is on this machine; looked up once while it is. */
+/** Whether a program is on this machine; looked up once for each PATH while it is. */
 function isHere(program: string): boolean {
-  if (known.get(program)) return true;
+  const key = `${program} on ${process.env.PATH ?? ''}`;
+  if (known.get(key)) return true;
   const found = isOnPath(program);
-  known.set(program, found);
+  known.set(key, found);
   return found;
 }
 

@@ -27,8 +27,6 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
       setFailure(error instanceof Error ? error.message : String(error)),
     );
   };
-  const choose = (id: string, chosen: boolean): void =>
-    setSome(new Set(chosen ? [...(some ?? []), id] : [...(some ?? [])].filter((each) => each !== id)));
   return (
     <Form className="new-key" onSubmit={make}>
       <div className="new-key-names">
@@ -48,58 +46,8 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
           </Form.Group>
         )}
       </div>
-      <fieldset>
-        <legend>Role</legend>
-        {ROLES.map((each) => (
-          <Form.Check
-            key={each}
-            type="radio"
-            name="key-role"
-            id={`key-role-${each}`}
-            label={
-              <>
-                {ROLE_WORDS[each].name} <span className="text-secondary">{ROLE_WORDS[each].does}</span>
-              </>
-            }
-            checked={role === each}
-            onChange={() => setRole(each)}
-          />
-        ))}
-      </fieldset>
-      <fieldset>
-        <legend>Albums</legend>
-        {unlimited && (
-          <Form.Check
-            type="radio"
-            name="key-albums"
-            id="key-albums-all"
-            label="All albums, including future ones"
-            checked={some === null}
-            onChange={() => setSome(null)}
-          />
-        )}
-        <Form.Check
-          type="radio"
-          name="key-albums"
-          id="key-albums-some"
-          label="Only these:"
-          checked={some !== null}
-          onChange={() => setSome(new Set())}
-        />
-        {some && (
-          <div className="new-key-albums">
-            {albums.map(({ id, title }) => (
-              <Form.Check
-                key={id}
-                id={`key-album-${id}`}
-                label={title || 'Untitled album'}
-                checked={some.has(id)}
-                onChange={({ target }) => choose(id, target.checked)}
-              />
-            ))}
-          </div>
-        )}
-      </fieldset>
+      <RoleChoice role={role} onChange={setRole} />
+      <AlbumChoice albums={albums} some={some} onChange={setSome} />
       {failure && (
         <p role="alert" className="text-danger">
           {failure}
@@ -109,5 +57,80 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
         Make an address
       </Button>
     </Form>
+  );
+}
+
+function RoleChoice({ role, onChange }: { role: Role; onChange: (role: Role) => void }) {
+  return (
+    <fieldset>
+      <legend>Role</legend>
+      {ROLES.map((each) => (
+        <Form.Check
+          key={each}
+          type="radio"
+          name="key-role"
+          id={`key-role-${each}`}
+          label={
+            <>
+              {ROLE_WORDS[each].name} <span className="text-secondary">{ROLE_WORDS[each].does}</span>
+            </>
+          }
+          checked={role === each}
+          onChange={() => onChange(each)}
+        />
+      ))}
+    </fieldset>
+  );
+}
+
+/** Which albums a key opens. @param some null: all of them */
+function AlbumChoice({
+  albums,
+  some,
+  onChange,
+}: {
+  readonly albums: readonly ShelfEntry[];
+  readonly some: ReadonlySet<string> | null;
+  readonly onChange: (some: ReadonlySet<string> | null) => void;
+}) {
+  // A key to some albums grants no more than those.
+  const { unlimited } = useVisitor();
+  const choose = (id: string, chosen: boolean): void =>
+    onChange(new Set(chosen ? [...(some ?? []), id] : [...(some ?? [])].filter((each) => each !== id)));
+  return (
+    <fieldset>
+      <legend>Albums</legend>
+      {unlimited && (
+        <Form.Check
+          type="radio"
+          name="key-albums"
+          id="key-albums-all"
+          label="All albums, including future ones"
+          checked={some === null}
+          onChange={() => onChange(null)}
+        />
+      )}
+      <Form.Check
+        type="radio"
+        name="key-albums"
+        id="key-albums-some"
+        label="Only these:"
+        checked={some !== null}
+        onChange={() => onChange(new Set())}
+      />
+      {some && (
+        <div className="new-key-albums">
+          {albums.map(({ id, title }) => (
+            <Form.Check
+              key={id}
+              id={`key-album-${id}`}
+              label={title || 'Untitled album'}
+              checked={some.has(id)}
+              onChange={({ target }) => choose(id, target.checked)}
+            />
+          ))}
+        </div>
+      )}
+    </fieldset>
   );
 }

@@ -46,6 +46,8 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
     tell(`${count(files, 'file')} cleared, ${formatBytes(bytes)}.`);
     await refresh();
   };
+  const restore = (id: string): void =>
+    void call(CONTRACT.restoreAlbum, { params: { id } }).then(refresh, complain);
   const passing = stored
     .filter(({ kind }) => kind === 'uploads' || kind === 'images')
     .reduce((sum, { bytes }) => sum + bytes, 0);
@@ -87,44 +89,16 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
               <ClearButton empty={bin.length === 0} onClick={() => setAsked('bin')} />
             </td>
           </tr>
-          {bin.map(({ id, title, goesAt, renderBytes }) => (
-            <tr key={id} className="binned">
-              <th scope="row">{title || 'Untitled album'}</th>
-              <td>
-                goes {formatDate(goesAt)}
-                {renderBytes > 0 && `, renders of ${formatBytes(renderBytes)}`}
-              </td>
-              <td className="num">
-                <Button
-                  size="sm"
-                  variant="outline-primary"
-                  onClick={() => {
-                    call(CONTRACT.restoreAlbum, { params: { id } }).then(refresh, complain);
-                  }}
-                >
-                  Bring back
-                </Button>
-              </td>
-            </tr>
+          {bin.map((album) => (
+            <BinRow key={album.id} album={album} onRestore={restore} />
           ))}
         </tbody>
       </table>
-      <Modal show={asked !== null} onHide={() => setAsked(null)}>
-        {asked && (
-          <>
-            <Modal.Header closeButton>
-              <Modal.Title as="h3">{WARNINGS[asked].title}</Modal.Title>
-            </Modal.Header>
-            <Modal.Body>{WARNINGS[asked].words}</Modal.Body>
-            <Modal.Footer>
-              <Button variant="outline-primary" onClick={() => setAsked(null)}>
-                Keep them
-              </Button>
-              <Button onClick={() => void clear(asked).catch(complain)}>{WARNINGS[asked].deed}</Button>
-            </Modal.Footer>
-          </>
-        )}
-      </Modal>
+      <ClearDialog
+        what={asked}
+        onHide={() => setAsked(null)}
+        onClear={(what) => void clear(what).catch(complain)}
+      />
     </section>
   );
 }
@@ -134,5 +108,59 @@ function ClearButton({ empty, onClick }: { empty: boolean; onClick: () => void }
     <Button size="sm" variant="outline-primary" disabled={empty} onClick={onClick}>
       Delete now …
     </Button>
+  );
+}
+
+/** A deleted album, and the way back. */
+function BinRow({
+  album: { id, title, goesAt, renderBytes },
+  onRestore,
+}: {
+  readonly album: Keeping['bin'][number];
+  readonly onRestore: (id: string) => void;
+}) {
+  return (
+    <tr className="binned">
+      <th scope="row">{title || 'Untitled album'}</th>
+      <td>
+        goes {formatDate(goesAt)}
+        {renderBytes > 0 && `, renders of ${formatBytes(renderBytes)}`}
+      </td>
+      <td className="num">
+        <Button size="sm" variant="outline-primary" onClick={() => onRestore(id)}>
+          Bring back
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
+/** Asks before something goes for good. @param what null: nothing is asked */
+function ClearDialog({
+  what,
+  onHide,
+  onClear,
+}: {
+  readonly what: What | null;
+  readonly onHide: () => void;
+  readonly onClear: (what: What) => void;
+}) {
+  return (
+    <Modal show={what !== null} onHide={onHide}>
+      {what && (
+        <>
+          <Modal.Header closeButton>
+            <Modal.Title as="h3">{WARNINGS[what].title}</Modal.Title>
+          </Modal.Header>
+          <Modal.Body>{WARNINGS[what].words}</Modal.Body>
+          <Modal.Footer>
+            <Button variant="outline-primary" onClick={onHide}>
+              Keep them
+            </Button>
+            <Button onClick={() => onClear(what)}>{WARNINGS[what].deed}</Button>
+          </Modal.Footer>
+        </>
+      )}
+    </Modal>
   );
 }
