@@ -6,13 +6,18 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: [
-            'core/*/src/**/*.test.ts',
-            '{api,host,cli,demo,standins}/src/**/*.test.ts',
-            'scripts/**/*.test.ts',
-          ],
+          include: ['core/*/src/**/*.test.ts', '{api,demo,standins}/src/**/*.test.ts'],
           testTimeout: 30_000,
           // Nothing here changes anything global: files that share a process read the core once and not a hundred times.
+          isolate: false,
+        },
+      },
+      {
+        test: {
+          // Encoders, databases and whole installations are started.
+          name: 'programs',
+          include: ['{host,cli}/src/**/*.test.ts', 'scripts/**/*.test.ts'],
+          testTimeout: 30_000,
           isolate: false,
         },
       },
