@@ -48,7 +48,10 @@ export function accessRoutes(db: Database, uploads: KeyUploads): Router {
 
   serve(router, CONTRACT.signOut, async (_given, request, response) => {
     const token = sessionToken(request);
-    if (token !== undefined) await endSession(db, token);
+    if (token !== undefined) {
+      await endSession(db, token);
+      endRequestsOf(token, response);
+    }
     setSession(request, response, null);
   });
 

@@ -77,6 +77,8 @@ export function access(db: Database, pool: ComputePool): RequestHandler {
     const visitor = isOpen(request) ? undefined : await visitorOfRequest(db, request);
     if (!visitor && !isOpen(request)) throw noKey();
     if (visitor) noteOpen(visitor.keyId, response);
+    const token = sessionToken(request);
+    if (visitor && token !== undefined) noteOpen(token, response);
     noteEntrance(request, { db, pool, visitor });
     next();
   };

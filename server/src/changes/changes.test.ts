@@ -166,6 +166,33 @@ describe('the channel of changes', () => {
     await channel.close();
   });
 
+  it('is cut off when its session ends, and no other is', async () => {
+    const signIn = async () => {
+      const response = await fetch(`${harness.url}/api/session`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ key: harness.key }),
+      });
+      return (response.headers.get('set-cookie') ?? '').split(';')[0] ?? '';
+    };
+    const [gone, stays] = [await signIn(), await signIn()];
+    // Without the key that the harness comes with: an empty one is none.
+    const [ended, goesOn] = [
+      await follow('', { Cookie: gone, Authorization: '' }),
+      await follow('', { Cookie: stays, Authorization: '' }),
+    ];
+    expect([ended.response.status, goesOn.response.status]).toEqual([200, 200]);
+    const out = await fetch(`${harness.url}/api/session`, {
+      method: 'DELETE',
+      headers: { Cookie: gone, 'X-Oiseau': '1' },
+    });
+    expect(out.status).toBe(204);
+    const { id } = await albumWithTones(harness, []);
+    await goesOn.heard('album', id);
+    expect(ended.changes().some(({ album }) => album === id)).toBe(false);
+    await Promise.all([ended.close(), goesOn.close()]);
+  });
+
   it('tells a key to some albums of no other', async () => {
     const mine = await albumWithTones(harness, []);
     const { body: guest } = await harness.call<{ key: string }>('POST', '/keys', {
