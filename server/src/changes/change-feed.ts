@@ -13,6 +13,8 @@ import {
 
 /** How often the database is asked while somebody listens, ms. */
 const LOOK_MS = 250;
+/** The same after a question that was not answered, ms. */
+const AWAY_MS = 2000;
 /** Rows read at once; where there are more, readers begin anew. */
 const MOST_ROWS = 2000;
 
@@ -99,13 +101,14 @@ export class ChangeFeed {
     return { last: Math.max(last, rows.at(-1)?.id ?? 0), missed: false, changes };
   }
 
-  #lookSoon(): void {
+  #lookSoon(ms = LOOK_MS): void {
     clearTimeout(this.#timer);
-    this.#timer = setTimeout(() => void this.#look(), LOOK_MS);
+    this.#timer = setTimeout(() => void this.#look(), ms);
     this.#timer.unref();
   }
 
   async #look(): Promise<void> {
+    let next = LOOK_MS;
     try {
       const rows = await changesAfter(this.db, this.#floor, MOST_ROWS);
       if (rows.length === MOST_ROWS) await this.#beginAnew();
@@ -113,8 +116,9 @@ export class ChangeFeed {
     } catch (error) {
       // A database that is away for a moment: what changes meanwhile stands there when it is back.
       this.log.warn({ err: error }, 'changes could not be read');
+      next = AWAY_MS;
     }
-    if (this.#readers.size > 0) this.#lookSoon();
+    if (this.#readers.size > 0) this.#lookSoon(next);
   }
 
   async #tell(rows: readonly StoredChange[]): Promise<void> {

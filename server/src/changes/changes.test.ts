@@ -206,6 +206,25 @@ describe('the channel of changes', () => {
     await channel.close();
   });
 
+  it('is open a hundred times with one key and no more, and again when one has gone', async () => {
+    const { body: guest } = await harness.call<{ key: string }>('POST', '/keys', {
+      ...{ name: 'Dora', role: 'guest', albums: null },
+    });
+    const headers = { Authorization: `Bearer ${guest.key}` };
+    const channels = await Promise.all(Array.from({ length: 100 }, () => follow('', headers)));
+    const one = await follow('', headers);
+    expect([channels.at(-1)?.response.status, one.response.status]).toEqual([200, 429]);
+    await channels.pop()?.close();
+    await expect
+      .poll(async () => {
+        const again = await follow('', headers);
+        channels.push(again);
+        return again.response.status;
+      })
+      .toBe(200);
+    await Promise.all([one, ...channels].map((channel) => channel.close()));
+  });
+
   it('answers a program that asks now and then, and not for the stream', async () => {
     const { body } = await harness.call<{ last: number }>('GET', '/changes');
     const { id } = await albumWithTones(harness, []);
