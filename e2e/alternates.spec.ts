@@ -54,8 +54,10 @@ test(
     await page.mouse.move(from.x + 40, from.y, { steps: 3 });
     await page.mouse.move(to.x + 40, to.y + 10, { steps: 6 });
     await page.mouse.up();
-    await saved(page);
-    expect(Object.keys((await serverAlbum(id)).songs[0]?.alternates ?? {})).toEqual(['voices']);
+    // A drop becomes an edit a moment later.
+    await expect
+      .poll(async () => Object.keys((await serverAlbum(id)).songs[0]?.alternates ?? {}))
+      .toEqual(['voices']);
     // Taken back: first where it was dragged to, then that it was taken off.
     await page.keyboard.press('Control+Z');
     await page.keyboard.press('Control+Z');
