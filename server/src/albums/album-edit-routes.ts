@@ -33,7 +33,7 @@ const jsonOfChanges = (version: number, kept: readonly KeptChange[]): JsonText =
       .join(',')}],"album":null}`,
   );
 
-/** Saves edits of an album, whole or as a change of it, never over what somebody else has saved; tells what has changed since a version. */
+/** Saves an album, whole or as a patch, only over the version it was made from; returns the changes since a version. */
 export function albumEditRoutes(db: Database, pool: ComputePool): Router {
   const router = Router();
 

@@ -11,11 +11,11 @@ import {
   type StoredChange,
 } from './change-repository.js';
 
-/** How often the database is asked while somebody listens, ms. */
+/** Poll interval while there are readers, ms. */
 const LOOK_MS = 250;
-/** The same after a question that was not answered, ms. */
+/** Poll interval after a failed query, ms. */
 const AWAY_MS = 2000;
-/** Rows read at once; where there are more, readers begin anew. */
+/** Rows per query; if there are more, readers are reset. */
 const MOST_ROWS = 2000;
 
 /** Somebody who is told of changes. */

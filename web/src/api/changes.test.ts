@@ -88,6 +88,13 @@ describe('the channel of changes in a page', () => {
     expect(newest().url).toBe('/api/changes?after=41');
   });
 
+  it('asks for no more than the server keeps in a page that was opened hours ago', () => {
+    vi.spyOn(performance, 'now').mockReturnValue(3 * 3600_000);
+    follow();
+    vi.mocked(performance.now).mockRestore();
+    expect(newest().url).toBe('/api/changes?within=3600000');
+  });
+
   it('does not trip over an event of a later version', () => {
     follow();
     newest().change('5', { topic: 'weather', album: null, version: null });

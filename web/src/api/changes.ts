@@ -1,4 +1,4 @@
-import { addressOf, change, CONTRACT, type Change, type ChangeTopic } from '@oiseau/api';
+import { addressOf, change, CHANGES_KEPT_MS, CONTRACT, type Change, type ChangeTopic } from '@oiseau/api';
 
 /** Somebody who is told of changes on the server. */
 export interface ChangeListener {
@@ -165,7 +165,8 @@ function openStream(last: () => number | null, tell: (word: Word) => void): () =
   let source: EventSource;
   const open = (): void => {
     const after = last();
-    const query = after === null ? { within: Math.ceil(performance.now()) } : { after };
+    const sinceOpened = Math.min(Math.ceil(performance.now()), CHANGES_KEPT_MS);
+    const query = after === null ? { within: sinceOpened } : { after };
     source = new EventSource(addressOf(CONTRACT.changes, { query }));
     source.onopen = () => tell({ kind: 'live', live: true });
     source.addEventListener('change', ({ data, lastEventId }: MessageEvent<string>) => {

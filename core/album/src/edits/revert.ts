@@ -86,7 +86,7 @@ function mergeLists(
   const [now, old, done] = [byId(current), byId(before), byId(after)];
   const order = (list: readonly Named[], others: ReadonlyMap<string, Named>): string[] =>
     list.map(({ id }) => id).filter((id) => others.has(id));
-  // What the edit had brought in goes with it, unless somebody has worked on it since.
+  // Reverting removes what the edit added, unless a later edit changed it.
   const workedOn = ({ id }: Named): boolean =>
     done.has(id) && !old.has(id) && !sameValue(now.get(id), done.get(id));
   if (winner === 'neither' && current.some(workedOn)) throw new Stuck();
@@ -110,7 +110,7 @@ function mergeLists(
   return withGone(inOrderOf(before, kept), before, gone);
 }
 
-/** A list whose members that another list has stand in that one's order, in the places that they have among them. */
+/** Sorts the members that both lists share into the order of `other`; all others keep their places. */
 function inOrderOf(other: readonly Named[], list: readonly Named[]): Named[] {
   const place = new Map(other.map(({ id }, i) => [id, i]));
   const sorted = list
