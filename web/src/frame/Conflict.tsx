@@ -1,7 +1,7 @@
 import { compareAlbums } from '@oiseau/album/compare';
 import { MOST_TEXT, type Album } from '@oiseau/album/model';
 import { CONTRACT } from '@oiseau/api';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useEffectEvent, useMemo } from 'react';
 import { Alert, Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { useVisitor } from '../access/VisitorContext.js';
@@ -83,6 +83,10 @@ export function useMergeNotice(): void {
   const { store } = useOpenedAlbum();
   const { tell } = useNotices();
   const nameOf = useNameOf();
+  const told = useEffectEvent((theirs: NewerAlbum, [first, ...others]: readonly string[]) => {
+    const more = others.length > 0 ? ` and ${others.length} more` : '';
+    if (first !== undefined) tell(`${nameOf(theirs)} changed this album: ${first}${more}.`);
+  });
   useEffect(() => {
     let gathered: string[] = [];
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -90,9 +94,7 @@ export function useMergeNotice(): void {
       gathered.push(...compareAlbums(before, theirs.album, store.state().facts));
       clearTimeout(timer);
       timer = setTimeout(() => {
-        const [first, ...others] = [...new Set(gathered)];
-        const more = others.length > 0 ? ` and ${others.length} more` : '';
-        if (first !== undefined) tell(`${nameOf(theirs)} changed this album: ${first}${more}.`);
+        told(theirs, [...new Set(gathered)]);
         gathered = [];
       }, GATHERED_MS);
     });
@@ -100,5 +102,5 @@ export function useMergeNotice(): void {
       clearTimeout(timer);
       end();
     };
-  });
+  }, [store]);
 }
