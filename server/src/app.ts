@@ -6,6 +6,7 @@ import type { Logger } from 'pino';
 import { albumEditRoutes } from './albums/album-edit-routes.js';
 import { albumFileRoutes } from './albums/album-file-routes.js';
 import { albumMasterRoutes } from './albums/album-master-routes.js';
+import { masterIntakeRoutes } from './albums/master-intake-routes.js';
 import { albumRoutes } from './albums/album-routes.js';
 import { ShelfIndex } from './albums/shelf-index.js';
 import { accessRoutes } from './access/access-routes.js';
@@ -13,9 +14,11 @@ import { access } from './access/access.js';
 import { changeRoutes } from './changes/change-routes.js';
 import type { Database } from './db/database.js';
 import { answerRoutes } from './deliveries/answer-routes.js';
+import { deliveryFileRoutes } from './deliveries/delivery-file-routes.js';
 import { deliveryRoutes } from './deliveries/delivery-routes.js';
 import { invitationRoutes } from './deliveries/invitation-routes.js';
 import { listenRoutes } from './deliveries/listen-routes.js';
+import { listenerFeedbackRoutes } from './deliveries/listener-feedback-routes.js';
 import { listenerRoutes } from './deliveries/listener-routes.js';
 import { noteRoutes } from './deliveries/note-routes.js';
 import { handoverRoutes } from './handovers/handover-routes.js';
@@ -116,17 +119,20 @@ export function createApp({
     albumRoutes(db, pool, shelf),
     albumEditRoutes(db, pool),
     albumFileRoutes(db, media, pool),
-    albumMasterRoutes(db, intake, albumQuota),
+    albumMasterRoutes(db),
+    masterIntakeRoutes(db, intake, albumQuota),
     uploadRoutes(uploads),
     masterRoutes(db, media, intake),
     soundRoutes(db),
     pictureRoutes(db, media),
     deliveryRoutes(db, media, pool, shelf),
+    deliveryFileRoutes(db, media),
     noteRoutes(db),
     answerRoutes(db),
     listenRoutes(db, media, pool),
     invitationRoutes(db, media),
     listenerRoutes(db, media, pool),
+    listenerFeedbackRoutes(db, media),
     presetRoutes(db),
     imageRoutes(db, media, uploads, intake, pool),
     sheetRoutes(db, pool),

@@ -1,29 +1,20 @@
-import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { Router, type Request } from 'express';
 import { signInListener } from '../access/listener-sign-in.js';
 import { listenerOf } from '../access/entrance.js';
-import { recordEvent } from '../access/events.js';
-import { lockInvitation } from '../access/invitation-repository.js';
 import { serve } from '../access/serve.js';
 import { findRevision } from '../albums/revision-repository.js';
 import type { Database } from '../db/database.js';
-import { ApiError, notFound } from '../http/api-error.js';
+import { notFound } from '../http/api-error.js';
 import { sendFile } from '../http/send-file.js';
 import type { ComputePool } from '../http/compute-pool.js';
 import type { MediaStore } from '../media/media-store.js';
 import { findPicture } from '../media/picture-repository.js';
-import { answersOfInvitation, insertAnswer } from './answer-repository.js';
 import { heardOf, sendOutline } from './heard.js';
 import { listeningPage } from './listening-page.js';
-import { deleteNote, insertNote, noteOfInvitation, notesOfInvitation, writeNote } from './note-repository.js';
 import { demandRendered, type Rendered } from './rendered.js';
 
-/** What one invitation may leave behind. */
-const MOST_NOTES = 1000;
-const MOST_ANSWERS = 100;
-
-/** What somebody without a key gets to hear, and says to it. Each call is about the delivery of the invitation, whatever it names. */
+/** The page of a listener and its sound. Each call is about the delivery of the invitation, whatever it names. */
 export function listenerRoutes(db: Database, media: MediaStore, pool: ComputePool): Router {
   const router = Router();
   const renderedFor = (request: Request): Promise<Rendered> =>
@@ -58,62 +49,6 @@ export function listenerRoutes(db: Database, media: MediaStore, pool: ComputePoo
   serve(router, CONTRACT.listeningOutline, async ({ params, query }, request, response) => {
     const heard = await heardOf(media, await renderedFor(request), params.path);
     await sendOutline(response, media, pool, heard, query.step);
-  });
-
-  serve(router, CONTRACT.listenerSaid, async (_given, request) => {
-    const { invitationId } = listenerOf(request);
-    return {
-      notes: await notesOfInvitation(db, invitationId),
-      answers: await answersOfInvitation(db, invitationId),
-    };
-  });
-
-  serve(router, CONTRACT.addListenerNote, async ({ body }, request) => {
-    const { invitationId, name } = listenerOf(request);
-    const { delivery } = await renderedFor(request);
-    const file = delivery.proof?.files.find(({ path }) => path === body.path);
-    if (!file?.frames || !file.rate) throw notFound('file');
-    if (body.seconds > file.frames / file.rate)
-      throw new ApiError(422, 'The note stands behind the end of the file.');
-    const note = { id: randomUUID(), ...body };
-    await db.transaction(async (transaction) => {
-      await lockInvitation(transaction, invitationId);
-      if ((await notesOfInvitation(transaction, invitationId)).length >= MOST_NOTES)
-        throw new ApiError(429, `There are ${MOST_NOTES} notes already; no more are taken.`);
-      await insertNote(transaction, delivery.id, { invitationId }, { ...note, author: name });
-    });
-    return note;
-  });
-  const demandOwn = async (request: Request, note: string): Promise<void> => {
-    if (!(await noteOfInvitation(db, listenerOf(request).invitationId, note))) throw notFound('note');
-  };
-  serve(router, CONTRACT.writeListenerNote, async ({ params, body }, request) => {
-    await demandOwn(request, params.note);
-    await writeNote(db, params.note, body.text);
-  });
-  serve(router, CONTRACT.removeListenerNote, async ({ params }, request) => {
-    await demandOwn(request, params.note);
-    await deleteNote(db, params.note);
-  });
-
-  serve(router, CONTRACT.answerAsListener, async ({ body }, request) => {
-    const listener = listenerOf(request);
-    const { delivery } = await renderedFor(request);
-    const { invitationId, name, albumId } = listener;
-    // What was heard, by content: an answer is worth that and nothing else.
-    const files = (delivery.proof?.files ?? [])
-      .filter(({ frames }) => frames !== null)
-      .map(({ path, sha256 }) => ({ path, sha256 }));
-    await db.transaction(async (transaction) => {
-      await lockInvitation(transaction, invitationId);
-      if ((await answersOfInvitation(transaction, invitationId)).length >= MOST_ANSWERS)
-        throw new ApiError(429, `There are ${MOST_ANSWERS} answers already; no more are taken.`);
-      await insertAnswer(transaction, delivery.id, { id: randomUUID(), name, ...body, files }, invitationId);
-    });
-    const said = body.verdict === 'approved' ? 'approved' : 'a change, please';
-    const detail = `revision ${delivery.revision}, ${delivery.deliverable.name}: ${said}`;
-    await recordEvent(db, listener, { what: 'answered', album: albumId, detail });
-    return { ...body, at: new Date() };
   });
 
   return router;

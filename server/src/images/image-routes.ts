@@ -1,16 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
-import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import * as z from 'zod';
 import { albumFromImage, ImageUnusable } from '@oiseau/formats/cutting';
-import { encodeWords, wavHeader, WORD_BYTES, type PcmSource } from '@oiseau/audio/pcm';
 import { safeFileName } from '@oiseau/album/model';
 import type { DiscImage } from '@oiseau/formats/disc';
-import { openImage } from '@oiseau/host';
 import { insertAlbum } from '../albums/album-repository.js';
 import { openTo } from '../access/authorization.js';
 import { visitorOf } from '../access/entrance.js';
@@ -23,6 +19,7 @@ import type { Intake } from '../masters/intake.js';
 import { linkMaster } from '../masters/master-repository.js';
 import type { MediaStore } from '../media/media-store.js';
 import type { Claimed, Uploads } from '../media/uploads.js';
+import { receiveImageAudio } from './image-audio.js';
 
 /** In the folder of an opened image: the key it was opened with. No file of an image has this name, which `safeFileName` would not give. */
 const OWNER = '.owner';
@@ -76,19 +73,7 @@ export function imageRoutes(
     const visitor = visitorOf(request);
     const folder = await found(visitor, params.id);
     const image = await read(folder);
-    if (!image.audio) throw new ApiError(422, 'The image names no audio.');
-    const path = join(folder, image.audio.path);
-    const bare = /\.(dat|bin)$/i.test(path);
-    const name =
-      bare || image.audio.more ? `${safeFileName(image.text.title ?? 'Disc image')}.wav` : image.audio.path;
-    const { sha256 } = await (image.audio.more
-      ? receiveJoined(visitor, folder, name)
-      : intake.receive(
-          visitor,
-          { name, mono: false },
-          bare ? await withHead(path) : createReadStream(path),
-          (await stat(path)).size,
-        ));
+    const { sha256, name } = await receiveImageAudio(intake, visitor, folder, image);
     const album = usable(() => albumFromImage(image, sha256, () => randomUUID()));
     const id = randomUUID();
     await db.transaction(async (transaction) => {
@@ -98,20 +83,6 @@ export function imageRoutes(
     });
     return { id };
   });
-
-  /** Several files of a cue sheet as the one master that they are together. */
-  async function receiveJoined(visitor: Visitor, folder: string, name: string) {
-    const { audio, close } = await openImage(folder);
-    try {
-      if (!audio) throw new ApiError(422, 'The files of the image can’t be joined.');
-      const { format, rate, length } = audio;
-      const head = wavHeader(format, rate, length);
-      const size = head.length + length * 2 * WORD_BYTES[format];
-      return await intake.receive(visitor, { name, mono: false }, Readable.from(wordsOf(head, audio)), size);
-    } finally {
-      await close();
-    }
-  }
 
   async function read(folder: string): Promise<DiscImage> {
     const opened = await pool.openImage(folder);
@@ -138,23 +109,4 @@ function usable<T>(make: () => T): T {
     if (error instanceof ImageUnusable) throw new ApiError(422, error.message, {}, { cause: error });
     throw error;
   }
-}
-
-async function* wordsOf(head: Uint8Array, audio: PcmSource): AsyncGenerator<Uint8Array> {
-  yield head;
-  for (let at = 0; at < audio.length; at += JOINED_BLOCK)
-    yield encodeWords(await audio.read(at, Math.min(JOINED_BLOCK, audio.length - at)), audio.format);
-}
-/** Samples at a time. */
-const JOINED_BLOCK = 16_384;
-
-/** The bare words of an image as a WAV file. */
-async function withHead(path: string): Promise<Readable> {
-  const { size } = await stat(path);
-  const length = Math.floor(size / 4);
-  async function* parts(): AsyncGenerator<Uint8Array> {
-    yield wavHeader('int16', 44_100, length);
-    yield* createReadStream(path, { end: Math.max(0, length * 4 - 1) }) as AsyncIterable<Buffer>;
-  }
-  return Readable.from(parts());
 }

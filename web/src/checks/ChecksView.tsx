@@ -27,32 +27,18 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
 
 /** What is wrong or doubtful, each with the way to mend it, or to accept it for a reason. */
 export function ChecksView() {
-  const { id, part, edit } = useAlbum('id', 'part', 'edit');
+  const { id, part } = useAlbum('id', 'part');
   const { subject, known, open, accepted } = useFindings();
   const groups = groupFindings(subject, open);
   const together = acceptedTogether(groups);
   /** Kinds whose button to accept all of them stands already, with the first of them. */
   const listed: string[] = [];
   const offered = new Set<string>();
-  const number = (severity: Severity): number =>
-    groups.filter(({ finding }) => finding.severity === severity).length;
-  const errors = number('error');
   return (
     <div className="checks">
       <div className="view-head">
         <h2>Checks</h2>
-        {open.length > 0 && (
-          <p className="text-secondary mb-0">
-            {[
-              errors > 0 &&
-                `${count(errors, 'error')}: must be fixed before rendering ${concerned(open)}`.trim(),
-              number('warning') > 0 && `${count(number('warning'), 'warning')}: likely to be queried`,
-              number('hint') > 0 && `${count(number('hint'), 'hint')}: worth a look`,
-            ]
-              .filter(Boolean)
-              .join(' · ')}
-          </p>
-        )}
+        {open.length > 0 && <Summary groups={groups} open={open} />}
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks/loudness`}>
           Loudness report
@@ -87,36 +73,67 @@ export function ChecksView() {
           );
         })}
       </ul>
-      {accepted.length > 0 && (
-        <>
-          <h3>Accepted</h3>
-          <ul className="finding-list accepted" aria-label="Accepted findings">
-            {accepted.map(({ finding, reason }, i) => (
-              <li key={i}>
-                <Sign severity={finding.severity} />
-                <span className="finding-place">{placeWords(subject, finding)}</span>
-                <span className="finding-words">
-                  {wordFinding(finding)} <em>“{reason}”</em>
-                </span>
-                <span className="finding-acts">
-                  <Button
-                    size="sm"
-                    variant="link"
-                    onClick={() =>
-                      edit(`“${wordFinding(finding)}” no longer accepted`, (before) =>
-                        acceptFinding(before, finding, null),
-                      )
-                    }
-                  >
-                    Withdraw
-                  </Button>
-                </span>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      {accepted.length > 0 && <Accepted />}
     </div>
+  );
+}
+
+/** How many findings of each severity are open, and what that means. */
+function Summary({
+  groups,
+  open,
+}: {
+  readonly groups: readonly FindingGroup[];
+  readonly open: readonly Finding[];
+}) {
+  const number = (severity: Severity): number =>
+    groups.filter(({ finding }) => finding.severity === severity).length;
+  const errors = number('error');
+  return (
+    <p className="text-secondary mb-0">
+      {[
+        errors > 0 && `${count(errors, 'error')}: must be fixed before rendering ${concerned(open)}`.trim(),
+        number('warning') > 0 && `${count(number('warning'), 'warning')}: likely to be queried`,
+        number('hint') > 0 && `${count(number('hint'), 'hint')}: worth a look`,
+      ]
+        .filter(Boolean)
+        .join(' · ')}
+    </p>
+  );
+}
+
+/** Findings that were accepted, each with its reason and a way to withdraw it. */
+function Accepted() {
+  const { edit } = useAlbum('edit');
+  const { subject, accepted } = useFindings();
+  return (
+    <>
+      <h3>Accepted</h3>
+      <ul className="finding-list accepted" aria-label="Accepted findings">
+        {accepted.map(({ finding, reason }, i) => (
+          <li key={i}>
+            <Sign severity={finding.severity} />
+            <span className="finding-place">{placeWords(subject, finding)}</span>
+            <span className="finding-words">
+              {wordFinding(finding)} <em>“{reason}”</em>
+            </span>
+            <span className="finding-acts">
+              <Button
+                size="sm"
+                variant="link"
+                onClick={() =>
+                  edit(`“${wordFinding(finding)}” no longer accepted`, (before) =>
+                    acceptFinding(before, finding, null),
+                  )
+                }
+              >
+                Withdraw
+              </Button>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 

@@ -2,7 +2,7 @@ import { cutsWell, mediumWords, partName, positionOf } from '@oiseau/album/model
 import type { Part } from '@oiseau/album/layout';
 import { nameOfSide, sideQuestion, type SideFigures } from '@oiseau/album/measured';
 import { formatClock, ticks, ticksToSeconds } from '@oiseau/audio/time';
-import { useMemo } from 'react';
+import { useMemo, type ReactElement } from 'react';
 import {
   Area,
   ComposedChart,
@@ -57,6 +57,8 @@ export function SideSheet({ part }: { part: Part }) {
   );
 }
 
+const COURSE_MARGIN = { top: 6, right: 8, bottom: 0, left: 0 } as const;
+
 /** What is doubtful, in the room that a picture has. */
 const DOUBTS = {
   'bass-against': 'bass against itself',
@@ -76,6 +78,7 @@ function SideCourse({ part, figures }: { part: Part; figures: SideFigures }) {
       })),
     [course],
   );
+  const doubts = useDoubtMarks(part);
   const seconds = Math.max(1, course.levelDb.length);
   const xAxis = (
     <XAxis
@@ -87,21 +90,6 @@ function SideCourse({ part, figures }: { part: Part; figures: SideFigures }) {
       {...AXIS}
     />
   );
-  // What the checks say of it, and where.
-  const { all } = useFindings();
-  const doubts = all.flatMap((finding) =>
-    'at' in finding && finding.part === part.number
-      ? [[ticksToSeconds(finding.at), DOUBTS[finding.code]] as const]
-      : [],
-  );
-  const marks = doubts.map(([at, words]) => (
-    <ReferenceLine
-      key={words}
-      x={at}
-      stroke="var(--oi-doubt)"
-      label={{ value: words, position: 'insideTopLeft', fill: 'var(--oi-doubt)', fontSize: 12 }}
-    />
-  ));
   const starts = part.tracks
     .flatMap(({ id }) => part.placement.songs.get(id)?.start ?? [])
     .map((start) => <ReferenceLine key={start} x={ticksToSeconds(start)} stroke="var(--oi-soft)" />);
@@ -113,56 +101,98 @@ function SideCourse({ part, figures }: { part: Part; figures: SideFigures }) {
           dBFS, each second; the rim is at the left, the inside at the right
         </span>
       </figcaption>
-      <ResponsiveContainer width="100%" height={150}>
-        <ComposedChart data={rows} margin={{ top: 6, right: 8, bottom: 0, left: 0 }}>
-          {xAxis}
-          <YAxis width={44} domain={[-60, 0]} ticks={[-60, -40, -20, 0]} {...AXIS} />
-          {starts}
-          <Area
-            dataKey="level"
-            baseValue={-60}
-            type="step"
-            fill="var(--oi-ink)"
-            fillOpacity={0.85}
-            stroke="none"
-            isAnimationActive={false}
-          />
-          {marks}
-          <Tooltip
-            {...TOOLTIP}
-            labelFormatter={(at) => minutes(Number(at))}
-            formatter={(value) => [`${formatDb(Number(value))} dBFS`, 'level']}
-          />
-        </ComposedChart>
-      </ResponsiveContainer>
+      <LevelChart {...{ rows, xAxis, starts }} doubts={doubts} />
       <figcaption>
         How wide{' '}
         <span className="text-secondary">
           side against middle, dB; 0 is as much to the sides as in the middle
         </span>
       </figcaption>
-      <ResponsiveContainer width="100%" height={110}>
-        <ComposedChart data={rows} margin={{ top: 6, right: 8, bottom: 0, left: 0 }}>
-          {xAxis}
-          <YAxis width={44} domain={[-40, 6]} ticks={[-40, -20, -10, 0]} {...AXIS} />
-          {starts}
-          <ReferenceLine y={0} stroke="var(--oi-soft)" strokeDasharray="3 3" />
-          <Line
-            dataKey="width"
-            type="linear"
-            dot={false}
-            stroke="var(--oi-accent)"
-            strokeWidth={1.5}
-            isAnimationActive={false}
-          />
-          <Tooltip
-            {...TOOLTIP}
-            labelFormatter={(at) => minutes(Number(at))}
-            formatter={(value) => [`${formatDb(Number(value))} dB`, 'width']}
-          />
-        </ComposedChart>
-      </ResponsiveContainer>
+      <WidthChart {...{ rows, xAxis, starts }} />
     </figure>
+  );
+}
+
+interface CourseChart {
+  /** Seconds from the outside, level in dBFS, width in dB (null: too quiet to say). */
+  readonly rows: { at: number; level: number; width: number | null }[];
+  readonly xAxis: ReactElement;
+  /** A line where each track starts. */
+  readonly starts: ReactElement[];
+}
+
+/** Lines where the checks doubt something of a side. */
+function useDoubtMarks(part: Part): ReactElement[] {
+  const { all } = useFindings();
+  return all.flatMap((finding) =>
+    'at' in finding && finding.part === part.number
+      ? [
+          <ReferenceLine
+            key={finding.code}
+            x={ticksToSeconds(finding.at)}
+            stroke="var(--oi-doubt)"
+            label={{
+              value: DOUBTS[finding.code],
+              position: 'insideTopLeft',
+              fill: 'var(--oi-doubt)',
+              fontSize: 12,
+            }}
+          />,
+        ]
+      : [],
+  );
+}
+
+function LevelChart({ rows, xAxis, starts, doubts }: CourseChart & { readonly doubts: ReactElement[] }) {
+  return (
+    <ResponsiveContainer width="100%" height={150}>
+      <ComposedChart data={rows} margin={COURSE_MARGIN}>
+        {xAxis}
+        <YAxis width={44} domain={[-60, 0]} ticks={[-60, -40, -20, 0]} {...AXIS} />
+        {starts}
+        <Area
+          dataKey="level"
+          baseValue={-60}
+          type="step"
+          fill="var(--oi-ink)"
+          fillOpacity={0.85}
+          stroke="none"
+          isAnimationActive={false}
+        />
+        {doubts}
+        <Tooltip
+          {...TOOLTIP}
+          labelFormatter={(at) => minutes(Number(at))}
+          formatter={(value) => [`${formatDb(Number(value))} dBFS`, 'level']}
+        />
+      </ComposedChart>
+    </ResponsiveContainer>
+  );
+}
+
+function WidthChart({ rows, xAxis, starts }: CourseChart) {
+  return (
+    <ResponsiveContainer width="100%" height={110}>
+      <ComposedChart data={rows} margin={COURSE_MARGIN}>
+        {xAxis}
+        <YAxis width={44} domain={[-40, 6]} ticks={[-40, -20, -10, 0]} {...AXIS} />
+        {starts}
+        <ReferenceLine y={0} stroke="var(--oi-soft)" strokeDasharray="3 3" />
+        <Line
+          dataKey="width"
+          type="linear"
+          dot={false}
+          stroke="var(--oi-accent)"
+          strokeWidth={1.5}
+          isAnimationActive={false}
+        />
+        <Tooltip
+          {...TOOLTIP}
+          labelFormatter={(at) => minutes(Number(at))}
+          formatter={(value) => [`${formatDb(Number(value))} dB`, 'width']}
+        />
+      </ComposedChart>
+    </ResponsiveContainer>
   );
 }
 

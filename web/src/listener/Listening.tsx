@@ -22,7 +22,7 @@ const BETWEEN_ROWS_MS = 1000;
 /** Cover, tracks with their gaps, the sound as it was rendered, notes, and one answer. */
 export function Listening({ id, page }: { readonly id: string; readonly page: ListeningPageRecord }) {
   const player = usePlayer();
-  const { title, performer, revision, rows, hasCover, earlier } = page;
+  const { title, revision, rows, earlier } = page;
   const [shown, setShown] = useState<{ readonly row: number; readonly from?: number }>({ row: 0 });
   const row = rows[shown.row] ?? { name: '', files: [], tracks: [] };
   const where = useMemo(() => invitationAddresses(id), [id]);
@@ -65,20 +65,7 @@ export function Listening({ id, page }: { readonly id: string; readonly page: Li
   };
   return (
     <main className="listener">
-      <header>
-        {hasCover && (
-          <img src={addressOf(CONTRACT.listeningCover, { params: { id } })} alt={`Cover of ${title}`} />
-        )}
-        <div>
-          <h1>{title || 'Untitled'}</h1>
-          {performer !== '' && <p className="listener-performer">{performer}</p>}
-          <p className="text-secondary">
-            Revision {revision}, for {page.name}; open until {formatWhen(page.endsAt, new Date())}
-          </p>
-        </div>
-        <span className="flex-grow-1" />
-        <ThemeButton />
-      </header>
+      <Cover id={id} page={page} />
       <Deck
         rows={rows}
         row={shown.row}
@@ -113,6 +100,27 @@ export function Listening({ id, page }: { readonly id: string; readonly page: Li
       <EarlierNotes earlier={earlier} revision={revision} onHear={go} />
       <ListenerAnswer id={id} said={said} revision={revision} />
     </main>
+  );
+}
+
+/** Artwork, title, and for whom and until when the page is open. */
+function Cover({ id, page }: { readonly id: string; readonly page: ListeningPageRecord }) {
+  const { title, performer, revision, hasCover } = page;
+  return (
+    <header>
+      {hasCover && (
+        <img src={addressOf(CONTRACT.listeningCover, { params: { id } })} alt={`Cover of ${title}`} />
+      )}
+      <div>
+        <h1>{title || 'Untitled'}</h1>
+        {performer !== '' && <p className="listener-performer">{performer}</p>}
+        <p className="text-secondary">
+          Revision {revision}, for {page.name}; open until {formatWhen(page.endsAt, new Date())}
+        </p>
+      </div>
+      <span className="flex-grow-1" />
+      <ThemeButton />
+    </header>
   );
 }
 

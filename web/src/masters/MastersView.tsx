@@ -26,6 +26,23 @@ function inAlbumOrder(album: Album, masters: readonly MasterRecord[]): MasterRec
   return [...masters].sort((a, b) => placeOf(a) - placeOf(b) || compareNames(a.name, b.name));
 }
 
+/**
+ * The masters in the order of the album: all of them, those without versions that were replaced and that no track plays
+ * any more, and those of these that no track plays.
+ */
+function useMasterLists(album: Album, masters: readonly MasterRecord[]) {
+  return useMemo(() => {
+    const versions = versionsOf(masters);
+    const played = new Set(mastersPlayed(album));
+    const everything = inAlbumOrder(album, masters);
+    const current = everything.filter(
+      ({ sha256 }) => !versions.get(sha256)?.replacedBy || played.has(sha256),
+    );
+    const unused = current.filter(({ sha256, awaits }) => !played.has(sha256) && !awaits);
+    return { everything, current, unused };
+  }, [album, masters]);
+}
+
 /** The files brought in, with what was measured of each. */
 export function MastersView() {
   const { id, album, masters } = useAlbum('id', 'album', 'masters');
@@ -39,19 +56,9 @@ export function MastersView() {
     ...{ noClick: true, noKeyboard: true, noDrag: true },
   });
   const empty = masters.length === 0 && uploads.length === 0;
-  // Versions that were replaced and that no track plays any more are out of the way until somebody asks for them.
-  const { kept: current, unused } = useMemo(() => {
-    const versions = versionsOf(masters);
-    const played = new Set(mastersPlayed(album));
-    const kept = masters.filter(({ sha256 }) => !versions.get(sha256)?.replacedBy || played.has(sha256));
-    const unused = inAlbumOrder(album, kept).filter(({ sha256, awaits }) => !played.has(sha256) && !awaits);
-    return { kept, unused };
-  }, [masters, album]);
-  const hidden = masters.length - current.length;
-  const shown = useMemo(
-    () => inAlbumOrder(album, older ? masters : current),
-    [album, older, masters, current],
-  );
+  const { current, unused, everything } = useMasterLists(album, masters);
+  const shown = older ? everything : current;
+  const hidden = everything.length - current.length;
   return (
     <div className="masters">
       <input {...getInputProps({ 'aria-label': 'Master files' })} />
@@ -75,17 +82,7 @@ export function MastersView() {
           </Button>
         )}
         <span className="flex-grow-1" />
-        {album.songs.length > 0 && (
-          <>
-            <WordsOfFiles />
-            <Link to={`/albums/${id}/masters/alternates`} className="btn btn-outline-primary">
-              <Layers2 size={16} aria-hidden /> Other recordings
-            </Link>
-            <Link to={`/albums/${id}/masters/trim`} className="btn btn-outline-primary">
-              <Scissors size={16} aria-hidden /> Heads and tails
-            </Link>
-          </>
-        )}
+        {album.songs.length > 0 && <TrackTools id={id} />}
         {!empty && (
           <>
             <Button variant="outline-primary" onClick={() => folder.current?.click()}>
@@ -97,25 +94,44 @@ export function MastersView() {
           </>
         )}
       </div>
-      {empty && (
-        <div className="empty drop-target">
-          <p className="empty-lead">Drop the finished masters here.</p>
-          <p>
-            Many at once, or their folder, named in the order of the album: each becomes a track, titled from
-            its file name, two seconds apart. Lossy files are taken in as well, with a warning (
-            {MASTER_EXTENSIONS.join(', ')}).
-          </p>
-          <Button onClick={open}>Choose files</Button>{' '}
-          <Button variant="outline-primary" onClick={() => folder.current?.click()}>
-            Choose a folder
-          </Button>
-        </div>
-      )}
+      {empty && <NoMasters onFiles={open} onFolder={() => folder.current?.click()} />}
       <UploadList />
       <VersionOffers />
       <AlternateOffers />
       <UnusedMasters unused={unused} />
       {masters.length > 0 && <MasterTable masters={shown} outlines={outlines} />}
+    </div>
+  );
+}
+
+/** What is done to tracks from their masters. */
+function TrackTools({ id }: { readonly id: string }) {
+  return (
+    <>
+      <WordsOfFiles />
+      <Link to={`/albums/${id}/masters/alternates`} className="btn btn-outline-primary">
+        <Layers2 size={16} aria-hidden /> Other recordings
+      </Link>
+      <Link to={`/albums/${id}/masters/trim`} className="btn btn-outline-primary">
+        <Scissors size={16} aria-hidden /> Heads and tails
+      </Link>
+    </>
+  );
+}
+
+function NoMasters({ onFiles, onFolder }: { readonly onFiles: () => void; readonly onFolder: () => void }) {
+  return (
+    <div className="empty drop-target">
+      <p className="empty-lead">Drop the finished masters here.</p>
+      <p>
+        Many at once, or their folder, named in the order of the album: each becomes a track, titled from its
+        file name, two seconds apart. Lossy files are taken in as well, with a warning (
+        {MASTER_EXTENSIONS.join(', ')}).
+      </p>
+      <Button onClick={onFiles}>Choose files</Button>{' '}
+      <Button variant="outline-primary" onClick={onFolder}>
+        Choose a folder
+      </Button>
     </div>
   );
 }

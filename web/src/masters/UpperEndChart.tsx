@@ -18,6 +18,25 @@ const FLOOR_DB = -140;
 
 const kilo = (hz: number): string => `${Number((hz / 1000).toFixed(1))} k`;
 
+/** Asks for a new measurement of a master that was measured before its upper end was looked at. */
+function useMeasureAgain(sha256: string, known: boolean) {
+  const { id } = useAlbum('id');
+  const queries = useQueryClient();
+  const { complain } = useNotices();
+  const [asked, setAsked] = useState(false);
+  useEffect(() => {
+    if (!asked || known) return undefined;
+    const timer = setInterval(() => {
+      if (whileNotTold(LOOK_MS)) void queries.invalidateQueries({ queryKey: mastersKey(id) });
+    }, LOOK_MS);
+    return () => clearInterval(timer);
+  }, [asked, known, queries, id]);
+  const measure = (): void => {
+    call(CONTRACT.measureMaster, { params: { sha256 } }).then(() => setAsked(true), complain);
+  };
+  return { asked, measure };
+}
+
 /** The spectrum of the brightest moments up to half of the rate, with the edge in it where that is doubtful. */
 export function UpperEndChart({
   master: { sha256, measurement, info },
@@ -29,20 +48,7 @@ export function UpperEndChart({
   readonly onPlay: (sample: number) => void;
 }) {
   const upper = measurement?.upperEnd ?? null;
-  const { id } = useAlbum('id');
-  const queries = useQueryClient();
-  const { complain } = useNotices();
-  const [asked, setAsked] = useState(false);
-  const measure = (): void => {
-    call(CONTRACT.measureMaster, { params: { sha256 } }).then(() => setAsked(true), complain);
-  };
-  useEffect(() => {
-    if (!asked || upper) return undefined;
-    const timer = setInterval(() => {
-      if (whileNotTold(LOOK_MS)) void queries.invalidateQueries({ queryKey: mastersKey(id) });
-    }, LOOK_MS);
-    return () => clearInterval(timer);
-  }, [asked, upper, queries, id]);
+  const { asked, measure } = useMeasureAgain(sha256, upper !== null);
   const { data: bands } = useQuery({
     queryKey: ['upper bands', sha256, upper !== null],
     queryFn: () => call(CONTRACT.upperBands, { params: { sha256 } }),
@@ -71,9 +77,6 @@ export function UpperEndChart({
       </ChartFrame>
     );
   const doubt = doubts.find(({ code }) => code === 'lossy-past' || code === 'upsampled');
-  const edge = doubt && 'edgeHz' in doubt ? doubt.edgeHz : null;
-  const half = info.rate / 2;
-  const step = half > 50_000 ? 16_000 : half > 25_000 ? 8000 : 4000;
   return (
     <ChartFrame
       title="Upper end"
@@ -86,47 +89,52 @@ export function UpperEndChart({
         </>
       }
     >
-      <LineChart data={rows} margin={CHART_MARGIN}>
-        <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
-        <XAxis
-          dataKey="hz"
-          type="number"
-          domain={[0, half]}
-          ticks={Array.from({ length: Math.floor(half / step) }, (_, i) => (i + 1) * step)}
-          tickFormatter={kilo}
-          {...AXIS}
-        />
-        <YAxis
-          domain={[FLOOR_DB, 0]}
-          ticks={[-140, -100, -60, -20]}
-          tickFormatter={(value: number) => formatDb(value, 0)}
-          {...AXIS}
-        />
-        {edge !== null && (
-          <ReferenceLine
-            x={edge}
-            stroke="var(--oi-danger)"
-            label={{
-              value: `${kilo(edge)}Hz`,
-              position: 'insideTopLeft',
-              fill: 'var(--oi-danger)',
-              fontSize: 12,
-            }}
-          />
-        )}
-        <Line
-          dataKey="db"
-          stroke="var(--oi-accent)"
-          dot={false}
-          strokeWidth={1.5}
-          isAnimationActive={false}
-        />
-        <Tooltip
-          {...TOOLTIP}
-          labelFormatter={(hz) => `${kilo(Number(hz))}Hz`}
-          formatter={(value) => `${formatDb(Number(value))} dB`}
-        />
-      </LineChart>
+      {upperEndLines(rows, info.rate / 2, doubt && 'edgeHz' in doubt ? doubt.edgeHz : null)}
     </ChartFrame>
+  );
+}
+
+/** Distance between the labels of the frequency axis, Hz. */
+const labelStep = (half: number): number => (half > 50_000 ? 16_000 : half > 25_000 ? 8000 : 4000);
+
+/** The chart itself: a frame gives its size to its own child, so this is a function and no component. */
+function upperEndLines(rows: readonly { hz: number; db: number }[], half: number, edge: number | null) {
+  const step = labelStep(half);
+  return (
+    <LineChart data={rows} margin={CHART_MARGIN}>
+      <CartesianGrid stroke="var(--oi-rule)" vertical={false} />
+      <XAxis
+        dataKey="hz"
+        type="number"
+        domain={[0, half]}
+        ticks={Array.from({ length: Math.floor(half / step) }, (_, i) => (i + 1) * step)}
+        tickFormatter={kilo}
+        {...AXIS}
+      />
+      <YAxis
+        domain={[FLOOR_DB, 0]}
+        ticks={[-140, -100, -60, -20]}
+        tickFormatter={(value: number) => formatDb(value, 0)}
+        {...AXIS}
+      />
+      {edge !== null && (
+        <ReferenceLine
+          x={edge}
+          stroke="var(--oi-danger)"
+          label={{
+            value: `${kilo(edge)}Hz`,
+            position: 'insideTopLeft',
+            fill: 'var(--oi-danger)',
+            fontSize: 12,
+          }}
+        />
+      )}
+      <Line dataKey="db" stroke="var(--oi-accent)" dot={false} strokeWidth={1.5} isAnimationActive={false} />
+      <Tooltip
+        {...TOOLTIP}
+        labelFormatter={(hz) => `${kilo(Number(hz))}Hz`}
+        formatter={(value) => `${formatDb(Number(value))} dB`}
+      />
+    </LineChart>
   );
 }

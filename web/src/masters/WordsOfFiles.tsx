@@ -114,50 +114,15 @@ function WordsDialog({
             </tr>
           </thead>
           <tbody>
-            {cover !== null && (
-              <tr>
-                <td>
-                  <Form.Check
-                    checked={takesCover}
-                    aria-label="Use the cover in the files"
-                    onChange={() => turn('cover')}
-                  />
-                </td>
-                <td>the album</td>
-                <td>cover</td>
-                <td>
-                  <img
-                    src={addressOf(CONTRACT.picture, { params: { sha256: cover }, query: { pixels: 400 } })}
-                    alt="Cover in the files"
-                  />
-                </td>
-              </tr>
-            )}
-            {offers.map(({ id, name, of, news }) =>
-              news.map(({ field, key, text }, i) => (
-                <tr key={`${id} ${key}`} className={left.has(id) ? 'left' : ''}>
-                  {i === 0 && (
-                    <>
-                      <td rowSpan={news.length}>
-                        <Form.Check
-                          checked={!left.has(id)}
-                          aria-label={`Use the words for ${name}`}
-                          onChange={() => turn(id)}
-                        />
-                      </td>
-                      <th scope="row" rowSpan={news.length}>
-                        {name}
-                      </th>
-                    </>
-                  )}
-                  <td>
-                    <span className="text-secondary">{FIELD_NAMES[field]}</span>{' '}
-                    {String((of as Record<string, unknown>)[key] ?? '')}
-                  </td>
-                  <td>{text}</td>
-                </tr>
-              )),
-            )}
+            {cover !== null && <CoverRow cover={cover} used={takesCover} onTurn={() => turn('cover')} />}
+            {offers.map((offer) => (
+              <OfferRows
+                key={offer.id}
+                offer={offer}
+                used={!left.has(offer.id)}
+                onTurn={() => turn(offer.id)}
+              />
+            ))}
           </tbody>
         </table>
       </Modal.Body>
@@ -171,4 +136,50 @@ function WordsDialog({
       </Modal.Footer>
     </Modal>
   );
+}
+
+interface Used {
+  readonly used: boolean;
+  readonly onTurn: () => void;
+}
+
+function CoverRow({ cover, used, onTurn }: Used & { readonly cover: string }) {
+  return (
+    <tr>
+      <td>
+        <Form.Check checked={used} aria-label="Use the cover in the files" onChange={onTurn} />
+      </td>
+      <td>the album</td>
+      <td>cover</td>
+      <td>
+        <img
+          src={addressOf(CONTRACT.picture, { params: { sha256: cover }, query: { pixels: 400 } })}
+          alt="Cover in the files"
+        />
+      </td>
+    </tr>
+  );
+}
+
+/** A row for each word of an offer; the choice and the name stand beside all of them. */
+function OfferRows({ offer: { name, of, news }, used, onTurn }: Used & { readonly offer: Offer }) {
+  return news.map(({ field, key, text }, i) => (
+    <tr key={key} className={used ? '' : 'left'}>
+      {i === 0 && (
+        <>
+          <td rowSpan={news.length}>
+            <Form.Check checked={used} aria-label={`Use the words for ${name}`} onChange={onTurn} />
+          </td>
+          <th scope="row" rowSpan={news.length}>
+            {name}
+          </th>
+        </>
+      )}
+      <td>
+        <span className="text-secondary">{FIELD_NAMES[field]}</span>{' '}
+        {String((of as Record<string, unknown>)[key] ?? '')}
+      </td>
+      <td>{text}</td>
+    </tr>
+  ));
 }

@@ -52,7 +52,6 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
   const { id, title, region } = song;
   const hidden = number === null;
   const sortable = useSortable({ id, disabled: hidden });
-  const peak = props.truePeak;
   const field = (of: LedgerFieldName, label: string, value: string) => (
     <LedgerField {...{ id, field: of, label, value, beat, isFirst, actions }} />
   );
@@ -72,30 +71,10 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
       onKeyDown={(event) => actions.key(event, id)}
     >
       <td role="gridcell" className="grip">
-        {!hidden && (
-          <span
-            ref={sortable.setActivatorNodeRef}
-            {...sortable.attributes}
-            {...sortable.listeners}
-            tabIndex={-1}
-            role="presentation"
-            title="Drag to another place (Alt ↑ ↓)"
-          >
-            <GripVertical size={16} aria-hidden />
-          </span>
-        )}
+        {!hidden && <Grip sortable={sortable} />}
       </td>
       <td role="gridcell" className="num">
-        <button
-          type="button"
-          className="number-button"
-          aria-label={`Play ${name}`}
-          title="Play from its start (Enter)"
-          onClick={() => actions.play(id)}
-        >
-          <span>{number ?? '–'}</span>
-          <Play size={14} aria-hidden />
-        </button>
+        <PlayButton {...{ id, number, name, actions }} />
       </td>
       <td role="gridcell" className="title" title={title}>
         <DraftField
@@ -137,17 +116,61 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
       <td role="gridcell" className="num">
         {field('gain', `Gain of ${name}`, formatDb(region.gainDb))}
       </td>
-      <td
-        role="gridcell"
-        className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}
-        title={peak === null ? undefined : `LUFS; true peak ${formatDb(peak)} dBTP`}
-      >
-        {formatDb(props.lufs)}
-        {peak !== null && peak > 0 && <small className="over-peak">peak +{formatDb(peak)}</small>}
-      </td>
+      <Loudness lufs={props.lufs} truePeak={props.truePeak} />
     </tr>
   );
 });
+
+/** What a row is dragged by. */
+function Grip({ sortable }: { sortable: ReturnType<typeof useSortable> }) {
+  return (
+    <span
+      ref={sortable.setActivatorNodeRef}
+      {...sortable.attributes}
+      {...sortable.listeners}
+      tabIndex={-1}
+      role="presentation"
+      title="Drag to another place (Alt ↑ ↓)"
+    >
+      <GripVertical size={16} aria-hidden />
+    </span>
+  );
+}
+
+function PlayButton({
+  id,
+  number,
+  name,
+  actions,
+}: Pick<LedgerRowProps, 'number' | 'name' | 'actions'> & { id: string }) {
+  return (
+    <button
+      type="button"
+      className="number-button"
+      aria-label={`Play ${name}`}
+      title="Play from its start (Enter)"
+      onClick={() => actions.play(id)}
+    >
+      <span>{number ?? '–'}</span>
+      <Play size={14} aria-hidden />
+    </button>
+  );
+}
+
+/** Integrated loudness, and the true peak where it is over full scale. */
+function Loudness({ lufs, truePeak }: Pick<LedgerRowProps, 'lufs' | 'truePeak'>) {
+  const isOver = truePeak !== null && truePeak > 0;
+  return (
+    <td
+      role="gridcell"
+      className={isOver ? 'num text-danger' : 'num'}
+      title={truePeak === null ? undefined : `LUFS; true peak ${formatDb(truePeak)} dBTP`}
+    >
+      {formatDb(lufs)}
+      {isOver && <small className="over-peak">peak +{formatDb(truePeak)}</small>}
+    </td>
+  );
+}
 
 /** A quiet sign that a song has other recordings, and how many. */
 function OtherRecordings({ song: { alternates } }: { song: Song }) {

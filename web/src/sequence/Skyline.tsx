@@ -93,7 +93,6 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
     player.seek(ticksToSamples(target, PLAYER_RATE));
   };
   const end = floorToFrame(endOf(heard));
-  const hovered = pointer && timeAt(view, pointer.x, pointer.width, left);
   const row = rows.find(({ part: of }) => of.number === heard.number);
   return (
     <div
@@ -112,30 +111,48 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       <div className="skyline-picture">
         <canvas ref={canvas} aria-hidden style={{ height }} />
         {row && <PlayMark view={view} now={now} left={left} row={row} />}
-        {pointer && hovered !== null && (
-          <span
-            className="skyline-time"
-            style={{
-              left: Math.max(0, Math.min(pointer.x, pointer.width - 60)),
-              ...(pointer.row.top > 0 && { top: pointer.row.top }),
-            }}
-          >
-            {formatClock(hovered, 1)}
-          </span>
-        )}
+        {pointer && <PointedTime pointer={pointer} time={timeAt(view, pointer.x, pointer.width, left)} />}
       </div>
       {zoom && (
-        <Button
-          size="sm"
-          variant="outline-primary"
-          className="skyline-whole"
-          onPointerDown={(event) => event.stopPropagation()}
-          onClick={() => setZoom(null)}
-        >
+        <WholeButton onWhole={() => setZoom(null)}>
           {rows.length > 1 ? 'All of it' : `The whole ${part.kind}`}
-        </Button>
+        </WholeButton>
       )}
     </div>
+  );
+}
+
+/** The time under the pointer, at the row that it points to. */
+function PointedTime({
+  pointer: { x, width, row },
+  time,
+}: {
+  readonly pointer: NonNullable<ReturnType<typeof useSkylinePointer>['pointer']>;
+  readonly time: Ticks | null;
+}) {
+  if (time === null) return null;
+  return (
+    <span
+      className="skyline-time"
+      style={{ left: Math.max(0, Math.min(x, width - 60)), ...(row.top > 0 && { top: row.top }) }}
+    >
+      {formatClock(time, 1)}
+    </span>
+  );
+}
+
+/** The way back from a part of the picture to all of it. */
+function WholeButton({ onWhole, children }: { readonly onWhole: () => void; readonly children: string }) {
+  return (
+    <Button
+      size="sm"
+      variant="outline-primary"
+      className="skyline-whole"
+      onPointerDown={(event) => event.stopPropagation()}
+      onClick={onWhole}
+    >
+      {children}
+    </Button>
   );
 }
 

@@ -3,14 +3,7 @@ import { dbToLinear, linearToDb } from '@oiseau/audio/dsp';
 import { integratedLoudness } from '@oiseau/audio/measure';
 import { layOutPart } from '@oiseau/album/layout';
 import { soundKey, type SequencedSong } from '@oiseau/album/model';
-import {
-  samples,
-  ticksToSamples,
-  ticksToSeconds,
-  type Interval,
-  type Samples,
-  type Ticks,
-} from '@oiseau/audio/time';
+import { ticksToSamples, ticksToSeconds, type Interval, type Samples, type Ticks } from '@oiseau/audio/time';
 import { useEffect, useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';
@@ -64,6 +57,42 @@ export function gainsOf({ own, other }: MatchedLoudness): Gains {
   return { own: dbToLinear(least - own), other: dbToLinear(least - other) };
 }
 
+/** Loudness of a stretch in both programmes; measured again whenever the sound has rested. */
+function useMatchOver(stretch: Interval<Samples> | null, soundName: string): MatchedLoudness | null {
+  const player = usePlayer();
+  const [loudness, setLoudness] = useState<MatchedLoudness | null>(null);
+  const { start, end } = stretch ?? {};
+  useEffect(() => {
+    if (start === undefined || end === undefined || !(end > start)) return undefined;
+    let current = true;
+    const timer = setTimeout(() => {
+      player.match({ start, end }).then(
+        (matched) => void (current && setLoudness(matched)),
+        () => undefined,
+      );
+    }, MATCH_REST_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [player, soundName, start, end]);
+  return loudness;
+}
+
+/** Integrated loudness of a whole track before and after treatment, where both are known. */
+function wholeLoudness(
+  song: SequencedSong,
+  powers: Float32Array | undefined,
+  treated: { readonly integratedLufs: number | null } | undefined,
+): MatchedLoudness | null {
+  if (!treated || !powers) return null;
+  const { in: start, out, gainDb } = song.region;
+  const other = integratedLoudness(
+    powers.subarray(Math.round(10 * ticksToSeconds(start)), Math.round(10 * ticksToSeconds(out))),
+  );
+  return { own: treated.integratedLufs, other: other === null ? null : other + gainDb };
+}
+
 /** Hearing the song in hand as it is now and as it came, at the same loudness and at the same moment. */
 export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hearing {
   const { facts, masters, part: shown } = useAlbum('facts', 'masters', 'part');
@@ -82,7 +111,6 @@ export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hea
   useLens(lens);
   const [came, setCame] = useState(false);
   const [blind, setBlind] = useState<Blind | null>(null);
-  const [moments, setMoments] = useState<MatchedLoudness | null>(null);
   // The album's treatment is heard on the first song until another one is in hand.
   const song = part.sequence.songs.find(({ id }) => id === target) ?? part.sequence.songs[0];
   const momentOf = (of: SequencedSong): Interval<Samples> | null => {
@@ -97,39 +125,14 @@ export function useHearing({ target, album, dragging, leftOut }: SoundDesk): Hea
   const moment = song ? momentOf(song) : null;
   const hearingStretch = usePlayerState(({ hearing, playing }) => hearing && playing);
 
-  // Over the whole song, where its figures are known: what came in, and what goes out.
-  const whole = ((): MatchedLoudness | null => {
-    if (!song || target === null || leftOut.size > 0) return null;
-    const own = heardOf.get(song.id);
-    const known = powers.get(song.region.master);
-    if (!own || !known) return null;
-    const { in: start, out, gainDb } = song.region;
-    const other = integratedLoudness(
-      known.subarray(Math.round(10 * ticksToSeconds(start)), Math.round(10 * ticksToSeconds(out))),
-    );
-    return { own: own.integratedLufs, other: other === null ? null : other + gainDb };
-  })();
+  const whole =
+    song && target !== null && leftOut.size === 0
+      ? wholeLoudness(song, powers.get(song.region.master), heardOf.get(song.id))
+      : null;
+  const soundName = useMemo(() => soundKey(lens.sequence) + soundKey(lens.other), [lens]);
+  const moments = useMatchOver(moment, soundName);
   const over = whole && !hearingStretch && !dragging ? 'song' : 'moment';
   const matched = over === 'song' ? whole : moments;
-
-  // What the moment is as loud as, in both: told anew whenever the sound has rested.
-  const soundName = useMemo(() => soundKey(lens.sequence) + soundKey(lens.other), [lens]);
-  const momentName = moment ? `${moment.start} ${moment.end}` : '';
-  useEffect(() => {
-    const [start, end] = momentName.split(' ').map(Number);
-    if (start === undefined || end === undefined || !(end > start)) return undefined;
-    let current = true;
-    const timer = setTimeout(() => {
-      player.match({ start: samples(start), end: samples(end) }).then(
-        (loudness) => void (current && setMoments(loudness)),
-        () => undefined,
-      );
-    }, MATCH_REST_MS);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [player, soundName, momentName]);
 
   const heardCame = blind ? blind.xCame === (blind.heard === 'X') : came;
   const gains = matched ? gainsOf(matched) : UNITY;

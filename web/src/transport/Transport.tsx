@@ -1,5 +1,5 @@
-import { formatClock, samples, samplesToTicks, ticks, ticksToSamples } from '@oiseau/audio/time';
-import { partName, songOf, trackNumber } from '@oiseau/album/model';
+import { formatClock, samples, samplesToTicks, ticks, ticksToSamples, type Ticks } from '@oiseau/audio/time';
+import { partName, songOf, trackNumber, type Song } from '@oiseau/album/model';
 import { songAt } from '@oiseau/album/layout';
 import { trackMarks } from '@oiseau/formats/disc';
 import { Play, SkipBack, SkipForward, Square } from 'lucide-react';
@@ -21,12 +21,14 @@ import { Volume } from './Volume.js';
 /** Whoever goes back so soon after a track has begun means the one before, seconds. */
 const BACK_SECONDS = 2;
 
+/** Time that remains, as a count down. */
+const left = (time: Ticks): string => `−${formatClock(ticks(Math.max(0, time)))}`;
+
 /** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
 export function Transport() {
   const part = useHeardPart();
   const player = usePlayer();
   const playing = usePlayerState(({ playing: on }) => on);
-  const failure = usePlayerState(({ failure: why }) => why);
   const gaps = usePlayerState(({ gaps: times }) => times);
   // A tenth of a second is as fine as anyone reads a running clock.
   const tenth = usePlayerState(({ position }) => Math.floor((position * 10) / PLAYER_RATE));
@@ -35,7 +37,6 @@ export function Transport() {
   const placed = part.placement.songs.get(sounding);
   const song = songOf(part, sounding);
   const guest = useGuestOnPlayer();
-  const following = useFollowing();
   const empty = !guest && part.songs.length === 0;
   const end = guest ? guest.length : part.placement.end;
   /** To the track before or after; back first to the beginning of the one that sounds. */
@@ -70,22 +71,7 @@ export function Transport() {
         {formatClock(now, 1)}
       </div>
       <div className="transport-track">
-        {failure ? (
-          <span role="alert" className="text-danger">
-            {failure}
-          </span>
-        ) : following ? (
-          <span role="status">{partName(following)} follows …</span>
-        ) : guest ? (
-          <span className="name">{guest.name}</span>
-        ) : song && placed ? (
-          <>
-            <span className="number">{trackNumber(part, song.id) ?? 'hidden'}</span>{' '}
-            <span className="name">{song.title || 'Untitled'}</span>
-          </>
-        ) : (
-          <span className="text-secondary">{empty ? 'Nothing to play yet' : 'Pause'}</span>
-        )}
+        <NowPlaying song={song && placed ? song : undefined} empty={empty} />
       </div>
       <RecordingChooser />
       {gaps > 0 && (
@@ -98,20 +84,41 @@ export function Transport() {
           <div>
             <dt>track</dt>
             <dd>
-              {placed
-                ? `${formatClock(ticks(now - placed.start))} · −${formatClock(ticks(Math.max(0, placed.end - now)))}`
-                : '–'}
+              {placed ? `${formatClock(ticks(now - placed.start))} · ${left(ticks(placed.end - now))}` : '–'}
             </dd>
           </div>
         )}
         <div>
           <dt>{guest ? guest.what : part.of > 1 ? partName(part) : part.kind}</dt>
-          <dd>{empty ? '–' : `−${formatClock(ticks(Math.max(0, end - now)))}`}</dd>
+          <dd>{empty ? '–' : left(ticks(end - now))}</dd>
         </div>
       </dl>
       <Volume />
       <OutputChoice />
       <Meters />
     </footer>
+  );
+}
+
+/** What is playing, or why nothing is. */
+function NowPlaying({ song, empty }: { readonly song: Song | undefined; readonly empty: boolean }) {
+  const part = useHeardPart();
+  const failure = usePlayerState(({ failure: why }) => why);
+  const guest = useGuestOnPlayer();
+  const following = useFollowing();
+  if (failure)
+    return (
+      <span role="alert" className="text-danger">
+        {failure}
+      </span>
+    );
+  if (following) return <span role="status">{partName(following)} follows …</span>;
+  if (guest) return <span className="name">{guest.name}</span>;
+  if (!song) return <span className="text-secondary">{empty ? 'Nothing to play yet' : 'Pause'}</span>;
+  return (
+    <>
+      <span className="number">{trackNumber(part, song.id) ?? 'hidden'}</span>{' '}
+      <span className="name">{song.title || 'Untitled'}</span>
+    </>
   );
 }

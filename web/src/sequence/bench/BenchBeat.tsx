@@ -75,71 +75,18 @@ export function BenchBeat({
   );
 }
 
+interface KnownBeatProps extends Pick<BenchBeatProps, 'onWait' | 'onLastBeat'> {
+  readonly tempo: Tempo;
+  readonly half: () => void;
+  readonly double: () => void;
+  readonly onChange: (tempo: Tempo | null) => void;
+}
+
 /** A beat that is known: its tempo and bars corrected, and waited for. */
-function KnownBeat({
-  tempo,
-  half,
-  double,
-  onChange,
-  onWait,
-  onLastBeat,
-}: {
-  tempo: Tempo;
-  half: () => void;
-  double: () => void;
-  onChange: (tempo: Tempo | null) => void;
-  onWait: (bars: number) => void;
-  onLastBeat: () => void;
-}) {
-  const change = (to: Partial<Tempo>): void => onChange({ ...tempo, ...to });
+function KnownBeat({ tempo, half, double, onChange, onWait, onLastBeat }: KnownBeatProps) {
   return (
     <>
-      <div className="bench-row">
-        <NumberField
-          label="Tempo"
-          unit="bpm"
-          value={Math.round(tempo.bpm * 100) / 100}
-          least={SLOWEST_BPM}
-          most={FASTEST_BPM}
-          onChange={(bpm) => change({ bpm })}
-        />
-        <Button
-          size="sm"
-          variant="outline-primary"
-          disabled={tempo.bpm / 2 < SLOWEST_BPM}
-          title="Half as fast (H)"
-          onClick={half}
-        >
-          half
-        </Button>
-        <Button
-          size="sm"
-          variant="outline-primary"
-          disabled={tempo.bpm * 2 > FASTEST_BPM}
-          title="Twice as fast (D)"
-          onClick={double}
-        >
-          double
-        </Button>
-        <Form.Select
-          size="sm"
-          aria-label="Beats in a bar"
-          value={tempo.bar}
-          onChange={({ target }) => change({ bar: Number(target.value) })}
-        >
-          {[1, 2, 3, 4, 5, 6, 7, 8, 9, 12].map((bar) => (
-            <option key={bar} value={bar}>
-              {bar} in a bar
-            </option>
-          ))}
-        </Form.Select>
-        <IconButton
-          icon={StepForward}
-          label="Bars begin a beat later"
-          onClick={() => change({ beat: ticks(Math.round(tempo.beat + beatLength(tempo))) })}
-        />
-        <IconButton icon={Trash2} label="Forget the beat" onClick={() => onChange(null)} />
-      </div>
+      <TempoRow {...{ tempo, half, double, onChange }} />
       <div className="bench-row">
         <Button
           size="sm"
@@ -167,5 +114,57 @@ function KnownBeat({
         </Button>
       </div>
     </>
+  );
+}
+
+function TempoRow({ tempo, half, double, onChange }: Omit<KnownBeatProps, 'onWait' | 'onLastBeat'>) {
+  const change = (to: Partial<Tempo>): void => onChange({ ...tempo, ...to });
+  return (
+    <div className="bench-row">
+      <NumberField
+        label="Tempo"
+        unit="bpm"
+        value={Math.round(tempo.bpm * 100) / 100}
+        least={SLOWEST_BPM}
+        most={FASTEST_BPM}
+        onChange={(bpm) => change({ bpm })}
+      />
+      <Button
+        size="sm"
+        variant="outline-primary"
+        disabled={tempo.bpm / 2 < SLOWEST_BPM}
+        title="Half as fast (H)"
+        onClick={half}
+      >
+        half
+      </Button>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        disabled={tempo.bpm * 2 > FASTEST_BPM}
+        title="Twice as fast (D)"
+        onClick={double}
+      >
+        double
+      </Button>
+      <Form.Select
+        size="sm"
+        aria-label="Beats in a bar"
+        value={tempo.bar}
+        onChange={({ target }) => change({ bar: Number(target.value) })}
+      >
+        {[1, 2, 3, 4, 5, 6, 7, 8, 9, 12].map((bar) => (
+          <option key={bar} value={bar}>
+            {bar} in a bar
+          </option>
+        ))}
+      </Form.Select>
+      <IconButton
+        icon={StepForward}
+        label="Bars begin a beat later"
+        onClick={() => change({ beat: ticks(Math.round(tempo.beat + beatLength(tempo))) })}
+      />
+      <IconButton icon={Trash2} label="Forget the beat" onClick={() => onChange(null)} />
+    </div>
   );
 }

@@ -75,43 +75,58 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
           </>
         )}
       </div>
-      <div className="bench-row index-points">
-        <span className="bench-label">Index points</span>
-        {marks.indexes.map((after, i) => (
-          <span key={after} className="index-point">
-            <b>{String(i + 2).padStart(2, '0')}</b>
+      <IndexPoints {...{ scene, onCommit, onIndexHere }} />
+    </div>
+  );
+}
+
+/** The index points of the track that begins, from 02 on. */
+function IndexPoints({
+  scene: { after, startMark },
+  onCommit,
+  onIndexHere,
+}: Pick<BenchMarksProps, 'scene' | 'onCommit' | 'onIndexHere'>) {
+  const { id, marks } = after.song;
+  return (
+    <div className="bench-row index-points">
+      <span className="bench-label">Index points</span>
+      {marks.indexes.map((index, i) => {
+        const number = String(i + 2).padStart(2, '0');
+        const others = marks.indexes.filter((other) => other !== index);
+        return (
+          <span key={index} className="index-point">
+            <b>{number}</b>
             <TimeField
-              label={`Index ${String(i + 2).padStart(2, '0')} after the start mark`}
+              label={`Index ${number} after the start mark`}
               plain
-              value={msf(after)}
-              time={after}
-              onCommit={(time, key) => {
-                const others = marks.indexes.filter((other) => other !== after);
+              value={msf(index)}
+              time={index}
+              onCommit={(time, key) =>
                 onCommit((before, now) => {
                   const without = editMarks(before, id, { indexes: others });
                   return addIndex(without, id, ticks(startMark + time), now.part);
-                }, key);
-              }}
+                }, key)
+              }
             />
             <button
               type="button"
               className="row-button"
-              aria-label={`Take index ${String(i + 2).padStart(2, '0')} out`}
-              onClick={() => own({ indexes: marks.indexes.filter((other) => other !== after) })}
+              aria-label={`Take index ${number} out`}
+              onClick={() => onCommit((before) => editMarks(before, id, { indexes: others }))}
             >
               <X size={14} aria-hidden />
             </button>
           </span>
-        ))}
-        <Button
-          size="sm"
-          variant="outline-primary"
-          title="An index point where the song is heard (I)"
-          onClick={onIndexHere}
-        >
-          <Plus size={14} aria-hidden /> where it is heard
-        </Button>
-      </div>
+        );
+      })}
+      <Button
+        size="sm"
+        variant="outline-primary"
+        title="An index point where the song is heard (I)"
+        onClick={onIndexHere}
+      >
+        <Plus size={14} aria-hidden /> where it is heard
+      </Button>
     </div>
   );
 }

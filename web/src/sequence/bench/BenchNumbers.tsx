@@ -29,68 +29,13 @@ interface BenchNumbersProps {
 /** Everything on the Bench that can be dragged, to be typed. */
 export function BenchNumbers({ scene, masters, hold, onHold, onCommit }: BenchNumbersProps) {
   const { before, after } = scene;
-  const { id } = after.song;
   const tempo = before?.song.marks.tempo;
   const beat = tempo ? beatLength(tempo) : null;
-  // A side begins with its audio: nothing stands before it.
-  const { kind } = useAlbum('part').part;
-  const [cross, setCross] = useStored('oiseau-crossfade', 4);
   return (
     <div className="bench-numbers">
-      {before && (
-        <div className="bench-row">
-          <TimeField
-            label="Out point"
-            value={formatClock(before.out, 3)}
-            time={before.out}
-            onCommit={(time, key) => onCommit((album) => setOut(album, before.song.id, time, masters), key)}
-          />
-          <TimeField
-            label="Fade-out"
-            value={secondsText(before.song.region.fadeOut.length)}
-            time={before.song.region.fadeOut.length}
-            beat={beat}
-            onCommit={(length, key) =>
-              onCommit((album) => setFade(album, before.song.id, 'fadeOut', { length }, masters), key)
-            }
-          />
-          <ShapeChoice
-            label="Shape of the fade-out"
-            value={before.song.region.fadeOut.shape}
-            onChange={(shape) =>
-              onCommit((album) => setFade(album, before.song.id, 'fadeOut', { shape }, masters))
-            }
-          />
-        </div>
-      )}
+      {before && <EndingRow {...{ before, beat, masters, onCommit }} />}
       <div className="bench-row">
-        {(before ?? kind === 'disc') && (
-          <TimeField
-            label={before ? 'Gap' : 'First pause'}
-            value={secondsText(after.song.region.gapBefore)}
-            time={after.song.region.gapBefore}
-            beat={beat}
-            onCommit={(gap, key) => onCommit((album) => setGap(album, id, gap), key)}
-          />
-        )}
-        {before && (
-          <span className="bench-cross">
-            <Button
-              size="sm"
-              variant="outline-primary"
-              onClick={() => onCommit((album) => crossfade(album, id, secondsToTicks(cross), masters))}
-            >
-              Crossfade of
-            </Button>
-            <TimeField
-              label="Length of the crossfade"
-              plain
-              value={secondsText(secondsToTicks(cross))}
-              beat={beat}
-              onCommit={(length) => setCross(Math.max(0, ticksToSeconds(length)))}
-            />
-          </span>
-        )}
+        <GapFields {...{ before, after, beat, masters, onCommit }} />
         <Form.Check
           type="switch"
           id="bench-hold"
@@ -101,27 +46,117 @@ export function BenchNumbers({ scene, masters, hold, onHold, onCommit }: BenchNu
           onChange={({ target }) => onHold(target.checked)}
         />
       </div>
-      <div className="bench-row">
+      <BeginningRow {...{ after, masters, onCommit }} />
+    </div>
+  );
+}
+
+type FieldsProps = Pick<BenchNumbersProps, 'masters' | 'onCommit'>;
+type Before = NonNullable<BenchScene['before']>;
+
+/** Out point and fade-out of the track that ends. */
+function EndingRow({
+  before: { song, out },
+  beat,
+  masters,
+  onCommit,
+}: FieldsProps & { readonly before: Before; readonly beat: number | null }) {
+  const { id, region } = song;
+  return (
+    <div className="bench-row">
+      <TimeField
+        label="Out point"
+        value={formatClock(out, 3)}
+        time={out}
+        onCommit={(time, key) => onCommit((album) => setOut(album, id, time, masters), key)}
+      />
+      <TimeField
+        label="Fade-out"
+        value={secondsText(region.fadeOut.length)}
+        time={region.fadeOut.length}
+        beat={beat}
+        onCommit={(length, key) =>
+          onCommit((album) => setFade(album, id, 'fadeOut', { length }, masters), key)
+        }
+      />
+      <ShapeChoice
+        label="Shape of the fade-out"
+        value={region.fadeOut.shape}
+        onChange={(shape) => onCommit((album) => setFade(album, id, 'fadeOut', { shape }, masters))}
+      />
+    </div>
+  );
+}
+
+/** The gap, and a crossfade in its place. */
+function GapFields({
+  before,
+  after: { song },
+  beat,
+  masters,
+  onCommit,
+}: FieldsProps & Pick<BenchScene, 'before' | 'after'> & { readonly beat: number | null }) {
+  const { id, region } = song;
+  // A side begins with its audio: nothing stands before it.
+  const { kind } = useAlbum('part').part;
+  const [cross, setCross] = useStored('oiseau-crossfade', 4);
+  return (
+    <>
+      {(before ?? kind === 'disc') && (
         <TimeField
-          label="In point"
-          value={formatClock(after.song.region.in, 3)}
-          time={after.song.region.in}
-          onCommit={(time, key) => onCommit((album) => trimIn(album, id, time, masters), key)}
+          label={before ? 'Gap' : 'First pause'}
+          value={secondsText(region.gapBefore)}
+          time={region.gapBefore}
+          beat={beat}
+          onCommit={(gap, key) => onCommit((album) => setGap(album, id, gap), key)}
         />
-        <TimeField
-          label="Fade-in"
-          value={secondsText(after.song.region.fadeIn.length)}
-          time={after.song.region.fadeIn.length}
-          onCommit={(length, key) =>
-            onCommit((album) => setFade(album, id, 'fadeIn', { length }, masters), key)
-          }
-        />
-        <ShapeChoice
-          label="Shape of the fade-in"
-          value={after.song.region.fadeIn.shape}
-          onChange={(shape) => onCommit((album) => setFade(album, id, 'fadeIn', { shape }, masters))}
-        />
-      </div>
+      )}
+      {before && (
+        <span className="bench-cross">
+          <Button
+            size="sm"
+            variant="outline-primary"
+            onClick={() => onCommit((album) => crossfade(album, id, secondsToTicks(cross), masters))}
+          >
+            Crossfade of
+          </Button>
+          <TimeField
+            label="Length of the crossfade"
+            plain
+            value={secondsText(secondsToTicks(cross))}
+            beat={beat}
+            onCommit={(length) => setCross(Math.max(0, ticksToSeconds(length)))}
+          />
+        </span>
+      )}
+    </>
+  );
+}
+
+/** In point and fade-in of the track that begins. */
+function BeginningRow({ after: { song }, masters, onCommit }: FieldsProps & Pick<BenchScene, 'after'>) {
+  const { id, region } = song;
+  return (
+    <div className="bench-row">
+      <TimeField
+        label="In point"
+        value={formatClock(region.in, 3)}
+        time={region.in}
+        onCommit={(time, key) => onCommit((album) => trimIn(album, id, time, masters), key)}
+      />
+      <TimeField
+        label="Fade-in"
+        value={secondsText(region.fadeIn.length)}
+        time={region.fadeIn.length}
+        onCommit={(length, key) =>
+          onCommit((album) => setFade(album, id, 'fadeIn', { length }, masters), key)
+        }
+      />
+      <ShapeChoice
+        label="Shape of the fade-in"
+        value={region.fadeIn.shape}
+        onChange={(shape) => onCommit((album) => setFade(album, id, 'fadeIn', { shape }, masters))}
+      />
     </div>
   );
 }

@@ -1,9 +1,26 @@
-import { useEffect, useRef, type ClipboardEvent, type KeyboardEvent } from 'react';
+import { useCallback, useEffect, useRef, type ClipboardEvent, type KeyboardEvent } from 'react';
 import { chord } from '../../ui/useShortcuts.js';
 import { useStable } from '../../ui/useStable.js';
 import type { GridActions } from './GridRow.js';
 import { go, leaves, reach, walk, type GridState } from './grid-state.js';
 import type { GridCells } from './useGridCells.js';
+
+/** The field of the cell in hand. Another cell has another field: it gets the keys when a key or a press led there. */
+function useFieldInHand({ at, mode }: GridState) {
+  const field = useRef<HTMLInputElement>(null);
+  const takesKeys = useRef(false);
+  useEffect(() => {
+    const input = field.current;
+    if (!input || !takesKeys.current) return;
+    takesKeys.current = false;
+    input.focus();
+    if (mode === 'ready') input.select();
+    else input.setSelectionRange(input.value.length, input.value.length);
+    input.scrollIntoView({ block: 'nearest' });
+  }, [at, mode]);
+  const takeKeys = useCallback(() => void (takesKeys.current = true), []);
+  return { field, takeKeys };
+}
 
 /**
  * What keys, presses and the clipboard do in the grid. One field stands in the cell in hand and takes them all.
@@ -15,18 +32,18 @@ export function useGridActions(
   cells: GridCells,
   onState: (state: GridState) => void,
 ) {
-  const field = useRef<HTMLInputElement>(null);
-  const takesKeys = useRef(false);
+  const { field, takeKeys } = useFieldInHand(state);
+  const { mode } = state;
   const { rows, block, textAt } = cells;
   const bounds = { rows, columns };
 
   const move = (next: GridState): void => {
-    takesKeys.current = true;
+    takeKeys();
     onState(next);
   };
   const key = (event: KeyboardEvent<HTMLInputElement>): void => {
     const pressed = chord(event);
-    const { at, mode } = state;
+    const { at } = state;
     const run = (act: () => void): void => {
       event.preventDefault();
       // The grid has taken the key; the view's own keys leave it alone.
@@ -63,18 +80,6 @@ export function useGridActions(
     const last = cells.paste(event.clipboardData.getData('text/plain'));
     if (last) move(reach(go({ row: block.top, column: block.left }), last));
   };
-
-  // Another cell in hand is another field: it gets the keys when a key or a press led there.
-  const { at, mode } = state;
-  useEffect(() => {
-    const input = field.current;
-    if (!input || !takesKeys.current) return;
-    takesKeys.current = false;
-    input.focus();
-    if (mode === 'ready') input.select();
-    else input.setSelectionRange(input.value.length, input.value.length);
-    input.scrollIntoView({ block: 'nearest' });
-  }, [at, mode]);
 
   const actions = useStable<GridActions>({
     press: (place, extend) => {
