@@ -30,7 +30,7 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-const KILLS = 30;
+const KILLS = Number(process.env.OISEAU_TEST_KILLS ?? 10);
 /** How long a delivery worker may take to start and send something, ms. */
 const MOST_WAIT_MS = 5000;
 
