@@ -1,6 +1,5 @@
 import { defineConfig } from '@playwright/test';
-// @ts-expect-error shared with the scripts, which are plain JavaScript
-import { CHROMIUM_FLAGS } from './scripts/chromium.mjs';
+import { CHROMIUM_FLAGS } from './scripts/chromium.js';
 
 export default defineConfig({
   testDir: 'e2e',
@@ -17,7 +16,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: process.env.OISEAU_CHROMIUM ?? '/usr/bin/chromium',
-      args: CHROMIUM_FLAGS as string[],
+      args: CHROMIUM_FLAGS,
     },
   },
 });

@@ -2,22 +2,17 @@ import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { request, type FullConfig } from '@playwright/test';
-// @ts-expect-error the start scripts are plain JavaScript, since they run before anything is installed
-import * as run from '../scripts/run.mjs';
+import { runApplication } from '../scripts/run.js';
 import { INSTALLATIONS, sessionOf, type Installation } from './installation.js';
 
-interface Application {
-  url: string;
-  key: string;
-  stop(): Promise<void>;
-}
+/** An installation that can be stopped. */
+type Running = Installation & { stop(): Promise<void> };
 
 /** The whole application for each test worker, on a free port and a data folder of its own, removed afterwards. */
 export default async function setup({ workers }: FullConfig): Promise<() => Promise<void>> {
-  const { runApplication } = run as { runApplication(options: object): Promise<Application> };
   // Simulated recipients work a hundred times as fast as they would, and tests make them misbehave.
   process.env.OISEAU_STANDIN_PACE_MS = '10';
-  const start = async (worker: number): Promise<Installation & Pick<Application, 'stop'>> => {
+  const start = async (worker: number): Promise<Running> => {
     const data = await mkdtemp(join(tmpdir(), 'oiseau-e2e-'));
     const { url, key, stop } = await runApplication({ data, port: 0, workers: 1, throwaway: true });
     // Every page begins signed in, as after the address that carries the key.

@@ -1,5 +1,5 @@
 // What grows with an album and with the time that it is open: 160 tracks in 11 parts, 500 masters, an hour of work.
-import { apiOf } from './api.mjs';
+import { apiOf } from './api.ts';
 import { frames, median, round, tabMemory, untilDrawn } from './bench-page.mjs';
 
 const press = (key, held = {}) => ({ key, bubbles: true, cancelable: true, ...held });
@@ -9,7 +9,7 @@ const EARLIER = press('ArrowLeft', { altKey: true });
 
 /** An edit on an album of 160 songs on 11 discs, made of another album’s masters. @param id of that album, open on the page */
 export async function elevenParts(application, page, id) {
-  const { call, CONTRACT } = await apiOf(application);
+  const { call, CONTRACT } = apiOf(application);
   const params = { id };
   const { version, album } = await call(CONTRACT.album, { params });
   const songs = Array.from({ length: 160 }, (_, i) => ({
@@ -59,7 +59,7 @@ function noise(seed) {
 
 /** Scrolling through 500 masters. */
 export async function manyMasters(application, page) {
-  const { call, CONTRACT } = await apiOf(application);
+  const { call, CONTRACT } = apiOf(application);
   const { id } = await call(CONTRACT.createAlbum, { body: { title: 'Five hundred' } });
   for (let i = 0; i < 500; i++)
     await call(

@@ -4,10 +4,10 @@ import { join } from 'node:path';
 import { makeMaster, renderAlone } from './bench-audio.mjs';
 import { round, tabMemory, untilDrawn } from './bench-page.mjs';
 import { sequence } from './bench-sequence.mjs';
-import { apiOf, signIn } from './api.mjs';
-import { CHROMIUM_FLAGS } from './chromium.mjs';
-import { runApplication } from './run.mjs';
-import { findProgram } from './system.mjs';
+import { apiOf, signIn } from './api.ts';
+import { CHROMIUM_FLAGS } from './chromium.ts';
+import { runApplication } from './run.ts';
+import { findProgram } from './system.ts';
 
 const TRACKS = 160;
 const DISCS = 11;
@@ -54,7 +54,7 @@ export async function severalParts(folder) {
   const browser = await chromium.launch({ executablePath: findProgram('chromium'), args: CHROMIUM_FLAGS });
   let views;
   try {
-    const { call, CONTRACT } = await apiOf(application);
+    const { call, CONTRACT } = apiOf(application);
     const given = {};
     const { id: holder } = await call(CONTRACT.createAlbum, { body: { title: 'Holder' } });
     for (const name of names) {

@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { apiOf } from './api.mjs';
+import { apiOf } from './api.ts';
 import { frames, median, round } from './bench-page.mjs';
 
 /** Taps everything that the page plays with an analyser, before anything is played. */
@@ -45,7 +45,7 @@ const press = (key) =>
 
 /** An album of one song: a steady low tone and a high one, so that what is heard can be told at any moment. */
 async function makeAlbum(application, folder) {
-  const { call, CONTRACT } = await apiOf(application);
+  const { call, CONTRACT } = apiOf(application);
   const { id } = await call(CONTRACT.createAlbum, { body: { title: 'Two tones' } });
   const params = { id };
   const path = join(folder, 'tones.wav');

@@ -8,18 +8,18 @@ import { elevenParts, hourOfWork, manyMasters } from './bench-long.mjs';
 import { sequence } from './bench-sequence.mjs';
 import { sleeve } from './bench-sleeve.mjs';
 import { sound } from './bench-sound.mjs';
-import { ROOT } from './build.mjs';
-import { apiOf, signIn } from './api.mjs';
-import { CHROMIUM_FLAGS } from './chromium.mjs';
-import { runApplication } from './run.mjs';
-import { findProgram } from './system.mjs';
+import { ROOT } from './build.ts';
+import { apiOf, signIn } from './api.ts';
+import { CHROMIUM_FLAGS } from './chromium.ts';
+import { runApplication } from './run.ts';
+import { findProgram } from './system.ts';
 
 const TRACKS = 99;
 const SECONDS = 46;
 
 /** An album of 99 masters of 46 s, two seconds apart: 79 minutes. */
 async function makeAlbum(application, folder) {
-  const { call, CONTRACT } = await apiOf(application);
+  const { call, CONTRACT } = apiOf(application);
   const { id } = await call(CONTRACT.createAlbum, { body: { title: 'Ninety-nine' } });
   const params = { id };
   const masters = [];
@@ -85,7 +85,7 @@ export async function views() {
     spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url, application.keyFile], {
       stdio: 'ignore',
     });
-    const { call, CONTRACT } = await apiOf(application);
+    const { call, CONTRACT } = apiOf(application);
     const { albums } = await call(CONTRACT.shelf, { query: {} });
     for (const { id: each, title } of albums.filter(({ title: of }) => of !== 'Carillon, Low Water'))
       sequences[title] = await sequence(page, `${application.url}/albums/${each}/sequence`);

@@ -14,15 +14,14 @@ import {
 import { medianOfThree, standing } from './bench-aims.mjs';
 import { severalParts } from './bench-parts.mjs';
 import { views } from './bench-views.mjs';
-import { ensureBuilt, ROOT } from './build.mjs';
-import { installMissing, installPackages, NEEDED_FOR_TESTS } from './system.mjs';
+import { ensureBuilt, ROOT } from './build.ts';
+import { installMissing, NEEDED_FOR_TESTS } from './system.ts';
 
 /** `npm run bench -- measuring views` runs only those. */
 const wanted = process.argv.slice(2);
 const asked = (name) => wanted.length === 0 || wanted.includes(name);
 
 installMissing(NEEDED_FOR_TESTS);
-await installPackages();
 await ensureBuilt();
 /** Where results are kept, a file for each run. */
 const KEPT = join(ROOT, 'bench-results');

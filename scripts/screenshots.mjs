@@ -3,15 +3,14 @@ import { spawnSync } from 'node:child_process';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { apiOf, signIn } from './api.mjs';
-import { ensureBuilt, ROOT } from './build.mjs';
-import { CHROMIUM_FLAGS } from './chromium.mjs';
-import { runApplication } from './run.mjs';
-import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS } from './system.mjs';
+import { apiOf, signIn } from './api.ts';
+import { ensureBuilt, ROOT } from './build.ts';
+import { CHROMIUM_FLAGS } from './chromium.ts';
+import { runApplication } from './run.ts';
+import { findProgram, installMissing, NEEDED_FOR_TESTS } from './system.ts';
 
 installMissing(NEEDED_FOR_TESTS);
-await installPackages();
-await ensureBuilt(['api', 'server', 'worker', 'demo', 'web']);
+await ensureBuilt(['server', 'worker', 'demo', 'web']);
 const { chromium } = await import('@playwright/test');
 const data = await mkdtemp(join(tmpdir(), 'oiseau-shots-'));
 const application = await runApplication({ data, port: 0, workers: 2 });
@@ -20,7 +19,7 @@ try {
   spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), application.url, application.keyFile], {
     stdio: 'inherit',
   });
-  const { call, address, CONTRACT } = await apiOf(application);
+  const { call, address, CONTRACT } = apiOf(application);
   const { albums } = await call(CONTRACT.shelf, { query: {} });
   const { id } = albums.find(({ title }) => title === 'Nine Tides');
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });

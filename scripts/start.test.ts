@@ -39,7 +39,7 @@ interface Started {
 function start(
   env: Record<string, string>,
 ): Promise<Started | { status: number | null; out: string; err: string }> {
-  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+  const child = spawn(process.execPath, ['scripts/script.mjs', 'start'], {
     env: { ...process.env, OISEAU_DEMO: 'off', OISEAU_PORT: '0', ...env },
   });
   children.push(child);
@@ -231,7 +231,7 @@ describe('npm start', () => {
 
   it('leaves nothing running when it is stopped while it starts', async () => {
     for (const ms of [50, 700, 1200, 2000, 3200]) {
-      const child = spawn(process.execPath, ['scripts/start.mjs'], {
+      const child = spawn(process.execPath, ['scripts/script.mjs', 'start'], {
         env: { ...process.env, OISEAU_DEMO: 'off', OISEAU_PORT: '0', OISEAU_DATA: data },
         stdio: 'ignore',
       });

@@ -1,20 +1,5 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
-// @ts-expect-error the start scripts are plain JavaScript, since they run before anything is installed
-import * as plain from './supervise.mjs';
-
-interface Program {
-  exited: Promise<unknown>;
-  words(): string;
-}
-const { backOff, lastWords, supervise } = plain as {
-  backOff(): (now: number) => number | null;
-  lastWords(written: string): string;
-  supervise(
-    name: string,
-    start: () => Promise<Program>,
-    tell: (words: string) => void,
-  ): { started: Promise<void>; gaveUp: Promise<never>; stop(): void };
-};
+import { backOff, lastWords, supervise, type Running } from './supervise.js';
 
 beforeEach(() => vi.useFakeTimers());
 afterEach(() => vi.useRealTimers());
@@ -30,7 +15,7 @@ it('waits twice as long after each death, and gives up after five in a minute', 
 function mortal() {
   let starts = 0;
   let die: () => void = () => undefined;
-  const start = (): Promise<Program> => {
+  const start = (): Promise<Running> => {
     starts += 1;
     return Promise.resolve({
       exited: new Promise<void>((resolve) => (die = resolve)),

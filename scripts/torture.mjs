@@ -8,17 +8,16 @@ import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { ensureBuilt, ROOT } from './build.mjs';
-import { installMissing, installPackages, NEEDED } from './system.mjs';
+import { ask, CONTRACT, fetchWithKey } from '@oiseau/api';
+import { ensureBuilt, ROOT } from './build.ts';
+import { installMissing, NEEDED } from './system.ts';
 
 const KILLS = Number(process.argv[2] ?? 200);
 /** A process that dies more often in a minute is given up by its keeper: that is meant so, and not what is tried here. */
 const MOST_IN_A_MINUTE = 3;
 
 installMissing(NEEDED);
-await installPackages();
-await ensureBuilt(['api', 'server', 'worker', 'keeper', 'standins']);
-const { ask, CONTRACT, fetchWithKey } = await import(new URL('../dist/api.mjs', import.meta.url).href);
+await ensureBuilt(['server', 'worker', 'keeper', 'standins']);
 const data = await mkdtemp(join(tmpdir(), 'oiseau-torture-'));
 const started = performance.now();
 const seconds = () => ((performance.now() - started) / 1000).toFixed(0).padStart(4);
@@ -29,7 +28,7 @@ const random = (count) => Math.floor(Math.random() * count);
 let application;
 let port = 0;
 async function start() {
-  const child = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs')], {
+  const child = spawn(process.execPath, [join(ROOT, 'scripts/script.mjs'), 'start'], {
     env: {
       ...process.env,
       OISEAU_DATA: data,

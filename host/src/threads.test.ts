@@ -36,7 +36,7 @@ async function wav(name: string, rate: number, seconds: number, format: 'int16' 
 }
 
 beforeAll(async () => {
-  execFileSync(process.execPath, ['scripts/build.mjs', '--only', 'render-thread']);
+  execFileSync(process.execPath, ['scripts/script.mjs', 'build', '--only', 'render-thread']);
   folder = await mkdtemp(join(tmpdir(), 'oiseau-threads-'));
   await wav('a.wav', 48_000, 19, 'int24');
   await wav('b.wav', 44_100, 9.5, 'int16');

@@ -57,7 +57,7 @@ export interface Config {
   readonly database: DatabaseSettings;
 }
 
-/** Reads the settings that `scripts/start.mjs` (or a test) passes in the environment. */
+/** Reads the settings that `scripts/start.ts` (or a test) passes in the environment. */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
   const found = environment.parse(env);
   const data = resolve(found.OISEAU_DATA);

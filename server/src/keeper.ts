@@ -12,7 +12,7 @@ import { migrate } from './db/migrate.js';
 import { MediaStore } from './media/media-store.js';
 import { markRestored } from './media/store-id.js';
 
-/* What is kept, backed up, brought back and looked over: run by scripts/keep.mjs. Exit status 0: all right. 1: done, and something is not as it should be. 2: not done. */
+/* What is kept, backed up, brought back and looked over: run by scripts/keep.ts. Exit status 0: all right. 1: done, and something is not as it should be. 2: not done. */
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`);
 const megabytes = (bytes: number): string => `${Math.round(bytes / 1e6)} MB`;

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { listFile, startStandins } from './start.js';
 
-/* The stand-ins as a program: run by scripts/run.mjs, which is told where they listen. */
+/* The stand-ins as a program: run by scripts/run.ts, which is told where they listen. */
 
 const data = process.env.OISEAU_DATA ?? 'data';
 const folder = join(data, 'standins');

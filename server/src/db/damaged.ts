@@ -22,6 +22,6 @@ export function isDamaged(error: unknown): boolean {
   );
 }
 
-/** What helps where a table is damaged: the start says which backup restores it (`wayOut` of scripts/mariadb.mjs). */
+/** What helps where a table is damaged: the start says which backup restores it (`wayOut` of scripts/mariadb.ts). */
 export const damageHelp = (env: NodeJS.ProcessEnv = process.env): string =>
   env.OISEAU_WAY_OUT ?? 'Restore the newest backup: npm run restore -- BACKUP FOLDER.';

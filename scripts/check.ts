@@ -3,10 +3,11 @@ import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROOT } from './build.mjs';
+import { ROOT } from './build.js';
 
 const since = process.argv[2] ?? 'HEAD';
-const git = (...args) => execFileSync('git', args, { cwd: ROOT, encoding: 'utf8' }).split('\n');
+const git = (...args: string[]): string[] =>
+  execFileSync('git', args, { cwd: ROOT, encoding: 'utf8' }).split('\n');
 const changed = [
   ...git('diff', '--name-only', since),
   ...git('ls-files', '--others', '--exclude-standard'),
@@ -15,11 +16,12 @@ const sources = changed.filter((path) => /\.(tsx?|mjs|js)$/.test(path));
 const units = sources.filter((path) => /\.tsx?$/.test(path) && !/^(server|e2e)\//.test(path));
 
 /** A step beside others; what it says comes at its end, in one piece. */
-async function step(name, args) {
+async function step(name: string, args: readonly string[]): Promise<boolean> {
   const child = spawn('npx', ['--no-install', ...args], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
   let said = '';
-  for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
-  const [status] = await once(child, 'close');
+  for (const stream of [child.stdout, child.stderr])
+    stream.on('data', (text: Buffer) => (said += text.toString()));
+  const [status] = (await once(child, 'close')) as [number | null];
   if (status !== 0) console.log(said);
   console.log(`${status === 0 ? 'ok    ' : 'FAILED'} ${name}`);
   return status === 0;

@@ -2,12 +2,12 @@
 import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import asc from 'assemblyscript/asc';
-import { ROOT } from './build.mjs';
+import { ROOT } from './build.js';
 
 const SOURCES = join(ROOT, 'core/audio/kernels');
 const TARGET = join(ROOT, 'core/audio/src/kernels/wasm.ts');
 
-const sources = {};
+const sources: Record<string, string> = {};
 for (const name of (await readdir(SOURCES)).filter((each) => each.endsWith('.ts')).sort())
   sources[name] = await readFile(join(SOURCES, name), 'utf8');
 
@@ -18,7 +18,7 @@ const { error, binary, stderr } = await asc.compileString(sources, {
   enable: ['simd'],
   initialMemory: 1,
 });
-if (error) throw new Error(String(stderr), { cause: error });
+if (error || !binary) throw new Error(String(stderr), { cause: error });
 const text = `/** Compiled from core/audio/kernels by \`npm run kernels\`; not to be edited. */
 export const KERNELS_WASM =
   '${Buffer.from(binary).toString('base64')}';

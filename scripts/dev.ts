@@ -3,25 +3,26 @@
 import { spawnSync } from 'node:child_process';
 import { watch } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { apiOf } from './api.mjs';
-import { ensureBuilt, ROOT } from './build.mjs';
-import { Application } from './run.mjs';
-import { installMissing, installPackages, NEEDED, Plain } from './system.mjs';
+import { createServer, type ViteDevServer } from 'vite';
+import { apiOf } from './api.js';
+import { ensureBuilt, ROOT } from './build.js';
+import { Application } from './run.js';
+import { installMissing, messageOf, NEEDED, Plain } from './system.js';
 
 const DEFAULT_PORT = 4690;
-const PROGRAMS = ['api', 'server', 'worker', 'standins', 'demo', 'web'];
+const PROGRAMS = ['server', 'worker', 'standins', 'demo', 'web'];
 /** Parts that these programs are built from; Vite looks after the interface itself. */
 const WATCHED = ['core', 'api', 'host', 'server', 'standins'];
 /** An editor writes several files at a time: what comes within this is one change. */
 const SETTLED_MS = 200;
 
 /** Builds and starts again after each change, one at a time. */
-function restartOnChange(application) {
-  let timer;
+function restartOnChange(application: Application): void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
   let busy = Promise.resolve();
-  const again = async () => {
+  const again = async (): Promise<void> => {
     try {
-      const built = [];
+      const built: string[] = [];
       await ensureBuilt(
         PROGRAMS.filter((name) => name !== 'web'),
         (line) => built.push(line),
@@ -31,7 +32,7 @@ function restartOnChange(application) {
       await application.restart();
     } catch (error) {
       // A program that does not build leaves the last one running.
-      console.error(error.message);
+      console.error(messageOf(error));
     }
   };
   for (const part of WATCHED)
@@ -42,21 +43,19 @@ function restartOnChange(application) {
     });
 }
 
-async function main() {
-  const { createServer } = await import('vite');
+async function main(): Promise<void> {
   installMissing(NEEDED);
-  await installPackages();
   await ensureBuilt(PROGRAMS, (line) => console.log(line));
   const port = Number(process.env.OISEAU_PORT ?? DEFAULT_PORT);
   // The page has the address of Vite, which passes calls on: the server must go by that name.
   process.env.OISEAU_PUBLIC_URL = `http://localhost:${port}`;
   const application = new Application();
-  let vite;
+  const pages: ViteDevServer[] = [];
   let ending = false;
-  const end = async (status) => {
+  const end = async (status: number): Promise<void> => {
     if (ending) return;
     ending = true;
-    await vite?.close();
+    await pages[0]?.close();
     await application.stop();
     process.exit(status);
   };
@@ -64,11 +63,11 @@ async function main() {
   process.on('SIGTERM', () => void end(0));
   const data = resolve(process.env.OISEAU_DATA ?? join(ROOT, 'data-dev'));
   const started = await application.start({ data, port: 0, workers: 1 });
-  started.failed.catch((error) => {
-    console.error(error.message);
+  started.failed.catch((error: unknown) => {
+    console.error(messageOf(error));
     void end(1);
   });
-  const { call, CONTRACT } = await apiOf(started);
+  const { call, CONTRACT } = apiOf(started);
   const { untouched } = await call(CONTRACT.status, {});
   if (untouched && process.env.OISEAU_DEMO !== 'off') {
     console.log('Making the demo albums (once, under a minute) …');
@@ -76,17 +75,18 @@ async function main() {
       stdio: 'inherit',
     });
   }
-  vite = await createServer({
+  const vite = await createServer({
     root: join(ROOT, 'web'),
     configFile: join(ROOT, 'web/vite.config.ts'),
     server: { port, strictPort: true, proxy: { '/api': started.url } },
   });
+  pages.push(vite);
   await vite.listen();
   restartOnChange(application);
   console.log(`Oiseau for development: http://localhost:${port}/#key=${started.key}   (Ctrl-C ends it)`);
 }
 
-main().catch((error) => {
-  console.error(error instanceof Plain ? error.message : `Oiseau could not start: ${error.message}`);
+main().catch((error: unknown) => {
+  console.error(error instanceof Plain ? error.message : `Oiseau could not start: ${messageOf(error)}`);
   process.exitCode = 1;
 });

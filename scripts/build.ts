@@ -8,9 +8,13 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const DIST = join(ROOT, 'dist');
 
-/** Node programs, and the contract for those that are plain JavaScript: entry point and the parts whose sources they hold. */
-const PROGRAMS = {
-  api: { entry: 'api/src/index.ts', parts: ['core', 'api'] },
+/** A Node program: entry point, and the parts whose sources it is built from. */
+interface Program {
+  readonly entry: string;
+  readonly parts: readonly string[];
+}
+
+const PROGRAMS: Readonly<Record<string, Program>> = {
   cli: { entry: 'cli/src/main.ts', parts: ['core', 'host', 'cli'] },
   server: { entry: 'server/src/main.ts', parts: ['core', 'api', 'host', 'server'] },
   'compute-thread': { entry: 'server/src/compute-thread.ts', parts: ['core', 'api', 'host', 'server'] },
@@ -25,7 +29,7 @@ const PROGRAMS = {
   measure: { entry: 'scripts/measure-file.ts', parts: ['core', 'host', 'scripts'] },
 };
 /** Programs of threads that others start, by the program that starts them: they are built together. */
-const THREADS = {
+const THREADS: Readonly<Record<string, readonly string[]>> = {
   server: ['compute-thread', 'checksum-thread'],
   worker: ['render-thread', 'checksum-thread'],
   keeper: ['checksum-thread'],
@@ -36,7 +40,7 @@ const INSIDE = /^(@oiseau\/|zod($|\/))/;
 export const TARGETS = [...Object.keys(PROGRAMS), 'web'];
 
 /** Names, sizes and times of all files below a folder, a line each. Not one by one in turns: whoever calls waits for nothing else. */
-function listing(path) {
+function listing(path: string): string {
   let lines = '';
   const entries = readdirSync(path, { withFileTypes: true });
   for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
@@ -51,7 +55,7 @@ function listing(path) {
 }
 
 /** All files below some folders, and what they are built by and with, as one digest. */
-async function stampOf(folders) {
+async function stampOf(folders: readonly string[]): Promise<string> {
   const hash = createHash('sha256');
   for (const folder of folders) hash.update(listing(join(ROOT, folder)));
   hash.update(await readFile(join(ROOT, 'package-lock.json')));
@@ -59,7 +63,7 @@ async function stampOf(folders) {
   return hash.digest('hex');
 }
 
-async function buildProgram(name, entry) {
+async function buildProgram(name: string, entry: string): Promise<void> {
   const { build } = await import('esbuild');
   await build({
     entryPoints: [join(ROOT, entry)],
@@ -85,7 +89,7 @@ async function buildProgram(name, entry) {
   });
 }
 
-async function buildWeb() {
+async function buildWeb(): Promise<void> {
   const { build } = await import('vite');
   const { NODE_ENV } = process.env;
   // Whoever calls (a test runner says NODE_ENV=test), what is built is always what people get; what they start next is none of it.
@@ -96,17 +100,21 @@ async function buildWeb() {
 }
 
 /** Builds those of the targets whose sources changed; `tell` gets a line for each that is built. */
-export async function ensureBuilt(targets = TARGETS, tell = () => undefined) {
+export async function ensureBuilt(
+  targets: readonly string[] = TARGETS,
+  tell: (line: string) => void = () => undefined,
+): Promise<void> {
   await mkdir(join(DIST, 'stamps'), { recursive: true });
   const all = new Set(targets.flatMap((name) => [name, ...(THREADS[name] ?? [])]));
   for (const name of all) {
-    const parts = name === 'web' ? ['core', 'api', 'web'] : PROGRAMS[name].parts;
+    const program = PROGRAMS[name];
+    const parts = program?.parts ?? ['core', 'api', 'web'];
     const stampFile = join(DIST, 'stamps', name);
     const stamp = await stampOf(parts);
     if ((await readFile(stampFile, 'utf8').catch(() => '')) === stamp) continue;
     tell(`Building ${name} …`);
-    if (name === 'web') await buildWeb();
-    else await buildProgram(name, PROGRAMS[name].entry);
+    if (program) await buildProgram(name, program.entry);
+    else await buildWeb();
     await writeFile(stampFile, stamp);
   }
 }

@@ -1,5 +1,5 @@
 // A MariaDB server of our own: its own data folder and socket, never one that already runs.
-import { execFileSync, spawn } from 'node:child_process';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { chmod, lstat, mkdir, mkdtemp, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
@@ -7,7 +7,7 @@ import { connect } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
 import { dirname, join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { findProgram } from './system.mjs';
+import { findProgram, Plain } from './system.js';
 
 /** The longest path that a Unix socket can have on Linux, less its end mark. */
 const SOCKET_PATH = 107;
@@ -26,10 +26,10 @@ const BEGINNING_MS = 5000;
 const WITH_PARENT = existsSync('/usr/bin/setpriv') ? ['/usr/bin/setpriv', '--pdeathsig', 'TERM'] : [];
 
 /** What MariaDB makes is for its owner alone; nothing else of the environment is its concern. */
-const OWN = { PATH: process.env.PATH, UMASK: '0600', UMASK_DIR: '0700' };
+const OWN = { PATH: process.env.PATH ?? '', UMASK: '0600', UMASK_DIR: '0700' };
 
 /** A folder that its owner alone can enter: the database's own, or one made anew where that name is too long for a socket. */
-async function socketFolder(folder) {
+async function socketFolder(folder: string): Promise<string> {
   const room = join(folder, SOCKET).length <= SOCKET_PATH ? folder : await mkdtemp(join(tmpdir(), 'oiseau-'));
   const { uid, mode } = await lstat(room);
   if (uid !== userInfo().uid || (mode & 0o077) !== 0)
@@ -38,7 +38,7 @@ async function socketFolder(folder) {
 }
 
 /** A password of our own for this data folder, made once. */
-async function secretOf(folder) {
+async function secretOf(folder: string): Promise<string> {
   const path = join(folder, 'secret');
   const known = await readFile(path, 'utf8').catch(() => '');
   if (/^[0-9a-f]{48}$/.test(known)) return known;
@@ -47,8 +47,15 @@ async function secretOf(folder) {
   return made;
 }
 
+/** @throws Plain when it is not installed */
+function programOf(name: string): string {
+  const path = findProgram(name);
+  if (path === undefined) throw new Plain(`${name} is not installed.`);
+  return path;
+}
+
 /** Creates the data folder in a place beside it and renames it when complete, so that a half-made one is never used. */
-async function createDataFolder(data) {
+async function createDataFolder(data: string): Promise<void> {
   // What lies there and is no database any more is never written over.
   if (existsSync(join(data, 'mysql')) || (await readdir(data).catch(() => [])).length > 0) return;
   const fresh = `${data}.new`;
@@ -56,9 +63,8 @@ async function createDataFolder(data) {
   const temporary = `${data}.tmp`;
   for (const folder of [fresh, temporary]) await rm(folder, { recursive: true, force: true });
   await mkdir(temporary, { mode: 0o700 });
-  const installer = findProgram('mariadb-install-db');
   execFileSync(
-    installer,
+    programOf('mariadb-install-db'),
     [
       '--no-defaults',
       `--datadir=${fresh}`,
@@ -73,19 +79,55 @@ async function createDataFolder(data) {
   await rename(fresh, data);
 }
 
+/** Where programs reach a database: its socket, and the file with the password. */
+export interface DatabasePlace {
+  readonly socket: string;
+  readonly secretFile: string;
+}
+
+export interface MariaDb extends DatabasePlace {
+  /** Folder of the socket. */
+  readonly room: string;
+  readonly secret: string;
+  readonly process: ChildProcess;
+  readonly exited: Promise<unknown>;
+  stop(): Promise<void>;
+}
+
+/** What the account of the application may do. */
+interface Rights {
+  /** Pattern of database names. */
+  readonly databases: string;
+  readonly more: string;
+}
+
+export interface MariaDbOptions {
+  /** Rights of the account. */
+  readonly rights?: Rights;
+  /** Its data are of no use to anybody afterwards (tests): nothing waits for the disk. */
+  readonly throwaway?: boolean | undefined;
+  /** Port of the loopback address at which it listens as well, and only by TLS: for tests of a database elsewhere. */
+  readonly port?: number;
+  readonly certificate?: { readonly cert: string; readonly key: string };
+  /** Gets the way to end it as soon as there is something to end. */
+  readonly onSpawn?: (stop: () => Promise<void>) => void;
+  /** Folder of the socket, where the database was there before: whoever knew its place finds it again. */
+  readonly room?: string | undefined;
+}
+
 /** The database that runs on a folder already: where its socket and its secret lie. */
-export async function runningMariaDb(folder) {
+export async function runningMariaDb(folder: string): Promise<DatabasePlace> {
   const socket = (await readFile(join(folder, SOCKET_PLACE), 'utf8')).trim();
   return { socket, secretFile: join(folder, 'secret') };
 }
 
 /** What the application needs: its one database, in which nothing is ever dropped but an index. */
-const OF_APPLICATION = { databases: 'oiseau', more: '' };
+const OF_APPLICATION: Rights = { databases: 'oiseau', more: '' };
 /** Tests make databases of their own, and drop them. */
-export const OF_TESTS = { databases: 'oiseau%', more: ', DROP' };
+export const OF_TESTS: Rights = { databases: 'oiseau%', more: ', DROP' };
 
 /** Statements run at each start, before anyone can connect: the accounts and the database. Only hexadecimal goes in. */
-const accounts = (secret, { databases, more }, hosts) => `
+const accounts = (secret: string, { databases, more }: Rights, hosts: readonly string[]): string => `
 ALTER USER root@localhost IDENTIFIED BY '${secret}';
 CREATE DATABASE IF NOT EXISTS oiseau CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;
 ${hosts
@@ -98,25 +140,22 @@ GRANT SELECT, INSERT, UPDATE, DELETE, CREATE, ALTER, INDEX, REFERENCES, TRIGGER$
   )
   .join('')}`;
 
-const answers = (socket) =>
+const answers = (socket: string): Promise<boolean> =>
   new Promise((resolve) => {
     const client = connect(socket);
-    client.once('data', () => resolve(true) ?? client.destroy());
+    client.once('data', () => {
+      resolve(true);
+      client.destroy();
+    });
     client.once('error', () => resolve(false));
   });
 
 /**
  * Starts MariaDB on the data below `folder` and waits until it answers. It listens on its socket alone: nothing outside
  * this machine, and nobody without the folder's secret, can reach it.
- * @param rights of the account
- * @param throwaway its data are of no use to anybody afterwards (tests): nothing waits for the disk
- * @param port of the loopback address at which it listens as well, and only by TLS: for tests of a database elsewhere
- * @param onSpawn gets the way to end it as soon as there is something to end
- * @param room folder of the socket, where the database was there before: whoever knew its place finds it again
- * @returns {{ socket: string, room: string, secret: string, secretFile: string, process: import('node:child_process').ChildProcess, exited: Promise<unknown>, stop(): Promise<void> }}
  */
 export async function startMariaDb(
-  folder,
+  folder: string,
   {
     rights = OF_APPLICATION,
     room: known,
@@ -124,8 +163,8 @@ export async function startMariaDb(
     port,
     certificate,
     onSpawn = () => undefined,
-  } = {},
-) {
+  }: MariaDbOptions = {},
+): Promise<MariaDb> {
   await mkdir(folder, { recursive: true });
   await chmod(folder, 0o700);
   const data = join(folder, 'mysql');
@@ -143,7 +182,7 @@ export async function startMariaDb(
   const socket = join(room, SOCKET);
   // Who comes to a database that runs already (a backup) finds it by this.
   await writeFile(join(folder, SOCKET_PLACE), socket, { mode: 0o600 });
-  const [program, ...before] = [...WITH_PARENT, findProgram('mariadbd')];
+  const [program = '', ...before] = [...WITH_PARENT, programOf('mariadbd')];
   const child = spawn(
     program,
     [
@@ -174,18 +213,28 @@ export async function startMariaDb(
   );
   let ended = false;
   let isReady = false;
-  const exit = new Promise((resolve) => child.once('exit', () => resolve((ended = true))));
+  // The compiler does not see that the handlers change it.
+  const hasEnded = (): boolean => ended;
+  const exit = new Promise<void>((resolve) =>
+    child.once('exit', () => {
+      ended = true;
+      resolve();
+    }),
+  );
   child.once('error', () => (ended = true));
   const stop = async () => {
-    if (!ended) child.kill('SIGTERM');
+    if (!hasEnded()) child.kill('SIGTERM');
     // One that is told to end in the midst of its beginning may wait for itself for ever; it has promised nothing to anybody yet.
-    const patience = setTimeout(() => ended || child.kill('SIGKILL'), isReady ? PATIENCE_MS : BEGINNING_MS);
+    const patience = setTimeout(
+      () => hasEnded() || child.kill('SIGKILL'),
+      isReady ? PATIENCE_MS : BEGINNING_MS,
+    );
     await exit;
     clearTimeout(patience);
     if (room !== folder) await rm(room, { recursive: true, force: true });
   };
   onSpawn(stop);
-  for (const until = performance.now() + LONGEST_OPENING_MS; performance.now() < until && !ended;) {
+  for (const until = performance.now() + LONGEST_OPENING_MS; performance.now() < until && !hasEnded();) {
     // Nobody else can put a socket into that folder; and who has written the number is the child that we started.
     const pid = Number(await readFile(pidFile, 'utf8').catch(() => '0'));
     if (pid === child.pid && (await answers(socket))) {
@@ -194,12 +243,12 @@ export async function startMariaDb(
     }
     await sleep(50);
   }
-  if (!ended) await stop();
+  if (!hasEnded()) await stop();
   throw new Error(`The database in ${data} can’t be opened. ${await wayOut(folder)}`);
 }
 
 /** What helps where a database does not open. @param folder the one in which its data lie */
-export async function wayOut(folder) {
+export async function wayOut(folder: string): Promise<string> {
   const data = dirname(folder);
   const made = await readdir(join(data, 'backups')).catch(() => []);
   const newest = made

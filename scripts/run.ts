@@ -1,37 +1,19 @@
 // The running application: MariaDB, the web server, the workers. Used by start, by the tests and by the bench.
-import { spawn } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import {
-  chmod,
-  link,
-  mkdir,
-  readdir,
-  readFile,
-  realpath,
-  rename,
-  rm,
-  stat,
-  statfs,
-  writeFile,
-} from 'node:fs/promises';
+import { mkdir, readdir, readFile, rm } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { ROOT } from './build.mjs';
-import { runningMariaDb, startMariaDb, wayOut } from './mariadb.mjs';
-import { lastWords, supervise } from './supervise.mjs';
-import { isFree, Plain } from './system.mjs';
+import { ROOT } from './build.js';
+import { alive, claimFolder, demandFolder, ownerOf } from './data-folder.js';
+import { runningMariaDb, startMariaDb, wayOut, type DatabasePlace, type MariaDb } from './mariadb.js';
+import { lastWords, supervise, type Running, type Supervised } from './supervise.js';
+import { isFree, messageOf, Plain } from './system.js';
 
 const DATABASE = 'The database';
 const STANDINS = 'The simulation of recipients';
 
-const alive = (pid) => {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch {
-    return false;
-  }
-};
+type Environment = NodeJS.ProcessEnv;
 
 /** Where a server that listens at `host` is reached from this machine. */
 function reachedAt(host = '127.0.0.1') {
@@ -39,107 +21,25 @@ function reachedAt(host = '127.0.0.1') {
   return host.includes(':') ? `[${host}]` : host;
 }
 
-/** When a process was started, in ticks since the machine was [proc(5), field 22 of stat]; the second of its number is never as old. */
-async function beginningOf(pid) {
-  const stat = await readFile(`/proc/${pid}/stat`, 'utf8').catch(() => '');
-  return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19] ?? '';
-}
-
-/** The process that runs from a data folder; undefined when none does. */
-async function ownerOf(data) {
-  const path = join(data, 'start.pid');
-  const [pid, begun, folder] = (await readFile(path, 'utf8').catch(() => '')).split('\n');
-  const other = Number(pid);
-  // The same number may be another process by now, and a folder that was copied brings the mark of the one that it was copied from.
-  const same =
-    begun === undefined || (begun === (await beginningOf(other)) && folder === (await realpath(data)));
-  if (!(other > 0) || other === process.pid || !same || !alive(other)) return undefined;
-  const command = await readFile(`/proc/${other}/cmdline`, 'utf8').catch(() => '');
-  return command.includes('node') ? other : undefined;
-}
-
-/**
- * Marks the data folder as ours while we run. Of two that come at the same moment one gets it: the mark is made whole beside its place and
- * linked there, which fails where there is one.
- * @throws Plain when another start uses it
- */
-async function claimFolder(data) {
-  const path = join(data, 'start.pid');
-  const own = `${path}.${process.pid}`;
-  await writeFile(own, [process.pid, await beginningOf(process.pid), await realpath(data)].join('\n'));
-  try {
-    for (let tries = 0; tries < 5; tries++) {
-      try {
-        await link(own, path);
-        return path;
-      } catch (error) {
-        if (error.code !== 'EEXIST') throw error;
-      }
-      const other = await ownerOf(data);
-      if (other !== undefined) throw new Plain(`Oiseau already runs from ${data} (process ${other}).`);
-      await clearStale(path);
-    }
-  } finally {
-    await rm(own, { force: true });
-  }
-  throw new Plain(`Another start uses ${data} at this moment. Try again.`);
-}
-
-/** Takes away the mark of a start that is gone, unless somebody else has just made theirs. */
-async function clearStale(path) {
-  const stale = await stat(path).catch(() => null);
-  if (!stale) return;
-  const aside = `${path}.stale-${process.pid}`;
-  await rename(path, aside).catch(() => undefined);
-  const moved = await stat(aside).catch(() => null);
-  // It was another's, made between the two looks: it gets its place back.
-  if (moved && moved.ino !== stale.ino) await link(aside, path).catch(() => undefined);
-  await rm(aside, { force: true });
-}
-
-/** Bytes that a database needs to begin with. */
-const LEAST_ROOM = 300e6;
-
-/** Makes sure of a data folder that can be written to and has room. @throws Plain with what helps */
-async function demandFolder(data) {
-  const elsewhere = 'OISEAU_DATA=FOLDER npm start takes another';
-  try {
-    await mkdir(data, { recursive: true });
-    await chmod(data, 0o700);
-    const probe = join(data, `.probe-${process.pid}`);
-    await writeFile(probe, '');
-    await rm(probe);
-  } catch (error) {
-    const why = { EROFS: 'its disk is read-only', ENOSPC: 'its disk is full', ENOTDIR: 'it is no folder' }[
-      error.code
-    ];
-    throw new Plain(
-      `The data folder ${data} can’t be written to: ${why ?? `it is not yours (${error.code})`}. ${elsewhere}.`,
-    );
-  }
-  const { bavail, bsize } = await statfs(data);
-  if (bavail * bsize < LEAST_ROOM)
-    throw new Plain(
-      `The disk of the data folder ${data} has ${Math.round((bavail * bsize) / 1e6)} MB left, and ${LEAST_ROOM / 1e6} MB are needed to begin with. Make room there, or ${elsewhere}.`,
-    );
-}
-
 /** What programs of ours are told of a data folder and its database. */
-const environmentOf = async (data, { socket, secretFile } = {}) => ({
+const environmentOf = async (data: string, database?: DatabasePlace): Promise<Environment> => ({
   ...process.env,
   OISEAU_DATA: data,
   OISEAU_WAY_OUT: await wayOut(join(data, 'database')),
-  ...(socket && { OISEAU_DB_SOCKET: socket, OISEAU_DB_SECRET: secretFile }),
+  ...(database && { OISEAU_DB_SOCKET: database.socket, OISEAU_DB_SECRET: database.secretFile }),
 });
 
 /** Whether the database is somebody else's to run: `OISEAU_DATABASE` says where it is. */
-const isElsewhere = () => process.env.OISEAU_DATABASE !== undefined;
+const isElsewhere = (): boolean => process.env.OISEAU_DATABASE !== undefined;
 
 /**
  * Does something with the database of a data folder, whether the application runs from it or not: then the database runs for so long.
  * @param work gets the environment for programs of ours
  */
-export async function withDatabaseOf(data, work) {
+export async function withDatabaseOf<T>(
+  data: string,
+  work: (env: Environment) => T | Promise<T>,
+): Promise<T> {
   if (isElsewhere()) return work(await environmentOf(data));
   const folder = join(data, 'database');
   if ((await ownerOf(data)) !== undefined)
@@ -161,7 +61,7 @@ export async function withDatabaseOf(data, work) {
 }
 
 /** Ends a MariaDB that a killed start has left behind on this very data folder. */
-async function clearOrphan(data) {
+async function clearOrphan(data: string): Promise<void> {
   const folder = join(data, 'database');
   // One that was still beginning has not written its number yet: it is told by what it was started with.
   for (const pid of (await readdir('/proc')).filter((name) => /^\d+$/.test(name)).map(Number)) {
@@ -175,20 +75,24 @@ async function clearOrphan(data) {
   }
 }
 
-function startProgram(name, env) {
+interface Program extends Running {
+  readonly child: ChildProcess;
+}
+
+function startProgram(name: string, env: Environment): Program {
   const child = spawn(process.execPath, ['--enable-source-maps', join(ROOT, 'dist', `${name}.mjs`)], {
     env,
     detached: true,
     stdio: ['ignore', 'inherit', 'pipe', 'ipc'],
   });
   let words = '';
-  child.stderr.on('data', (text) => (words = (words + text).slice(-4000)));
+  child.stderr?.on('data', (text: Buffer) => (words = (words + text).slice(-4000)));
   const exited = once(child, 'exit');
   return { child, exited, words: () => words };
 }
 
 /** Workers that run here: one for each core, four at the most, or what OISEAU_WORKERS says; none where others work. @throws Plain */
-export function workersWanted() {
+export function workersWanted(): number {
   const { OISEAU_WORKERS: said } = process.env;
   if (said === undefined) return Math.max(1, Math.min(4, availableParallelism()));
   if (!/^\d{1,2}$/.test(said)) throw new Plain(`OISEAU_WORKERS=${said} is no number of workers.`);
@@ -196,15 +100,19 @@ export function workersWanted() {
 }
 
 /** Workers alone, for a database and a media store that are elsewhere. @returns the way to end them, and what rejects when one has died too often */
-export async function runWorkers(data, count, tell = (words) => console.error(words)) {
+export async function runWorkers(
+  data: string,
+  count: number,
+  tell: (sentence: string) => void = console.error,
+): Promise<{ readonly failed: Promise<never>; stop(): Promise<void> }> {
   process.umask(0o077);
   await mkdir(data, { recursive: true });
   const env = await environmentOf(data);
-  const programs = [];
+  const programs: Program[] = [];
   const kept = Array.from({ length: count }, (_, i) =>
     supervise(
       'A worker',
-      async () => (programs[i] = startProgram('worker', { ...env, OISEAU_ROLE: 'worker' })),
+      () => Promise.resolve((programs[i] = startProgram('worker', { ...env, OISEAU_ROLE: 'worker' }))),
       tell,
     ),
   );
@@ -218,11 +126,15 @@ export async function runWorkers(data, count, tell = (words) => console.error(wo
   };
 }
 
+/** The first message of a program; undefined when it ended without one. */
+const firstMessage = <M>({ child, exited }: Program): Promise<M | undefined> =>
+  Promise.race([once(child, 'message').then(([message]) => message as M), exited.then(() => undefined)]);
+
 /** Starts the web server. @returns it, and the port that it listens at. @throws Plain with the reason why it did not start */
-async function startServer(env) {
+async function startServer(env: Environment): Promise<Program & { readonly port: number }> {
   const server = startProgram('server', env);
-  const ready = await Promise.race([once(server.child, 'message'), server.exited.then(() => undefined)]);
-  if (ready) return { ...server, port: ready[0].port };
+  const ready = await firstMessage<{ port: number }>(server);
+  if (ready) return { ...server, port: ready.port };
   const reason = lastWords(server.words());
   // As the database's driver says that a table is damaged or gone.
   const isDamaged = /errno: (?:1030|1034|1035|1194|1195|1712|1812|1877|1932)\b/.test(server.words());
@@ -234,12 +146,44 @@ async function startServer(env) {
 }
 
 /** Starts the stand-ins for receivers. @returns them, and the file that tells where they listen. @throws Plain */
-async function startStandins(env) {
+async function startStandins(env: Environment): Promise<Program & { readonly list: string }> {
   const standins = startProgram('standins', env);
-  const ready = await Promise.race([once(standins.child, 'message'), standins.exited.then(() => undefined)]);
-  if (ready) return { ...standins, list: ready[0].list };
+  const ready = await firstMessage<{ list: string }>(standins);
+  if (ready) return { ...standins, list: ready.list };
   const reason = lastWords(standins.words());
   throw new Plain(`The simulated recipients did not start: ${reason}`);
+}
+
+/** What is needed to end a program: a way of its own, or its process. */
+interface Ending {
+  readonly child?: ChildProcess;
+  readonly exited?: Promise<unknown>;
+  readonly stop?: () => Promise<void>;
+}
+
+interface Kept {
+  readonly name: string;
+  readonly supervised: Supervised;
+  stop(): Promise<void>;
+}
+
+export interface ApplicationOptions {
+  readonly data: string;
+  /** 0: any free one. */
+  readonly port: number;
+  readonly workers: number;
+  /** The data are of no use afterwards (tests): nothing waits for the disk. */
+  readonly throwaway?: boolean;
+}
+
+export interface Started {
+  readonly url: string;
+  readonly key: string;
+  readonly keyFile: string;
+  /** The environment of its programs. */
+  readonly environment: Environment;
+  /** Rejects when something has died too often. */
+  readonly failed: Promise<never>;
 }
 
 /**
@@ -250,25 +194,24 @@ async function startStandins(env) {
  */
 export class Application {
   #stopping = false;
-  #claimed;
-  /** The database, the server and the workers: { name, supervised, stop() }, in the order in which they were started. */
-  #kept = [];
-  #tell;
+  #claimed: string | undefined;
+  /** The database, the server and the workers, in the order in which they were started. */
+  #kept: Kept[] = [];
+  #tell: (sentence: string) => void;
 
   /** @param tell gets a sentence when something has died and is started again */
-  constructor(tell = (words) => console.error(words)) {
+  constructor(tell: (sentence: string) => void = console.error) {
     this.#tell = tell;
   }
 
-  /** @returns {Promise<{ url: string, key: string, keyFile: string, environment: object, failed: Promise<never> }>} `failed` rejects when something has died too often */
-  async start({ data, port, workers, throwaway }) {
+  async start({ data, port, workers, throwaway }: ApplicationOptions): Promise<Started> {
     if (port !== 0 && !(await isFree(port)))
       throw new Plain(`Port ${port} is in use; choose another with OISEAU_PORT=4681 npm start.`);
     // Other people of this machine have no business in here.
     process.umask(0o077);
     await demandFolder(data);
     this.#claimed = await claimFolder(data);
-    let database;
+    let database: MariaDb | undefined;
     if (!isElsewhere()) {
       await clearOrphan(data);
       await this.#keep(DATABASE, async (begun) => {
@@ -276,19 +219,19 @@ export class Application {
           room: database?.room,
           throwaway,
           onSpawn: (stop) => begun({ stop }),
-        }).catch((error) => {
-          throw new Plain(error.message);
+        }).catch((error: unknown) => {
+          throw new Plain(messageOf(error));
         });
         const help = await wayOut(join(data, 'database'));
         return {
           child: database.process,
           exited: database.exited,
-          words: (givenUp) => (givenUp ? help : ''),
+          words: (givenUp = false) => (givenUp ? help : ''),
           stop: database.stop,
         };
       });
     }
-    const env = {
+    const env: Environment = {
       ...(await environmentOf(data, database)),
       OISEAU_PORT: String(port),
       OISEAU_WEB: join(ROOT, 'dist/web'),
@@ -299,12 +242,12 @@ export class Application {
         const { list, ...standins } = await startStandins(env);
         env.OISEAU_STANDINS = list;
         return standins;
-      }).catch((error) => {
+      }).catch((error: unknown) => {
         // A simulation stops no start: health says that it is missing.
         if (this.#stopping) throw error;
         delete env.OISEAU_STANDINS;
-        env.OISEAU_STANDINS_TROUBLE = error.message;
-        this.#tell(error.message);
+        env.OISEAU_STANDINS_TROUBLE = messageOf(error);
+        this.#tell(messageOf(error));
       });
     else delete env.OISEAU_STANDINS;
     await this.#keep('The server', async () => {
@@ -314,12 +257,16 @@ export class Application {
       return server;
     });
     for (let i = 0; i < workers; i++)
-      await this.#keep('A worker', async () => startProgram('worker', { ...env, OISEAU_ROLE: 'worker' }));
-    await this.#keep('The courier', async () => startProgram('worker', { ...env, OISEAU_ROLE: 'courier' }));
+      await this.#keep('A worker', () =>
+        Promise.resolve(startProgram('worker', { ...env, OISEAU_ROLE: 'worker' })),
+      );
+    await this.#keep('The courier', () =>
+      Promise.resolve(startProgram('worker', { ...env, OISEAU_ROLE: 'courier' })),
+    );
     // What may die too often without ending everything: health says that it does not answer.
     const needed = this.#kept.filter(({ name }) => name !== STANDINS);
-    const failed = Promise.race(needed.map(({ supervised }) => supervised.gaveUp)).catch((error) => {
-      throw new Plain(error.message);
+    const failed = Promise.race(needed.map(({ supervised }) => supervised.gaveUp)).catch((error: unknown) => {
+      throw new Plain(messageOf(error));
     });
     failed.catch(() => undefined);
     const keyFile = join(data, 'access-key');
@@ -332,16 +279,22 @@ export class Application {
    * Starts a program and keeps it running; one that is started while everything is stopped ends at once.
    * @param start may tell of a program that is there and not ready yet, so that it can be ended
    */
-  async #keep(name, start) {
+  async #keep(
+    name: string,
+    start: (begun: (program: Ending) => void) => Promise<Ending & Running>,
+  ): Promise<void> {
     if (this.#stopping) throw new Plain('Stopped while it was starting.');
-    let program;
+    let program: Ending | undefined;
     const begin = async () => {
-      program = await start((begun) => (program = begun));
-      if (this.#stopping) await endOf(program);
-      return program;
+      const begun = await start((early) => (program = early));
+      program = begun;
+      if (this.#stopping) await endOf(begun);
+      return begun;
     };
-    const supervised = supervise(name, begin, (words) => this.#stopping || this.#tell(words));
-    this.#kept.push({ name, supervised, stop: async () => program && endOf(program) });
+    const supervised = supervise(name, begin, (sentence) => {
+      if (!this.#stopping) this.#tell(sentence);
+    });
+    this.#kept.push({ name, supervised, stop: async () => void (program && (await endOf(program))) });
     await supervised.started;
   }
 
@@ -355,7 +308,7 @@ export class Application {
   async stop() {
     this.#stopping = true;
     for (const { supervised } of this.#kept) supervised.stop();
-    const isDatabase = ({ name }) => name === DATABASE;
+    const isDatabase = ({ name }: Kept): boolean => name === DATABASE;
     await Promise.all(this.#kept.filter((kept) => !isDatabase(kept)).map((program) => program.stop()));
     await this.#kept.find(isDatabase)?.stop();
     if (this.#claimed) await rm(this.#claimed, { force: true });
@@ -363,14 +316,16 @@ export class Application {
 }
 
 /** Ends a program and waits for its end. */
-async function endOf({ child, exited, stop }) {
+async function endOf({ child, exited, stop }: Ending): Promise<void> {
   if (stop) return stop();
-  if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
+  if (child?.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
   await exited;
 }
 
 /** The application, started: for tests and the bench. */
-export async function runApplication(options) {
+export async function runApplication(
+  options: ApplicationOptions,
+): Promise<Started & { stop(): Promise<void> }> {
   const application = new Application();
   try {
     const started = await application.start(options);

@@ -5,15 +5,15 @@ import { once } from 'node:events';
 import { mkdir, readFile, rm } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { ensureBuilt, ROOT } from './build.mjs';
-import { findProgram, installMissing, installPackages, NEEDED_FOR_TESTS, Plain } from './system.mjs';
+import { ensureBuilt, ROOT } from './build.js';
+import { findProgram, installMissing, NEEDED_FOR_TESTS, Plain } from './system.js';
 
 const RESULTS = join(ROOT, 'test-results');
 const UNITS = join(RESULTS, 'vitest.json');
 let passed = 0;
 let failed = 0;
 
-const npx = (args, env = {}) =>
+const npx = (args: readonly string[], env: NodeJS.ProcessEnv = {}): boolean =>
   spawnSync('npx', ['--no-install', ...args], {
     cwd: ROOT,
     stdio: 'inherit',
@@ -21,18 +21,19 @@ const npx = (args, env = {}) =>
   }).status === 0;
 
 /** The same beside others; what it says comes at its end, in one piece. */
-async function beside(args) {
+async function beside(args: readonly string[]): Promise<{ readonly ok: boolean; readonly said: string }> {
   const child = spawn('npx', ['--no-install', ...args], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
   let said = '';
-  for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text));
-  const [status] = await once(child, 'close');
+  for (const stream of [child.stdout, child.stderr])
+    stream.on('data', (text: Buffer) => (said += text.toString()));
+  const [status] = (await once(child, 'close')) as [number | null];
   return { ok: status === 0, said };
 }
 
 /** Steps that do not stand in each other's way, one for each core. */
-async function steps(all) {
+async function steps(all: readonly (readonly [name: string, args: readonly string[]])[]): Promise<void> {
   const waiting = [...all];
-  const work = async () => {
+  const work = async (): Promise<void> => {
     for (let next = waiting.shift(); next; next = waiting.shift()) {
       const [name, args] = next;
       const { ok, said } = await beside(args);
@@ -44,15 +45,23 @@ async function steps(all) {
 }
 
 /** A step that either holds or does not. */
-function step(name, ok) {
+function step(name: string, ok: boolean): void {
   console.log(`${ok ? 'ok    ' : 'FAILED'} ${name}`);
   if (ok) passed++;
   else failed++;
 }
 
 /** A suite that counts its own tests; one that could not even run counts as a failure. */
-async function suite(name, ok, file, count) {
-  const results = await readFile(file, 'utf8').then(JSON.parse, () => undefined);
+async function suite<R>(
+  name: string,
+  ok: boolean,
+  file: string,
+  count: (results: R) => { readonly passed: number; readonly failed: number },
+): Promise<void> {
+  const results = await readFile(file, 'utf8').then(
+    (text) => JSON.parse(text) as R,
+    () => undefined,
+  );
   const counted = results ? count(results) : { passed: 0, failed: 0 };
   passed += counted.passed;
   failed += counted.failed;
@@ -60,9 +69,19 @@ async function suite(name, ok, file, count) {
   console.log(`${ok ? 'ok    ' : 'FAILED'} ${name}: ${counted.passed} passed, ${counted.failed} failed`);
 }
 
-async function main() {
+/** Of Vitest's report. */
+interface UnitResults {
+  readonly numPassedTests: number;
+  readonly numFailedTests: number;
+}
+
+/** Of Playwright's report. */
+interface PageResults {
+  readonly stats: { readonly expected: number; readonly unexpected: number; readonly flaky: number };
+}
+
+async function main(): Promise<void> {
   installMissing(NEEDED_FOR_TESTS);
-  await installPackages();
   await rm(RESULTS, { recursive: true, force: true });
   await mkdir(RESULTS);
   await ensureBuilt(undefined, (line) => console.log(line));
@@ -83,7 +102,7 @@ async function main() {
       VITEST_MAX_WORKERS: String(availableParallelism()),
     },
   );
-  await suite('unit and database tests', units, UNITS, ({ numPassedTests, numFailedTests }) => ({
+  await suite<UnitResults>('unit and database tests', units, UNITS, ({ numPassedTests, numFailedTests }) => ({
     passed: numPassedTests,
     failed: numFailedTests,
   }));
@@ -92,13 +111,13 @@ async function main() {
   for (const [name, only] of [
     ['interface tests', ['--grep-invert', '@heard']],
     ['interface tests of what is heard', ['--grep', '@heard', '--workers', '1']],
-  ]) {
+  ] as const) {
     const results = join(RESULTS, `${name}.json`);
     const pages = npx(['playwright', 'test', ...only], {
       OISEAU_CHROMIUM: findProgram('chromium'),
       OISEAU_E2E_RESULTS: results,
     });
-    await suite(name, pages, results, ({ stats }) => ({
+    await suite<PageResults>(name, pages, results, ({ stats }) => ({
       passed: stats.expected,
       failed: stats.unexpected + stats.flaky,
     }));
