@@ -10,8 +10,7 @@ import type { UnsavedEdits, UnsavedKeeper } from './unsaved-edits.js';
 const SAVE_AFTER_MS = 350;
 const RETRY_MS = 3000;
 
-const IN_CONFLICT =
-  'Someone else has changed the same fields of this album. Choose whose version stays first.';
+const IN_CONFLICT = 'Someone else changed the same fields of this album. Choose a version first.';
 
 /** Where the album is kept. */
 export interface AlbumServer {
@@ -106,7 +105,8 @@ export class Saving {
 
   async #saveOnce(closing: boolean): Promise<void> {
     const { album, version, savedAlbum } = this.#editing;
-    this.#sent = [...this.#sent.filter((state) => state !== album), album];
+    // By value: one that an earlier window sent was read from the storage and is another object.
+    this.#sent = [...this.#sent.filter((state) => !sameValue(state, album)), album];
     this.album.dispatch({ type: 'saving' });
     try {
       const saved = await this.server.save(version, album, savedAlbum, closing);
@@ -200,7 +200,7 @@ export class Saving {
   readonly resume = ({ album, sent }: UnsavedEdits): number | null => {
     this.#sent = [...this.#sent, ...sent];
     if (!sameValue(album, this.album.state().album)) {
-      this.album.dispatch({ type: 'edited', album, words: 'edits of the last visit' });
+      this.album.dispatch({ type: 'edited', album, words: 'edits from your last visit' });
       return this.#editing.past.at(-1)?.id ?? null;
     }
     // A state that was sent before it may still arrive: it is saved over that.

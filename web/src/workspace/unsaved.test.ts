@@ -172,6 +172,29 @@ describe('edits that are not saved yet', () => {
     );
   }, 120_000);
 
+  it('know the first of several requests that arrive late, however often the same state is sent after it', async () => {
+    const storage = storageOf();
+    const far = new FarServer();
+    let bad = true;
+    const come = (name: string) => visit(storage, far, name, () => (bad ? 'late' : 'answered'));
+    let here = come('window 0');
+    label(here.store, 'first');
+    await vi.advanceTimersByTimeAsync(400);
+    label(here.store, 'second');
+    for (let i = 1; i <= 5; i++) {
+      here.leave();
+      await vi.advanceTimersByTimeAsync(1);
+      here.kill();
+      here = come(`window ${i}`);
+    }
+    far.late[0]?.();
+    bad = false;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(here.store.state().editing.saving).not.toBe('conflict');
+    await here.store.saveNow();
+    expect(far.album.label).toBe('second');
+  });
+
   it('lie in the browser’s storage in the moment of the edit, and no longer than they are unsaved', async () => {
     const storage = storageOf();
     const { store } = visit(storage, new FarServer(), 'w', () => 'answered');
