@@ -14,12 +14,12 @@ test(
     ]);
     await page.goto(url(`/albums/${id}/masters`));
     // Titles of the test’s songs are numbers: the file’s name is what tells.
-    const offer = page.getByRole('region', { name: 'Other recordings that were found' });
+    const offer = page.getByRole('region', { name: 'Alternate versions found' });
     await expect(offer.getByRole('listitem')).toHaveText([
       /02 Ebb \(Instrumental\)\.wav → track 2 .*instrumental/,
       /03 ebb_acapella\.wav → track 2 .*a cappella/,
     ]);
-    await offer.getByRole('button', { name: 'Take them as alternates' }).click();
+    await offer.getByRole('button', { name: 'Use as alternate versions' }).click();
     await saved(page);
     expect((await serverAlbum(id)).songs.map(({ alternates }) => Object.keys(alternates))).toEqual([
       [],
@@ -29,17 +29,17 @@ test(
     await expect(page.getByText('track 2 (instrumental)')).toBeVisible();
 
     // The table tells what is there; a kind is called otherwise; a recording is taken off and undone.
-    await page.getByRole('link', { name: 'Other recordings' }).click();
+    await page.getByRole('link', { name: 'Alternate versions' }).click();
     const table = page.getByRole('table');
     await expect(table.getByRole('row')).toHaveCount(3);
-    const name = page.getByRole('textbox', { name: 'Name of the recordings “a cappella”' });
+    const name = page.getByRole('textbox', { name: 'Name of the version “a cappella”' });
     await name.fill('voices');
     await name.press('Enter');
-    await page.getByRole('button', { name: 'Take instrumental of track 2 off' }).click();
+    await page.getByRole('button', { name: 'Remove instrumental of track 2' }).click();
     await saved(page);
     expect(Object.keys((await serverAlbum(id)).songs[1]?.alternates ?? {})).toEqual(['voices']);
     // It is in no place now, and is dragged to the first song by hand.
-    const free = page.getByTitle('Drag it to its place in the table');
+    const free = page.getByTitle('Drag into the table');
     await expect(free).toHaveText(/02 Ebb \(Instrumental\)\.wav/);
     await page.getByRole('button', { name: 'Undo', exact: true }).click();
     await expect(free).toHaveCount(0);
@@ -69,7 +69,7 @@ test(
     await page.getByRole('button', { name: 'Play track 2' }).click();
     await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
     await page.waitForTimeout(500);
-    const chooser = page.getByRole('combobox', { name: 'Recording that is heard' });
+    const chooser = page.getByRole('combobox', { name: 'Version to play' });
     await chooser.selectOption('instrumental');
     await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
     await expect(page.getByText('The sound broke off')).toHaveCount(0);
@@ -86,7 +86,7 @@ test(
     await expect(page.getByText('1 of 2 tracks of “files” have no “instrumental”')).toBeVisible();
     await saved(page);
     await page.getByRole('button', { name: /^Render/ }).click();
-    await expect(page.getByText('proved', { exact: true })).toHaveCount(2, { timeout: 60_000 });
+    await expect(page.getByText('verified', { exact: true })).toHaveCount(2, { timeout: 60_000 });
     await page.goto(url(`/albums/${id}/proof`));
     await expect(page.getByText('02 Song 2 (instrumental).flac').first()).toBeVisible({ timeout: 40_000 });
   },

@@ -53,8 +53,8 @@ test('the start mark and the pause are dragged by their flags, on frames, and Es
   await saved(page);
   const typed = await track(page, id, 1);
   expect([s(typed?.markLead), s(typed?.pauseDelay)]).toEqual([0.2, 0.2]);
-  await page.getByRole('button', { name: 'Start mark as the album has it' }).click();
-  await page.getByRole('button', { name: 'Pause right after the song before' }).click();
+  await page.getByRole('button', { name: 'Reset the start mark to the default lead' }).click();
+  await page.getByRole('button', { name: 'Reset the pause to the end of the previous track' }).click();
   await saved(page);
   expect(await track(page, id, 1)).toMatchObject({ markLead: null, pauseDelay: null });
 });
@@ -137,9 +137,9 @@ test('the beat is tapped while the end of the song plays, and corrected', async 
   await saved(page);
   const tapped = (await track(page, id, 0))?.tempo;
   expect(Math.abs((tapped?.bpm ?? 0) - 150)).toBeLessThan(3);
-  await page.getByRole('button', { name: 'half' }).click();
+  await page.getByRole('button', { name: 'Half' }).click();
   await typeInto(benchField(page, 'Tempo'), '90');
-  await page.getByLabel('Beats in a bar').selectOption('3');
+  await page.getByLabel('Beats per bar').selectOption('3');
   await saved(page);
   expect((await track(page, id, 0))?.tempo).toMatchObject({ bpm: 90, bar: 3, beat: tapped?.beat });
 });
@@ -156,7 +156,7 @@ test('the beat is found in the end of a song, says how sure it is, and is halved
   const id = await makeAlbum('Beats', [soundFile('beat.wav', left), wavFile('b.wav', 2, 12)]);
   await openSecondTransition(page, id);
   await page.getByRole('tab', { name: 'Beat' }).click();
-  await page.getByRole('button', { name: 'Find it' }).click();
+  await page.getByRole('button', { name: 'Find beat' }).click();
   await expect(benchField(page, 'Tempo')).toHaveValue(/^(95\.|96)/);
   await saved(page);
   const tempo = (await track(page, id, 0))?.tempo;
@@ -164,7 +164,9 @@ test('the beat is found in the end of a song, says how sure it is, and is halved
   // A beat lies 0.25 s after a multiple of 0.625 s.
   const beat = (s(tempo?.beat) - 0.25 + 625) % 0.625;
   expect(Math.min(beat, 0.625 - beat)).toBeLessThan(0.03);
-  await expect(page.getByText(/^Found, and (sure|likely).*, in 0:10 to 0:30 of the master\.$/)).toBeVisible();
+  await expect(
+    page.getByText(/^Found with (high|medium) confidence.*, in 0:10 to 0:30 of the master\.$/),
+  ).toBeVisible();
   await page.getByRole('heading', { name: /into/ }).click();
   await page.keyboard.press('h');
   await expect(benchField(page, 'Tempo')).toHaveValue(/^(47\.|48)/);
@@ -189,7 +191,7 @@ test('index points are set where the song is heard, typed, and taken out', async
   await typeInto(index, '00:05:30');
   await saved(page);
   expect((await track(page, id, 1))?.indexes).toEqual([(5 * 75 + 30) * FRAME]);
-  await page.getByRole('button', { name: 'Take index 02 out' }).click();
+  await page.getByRole('button', { name: 'Remove index 02' }).click();
   await saved(page);
   expect((await track(page, id, 1))?.indexes).toEqual([]);
 });
@@ -201,8 +203,8 @@ test('song 1 is hidden in the first pause and shown again; the list of what was 
   await openSecondTransition(page, id);
   await page.keyboard.press('p');
   await page.getByRole('tab', { name: 'Marks' }).click();
-  await page.getByRole('button', { name: 'Hide this song before track 1' }).click();
-  await expect(page.getByRole('row', { name: 'the hidden song: Song 1' })).toBeVisible();
+  await page.getByRole('button', { name: 'Hide before track 1 (pregap)' }).click();
+  await expect(page.getByRole('row', { name: 'the hidden track: Song 1' })).toBeVisible();
   // It sounds from 2 to 12 s, and the song that is track 1 now starts where it started before.
   await expect(page.getByLabel('Start of track 1')).toHaveValue('00:14:00');
   await saved(page);
@@ -212,15 +214,15 @@ test('song 1 is hidden in the first pause and shown again; the list of what was 
     ['Song 2', true],
     ['Song 3', true],
   ]);
-  await typeInto(page.getByLabel('Gain of the hidden song'), '-3');
-  await page.getByRole('button', { name: 'What was done' }).click();
+  await typeInto(page.getByLabel('Gain of the hidden track'), '-3');
+  await page.getByRole('button', { name: 'History' }).click();
   await expect(page.getByRole('button', { name: 'gain of “Song 1” 0.0 dB → −3.0 dB' })).toBeVisible();
   await page.getByRole('button', { name: '“Song 1” hidden before track 1' }).click();
   await expect(page.getByRole('row', { name: 'track 1: Song 1' })).toBeVisible();
-  await page.getByRole('button', { name: 'What was done' }).click();
+  await page.getByRole('button', { name: 'History' }).click();
   await page.getByRole('button', { name: /^gain of “Song 1” 0\.0 dB → −3\.0 dB/ }).click();
-  await expect(page.getByLabel('Gain of the hidden song')).toHaveValue('−3.0');
-  await page.getByRole('button', { name: 'Show it as track 1' }).click();
+  await expect(page.getByLabel('Gain of the hidden track')).toHaveValue('−3.0');
+  await page.getByRole('button', { name: 'Show as track 1' }).click();
   await expect(page.getByLabel('Gain of track 1')).toHaveValue('−3.0');
 });
 

@@ -92,12 +92,12 @@ test('everything is typed as well: a clean crossfade, the gap, and what follows 
   const { id } = await openBench(page);
   const type = (name: string, text: string): Promise<void> => typeInto(benchField(page, name), text);
   await type('Length of the crossfade', '3');
-  await page.getByRole('button', { name: 'Crossfade of' }).click();
+  await page.getByRole('button', { name: 'Crossfade' }).click();
   await saved(page);
   const [first, second] = await serverTracks(id);
   expect([s(first?.fadeOut.length), s(second?.fadeIn.length), s(second?.gapBefore)]).toEqual([3, 3, -3]);
   expect(first?.fadeOut.shape).toBe('equal-power');
-  await page.getByLabel('later songs stay').check();
+  await page.getByLabel('Keep later tracks in place').check();
   await type('Gap', '-1');
   await saved(page);
   // The second song starts 2 s later, the third where it was: its gap of 2 s is used up.
@@ -115,7 +115,7 @@ test('loudness is matched to one track, shown before it is taken, and undone', a
   await page.getByLabel('Gain of track 1').press('Enter');
   await page.getByRole('button', { name: 'Levels' }).click();
   const dialog = page.getByRole('region', { name: 'Levels' });
-  await dialog.getByLabel('As loud as').selectOption('t1');
+  await dialog.getByLabel('Match to').selectOption('t1');
   // All three are the same noise: two would come down by 4 dB.
   await expect(dialog.getByRole('row', { name: /Song 2/ })).toContainText(/−4\.\d dB|−3\.\d dB/);
   expect((await serverTracks(id)).map(({ gainDb }) => gainDb).slice(1)).toEqual([0, 0]);
@@ -141,7 +141,7 @@ test('the levels are no wall: Space plays, the loudest moments are heard, and un
   await page.keyboard.press('l');
   await expect(levels.getByRole('button', { name: 'Stop' })).toBeVisible();
   await page.keyboard.press('l');
-  await expect(levels.getByRole('button', { name: 'Hear the loudest moments' })).toBeVisible();
+  await expect(levels.getByRole('button', { name: 'Play the loudest passages' })).toBeVisible();
   await typeInto(levels.getByLabel('Gain of track 2'), '-3');
   await expect.poll(async () => (await serverTracks(id))[1]?.gainDb).toBe(-3);
   await levels.getByRole('heading', { name: 'Levels' }).click();
@@ -169,16 +169,16 @@ test('quiet sound is seen by a key and by the wheel, with lines of level', async
     });
   await expect.poll(ink).toBeGreaterThan(0);
   const before = await ink();
-  await expect(bench.getByTitle('Level at the edges of the picture')).toHaveText('0 dB');
+  await expect(bench.getByTitle('Level at the edges')).toHaveText('0 dB');
   await page.keyboard.press('v');
-  await expect(bench.getByTitle('Level at the edges of the picture')).toHaveText('−12 dB');
+  await expect(bench.getByTitle('Level at the edges')).toHaveText('−12 dB');
   // The same sound stands higher.
   await expect.poll(ink).toBeGreaterThan(1.2 * before);
   await picture.hover();
   await page.keyboard.down('Shift');
   await page.mouse.wheel(0, -100);
   await page.keyboard.up('Shift');
-  await expect(bench.getByTitle('Level at the edges of the picture')).toHaveText('−24 dB');
+  await expect(bench.getByTitle('Level at the edges')).toHaveText('−24 dB');
   await page.keyboard.press('Shift+V');
   await page.keyboard.press('Shift+V');
   await expect(bench.getByRole('button', { name: 'Show louder sound' })).toBeDisabled();
@@ -208,7 +208,7 @@ test('a gain is dragged and typed among the levels, and Escape takes a drag back
   await page.mouse.up();
   await typeInto(dialog.getByLabel('Gain of track 3'), '-1.5');
   await dialog.getByLabel('Gain of track 3').press('ArrowUp');
-  await dialog.getByRole('button', { name: 'Leave them as they are' }).click();
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
   await saved(page);
   const gains = (await serverTracks(id)).map(({ gainDb }) => gainDb);
   expect([gains[0], gains[2]]).toEqual([0, -1.4]);
@@ -240,8 +240,8 @@ test('a track is dragged on the Skyline, a press only plays, and the wheel looks
   await page.getByLabel('First pause').first().press('Enter');
   await page.mouse.move(x(30), box.y + 80);
   await page.mouse.wheel(0, -400);
-  await page.getByRole('button', { name: 'The whole disc' }).click();
-  await expect(page.getByRole('button', { name: 'The whole disc' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Show the whole disc' }).click();
+  await expect(page.getByRole('button', { name: 'Show the whole disc' })).toHaveCount(0);
 });
 
 test(

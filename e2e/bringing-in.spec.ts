@@ -25,10 +25,10 @@ test('files that come again add nothing, newer ones are offered in one table, th
       { ...wavFile('x', 65, 7), name: '03 Salt (master 2).wav' },
       wavFile('04 Slack Water.wav', 66, 6),
     ]);
-  await expect(page.getByRole('status').filter({ hasText: 'is here already' })).toContainText(
-    '“01 Lamp.wav” is here already, byte for byte; nothing was added.',
+  await expect(page.getByRole('status').filter({ hasText: 'is already in this album' })).toContainText(
+    '“01 Lamp.wav” is already in this album(identical bytes). Nothing was added.',
   );
-  const offers = page.getByRole('region', { name: 'Newer versions that were found' });
+  const offers = page.getByRole('region', { name: 'Newer versions found' });
   await expect(offers.getByRole('row')).toHaveCount(3);
   await expect(offers.getByRole('row', { name: /Oil_v2/ })).toContainText('track 2');
   await expect(offers.getByRole('row', { name: /Oil_v2/ })).toContainText('length: 0:00.500 longer');
@@ -37,7 +37,7 @@ test('files that come again add nothing, newer ones are offered in one table, th
   // One of both is no newer version.
   await offers.getByRole('checkbox', { name: /03 Salt/ }).uncheck();
   await expect(offers.getByRole('checkbox', { name: /02 Oil/ })).toBeChecked();
-  await offers.getByRole('button', { name: 'Replace 1, make a track of the other' }).click();
+  await offers.getByRole('button', { name: 'Replace 1, add the other as a track' }).click();
   await expect(offers).toHaveCount(0);
   await saved(page);
   await expect
@@ -95,7 +95,7 @@ test('uploads are stopped, one and all, and leave nothing', async ({ page }) => 
   await page
     .getByLabel('Master files')
     .setInputFiles(['1 a', '2 b', '3 c', '4 d'].map((name, i) => wavFile(`${name}.wav`, 80 + i, 4)));
-  const coming = page.getByRole('region', { name: 'Files on their way in' });
+  const coming = page.getByRole('region', { name: 'Importing' });
   await expect(coming.getByRole('listitem')).toHaveCount(4);
   await coming.getByRole('button', { name: 'Stop 1 a.wav' }).click();
   await expect(coming.getByRole('listitem')).toHaveCount(3);
@@ -121,11 +121,11 @@ test('masters that nothing plays are taken out and put back, or become tracks, a
   const names = () => page.locator('.master .file-name').allTextContents();
   // In the order of the album, then by name.
   await expect.poll(names).toEqual(['b.wav', 'a.wav', 'c.wav', 'd.wav']);
-  await page.getByRole('button', { name: 'Take c.wav out' }).click();
+  await page.getByRole('button', { name: 'Remove c.wav' }).click();
   await expect.poll(names).toEqual(['b.wav', 'a.wav', 'd.wav']);
   await page.getByRole('button', { name: 'Undo' }).last().click();
   await expect.poll(names).toEqual(['b.wav', 'a.wav', 'c.wav', 'd.wav']);
-  await page.getByRole('button', { name: 'Take the unused ones out' }).click();
+  await page.getByRole('button', { name: 'Remove unused masters' }).click();
   await expect.poll(names).toEqual(['b.wav', 'a.wav']);
   await page.getByRole('button', { name: 'Undo' }).last().click();
   await page.getByRole('button', { name: 'Add all as tracks' }).click();
@@ -152,11 +152,11 @@ test('words that lie in files are offered for all tracks and the album in one ta
     wavFile('3.wav', 97, 4),
   ]);
   await page.goto(url(`/albums/${id}/masters`));
-  await page.getByRole('button', { name: 'Words in the files' }).click();
+  await page.getByRole('button', { name: 'Embedded tags' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('row', { name: /the album/ })).toContainText('Nine Tides');
   await dialog.getByRole('checkbox', { name: /track 2/ }).uncheck();
-  await dialog.getByRole('button', { name: 'Use the words for 2 entries' }).click();
+  await dialog.getByRole('button', { name: 'Use tags for 2 entries' }).click();
   await saved(page);
   await expect.poll(() => titles(id)).toEqual(['Lamp Lit', 'Song 2', 'Song 3']);
   expect((await serverAlbum(id)).title).toBe('Nine Tides');

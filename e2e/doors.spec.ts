@@ -13,10 +13,10 @@ test.describe('whoever comes without a session', () => {
   }) => {
     await makeAlbum('Behind the door', [wavFile('one.wav', 1, 5)]);
     await page.goto(url('/'));
-    await expect(page.getByText('This place is locked.')).toBeVisible();
+    await expect(page.getByText('You need a link to open Oiseau.')).toBeVisible();
     await expect(page.getByRole('link', { name: /^Behind the door/ })).toHaveCount(0);
-    await page.getByLabel('The address').fill('http://127.0.0.1/#key=nonsense');
-    await page.getByRole('button', { name: 'Come in' }).click();
+    await page.getByLabel('Link').fill('http://127.0.0.1/#key=nonsense');
+    await page.getByRole('button', { name: 'Sign in' }).click();
     await expect(page.getByText('That link isn’t valid.')).toBeVisible();
     await page.goto(url(`/#key=${installation().key}`));
     await expect(page.getByRole('link', { name: /^Behind the door/ })).toBeVisible();
@@ -35,8 +35,8 @@ test.describe('whoever comes without a session', () => {
     await page.context().clearCookies();
     await page.getByLabel('Label', { exact: true }).fill('Low Light');
     await page.getByLabel('Label', { exact: true }).press('Enter');
-    await page.getByRole('dialog').getByLabel('The address').fill(installation().key);
-    await page.getByRole('button', { name: 'Come in' }).click();
+    await page.getByRole('dialog').getByLabel('Link').fill(installation().key);
+    await page.getByRole('button', { name: 'Sign in' }).click();
     await expect(page.getByRole('dialog')).toHaveCount(0);
     await expect
       .poll(async () => (await call(CONTRACT.album, { params: { id } })).album.label, { timeout: 20_000 })
@@ -55,13 +55,13 @@ test('somebody is let in to one album as a guest, hears and notes what was rende
   await makeAlbum('Closed to Ebba', [wavFile('two.wav', 2, 5)]);
   await call(CONTRACT.orderRenders, { params: { id: open }, body: {} });
   await page.goto(url('/'));
-  await page.getByRole('button', { name: 'Let somebody in' }).click();
+  await page.getByRole('button', { name: 'Give access' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Ebba Thole');
   await page.getByRole('radio', { name: 'Guest' }).check();
   await page.getByRole('radio', { name: 'Only these:' }).check();
   await page.getByRole('checkbox', { name: 'Open to Ebba' }).check();
-  await page.getByRole('button', { name: 'Make an address' }).click();
-  const address = await page.getByLabel('Address for Ebba Thole').inputValue();
+  await page.getByRole('button', { name: 'Create link' }).click();
+  const address = await page.getByLabel('Link for Ebba Thole').inputValue();
   expect(address).toMatch(/#key=[\w-]{43}$/);
   await expect
     .poll(async () => (await call(CONTRACT.deliveries, { params: { id: open }, query: {} }))[0]?.state)
@@ -82,18 +82,18 @@ test('somebody is let in to one album as a guest, hears and notes what was rende
   await expect(theirs.getByRole('link', { name: 'All files as ZIP' })).toHaveCount(0);
   await theirs.goto(url(`/albums/${open}/sleeve`));
   await expect(theirs.getByRole('heading', { name: 'Proof', exact: true })).toBeVisible();
-  await theirs.getByRole('button', { name: 'Note this moment' }).click();
+  await theirs.getByRole('button', { name: 'Add a note here' }).click();
   await theirs.getByRole('textbox', { name: 'Note at 0:00.0' }).fill('softer here');
   await theirs.getByRole('textbox', { name: 'Note at 0:00.0' }).press('Enter');
 
   await page.goto(url(`/albums/${open}/proof`));
   await expect(page.getByRole('list', { name: 'Notes' })).toContainText('Ebba Thole');
   await page.goto(url('/'));
-  await page.getByRole('button', { name: 'Who may come in' }).click();
-  await page.getByRole('button', { name: 'Take the key of Ebba Thole back' }).click();
-  await expect(page.getByText('The key of Ebba Thole opens nothing any more.')).toBeVisible();
+  await page.getByRole('button', { name: 'Access' }).click();
+  await page.getByRole('button', { name: 'Revoke Ebba Thole’s access' }).click();
+  await expect(page.getByText('Ebba Thole’s access was revoked.')).toBeVisible();
   await theirs.reload();
-  await expect(theirs.getByText('This place is locked.')).toBeVisible();
+  await expect(theirs.getByText('You need a link to open Oiseau.')).toBeVisible();
   await guest.close();
 });
 
@@ -107,9 +107,9 @@ test('a server that is away is told of, and what was typed meanwhile is saved wh
   await page.route('**/api/**', (route) => route.abort('connectionrefused'));
   await label.fill('Low Light');
   await label.press('Enter');
-  await expect(page.getByText('It is tried again every two seconds')).toBeVisible();
+  await expect(page.getByText('Retrying every two seconds')).toBeVisible();
   await page.unroute('**/api/**');
-  await expect(page.getByText('It is tried again every two seconds')).toHaveCount(0, { timeout: 10_000 });
+  await expect(page.getByText('Retrying every two seconds')).toHaveCount(0, { timeout: 10_000 });
   await expect
     .poll(async () => (await call(CONTRACT.album, { params: { id } })).album.label, { timeout: 15_000 })
     .toBe('Low Light');

@@ -32,7 +32,7 @@ test('files that are dropped on any view come in; a picture on the Sleeve become
   await page.goto(url(`/albums/${id}/checks`));
   await expect(page.getByRole('heading', { name: 'Checks' })).toBeVisible();
   await drop(page, '.album-view', [wav('b.wav', 142)]);
-  await expect(page.getByText('1 file on the way in.')).toBeVisible();
+  await expect(page.getByText('Importing 1 file.')).toBeVisible();
   await expect.poll(titles).toEqual(['Song 1', 'b']);
   expect(page.url()).toContain('/checks');
   const bytes = await sharp({ create: { width: 600, height: 600, channels: 3, background: '#204060' } })
@@ -40,13 +40,13 @@ test('files that are dropped on any view come in; a picture on the Sleeve become
     .toBuffer();
   const cover = { name: 'cover.png', type: 'image/png', bytes };
   await drop(page, '.album-view', [cover]);
-  await expect(page.getByText('A picture becomes the cover: drop it on the Sleeve.')).toBeVisible();
+  await expect(page.getByText('To set artwork, drop the picture on the Sleeve.')).toBeVisible();
   expect((await serverAlbum(id)).artwork).toBeNull();
   await page.goto(url(`/albums/${id}/sleeve`));
   await expect(page.getByRole('button', { name: 'Choose a cover' })).toBeVisible();
   await drop(page, '.album-view', [cover]);
   await expect.poll(async () => (await serverAlbum(id)).artwork).toMatch(/^[0-9a-f]{64}$/);
-  await page.getByRole('button', { name: 'Take the cover out' }).click();
+  await page.getByRole('button', { name: 'Remove cover' }).click();
   await expect.poll(async () => (await serverAlbum(id)).artwork).toBeNull();
 });
 
@@ -59,7 +59,7 @@ test('an album file that is dropped on the Shelf is opened, and nothing makes th
   await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
   await drop(page, '.shelf', [{ name: 'album.json', type: 'application/json', bytes: await file.body() }]);
   const dialog = page.getByRole('dialog', { name: 'Open an album file' });
-  await expect(dialog).toContainText('on the Shelf already');
+  await expect(dialog).toContainText('already stored');
   await dialog.getByRole('button', { name: 'Cancel' }).click();
   await drop(page, '.shelf', [wav('lost.wav', 144)]);
   await expect(page.getByText('Masters go into an album')).toBeVisible();

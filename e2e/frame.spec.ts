@@ -7,14 +7,14 @@ test('a view that can’t be shown says so, and leaves the rest working', async 
   await page.route('**/assets/SleeveView*.js', (route) => route.abort());
   await page.goto(url(`/albums/${id}/sequence`));
   await page.getByRole('link', { name: /Sleeve/ }).click();
-  await expect(page.getByRole('alert')).toContainText('This view broke off.');
+  await expect(page.getByRole('alert')).toContainText('This view stopped working.');
   // The player, the steps and the other views go on.
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeEnabled();
   await page.getByRole('link', { name: /Checks/ }).click();
   await expect(page.getByRole('heading', { name: 'Checks' })).toBeVisible();
   await page.unroute('**/assets/SleeveView*.js');
   await page.goto(url(`/albums/${id}/sleeve`));
-  await expect(page.getByRole('grid', { name: 'Words and codes' })).toBeVisible();
+  await expect(page.getByRole('grid', { name: 'Text and codes' })).toBeVisible();
 });
 
 test('the window is called like the album and the view; an address that leads nowhere says so', async ({
@@ -24,10 +24,10 @@ test('the window is called like the album and the view; an address that leads no
   await page.goto(url(`/albums/${id}/checks`));
   await expect(page).toHaveTitle('Called by name · Checks · Oiseau');
   await page.goto(url(`/albums/${id}/nowhere`));
-  await expect(page.getByRole('alert')).toContainText(`There is nothing at /albums/${id}/nowhere.`);
+  await expect(page.getByRole('alert')).toContainText(`No page exists at /albums/${id}/nowhere.`);
   await page.goto(url('/somewhere'));
-  await expect(page.getByRole('alert')).toContainText('There is nothing at /somewhere.');
-  await page.getByRole('link', { name: 'To the Shelf' }).click();
+  await expect(page.getByRole('alert')).toContainText('No page exists at /somewhere.');
+  await page.getByRole('link', { name: 'Back to the Shelf' }).click();
   await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
   await expect(page).toHaveTitle('Oiseau');
 });
@@ -47,7 +47,7 @@ test('the transport steps from track to track, and its volume is this computer�
   await expect(clock).toHaveText('0:09.0');
   await page.getByRole('button', { name: 'Next track' }).click();
   await expect(clock).toHaveText('0:16.0');
-  await page.getByRole('button', { name: 'Track before' }).click();
+  await page.getByRole('button', { name: 'Previous track' }).click();
   await expect(clock).toHaveText('0:09.0');
   await page.getByRole('slider', { name: 'Volume' }).fill('30');
   await page.reload();
@@ -77,12 +77,12 @@ test('another output device can be chosen where the browser has one', async ({ p
   const id = await makeAlbum('Output', [wavFile('a.wav', 158, 5)]);
   await page.goto(url(`/albums/${id}/checks`));
   await page.getByRole('button', { name: 'Output device' }).click();
-  await page.getByRole('button', { name: 'As the system has it' }).click();
+  await page.getByRole('button', { name: 'System default' }).click();
   // A device that is gone is told of, and the system's own is played through.
   await page.evaluate(() => localStorage.setItem('oiseau-output', JSON.stringify('gone')));
   await page.reload();
   await page.keyboard.press('Space');
-  await expect(page.getByText(/The device that was chosen can’t be played through any more/)).toBeVisible();
+  await expect(page.getByText(/The selected output device is no longer available/)).toBeVisible();
 });
 
 test('what is drawn first has asked once for each thing, and is set in its own fonts', async ({ page }) => {

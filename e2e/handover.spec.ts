@@ -49,7 +49,7 @@ async function provedAlbum(title: string, settings: object, upc: string): Promis
 }
 
 const line = (page: Page, name: string) =>
-  page.getByRole('region', { name: 'Handed over' }).getByRole('listitem').filter({ hasText: name }).first();
+  page.getByRole('region', { name: 'Deliveries' }).getByRole('listitem').filter({ hasText: name }).first();
 
 test('an image goes to a plant, which sends its own table of marks; the same revision sent again says so', async ({
   page,
@@ -57,7 +57,7 @@ test('an image goes to a plant, which sends its own table of marks; the same rev
   const id = await provedAlbum('Plant', { kind: 'ddp' }, '2000000001012');
   await page.goto(url(`/albums/${id}/proof`));
   await page.getByRole('link', { name: /Handover/ }).click();
-  await expect(page.getByText('A blank disc of 80 minutes lies in it.')).toBeVisible();
+  await expect(page.getByText('Loaded: blank disc, 80 min.')).toBeVisible();
   await page.getByRole('button', { name: 'Send the image' }).click();
   const handed = line(page, 'Low Water Pressing');
   await expect(handed).toContainText('shipped', { timeout: 30_000 });
@@ -66,7 +66,7 @@ test('an image goes to a plant, which sends its own table of marks; the same rev
   // Two seconds of pause, five of the first song, two of gap.
   await expect(table.getByRole('row').nth(2)).toContainText('00:02:00');
   await expect(table.getByRole('row').nth(4)).toContainText('00:09:00');
-  await expect(page.getByText(/This very revision went there/)).toBeVisible();
+  await expect(page.getByText(/This revision was already sent/)).toBeVisible();
   const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
   expect(violations.map(({ id: rule, nodes }) => `${rule}: ${nodes[0]?.html ?? ''}`)).toEqual([]);
   // An edit, another revision: what has changed is told before it is sent.
@@ -76,10 +76,10 @@ test('an image goes to a plant, which sends its own table of marks; the same rev
   await call(CONTRACT.orderRenders, { params: { id }, body: {} });
   await proved(id, 2);
   await page.reload();
-  await expect(page.getByRole('heading', { name: 'Where out of revision 2 can go' })).toBeVisible({
+  await expect(page.getByRole('heading', { name: 'Send out' })).toBeVisible({
     timeout: 60_000,
   });
-  await page.getByRole('button', { name: 'What has changed since' }).click();
+  await page.getByRole('button', { name: 'Changes since' }).click();
   await expect(page.locator('.changes')).toContainText('Ebb Tide');
 });
 
@@ -93,7 +93,7 @@ test('a refusal leads to the place to mend', async ({ page }) => {
   await behave('shop', 'none');
   await page.getByRole('button', { name: 'Send the package' }).click();
   await expect(handed).toContainText('live', { timeout: 30_000 });
-  await page.getByRole('link', { name: 'To the Sleeve' }).click();
+  await page.getByRole('link', { name: 'Show the Sleeve' }).click();
   await expect(page).toHaveURL(/sleeve\?song=/);
 });
 
@@ -105,14 +105,14 @@ test('a disc is written twice and read back; what the drive minds is said', asyn
   await page.getByRole('button', { name: 'Write', exact: true }).click();
   const handed = line(page, 'Lantern Room Drive');
   await expect(handed).toContainText('Copy 1: 1125 sectors read back', { timeout: 30_000 });
-  await expect(handed).toContainText('The disc in the drive is no blank one.');
-  await handed.getByRole('button', { name: 'a blank 74' }).click();
+  await expect(handed).toContainText('The loaded disc isn’t blank.');
+  await handed.getByRole('button', { name: 'blank disc 74' }).click();
   await expect(handed).toContainText('Copy 2: 1125 sectors read back', { timeout: 30_000 });
   await expect(handed).toContainText('written and read back', { timeout: 30_000 });
   await tell('drive', '/medium', { kind: '80' });
   await behave('drive', 'reading-errors');
   await page.getByRole('button', { name: 'Write', exact: true }).click();
-  await expect(handed).toContainText('1 sector sound otherwise, the first at 00:10:27', { timeout: 30_000 });
+  await expect(handed).toContainText('the audio of 1 sector differs, first at 00:10:27', { timeout: 30_000 });
 });
 
 test('a service is sent files over a line that breaks, paused, and gone on with', async ({ page }) => {
@@ -125,32 +125,32 @@ test('a service is sent files over a line that breaks, paused, and gone on with'
   await handed.getByRole('button', { name: 'Pause' }).click();
   await expect(handed).toContainText('paused', { timeout: 30_000 });
   await behave('service', 'full');
-  await handed.getByRole('button', { name: 'Go on' }).click();
-  await expect(handed).toContainText('There is no room left here. It is tried again.', { timeout: 30_000 });
+  await handed.getByRole('button', { name: 'Resume' }).click();
+  await expect(handed).toContainText('The recipient’s storage is full. Retrying.', { timeout: 30_000 });
   await behave('service', 'none');
   await expect(handed).toContainText('accepted', { timeout: 60_000 });
   await handed.getByRole('button', { name: 'Receipt' }).click();
-  await expect(page.getByRole('table', { name: /How loud the service/ })).toContainText('−14.0 LUFS');
+  await expect(page.getByRole('table', { name: /Playback loudness/ })).toContainText('−14.0 LUFS');
 });
 
 test('another receiver is set up, whose token is never shown again', async ({ page }) => {
   const id = await provedAlbum('Elsewhere', { kind: 'ddp' }, '2000000005010');
   await page.goto(url(`/albums/${id}/handover`));
-  await page.getByRole('button', { name: 'Receivers' }).click();
-  const dialog = page.getByRole('dialog', { name: 'Receivers' });
+  await page.getByRole('button', { name: 'Recipients' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Recipients' });
   await dialog.getByLabel('Name').fill('North Quay Pressing');
   await dialog.getByLabel('Address').fill('http://127.0.0.1:9/');
   await dialog.getByLabel('Token').fill('most-secret-word');
   await dialog.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(dialog.getByRole('row', { name: /North Quay Pressing/ })).toBeVisible();
-  await dialog.getByRole('button', { name: 'Change North Quay Pressing' }).click();
-  await expect(dialog.getByLabel('Another token')).toHaveValue('');
+  await dialog.getByRole('button', { name: 'Edit North Quay Pressing' }).click();
+  await expect(dialog.getByLabel('New token')).toHaveValue('');
   await dialog.getByRole('button', { name: 'Close' }).click();
   const taker = page.getByRole('listitem').filter({ hasText: 'North Quay Pressing' });
   await expect(taker).toContainText('can’t be reached', { timeout: 15_000 });
   await taker.getByRole('button', { name: 'Send the image' }).click();
   const handed = line(page, 'North Quay Pressing');
-  await expect(handed).toContainText('It is tried again.', { timeout: 30_000 });
+  await expect(handed).toContainText('Retrying.', { timeout: 30_000 });
   await handed.getByRole('button', { name: 'Stop' }).click();
   await expect(handed).toContainText('stopped', { timeout: 15_000 });
 });

@@ -32,10 +32,8 @@ test('a folder of another house is opened, compared with a revision and taken in
   // 2 + 5 + 2 s
   await expect(page.getByRole('cell', { name: '00:09:00' })).toBeVisible();
   await page.getByLabel('Album to compare with').selectOption('Brought back');
-  await expect(
-    page.getByText('The image says what the revision says: words, codes and every time.'),
-  ).toBeVisible();
-  await page.getByRole('button', { name: 'Take it in as a new album' }).click();
+  await expect(page.getByText('The image matches the revision: text, codes and all times.')).toBeVisible();
+  await page.getByRole('button', { name: 'Import as a new album' }).click();
   await expect(page.getByLabel('Start of track 2')).toHaveValue('00:09:00');
   await expect(page.getByLabel('Title of track 1')).toHaveValue('Song 1');
 
@@ -45,13 +43,13 @@ test('a folder of another house is opened, compared with a revision and taken in
   );
   await page.getByLabel('Files of a disc image').setInputFiles(damaged);
   await expect(page.getByRole('status')).toContainText('3 faults.');
-  await expect(page.getByRole('list', { name: 'Faults' })).toContainText(
-    'IMAGE.DAT holds 1000 sectors, DDPMS tells of 1125.',
+  await expect(page.getByRole('list', { name: 'Errors' })).toContainText(
+    'IMAGE.DAT has 1000 sectors; DDPMS says 1125.',
   );
 
   await page.goto(url('/'));
   await page
     .getByLabel('Files of a disc image')
     .setInputFiles([{ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('only words') }]);
-  await expect(page.getByRole('alert')).toContainText('This is no disc image: DDPID is missing.');
+  await expect(page.getByRole('alert')).toContainText('This isn’t a disc image: DDPID is missing.');
 });

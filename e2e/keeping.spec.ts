@@ -9,17 +9,17 @@ test('what lies where is seen, looked over, and a deleted album is brought back 
   const id = await makeAlbum('In the bin', [wavFile('bin.wav', 71, 5)]);
   await call(CONTRACT.deleteAlbum, { params: { id } });
   await page.goto(url('/'));
-  await page.getByRole('link', { name: 'What lies where' }).click();
-  await expect(page.getByRole('heading', { name: 'What lies where' })).toBeVisible();
+  await page.getByRole('link', { name: 'Storage' }).click();
+  await expect(page.getByRole('heading', { name: 'Storage' })).toBeVisible();
   await expect(page.getByRole('row', { name: /^Masters \d+ [\d.]+ [kMG]?B$/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Look everything over' }).click();
-  await expect(page.getByText(/files? \(.*\) and every document were read today/)).toBeVisible({
+  await page.getByRole('button', { name: 'Verify all files' }).click();
+  await expect(page.getByText(/files? \(.*\) and all documents were read today/)).toBeVisible({
     timeout: 60_000,
   });
-  const row = page.getByRole('row', { name: /^In the bin goes/ });
-  await row.getByRole('button', { name: 'Bring back' }).click();
+  const row = page.getByRole('row', { name: /^In the bin removed/ });
+  await row.getByRole('button', { name: 'Restore' }).click();
   await expect(row).toHaveCount(0);
-  await page.getByRole('link', { name: 'To the Shelf' }).click();
+  await page.getByRole('link', { name: 'Back to the Shelf' }).click();
   await expect(page.getByRole('link', { name: /In the bin/ })).toBeVisible();
 });
 
@@ -29,7 +29,7 @@ test('the bin is emptied only after a question', async ({ page }) => {
   await page.goto(url('/keeping'));
   const bin = page.getByRole('row', { name: /^Deleted albums/ });
   await bin.getByRole('button', { name: /^Delete now/ }).click();
-  await page.getByRole('button', { name: 'Keep them' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByRole('row', { name: /^Gone for good/ })).toBeVisible();
   await bin.getByRole('button', { name: /^Delete now/ }).click();
   await page.getByRole('button', { name: 'Empty the bin' }).click();
@@ -47,7 +47,7 @@ test('a download that can’t be had says why, in the page', async ({ page }) =>
     }),
   );
   await page.goto(url('/'));
-  await page.getByRole('button', { name: 'What to do with Lost file' }).click();
-  await page.getByRole('button', { name: 'Save it with its masters (ZIP)' }).click();
+  await page.getByRole('button', { name: 'Actions for Lost file' }).click();
+  await page.getByRole('button', { name: 'Download with masters (ZIP)' }).click();
   await expect(page.getByText('Nothing was sent: “lost.wav” is missing.')).toBeVisible();
 });

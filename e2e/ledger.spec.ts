@@ -28,11 +28,11 @@ test('what is typed into one of several chosen rows goes to all of them, as one 
   await row(page, 2).focus();
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Shift+ArrowDown');
-  await expect(page.getByText('3 tracks chosen')).toBeVisible();
+  await expect(page.getByText('3 tracks selected')).toBeVisible();
   await typeInto(page.getByLabel('Gap before track 3'), '1.5');
   await typeInto(page.getByLabel('Gain of track 3'), '-2');
-  await page.getByRole('button', { name: 'All louder by half a decibel' }).click();
-  await page.getByRole('button', { name: 'All louder by half a decibel' }).click();
+  await page.getByRole('button', { name: 'All louder by 0.5 dB' }).click();
+  await page.getByRole('button', { name: 'All louder by 0.5 dB' }).click();
   await saved(page);
   expect(await column(page, id, 'gapBefore')).toEqual([2, 1.5, 1.5, 1.5]);
   expect(await column(page, id, 'gainDb')).toEqual([0, -1, -1, -1]);
@@ -53,7 +53,7 @@ test('rows are chosen with Ctrl and Shift and a press, moved together, and taken
     .locator('td')
     .first()
     .click({ modifiers: ['Control'] });
-  await expect(page.getByText('2 tracks chosen')).toBeVisible();
+  await expect(page.getByText('2 tracks selected')).toBeVisible();
   await row(page, 3).focus();
   await page.keyboard.press('Alt+ArrowDown');
   await expect.poll(() => ledgerTitles(page)).toEqual(['Song 2', 'Song 1', 'Song 4', 'Song 3']);
@@ -67,12 +67,12 @@ test('rows are chosen with Ctrl and Shift and a press, moved together, and taken
     .locator('td')
     .first()
     .click({ modifiers: ['Shift'] });
-  await expect(page.getByText('3 tracks chosen')).toBeVisible();
+  await expect(page.getByText('3 tracks selected')).toBeVisible();
   await row(page, 2).focus();
   await page.keyboard.press('Escape');
-  await expect(page.getByText('tracks chosen')).toHaveCount(0);
+  await expect(page.getByText('tracks selected')).toHaveCount(0);
   await page.keyboard.press('Control+a');
-  await expect(page.getByText('4 tracks chosen')).toBeVisible();
+  await expect(page.getByText('4 tracks selected')).toBeVisible();
 });
 
 test('in, out and start are typed in place, and what follows can be held', async ({ page }) => {
@@ -83,7 +83,7 @@ test('in, out and start are typed in place, and what follows can be held', async
   await expect(page.getByLabel('Start of track 4')).toHaveValue('00:30:37');
   await typeInto(page.getByLabel('Start of track 2'), '00:12:00');
   await expect(page.getByLabel('Gap before track 2')).toHaveValue('3.50 s');
-  await page.getByLabel('later songs stay').check();
+  await page.getByLabel('Keep later tracks in place').check();
   await typeInto(page.getByLabel('In point of track 3'), '250 ms');
   await typeInto(page.getByLabel('Gap before track 3'), '00:03:00');
   await saved(page);
@@ -103,7 +103,7 @@ test('in, out and start are typed in place, and what follows can be held', async
 test('beats need a tempo, and say so', async ({ page }) => {
   await openFour(page);
   await page.getByLabel('Gap before track 2').fill('2 beats');
-  await expect(page.getByText('The song before has no tempo yet.')).toBeVisible();
+  await expect(page.getByText('The previous track has no tempo yet.')).toBeVisible();
   await page.getByLabel('Gap before track 2').press('Escape');
   await expect(page.getByLabel('Gap before track 2')).toHaveValue('2.00 s');
 });

@@ -27,11 +27,11 @@ async function invite(
   fill: (dialog: ReturnType<Page['getByRole']>) => Promise<void>,
 ) {
   await page.goto(url(`/albums/${id}/proof`));
-  await page.getByRole('button', { name: 'Let somebody listen' }).click();
+  await page.getByRole('button', { name: 'Share for approval' }).click();
   const dialog = page.getByRole('dialog');
   await fill(dialog);
-  await dialog.getByRole('button', { name: 'Make an address' }).click();
-  const address = await dialog.getByLabel(/^Address for/).inputValue();
+  await dialog.getByRole('button', { name: 'Create link' }).click();
+  const address = await dialog.getByLabel(/^Link for/).inputValue();
   await dialog.getByRole('button', { name: 'Close' }).click();
   return address;
 }
@@ -47,16 +47,16 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   const id = await provedAlbum('Heard elsewhere');
   const address = await invite(page, id, async (dialog) => {
     await dialog.getByLabel('Name').fill('Ebba Thole');
-    await dialog.getByLabel('Password, if wished').fill('nine tides');
+    await dialog.getByLabel('Password (optional)').fill('nine tides');
   });
-  await expect(page.getByRole('list', { name: 'Who may listen' })).toContainText('not opened yet');
+  await expect(page.getByRole('list', { name: 'Listeners' })).toContainText('not opened yet');
 
   const phone = await stranger(browser, 390, 844);
   const theirs = await phone.newPage();
   await theirs.goto(address);
   await theirs.getByLabel('Password').fill('ten tides');
   await theirs.getByRole('button', { name: 'Listen' }).click();
-  await expect(theirs.getByText('That is not the password.')).toBeVisible();
+  await expect(theirs.getByText('That password isn’t right. Try again.')).toBeVisible();
   await theirs.getByLabel('Password').fill('nine tides');
   await theirs.getByRole('button', { name: 'Listen' }).click();
   await expect(theirs.getByRole('heading', { name: 'Heard elsewhere' })).toBeVisible();
@@ -65,7 +65,7 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   await theirs.getByRole('button', { name: /Song 2/ }).click();
   await expect(theirs.getByLabel('Position')).toHaveText(/0:0[789]/, { timeout: 10_000 });
   await theirs.getByRole('button', { name: 'Stop' }).click();
-  await theirs.getByRole('button', { name: 'Note this moment' }).click();
+  await theirs.getByRole('button', { name: 'Add a note here' }).click();
   const field = theirs.getByRole('textbox', { name: /^Note at 2 Song 2/ });
   await expect(field).toBeFocused();
   await field.fill('too soon');
@@ -73,20 +73,20 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   expect((await new AxeBuilder({ page: theirs }).analyze()).violations.map(({ id: rule }) => rule)).toEqual(
     [],
   );
-  await theirs.getByRole('button', { name: 'Send the answer' }).click();
-  await expect(theirs.getByRole('alert')).toHaveText('Is it approved, or should something change?');
-  await theirs.getByLabel('Please change something').check();
-  await theirs.getByLabel('In your words').fill('More air.');
-  await theirs.getByRole('button', { name: 'Send the answer' }).click();
-  await expect(theirs.getByText('You asked for a change of revision 1')).toBeVisible();
+  await theirs.getByRole('button', { name: 'Send response' }).click();
+  await expect(theirs.getByRole('alert')).toHaveText('Do you approve this, or would you like a change?');
+  await theirs.getByLabel('Request a change').check();
+  await theirs.getByLabel('Comment').fill('More air.');
+  await theirs.getByRole('button', { name: 'Send response' }).click();
+  await expect(theirs.getByText('You requested a change to revision 1')).toBeVisible();
   // What was typed is kept by itself, and is there for who comes back without a password.
   await theirs.reload();
   await expect(theirs.getByRole('textbox', { name: /^Note at/ })).toHaveValue('too soon');
 
   // At the desk: beside one's own notes, with the way to its place, ticked off when it is met.
   await page.reload();
-  await expect(page.getByRole('list', { name: 'Answers of listeners' })).toContainText(
-    'Ebba Thole asks for a change',
+  await expect(page.getByRole('list', { name: 'Listener responses' })).toContainText(
+    'Ebba Thole requested a change',
   );
   const note = page
     .getByRole('list', { name: 'Notes' })
@@ -95,7 +95,7 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   await expect(note).toContainText('Ebba Thole');
   await expect(note.getByRole('textbox')).toHaveCount(0);
   await note.getByRole('checkbox').check();
-  await expect(page.getByText('1 of 1 notes is ticked off.')).toBeVisible();
+  await expect(page.getByText('1 of 1 notes is done.')).toBeVisible();
   await note.getByRole('link', { name: 'Track 2 in Sequence' }).click();
   await expect(page).toHaveURL(/\/sequence\?song=t2$/);
 
@@ -110,33 +110,33 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   const desk = await stranger(browser, 1280, 800);
   const again = await desk.newPage();
   await again.goto(next);
-  const became = again.getByRole('region', { name: 'What became of your notes' });
+  const became = again.getByRole('region', { name: 'Your earlier notes' });
   await expect(became.getByRole('listitem')).toContainText('Met: “too soon”');
-  await became.getByRole('button', { name: 'Hear it in revision 2' }).click();
+  await became.getByRole('button', { name: 'Play in revision 2' }).click();
   await expect(again.getByLabel('Position')).toHaveText(/0:(0[789]|1\d)/, { timeout: 10_000 });
-  await again.getByLabel('Approved, as it is').check();
-  await again.getByRole('button', { name: 'Send the answer' }).click();
+  await again.getByLabel('Approve').check();
+  await again.getByRole('button', { name: 'Send response' }).click();
   await expect(again.getByText('You approved revision 2')).toBeVisible();
 
   // The approval stays with the delivery and stands on paper with the bytes; the history has it all.
   await page.goto(url(`/albums/${id}/proof`));
-  const answers = page.getByRole('list', { name: 'Answers of listeners' });
+  const answers = page.getByRole('list', { name: 'Listener responses' });
   await expect(answers).toContainText('Approved by Ebba Thole');
   await page.emulateMedia({ media: 'print' });
   await expect(answers).toContainText(/\.flac: SHA-256 [0-9a-f]{64}/);
   await page.emulateMedia({ media: 'screen' });
   await page.goto(url(`/albums/${id}/handover`));
-  const history = page.getByRole('region', { name: 'Handed over', exact: true }).getByRole('listitem');
+  const history = page.getByRole('region', { name: 'Deliveries', exact: true }).getByRole('listitem');
   await expect(history).toHaveText([
     /files ← Ebba Thole.*approved/,
     /files → Ebba Thole/,
-    /asks for a change/,
+    /requested a change/,
     /→ Ebba Thole/,
   ]);
 
   // Taken back: what they do next is the last thing that they see.
-  await history.nth(1).getByRole('button', { name: 'Close the address' }).click();
-  await expect(page.getByText('The address of Ebba Thole opens nothing any more.')).toBeVisible();
+  await history.nth(1).getByRole('button', { name: 'Revoke link' }).click();
+  await expect(page.getByText('The link of Ebba Thole was revoked.')).toBeVisible();
   await again.reload();
   await expect(again.getByRole('alert')).toContainText('There is nothing to be heard at this address');
   await phone.close();
@@ -153,7 +153,7 @@ test('an address opens nothing else, and a part of it nothing at all', async ({ 
   // Nothing of the application shows, and its doors stay shut.
   await expect(theirs.getByRole('navigation')).toHaveCount(0);
   await theirs.goto(url(`/albums/${id}/sequence`));
-  await expect(theirs.getByText('This place is locked.')).toBeVisible();
+  await expect(theirs.getByText('You need a link to open Oiseau.')).toBeVisible();
   expect((await theirs.request.get(url(`/api/albums/${id}`))).status()).toBe(401);
   const fresh = await stranger(browser, 1280, 800);
   const guess = await fresh.newPage();

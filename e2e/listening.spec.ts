@@ -37,15 +37,15 @@ test('a folder plays from a disk on a telephone, and the answer that it saves is
     await other.getByRole('button', { name: /Song 2/ }).click();
     await expect(other.locator('.clock')).toHaveText(/0:0[789]/, { timeout: 10_000 });
     await other.getByRole('button', { name: 'Stop' }).click();
-    await other.getByRole('button', { name: 'Note this moment' }).click();
+    await other.getByRole('button', { name: 'Add a note here' }).click();
     await other.getByRole('textbox', { name: /^Note at/ }).fill('too soon');
     expect(await other.evaluate(() => document.documentElement.scrollWidth <= 390)).toBe(true);
-    await other.getByRole('button', { name: 'Save the answer' }).click();
+    await other.getByRole('button', { name: 'Save response' }).click();
     await expect(other.getByRole('status')).toHaveText('Your name is missing.');
     await other.getByLabel('Your name').fill('Ebba Thole');
-    await other.getByLabel('Approved, as it is').check();
+    await other.getByLabel('Approve').check();
     const download = other.waitForEvent('download');
-    await other.getByRole('button', { name: 'Save the answer' }).click();
+    await other.getByRole('button', { name: 'Save response' }).click();
     const answer = join(folder, 'answer.json');
     await (await download).saveAs(answer);
     // Nothing but the page and the audio beside it was asked for.
@@ -53,8 +53,8 @@ test('a folder plays from a disk on a telephone, and the answer that it saves is
     await phone.close();
 
     await page.goto(url(`/albums/${id}/proof`));
-    await page.getByLabel('An answer that was sent back').setInputFiles(answer);
-    const answers = page.getByRole('list', { name: 'Answers of listeners' });
+    await page.getByLabel('Response file').setInputFiles(answer);
+    const answers = page.getByRole('list', { name: 'Listener responses' });
     await expect(answers).toContainText('Approved by Ebba Thole');
     await expect(page.getByRole('list', { name: 'Notes' })).toContainText('Ebba Thole');
     await page.emulateMedia({ media: 'print' });

@@ -55,15 +55,15 @@ test('masters of many forms come in, with a word on what is doubtful', async ({ 
       buffer: Buffer.from('fLaC, and then nothing but words'),
     },
   ]);
-  await expect(page.getByRole('alert').filter({ hasText: 'not taken in' })).toContainText(
-    'broken.flac The file holds no audio that can be decoded.',
+  await expect(page.getByRole('alert').filter({ hasText: 'not imported' })).toContainText(
+    'broken.flac The file has no audio that can be decoded.',
   );
   await expect(page.getByText('“3 single.flac” is mono.')).toBeVisible();
-  await page.getByRole('button', { name: 'Use on both sides' }).click();
+  await page.getByRole('button', { name: 'Use on both channels' }).click();
   const row = (name: string) => page.getByRole('row', { name: new RegExp(name) });
   await expect(row('1 plain')).toContainText('FLAC');
-  await expect(row('2 lossy')).toContainText('lossy (mp3), no master');
-  await expect(row('3 single')).toContainText('mono, on both sides');
+  await expect(row('2 lossy')).toContainText('lossy file (mp3)');
+  await expect(row('3 single')).toContainText('mono on both channels');
   await expect(row('4 clipping')).toContainText('clips once, at 0:01.000');
   await expect(row('3 single')).toContainText('track 4');
 
@@ -97,7 +97,7 @@ test('a folder comes in without what else lies in it, and over a line that break
   });
   await page.goto(url(`/albums/${id}/masters`));
   await page.getByLabel('Folder of masters').setInputFiles(folder);
-  await expect(page.getByText('1 other file in the folder was left alone.')).toBeVisible();
+  await expect(page.getByText('1 other file in the folder was skipped.')).toBeVisible();
   await expect(page.getByRole('row', { name: /02 b\.wav/ })).toContainText('track 2');
   expect(broken.size).toBe(2);
   expect(tries).toContain('HEAD');
@@ -121,7 +121,7 @@ test('a master is seen large, played by itself from any point, and its clipped p
   await page.getByRole('button', { name: '0:05.000' }).click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   await expect(place).toHaveText(/0:0[4-6]/);
-  const silhouette = page.getByRole('img', { name: 'Silhouette of clipping.wav' });
+  const silhouette = page.getByRole('img', { name: 'Waveform of clipping.wav' });
   const box = await silhouette.boundingBox();
   await silhouette.click({ position: { x: (box?.width ?? 0) / 4, y: 40 } });
   await expect(place).toHaveText(/0:0[23]/);
@@ -144,7 +144,7 @@ test('a newer version takes a master’s place once its differences were seen', 
   await page.getByRole('button', { name: 'Replace' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Newer file').setInputFiles(tone('take.wav', 6, sine));
-  await expect(dialog.getByRole('alert')).toContainText('is the very same file: every byte is as before.');
+  await expect(dialog.getByRole('alert')).toContainText('is identical to the current file.');
   // Half as loud, and half a second longer
   await dialog.getByLabel('Newer file').setInputFiles(tone('take v2.wav', 6.5, (n) => sine(n) / 2));
   await expect(dialog.getByRole('row', { name: /Length/ })).toContainText('0:00.500 longer');
@@ -157,14 +157,14 @@ test('a newer version takes a master’s place once its differences were seen', 
   expect(after).toEqual({ ...before, master: after?.master });
   expect(after?.master).not.toBe(before?.master);
   await page.getByRole('link', { name: 'All masters' }).click();
-  await page.getByRole('button', { name: 'show 1 older version' }).click();
+  await page.getByRole('button', { name: 'Show 1 older version' }).click();
   await expect(page.getByRole('row', { name: /version 1 of 2/ })).toBeVisible();
   // One that is not wanted leaves nothing behind.
   await page.getByRole('link', { name: 'take v2.wav' }).click();
   await page.getByRole('button', { name: 'Replace' }).click();
   await dialog.getByLabel('Newer file').setInputFiles(tone('take v3.wav', 4, sine));
   await expect(dialog.getByRole('row', { name: /Length/ })).toContainText('shorter');
-  await dialog.getByRole('button', { name: 'Leave it as it was' }).click();
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
   await expect.poll(async () => (await call(CONTRACT.masters, { params: { id }, query: {} })).length).toBe(2);
 });
 
@@ -187,12 +187,12 @@ test('one recording is cut by its silences, by ear, by drag and by number, and b
   await openMaster(page, id, 'recital.wav');
   await page.getByRole('link', { name: 'Cut into tracks' }).click();
   // The last sound lasts 8 s, which is no piece of at least 10: the preview says so, and follows the settings.
-  await expect(page.getByText('gives 2 pieces')).toBeVisible();
-  const shortest = page.getByLabel('pieces of at least');
+  await expect(page.getByText('Result: 2 pieces')).toBeVisible();
+  const shortest = page.getByLabel('Minimum piece length');
   await shortest.fill('5 s');
   await shortest.press('Enter');
-  await expect(page.getByText('gives 3 pieces')).toBeVisible();
-  await page.getByRole('button', { name: 'Cut there' }).click();
+  await expect(page.getByText('Result: 3 pieces')).toBeVisible();
+  await page.getByRole('button', { name: 'Cut at silences' }).click();
   // A breath of 0.3 s before the sounds at 18 and 31 s
   const start = (n: number) => page.getByLabel(`Start of piece ${n}`);
   await expect(start(2)).toHaveValue('0:17.700');
@@ -203,11 +203,11 @@ test('one recording is cut by its silences, by ear, by drag and by number, and b
   await start(3).fill('30');
   await start(3).press('Enter');
   await expect(start(3)).toHaveValue('0:30.000');
-  await page.getByRole('button', { name: 'Undo the last cut' }).click();
+  await page.getByRole('button', { name: 'Undo cut' }).click();
   await expect(start(3)).toHaveValue('0:30.700');
 
   // Dragged in the whole picture, 42 s wide: a tenth of it to the left
-  const whole = page.getByRole('img', { name: 'The whole recording' });
+  const whole = page.getByRole('img', { name: 'Whole recording' });
   const box = (await whole.boundingBox()) ?? { x: 0, y: 0, width: 1, height: 1 };
   const x = box.x + (30.7 / 42) * box.width;
   await page.mouse.move(x, box.y + 40);
@@ -233,8 +233,8 @@ test('one recording is cut by its silences, by ear, by drag and by number, and b
   await page.goBack();
   await expect(page.getByLabel('Name of piece 2')).toHaveValue('Ebb');
 
-  await page.getByLabel('are trimmed to their sound, with gaps').check();
-  await page.getByRole('button', { name: 'Make 2 tracks' }).click();
+  await page.getByLabel('Trimmed to their sound, with gaps').check();
+  await page.getByRole('button', { name: 'Create 2 tracks' }).click();
   await expect(page.getByLabel('Title of track 1')).toHaveValue('Ebb');
   await saved(page);
   const tracks = await serverTracks(id);
@@ -253,14 +253,14 @@ test('a list of times cuts as well, and tracks that run on are sample-continuous
   const id = await makeAlbum('Listed', [recital()]);
   await openMaster(page, id, 'recital.wav');
   await page.getByRole('link', { name: 'Cut into tracks' }).click();
-  await page.getByRole('button', { name: 'A list or a cue sheet' }).click();
-  const list = page.getByRole('textbox', { name: 'Times and names' });
+  await page.getByRole('button', { name: 'From a list or cue sheet' }).click();
+  const list = page.getByRole('textbox', { name: 'Times and titles' });
   await list.fill('0:00 Flood\nno time here');
-  await expect(page.getByRole('alert')).toContainText('Line 2, “no time here”, has no time in it');
+  await expect(page.getByRole('alert')).toContainText('Line 2, “no time here”, has no time');
   await list.fill('0:00 Flood\n0:16.5 Ebb\n0:30 Bells');
   await page.getByRole('button', { name: 'Cut into 3 pieces' }).click();
-  await page.getByLabel('cuts fall on zero crossings').uncheck();
-  await page.getByRole('button', { name: 'Make 3 tracks' }).click();
+  await page.getByLabel('Move cuts to zero crossings').uncheck();
+  await page.getByRole('button', { name: 'Create 3 tracks' }).click();
   await expect(page.getByLabel('Title of track 3')).toHaveValue('Bells');
   await saved(page);
   const tracks = await serverTracks(id);
@@ -285,17 +285,17 @@ test('heads and tails are suggested, heard, and taken over for one or for all', 
   ]);
   await measured(id);
   await page.goto(url(`/albums/${id}/masters`));
-  await page.getByRole('link', { name: 'Heads and tails' }).click();
+  await page.getByRole('link', { name: 'Trim heads and tails' }).click();
   const row = (n: number) => page.getByRole('row', { name: new RegExp(`^track ${n}:`) });
   // 1 s less the margin of 0.2; 6 s and the margin of 1.5
   await expect(row(1)).toContainText('0:00.800');
   await expect(row(1)).toContainText('0:07.500');
   await expect(row(2)).toContainText('stays');
-  await row(1).getByRole('button', { name: 'Hear the tail of track 1' }).click();
+  await row(1).getByRole('button', { name: 'Play the tail of track 1' }).click();
   await expect(page.locator('.transport-track')).toHaveText('Song 1: tail as suggested');
   await expect(page.getByLabel('Position on the disc')).toHaveText(/0:0[1-4]/);
   expect((await serverTracks(id))[0]?.out).toBeNull();
-  await row(3).getByRole('button', { name: 'only this' }).click();
+  await row(3).getByRole('button', { name: 'Trim only this' }).click();
   await saved(page);
   const inOut = async () =>
     (await serverTracks(id)).map(({ in: from, out }) => [
@@ -307,7 +307,7 @@ test('heads and tails are suggested, heard, and taken over for one or for all', 
     [0, null],
     [1.8, 8.5],
   ]);
-  const after = page.getByLabel('Leave after it');
+  const after = page.getByLabel('Keep after the sound');
   await after.fill('0.5');
   await after.press('Enter');
   await page.getByRole('button', { name: 'Trim 2 tracks' }).click();

@@ -52,17 +52,17 @@ test('an album is broken into discs, spread, walked through and joined again', a
   await page.keyboard.press('End');
   for (let i = 0; i < 1; i++) await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('Space');
-  await expect(page.getByText('Disc 2 follows …')).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText('Disc 2 is next …')).toBeVisible({ timeout: 15_000 });
   await expect(page.getByRole('radio', { name: 'Disc 2' })).toBeChecked();
   await expect(page.locator('.transport-track')).toContainText('Song 4', { timeout: 10_000 });
   await page.keyboard.press('Space');
   await page.getByRole('button', { name: 'Parts' }).click();
-  await dialog.getByRole('button', { name: 'Join to the one before' }).click();
-  await dialog.getByLabel('On at least so many').selectOption('3');
+  await dialog.getByRole('button', { name: 'Join to the previous part' }).click();
+  await dialog.getByLabel('Minimum number of parts').selectOption('3');
   await expect(
-    dialog.getByRole('list', { name: 'How they would be spread' }).getByRole('listitem'),
+    dialog.getByRole('list', { name: 'Preview of the distribution' }).getByRole('listitem'),
   ).toHaveCount(3);
-  await dialog.getByRole('button', { name: 'Spread them so' }).click();
+  await dialog.getByRole('button', { name: 'Distribute' }).click();
   await dialog.getByRole('button', { name: 'Done' }).click();
   await saved(page);
   expect((await serverAlbum(id)).parts).toHaveLength(3);
@@ -137,12 +137,12 @@ test('a side is looked at from the rim to the inside, and goes to the cutting ro
   await expect(page.locator('.side-course .recharts-area')).toBeVisible({ timeout: 30_000 });
   await page.getByRole('radio', { name: 'Side B' }).click();
   await expect(page.getByRole('cell', { name: 'B1' })).toBeVisible();
-  await page.getByRole('link', { name: 'For the cutting room' }).click();
+  await page.getByRole('link', { name: 'Show in Render' }).click();
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   await page.getByRole('button', { name: /^cutting room/ }).click();
   await expect(page.getByRole('table', { name: 'Files of cutting room' })).toContainText('side-B.wav');
   await page.getByRole('button', { name: /^Render/ }).click();
-  await expect(page.getByText('proved', { exact: true })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('verified', { exact: true })).toBeVisible({ timeout: 30_000 });
   await page.goto(url(`/albums/${id}/proof`));
   await expect(page.getByText('cutting-sheet.pdf')).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText('side-B.wav').first()).toBeVisible();
@@ -167,9 +167,9 @@ test('a long reading is cut in its silences into tracks of about a length, and s
   await typeInto(form.getByLabel('tracks of about'), '0.5');
   // Cuts at 23.7, 59.7, 83.7, 119.7 s or so: five tracks of about thirty seconds.
   await expect(form.getByRole('status')).toContainText('Gives 5 tracks', { timeout: 30_000 });
-  await typeInto(dialog.getByLabel('No longer than'), '1:15');
+  await typeInto(dialog.getByLabel('Maximum length'), '1:15');
   await expect(form.getByRole('status')).toContainText('on 3 parts');
-  await form.getByRole('button', { name: 'Cut and spread' }).click();
+  await form.getByRole('button', { name: 'Cut and distribute' }).click();
   await dialog.getByRole('button', { name: 'Done' }).click();
   await saved(page);
   const { songs, parts } = await serverAlbum(id);

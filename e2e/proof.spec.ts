@@ -12,25 +12,25 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
   await page.goto(url(`/albums/${id}/render`));
   await page.getByLabel('Requested by').fill('Ada');
   await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
-  await expect(page.locator('.delivery.done')).toContainText('asked by Ada', { timeout: 60_000 });
+  await expect(page.locator('.delivery.done')).toContainText('requested by Ada', { timeout: 60_000 });
   await page.getByRole('link', { name: 'Proof', exact: true }).click();
   await expect(page.getByText('null test')).toBeVisible();
 
   const listening = page.getByRole('region', { name: 'Proof listening' });
   // On paper there is nothing to press, point at or choose: what was proved and the whole checksums stand there in words.
-  await page.getByRole('button', { name: 'Dim surface' }).click();
+  await page.getByRole('button', { name: 'Use the dim theme' }).click();
   await page.emulateMedia({ media: 'print' });
   await expect(page.locator('body')).toHaveCSS('color', 'rgb(35, 40, 43)');
   await expect(
     page.getByText(
-      /^Revision 1, .*: Disc image.*16 bit, 44\.1 kHz\. Rendered .* asked by Ada\. Made by Oiseau \d+\.\d+\.\d+ with FFmpeg \S+\.$/,
+      /^Revision 1, .*: Disc image.*16 bit, 44\.1 kHz\. Rendered .* requested by Ada\. Rendered by Oiseau \d+\.\d+\.\d+ with FFmpeg \S+\.$/,
     ),
   ).toBeVisible();
   await expect(page.locator('.proof-table tbody th').first()).toContainText(/[0-9a-f]{64}/);
   await expect(page.getByRole('combobox', { name: 'Delivery' })).toBeHidden();
   await expect(listening).toBeHidden();
   await page.emulateMedia({ media: 'screen' });
-  await expect(page.getByText(/^Revision 1, .* asked by Ada/)).toBeHidden();
+  await expect(page.getByText(/^Revision 1, .* requested by Ada/)).toBeHidden();
   // Song 2 begins at 5 + 2 s of the image, which begins with song 1.
   await listening.getByRole('button', { name: '2 0:07' }).click();
   const clock = page.getByLabel('Position on the disc');
@@ -42,7 +42,7 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
   // The transport and the last listen are one.
   await expect(page.getByRole('contentinfo', { name: 'Transport' })).toContainText('image, revision 1');
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
-  await expect(page.getByRole('img', { name: /Silhouette of what was rendered/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /Waveform of the rendered/ })).toBeVisible();
   await page.keyboard.press('m');
   const notes = listening.getByRole('list', { name: 'Notes' });
   await expect(notes.getByRole('listitem')).toHaveCount(1);
@@ -73,14 +73,14 @@ test('two states of the album are compared in words, an older one is brought bac
   await gap.press('Enter');
   await saved(page);
   await page.getByRole('link', { name: /^Proof/ }).click();
-  const changes = page.getByRole('region', { name: 'Revisions compared' });
+  const changes = page.getByRole('region', { name: 'Compare revisions' });
   await expect(changes.getByRole('listitem')).toHaveText([
     'track 2 starts 1.00 s later',
     'the disc ends at 0:16.00 instead of 0:15.00',
   ]);
-  await changes.getByRole('button', { name: 'Bring revision 1 back' }).click();
+  await changes.getByRole('button', { name: 'Restore revision 1' }).click();
   await expect(
-    changes.getByText('Nothing: revision 1 and the album now say and sound the same.'),
+    changes.getByText('Nothing: revision 1 and current album say and sound the same.'),
   ).toBeVisible();
 
   await page.getByRole('link', { name: /^Render/ }).click();

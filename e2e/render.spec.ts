@@ -42,8 +42,10 @@ test('errors are named, lead to their place and stand in the way of a render', a
   await page.getByRole('link', { name: /Render/ }).click();
   await expect(page.getByRole('button', { name: /^Render 2/ })).toBeDisabled();
   await page.getByRole('link', { name: 'Show in Checks' }).click();
-  await expect(page.getByRole('listitem').filter({ hasText: 'is no UPC/EAN' })).toContainText('Error');
-  await page.getByRole('link', { name: 'Go there' }).first().click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'isn’t a valid UPC/EAN' })).toContainText(
+    'Error',
+  );
+  await page.getByRole('link', { name: 'Show' }).first().click();
   await expect(page).toHaveURL(/sleeve$/);
 });
 
@@ -81,10 +83,10 @@ test('findings of one kind are accepted together', async ({ page }) => {
     (album) => ({ ...album, songs: album.songs.map((song) => ({ ...song, title: `  ${song.title}  ` })) }),
   );
   await page.goto(url(`/albums/${id}/checks`));
-  const spaced = page.getByRole('listitem').filter({ hasText: 'has blanks at an end' });
+  const spaced = page.getByRole('listitem').filter({ hasText: 'has leading, trailing or double spaces' });
   await spaced.getByRole('button', { name: 'Accept all 3 like this …' }).click();
-  await page.getByLabel('Reason why all are accepted').fill('Set so on purpose.');
-  await page.getByLabel('Reason why all are accepted').press('Enter');
+  await page.getByLabel('Reason for accepting all').fill('Set so on purpose.');
+  await page.getByLabel('Reason for accepting all').press('Enter');
   await expect(
     page.getByRole('list', { name: 'Accepted findings' }).getByText('“Set so on purpose.”'),
   ).toHaveCount(3);
@@ -95,21 +97,21 @@ test('settings that mean nothing for a format are not shown', async ({ page }) =
   await page.goto(url(`/albums/${id}/render`));
   await page.getByRole('button', { name: /^files FLAC/ }).click();
   const files = page.getByRole('region', { name: 'files' });
-  const words = files.getByLabel('Word').getByRole('option');
+  const words = files.getByLabel('Bit depth').getByRole('option');
   await expect(files.getByLabel('Dither', { exact: true })).toHaveCount(0);
-  await files.getByLabel('Word').selectOption('16 bit');
+  await files.getByLabel('Bit depth').selectOption('16 bit');
   await expect(files.getByLabel('Dither', { exact: true })).toHaveValue('triangular');
   await expect(words).toHaveText(['16 bit', '24 bit']);
   await files.getByLabel('Format').selectOption('WAV');
   await expect(words).toHaveText(['16 bit', '24 bit', '32 bit', '32 bit float']);
   await expect(files.getByText('01 Song 1.wav')).toBeVisible();
   await files.getByLabel('Format').selectOption('MP3');
-  await expect(files.getByLabel('Word')).toHaveCount(0);
+  await expect(files.getByLabel('Bit depth')).toHaveCount(0);
   await expect(files.getByLabel('Dither', { exact: true })).toHaveCount(0);
   await expect(files.getByLabel('Bit rate')).toHaveValue('b320');
   await files.getByLabel('Bit rate').selectOption('variable, quality 2');
   await files.getByLabel('Format').selectOption('Opus');
-  await expect(files.getByLabel('Rate', { exact: true })).toHaveCount(0);
+  await expect(files.getByLabel('Sample rate', { exact: true })).toHaveCount(0);
   await expect(files.getByText('01 Song 1.opus')).toBeVisible();
 });
 
@@ -122,7 +124,7 @@ test('the plan shows every name, length and size, and what is wrong with a secti
   // 2 + 5 + 2 + 6 s: 1125 sectors of 2,352 bytes.
   await expect(files.getByRole('row', { name: /IMAGE\.DAT/ })).toContainText('0:15.0');
   await expect(files.getByRole('row', { name: /IMAGE\.DAT/ })).toContainText('2.6 MB');
-  await expect(page.getByText('Tracks 1–2 go through bit for bit')).toBeVisible();
+  await expect(page.getByText('Tracks 1–2 are bit-perfect')).toBeVisible();
 
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   await page.getByRole('button', { name: /^whole album/ }).click();
@@ -159,7 +161,7 @@ test('a form is saved as a preset and waits in every other album', async ({ page
   await page.getByLabel('Name of the deliverable').press('Enter');
   await page.getByLabel('Bit rate').selectOption('192 kbit/s');
   await page.getByRole('button', { name: 'Save as preset' }).click();
-  await expect(page.getByText('“for the band” is a preset now, for every album.')).toBeVisible();
+  await expect(page.getByText('Saved “for the band” as a preset for all albums.')).toBeVisible();
   await page.goto(url(`/albums/${second}/render`));
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   await page.getByRole('button', { name: /^for the band MP3/ }).click();
@@ -174,11 +176,11 @@ test('a form is saved as a preset and waits in every other album', async ({ page
   await undo.click();
   await expect.poll(kept).toEqual(before);
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
-  await page.getByRole('button', { name: 'Forget the preset “for the band”' }).click();
+  await page.getByRole('button', { name: 'Delete the preset “for the band”' }).click();
   await undo.click();
   await expect.poll(kept).toEqual(before);
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
-  await page.getByRole('button', { name: 'Forget the preset “for the band”' }).click();
+  await page.getByRole('button', { name: 'Delete the preset “for the band”' }).click();
   await page.getByRole('button', { name: 'Add a deliverable' }).click();
   const menu = page.locator('.preset-menu');
   await expect(menu.getByRole('button', { name: /^plant/ })).toBeVisible();
@@ -199,7 +201,7 @@ test('renders are grouped by revision, older ones folded; their files go togethe
     await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album: { ...album, title } } });
     await page.reload();
     await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
-    await expect(page.getByText('The render has ended: 1 deliverable proved.').last()).toBeVisible({
+    await expect(page.getByText('Rendering done: 1 deliverable proved.').last()).toBeVisible({
       timeout: 30_000,
     });
   }

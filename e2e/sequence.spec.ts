@@ -88,7 +88,7 @@ test('a gap that is no time is refused while typing, and Escape leaves the field
   await expect(gap).toHaveValue('−1.00 s');
   // 2 + 12 − 1 s
   await expect(page.getByLabel('Start of track 2')).toHaveValue('00:13:00');
-  await expect(page.getByRole('meter', { name: 'How full the disc is' })).toHaveAttribute(
+  await expect(page.getByRole('meter', { name: 'Time used on the disc' })).toHaveAttribute(
     'aria-valuetext',
     '0:39 of 79:57',
   );
@@ -139,10 +139,10 @@ test.describe('hearing it', () => {
 
   test('Space is the transport’s after a click on a button, the button’s after Tab', async ({ page }) => {
     await open(page, 'Space');
-    await page.getByRole('button', { name: 'Dim surface' }).click();
+    await page.getByRole('button', { name: 'Use the dim theme' }).click();
     await page.keyboard.press('Space');
     await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
-    await expect(page.getByRole('button', { name: 'Light surface' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Use the light theme' })).toBeVisible();
     await page.keyboard.press('Space');
     await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
     await page.keyboard.press('Tab');

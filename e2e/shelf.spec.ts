@@ -10,24 +10,24 @@ test('albums are duplicated, deleted and brought back', async ({ page }) => {
   await makeAlbum('Shelf test', [wavFile('s.wav', 5, 5)]);
   await page.goto(url('/'));
   await expect(page.getByRole('link', { name: /^Shelf test|Shelf test No performer/ }).first()).toBeVisible();
-  await page.getByRole('button', { name: 'What to do with Shelf test' }).click();
+  await page.getByRole('button', { name: 'Actions for Shelf test' }).click();
   await page.getByRole('button', { name: 'Duplicate', exact: true }).click();
   await expect(page.getByText('Shelf test (copy)').first()).toBeVisible();
-  await page.getByRole('button', { name: 'What to do with Shelf test (copy)' }).click();
+  await page.getByRole('button', { name: 'Actions for Shelf test (copy)' }).click();
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await expect(page.getByText('“Shelf test (copy)” was deleted.')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'What to do with Shelf test (copy)' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Actions for Shelf test (copy)' })).toHaveCount(0);
   await page.locator('.notices').getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByRole('button', { name: 'What to do with Shelf test (copy)' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Actions for Shelf test (copy)' })).toBeVisible();
 });
 
 test('an album leaves as a file and comes back with masters that are chosen beside it', async ({ page }) => {
   const id = await makeAlbum('Travels', [wavFile('travel one.wav', 6, 5), wavFile('travel two.wav', 7, 5)]);
   await page.goto(url('/'));
-  await page.getByRole('button', { name: 'What to do with Travels' }).click();
+  await page.getByRole('button', { name: 'Actions for Travels' }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Save the album file' }).click(),
+    page.getByRole('link', { name: 'Download album file' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('Travels.json');
   const file = JSON.parse(await readFile(await download.path(), 'utf8')) as AlbumFile;
@@ -40,12 +40,12 @@ test('an album leaves as a file and comes back with masters that are chosen besi
   await page.getByRole('button', { name: 'Open an album file' }).click();
   const dialog = page.getByRole('dialog');
   await dialog
-    .getByLabel(/The album file/)
+    .getByLabel(/Album file/)
     .setInputFiles([{ name: 'Travels.json', mimeType: 'application/json', buffer: Buffer.from(text) }]);
-  await expect(dialog).toContainText('fresh.wav missing: choose it as well');
-  await expect(dialog).toContainText('travel two.wav on the Shelf already');
+  await expect(dialog).toContainText('fresh.wav missing; select it as well');
+  await expect(dialog).toContainText('travel two.wav already stored');
   await expect(dialog.getByRole('button', { name: 'Open' })).toBeDisabled();
-  await dialog.getByLabel(/The album file/).setInputFiles([wavFile('fresh.wav', 8, 5)]);
+  await dialog.getByLabel(/Album file/).setInputFiles([wavFile('fresh.wav', 8, 5)]);
   await dialog.getByRole('button', { name: 'Open' }).click();
   await expect(page).toHaveURL(/sequence$/);
   const imported = await serverTracks(page.url().split('/').at(-2) ?? '');
@@ -58,7 +58,7 @@ test('a file that is no album file says what is wrong with it', async ({ page })
   await page.goto(url('/'));
   await page.getByRole('button', { name: 'Open an album file' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel(/The album file/).setInputFiles([
+  await dialog.getByLabel(/Album file/).setInputFiles([
     {
       name: 'x.json',
       mimeType: 'application/json',
@@ -104,9 +104,7 @@ test('an edit is there again when its window was reloaded or closed right after 
   await expect(label).toHaveValue('Low Light');
   // What a window says while it goes may slip past whoever stands in its way; then there is nothing to be brought back.
   if ((await serverAlbum(id)).label !== 'Low Light')
-    await expect(
-      page.getByText('Edits of your last visit that had not been saved yet are back.'),
-    ).toBeVisible();
+    await expect(page.getByText('Unsaved edits from your last visit were restored.')).toBeVisible();
   await page.close();
   const next = await context.newPage();
   await next.goto(url(`/albums/${id}/sleeve`));
@@ -135,7 +133,7 @@ test('edits that were left behind are offered as a copy where somebody else has 
   const next = await context.newPage();
   await next.goto(url(`/albums/${id}/sleeve`));
   await expect(next.getByLabel('Label', { exact: true })).toHaveValue('Theirs');
-  await next.getByRole('button', { name: 'Keep them as a copy' }).click();
+  await next.getByRole('button', { name: 'Save as a copy' }).click();
   await expect(next).not.toHaveURL(new RegExp(id));
   await expect(next.getByRole('heading', { name: 'Apart (my edits)' })).toBeVisible();
   const [, copy = ''] = /albums\/([^/]+)/.exec(next.url()) ?? [];
@@ -157,7 +155,7 @@ test('several albums are chosen and saved as one ZIP; what is rendered anywhere 
     ),
   );
   await page.goto(url('/'));
-  await page.getByRole('button', { name: 'Choose several' }).click();
+  await page.getByRole('button', { name: 'Select' }).click();
   await page.getByLabel('Choose Zipped one').check();
   await page.getByLabel('Choose Zipped two').check();
   const [download] = await Promise.all([
@@ -166,7 +164,7 @@ test('several albums are chosen and saved as one ZIP; what is rendered anywhere 
   ]);
   expect(download.suggestedFilename()).toBe('2 albums.zip');
   await call(CONTRACT.orderRenders, { params: { id: ids[0] ?? '' }, body: {} });
-  const queue = page.getByRole('region', { name: 'What is being rendered' });
+  const queue = page.getByRole('region', { name: 'Render queue' });
   await expect(queue).toContainText('Zipped one');
   await expect(queue).toHaveCount(0, { timeout: 100_000 });
 });

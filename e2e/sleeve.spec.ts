@@ -107,15 +107,15 @@ test('blocks are chosen, filled down, copied, pasted, emptied, and undone as one
   await saved(page);
   // The same for all is one action.
   await wordCell(page, 1, 'Composer').click();
-  await page.getByRole('button', { name: 'Write it on all tracks' }).click();
+  await page.getByRole('button', { name: 'Copy to all tracks' }).click();
   await saved(page);
   expect((await serverTracks(id)).map(({ composer }) => composer)).toEqual(['Ebb', 'Ebb', 'Ebb', 'Ebb']);
 });
 
 test('flags are switched by Space, and what is no flag is refused', async ({ page }) => {
   const id = await openSleeve(page);
-  await page.getByRole('tab', { name: 'More words, flags' }).click();
-  const grid = page.getByRole('grid', { name: 'Words and codes' });
+  await page.getByRole('tab', { name: 'More text, flags' }).click();
+  const grid = page.getByRole('grid', { name: 'Text and codes' });
   const flag = grid.getByRole('row').nth(2).getByRole('gridcell').nth(6);
   await flag.click();
   await page.keyboard.press('Space');
@@ -142,8 +142,8 @@ test('ISRCs run on from a first number, and codes of other albums are named', as
   expect((await serverTracks(other))[0]?.isrc).toBe('ZZOIS2600042');
 
   const id = await openSleeve(page);
-  await page.getByRole('button', { name: 'ISRCs …' }).click();
-  const dialog = page.getByRole('dialog', { name: 'ISRCs' });
+  await page.getByRole('button', { name: 'Assign ISRCs …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Assign ISRCs' });
   await typeInto(dialog.getByLabel('Prefix'), 'zz-ois');
   await typeInto(dialog.getByLabel('Year'), '26');
   // What is free after the highest of all albums is proposed; another may be typed.
@@ -152,16 +152,16 @@ test('ISRCs run on from a first number, and codes of other albums are named', as
     .toBeGreaterThan(42);
   await typeInto(dialog.getByLabel('First number'), '41');
   await expect(dialog.getByRole('status')).toHaveText('ZZ-OIS-26-00041 to ZZ-OIS-26-00044, for 4 tracks.');
-  await expect(dialog.getByText('ZZ-OIS-26-00042 stands in “The other one” already.')).toBeVisible();
+  await expect(dialog.getByText('ZZ-OIS-26-00042 is already used in “The other one”.')).toBeVisible();
   const [register] = await Promise.all([
     page.waitForEvent('download'),
-    dialog.getByRole('button', { name: /Register of all codes/ }).click(),
+    dialog.getByRole('button', { name: /Export ISRC register/ }).click(),
   ]);
   const lines = (await readFile(await register.path(), 'utf8')).split(/\r?\n/);
   expect(lines[0]).toBe('ISRC,Album,UPC/EAN,Track,Title,Performer');
   expect(lines.some((line) => line.startsWith('ZZ-OIS-26-00042,The other one,,1,'))).toBe(true);
   await typeInto(dialog.getByLabel('First number'), '51');
-  await dialog.getByRole('button', { name: 'Give 4 ISRCs' }).click();
+  await dialog.getByRole('button', { name: 'Assign 4 ISRCs' }).click();
   await saved(page);
   expect((await serverTracks(id)).map(({ isrc }) => isrc)).toEqual([
     'ZZOIS2600051',
@@ -175,7 +175,7 @@ test('the words leave as CSV and come back after a look at what would change', a
   const id = await openSleeve(page);
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as CSV' }).click(),
+    page.getByRole('button', { name: 'Export CSV' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('Sleeve.csv');
   const text = await readFile(await download.path(), 'utf8');
@@ -210,9 +210,9 @@ test('what the disc can’t show is marked, and written in plain letters when as
   await expect(player).toContainText("Keeper's Lamp");
   await expect(page.getByText('The disc can’t show')).toBeVisible();
   await page.getByRole('link', { name: /Checks/ }).click();
-  const finding = page.getByRole('listitem').filter({ hasText: 'can’t be shown by CD-Text' });
+  const finding = page.getByRole('listitem').filter({ hasText: 'CD-Text can’t show' });
   await expect(finding).toContainText('’ Ł in the title');
-  await finding.getByRole('button', { name: 'Plain letters on the disc' }).click();
+  await finding.getByRole('button', { name: 'CD-Text spelling' }).click();
   await expect(finding).toHaveCount(0);
   await saved(page);
   expect((await serverAlbum(id)).cdTextPlain).toBe(true);
@@ -227,11 +227,11 @@ test('a finding is accepted for a reason that is kept, and mended by a button', 
   await page.getByRole('link', { name: /Checks/ }).click();
   const codes = page.getByRole('listitem').filter({ hasText: 'The album has no UPC/EAN' });
   await codes.getByRole('button', { name: 'Accept …' }).click();
-  await codes.getByLabel('Reason why this is accepted').fill('A gift for friends.');
-  await codes.getByLabel('Reason why this is accepted').press('Enter');
+  await codes.getByLabel('Reason for accepting this').fill('A gift for friends.');
+  await codes.getByLabel('Reason for accepting this').press('Enter');
   await expect(page.getByRole('list', { name: 'Accepted findings' })).toContainText('“A gift for friends.”');
-  await page.getByRole('button', { name: 'Call it “ebb”' }).click();
-  await expect(page.getByText('looks like a file’s name')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Rename to “ebb”' }).click();
+  await expect(page.getByText('looks like a file name')).toHaveCount(0);
   await saved(page);
   const album = await serverAlbum(id);
   expect(album.accepted).toEqual([{ code: 'upc-missing', song: null, reason: 'A gift for friends.' }]);
@@ -250,12 +250,12 @@ test('the tags of a track are shown as its file will carry them, own ones are ad
   const dialog = page.getByRole('dialog', { name: 'Tags' });
   await expect(dialog.getByRole('row', { name: 'LYRICIST' })).toContainText('Ivo Sands');
   await expect(dialog.getByRole('row', { name: 'TRACKNUMBER' })).toContainText('2');
-  await typeInto(dialog.getByLabel('Name of an own tag'), 'mood');
-  await typeInto(dialog.getByLabel('Text of an own tag'), 'calm');
+  await typeInto(dialog.getByLabel('Custom tag name'), 'mood');
+  await typeInto(dialog.getByLabel('Custom tag value'), 'calm');
   await dialog.getByRole('button', { name: 'Add' }).click();
-  await typeInto(dialog.getByLabel('Name of an own tag'), 'PLACE');
-  await typeInto(dialog.getByLabel('Text of an own tag'), 'lighthouse');
-  await dialog.getByLabel('Whose own tag').selectOption('all tracks');
+  await typeInto(dialog.getByLabel('Custom tag name'), 'PLACE');
+  await typeInto(dialog.getByLabel('Custom tag value'), 'lighthouse');
+  await dialog.getByLabel('Custom tag applies to').selectOption('all tracks');
   await dialog.getByRole('button', { name: 'Add' }).click();
   await expect(dialog.getByRole('row', { name: 'PLACE' })).toContainText('own, all tracks');
   await saved(page);
@@ -270,8 +270,8 @@ test('the tags of a track are shown as its file will carry them, own ones are ad
   await dialog.getByRole('tab', { name: 'WAV without ID3' }).click();
   await expect(dialog.getByRole('row', { name: 'ITRK' })).toContainText('2');
   await expect(dialog.getByRole('row', { name: /MOOD/ })).toHaveCount(0);
-  await dialog.getByRole('tab', { name: 'By meaning' }).click();
-  await dialog.getByRole('button', { name: 'Take MOOD out' }).click();
+  await dialog.getByRole('tab', { name: 'By field' }).click();
+  await dialog.getByRole('button', { name: 'Remove MOOD' }).click();
   await saved(page);
   expect((await serverTracks(id))[1]?.tags).toEqual({});
 });

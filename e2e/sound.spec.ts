@@ -20,13 +20,13 @@ async function openSound(page: Page, change: (album: Album) => Album = (album) =
 const soundOf = async (id: string, place: number): Promise<Treatment | undefined> =>
   (await serverAlbum(id)).songs[place]?.region.sound;
 const line = (page: Page, name: string | RegExp) =>
-  page.getByRole('navigation', { name: 'Songs' }).getByRole('button', { name });
+  page.getByRole('navigation', { name: 'Tracks' }).getByRole('button', { name });
 const figure = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true });
 
 test('a band is added, dragged, typed, widened and taken out, and each is undone', async ({ page }) => {
   const id = await openSound(page);
   await expect(line(page, /Song 1/)).toContainText('gain −12.0 dB only');
-  await expect(line(page, /Song 2/)).toContainText('bit for bit');
+  await expect(line(page, /Song 2/)).toContainText('bit-perfect');
   await page.keyboard.press('b');
   const handle = page.getByRole('button', { name: /^Band 1/ });
   const box = await page.locator('.spectrum-box').boundingBox();
@@ -65,7 +65,7 @@ test('what is measured of a song is that of the treated sound, and what a limite
   const before = await line(page, /Song 2/).textContent();
   await page.getByRole('button', { name: 'Add limiter' }).click();
   await typeInto(figure(page, 'Drive'), '9');
-  await expect(page.getByText(/^takes \d+\.\d dB at the most, \d+ % of the time$/)).toBeVisible({
+  await expect(page.getByText(/^gain reduction up to \d+\.\d dB, \d+ % of the time$/)).toBeVisible({
     timeout: 30_000,
   });
   const after = await line(page, /Song 2/).textContent();
@@ -75,7 +75,7 @@ test('what is measured of a song is that of the treated sound, and what a limite
   // A limiter that works so hard is asked about.
   await page.getByRole('link', { name: /Checks/ }).click();
   await expect(
-    page.getByText(/The limiter takes .* dB away at the most|The limiter works for/).first(),
+    page.getByText(/The limiter reduces gain by up to|The limiter is active/).first(),
   ).toBeVisible();
   // The ledger tells the same loudness.
   await page.getByRole('link', { name: /Sequence/ }).click();
@@ -85,13 +85,13 @@ test('what is measured of a song is that of the treated sound, and what a limite
 });
 
 test(
-  'a song is heard as it came and as it is now, equally loud, by one key and without a break',
+  'a song is heard Original and Treated, equally loud, by one key and without a break',
   { tag: HEARD },
   async ({ page }) => {
     const ride = { ...NO_TREATMENT, ride: 6 };
     await openSound(page, (album) => withSong(album, 1, { sound: ride }));
     await line(page, /Song 2/).click();
-    await expect(page.getByText(/as it is now 6\.0 dB down: equally loud over the whole song/)).toBeVisible({
+    await expect(page.getByText(/treated 6\.0 dB lower: loudness-matched over the whole track/)).toBeVisible({
       timeout: 30_000,
     });
     await line(page, /Song 2/).press('Enter');
@@ -105,7 +105,7 @@ test(
       await page.waitForTimeout(250);
     }
     await page.keyboard.press('c');
-    await expect(page.getByRole('button', { name: 'as it came' })).toHaveAttribute('aria-pressed', 'true');
+    await expect(page.getByRole('button', { name: 'Original' })).toHaveAttribute('aria-pressed', 'true');
     await expect(page.getByText('The sound broke off')).toHaveCount(0);
     await page.keyboard.press('Space');
   },
@@ -121,25 +121,25 @@ test('the loudest moments of all songs are walked through, and a moment is moved
   await expect(page.locator('.transport-track')).toContainText('Song 2', { timeout: 15_000 });
   await page.keyboard.press('l');
   await line(page, /Song 1/).click();
-  await page.getByRole('button', { name: 'Loudest is here' }).click();
+  await page.getByRole('button', { name: 'Mark as loudest passage' }).click();
   await saved(page);
   expect((await serverAlbum(id)).songs[0]?.marks.loudest).not.toBeNull();
-  await page.getByRole('button', { name: 'Find the loudest' }).click();
+  await page.getByRole('button', { name: 'Reset loudest passage' }).click();
   await saved(page);
   expect((await serverAlbum(id)).songs[0]?.marks.loudest).toBeNull();
 });
 
 test('listening blind tells which was which after a choice, and not before', async ({ page }) => {
   await openSound(page, (album) => withSong(album, 0, { sound: { ...NO_TREATMENT, ride: 3 } }));
-  await page.getByRole('button', { name: 'Blind' }).click();
-  const group = page.getByRole('group', { name: 'Listening blind' });
+  await page.getByRole('button', { name: 'Blind test' }).click();
+  const group = page.getByRole('group', { name: 'Blind test' });
   await expect(group).not.toContainText('as it');
   await page.keyboard.press('y');
   await expect(group.getByRole('button', { name: 'Y', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await group.getByRole('button', { name: 'X is better' }).click();
-  await expect(group).toContainText(/You chose X: the song as it (came|is now)/);
-  await group.getByRole('button', { name: 'Enough' }).click();
-  await expect(page.getByRole('group', { name: 'What is heard (C)' })).toBeVisible();
+  await expect(group).toContainText(/You chose X: the as it (came|is now)/);
+  await group.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('group', { name: 'Original or treated (C)' })).toBeVisible();
 });
 
 test('a ride gets its points on the song, and a treatment is copied, kept and taken off', async ({
@@ -160,13 +160,13 @@ test('a ride gets its points on the song, and a treatment is copied, kept and ta
   await page.getByRole('button', { name: /^Point at 9/ }).focus();
   await page.keyboard.press('Delete');
   await page.getByRole('button', { name: 'Treatment' }).click();
-  await page.getByRole('button', { name: /Keep as a preset/ }).click();
-  await page.getByLabel('Name of the preset').fill('Lift it');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: /Save as preset/ }).click();
+  await page.getByLabel('Preset name').fill('Lift it');
+  await page.getByRole('button', { name: 'Save' }).click();
   await page.getByRole('button', { name: 'Treatment' }).click();
-  await page.getByRole('button', { name: /Copy to other songs/ }).click();
+  await page.getByRole('button', { name: /Copy to other tracks/ }).click();
   await page.getByRole('dialog').getByLabel('Song 3').check();
-  await page.getByRole('button', { name: 'Copy to 1 song' }).click();
+  await page.getByRole('button', { name: 'Copy to 1 track' }).click();
   await saved(page);
   expect(await soundOf(id, 2)).toEqual(await soundOf(id, 0));
   await line(page, /Song 2/).click();
@@ -175,7 +175,7 @@ test('a ride gets its points on the song, and a treatment is copied, kept and ta
   await saved(page);
   expect(await soundOf(id, 1)).toEqual(await soundOf(id, 0));
   await page.getByRole('button', { name: 'Treatment' }).click();
-  await page.getByRole('button', { name: 'Take all of it off' }).click();
+  await page.getByRole('button', { name: 'Remove all stages' }).click();
   await saved(page);
   expect(await soundOf(id, 1)).toEqual(NO_TREATMENT);
 });
@@ -191,10 +191,10 @@ test('the album is treated as a whole, and its limiter gets the ceiling that enc
   await page.getByRole('button', { name: 'Add limiter' }).click();
   await typeInto(figure(page, 'Drive'), '12');
   await typeInto(figure(page, 'Ceiling'), '-0.1');
-  await page.getByRole('button', { name: /Ceiling for encoders/ }).click();
-  const table = page.getByRole('table', { name: 'Room for encoders' });
+  await page.getByRole('button', { name: /Ceiling for lossy files/ }).click();
+  const table = page.getByRole('table', { name: 'Headroom for lossy files' });
   await expect(table).toBeVisible({ timeout: 60_000 });
-  const offer = page.getByRole('button', { name: /^Ceiling at −\d/ });
+  const offer = page.getByRole('button', { name: /^Set ceiling to −\d/ });
   const ceiling = Number((await offer.textContent())?.replace(/[^−\d.]/g, '').replace('−', '-'));
   await offer.click();
   await saved(page);
@@ -214,10 +214,10 @@ test(
       }),
     );
     await line(page, /Song 1/).press('Enter');
-    await page.getByRole('button', { name: 'Leave out the limiter' }).click();
+    await page.getByRole('button', { name: 'Bypass the limiter' }).click();
     await expect(page.getByText('left out', { exact: true })).toBeVisible();
     expect((await soundOf(id, 0))?.limiter).toEqual(limiter);
-    await page.getByRole('button', { name: 'Hear the limiter' }).click();
+    await page.getByRole('button', { name: 'Stop bypassing the limiter' }).click();
     await page.keyboard.press('b');
     const at = await page.getByRole('button', { name: /^Band 1/ }).boundingBox();
     if (!at) throw new Error('no band');

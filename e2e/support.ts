@@ -146,7 +146,7 @@ const WORD_COLUMNS = [
 /** A cell of the first columns of the Sleeve's grid; row 0 is the album's. */
 export const wordCell = (page: Page, row: number, column: (typeof WORD_COLUMNS)[number]): Locator =>
   page
-    .getByRole('grid', { name: 'Words and codes' })
+    .getByRole('grid', { name: 'Text and codes' })
     .getByRole('row')
     .nth(row + 1)
     .getByRole('gridcell')

@@ -11,7 +11,7 @@ const sample = (wav: Uint8Array, n: number, channel: 0 | 1): number =>
 test('from dropped masters to the downloaded ZIP, sample for sample', async ({ page }) => {
   await page.goto(url('/'));
   await page.getByRole('button', { name: 'New album' }).first().click();
-  await expect(page.getByText('Drop the finished masters here.')).toBeVisible();
+  await expect(page.getByText('Drop finished masters here')).toBeVisible();
 
   await page
     .getByLabel('Master files')
@@ -23,12 +23,12 @@ test('from dropped masters to the downloaded ZIP, sample for sample', async ({ p
       { ...wavFile('cut.wav', 4, 2), buffer: wavFile('cut.wav', 4, 2).buffer.subarray(0, 3000) },
       { name: 'words.wav', mimeType: 'audio/wav', buffer: Buffer.from('only words in here') },
     ]);
-  await expect(page.getByText('3 files were not taken in:')).toBeVisible();
-  await expect(page.getByRole('alert')).toContainText('notes.txt “.txt” files are not taken in; WAV,');
+  await expect(page.getByText('3 files were not imported:')).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('notes.txt “.txt” files aren’t supported. Use WAV,');
   await expect(page.getByRole('alert')).toContainText('cut.wav The file is truncated');
   await expect(page.getByRole('alert')).toContainText('words.wav This is no audio file');
   await expect(page.getByRole('row', { name: /02_lantern_oil\.wav/ })).toContainText('track 2');
-  await expect(page.getByRole('img', { name: 'Silhouette of 10_neap.wav' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Waveform of 10_neap.wav' })).toBeVisible();
 
   await page.getByRole('link', { name: /Sequence/ }).click();
   await expect.poll(() => ledgerTitles(page)).toEqual(['Lamp Lit', 'lantern oil', 'neap']);
@@ -64,7 +64,7 @@ test('from dropped masters to the downloaded ZIP, sample for sample', async ({ p
   await page.getByRole('button', { name: 'Render 2 deliverables' }).click();
   await expect(page.locator('.delivery.done')).toHaveCount(2, { timeout: 60_000 });
   await page.locator('.delivery', { hasText: 'image' }).getByRole('link', { name: 'Proof' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Proved.' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'Verified.' })).toBeVisible();
 
   const [download] = await Promise.all([
     page.waitForEvent('download'),

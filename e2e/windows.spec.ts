@@ -25,7 +25,7 @@ test('Skyline and Bench take the height that a window has', async ({ page }) => 
     // Most of what the window is higher goes to the two pictures.
     expect(high + wide - skyline - bench, `${width}×${height}`).toBeGreaterThan(0.8 * (height - 800) - 1);
     // The bar under the Bench is still in sight.
-    const bar = await page.getByRole('button', { name: 'Hear all' }).boundingBox();
+    const bar = await page.getByRole('button', { name: 'Play all' }).boundingBox();
     expect((bar?.y ?? 0) + (bar?.height ?? 0)).toBeLessThan(height - 56);
   }
 });

@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { copyFile, mkdir, readFile, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { ROOT } from './build.ts';
+import { ROOT } from './build.mjs';
 
 export const MINUTES = 10;
 

@@ -77,7 +77,7 @@ export async function severalParts(folder) {
     const address = `${application.url}/albums/${id}/sequence`;
     const answers = await sequence(page, address);
     await page.getByRole('button', { name: 'Parts' }).click();
-    await page.getByRole('region', { name: 'Spread the songs' }).waitFor();
+    await page.getByRole('region', { name: 'Distribute tracks' }).waitFor();
     const spreads = [];
     for (const parts of [12, 13, 14])
       spreads.push(

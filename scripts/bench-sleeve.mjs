@@ -6,9 +6,9 @@ const COLUMNS = 8;
 /** @param address of the album, @param tracks that it has */
 export async function sleeve(page, address, tracks) {
   await page.goto(`${address}/sleeve`);
-  await page.getByRole('tab', { name: 'More words, flags' }).click();
+  await page.getByRole('tab', { name: 'More text, flags' }).click();
   const first = page
-    .getByRole('grid', { name: 'Words and codes' })
+    .getByRole('grid', { name: 'Text and codes' })
     .getByRole('row')
     .nth(2)
     .getByRole('gridcell')

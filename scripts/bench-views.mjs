@@ -8,7 +8,7 @@ import { elevenParts, hourOfWork, manyMasters } from './bench-long.mjs';
 import { sequence } from './bench-sequence.mjs';
 import { sleeve } from './bench-sleeve.mjs';
 import { sound } from './bench-sound.mjs';
-import { ROOT } from './build.ts';
+import { ROOT } from './build.mjs';
 import { apiOf, signIn } from './api.ts';
 import { CHROMIUM_FLAGS } from './chromium.ts';
 import { runApplication } from './run.ts';
@@ -68,7 +68,7 @@ export async function views() {
     );
     await page.waitForTimeout(2000);
     const sorts = [];
-    for (const name of ['Loudness', 'Length', 'Doubts', 'File'])
+    for (const name of ['Loudness', 'Length', 'Concerns', 'File'])
       sorts.push(
         await untilDrawn(
           page,

@@ -14,7 +14,7 @@ import {
 import { medianOfThree, standing } from './bench-aims.mjs';
 import { severalParts } from './bench-parts.mjs';
 import { views } from './bench-views.mjs';
-import { ensureBuilt, ROOT } from './build.ts';
+import { ensureBuilt, ROOT } from './build.mjs';
 import { installMissing, NEEDED_FOR_TESTS } from './system.ts';
 
 /** `npm run bench -- measuring views` runs only those. */

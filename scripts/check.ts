@@ -3,7 +3,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROOT } from './build.js';
+import { ROOT } from './build.mjs';
 
 const since = process.argv[2] ?? 'HEAD';
 const git = (...args: string[]): string[] =>

@@ -99,7 +99,7 @@ export async function demandFolder(data: string): Promise<void> {
     const why = new Map([
       ['EROFS', 'its disk is read-only'],
       ['ENOSPC', 'its disk is full'],
-      ['ENOTDIR', 'it is no folder'],
+      ['ENOTDIR', 'it isn’t a folder'],
     ]).get(code);
     throw new Plain(
       `The data folder ${data} can’t be written to: ${why ?? `it is not yours (${code})`}. ${elsewhere}.`,

@@ -5,7 +5,7 @@ import { watch } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { createServer, type ViteDevServer } from 'vite';
 import { apiOf } from './api.js';
-import { ensureBuilt, ROOT } from './build.js';
+import { ensureBuilt, ROOT } from './build.mjs';
 import { Application } from './run.js';
 import { installMissing, messageOf, NEEDED, Plain } from './system.js';
 
@@ -70,7 +70,7 @@ async function main(): Promise<void> {
   const { call, CONTRACT } = apiOf(started);
   const { untouched } = await call(CONTRACT.status, {});
   if (untouched && process.env.OISEAU_DEMO !== 'off') {
-    console.log('Making the demo albums (once, under a minute) …');
+    console.log('Creating the demo albums (only once, under a minute) …');
     spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), started.url, started.keyFile], {
       stdio: 'inherit',
     });

@@ -4,7 +4,7 @@ import { once } from 'node:events';
 import { existsSync } from 'node:fs';
 import { readdir, rename, rm } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
-import { ensureBuilt, ROOT } from './build.js';
+import { ensureBuilt, ROOT } from './build.mjs';
 import { withDatabaseOf } from './run.js';
 import { installMissing, messageOf, NEEDED, Plain } from './system.js';
 
@@ -28,7 +28,7 @@ async function keeper(env: NodeJS.ProcessEnv, ...args: string[]): Promise<number
 /** The data folder is made beside its place and gets its name when it is whole. */
 async function restoreInto(backup: string, data: string): Promise<number> {
   if (existsSync(data) && (await readdir(data)).length > 0)
-    throw new Plain(`${data} is not empty; name a data folder that is not there yet.`);
+    throw new Plain(`${data} isn’t empty. Name a folder that doesn’t exist yet.`);
   const partial = `${data}.restoring`;
   await rm(partial, { recursive: true, force: true });
   const status = await withDatabaseOf(partial, (env) => keeper(env, 'restore', backup)).catch(
@@ -42,7 +42,7 @@ async function restoreInto(backup: string, data: string): Promise<number> {
   else {
     await rm(data, { recursive: true, force: true });
     await rename(partial, data);
-    console.log(`${data} is restored. Start it with OISEAU_DATA=${data} npm start.`);
+    console.log(`${data} was restored. Start it with OISEAU_DATA=${data} npm start.`);
   }
   return status;
 }
@@ -64,14 +64,14 @@ async function main([command = '', ...given]: readonly string[]): Promise<number
   const [first, second] = paths;
   if (command === 'restore' && first !== undefined) return restoreInto(first, second ?? data);
   if (command === 'verify' && first !== undefined) return keeper(process.env, 'verify-backup', first);
-  if (!existsSync(data)) throw new Plain(`There is no data folder at ${data}.`);
+  if (!existsSync(data)) throw new Plain(`No data folder exists at ${data}.`);
   return withDatabaseOf(data, (env) => keeper(env, command, ...paths));
 }
 
 main(process.argv.slice(2)).then(
   (status) => (process.exitCode = status),
   (error: unknown) => {
-    console.error(error instanceof Plain ? error.message : `This could not be done: ${messageOf(error)}`);
+    console.error(error instanceof Plain ? error.message : `The command failed: ${messageOf(error)}`);
     process.exitCode = 2;
   },
 );

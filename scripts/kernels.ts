@@ -2,7 +2,7 @@
 import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import asc from 'assemblyscript/asc';
-import { ROOT } from './build.js';
+import { ROOT } from './build.mjs';
 
 const SOURCES = join(ROOT, 'core/audio/kernels');
 const TARGET = join(ROOT, 'core/audio/src/kernels/wasm.ts');

@@ -33,7 +33,7 @@ async function socketFolder(folder: string): Promise<string> {
   const room = join(folder, SOCKET).length <= SOCKET_PATH ? folder : await mkdtemp(join(tmpdir(), 'oiseau-'));
   const { uid, mode } = await lstat(room);
   if (uid !== userInfo().uid || (mode & 0o077) !== 0)
-    throw new Error(`${room} can be entered by others than its owner.`);
+    throw new Error(`${room} is accessible to other users.`);
   return room;
 }
 

@@ -4,14 +4,14 @@ import { once } from 'node:events';
 import { mkdir, readdir, readFile, rm } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { ROOT } from './build.js';
+import { ROOT } from './build.mjs';
 import { alive, claimFolder, demandFolder, ownerOf } from './data-folder.js';
 import { runningMariaDb, startMariaDb, wayOut, type DatabasePlace, type MariaDb } from './mariadb.js';
 import { lastWords, supervise, type Running, type Supervised } from './supervise.js';
 import { isFree, messageOf, Plain } from './system.js';
 
 const DATABASE = 'The database';
-const STANDINS = 'The simulation of recipients';
+const STANDINS = 'The simulated recipients program';
 
 type Environment = NodeJS.ProcessEnv;
 
@@ -95,7 +95,7 @@ function startProgram(name: string, env: Environment): Program {
 export function workersWanted(): number {
   const { OISEAU_WORKERS: said } = process.env;
   if (said === undefined) return Math.max(1, Math.min(4, availableParallelism()));
-  if (!/^\d{1,2}$/.test(said)) throw new Plain(`OISEAU_WORKERS=${said} is no number of workers.`);
+  if (!/^\d{1,2}$/.test(said)) throw new Plain(`OISEAU_WORKERS=${said} isn’t a number of workers.`);
   return Number(said);
 }
 
@@ -140,7 +140,7 @@ async function startServer(env: Environment): Promise<Program & { readonly port:
   const isDamaged = /errno: (?:1030|1034|1035|1194|1195|1712|1812|1877|1932)\b/.test(server.words());
   throw new Plain(
     isDamaged
-      ? `The server did not start: a table of the database is damaged (${reason}). ${env.OISEAU_WAY_OUT}`
+      ? `The server did not start: a database table is damaged (${reason}). ${env.OISEAU_WAY_OUT}`
       : `The server did not start: ${reason}`,
   );
 }
@@ -260,7 +260,7 @@ export class Application {
       await this.#keep('A worker', () =>
         Promise.resolve(startProgram('worker', { ...env, OISEAU_ROLE: 'worker' })),
       );
-    await this.#keep('The courier', () =>
+    await this.#keep('The delivery worker', () =>
       Promise.resolve(startProgram('worker', { ...env, OISEAU_ROLE: 'courier' })),
     );
     // What may die too often without ending everything: health says that it does not answer.
@@ -283,7 +283,7 @@ export class Application {
     name: string,
     start: (begun: (program: Ending) => void) => Promise<Ending & Running>,
   ): Promise<void> {
-    if (this.#stopping) throw new Plain('Stopped while it was starting.');
+    if (this.#stopping) throw new Plain('Stopped during start.');
     let program: Ending | undefined;
     const begin = async () => {
       const begun = await start((early) => (program = early));

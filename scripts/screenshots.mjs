@@ -4,7 +4,7 @@ import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { apiOf, signIn } from './api.ts';
-import { ensureBuilt, ROOT } from './build.ts';
+import { ensureBuilt, ROOT } from './build.mjs';
 import { CHROMIUM_FLAGS } from './chromium.ts';
 import { runApplication } from './run.ts';
 import { findProgram, installMissing, NEEDED_FOR_TESTS } from './system.ts';
@@ -55,7 +55,7 @@ try {
   await goTo(`/albums/${recital}/masters`);
   await page.getByRole('link', { name: 'carillon_low_water.wav' }).click();
   await page.getByRole('link', { name: 'Cut into tracks' }).click();
-  await page.getByRole('button', { name: 'Cut there' }).click();
+  await page.getByRole('button', { name: 'Cut at silences' }).click();
   await page.waitForTimeout(800);
   await take('cut');
   const record = albums.find(({ title }) => title === 'Stair of Salt').id;
@@ -63,14 +63,14 @@ try {
   await page.waitForTimeout(1500);
   await take('parts');
   await goTo(`/albums/${record}/masters/alternates`);
-  await page.getByText('lines up to the sample').first().waitFor({ timeout: 60_000 });
+  await page.getByText('in sync').first().waitFor({ timeout: 60_000 });
   await take('recordings');
   await goTo(`/albums/${record}/checks/pq-sheet`);
   await page.locator('.side-course .recharts-area').waitFor({ timeout: 60_000 });
-  await page.getByRole('button', { name: 'Dim surface' }).click();
+  await page.getByRole('button', { name: 'Use the dim theme' }).click();
   await page.waitForTimeout(500);
   await take('side');
-  await page.getByRole('button', { name: 'Light surface' }).click();
+  await page.getByRole('button', { name: 'Use the light theme' }).click();
   await goTo(`/albums/${id}/sound`);
   await page.getByRole('button', { name: /Slack Water/ }).click();
   await page.locator('.band-choice button').first().click();
@@ -82,7 +82,7 @@ try {
   await take('sound');
   await goTo(`/albums/${id}/sleeve`);
   const cells = page
-    .getByRole('grid', { name: 'Words and codes' })
+    .getByRole('grid', { name: 'Text and codes' })
     .getByRole('row')
     .nth(6)
     .getByRole('gridcell');
@@ -100,7 +100,7 @@ try {
   await page.locator('.saved-state', { hasText: /^saved$/ }).waitFor();
   await goTo(`/albums/${id}/sequence`);
   await page.keyboard.press('n');
-  await page.getByRole('button', { name: 'Crossfade of' }).click();
+  await page.getByRole('button', { name: 'Crossfade' }).click();
   await page.waitForTimeout(600);
   await page.keyboard.press('t');
   await page.waitForTimeout(4500);
@@ -148,9 +148,9 @@ try {
   await theirs.getByRole('textbox', { name: /^Note at/ }).fill('could the bell ring out a little longer?');
   await theirs.waitForTimeout(1500);
   await theirs.screenshot({ path: join(ROOT, 'docs/screenshots/listener.png') });
-  await theirs.getByLabel('Please change something').check();
-  await theirs.getByLabel('In your words').fill('Nearly there: one note.');
-  await theirs.getByRole('button', { name: 'Send the answer' }).click();
+  await theirs.getByLabel('Request a change').check();
+  await theirs.getByLabel('Comment').fill('Nearly there: one note.');
+  await theirs.getByRole('button', { name: 'Send response' }).click();
   await theirs.getByText('You asked for a change').waitFor();
   await stranger.close();
   for (const [name, kind] of [

@@ -3,7 +3,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { join, resolve } from 'node:path';
 import { apiOf } from './api.js';
-import { ensureBuilt, ROOT } from './build.js';
+import { ensureBuilt, ROOT } from './build.mjs';
 import { Application, workersWanted, type Started } from './run.js';
 import { installMissing, messageOf, NEEDED, Plain } from './system.js';
 
@@ -12,7 +12,7 @@ const DEFAULT_PORT = 4680;
 async function main(): Promise<void> {
   const port = Number(process.env.OISEAU_PORT ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
-    throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} is no port.`);
+    throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} isn’t a port number.`);
   const application = new Application();
   let ending = false;
   let demo: ChildProcess | undefined;
@@ -47,14 +47,14 @@ async function main(): Promise<void> {
   const { call, CONTRACT } = apiOf(started);
   const { untouched } = await call(CONTRACT.status, {});
   if (untouched && process.env.OISEAU_DEMO !== 'off') {
-    console.log('Making the demo albums (once, under a minute) …');
+    console.log('Creating the demo albums (only once, under a minute) …');
     demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), started.url, started.keyFile], {
       stdio: ['ignore', 'inherit', 'inherit'],
       detached: true,
     });
     const [status] = (await once(demo, 'exit')) as [number | null];
     if (ending) return;
-    if (status !== 0) console.error('The demo albums could not be made; Oiseau works without them.');
+    if (status !== 0) console.error('The demo albums couldn’t be created. Oiseau works without them.');
   }
   const address = process.env.OISEAU_PUBLIC_URL ?? started.url;
   console.log(`Oiseau is ready: ${address.replace(/\/$/, '')}/#key=${started.key}   (Ctrl-C ends it)`);

@@ -35,7 +35,7 @@ it('starts again what has died, tells of it, and stops when it is told to', asyn
   expect(program.starts()).toBe(1);
   await vi.advanceTimersByTimeAsync(1);
   expect(program.starts()).toBe(2);
-  expect(told).toEqual(['The server ended unexpectedly; it is started again. last words']);
+  expect(told).toEqual(['The server stopped unexpectedly and is being restarted. last words']);
   kept.stop();
   program.kill();
   await vi.advanceTimersByTimeAsync(60_000);
@@ -46,7 +46,7 @@ it('says when it has died too often', async () => {
   const program = mortal();
   const kept = supervise('A worker', program.start, () => undefined);
   await kept.started;
-  const gaveUp = expect(kept.gaveUp).rejects.toThrow('A worker has died 5 times within a minute. last words');
+  const gaveUp = expect(kept.gaveUp).rejects.toThrow('A worker crashed 5 times within a minute. last words');
   for (let i = 0; i < 5; i++) {
     program.kill();
     await vi.advanceTimersByTimeAsync(8000);

@@ -62,7 +62,7 @@ export function supervise(
   gaveUp.catch(() => undefined);
   const startAgain = (): Promise<Running | undefined> =>
     start().catch((error: unknown) => {
-      tell(`${name} could not be started again: ${messageOf(error)}`);
+      tell(`${name} could not be restarted: ${messageOf(error)}`);
       return undefined;
     });
   const keep = async (program: Running): Promise<void> => {
@@ -77,8 +77,8 @@ export function supervise(
       const wait = nextWait(performance.now());
       const words = lastWords(running?.words(wait === null) ?? '');
       if (wait === null)
-        return giveUp(new Error(`${name} has died ${TOO_MANY} times within a minute. ${words}`.trim()));
-      tell(`${name} ended unexpectedly; it is started again. ${words}`.trim());
+        return giveUp(new Error(`${name} crashed ${TOO_MANY} times within a minute. ${words}`.trim()));
+      tell(`${name} stopped unexpectedly and is being restarted. ${words}`.trim());
       await new Promise<void>((resolve) => {
         const timer = setTimeout(resolve, wait);
         wake = () => {

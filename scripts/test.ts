@@ -5,7 +5,7 @@ import { once } from 'node:events';
 import { mkdir, readFile, rm } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { ensureBuilt, ROOT } from './build.js';
+import { ensureBuilt, ROOT } from './build.mjs';
 import { findProgram, installMissing, NEEDED_FOR_TESTS, Plain } from './system.js';
 
 const RESULTS = join(ROOT, 'test-results');

@@ -9,7 +9,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ask, CONTRACT, fetchWithKey } from '@oiseau/api';
-import { ensureBuilt, ROOT } from './build.ts';
+import { ensureBuilt, ROOT } from './build.mjs';
 import { installMissing, NEEDED } from './system.ts';
 
 const KILLS = Number(process.argv[2] ?? 200);

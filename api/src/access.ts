@@ -18,7 +18,7 @@ const visitor = z.object({
 });
 export type Visitor = z.output<typeof visitor>;
 
-const holder = z.string().trim().min(1, 'A key needs the name of who holds it.').max(200);
+const holder = z.string().trim().min(1, 'Enter the person’s name.').max(200);
 
 /** A key that was handed out; the key itself is never told again. */
 const keyRecord = z.object({
@@ -72,7 +72,7 @@ const page = z.object({
 const events = z.array(eventRecord);
 
 export const ACCESS = {
-  session: endpoint('GET', '/session', 'any', 'Who is here.', { answer: visitor }),
+  session: endpoint('GET', '/session', 'any', 'The current session.', { answer: visitor }),
   signIn: endpoint('POST', '/session', 'none', 'Trades a key for a session.', {
     body: z.strictObject({ key: z.string().max(200) }),
     most: 1000,
@@ -83,7 +83,7 @@ export const ACCESS = {
     'GET',
     '/keys',
     'any',
-    'Keys that were handed out, the first one first; of a key to some albums those that it has made.',
+    'People with access, oldest first. A key limited to some albums sees only the keys it created.',
     {
       right: 'keys',
       answer: z.array(keyRecord),
@@ -93,7 +93,7 @@ export const ACCESS = {
     'POST',
     '/keys',
     'any',
-    'Makes a key for somebody, to albums that one’s own key opens; it is told this once.',
+    'Creates a key for albums the caller may access. The secret is returned only once.',
     {
       right: 'keys',
       status: 201,
@@ -101,25 +101,25 @@ export const ACCESS = {
       answer: z.object({ id: z.string(), key: z.string() }),
     },
   ),
-  nameKey: endpoint('PUT', '/keys/:id', 'key', 'Changes the name of who holds a key.', {
+  nameKey: endpoint('PUT', '/keys/:id', 'key', 'Renames the holder of a key.', {
     right: 'keys',
     body: z.strictObject({ name: holder }),
   }),
-  takeBackKey: endpoint('DELETE', '/keys/:id', 'key', 'Takes a key back: it opens nothing any more.', {
+  takeBackKey: endpoint('DELETE', '/keys/:id', 'key', 'Revokes a key.', {
     right: 'keys',
   }),
   events: endpoint(
     'GET',
     '/events',
     'any',
-    'What has happened, the newest first; with a key to some albums what happened to those, and by that key.',
+    'Activity, newest first. A limited key sees only its own albums and actions.',
     {
       right: 'keys',
       query: page,
       answer: events,
     },
   ),
-  albumEvents: endpoint('GET', '/albums/:id/events', 'album', 'What has happened to an album.', {
+  albumEvents: endpoint('GET', '/albums/:id/events', 'album', 'Activity of an album.', {
     right: 'work',
     query: page,
     answer: events,

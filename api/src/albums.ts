@@ -48,15 +48,15 @@ const albumFile = z.strictObject({
   /** SHA-256 of each master by the name in the file; names left out are looked up on the Shelf. */
   masters: z
     .record(z.string().max(1000), sha256)
-    .refine((masters) => Object.keys(masters).length <= 1000, 'There are more than 1000 masters.')
+    .refine((masters) => Object.keys(masters).length <= 1000, 'More than 1000 masters.')
     .default({}),
 });
 
 export const ALBUMS = {
-  status: endpoint('GET', '/status', 'any', 'Whether no album was ever made.', {
+  status: endpoint('GET', '/status', 'any', 'Whether any album was ever created.', {
     answer: z.object({ untouched: z.boolean() }),
   }),
-  shelf: endpoint('GET', '/albums', 'any', 'Albums by pages.', {
+  shelf: endpoint('GET', '/albums', 'any', 'Albums, paged.', {
     query: z.object({
       /** Words of the title or the performer. */
       q: z.string().max(200).default(''),
@@ -73,27 +73,21 @@ export const ALBUMS = {
       indexing: z.int(),
     }),
   }),
-  createAlbum: endpoint('POST', '/albums', 'any', 'Makes an empty album.', {
+  createAlbum: endpoint('POST', '/albums', 'any', 'Creates an empty album.', {
     status: 201,
     body: z.strictObject({ title: z.string().max(4000).default('') }),
     answer: albumId,
   }),
-  album: endpoint('GET', '/albums/:id', 'album', 'An album as it was saved last.', { answer: albumRecord }),
-  rawAlbum: endpoint(
-    'GET',
-    '/albums/:id/raw',
-    'album',
-    'What is kept of an album, as it lies in the database.',
-    {
-      right: 'work',
-      file: 'application/json',
-    },
-  ),
+  album: endpoint('GET', '/albums/:id', 'album', 'An album as last saved.', { answer: albumRecord }),
+  rawAlbum: endpoint('GET', '/albums/:id/raw', 'album', 'The stored document of an album, unread.', {
+    right: 'work',
+    file: 'application/json',
+  }),
   bringBackRevision: endpoint(
     'POST',
     '/albums/:id/revisions/:number/album',
     'album',
-    'Puts a revision in the place of an album that can’t be read any more.',
+    'Restores a damaged album from a revision.',
   ),
   saveAlbum: endpoint(
     'PUT',
@@ -121,7 +115,7 @@ export const ALBUMS = {
     'GET',
     '/albums/:id/changes',
     'album',
-    'What has led from a version of an album to the one that stands; the whole album where that is not kept any more.',
+    'The changes since a version of an album, or the whole album when they are no longer stored.',
     {
       query: z.object({ after: z.coerce.number().int().min(1) }),
       answer: z.object({
@@ -132,30 +126,20 @@ export const ALBUMS = {
       }),
     },
   ),
-  deleteAlbum: endpoint(
-    'DELETE',
-    '/albums/:id',
-    'album',
-    'Takes an album off the Shelf; it can be restored.',
-    { right: 'delete' },
-  ),
-  restoreAlbum: endpoint('POST', '/albums/:id/restore', 'album', 'Puts a deleted album back.', {
+  deleteAlbum: endpoint('DELETE', '/albums/:id', 'album', 'Deletes an album; it can be restored.', {
     right: 'delete',
   }),
-  duplicateAlbum: endpoint('POST', '/albums/:id/duplicate', 'album', 'Makes a copy of an album.', {
+  restoreAlbum: endpoint('POST', '/albums/:id/restore', 'album', 'Restores a deleted album.', {
+    right: 'delete',
+  }),
+  duplicateAlbum: endpoint('POST', '/albums/:id/duplicate', 'album', 'Duplicates an album.', {
     status: 201,
     answer: albumId,
   }),
-  isrcsElsewhere: endpoint(
-    'GET',
-    '/albums/:id/isrcs-elsewhere',
-    'album',
-    'The ISRCs that stand in other albums.',
-    {
-      answer: z.array(z.object({ isrc: z.string(), album: z.string() })),
-    },
-  ),
-  isrcRegister: endpoint('GET', '/isrcs', 'any', 'Every ISRC that was given, with album and track.', {
+  isrcsElsewhere: endpoint('GET', '/albums/:id/isrcs-elsewhere', 'album', 'ISRCs used in other albums.', {
+    answer: z.array(z.object({ isrc: z.string(), album: z.string() })),
+  }),
+  isrcRegister: endpoint('GET', '/isrcs', 'any', 'Every assigned ISRC with album and track.', {
     right: 'work',
     answer: z.array(
       z.object({
@@ -170,7 +154,7 @@ export const ALBUMS = {
       }),
     ),
   }),
-  albumFile: endpoint('GET', '/albums/:id/file', 'album', 'The album as an open file.', {
+  albumFile: endpoint('GET', '/albums/:id/file', 'album', 'The album file.', {
     right: 'work',
     file: 'application/json',
   }),
@@ -178,7 +162,7 @@ export const ALBUMS = {
     right: 'work',
     file: 'application/zip',
   }),
-  bundles: endpoint('GET', '/bundles', 'any', 'Several albums in one ZIP, each as its bundle in a folder.', {
+  bundles: endpoint('GET', '/bundles', 'any', 'Several albums in one ZIP, a folder each.', {
     right: 'work',
     query: z.object({
       /** Ids, with commas between them. */
@@ -190,7 +174,7 @@ export const ALBUMS = {
     }),
     file: 'application/zip',
   }),
-  importAlbum: endpoint('POST', '/album-files', 'any', 'Makes an album of an album file.', {
+  importAlbum: endpoint('POST', '/album-files', 'any', 'Creates an album from an album file.', {
     most: ALBUM_BODY,
     status: 201,
     body: albumFile,
@@ -200,14 +184,14 @@ export const ALBUMS = {
     'POST',
     '/album-files/masters',
     'any',
-    'Which masters an album file needs, and which are here.',
+    'The masters an album file needs, and which are stored.',
     { most: ALBUM_BODY, body: albumFile, answer: z.array(z.object({ name, here: z.boolean() })) },
   ),
   labelCopy: endpoint(
     'GET',
     '/albums/:id/label-copy.pdf',
     'album',
-    'All words and codes of an album for print.',
+    'Label copy: all text and codes of an album as PDF.',
     {
       right: 'work',
       file: 'application/pdf',
@@ -217,14 +201,14 @@ export const ALBUMS = {
     'GET',
     '/albums/:id/loudness.pdf',
     'album',
-    'The loudness of all tracks and parts for print, once it is measured (`/sounds`).',
+    'Loudness report as PDF, once everything is measured (`/sounds`).',
     { right: 'work', file: 'application/pdf' },
   ),
   pqSheet: endpoint(
     'GET',
     '/albums/:id/pq-sheet.pdf',
     'album',
-    'The PQ sheet of a disc of an album, or of a revision of it; without its number that of the first disc.',
+    'PQ sheet of a disc of an album or of a revision; the first disc by default.',
     {
       right: 'work',
       query: z.object({

@@ -69,11 +69,11 @@ describe('a call', () => {
       ask(answering(status, text), CONTRACT.duplicateAlbum, { params: { id: 'a' } }).catch(
         (error: unknown) => error,
       );
-    const told = await refusal(409, '{"error":"“Glass” plays this master.","code":"conflict","same":true}');
+    const told = await refusal(409, '{"error":"“Glass” uses this master.","code":"conflict","same":true}');
     expect(told).toBeInstanceOf(ApiFailure);
     expect(told).toMatchObject({
       status: 409,
-      message: '“Glass” plays this master.',
+      message: '“Glass” uses this master.',
       details: { same: true },
     });
     expect(await refusal(502, '<html>')).toMatchObject({ status: 502, message: 'The server answered 502.' });
@@ -85,7 +85,7 @@ describe('a call', () => {
     const cause = new TypeError('fetch failed');
     await expect(ask(() => Promise.reject(cause), CONTRACT.shelf, { query: {} })).rejects.toMatchObject({
       status: 0,
-      message: 'The server does not answer. Is Oiseau still running?',
+      message: 'The server doesn’t respond. Is Oiseau still running?',
       cause,
     });
   });

@@ -29,7 +29,7 @@ export const fetchWithKey =
     });
 
 /** What a person reads where nobody answers. */
-export const NO_ANSWER = 'The server does not answer. Is Oiseau still running?';
+export const NO_ANSWER = 'The server doesn’t respond. Is Oiseau still running?';
 
 /** `albums[0].title: …`: the field of an answer that does not fit, and why. */
 export function misfitWords(error: z.ZodError): string {
@@ -70,14 +70,14 @@ export async function ask<E extends Endpoint>(
   if (!endpoint.answer) return undefined as AnswerOf<E>;
   const read = endpoint.answer.safeParse(jsonOf(text));
   if (read.success) return read.data as AnswerOf<E>;
-  const words = `The server’s answer to ${method} ${address} is not what it should be: ${misfitWords(read.error)}`;
+  const words = `The server’s response to ${method} ${address} is invalid: ${misfitWords(read.error)}`;
   throw new ApiFailure(response.status, words, {}, { cause: read.error });
 }
 
 /** What a refusal says. */
 export function refusalOf(status: number, text: string): ApiFailure {
   const read = failure.safeParse(jsonOf(text));
-  if (!read.success) return new ApiFailure(status, `The server answered ${status}.`);
+  if (!read.success) return new ApiFailure(status, `The server responded with status ${status}.`);
   const { error, ...details } = read.data;
   return new ApiFailure(status, error, details);
 }

@@ -35,7 +35,7 @@ export const CHANGES = {
     'GET',
     '/changes',
     'any',
-    'What has changed since. Asked for with `Accept: text/event-stream` it goes on as Server-Sent Events: `change` with its data, and `reset` where some were missed; it resumes from Last-Event-ID.',
+    'Changes since an event. With `Accept: text/event-stream`, a stream of Server-Sent Events: `change` with data, and `reset` where events were missed. Resumes from Last-Event-ID.',
     {
       query: z.object({
         /** Begin with the changes of so many ms before now. */

@@ -99,7 +99,7 @@ export const DELIVERIES = {
     'GET',
     '/renders',
     'any',
-    'What is rendered or waits, of all albums that the key opens, in the order in which it is done.',
+    'The render queue of all albums the caller may access, in order.',
     { answer: z.array(queuedRender) },
   ),
   deliveries: endpoint(
@@ -123,7 +123,7 @@ export const DELIVERIES = {
     'POST',
     '/albums/:id/deliveries',
     'album',
-    'Numbers a revision and renders deliverables from it.',
+    'Creates a revision and renders deliverables from it.',
     {
       status: 202,
       body: z.strictObject({
@@ -136,24 +136,18 @@ export const DELIVERIES = {
       answer: z.array(deliveryRecord),
     },
   ),
-  stopRender: endpoint('POST', '/deliveries/:id/stop', 'delivery', 'Asks a render to stop.', { status: 202 }),
-  retryRender: endpoint('POST', '/deliveries/:id/retry', 'delivery', 'Renders a delivery once more.', {
+  stopRender: endpoint('POST', '/deliveries/:id/stop', 'delivery', 'Stops a render.', { status: 202 }),
+  retryRender: endpoint('POST', '/deliveries/:id/retry', 'delivery', 'Renders a delivery again.', {
     status: 202,
   }),
-  renderFirst: endpoint(
-    'POST',
-    '/deliveries/:id/first',
-    'delivery',
-    'Puts a waiting render before all others.',
-    {
-      status: 202,
-    },
-  ),
+  renderFirst: endpoint('POST', '/deliveries/:id/first', 'delivery', 'Moves a queued render to the front.', {
+    status: 202,
+  }),
   clearDelivery: endpoint(
     'POST',
     '/deliveries/:id/clear',
     'delivery',
-    'Deletes the files of a delivery; its record stays.',
+    'Deletes the files of a delivery; its record is kept.',
     { right: 'delete' },
   ),
   deliveryFiles: endpoint('GET', '/deliveries/:id/files', 'delivery', 'The files of a delivery.', {
@@ -178,32 +172,26 @@ export const DELIVERIES = {
     'GET',
     '/deliveries/:id/listen/:path',
     'delivery',
-    'A rendered file to be heard, in ranges.',
+    'A rendered file for playback, with ranges.',
     {
       file: 'audio/*',
     },
   ),
-  heard: endpoint(
-    'GET',
-    '/deliveries/:id/heard/:path',
-    'delivery',
-    'What the samples of a rendered file are.',
-    {
-      answer: z.object({ info: pcmInfo }),
-    },
-  ),
+  heard: endpoint('GET', '/deliveries/:id/heard/:path', 'delivery', 'Sample format of a rendered file.', {
+    answer: z.object({ info: pcmInfo }),
+  }),
   heardAudio: endpoint(
     'GET',
     '/deliveries/:id/heard/:path/audio',
     'delivery',
-    'The samples of a rendered file, in ranges: the file itself, or of a coded one a decoded copy.',
+    'The samples of a rendered file, with ranges: the file itself, or a decoded copy of a compressed one.',
     { file: 'application/octet-stream' },
   ),
   heardOutline: endpoint(
     'GET',
     '/deliveries/:id/heard/:path/outline',
     'delivery',
-    'The outline of a rendered file: for each 1/75 s peak and RMS, 16 bit little-endian.',
+    'Waveform of a rendered file: peak and RMS per 1/75 s, 16-bit little-endian.',
     {
       query: z.object({ step: z.coerce.number().int().min(1).max(10_000).default(1) }),
       file: 'application/octet-stream',
@@ -222,7 +210,7 @@ export const DELIVERIES = {
     'GET',
     '/albums/:id/revisions/:number',
     'album',
-    'A revision, with the facts of its masters.',
+    'A revision with facts about its masters.',
     {
       answer: revision,
     },
@@ -230,26 +218,26 @@ export const DELIVERIES = {
   notes: endpoint('GET', '/deliveries/:id/notes', 'delivery', 'Notes on a delivery, by file and time.', {
     answer: z.array(noteRecord),
   }),
-  addNote: endpoint('POST', '/deliveries/:id/notes', 'delivery', 'Notes a moment of a rendered file.', {
-    right: 'note',
-    status: 201,
-    body: z.strictObject({ path: z.string().min(1).max(500), seconds: z.number().min(0), text: noteText }),
-    answer: noteRecord.pick({ id: true, path: true, seconds: true, text: true, author: true }),
-  }),
-  answers: endpoint(
-    'GET',
-    '/deliveries/:id/answers',
+  addNote: endpoint(
+    'POST',
+    '/deliveries/:id/notes',
     'delivery',
-    'What listeners answered, the newest first.',
+    'Adds a note at a moment of a rendered file.',
     {
-      answer: z.array(answerRecord),
+      right: 'note',
+      status: 201,
+      body: z.strictObject({ path: z.string().min(1).max(500), seconds: z.number().min(0), text: noteText }),
+      answer: noteRecord.pick({ id: true, path: true, seconds: true, text: true, author: true }),
     },
   ),
+  answers: endpoint('GET', '/deliveries/:id/answers', 'delivery', 'Listener responses, newest first.', {
+    answer: z.array(answerRecord),
+  }),
   albumAnswers: endpoint(
     'GET',
     '/albums/:id/answers',
     'album',
-    'What listeners answered to the deliveries of an album, the newest first.',
+    'Listener responses to the deliveries of an album, newest first.',
     {
       answer: z.array(answerRecord.extend({ deliveryId: z.string(), revision: z.int() })),
     },
@@ -258,15 +246,15 @@ export const DELIVERIES = {
     'POST',
     '/deliveries/:id/answers',
     'delivery',
-    'Takes in an answer that was sent back, with its notes; it must be of the very bytes of the delivery.',
+    'Imports a response file with its notes. Its files must be those of the delivery.',
     { status: 201, body: answerSchema, answer: answerRecord },
   ),
-  writeNote: endpoint('PUT', '/notes/:id', 'note', 'Changes the words of a note.', {
+  writeNote: endpoint('PUT', '/notes/:id', 'note', 'Changes the text of a note.', {
     right: 'note',
     body: z.strictObject({ text: noteText }),
   }),
-  tickNote: endpoint('PUT', '/notes/:id/tick', 'note', 'Ticks a note off, or takes the tick back.', {
+  tickNote: endpoint('PUT', '/notes/:id/tick', 'note', 'Marks a note as done, or as open.', {
     body: z.strictObject({ met: z.boolean() }),
   }),
-  removeNote: endpoint('DELETE', '/notes/:id', 'note', 'Takes a note out.', { right: 'note' }),
+  removeNote: endpoint('DELETE', '/notes/:id', 'note', 'Deletes a note.', { right: 'note' }),
 } as const;

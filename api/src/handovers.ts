@@ -83,18 +83,18 @@ const handoverRecord = z.object({
 });
 export type HandoverRecord = z.output<typeof handoverRecord>;
 
-const named = z.string().trim().min(1, 'A receiver needs a name.').max(100);
+const named = z.string().trim().min(1, 'Enter a name for the recipient.').max(100);
 const address = z
-  .url({ protocol: /^https?$/, error: 'The address must begin with http:// or https://.' })
+  .url({ protocol: /^https?$/, error: 'The address must start with http:// or https://.' })
   .max(500);
-const token = z.string().trim().min(1, 'A receiver needs a token.').max(1000);
+const token = z.string().trim().min(1, 'Enter a token for the recipient.').max(1000);
 
 export const HANDOVERS = {
-  receivers: endpoint('GET', '/receivers', 'any', 'Everybody to whom something can be handed over.', {
+  receivers: endpoint('GET', '/receivers', 'any', 'All recipients.', {
     right: 'work',
     answer: z.array(receiverRecord),
   }),
-  addReceiver: endpoint('POST', '/receivers', 'any', 'Adds a receiver.', {
+  addReceiver: endpoint('POST', '/receivers', 'any', 'Adds a recipient.', {
     right: 'keys',
     unlimited: true,
     status: 201,
@@ -105,7 +105,7 @@ export const HANDOVERS = {
     'PUT',
     '/receivers/:id',
     'receiver',
-    'Changes a receiver; without a token it keeps its own.',
+    'Changes a recipient. Without a token it keeps its current one.',
     {
       right: 'keys',
       unlimited: true,
@@ -116,49 +116,61 @@ export const HANDOVERS = {
     'DELETE',
     '/receivers/:id',
     'receiver',
-    'Takes a receiver out; what it got stays told.',
+    'Removes a recipient; the record of its deliveries is kept.',
     {
       right: 'keys',
       unlimited: true,
     },
   ),
-  askReceiver: endpoint('GET', '/receivers/:id/about', 'receiver', 'Asks a receiver what it is and has.', {
-    right: 'work',
-    answer: z.object({
-      /** null: it did not answer as it should. */
-      about: z.record(z.string(), z.unknown()).nullable(),
-      trouble: z.string().nullable(),
-    }),
-  }),
+  askReceiver: endpoint(
+    'GET',
+    '/receivers/:id/about',
+    'receiver',
+    'Asks a recipient for its capabilities and state.',
+    {
+      right: 'work',
+      answer: z.object({
+        /** null: it did not answer as it should. */
+        about: z.record(z.string(), z.unknown()).nullable(),
+        trouble: z.string().nullable(),
+      }),
+    },
+  ),
   putMedium: endpoint(
     'PUT',
     '/receivers/:id/medium',
     'receiver',
-    'Puts a blank disc into a drive, or takes it out.',
+    'Loads a blank disc into a simulated drive, or ejects it.',
     {
       body: z.strictObject({ kind: z.enum(['none', '74', '80']) }),
     },
   ),
-  handovers: endpoint('GET', '/albums/:id/handovers', 'album', 'What was handed over, the newest first.', {
+  handovers: endpoint('GET', '/albums/:id/handovers', 'album', 'Deliveries sent, newest first.', {
     right: 'work',
     answer: z.array(handoverRecord),
   }),
-  handOver: endpoint('POST', '/deliveries/:id/handovers', 'delivery', 'Hands a proved delivery over.', {
-    status: 201,
-    body: z.strictObject({
-      receiver: z.uuid(),
-      by: z.string().trim().max(200).default(''),
-      writing: writing.optional(),
-    }),
-    answer: z.object({ id: z.string() }),
-  }),
-  pauseHandover: endpoint('POST', '/handovers/:id/pause', 'handover', 'Stops sending, to go on later.', {
+  handOver: endpoint(
+    'POST',
+    '/deliveries/:id/handovers',
+    'delivery',
+    'Sends a verified delivery to a recipient.',
+    {
+      status: 201,
+      body: z.strictObject({
+        receiver: z.uuid(),
+        by: z.string().trim().max(200).default(''),
+        writing: writing.optional(),
+      }),
+      answer: z.object({ id: z.string() }),
+    },
+  ),
+  pauseHandover: endpoint('POST', '/handovers/:id/pause', 'handover', 'Pauses sending.', {
     status: 202,
   }),
-  stopHandover: endpoint('POST', '/handovers/:id/stop', 'handover', 'Stops sending for good.', {
+  stopHandover: endpoint('POST', '/handovers/:id/stop', 'handover', 'Stops sending.', {
     status: 202,
   }),
-  resumeHandover: endpoint('POST', '/handovers/:id/resume', 'handover', 'Goes on sending, or tries again.', {
+  resumeHandover: endpoint('POST', '/handovers/:id/resume', 'handover', 'Resumes sending, or tries again.', {
     status: 202,
   }),
 } as const;

@@ -79,20 +79,20 @@ const listenerAnswer = answerRecord.pick({ verdict: true, words: true, at: true 
 
 /** Calls of a listener are below `/listening/:id`, and open nothing but what that one invitation is for. */
 export const INVITATIONS = {
-  invitations: endpoint('GET', '/albums/:id/invitations', 'album', 'Who may listen, the newest first.', {
+  invitations: endpoint('GET', '/albums/:id/invitations', 'album', 'Listeners, newest first.', {
     right: 'work',
     answer: z.array(invitationRecord),
   }),
-  invite: endpoint('POST', '/deliveries/:id/invitations', 'delivery', 'Lets somebody listen to a delivery.', {
+  invite: endpoint('POST', '/deliveries/:id/invitations', 'delivery', 'Shares a delivery with a listener.', {
     status: 201,
     body: z.strictObject({
-      name: z.string().trim().min(1, 'Whoever listens needs a name.').max(200),
+      name: z.string().trim().min(1, 'Enter the listener’s name.').max(200),
       /** The same as of an earlier invitation of the album: the listener sees what became of their notes. */
       listener: z.uuid().nullable().default(null),
       endsAt: moment,
       password: z
         .string()
-        .min(4, 'A password has four characters at least.')
+        .min(4, 'A password needs at least four characters.')
         .max(200)
         .nullable()
         .default(null),
@@ -100,17 +100,12 @@ export const INVITATIONS = {
     }),
     answer: z.object({ id: z.string(), secret: z.string() }),
   }),
-  takeBackInvitation: endpoint(
-    'DELETE',
-    '/invitations/:id',
-    'invitation',
-    'Takes an invitation back: its address opens nothing any more.',
-  ),
+  takeBackInvitation: endpoint('DELETE', '/invitations/:id', 'invitation', 'Revokes a listener’s link.'),
   signInListener: endpoint(
     'POST',
     '/listening/:id/session',
     'none',
-    'Trades the secret of an address for a session.',
+    'Trades the secret of a link for a session.',
     {
       body: z.strictObject({
         secret: z.string().max(200),
@@ -119,7 +114,7 @@ export const INVITATIONS = {
       most: 2000,
     },
   ),
-  listeningPage: endpoint('GET', '/listening/:id', 'listener', 'What there is to be listened to.', {
+  listeningPage: endpoint('GET', '/listening/:id', 'listener', 'The page of a listener.', {
     answer: listeningPage,
   }),
   listeningCover: endpoint('GET', '/listening/:id/cover', 'listener', 'The cover.', { file: 'image/*' }),
@@ -127,36 +122,30 @@ export const INVITATIONS = {
     'GET',
     '/listening/:id/heard/:path',
     'listener',
-    'What the samples of a rendered file are.',
+    'Sample format of a rendered file.',
     { answer: z.object({ info: pcmInfo }) },
   ),
   listeningAudio: endpoint(
     'GET',
     '/listening/:id/heard/:path/audio',
     'listener',
-    'The samples of a rendered file, in ranges.',
+    'The samples of a rendered file, with ranges.',
     { file: 'application/octet-stream' },
   ),
   listeningOutline: endpoint(
     'GET',
     '/listening/:id/heard/:path/outline',
     'listener',
-    'The outline of a rendered file, as for a delivery.',
+    'Waveform of a rendered file, as for a delivery.',
     {
       query: z.object({ step: z.coerce.number().int().min(1).max(10_000).default(1) }),
       file: 'application/octet-stream',
     },
   ),
-  listenerSaid: endpoint(
-    'GET',
-    '/listening/:id/said',
-    'listener',
-    'What the listener has noted and answered.',
-    {
-      answer: z.object({ notes: z.array(listenerNote), answers: z.array(listenerAnswer) }),
-    },
-  ),
-  addListenerNote: endpoint('POST', '/listening/:id/notes', 'listener', 'Notes a moment.', {
+  listenerSaid: endpoint('GET', '/listening/:id/said', 'listener', 'The listener’s notes and responses.', {
+    answer: z.object({ notes: z.array(listenerNote), answers: z.array(listenerAnswer) }),
+  }),
+  addListenerNote: endpoint('POST', '/listening/:id/notes', 'listener', 'Adds a note at a moment.', {
     right: 'note',
     status: 201,
     most: 50_000,
@@ -167,21 +156,21 @@ export const INVITATIONS = {
     'PUT',
     '/listening/:id/notes/:note',
     'listener',
-    'Changes the words of a note.',
+    'Changes the text of a note.',
     {
       right: 'note',
       most: 50_000,
       body: z.strictObject({ text: noteText }),
     },
   ),
-  removeListenerNote: endpoint('DELETE', '/listening/:id/notes/:note', 'listener', 'Takes a note out.', {
+  removeListenerNote: endpoint('DELETE', '/listening/:id/notes/:note', 'listener', 'Deletes a note.', {
     right: 'note',
   }),
   answerAsListener: endpoint(
     'POST',
     '/listening/:id/answers',
     'listener',
-    'Approves, or asks for a change.',
+    'Approves, or requests a change.',
     {
       right: 'note',
       status: 201,

@@ -75,30 +75,24 @@ export type Health = z.output<typeof health>;
 
 /** What lies where, what is looked after, and how everything is. */
 export const KEEPING = {
-  health: endpoint('GET', '/health', 'any', 'How everything is: database, workers, queue, disk, versions.', {
+  health: endpoint('GET', '/health', 'any', 'Health: database, workers, queue, disk, versions.', {
     answer: health,
   }),
-  keeping: endpoint('GET', '/keeping', 'any', 'What lies where, what nothing uses, what was looked over.', {
+  keeping: endpoint('GET', '/keeping', 'any', 'Storage: disk use, unused files, the last verification.', {
     right: 'keys',
     answer: keeping,
   }),
-  verify: endpoint(
-    'POST',
-    '/keeping/verify',
-    'any',
-    'Looks over every file and document, in the background.',
-    {
-      right: 'keys',
-      unlimited: true,
-      status: 202,
-    },
-  ),
-  stopVerify: endpoint('POST', '/keeping/verify/stop', 'any', 'Stops the look.', {
+  verify: endpoint('POST', '/keeping/verify', 'any', 'Verifies every file and document in the background.', {
     right: 'keys',
     unlimited: true,
     status: 202,
   }),
-  clear: endpoint('POST', '/keeping/clear', 'any', 'Clears before its time what would go by itself.', {
+  stopVerify: endpoint('POST', '/keeping/verify/stop', 'any', 'Stops the verification.', {
+    right: 'keys',
+    unlimited: true,
+    status: 202,
+  }),
+  clear: endpoint('POST', '/keeping/clear', 'any', 'Deletes unused files, old uploads or the bin at once.', {
     right: 'keys',
     body: z.strictObject({ what: z.enum(CLEARABLE) }),
     answer: z.object({ files: z.int(), bytes: z.int() }),

@@ -61,53 +61,35 @@ export const intakeRecord = z.object({
 export type IntakeAnswer = z.output<typeof intakeRecord>;
 
 export const MASTERS = {
-  intake: endpoint(
-    'GET',
-    '/intakes/:id',
-    'intake',
-    'What becomes of a coded file that is decoded for an album.',
-    {
-      answer: intakeRecord,
-    },
-  ),
-  stopIntake: endpoint(
-    'POST',
-    '/intakes/:id/stop',
-    'intake',
-    'Stops decoding a file; nothing of it is kept.',
-    {
-      status: 202,
-    },
-  ),
+  intake: endpoint('GET', '/intakes/:id', 'intake', 'State of an import that decodes a compressed file.', {
+    answer: intakeRecord,
+  }),
+  stopIntake: endpoint('POST', '/intakes/:id/stop', 'intake', 'Stops an import; nothing is kept.', {
+    status: 202,
+  }),
   masters: endpoint(
     'GET',
     '/albums/:id/masters',
     'album',
-    'The masters of an album, in the order in which they came. Without `curves` the bands of their upper ends are left empty: see `upperBands`.',
+    'The masters of an album in order of import. Without `curves` their high-frequency bands are empty: see `upperBands`.',
     {
       query: z.object({ curves: z.enum(['true', 'false']).default('true') }),
       answer: z.array(masterRecord),
     },
   ),
-  addMaster: endpoint(
-    'POST',
-    '/albums/:id/masters',
-    'album',
-    'Takes a file into an album: one sent by pieces.',
-    {
-      status: 201,
-      body: uploaded.extend({
-        /** A file that must be decoded is left to a job, and the answer tells where to ask for it. */
-        later: z.boolean().default(false),
-      }),
-      answer: z.union([takenThere, z.object({ intake: z.string() })]),
-    },
-  ),
+  addMaster: endpoint('POST', '/albums/:id/masters', 'album', 'Adds an uploaded file to an album.', {
+    status: 201,
+    body: uploaded.extend({
+      /** A file that must be decoded is left to a job, and the answer tells where to ask for it. */
+      later: z.boolean().default(false),
+    }),
+    answer: z.union([takenThere, z.object({ intake: z.string() })]),
+  }),
   sendMaster: endpoint(
     'POST',
     '/albums/:id/masters',
     'album',
-    'Takes a file into an album: the body itself.',
+    'Adds the request body to an album as a file.',
     {
       status: 201,
       query: fileName,
@@ -119,45 +101,35 @@ export const MASTERS = {
     'POST',
     '/albums/:id/masters/settled',
     'album',
-    'Says what has become of masters that came in: tracks, or newer versions of others.',
+    'Settles imported masters: as tracks, or as newer versions.',
     {
       body: z.strictObject({
         masters: z.array(z.strictObject({ sha256, replaces: sha256.nullable().default(null) })).max(2000),
       }),
     },
   ),
-  storeMaster: endpoint('POST', '/masters', 'any', 'Takes a file in that no album has yet.', {
+  storeMaster: endpoint('POST', '/masters', 'any', 'Adds an uploaded file without an album.', {
     status: 201,
     body: uploaded.omit({ replaces: true, awaits: true }),
     answer: taken,
   }),
-  sendLooseMaster: endpoint(
-    'POST',
-    '/masters',
-    'any',
-    'Takes a file in that no album has yet: the body itself.',
-    {
-      status: 201,
-      query: fileName,
-      takesFile: true,
-      answer: taken,
-    },
-  ),
+  sendLooseMaster: endpoint('POST', '/masters', 'any', 'Adds the request body as a file without an album.', {
+    status: 201,
+    query: fileName,
+    takesFile: true,
+    answer: taken,
+  }),
   removeMaster: endpoint(
     'DELETE',
     '/albums/:id/masters/:sha256',
     'album',
-    'Takes a master out of an album; one that is played stays.',
+    'Removes a master from an album unless a track uses it.',
     { right: 'work' },
   ),
-  putMasterBack: endpoint(
-    'PUT',
-    '/albums/:id/masters/:sha256',
-    'album',
-    'Puts a master back that was taken out of an album.',
-    { body: z.strictObject({ name, replaces: sha256.nullable().default(null) }) },
-  ),
-  measureMaster: endpoint('POST', '/masters/:sha256/measuring', 'master', 'Has a master measured.', {
+  putMasterBack: endpoint('PUT', '/albums/:id/masters/:sha256', 'album', 'Restores a removed master.', {
+    body: z.strictObject({ name, replaces: sha256.nullable().default(null) }),
+  }),
+  measureMaster: endpoint('POST', '/masters/:sha256/measuring', 'master', 'Measures a master.', {
     status: 202,
   }),
   stopMeasuring: endpoint(
@@ -169,14 +141,14 @@ export const MASTERS = {
       status: 202,
     },
   ),
-  masterAudio: endpoint('GET', '/masters/:sha256/audio', 'master', 'The words of a master, in ranges.', {
+  masterAudio: endpoint('GET', '/masters/:sha256/audio', 'master', 'The samples of a master, with ranges.', {
     file: 'application/octet-stream',
   }),
   silhouette: endpoint(
     'GET',
     '/masters/:sha256/silhouette',
     'master',
-    'The outline: pairs of peak and RMS, 16 bit little-endian, for each `step` times 1/75 s.',
+    'Waveform: peak and RMS, 16-bit little-endian, per `step` times 1/75 s.',
     {
       query: z.object({ step: z.coerce.number().int().min(1).max(512).default(1) }),
       file: 'application/octet-stream',
@@ -195,7 +167,7 @@ export const MASTERS = {
     'GET',
     '/masters/:sha256/upper-bands',
     'master',
-    'dB of each band of the upper end of a master’s spectrum; 404 as long as it was not looked at.',
+    'High-frequency spectrum of a master, dB per band; 404 until it is measured.',
     {
       answer: z.array(z.number().nullable()),
     },

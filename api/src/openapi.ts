@@ -41,7 +41,7 @@ function answersOf({ status, answer, file, does }: Endpoint) {
   return {
     [String(status)]: { description: does, ...(answer || file ? { content } : {}) },
     default: {
-      description: 'Why it was not done, in a sentence.',
+      description: 'The reason, as one sentence.',
       content: { 'application/json': { schema: failure } },
     },
   };

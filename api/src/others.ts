@@ -19,35 +19,41 @@ export const THUMBNAIL_PIXELS = [96, 400] as const;
 
 /** Pictures, presets, and disc images of others. */
 export const OTHERS = {
-  presets: endpoint('GET', '/presets', 'any', 'Presets that people have saved, by name.', {
+  presets: endpoint('GET', '/presets', 'any', 'Saved presets, by name.', {
     answer: z.array(preset),
   }),
-  savePreset: endpoint('PUT', '/presets/:name', 'any', 'Saves a preset, over one of its name.', {
+  savePreset: endpoint('PUT', '/presets/:name', 'any', 'Saves a preset, replacing one of the same name.', {
     body: deliverableSchema,
     answer: preset,
   }),
-  forgetPreset: endpoint('DELETE', '/presets/:name', 'any', 'Forgets a preset.', {
+  forgetPreset: endpoint('DELETE', '/presets/:name', 'any', 'Deletes a preset.', {
     right: 'delete',
     unlimited: true,
   }),
-  treatments: endpoint('GET', '/treatments', 'any', 'Treatments that people have kept, by name.', {
+  treatments: endpoint('GET', '/treatments', 'any', 'Saved treatments, by name.', {
     answer: z.array(treatmentPreset),
   }),
-  saveTreatment: endpoint('PUT', '/treatments/:name', 'any', 'Keeps a treatment, over one of its name.', {
-    body: treatmentSchema,
-    answer: treatmentPreset,
-  }),
-  forgetTreatment: endpoint('DELETE', '/treatments/:name', 'any', 'Forgets a treatment.', {
+  saveTreatment: endpoint(
+    'PUT',
+    '/treatments/:name',
+    'any',
+    'Saves a treatment, replacing one of the same name.',
+    {
+      body: treatmentSchema,
+      answer: treatmentPreset,
+    },
+  ),
+  forgetTreatment: endpoint('DELETE', '/treatments/:name', 'any', 'Deletes a saved treatment.', {
     right: 'delete',
     unlimited: true,
   }),
-  sendPicture: endpoint('POST', '/pictures', 'any', 'Takes a JPEG or PNG picture in: the body itself.', {
+  sendPicture: endpoint('POST', '/pictures', 'any', 'Adds the request body as a JPEG or PNG picture.', {
     status: 201,
     query: z.object({ name }),
     takesFile: true,
     answer: z.object({ sha256 }),
   }),
-  picture: endpoint('GET', '/pictures/:sha256', 'picture', 'A picture, or a small copy of it.', {
+  picture: endpoint('GET', '/pictures/:sha256', 'picture', 'A picture, or a smaller copy.', {
     query: z.object({
       /** Of the copy, wide and high at the most; left out: the picture itself. */
       pixels: z.coerce.number().pipe(z.literal(THUMBNAIL_PIXELS)).optional(),
@@ -58,12 +64,12 @@ export const OTHERS = {
     'GET',
     '/pictures/:sha256/facts',
     'picture',
-    'Size, colours and weight of a picture.',
+    'Size, colour space and bytes of a picture.',
     {
       answer: coverFacts,
     },
   ),
-  openImage: endpoint('POST', '/images', 'any', 'Opens a disc image whose files were sent by pieces.', {
+  openImage: endpoint('POST', '/images', 'any', 'Opens a disc image from uploaded files.', {
     status: 201,
     body: z.strictObject({
       /** Uploads with the names that their files have in the folder. */
@@ -74,12 +80,12 @@ export const OTHERS = {
     }),
     answer: openedImage,
   }),
-  image: endpoint('GET', '/images/:id', 'any', 'A disc image that was opened.', {
+  image: endpoint('GET', '/images/:id', 'any', 'An opened disc image.', {
     right: 'work',
     answer: openedImage,
   }),
-  forgetImage: endpoint('DELETE', '/images/:id', 'any', 'Forgets a disc image.'),
-  takeImage: endpoint('POST', '/images/:id/album', 'any', 'Makes an album of a disc image.', {
+  forgetImage: endpoint('DELETE', '/images/:id', 'any', 'Closes a disc image.'),
+  takeImage: endpoint('POST', '/images/:id/album', 'any', 'Creates an album from a disc image.', {
     status: 201,
     answer: z.object({ id: z.string() }),
   }),

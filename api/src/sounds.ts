@@ -78,7 +78,7 @@ export const SOUNDS = {
     'POST',
     '/albums/:id/sounds',
     'album',
-    'What is measured of treated sounds, in the order in which they are asked for; what is not known yet is measured as long as somebody asks.',
+    'Measurements of treated tracks and parts, in the order of the request. Missing ones are queued.',
     {
       most: MOST_QUESTIONS_BODY,
       body: z.strictObject({ sounds: atMost(MOST_SOUNDS, 'sounds', z.array(measuredSoundSchema)) }),
@@ -89,7 +89,7 @@ export const SOUNDS = {
     'POST',
     '/albums/:id/room',
     'album',
-    'Under which ceiling lossy files stay under full scale: found by encoding the loudest moments, as long as somebody asks.',
+    'The ceiling below which lossy files stay under full scale, found by encoding the loudest passages.',
     {
       most: MOST_QUESTIONS_BODY,
       body: encodersRoomSchema,
@@ -100,7 +100,7 @@ export const SOUNDS = {
     'POST',
     '/albums/:id/line-ups',
     'album',
-    'How much later other recordings are than their masters, in the order in which they are asked for; what is not known yet is measured as long as somebody asks.',
+    'Offsets of alternate versions from their masters, in the order of the request. Missing ones are queued.',
     {
       most: 1_000_000,
       body: z.strictObject({
@@ -113,7 +113,7 @@ export const SOUNDS = {
     'POST',
     '/albums/:id/sides',
     'album',
-    'What a lathe minds of sides, in the order in which they are asked for; what is not known yet is measured as long as somebody asks.',
+    'Cutting measurements of sides, in the order of the request. Missing ones are queued.',
     {
       most: MOST_QUESTIONS_BODY,
       body: z.strictObject({ questions: atMost(MOST_SOUNDS, 'questions', z.array(sideQuestionSchema)) }),
@@ -124,14 +124,14 @@ export const SOUNDS = {
     'GET',
     '/albums/:id/sounds/:sha256/outline',
     'album',
-    'The outline of a treated sound: for each 1/75 s peak and RMS, 16 bit little-endian, then what compressor and limiter take away, a byte each in tenths of a decibel.',
+    'Waveform of a treated track: peak and RMS per 1/75 s, 16-bit little-endian, then the gain reduction of compressor and limiter, a byte each in 0.1 dB.',
     { file: 'application/octet-stream' },
   ),
   soundPowers: endpoint(
     'GET',
     '/albums/:id/sounds/:sha256/powers',
     'album',
-    'Mean power of each 100 ms of a treated sound, 32-bit floats, little-endian.',
+    'Mean power per 100 ms of a treated track, 32-bit little-endian floats.',
     { file: 'application/octet-stream' },
   ),
 } as const;

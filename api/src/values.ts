@@ -9,7 +9,7 @@ import type { MasterMeasurement, Measurement } from '@oiseau/audio/measure';
 
 /** Values that several answers hold, each in the shape that the core gives it. */
 
-export const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'This is no SHA-256.');
+export const sha256 = z.string().regex(/^[0-9a-f]{64}$/, 'This isn’t a SHA-256.');
 export const name = z.string().min(1).max(500);
 /** A moment in ISO 8601, UTC. */
 export const moment = z.iso.datetime();
@@ -18,7 +18,9 @@ const figure = z.number().nullable();
 /** What the header of a master says of its audio. */
 export const pcmInfo = z.object({
   container: z.enum(['RIFF', 'RF64', 'BW64', 'AIFF', 'AIFC']),
-  rate: z.number().refine((rate) => SAMPLE_RATES.some((known) => known === rate), 'This is no sample rate.'),
+  rate: z
+    .number()
+    .refine((rate) => SAMPLE_RATES.some((known) => known === rate), 'This isn’t a supported sample rate.'),
   channels: z.int(),
   format: z.enum(['int16', 'int24', 'int32', 'float32', 'float64']),
   // Masters from before AIFF was read are all RIFF's.

@@ -57,7 +57,7 @@ export async function openAlbum(path: string, outside = false): Promise<AlbumOnD
       paths.push(at);
       const sum = sums.get(name);
       if (sum !== undefined && (await digestFile(at, 'sha256')) !== sum) {
-        faults.push(`${name}: this is not the master that the album file means; its SHA-256 is another.`);
+        faults.push(`${name}: this isn’t the master named in the album file: its SHA-256 differs.`);
         continue;
       }
       const master = await openMaster(at);
@@ -72,8 +72,7 @@ export async function openAlbum(path: string, outside = false): Promise<AlbumOnD
   let cover: AlbumOnDisk['cover'] | undefined;
   try {
     cover = artwork === null ? null : await openCover(artwork, folder);
-    if (cover === undefined)
-      faults.push(`${file.artwork}: the cover is no JPEG or PNG picture that can be read.`);
+    if (cover === undefined) faults.push(`${file.artwork}: the cover isn’t a readable JPEG or PNG picture.`);
     if (artwork !== null) paths.push(artwork);
   } catch (error) {
     if (!(error instanceof FileOutside)) throw error;
@@ -111,7 +110,8 @@ async function openCover(path: string, folder: string | null): Promise<AlbumOnDi
 async function readText(path: string): Promise<string> {
   try {
     await demandFile(path, null);
-    if ((await stat(path)).size > MOST_BYTES) throw new FileOutside('it is larger than any album file.');
+    if ((await stat(path)).size > MOST_BYTES)
+      throw new FileOutside('the file is too large for an album file.');
     return await readFile(path, 'utf8');
   } catch (error) {
     if (error instanceof FileOutside) throw new UsageError(`${path}: ${error.message}`, { cause: error });

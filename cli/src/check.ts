@@ -18,7 +18,7 @@ function placeOf({ parts }: CheckSubject, finding: Finding): string {
     const { song } = finding;
     const part = parts.find(({ songs }) => songs.some(({ id }) => id === song));
     const number = part ? trackNumber(part, song) : null;
-    if (!part || number === null) return ' hidden song';
+    if (!part || number === null) return ' hidden track';
     return ` track ${several ? positionOf(part, number) : number}`;
   }
   const part = 'part' in finding && several ? parts[finding.part - 1] : undefined;

@@ -71,9 +71,9 @@ describe('oiseau check', () => {
     expect(status).toBe(1);
     expect(out.trim().split('\n')).toEqual([
       'error: The first pause is 1.00 s; a disc needs at least 2 s.',
-      'error: “123” is no UPC/EAN. 3 digits; a UPC has 12, an EAN 13.',
+      'error: “123” isn’t a valid UPC/EAN. 3 digits; a UPC has 12, an EAN 13.',
       'warning track 1: The track has no title.',
-      'hint: No track has an ISRC; shops ask for them.',
+      'hint: No track has an ISRC; stores ask for them.',
     ]);
   });
   it('is 0 with warnings alone', async () => {
@@ -86,7 +86,7 @@ describe('oiseau check', () => {
     const accepted = [{ code: 'upc-missing', track: null, reason: 'A demo.' }];
     expect(await oiseau('check', await file('accepted.json', { upc: '', accepted }))).toMatchObject({
       status: 0,
-      out: 'hint: The album has no UPC/EAN; shops and plants ask for one. Accepted: “A demo.”\n',
+      out: 'hint: The album has no UPC/EAN; stores and plants ask for one. Accepted: “A demo.”\n',
     });
   });
   it.each<[string, object, RegExp]>([
@@ -96,7 +96,7 @@ describe('oiseau check', () => {
     [
       'a kind that does not exist',
       { deliverables: [{ name: 'plant', kind: 'tape' }] },
-      /deliverables\[0\].*“tape” is not known; ddp, cue, tracks, continuous, cutting-room, package and listening are/,
+      /deliverables\[0\].*“tape” is unknown\. Use ddp, cue, tracks, continuous, cutting-room, package and listening/,
     ],
   ])('is 2 for %s', async (_, change, words) => {
     const { status, err } = await oiseau('check', await file('unusable.json', change));
@@ -117,7 +117,7 @@ describe('oiseau render', () => {
       '--only',
       'files',
     );
-    expect(err).toContain('files: proved');
+    expect(err).toContain('files: verified');
     expect(status).toBe(0);
     expect(await readdir(out)).toEqual(['files']);
     expect((await readdir(join(out, 'files'))).sort()).toEqual([
@@ -137,7 +137,7 @@ describe('oiseau render', () => {
       '--preset',
       'Video 48 kHz',
     );
-    expect([status, err.includes('Video 48 kHz: proved')]).toEqual([0, true]);
+    expect([status, err.includes('Video 48 kHz: verified')]).toEqual([0, true]);
     expect(await readdir(out)).toEqual(['Video 48 kHz']);
     expect((await readdir(join(out, 'Video 48 kHz'))).sort()).toEqual([
       '01 Lamp.wav',
@@ -158,7 +158,7 @@ describe('oiseau render', () => {
         '--only',
         'image',
       );
-      expect([status, err.includes('image: proved')]).toEqual([0, true]);
+      expect([status, err.includes('image: verified')]).toEqual([0, true]);
       return createHash('sha256')
         .update(await readFile(join(out, 'image', 'image.wav')))
         .digest('hex');
@@ -176,9 +176,9 @@ describe('oiseau render', () => {
     await expect(readdir(out)).rejects.toThrow('ENOENT');
   });
   it.each([
-    [['--only', 'tape'], /--only tape: no such deliverable; there are image, files/],
+    [['--only', 'tape'], /--only tape: no such deliverable\. Available: image, files/],
     [['--only'], /Option '--only <name...>' argument missing/],
-    [['--preset', 'vinyl'], /--preset vinyl: no such preset; there are plant, disc image/],
+    [['--preset', 'vinyl'], /--preset vinyl: no such preset\. Available: plant, disc image/],
     [['--wrong'], /--wrong/],
   ])('is 2 for %j', async (extra, words) => {
     const { status, err } = await oiseau(
@@ -320,7 +320,7 @@ describe('oiseau inspect', () => {
     await truncate(join(out, 'plant', 'IMAGE.DAT'), 1049 * 2352);
     const damaged = await oiseau('inspect', join(out, 'plant'));
     expect(damaged.status).toBe(1);
-    expect(damaged.out).toContain('IMAGE.DAT holds 1049 sectors, DDPMS tells of 1050.');
+    expect(damaged.out).toContain('IMAGE.DAT has 1049 sectors; DDPMS says 1050.');
     expect(await oiseau('inspect', join(out, 'radio'))).toMatchObject({
       status: 2,
       err: expect.stringContaining('DDPID is missing') as string,
@@ -362,7 +362,7 @@ describe('an album of several parts', () => {
       '--out',
       out,
     );
-    expect([status, err.match(/: proved/g)?.length]).toEqual([0, 3]);
+    expect([status, err.match(/: verified/g)?.length]).toEqual([0, 3]);
     expect((await readdir(join(out, 'plant', 'disc-2'))).sort()).toEqual([
       ...['CDTEXT.BIN', 'DDPID', 'DDPMS', 'IMAGE.DAT', 'MD5SUMS', 'PQDESCR'],
     ]);
@@ -405,14 +405,14 @@ describe('an album of several parts', () => {
     expect(status).toBe(1);
     expect(out.trim().split('\n')).toEqual([
       'error disc 2: The first pause is 1.00 s; a disc needs at least 2 s.',
-      'warning track 2-01: ISRC ZZ-OIS-26-00001 stands on track 1-01 already.',
+      'warning track 2-01: ISRC ZZ-OIS-26-00001 is already used for track 1-01.',
       'warning track 2-01: The track has no title.',
     ]);
     const sides = [{ medium: 'vinyl-7-45', first: 1 }];
     const refused = await oiseau('check', await file('sides.json', { parts: sides }));
     expect([refused.status, refused.out]).toEqual([
       1,
-      'error: “image” is an image of a disc, and the album has none.\n',
+      'error: “image” is a disc image, but the album has no disc.\n',
     ]);
   });
 
@@ -441,7 +441,7 @@ describe('what oiseau opens and replaces', () => {
     );
     expect([status, err.trim().split('\n').at(-1)]).toEqual([
       2,
-      `${join(at, 'image')} is left as it is: it was not written by a render, as it holds no proof.json.`,
+      `${join(at, 'image')} was not replaced: it has no proof.json, so it wasn’t written by a render.`,
     ]);
     expect(await readFile(join(at, 'image', 'years of work.txt'), 'utf8')).toBe('mine');
     expect(await readdir(at)).toEqual(['image']);
@@ -453,18 +453,18 @@ describe('what oiseau opens and replaces', () => {
     await symlink(join(folder, 'one.wav'), join(inside, 'link.wav'));
     execFileSync('mkfifo', [join(inside, 'pipe.wav')]);
     for (const [master, why] of [
-      ['../one.wav', 'it lies outside of the album’s folder'],
-      [join(folder, 'one.wav'), 'it lies outside of the album’s folder'],
-      ['link.wav', 'it lies outside of the album’s folder'],
-      ['pipe.wav', 'it is no file, but a folder, a pipe or a device.'],
-      ['../../../../../../../dev/zero', 'it lies outside of the album’s folder'],
+      ['../one.wav', 'it is outside the album’s folder'],
+      [join(folder, 'one.wav'), 'it is outside the album’s folder'],
+      ['link.wav', 'it is outside the album’s folder'],
+      ['pipe.wav', 'it is not a file but a folder, a pipe or a device.'],
+      ['../../../../../../../dev/zero', 'it is outside the album’s folder'],
     ] as const) {
       const path = await file('album/odd.json', { tracks: [{ master, title: 'Lamp' }], artwork: null });
       const { status, err } = await oiseau('check', path);
       expect([status, err]).toEqual([2, expect.stringContaining(`${master}: ${why}`) as string]);
     }
     const cover = await file('album/cover.json', { tracks: [], artwork: '/dev/zero' });
-    expect((await oiseau('check', cover)).err).toContain('/dev/zero: it lies outside of the album’s folder');
+    expect((await oiseau('check', cover)).err).toContain('/dev/zero: it is outside the album’s folder');
     const outside = await file('album/right.json', {
       tracks: [{ master: '../one.wav', title: 'Lamp', isrc: 'ZZOIS2600001' }],
     });

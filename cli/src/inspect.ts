@@ -156,7 +156,7 @@ async function inspectCoded(path: string): Promise<Heard & Pick<Inspection, 'tag
 async function inspectDisc(path: string): Promise<Inspection> {
   const { image, audio, close } = await openImage(path).catch((error: unknown) => {
     if (error instanceof NoDiscImage)
-      throw new UsageError(`${path}: no disc image; ${error.message}`, { cause: error });
+      throw new UsageError(`${path}: not a disc image; ${error.message}`, { cause: error });
     throw error;
   });
   try {

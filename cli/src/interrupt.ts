@@ -18,4 +18,4 @@ export function demandGoingOn(): void {
   if (asked) throw new UsageError(INTERRUPTED);
 }
 
-export const INTERRUPTED = 'Interrupted; nothing half-done was left.';
+export const INTERRUPTED = 'Interrupted. Incomplete files were removed.';

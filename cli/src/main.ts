@@ -11,16 +11,16 @@ import { render } from './render.js';
 const print = (line: string): void => void process.stdout.write(`${line}\n`);
 const report = (line: string): void => void process.stderr.write(`${line}\n`);
 
-const OUTSIDE = ['--outside', 'masters and the cover may lie outside of the album file’s folder'] as const;
+const OUTSIDE = ['--outside', 'allow masters and cover outside the album file’s folder'] as const;
 
 /** The commands; what each returns goes to `done`. @throws CommanderError for a call that is none, after help and after the version */
 function program(done: (status: ExitStatus) => void): Command {
   const oiseau = new Command('oiseau')
     .description(
-      'Renders, checks and looks into albums. An album is a JSON file beside its masters: docs/album-file.md 2.',
+      'Renders, checks and inspects albums. An album is a JSON file beside its masters: docs/album-file.md 2.',
     )
-    .version(VERSION, '--version', 'the version')
-    .helpOption('-h, --help', 'this help; every command has one of its own')
+    .version(VERSION, '--version', 'print the version')
+    .helpOption('-h, --help', 'print help; also works for each command')
     .exitOverride()
     .showSuggestionAfterError(false)
     // What is wrong with a call is told once, with how it should be.
@@ -28,13 +28,14 @@ function program(done: (status: ExitStatus) => void): Command {
   oiseau
     .command('render')
     .usage('ALBUM.json --out DIR [--only NAME ...] [--preset NAME ...] [--outside]')
-    .description(
-      'Renders the deliverables that the album file names, each into a folder of its own, and proves them.',
-    )
+    .description('Renders the deliverables of the album file, each into its own folder, and verifies them.')
     .argument('<album>', 'the album file')
-    .requiredOption('--out <dir>', 'where the folders go')
-    .option('--only <name...>', 'these deliverables alone')
-    .option('--preset <name...>', 'these presets: ' + SHIPPED_PRESETS.map(({ name }) => name).join(', '))
+    .requiredOption('--out <dir>', 'output folder')
+    .option('--only <name...>', 'render only these deliverables')
+    .option(
+      '--preset <name...>',
+      'render these presets: ' + SHIPPED_PRESETS.map(({ name }) => name).join(', '),
+    )
     .option(...OUTSIDE)
     .action(async (album: string, { out, only = [], preset = [], outside = false }: RenderOptions) =>
       done(await render(album, out, { only, presets: preset, outside }, report)),
@@ -42,10 +43,10 @@ function program(done: (status: ExitStatus) => void): Command {
   oiseau
     .command('check')
     .usage('ALBUM.json [--measure] [--json] [--outside]')
-    .description('Prints what is wrong or doubtful, a finding a line.')
+    .description('Prints errors, warnings and hints, one per line.')
     .argument('<album>', 'the album file')
-    .option('--measure', 'measures the masters first, so that rules on sound speak')
-    .option('--json', 'the findings as data')
+    .option('--measure', 'measure the masters first, for checks that need it')
+    .option('--json', 'print the findings as JSON')
     .option(...OUTSIDE)
     .action(async (album: string, { outside = false, measure = false, json = false }: Partial<CheckOrder>) =>
       done(await check(album, { outside, measure, json }, print, report)),
@@ -53,16 +54,14 @@ function program(done: (status: ExitStatus) => void): Command {
   oiseau
     .command('parts')
     .usage('ALBUM.json --medium M [--limit MM:SS] [--count N] [--outside]')
-    .description(
-      'Proposes how the songs are spread over discs or sides, and prints the `parts` of an album file.',
-    )
+    .description('Distributes the tracks over discs or sides and prints the `parts` of an album file.')
     .argument('<album>', 'the album file')
     .option(
       '--medium <medium>',
       'cd, vinyl-12-33, vinyl-12-45, vinyl-10-33, vinyl-10-45, vinyl-7-33 or vinyl-7-45',
     )
-    .option('--limit <time>', 'MM:SS, the most that a part takes')
-    .option('--count <number>', 'exactly so many parts')
+    .option('--limit <time>', 'maximum length of a part, MM:SS')
+    .option('--count <number>', 'exact number of parts')
     .option(...OUTSIDE)
     .action(async (album: string, { outside = false, medium, limit, count }: PartsOptions) =>
       done(await parts(album, { medium, limit, count }, outside, print, report)),
@@ -70,7 +69,7 @@ function program(done: (status: ExitStatus) => void): Command {
   oiseau
     .command('inspect')
     .usage('FILE ...')
-    .description('Tells as JSON what masters, rendered files, cue sheets or disc image folders hold.')
+    .description('Prints the contents of masters, rendered files, cue sheets or disc image folders as JSON.')
     .argument('<files...>', 'audio files, cue sheets, folders with DDPID')
     .action(async (files: readonly string[]) => done(await inspect(files, print)));
   oiseau.addHelpText('after', () => `\nUsage of the commands:\n${usageOf(oiseau.commands)}\n${EXITS}`);
@@ -82,7 +81,7 @@ const usageOf = (commands: readonly Command[]): string =>
   commands.map((each) => `  oiseau ${each.name()} ${each.usage()}`).join('\n');
 
 const EXITS = `
-Exit status: 0 all right; 1 a rule is broken, or something is wrong in a file; 2 the call or a file can't be used.`;
+Exit status: 0 success; 1 a check failed or a file has an error; 2 the command or a file can’t be used.`;
 
 interface RenderOptions {
   readonly out: string;
@@ -120,11 +119,6 @@ try {
 } catch (error) {
   // What it was in the middle of may have been interrupted as well, and complain of that.
   const words = isInterrupted() ? INTERRUPTED : undefined;
-  report(
-    words ??
-      (error instanceof UsageError
-        ? error.message
-        : `Something went wrong that should not have: ${String(error)}`),
-  );
+  report(words ?? (error instanceof UsageError ? error.message : `Unexpected error: ${String(error)}`));
   process.exitCode = 2;
 }

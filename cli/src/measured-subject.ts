@@ -29,13 +29,13 @@ export async function measuredSubject(
   }
   const sounds = new Map<string, SoundFigures>();
   for (const sound of soundsOf(parts)) {
-    report(`${sound.kind === 'song' ? sound.master : 'a part'}: measure as it is treated`);
+    report(`${sound.kind === 'song' ? sound.master : 'a part'}: measure treated`);
     sounds.set(nameOfSound(sound), (await measureSound(sound, masters)).figures);
   }
   const lineUps = new Map<string, LineUpFigures>();
   for (const question of lineUpsOf(album)) {
     const [master, other] = [masters.get(question.master), masters.get(question.other)];
-    report(`${question.other}: line up with ${question.master}`);
+    report(`${question.other}: align with ${question.master}`);
     if (master && other) lineUps.set(nameOfLineUp(question), { found: await measureLineUp(master, other) });
   }
   const sides = new Map<string, SideFigures>();

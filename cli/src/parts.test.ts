@@ -48,14 +48,14 @@ describe('oiseau parts', () => {
   it('names songs that are longer than the limit by themselves', async () => {
     const found = await oiseau('parts', album, '--medium', 'cd', '--limit', '0:55');
     expect(found).toMatchObject({ status: 1, out: '' });
-    expect(found.err).toBe('Song of 60 is longer than the limit by itself; cut it first.\n');
+    expect(found.err).toBe('Song of 60 alone exceeds the limit. Cut it first.\n');
   });
 
   it.each([
-    [['--medium', 'tape'], /--medium is one of cd, vinyl-12-33/],
-    [[], /--medium is one of/],
-    [['--medium', 'cd', '--limit', 'long'], /--limit is a time as in 18:00/],
-    [['--medium', 'cd', '--count', '0'], /--count is a number from 1 to 99/],
+    [['--medium', 'tape'], /--medium must be one of cd, vinyl-12-33/],
+    [[], /--medium must be one of/],
+    [['--medium', 'cd', '--limit', 'long'], /--limit must be a time such as 18:00/],
+    [['--medium', 'cd', '--count', '0'], /--count must be a number from 1 to 99/],
     [['--medium', 'cd', '--out', 'x'], /Unknown option '--out'/],
   ])('refuses %j', async (args, words) => {
     const found = await oiseau('parts', album, ...args);

@@ -24,10 +24,12 @@ export async function parts(
   report: (line: string) => void,
 ): Promise<ExitStatus> {
   const isMedium = (text: string | undefined): text is Medium => MEDIA.some((known) => known === text);
-  if (!isMedium(medium)) throw new UsageError(`--medium is one of ${MEDIA.join(', ')}.`);
+  if (!isMedium(medium)) throw new UsageError(`--medium must be one of ${MEDIA.join(', ')}.`);
   const [, minutes, seconds = '0'] = LIMIT.exec(limit ?? '') ?? [];
-  if (limit !== undefined && minutes === undefined) throw new UsageError('--limit is a time as in 18:00.');
-  if (count !== undefined && !COUNT.test(count)) throw new UsageError('--count is a number from 1 to 99.');
+  if (limit !== undefined && minutes === undefined)
+    throw new UsageError('--limit must be a time such as 18:00.');
+  if (count !== undefined && !COUNT.test(count))
+    throw new UsageError('--count must be a number from 1 to 99.');
   const own = minutes === undefined ? null : secondsToTicks(60 * Number(minutes) + Number(seconds));
   const opened = await openAlbum(path, outside);
   try {
@@ -36,7 +38,7 @@ export async function parts(
     const spread = spreadOver(spreadSongs(album, masters), medium, most, Number(count ?? 1));
     if ('over' in spread) {
       for (const id of spread.over)
-        report(`${songOf(album, id)?.title || 'A track'} is longer than the limit by itself; cut it first.`);
+        report(`${songOf(album, id)?.title || 'A track'} alone exceeds the limit. Cut it first.`);
       return 1;
     }
     const proposed = spread.parts.map(({ first }) => ({

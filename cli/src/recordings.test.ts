@@ -101,7 +101,7 @@ it('a master of another sum is not the one that the album file means', async () 
   expect((await check(sum)).status).toBe(0);
   expect(await check('0'.repeat(64))).toMatchObject({
     status: 2,
-    err: expect.stringMatching(/^one\.wav: this is not the master/) as string,
+    err: expect.stringMatching(/^one\.wav: this isn’t the master/) as string,
   });
 });
 
@@ -118,7 +118,7 @@ describe('oiseau render', () => {
     const path = await album({ tv: 'late.wav' }, deliverables, { parts });
     const out = join(folder, 'out');
     const rendered = await oiseau('render', path, '--out', out);
-    expect([rendered.status, rendered.err]).toEqual([0, expect.stringContaining('lathe: proved') as string]);
+    expect([rendered.status, rendered.err]).toEqual([0, expect.stringContaining('lathe: verified') as string]);
     const proof = async (name: string): Promise<Proof> =>
       JSON.parse(await readFile(join(out, name, 'proof.json'), 'utf8')) as Proof;
     expect((await proof('files')).files.map(({ path: file, frames }) => [file, frames])).toEqual([

@@ -78,13 +78,13 @@ async function renderOpened(
         opened.files,
         { threads },
       );
-      report(`${deliverable.name}: ${proof.proved ? 'proved' : 'NOT proved, see proof.json'}`);
+      report(`${deliverable.name}: ${proof.proved ? 'verified' : 'FAILED verification, see proof.json'}`);
       if (!proof.proved) status = 1;
     }
     return status;
   } catch (error) {
     if (isDiskFull(error))
-      throw new UsageError(`${out}: the disk is full; nothing half-done was left.`, { cause: error });
+      throw new UsageError(`${out}: the disk is full. Incomplete files were removed.`, { cause: error });
     if (error instanceof UsageError) throw error;
     if (error instanceof Failure) throw new UsageError(error.message, { cause: error });
     if (systemCode(error))
@@ -113,18 +113,18 @@ function choose(all: readonly Deliverable[], { only, presets }: Choice): readonl
   const namesOf = (known: readonly Deliverable[]): string => known.map(({ name }) => name).join(', ');
   const notThere = unknown(only, all);
   if (notThere.length > 0)
-    throw new UsageError(`--only ${notThere.join(', ')}: no such deliverable; there are ${namesOf(all)}.`);
+    throw new UsageError(`--only ${notThere.join(', ')}: no such deliverable. Available: ${namesOf(all)}.`);
   const noPreset = unknown(presets, SHIPPED_PRESETS);
   if (noPreset.length > 0)
     throw new UsageError(
-      `--preset ${noPreset.join(', ')}: no such preset; there are ${namesOf(SHIPPED_PRESETS)}.`,
+      `--preset ${noPreset.join(', ')}: no such preset. Available: ${namesOf(SHIPPED_PRESETS)}.`,
     );
   const twice = presets.find((name) => all.some(named(name)));
   if (twice !== undefined)
     throw new UsageError(`--preset ${twice}: the album file has a deliverable of this name.`);
   const of = only.length > 0 ? all.filter(({ name }) => only.includes(name)) : presets.length > 0 ? [] : all;
   const chosen = [...of, ...SHIPPED_PRESETS.filter(({ name }) => presets.includes(name))];
-  if (chosen.length === 0) throw new UsageError('The album file names no deliverable to render.');
+  if (chosen.length === 0) throw new UsageError('The album file has no deliverables.');
   return chosen;
 }
 

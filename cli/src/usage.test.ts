@@ -102,7 +102,7 @@ describe('oiseau', () => {
       child.kill(signal);
       const [status] = (await once(child, 'close')) as [number | null];
       expect(status).toBe(2);
-      expect(said).toContain('Interrupted; nothing half-done was left.');
+      expect(said).toContain('Interrupted. Incomplete files were removed.');
       expect(await readdir(out)).toEqual([]);
       expect(await readdir(temporary)).toEqual([]);
     },

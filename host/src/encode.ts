@@ -68,7 +68,9 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
       memory.set(bytes);
       const taken = (): void => void free.push(memory);
       if (stdin.write(memory.subarray(0, bytes.length), taken) || stdin.writableLength < BACKLOG) return;
-      const ended = done.then(() => Promise.reject(new CodecError('FFmpeg ended before the audio did.')));
+      const ended = done.then(() =>
+        Promise.reject(new CodecError('FFmpeg ended before the end of the audio.')),
+      );
       // A broken pipe only says that FFmpeg has died; its own last words say why.
       await Promise.race([once(stdin, 'drain').catch(() => ended), ended]);
     },

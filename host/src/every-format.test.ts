@@ -310,7 +310,7 @@ describe('a disc image for a plant', () => {
     bytes.write('07', 2 * 64 + 14);
     await writeFile(join(target, 'PQDESCR'), bytes);
     const found = await withDdpFolder(target, readDdp);
-    expect(found.problems).toEqual(['The checksum of PQDESCR is not that of MD5SUMS.']);
+    expect(found.problems).toEqual(['The checksum of PQDESCR differs from MD5SUMS.']);
   });
 });
 

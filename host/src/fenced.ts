@@ -49,7 +49,7 @@ export class ProgramMissing extends Failure {
   readonly status = 503;
   constructor(program: string) {
     super(
-      `${program} is missing on this machine; nothing was changed. Install it (sudo apt-get install ffmpeg) and try again.`,
+      `${program} is not installed. Nothing was changed. Install it (sudo apt-get install ffmpeg) and try again.`,
     );
   }
 }

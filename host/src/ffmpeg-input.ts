@@ -43,7 +43,7 @@ export async function formOfFile(path: string): Promise<InputForm> {
     const form =
       (await codedForm(bytes)) ?? PLAIN.get(Buffer.from(await bytes.read(0, 4)).toString('latin1'));
     if (form) return form;
-    throw new AudioRefused('not-audio', 'The file holds no audio that can be decoded.');
+    throw new AudioRefused('not-audio', 'The file has no audio that can be decoded.');
   } finally {
     await bytes.close();
   }

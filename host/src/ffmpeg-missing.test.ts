@@ -51,7 +51,7 @@ it('a machine without FFmpeg says so, and calls no file damaged', async () => {
   expect(await takeIn()).toMatchObject({
     name: ProgramMissing.prototype.constructor.name,
     message:
-      'ffmpeg is missing on this machine; nothing was changed. Install it (sudo apt-get install ffmpeg) and try again.',
+      'ffmpeg is not installed. Nothing was changed. Install it (sudo apt-get install ffmpeg) and try again.',
     status: 503,
   });
 });

@@ -21,8 +21,9 @@ export async function demandFile(path: string, within: string | null): Promise<v
     const prefix = folder.endsWith(sep) ? folder : folder + sep;
     if (!real.startsWith(prefix))
       throw new FileOutside(
-        `it lies outside of the album’s folder (${dirname(real)}); --outside allows that.`,
+        `it is outside the album’s folder (${dirname(real)}); use --outside to allow that.`,
       );
   }
-  if (!(await stat(real)).isFile()) throw new FileOutside('it is no file, but a folder, a pipe or a device.');
+  if (!(await stat(real)).isFile())
+    throw new FileOutside('it is not a file but a folder, a pipe or a device.');
 }

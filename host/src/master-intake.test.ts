@@ -151,7 +151,7 @@ describe('a broken file is refused with a sentence of its own, and leaves nothin
     );
     await expect(prepare('nan.wav')).rejects.toMatchObject({
       reason: 'damaged-audio',
-      message: 'The file is damaged: the sample at 0.500 s is no number.',
+      message: 'The file is damaged: the sample at 0.500 s isn’t a number.',
     });
   });
   it.each<[string, string, string[], (name: string) => Promise<Buffer>, string, RegExp]>([
@@ -193,7 +193,7 @@ describe('a broken file is refused with a sentence of its own, and leaves nothin
       [],
       (name) => cut(name, 0.5),
       'truncated',
-      /header promises 576000 bytes of audio/,
+      /header announces 576000 bytes of audio/,
     ],
     [
       'six channels',

@@ -102,7 +102,7 @@ export interface PrepareOptions {
 /** @throws AudioRefused for more than a day */
 function demandLength(seconds: number): void {
   if (seconds > LONGEST_SECONDS)
-    throw new AudioRefused('too-long', 'The file is longer than a day; cut it before it is brought in.');
+    throw new AudioRefused('too-long', 'The file is longer than a day. Cut it before adding it.');
 }
 
 /** Bytes that decoded audio may take: what its length asks for and a little more; where that is a guess, what the lowest bit rate would make of the file. */
@@ -121,7 +121,7 @@ async function prepareCoded(
   const probed = await probeAudio(path).catch(async (cause: unknown) => {
     if (!(cause instanceof CodecError) || cause.code !== 'codec') throw cause;
     await demandThere(path, cause);
-    throw new AudioRefused('not-audio', 'The file holds no audio that can be decoded.', { cause });
+    throw new AudioRefused('not-audio', 'The file has no audio that can be decoded.', { cause });
   });
   demandChannels(probed.channels);
   demandRate(probed.rate);
@@ -138,7 +138,10 @@ async function prepareCoded(
       demandLength(info.length / info.rate);
       // A file that goes on beyond what it says of itself was cut off there, not decoded to its end.
       if (decoded.size >= most)
-        throw new AudioRefused('damaged-audio', 'The file is damaged: it holds more audio than it says.');
+        throw new AudioRefused(
+          'damaged-audio',
+          'The file is damaged: it contains more audio than its header states.',
+        );
       demandWhole(info, probed);
       return {
         info,
@@ -211,7 +214,7 @@ async function decodeTo(
 /** A file removed while it was being read is not damaged. @throws CodecError */
 async function demandThere(path: string, cause: CodecError): Promise<void> {
   await access(path).catch(() => {
-    throw new CodecError('The file was taken away while it was read.', { code: 'ended', cause });
+    throw new CodecError('The file was removed while it was being read.', { code: 'ended', cause });
   });
 }
 
@@ -221,7 +224,7 @@ function demandWhole(info: PcmInfo, { codec, seconds }: ProbedAudio): void {
   if (codec === 'mp3' || seconds === null || found >= seconds * 0.999 - PADDING_SECONDS) return;
   throw new AudioRefused(
     'truncated',
-    `The file is truncated: it promises ${seconds.toFixed(2)} s of audio and ${found.toFixed(2)} s are there.`,
+    `The file is truncated: its header announces ${seconds.toFixed(2)} s of audio, ${found.toFixed(2)} s are present.`,
   );
 }
 
@@ -251,7 +254,7 @@ async function extractCover(target: string, path: string, form: InputForm): Prom
       '-n',
       fileArgument(target),
     ],
-    'take the cover out',
+    'extract the cover',
   );
   child.stdin?.end();
   child.stdout?.resume();

@@ -47,7 +47,7 @@ export async function openImage(path: string): Promise<OpenImage> {
   const cues = names.filter((name) => extname(name).toLowerCase() === '.cue');
   const [cue] = cues;
   if (!names.includes('DDPID') && cue !== undefined) {
-    if (cues.length > 1) throw new NoDiscImage(`${cues.length} cue sheets; one image has one.`);
+    if (cues.length > 1) throw new NoDiscImage(`${cues.length} cue sheets found; an image has one.`);
     return openCue(join(path, cue));
   }
   return openDdp(path);
@@ -88,8 +88,7 @@ async function openWords(path: string): Promise<Words | null> {
 async function openCue(path: string): Promise<OpenImage> {
   let sheet: CueSheet;
   try {
-    if ((await stat(path)).size > MOST_CUE_BYTES)
-      throw new NoDiscImage('The cue sheet is larger than any disc needs.');
+    if ((await stat(path)).size > MOST_CUE_BYTES) throw new NoDiscImage('The cue sheet is too large.');
     sheet = readCueSheet(await readFile(path, 'utf8'));
   } catch (error) {
     if (error instanceof CueSheetError) throw new NoDiscImage(error.message, { cause: error });
@@ -138,9 +137,7 @@ async function openCue(path: string): Promise<OpenImage> {
       const sectors = seconds * 75;
       if (i === all.length - 1) return Math.ceil(sectors - 1e-9);
       if (Math.abs(sectors - Math.round(sectors)) > 1e-6)
-        problems.push(
-          `${named[i]?.file ?? ''} does not end with a whole sector; the marks behind it are rounded.`,
-        );
+        problems.push(`${named[i]?.file ?? ''} does not end on a sector boundary; later marks are rounded.`);
       return Math.round(sectors);
     });
   }
@@ -158,7 +155,7 @@ async function openImageFile(path: string, bare: boolean, problems: string[]): P
   } catch (error) {
     if (systemCode(error) === 'ENOENT') return null;
     if (!(error instanceof FileOutside)) throw error;
-    problems.push(`The image ${basename(path)} is not opened: it leads elsewhere, or is no file.`);
+    problems.push(`The image ${basename(path)} can’t be opened: it is a link or not a file.`);
     return null;
   }
   return bare ? openWords(path) : openAudio(path, problems);

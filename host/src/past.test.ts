@@ -72,9 +72,9 @@ describe('a lossless file that was lossy', () => {
   });
 
   it.each([
-    ['as it came, at 44.1 kHz', '44100.wav', 'anull'],
-    ['as it came, at 96 kHz', '96000.wav', 'anull'],
-    ['under a low-pass of 12 dB an octave at 8 kHz', '44100.wav', 'lowpass=f=8000'],
+    ['Original, at 44.1 kHz', '44100.wav', 'anull'],
+    ['Original, at 96 kHz', '96000.wav', 'anull'],
+    ['under a low-pass of 12 dB/octave at 8 kHz', '44100.wav', 'lowpass=f=8000'],
     ['with its treble turned down by 20 dB', '44100.wav', 'treble=g=-20:f=6000'],
     [
       'converted down with a steep filter under 22 kHz',

@@ -79,20 +79,17 @@ export async function probeAudio(path: string): Promise<ProbedAudio> {
   } catch (cause) {
     if (cause instanceof ProgramMissing) throw cause;
     if (isTooMuch(cause))
-      throw new AudioRefused(
-        'too-many-tags',
-        'The file’s tags are too many to be read. Remove tags from it and add it again.',
-        { cause },
-      );
+      throw new AudioRefused('too-many-tags', 'The file has too many tags. Remove some and add it again.', {
+        cause,
+      });
     const ended = cause instanceof Error && 'signal' in cause && cause.signal !== null;
     throw new CodecError(
-      ended ? 'FFmpeg was ended before it had read the file.' : 'This is no audio file that FFmpeg can read.',
+      ended ? 'FFmpeg was stopped before it had read the file.' : 'FFmpeg can’t read this file as audio.',
       { code: ended ? 'ended' : 'codec', cause },
     );
   }
   const audio = found.streams.find(({ codec_type }) => codec_type === 'audio');
-  if (!audio || !(audio.sample_rate > 0))
-    throw new CodecError('The file holds no audio that FFmpeg can read.');
+  if (!audio || !(audio.sample_rate > 0)) throw new CodecError('The file has no audio that FFmpeg can read.');
   const bits = audio.bits_per_raw_sample;
   return {
     form,

@@ -39,19 +39,19 @@ describe('a render', () => {
   });
 
   it.each([
-    ['a folder of somebody', { 'photo.jpg': 'x' }, 'it was not written by a render'],
+    ['a folder of somebody', { 'photo.jpg': 'x' }, 'it wasn’t written by a render'],
     [
       'one file more than its proof lists',
       { 'proof.json': proofOf('a.wav'), 'a.wav': '', 'notes.txt': '' },
-      'it holds “notes.txt”',
+      'it contains “notes.txt”',
     ],
     [
       'one deeper down',
       { 'proof.json': proofOf('disc-1/a.wav'), 'disc-1/a.wav': '', 'disc-1/b/c': '' },
-      'it holds “disc-1/b/c”',
+      'it contains “disc-1/b/c”',
     ],
-    ['a proof that is none', { 'proof.json': '{}' }, 'its proof.json is not one of a render'],
-    ['a proof of something else', { 'proof.json': 'theorem' }, 'its proof.json is not one of a render'],
+    ['a proof that is none', { 'proof.json': '{}' }, 'its proof.json wasn’t written by a render'],
+    ['a proof of something else', { 'proof.json': 'theorem' }, 'its proof.json wasn’t written by a render'],
   ])('never replaces %s', async (_, files, why) => {
     await write(files);
     const before = await everything();
@@ -62,15 +62,15 @@ describe('a render', () => {
 
   it('never replaces a file, a link, or a folder that the album needs, whatever lies in it', async () => {
     await writeFile(target, 'mine');
-    await expect(render('new')).rejects.toThrow('it is no folder');
+    await expect(render('new')).rejects.toThrow('it isn’t a folder');
     await rm(target);
     await write({ 'proof.json': proofOf() }, join(folder, 'elsewhere'));
     await symlink(join(folder, 'elsewhere'), target);
-    await expect(render('new')).rejects.toThrow('it is no folder');
+    await expect(render('new')).rejects.toThrow('it isn’t a folder');
     await rm(target);
     // The album's master is the file of an earlier render.
     await render('first');
-    await expect(render('second', [join(target, 'image.wav')])).rejects.toThrow('which the album needs');
+    await expect(render('second', [join(target, 'image.wav')])).rejects.toThrow('which the album uses');
     expect(await readFile(join(target, 'image.wav'), 'utf8')).toBe('first');
   });
 
@@ -80,7 +80,7 @@ describe('a render', () => {
     await render('whole');
     expect((await everything()).sort()).toEqual(['image', 'image/image.wav', 'image/proof.json']);
     await write({ 'mine.txt': 'mine' }, left);
-    await expect(render('again')).rejects.toThrow('it is no render that was broken off');
+    await expect(render('again')).rejects.toThrow('it isn’t an interrupted render');
     expect(await readFile(join(left, 'mine.txt'), 'utf8')).toBe('mine');
   });
 

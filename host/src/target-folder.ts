@@ -49,24 +49,24 @@ export async function demandReplaceable(target: string, kept: readonly string[] 
   });
   if (!found) return;
   const refuse = (why: string): never => {
-    throw new TargetRefused(`${target} is left as it is: ${why}.`);
+    throw new TargetRefused(`${target} was not replaced: ${why}.`);
   };
-  if (!found.isDirectory()) return refuse('it is no folder');
+  if (!found.isDirectory()) return refuse('it isn’t a folder');
   const real = await realpath(target);
   for (const path of kept)
-    if ((await realpath(path)).startsWith(real + sep)) refuse(`${path} lies in it, which the album needs`);
+    if ((await realpath(path)).startsWith(real + sep)) refuse(`it contains ${path}, which the album uses`);
   const names = await contents(target);
   if (names.length === 0) return;
-  if (!names.includes(PROOF)) return refuse('it was not written by a render, as it holds no proof.json');
+  if (!names.includes(PROOF)) return refuse('it has no proof.json, so it wasn’t written by a render');
   let known: ReadonlySet<string>;
   try {
     const proof = listed.parse(JSON.parse(await readFile(join(target, PROOF), 'utf8')));
     known = new Set([PROOF, ...proof.files.map(({ path }) => path)]);
   } catch {
-    return refuse('its proof.json is not one of a render');
+    return refuse('its proof.json wasn’t written by a render');
   }
   const other = names.find((name) => !known.has(name));
-  if (other !== undefined) refuse(`it holds “${other}”, which its proof.json does not list`);
+  if (other !== undefined) refuse(`it contains “${other}”, which its proof.json does not list`);
 }
 
 /**
@@ -83,7 +83,7 @@ export async function beginPartial(target: string): Promise<string> {
   await clear(partial, async (folder) => {
     const names = await contents(folder);
     if (names.length > 0 && !names.includes(MARKER))
-      throw new TargetRefused(`${folder} is left as it is: it is no render that was broken off.`);
+      throw new TargetRefused(`${folder} was not removed: it isn’t an interrupted render.`);
   });
   await makeFolder(partial);
   await writeFile(join(partial, MARKER), '');

@@ -72,7 +72,7 @@ async function run(command: string | undefined, path = ''): Promise<number> {
         for (const { words } of report.faults.filter(({ healed }) => healed)) say(words);
         return told(
           report.faults.filter(({ healed }) => !healed).map(({ words }) => words),
-          `${report.files} files, ${megabytes(report.bytes)}: everything is as it was.`,
+          `${report.files} files, ${megabytes(report.bytes)}: all intact.`,
         );
       });
     case 'verify-backup': {
@@ -89,11 +89,11 @@ try {
   process.exitCode = await run(...(process.argv.slice(2) as [string?, string?]));
 } catch (error) {
   const words = isDiskFull(error)
-    ? 'The disk is full; nothing half-done was left.'
+    ? 'The disk is full. Incomplete files were removed.'
     : isDamaged(error)
       ? `A table of the database is damaged. ${damageHelp()}`
       : isAway(error)
-        ? 'The database went away in the middle of it; nothing half-done was left. Start it and try again.'
+        ? 'The database became unavailable. Incomplete files were removed. Start it and try again.'
         : error instanceof Failure || error instanceof Error
           ? error.message
           : String(error);

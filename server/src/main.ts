@@ -46,7 +46,7 @@ if (config.standins !== undefined)
   await noteStandIns(db, config.standins).catch((error: unknown) => {
     // A simulation stops no start.
     log.error({ err: error }, 'the list of simulated recipients can’t be read');
-    standinsTrouble = 'The list of simulated recipients can’t be read; start Oiseau again.';
+    standinsTrouble = 'The list of simulated recipients can’t be read. Restart Oiseau.';
   });
 // After an upgrade every album is indexed anew; the Shelf is usable meanwhile.
 const shelf = new ShelfIndex(db, compute.pool, log);

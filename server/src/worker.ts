@@ -38,7 +38,7 @@ const threads =
     : new Threads(fileURLToPath(new URL('render-thread.mjs', import.meta.url)));
 let leaving = false;
 /** Why no job is taken at the moment. */
-let trouble: string | null = 'It has not looked around yet.';
+let trouble: string | null = 'It hasn’t checked its surroundings yet.';
 
 async function loop(): Promise<void> {
   const name = workerName();

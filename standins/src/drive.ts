@@ -93,7 +93,7 @@ class Drive {
       await this.put({ ...(await this.medium()), state: 'ruined' });
       return keep({
         state: 'failed',
-        reasons: [{ code: 'broken-off', message: 'The writing was broken off; the disc is ruined.' }],
+        reasons: [{ code: 'broken-off', message: 'Writing was interrupted; the disc is unusable.' }],
       });
     }
     const read = await this.imageOf(now());
@@ -131,18 +131,18 @@ class Drive {
         await keep({
           state: 'failed',
           reasons: [
-            { code: 'wrong-medium', message: 'This is no disc for audio: the drive can’t write it.' },
+            { code: 'wrong-medium', message: 'The image isn’t an audio disc, so the drive can’t write it.' },
           ],
         });
         return false;
       }
       const why =
         kind === 'none'
-          ? 'There is no disc in the drive.'
+          ? 'No disc is loaded.'
           : state !== 'blank'
-            ? 'The disc in the drive is no blank one.'
+            ? 'The loaded disc isn’t blank.'
             : disc.leadOut > CAPACITY[kind]
-              ? `The disc in the drive holds ${msf(CAPACITY[kind])}; ${msf(disc.leadOut)} are needed.`
+              ? `The loaded disc holds ${msf(CAPACITY[kind])}; ${msf(disc.leadOut)} are needed.`
               : null;
       if (why === null) {
         if (now().reasons.length > 0) await keep({ reasons: [] });
@@ -179,7 +179,7 @@ class Drive {
       if (now().own.cancelled) {
         await fail(
           'cancelled',
-          state === 'writing' ? 'Stopped by a person; the disc is ruined.' : 'Stopped by a person.',
+          state === 'writing' ? 'Stopped by the user; the disc is unusable.' : 'Stopped by the user.',
         );
         return false;
       }
@@ -187,10 +187,10 @@ class Drive {
       if (mode === 'runs-dry' && share >= 0.4)
         return fail(
           'ran-dry',
-          `The drive ran dry at ${Math.round(share * 100)} %: try a lower speed${state === 'writing' ? ', and another disc: this one is ruined' : ''}.`,
+          `Buffer underrun at ${Math.round(share * 100)} %. Try a lower speed${state === 'writing' ? ' and a new disc; this one is unusable' : ''}.`,
         );
       if (mode === 'bad-medium' && state === 'writing' && share >= 0.6)
-        return fail('bad-medium', 'The disc could not be written at its rim; it is ruined.');
+        return fail('bad-medium', 'Writing failed at the outer edge; the disc is unusable.');
       // Ten times a second to the disk would keep a tenth of a core busy.
       this.parts.shipments.note({ ...now(), progress: share });
     }
@@ -206,7 +206,7 @@ class Drive {
     const { state, shipment: id } = await this.medium();
     const shipment = state === 'written' && id !== null ? this.parts.shipments.find(id) : undefined;
     const disc = shipment && (await this.imageOf(shipment)).disc;
-    if (!disc || !shipment) throw new Refusal(409, 'medium', 'There is no written disc in the drive.');
+    if (!disc || !shipment) throw new Refusal(409, 'medium', 'No written disc is loaded.');
     return { disc, shipment };
   }
 
@@ -216,7 +216,7 @@ class Drive {
     const path = this.parts.shipments.named(shipment, disc.audio.path);
     const end = Math.min(disc.leadOut, from + count);
     if (path === undefined || from < 0 || end <= from)
-      throw new Refusal(416, 'sectors', 'There are no such sectors on the disc.');
+      throw new Refusal(416, 'sectors', 'The disc doesn’t have these sectors.');
     const out = Buffer.alloc((end - from) * (SECTOR + 96));
     const file = await open(path, 'r');
     try {
@@ -249,21 +249,21 @@ export function drive(parts: ReceiverParts): Receiver {
       router.get('/medium', async (_request, response) => void response.json(await machine.medium()));
       router.put('/medium', express.json(), async (request, response) => {
         const busy = parts.shipments.all().some(({ state }) => state === 'writing' || state === 'testing');
-        if (busy) throw new Refusal(409, 'busy', 'The drive is writing; its tray stays shut.');
+        if (busy) throw new Refusal(409, 'busy', 'The drive is writing, so its tray can’t open.');
         response.json(await machine.put(medium.parse(request.body)));
       });
       router.post('/shipments/:id/next', express.json(), async (request, response) => {
         // Whoever says it twice means the same copy.
         const { copy } = z.object({ copy: z.int() }).parse(request.body);
         const shipment = parts.shipments.find(request.params.id);
-        if (!shipment) throw new Refusal(404, 'shipment', 'There is no such shipment here.');
+        if (!shipment) throw new Refusal(404, 'shipment', 'This shipment doesn’t exist here.');
         if (shipment.state === 'written' && shipment.own.copy === copy)
           await parts.shipments.keep({ ...shipment, state: 'waiting' });
         response.json({ state: parts.shipments.find(shipment.id)?.state });
       });
       router.post('/shipments/:id/cancel', async (request, response) => {
         const shipment = parts.shipments.find(request.params.id);
-        if (!shipment) throw new Refusal(404, 'shipment', 'There is no such shipment here.');
+        if (!shipment) throw new Refusal(404, 'shipment', 'This shipment doesn’t exist here.');
         await parts.shipments.keep({ ...shipment, own: { ...shipment.own, cancelled: true } });
         response.json({});
       });

@@ -94,7 +94,7 @@ export class Intake {
       const [, token = ''] = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '') ?? [];
       const refused = this.#behaviour === 'refuses-token' && request.path !== '/behaviour';
       if (!same(token, this.options.token) || refused)
-        throw new Refusal(401, 'token', 'The token is not known here.');
+        throw new Refusal(401, 'token', 'The token is invalid.');
       next();
     });
     app.get('/', (_request, response) => {
@@ -106,7 +106,7 @@ export class Intake {
       response.json({ mode: this.#behaviour });
     });
     app.post('/shipments', express.json({ limit: '5mb' }), async (request, response) => {
-      if (this.#behaviour === 'full') throw new Refusal(507, 'full', 'There is no room left here.');
+      if (this.#behaviour === 'full') throw new Refusal(507, 'full', 'The recipient’s storage is full.');
       const told = announcement.parse(request.body);
       const known = shipments.withReference(told.reference);
       if (known) {
@@ -134,9 +134,9 @@ export class Intake {
       const shipment = this.#find(request);
       const place = Number(request.params.place);
       const file = shipment.files[place];
-      if (!file) throw new Refusal(404, 'file', 'The shipment has no such file.');
+      if (!file) throw new Refusal(404, 'file', 'The shipment doesn’t have this file.');
       if (shipment.state !== 'receiving') throw new Refusal(409, 'complete', 'The shipment is complete.');
-      if (this.#behaviour === 'full') throw new Refusal(507, 'full', 'There is no room left here.');
+      if (this.#behaviour === 'full') throw new Refusal(507, 'full', 'The recipient’s storage is full.');
       await this.#endOther(shipments.path(shipment, place));
       const received = await shipments.received(shipment, place);
       if (Number(request.headers['upload-offset']) !== received)
@@ -144,7 +144,7 @@ export class Intake {
       const path = shipments.path(shipment, place);
       // Two may have waited for the same one to end; the later finds another offset, or is the only one.
       if (this.#writing.has(path))
-        throw new Refusal(409, 'offset', 'Somebody else goes on with it.', { received });
+        throw new Refusal(409, 'offset', 'Another client is uploading this file.', { received });
       const taken = this.#take(request, shipment, place, file.bytes);
       const ended = taken.catch(() => undefined).finally(() => this.#writing.delete(path));
       this.#writing.set(path, { request, ended });
@@ -162,7 +162,7 @@ export class Intake {
     app.delete('/shipments/:id', async (request, response) => {
       const shipment = this.#find(request);
       if (shipment.state !== 'receiving')
-        throw new Refusal(409, 'complete', 'The shipment is complete; it can’t be taken back here.');
+        throw new Refusal(409, 'complete', 'The shipment is complete and can’t be withdrawn.');
       await shipments.drop(shipment.id);
       response.status(204).end();
     });
@@ -170,7 +170,7 @@ export class Intake {
     receiver.routes?.(own);
     app.use(own);
     app.use(() => {
-      throw new Refusal(404, 'address', 'There is no such address here.');
+      throw new Refusal(404, 'address', 'This address doesn’t exist here.');
     });
     app.use((error: unknown, _request: Request, response: Response, _next: NextFunction) => {
       if (response.headersSent) return void response.destroy();
@@ -181,7 +181,7 @@ export class Intake {
         response
           .status(400)
           .json({ error: `${issue?.path.join('.') ?? ''}: ${issue?.message ?? ''}`, code: 'request' });
-      } else response.status(500).json({ error: 'Something went wrong here.', code: 'internal' });
+      } else response.status(500).json({ error: 'An error occurred at the recipient.', code: 'internal' });
     });
   }
 
@@ -219,7 +219,7 @@ export class Intake {
 
   #find(request: Request): Shipment {
     const shipment = this.shipments.find(String(request.params.id));
-    if (!shipment) throw new Refusal(404, 'shipment', 'There is no such shipment here.');
+    if (!shipment) throw new Refusal(404, 'shipment', 'This shipment doesn’t exist here.');
     return shipment;
   }
 

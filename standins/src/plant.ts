@@ -28,7 +28,7 @@ export function plant({ shipments, paceMs, behaviour, isOpen }: ReceiverParts): 
     const reasons: Reason[] = await shipments.faults(shipment);
     const folders = foldersOf(shipment);
     if (folders.length === 0)
-      reasons.push({ code: 'ddpid', message: 'There is no DDPID: this is no disc description.' });
+      reasons.push({ code: 'ddpid', message: 'DDPID is missing, so this isn’t a DDP image.' });
     const discs: Record<string, unknown>[] = [];
     if (reasons.length === 0)
       for (const folder of folders) {

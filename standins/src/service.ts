@@ -62,7 +62,7 @@ export function service({ shipments, paceMs, behaviour, isOpen }: ReceiverParts)
       reasons.push({
         code: 'words',
         field: issue?.path.join('.') ?? '',
-        message: `The words of a file are missing: ${issue?.path.join('.') ?? ''}.`,
+        message: `A file’s text is missing: ${issue?.path.join('.') ?? ''}.`,
       });
     }
     if (behaviour() === 'refuses')
@@ -70,7 +70,7 @@ export function service({ shipments, paceMs, behaviour, isOpen }: ReceiverParts)
         code: 'words',
         track: 1,
         field: 'tracks.0.title',
-        message: 'The title of track 1 is not taken here.',
+        message: 'The title of track 1 isn’t accepted.',
       });
     if (reasons.length > 0 || !told.success) return { ...shipment, state: 'refused', reasons };
     const tracks: object[] = [];

@@ -136,8 +136,8 @@ export class Shipments {
     const names = new Set<string>();
     for (const [place, { path, bytes, sha256 }] of shipment.files.entries()) {
       const fault = (code: string, message: string): void => void found.push({ code, message, file: path });
-      if (!isPlainPath(path)) fault('path', `“${path}” is no path within a shipment.`);
-      if (names.has(path)) fault('path', `“${path}” is there twice.`);
+      if (!isPlainPath(path)) fault('path', `“${path}” isn’t a valid path in a shipment.`);
+      if (names.has(path)) fault('path', `“${path}” is listed twice.`);
       names.add(path);
       const size = await this.received(shipment, place);
       if (size !== bytes) {
@@ -145,7 +145,7 @@ export class Shipments {
         continue;
       }
       if (bytes > 0 && (await sumOf(this.path(shipment, place), 'sha256')) !== sha256)
-        fault('checksum', `“${path}” is not what was announced: its SHA-256 is another.`);
+        fault('checksum', `“${path}” differs from the announcement: its SHA-256 is different.`);
     }
     return found;
   }

@@ -78,10 +78,10 @@ async function releaseFaults(shipments: Shipments, shipment: Shipment, release: 
   const fault = (code: string, field: string, message: string, track?: number): void =>
     void found.push({ code, message, field, ...(track === undefined ? {} : { track }) });
   const { upc, cover } = release.album;
-  if (!isEan(upc)) fault('upc', 'album.upc', `${upc} is no UPC/EAN: its check digit is wrong.`);
+  if (!isEan(upc)) fault('upc', 'album.upc', `${upc} isn’t a valid UPC/EAN: its check digit is wrong.`);
   const picture = shipments.named(shipment, `data/${cover.path}`);
   const seen = picture === undefined ? null : await pictureOf(picture);
-  if (!seen) fault('cover', 'album.cover', 'The cover is missing, or is no JPEG or PNG.');
+  if (!seen) fault('cover', 'album.cover', 'The cover is missing or isn’t a JPEG or PNG.');
   else if (
     seen.width !== cover.width ||
     seen.height !== cover.height ||
@@ -91,7 +91,7 @@ async function releaseFaults(shipments: Shipments, shipment: Shipment, release: 
     fault(
       'cover',
       'album.cover',
-      `The cover is ${seen.width} × ${seen.height} with ${seen.colours} colours; ${cover.width} × ${cover.height} in RGB are wanted.`,
+      `The cover is ${seen.width} × ${seen.height} with ${seen.colours} channels; ${cover.width} × ${cover.height} in RGB is required.`,
     );
   const codes = new Set<string>();
   let number = 0;
@@ -103,12 +103,7 @@ async function releaseFaults(shipments: Shipments, shipment: Shipment, release: 
       const at = shipments.named(shipment, `data/${audio.path}`);
       const sound = at === undefined ? null : await soundOf(at);
       if (!sound || sound.form !== audio.format)
-        fault(
-          'audio',
-          'audio',
-          `“${audio.path}” is missing, or is no ${audio.format.toUpperCase()}.`,
-          number,
-        );
+        fault('audio', 'audio', `“${audio.path}” is missing or isn’t ${audio.format.toUpperCase()}.`, number);
       else if (sound.rate !== audio.rate || sound.bits !== audio.bits || sound.samples !== audio.samples)
         fault(
           'audio',
@@ -148,7 +143,7 @@ export function shop({ shipments, paceMs, behaviour }: ReceiverParts): Receiver 
       release = read as unknown as Release;
     } catch {
       return refuse([
-        { code: 'release', file: 'data/release.json', message: 'release.json is missing or is no JSON.' },
+        { code: 'release', file: 'data/release.json', message: 'release.json is missing or isn’t JSON.' },
       ]);
     }
     const reasons = await releaseFaults(shipments, shipment, release);
@@ -157,7 +152,7 @@ export function shop({ shipments, paceMs, behaviour }: ReceiverParts): Receiver 
     if (live && Number(live.own.revision) >= revision)
       reasons.push({
         ...{ code: 'revision', field: 'revision' },
-        message: `Revision ${Number(live.own.revision)} of this release is live; only a newer one replaces it, not revision ${revision}.`,
+        message: `Revision ${Number(live.own.revision)} of this release is live. Only a newer one can replace it, not revision ${revision}.`,
       });
     if (behaviour() === 'refuses')
       reasons.push({

@@ -26,7 +26,7 @@ describe('checks of the cover', () => {
     expect(found(one, null)).toEqual([]);
   });
   it.each([
-    ['a little small', { width: 2000, height: 2000 }, 'hint', /2000 × 2000 pixels; shops ask for 3000/],
+    ['a little small', { width: 2000, height: 2000 }, 'hint', /2000 × 2000 pixels; stores ask for 3000/],
     ['too small', { width: 600, height: 600 }, 'warning', /600 × 600/],
     ['not square', { height: 3100 }, 'warning', /not square: 3000 × 3100/],
     ['printed colours', { space: 'cmyk' }, 'warning', /CMYK; .*RGB/],

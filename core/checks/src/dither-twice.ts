@@ -9,11 +9,11 @@ export const ditherTwice: Rule = (subject) =>
   heardRegions(subject).flatMap(({ song: { id: song, region }, detail }): Finding[] => {
     if (!masterDoubts(detail).some(({ code }) => code === 'dithered')) return [];
     const reasons = [
-      region.gainDb === 0 ? '' : 'it has a gain',
-      isUntreated(region.sound) && isUntreated(subject.album.sound) ? '' : 'its sound is treated',
-      region.fadeIn.length + region.fadeOut.length === 0 ? '' : 'it is faded',
-      isOverlapped(subject, song) ? 'it overlaps another song' : '',
-      detail.info.rate === 44_100 ? '' : `it comes at ${detail.info.rate / 1000} kHz`,
+      region.gainDb === 0 ? '' : 'it has gain',
+      isUntreated(region.sound) && isUntreated(subject.album.sound) ? '' : 'it is treated',
+      region.fadeIn.length + region.fadeOut.length === 0 ? '' : 'it has fades',
+      isOverlapped(subject, song) ? 'it overlaps another track' : '',
+      detail.info.rate === 44_100 ? '' : `its sample rate is ${detail.info.rate / 1000} kHz`,
     ].filter(Boolean);
     if (reasons.length === 0) return [];
     return [{ code: 'dithered-again', severity: 'warning', song, why: reasons.join(', ') }];

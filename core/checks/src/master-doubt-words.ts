@@ -16,28 +16,28 @@ const clock = (at: number): string => formatClock(secondsToTicks(at));
 
 /** A few words for each doubt. A new code breaks the build here until somebody words it. */
 const WORDS = {
-  lossy: ({ codec }) => `lossy (${codec}), no master`,
+  lossy: ({ codec }) => `lossy file (${codec})`,
   'lossy-past': ({ edgeHz, dropDb, degree, atSeconds }) =>
-    `${DEGREES[degree]} out of a lossy file: ends at ${kHz(edgeHz)}, ${dropDb.toFixed(0)} dB steep, best heard at ${clock(atSeconds)}`,
+    `${DEGREES[degree]} decoded from a lossy file: cut off at ${kHz(edgeHz)} by ${dropDb.toFixed(0)} dB, clearest at ${clock(atSeconds)}`,
   upsampled: ({ edgeHz, fromHz, mirrored, degree, atSeconds }) =>
-    `${DEGREES[degree]} upsampled from ${kHz(fromHz)}: ${mirrored ? `mirrored about ${kHz(edgeHz)}` : `nothing but noise above ${kHz(edgeHz)}`}, best seen at ${clock(atSeconds)}`,
-  silent: () => 'nothing but digital silence',
+    `${DEGREES[degree]} upsampled from ${kHz(fromHz)}: ${mirrored ? `mirrored about ${kHz(edgeHz)}` : `only noise above ${kHz(edgeHz)}`}, clearest at ${clock(atSeconds)}`,
+  silent: () => 'only digital silence',
   clips: ({ runs, firstSeconds }) =>
     `clips ${runs === 1 ? 'once, at' : `${runs} times, first at`} ${formatClock(secondsToTicks(firstSeconds), 3)}`,
   'over-full-scale': ({ peakDbfs }) => `float peaks ${peakDbfs.toFixed(1)} dB over full scale`,
-  'fewer-bits': ({ declared, used }) => `${declared}-bit words hold ${used} bits`,
-  dithered: ({ bits }) => `dithered to ${bits} bit already`,
-  mono: () => 'mono, on both sides',
+  'fewer-bits': ({ declared, used }) => `${declared}-bit file with ${used} bits in use`,
+  dithered: ({ bits }) => `already dithered to ${bits} bit`,
+  mono: () => 'mono on both channels',
   'one-sided': () => 'one channel is silent',
-  'same-channels': () => 'both channels are the same',
+  'same-channels': () => 'both channels are identical',
   inverted: ({ correlation }) =>
-    `channels work against each other (correlation ${correlation.toFixed(2).replace('-', '−')})`,
+    `channels out of phase (correlation ${correlation.toFixed(2).replace('-', '−')})`,
   offset: ({ percent }) => `DC offset of ${percent.toFixed(2)} %`,
-  'starts-abruptly': () => 'sound from the first sample: chopped, or noise?',
-  'ends-abruptly': () => 'ends at full sound: chopped, or runs into the next',
-  'noise-before': ({ seconds: value }) => `noise for ${seconds(value)} before the sound`,
-  'long-head': ({ seconds: value }) => `${seconds(value)} before the sound starts`,
-  'long-tail': ({ seconds: value }) => `${seconds(value)} after the sound has died away`,
+  'starts-abruptly': () => 'starts with sound at the first sample: cut off, or noise?',
+  'ends-abruptly': () => 'ends in full sound: cut off, or runs into the next track',
+  'noise-before': ({ seconds: value }) => `${seconds(value)} of noise before the sound`,
+  'long-head': ({ seconds: value }) => `${seconds(value)} of silence before the sound`,
+  'long-tail': ({ seconds: value }) => `${seconds(value)} of silence after the sound`,
 } satisfies Table;
 
 export function wordDoubt(doubt: MasterDoubt): string {

@@ -106,13 +106,8 @@ describe('doubts about a master', () => {
   });
 
   it.each<[MasterDoubtCode, DoubtSubject, DoubtSubject, string]>([
-    [
-      'lossy',
-      { ...subject({}), coding: { codec: 'mp3', lossy: true } },
-      subject({}),
-      'lossy (mp3), no master',
-    ],
-    ['silent', subject({ samplePeakDbfs: null }), subject({}), 'nothing but digital silence'],
+    ['lossy', { ...subject({}), coding: { codec: 'mp3', lossy: true } }, subject({}), 'lossy file (mp3)'],
+    ['silent', subject({ samplePeakDbfs: null }), subject({}), 'only digital silence'],
     [
       'clips',
       subject({ clippedRuns: 14, clipped: [{ at: 42.31 * rate, length: 4, channel: 'left' }] }),
@@ -125,48 +120,48 @@ describe('doubts about a master', () => {
       subject({ samplePeakDbfs: 0 }, { format: 'float32' }),
       'float peaks 1.3 dB over full scale',
     ],
-    ['fewer-bits', subject({ bitsUsed: 16 }), subject({ bitsUsed: 24 }), '24-bit words hold 16 bits'],
+    ['fewer-bits', subject({ bitsUsed: 16 }), subject({ bitsUsed: 24 }), '24-bit file with 16 bits in use'],
     [
       'dithered',
       subject({ bitsUsed: 16, ditherTrace: 'yes' }),
       subject({ bitsUsed: 16, ditherTrace: 'no' }),
-      'dithered to 16 bit already',
+      'already dithered to 16 bit',
     ],
-    ['mono', subject({}, { channels: 1 }), subject({}), 'mono, on both sides'],
+    ['mono', subject({}, { channels: 1 }), subject({}), 'mono on both channels'],
     ['one-sided', subject({ correlation: null }), subject({ correlation: 0 }), 'one channel is silent'],
     [
       'same-channels',
       subject({ correlation: 1 }),
       subject({ correlation: 0.9999 }),
-      'both channels are the same',
+      'both channels are identical',
     ],
     [
       'inverted',
       subject({ correlation: -0.85 }),
       subject({ correlation: -0.2 }),
-      'channels work against each other (correlation −0.85)',
+      'channels out of phase (correlation −0.85)',
     ],
     ['offset', subject({ dcRight: -0.0123 }), subject({ dcRight: -0.0009 }), 'DC offset of 1.23 %'],
     [
       'starts-abruptly',
       subject(edges(0.001, 58)),
       subject(edges(0.01, 58)),
-      'sound from the first sample: chopped, or noise?',
+      'starts with sound at the first sample: cut off, or noise?',
     ],
     [
       'ends-abruptly',
       subject(edges(0.2, 59.999)),
       subject(edges(0.2, 59.9)),
-      'ends at full sound: chopped, or runs into the next',
+      'ends in full sound: cut off, or runs into the next track',
     ],
     [
       'noise-before',
       subject(edges(2.5, 58, 0.3)),
       subject(edges(2.5, 58, 2.1)),
-      'noise for 2.2 s before the sound',
+      '2.2 s of noise before the sound',
     ],
-    ['long-head', subject(edges(3.5, 58)), subject(edges(2.9, 58)), '3.5 s before the sound starts'],
-    ['long-tail', subject(edges(0.2, 51)), subject(edges(0.2, 56.1)), '9.0 s after the sound has died away'],
+    ['long-head', subject(edges(3.5, 58)), subject(edges(2.9, 58)), '3.5 s of silence before the sound'],
+    ['long-tail', subject(edges(0.2, 51)), subject(edges(0.2, 56.1)), '9.0 s of silence after the sound'],
   ])('%s is found where it is, and only there', (code, doubtful, right, words) => {
     const found = masterDoubts(doubtful).find((doubt) => doubt.code === code);
     expect(found && wordDoubt(found)).toBe(words);

@@ -21,23 +21,23 @@ export function mendOf(finding: Finding, { parts }: CheckSubject): Mend | null {
       const { field, text, song } = finding;
       const change = { [field]: tidyBlanks(text) };
       return {
-        label: 'Take the blanks out',
+        label: 'Remove extra spaces',
         change: (before) => (song === null ? { ...before, ...change } : editWords(before, song, change)),
       };
     }
     case 'title-like-file':
       return {
-        label: `Call it “${finding.tidy}”`,
+        label: `Rename to “${finding.tidy}”`,
         change: (before) => editWords(before, finding.song, { title: finding.tidy }),
       };
     case 'cd-text-unfit':
       return {
-        label: 'Plain letters on the disc',
+        label: 'CD-Text spelling',
         change: (before) => ({ ...before, cdTextPlain: true }),
       };
     case 'mark-in-song-before':
       return {
-        label: 'Mark at the start of the song',
+        label: 'Move the mark to the start of the track',
         change: (before) => editMarks(before, finding.song, { markLead: ticks(0) }),
       };
     case 'upc-malformed': {
@@ -45,13 +45,13 @@ export function mendOf(finding: Finding, { parts }: CheckSubject): Mend | null {
       if (!/^\d{12,13}$/.test(digits)) return null;
       const stem = digits.padStart(13, '0').slice(0, 12);
       const upc = `${stem}${eanCheckDigit(stem)}`;
-      return { label: `Make it ${upc}`, change: (before) => ({ ...before, upc }) };
+      return { label: `Change to ${upc}`, change: (before) => ({ ...before, upc }) };
     }
     case 'first-pause-short': {
       const first = parts[finding.part - 1]?.songs[0];
       return first
         ? {
-            label: 'Make it 2 s',
+            label: 'Set to 2 s',
             change: (before) =>
               editRegion(before, first.id, { gapBefore: framesToTicks(FIRST_PAUSE_FRAMES) }),
           }
@@ -60,7 +60,7 @@ export function mendOf(finding: Finding, { parts }: CheckSubject): Mend | null {
     case 'alternate-shifted': {
       const { song, alternate, by } = finding;
       return {
-        label: 'Line it up',
+        label: 'Align',
         change: (before) => {
           const { shift = 0 } = alternateOf(songOf(before, song) ?? { alternates: {} }, alternate) ?? {};
           return lineUpAlternate(before, song, alternate, ticks(shift + by));
@@ -74,7 +74,7 @@ export function mendOf(finding: Finding, { parts }: CheckSubject): Mend | null {
       });
       const { song } = finding;
       return {
-        label: 'Ceiling at −1 dBTP',
+        label: 'Set ceiling to −1 dBTP',
         change: (before) =>
           song === null
             ? { ...before, sound: lowered(before.sound) }

@@ -54,7 +54,7 @@ describe('what a shop would refuse of a package', () => {
     const findings = checkAlbum({ album: changed, parts: layOutAlbum(changed, masters), masters, cover });
     expect(errorsFor(findings, ['image'])).toEqual([]);
     expect(errorsFor(findings, ['image', 'shop']).map(wordFinding)).toEqual([
-      'A shop would refuse “shop”: the album has no valid UPC/EAN.',
+      'Stores will refuse “shop”: the album has no valid UPC/EAN.',
     ]);
   });
 });

@@ -17,7 +17,7 @@ const SHOP_WISHES: Readonly<Record<ShopWish, string>> = {
   label: 'the album has no label',
   upc: 'the album has no valid UPC/EAN',
   isrc: 'it has no valid ISRC',
-  'release-date': 'the release date is no day like 2026-11-09',
+  'release-date': 'the release date isn’t a full date such as 2026-11-09',
   language: 'the album has no language',
   copyright: 'the © line is empty',
   phonogram: 'the ℗ line is empty',
@@ -36,115 +36,117 @@ const CHARSET_WORDS: Readonly<Record<CdTextCharset, string>> = {
 
 /** One sentence for each finding. A new code breaks the build here until somebody words it. */
 const WORDS = {
-  'no-tracks': () => 'The album has no track yet.',
-  'too-many-tracks': ({ count }) => `${count} tracks; a disc holds 99.`,
+  'no-tracks': () => 'The album has no tracks.',
+  'too-many-tracks': ({ count }) => `${count} tracks: a disc holds at most 99.`,
   'region-outside-master': ({ out, masterLength }) =>
-    `The out point ${formatClock(out, 3)} lies past the end of the master, ${formatClock(masterLength, 3)}.`,
-  'region-empty': () => 'The in point is not before the out point, so nothing is played.',
+    `The out point ${formatClock(out, 3)} is after the end of the master, ${formatClock(masterLength, 3)}.`,
+  'region-empty': () => 'The in point is not before the out point, so the track is empty.',
   'fades-too-long': ({ fades, region }) =>
-    `The fades last ${s(ticksToSeconds(fades))} together, the track only ${s(ticksToSeconds(region))}.`,
-  'overlap-over-two': () => 'The overlap reaches over more than two tracks; at most two may sound at once.',
+    `The fades add up to ${s(ticksToSeconds(fades))}, but the track is only ${s(ticksToSeconds(region))} long.`,
+  'overlap-over-two': () => 'More than two tracks overlap; at most two may play at once.',
   'first-pause-short': ({ pause }) =>
     `The first pause is ${s(ticksToSeconds(pause))}; a disc needs at least 2 s.`,
-  'track-short': ({ length }) => `The track lasts ${formatMsf(length)} on the disc; 4 s is the least.`,
-  'index-outside-track': ({ index }) => `Index ${index} does not lie inside the track, after the one before.`,
+  'track-short': ({ length }) => `The track is ${formatMsf(length)} long on the disc; the minimum is 4 s.`,
+  'index-outside-track': ({ index }) =>
+    `Index ${index} must be inside the track and after the previous index.`,
   'disc-too-long': ({ leadOut, severity }) =>
     severity === 'error'
-      ? `The disc ends at ${formatMsf(leadOut)}; the last possible time is 79:59:74.`
-      : `The disc ends at ${formatMsf(leadOut)}; many plants take 79:57:00 at the most.`,
+      ? `The disc ends at ${formatMsf(leadOut)}; the maximum is 79:59:74.`
+      : `The disc ends at ${formatMsf(leadOut)}; many plants accept at most 79:57:00.`,
   'side-too-long': ({ length, limit }) =>
-    `The side lasts ${formatClock(length)}; ${formatClock(limit)} is the most that cuts well.`,
+    `The side is ${formatClock(length)} long; the maximum is ${formatClock(limit)}.`,
   'side-long': ({ length, limit }) =>
-    `The side lasts ${formatClock(length)}; over ${formatClock(limit)} it must be cut softer.`,
+    `The side is ${formatClock(length)} long; over ${formatClock(limit)} it must be cut at a lower level.`,
   'sides-uneven': ({ by, other }) =>
     `The side is ${formatClock(by)} longer than side ${other} of the same record.`,
   'bass-against': ({ at, value }) =>
-    `At ${formatClock(at)} the bass of both channels works against each other (correlation ${signed(value, 2)} below 150 Hz); a cutter may leave the groove.`,
+    `At ${formatClock(at)} the bass is out of phase (correlation ${signed(value, 2)} below 150 Hz); the cutter head may leave the groove.`,
   'bass-wide': ({ at, value }) =>
-    `At ${formatClock(at)} the bass lies wide: its side signal is ${signed(value, 1)} dB against the middle below 150 Hz.`,
+    `At ${formatClock(at)} the bass is wide: side is ${signed(value, 1)} dB relative to mid below 150 Hz.`,
   'bright-inside': ({ at, value }) =>
-    `The last third of the side is ${signed(value, 1)} dB brighter than what comes before, most at ${formatClock(at)}; inner grooves hold that worst.`,
-  'no-disc': ({ deliverable }) => `“${deliverable}” is an image of a disc, and the album has none.`,
-  'no-side': ({ deliverable }) => `“${deliverable}” is for a cutting room, and the album has no side.`,
-  'isrc-malformed': ({ text }) => `“${text}” is no ISRC. ${isrcFault(text) ?? ''}`.trim(),
-  'isrc-double': ({ isrc, first }) => `ISRC ${formatIsrc(isrc)} stands on track ${first} already.`,
-  'upc-malformed': ({ text }) => `“${text}” is no UPC/EAN. ${eanFault(text) ?? ''}`.trim(),
+    `The last third of the side is ${signed(value, 1)} dB brighter than the rest, most at ${formatClock(at)}; inner grooves distort such sound most.`,
+  'no-disc': ({ deliverable }) => `“${deliverable}” is a disc image, but the album has no disc.`,
+  'no-side': ({ deliverable }) => `“${deliverable}” is for a cutting room, but the album has no vinyl side.`,
+  'isrc-malformed': ({ text }) => `“${text}” isn’t a valid ISRC. ${isrcFault(text) ?? ''}`.trim(),
+  'isrc-double': ({ isrc, first }) => `ISRC ${formatIsrc(isrc)} is already used for track ${first}.`,
+  'upc-malformed': ({ text }) => `“${text}” isn’t a valid UPC/EAN. ${eanFault(text) ?? ''}`.trim(),
   'title-empty': () => 'The track has no title.',
   'album-title-empty': () => 'The album has no title.',
-  'upc-missing': () => 'The album has no UPC/EAN; shops and plants ask for one.',
+  'upc-missing': () => 'The album has no UPC/EAN; stores and plants ask for one.',
   'isrc-missing': () => 'The track has no ISRC.',
-  'isrc-all-missing': () => 'No track has an ISRC; shops ask for them.',
-  'title-like-file': ({ text, tidy }) => `“${text}” looks like a file’s name; “${tidy}” may be meant.`,
-  'stray-blanks': ({ field, text }) =>
-    `The ${field} “${text}” has blanks at an end, or two of them together.`,
+  'isrc-all-missing': () => 'No track has an ISRC; stores ask for them.',
+  'title-like-file': ({ text, tidy }) => `“${text}” looks like a file name. Should it be “${tidy}”?`,
+  'stray-blanks': ({ field, text }) => `The ${field} “${text}” has leading, trailing or double spaces.`,
   'cd-text-lost': ({ field, chars, block, charset }) =>
-    `${[...chars].join(' ')} in the ${FIELD_WORDS[field] ?? field}${block > 0 ? ' of the second language' : ''} ${[...chars].length === 1 ? 'has' : 'have'} no plain form in the ${CHARSET_WORDS[charset]} letters of CD-Text, and no disc can say ${[...chars].length === 1 ? 'it' : 'them'}: write it in other letters${charset === 'ms-jis' || field === 'genre' || field === 'catalogNumber' ? '' : ', or choose Japanese ones'}.`,
+    `CD-Text has no substitute for ${[...chars].join(' ')} in the ${FIELD_WORDS[field] ?? field}${block > 0 ? ' of the second language' : ''} (${CHARSET_WORDS[charset]} characters). Use other characters${charset === 'ms-jis' || field === 'genre' || field === 'catalogNumber' ? '' : ', or choose Japanese'}.`,
   'cd-text-unfit': ({ field, chars, plain, block }) =>
-    `${[...chars].join(' ')} in the ${FIELD_WORDS[field] ?? field}${block > 0 ? ' of the second language' : ''} can’t be shown by CD-Text; the disc would say “${plain}”.`,
+    `CD-Text can’t show ${[...chars].join(' ')} in the ${FIELD_WORDS[field] ?? field}${block > 0 ? ' of the second language' : ''}; the disc will read “${plain}”.`,
   'cd-text-too-long': ({ packs, block }) =>
     `The CD-Text${block > 0 ? ' of the second language' : ''} takes ${packs} packs; a disc holds 256.`,
   'mark-in-song-before': ({ by }) =>
-    `The start mark stands ${s(ticksToSeconds(by))} before the end of the song before, so its end is heard.`,
+    `The start mark is ${s(ticksToSeconds(by))} before the end of the previous track, so players start with its ending.`,
   'cut-off': ({ end }) =>
     end === 'head'
-      ? 'The track begins in the middle of sound, without a fade-in.'
-      : 'The track ends in the middle of sound, without a fade-out.',
+      ? 'The track starts in full sound without a fade-in.'
+      : 'The track ends in full sound without a fade-out.',
   'long-silence': ({ end, seconds }) =>
-    end === 'head' ? `${s(seconds)} of quiet before the sound.` : `${s(seconds)} of quiet after the sound.`,
-  clipped: ({ runs }) => `The master is clipped in ${runs} ${runs === 1 ? 'place' : 'places'}.`,
+    end === 'head'
+      ? `${s(seconds)} of silence before the sound.`
+      : `${s(seconds)} of silence after the sound.`,
+  clipped: ({ runs }) => `The master is clipped ${runs === 1 ? 'once' : `${runs} times`}.`,
   'over-full-scale': ({ peakDbfs }) =>
-    `With its gain the peak is ${peakDbfs.toFixed(1)} dB over full scale, and would be cut off.`,
-  'lossy-master': ({ codec }) => `The master was compressed with loss (${codec}).`,
-  'dithered-again': ({ why }) => `The master is 16 bit with dither, and is dithered once more: ${why}.`,
+    `With its gain the peak is ${peakDbfs.toFixed(1)} dB over full scale and will clip.`,
+  'lossy-master': ({ codec }) => `The master is a lossy file (${codec}).`,
+  'dithered-again': ({ why }) =>
+    `The master is already dithered to 16 bit and will be dithered again: ${why}.`,
   'channels-inverted': ({ correlation }) =>
-    `The channels work against each other (correlation ${signed(correlation, 2)}).`,
+    `The channels are out of phase (correlation ${signed(correlation, 2)}).`,
   'one-sided': () => 'One channel is silent.',
   'loudness-apart': ({ lufs, by }) =>
-    `${signed(lufs, 1)} LUFS: ${Math.abs(by).toFixed(1)} LU ${by > 0 ? 'louder' : 'softer'} than the songs around it.`,
+    `${signed(lufs, 1)} LUFS: ${Math.abs(by).toFixed(1)} LU ${by > 0 ? 'louder' : 'quieter'} than its neighbours.`,
   'rates-differ': ({ rates }) =>
-    `The masters have different rates: ${rates.map((rate) => `${rate / 1000} kHz`).join(', ')}.`,
+    `The masters have different sample rates: ${rates.map((rate) => `${rate / 1000} kHz`).join(', ')}.`,
   'masters-unused': ({ count }) =>
-    count === 1 ? 'A master is in no track.' : `${count} masters are in no track.`,
+    count === 1 ? 'One master is not used by any track.' : `${count} masters are not used by any track.`,
   'cover-small': ({ width, height }) =>
-    `The cover is ${width} × ${height} pixels; shops ask for 3000 × 3000, and 1400 are the least.`,
+    `The cover is ${width} × ${height} pixels; stores ask for 3000 × 3000 and at least 1400 × 1400.`,
   'cover-not-square': ({ width, height }) => `The cover is not square: ${width} × ${height} pixels.`,
   'cover-colours': ({ space }) =>
-    `The cover’s colours are ${space.toUpperCase()}; shops and players want RGB (sRGB).`,
-  'cover-see-through': () => 'The cover has see-through parts; copies in files show white there.',
+    `The cover’s colour space is ${space.toUpperCase()}; stores and players need RGB (sRGB).`,
+  'cover-see-through': () => 'The cover has transparent areas; embedded copies show them white.',
   'cover-heavy': ({ bytes }) =>
-    `The cover’s file has ${(bytes / 2 ** 20).toFixed(1)} MB; many shops take 10 MB at the most.`,
+    `The cover file is ${(bytes / 2 ** 20).toFixed(1)} MB; many stores accept at most 10 MB.`,
   'lossy-peak': ({ peakDbtp, deliverable }) =>
-    `The true peak is ${signed(peakDbtp, 1)} dBTP; “${deliverable}” is coded with loss and may clip over −1 dBTP.`,
+    `The true peak is ${signed(peakDbtp, 1)} dBTP; “${deliverable}” is lossy and may clip above −1 dBTP.`,
   'limiter-deep': ({ mostDb }) =>
-    `The limiter takes ${signed(mostDb, 1)} dB away at the most; over 6 dB is heard.`,
+    `The limiter reduces gain by up to ${signed(mostDb, 1)} dB; more than 6 dB is audible.`,
   'limiter-always': ({ share }) =>
-    `The limiter works for ${Math.round(100 * share)} % of the time; it is rather a level than a limit.`,
+    `The limiter is active ${Math.round(100 * share)} % of the time; it changes the level rather than catching peaks.`,
   'lowest-lifted': ({ byDb }) =>
-    `The equaliser lifts the lowest octave, 20 to 40 Hz, by ${signed(byDb, 1)} dB; few rooms show what that does.`,
+    `The equaliser boosts the lowest octave, 20 to 40 Hz, by ${signed(byDb, 1)} dB; few rooms let you hear the effect.`,
   'bits-lost': ({ songs }) =>
-    `The album is treated as a whole, so ${songs === 1 ? 'one song' : `${songs} songs`} to which nothing else is done ${songs === 1 ? 'is' : 'are'} not kept bit for bit.`,
+    `The album treatment applies to all tracks, so ${songs === 1 ? 'one otherwise untreated track is' : `${songs} otherwise untreated tracks are`} no longer bit-perfect.`,
   'clipped-pressed': ({ runs }) =>
-    `The master is clipped in ${runs} ${runs === 1 ? 'place' : 'places'} already; pressing it further makes that more audible.`,
+    `The master is already clipped ${runs === 1 ? 'once' : `${runs} times`}; more limiting makes that more audible.`,
   'ceiling-high': ({ ceiling, deliverable }) =>
-    `The ceiling lies at ${signed(ceiling, 1)} dBTP; “${deliverable}” is coded with loss and may clip over −1 dBTP.`,
+    `The ceiling is ${signed(ceiling, 1)} dBTP; “${deliverable}” is lossy and may clip above −1 dBTP.`,
   'points-outside': ({ points }) =>
-    `${points === 1 ? 'One point' : `${points} points`} of a moving value ${points === 1 ? 'lies' : 'lie'} where nothing is played.`,
+    `${points === 1 ? 'One automation point lies' : `${points} automation points lie`} outside the played range.`,
   'alternate-short': ({ alternate, lacking }) =>
     `“${alternate}” ends ${formatClock(lacking, 3)} before the end of the track.`,
-  'alternate-silent': ({ alternate }) => `“${alternate}” is silent from end to end.`,
+  'alternate-silent': ({ alternate }) => `“${alternate}” is silent throughout.`,
   'alternate-shifted': ({ alternate, samples, by }) =>
     `“${alternate}” is ${Math.abs(samples)} ${Math.abs(samples) === 1 ? 'sample' : 'samples'} (${Math.abs(1000 * ticksToSeconds(by)).toFixed(2)} ms) ${samples > 0 ? 'later' : 'earlier'} than the master.`,
   'alternate-unknown': ({ deliverable, alternate }) =>
-    `“${deliverable}” asks for “${alternate}”, which no track of it has.`,
+    `“${deliverable}” uses “${alternate}”, which none of its tracks has.`,
   'alternate-missing': ({ deliverable, alternate, of, missing, leftOut }) =>
-    `${missing} of ${of} tracks of “${deliverable}” have no “${alternate}”: ${leftOut ? 'no file is written for them' : 'their masters are heard instead'}.`,
-  'shop-refuses': ({ deliverable, lacks }) => `A shop would refuse “${deliverable}”: ${SHOP_WISHES[lacks]}.`,
+    `${missing} of ${of} tracks of “${deliverable}” have no “${alternate}”: ${leftOut ? 'no file is written for them' : 'their masters are used instead'}.`,
+  'shop-refuses': ({ deliverable, lacks }) => `Stores will refuse “${deliverable}”: ${SHOP_WISHES[lacks]}.`,
   'store-may-refuse': ({ deliverable, doubt }) =>
-    `A store may refuse “${deliverable}”. The master: ${wordDoubt(doubt)}.`,
-  'section-empty': ({ deliverable }) =>
-    `“${deliverable}” has no section of the album between its two places.`,
+    `Stores may refuse “${deliverable}”. Master: ${wordDoubt(doubt)}.`,
+  'section-empty': ({ deliverable }) => `The section of “${deliverable}” is empty.`,
   'names-alike': ({ deliverable, name }) =>
-    `Two files of “${deliverable}” would be named “${name}”; one gets a number.`,
+    `Two files of “${deliverable}” have the name “${name}”; a number is added to one.`,
 } satisfies Table;
 
 export function wordFinding(finding: Finding): string {

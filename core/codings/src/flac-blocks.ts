@@ -68,7 +68,7 @@ export const flacTextBytes = (text: FlacText): number =>
 export function flacMetadata(text: FlacText, space: number): Uint8Array {
   const out = new ByteWriter();
   for (const { type, bytes } of blocksOf(text)) {
-    if (bytes.length > MOST_BYTES) throw new RangeError('A block of FLAC holds 16 MiB at the most.');
+    if (bytes.length > MOST_BYTES) throw new RangeError('A FLAC block is limited to 16 MiB.');
     out.raw([type, ...big(bytes.length, 3)]).raw(bytes);
   }
   const padding = space - out.length - 4;

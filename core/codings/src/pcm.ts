@@ -24,7 +24,7 @@ export const LOSSLESS = {
 /** Read back by our own reader; its tags are also asked of FFmpeg. */
 export const readBack: CodingFiles['openBack'] = async ({ path }, source, ports) => {
   const form = await examineMaster(source, true);
-  if (form.kind !== 'pcm') throw new RangeError(`${path} is no PCM file`);
+  if (form.kind !== 'pcm') throw new RangeError(`${path} isn’t a PCM file`);
   const pcm = new PcmFileSource(form.info, source);
   const { rate, format } = pcm;
   return { rate, format, words: (room) => wordsOf(pcm, room), report: () => ports.decode(path) };

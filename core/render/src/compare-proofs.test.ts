@@ -28,17 +28,17 @@ describe('a render laid against an earlier one', () => {
   });
 
   it.each([
-    ['other audio', '“a.wav” has other audio', file('a.wav', '1', 'x'), file('a.wav', '2', 'y')],
+    ['other audio', '“a.wav” has different audio', file('a.wav', '1', 'x'), file('a.wav', '2', 'y')],
     [
       'other words around it',
-      '“a.wav” has the same audio and other words around it',
+      '“a.wav” has the same audio and different tags',
       file('a.wav', '1', 'x'),
       file('a.wav', '2', 'x'),
     ],
-    ['other bytes', '“a.mp3” has other bytes', file('a.mp3', '1'), file('a.mp3', '2')],
+    ['other bytes', '“a.mp3” has different bytes', file('a.mp3', '1'), file('a.mp3', '2')],
   ])('says that a file has %s, and which version is behind it', (_, told, old, now) => {
     expect(words(proof([old], V1), proof([now], V2))).toBe(
-      `Other bytes than before: ${told}. Oiseau 0.1.0 made the earlier ones, 0.2.0 these.`,
+      `Different bytes than before: ${told}. Oiseau 0.1.0 rendered the earlier files, 0.2.0 these.`,
     );
   });
 
@@ -52,10 +52,10 @@ describe('a render laid against an earlier one', () => {
       ],
     });
     expect(words(before, proof([file('b', '1'), file('c', '1')], V3))).toBe(
-      'Other bytes than before: “c” is new, and one more file differs. FFmpeg 7.0 coded the earlier ones, 7.1 these.',
+      'Different bytes than before: “c” is new, and one more file differs. FFmpeg 7.0 encoded the earlier files, 7.1 these.',
     );
-    expect(words(proof([file('a', '1')]), proof([file('a', '2')], V3))).toMatch(/was not noted\.$/);
-    expect(words(proof([file('a', '1')], V3), proof([file('a', '2')], V3))).toMatch(/that should not be\.$/);
+    expect(words(proof([file('a', '1')]), proof([file('a', '2')], V3))).toMatch(/are unknown\.$/);
+    expect(words(proof([file('a', '1')], V3), proof([file('a', '2')], V3))).toMatch(/so this is unexpected\.$/);
   });
 });
 

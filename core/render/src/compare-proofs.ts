@@ -36,10 +36,10 @@ function howDiffers(old: ProofFile, now: ProofFile): FileDifference['what'] {
 
 const DIFFERENCES: Record<FileDifference['what'], string> = {
   new: 'is new',
-  gone: 'is not there any more',
-  words: 'has other audio',
-  around: 'has the same audio and other words around it',
-  bytes: 'has other bytes',
+  gone: 'is missing',
+  words: 'has different audio',
+  around: 'has the same audio and different tags',
+  bytes: 'has different bytes',
 };
 
 /** What a comparison says, in one sentence. @param now what made the later render */
@@ -49,19 +49,21 @@ export function comparisonWords({ before, differences }: ProofComparison, now: M
   const more = differences.length - 1;
   const others =
     more === 0 ? '' : more === 1 ? ', and one more file differs' : `, and ${more} more files differ`;
-  return `Other bytes than before: “${first.path}” ${DIFFERENCES[first.what]}${others}. ${reasonOf(before, now)}`;
+  return `Different bytes than before: “${first.path}” ${DIFFERENCES[first.what]}${others}. ${reasonOf(before, now)}`;
 }
 
 /** Bytes are promised for the same revision by the same versions. */
 function reasonOf(before: Made | null, now: Made | null): string {
-  if (!before || !now) return 'Which versions made the earlier ones was not noted.';
+  if (!before || !now) return 'The versions that rendered the earlier files are unknown.';
   const changed = [
     ...(before.oiseau === now.oiseau
       ? []
-      : [`Oiseau ${before.oiseau} made the earlier ones, ${now.oiseau} these`]),
+      : [`Oiseau ${before.oiseau} rendered the earlier files, ${now.oiseau} these`]),
     ...(before.ffmpeg === now.ffmpeg
       ? []
-      : [`FFmpeg ${before.ffmpeg ?? 'none'} coded the earlier ones, ${now.ffmpeg ?? 'none'} these`]),
+      : [`FFmpeg ${before.ffmpeg ?? 'none'} encoded the earlier files, ${now.ffmpeg ?? 'none'} these`]),
   ];
-  return changed.length > 0 ? `${changed.join('; ')}.` : 'The same versions made both: that should not be.';
+  return changed.length > 0
+    ? `${changed.join('; ')}.`
+    : 'The same versions rendered both, so this is unexpected.';
 }

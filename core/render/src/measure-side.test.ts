@@ -62,9 +62,7 @@ describe('what a lathe minds of a side', () => {
     expect(figures.bassCorrelation?.at).toBe(7);
     expect(figures.bassCorrelation?.value).toBeLessThan(-0.9);
     expect(findings(figures)).toEqual([
-      expect.stringMatching(
-        /^At 0:07 the bass of both channels works against each other \(correlation −(0\.9|1\.0)/,
-      ),
+      expect.stringMatching(/^At 0:07 the bass is out of phase \(correlation −(0\.9|1\.0)/),
     ]);
     const plain = await side(
       4,
@@ -83,7 +81,7 @@ describe('what a lathe minds of a side', () => {
     );
     const figures = await measured();
     expect(figures.bassWidthDb?.value).toBeCloseTo(-7.4, 1);
-    expect(findings(figures)).toEqual([expect.stringMatching(/bass lies wide: its side signal is −7\.4 dB/)]);
+    expect(findings(figures)).toEqual([expect.stringMatching(/bass is wide: side is −7\.4 dB/)]);
   });
 
   it('is a last third that is brighter', async () => {
@@ -124,8 +122,8 @@ describe('lengths of sides', () => {
 
   it('are told where they cut softer, are too long, or lie far apart', () => {
     expect(found(18, 17)).toEqual([]);
-    expect(found(18.5, 17)).toEqual(['The side lasts 18:30; over 18:00 it must be cut softer.']);
-    expect(found(25, 24)[0]).toBe('The side lasts 25:00; 24:00 is the most that cuts well.');
+    expect(found(18.5, 17)).toEqual(['The side is 18:30 long; over 18:00 it must be cut at a lower level.']);
+    expect(found(25, 24)[0]).toBe('The side is 25:00 long; the maximum is 24:00.');
     expect(found(18, 14.5)).toEqual(['The side is 3:30 longer than side B of the same record.']);
     // Sides of two records have nothing to do with each other.
     expect(found(17, 17, 10, 10)).toEqual([]);

@@ -126,7 +126,7 @@ interface Opened {
 function opened(sound: MeasuredSound, masters: SourcesByKey, onStage: OnStage): Opened {
   if (sound.kind === 'song') {
     const master = masters.get(sound.master);
-    if (!master) throw new RangeError('The master is not known.');
+    if (!master) throw new RangeError('The master is missing.');
     return { source: treatedMaster(master, sound, { onStage }), stretches: [] };
   }
   const sequence = sequenceOfSound(sound);

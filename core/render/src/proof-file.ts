@@ -65,6 +65,6 @@ export class UntestedFile extends Failure {
   readonly code = 'untested-file';
   readonly status = 500;
   constructor(path: string) {
-    super(`“${path}” was put to no test, so it can’t be proved.`);
+    super(`“${path}” wasn’t tested, so it can’t be verified.`);
   }
 }

@@ -73,8 +73,11 @@ export function accessRoutes(db: Database, uploads: KeyUploads): Router {
   serve(router, CONTRACT.takeBackKey, async ({ params }, request) => {
     const visitor = visitorOf(request);
     if (params.id === FIRST_KEY)
-      throw new ApiError(409, 'The first key stays; take its file away and start again to have another.');
-    if (params.id === visitor.keyId) throw new ApiError(409, 'Nobody can take their own key back.');
+      throw new ApiError(
+        409,
+        'The administrator’s key can’t be revoked here. To replace it, delete its file and restart Oiseau.',
+      );
+    if (params.id === visitor.keyId) throw new ApiError(409, 'You can’t revoke your own access.');
     const name = await takeBackKey(db, params.id);
     if (name === undefined) throw notFound('key');
     endRequestsOf(params.id);

@@ -62,29 +62,29 @@ export async function admit(request: Request, { door, right, unlimited }: Endpoi
 export const noKey = (): ApiError =>
   new ApiError(
     401,
-    'A key is needed: open the address that Oiseau printed when it started, or that you were given.',
+    'Sign in first: open the link Oiseau printed when it started, or the one you were given.',
   );
 
 const notOpen = (): ApiError =>
-  new ApiError(401, 'Open the address that you were given, with all that stands behind its #.');
+  new ApiError(401, 'That link isn’t complete. Open the whole link, including the part after #.');
 
 /** @throws ApiError 403 for a key that is limited to some albums */
 export function demandUnlimited({ opensAll }: Visitor): void {
   if (!opensAll)
     throw new ApiError(
       403,
-      'This concerns all albums, and this key is limited to some. Ask someone with a key to all.',
+      'This applies to all albums, but your access is limited to some. Ask someone with access to all albums.',
     );
 }
 
 /** @throws ApiError 403 where the visitor's role does not allow it */
 export function demandRight(visitor: Visitor, right: Right): void {
   if (!mayDo(visitor.role, right))
-    throw new ApiError(403, `This key does not allow that: it is ${ROLE_WORDS[visitor.role]}.`);
+    throw new ApiError(403, `Your access doesn’t allow this: it is ${ROLE_WORDS[visitor.role]}.`);
 }
 
 const ROLE_WORDS = {
   engineer: 'an engineer’s',
-  assistant: 'an assistant’s, for everything but deleting and keys',
-  guest: 'a guest’s, for listening and notes',
+  assistant: 'an assistant’s, without deleting and managing access',
+  guest: 'a guest’s, for listening and adding notes',
 } as const satisfies Record<Role, string>;

@@ -29,8 +29,7 @@ export async function listenerOfRequest(db: Database, request: Request): Promise
   return listener && { ...listener, from: fromOf(request) };
 }
 
-const GONE =
-  'There is nothing to be heard at this address: it is not complete, or was taken back. Ask who has sent it.';
+const GONE = 'That link isn’t valid: it is incomplete or was revoked. Ask the sender.';
 
 /** Why an address does not open, for the page: a password is asked for, it was another one, or its time is over. */
 type Why = 'password' | 'wrong-password' | 'ended';
@@ -56,15 +55,14 @@ export async function signInListener(
   }
   const { listener, hasEnded } = asked;
   const { invitationId } = listener;
-  if (hasEnded)
-    throw refused(410, 'ended', 'This address is not open any more. Ask who has sent it for a new one.');
+  if (hasEnded) throw refused(410, 'ended', 'That link has expired. Ask the sender for a new one.');
   if (asked.password !== null) {
-    if (password === null) throw refused(401, 'password', 'A password is asked for.');
+    if (password === null) throw refused(401, 'password', 'A password is required.');
     const subjects = [`password ${invitationId}`, `password ${invitationId} ${fromOf(request)}`] as const;
     await takeTurn(db, subjects[1], EACH_CALLER);
     await takeTurn(db, subjects[0], ALL_CALLERS);
     if (!(await isPassword(asked.password, password)))
-      throw refused(401, 'wrong-password', 'That is not the password.');
+      throw refused(401, 'wrong-password', 'That password isn’t right. Try again.');
     for (const subject of subjects) await forgetTurns(db, subject);
   }
   const { token, first } = await beginListening(db, invitationId);

@@ -57,13 +57,13 @@ async function readBody(
     ];
     throw new ApiError(
       415,
-      wanted.length > 0 ? `The body must be ${wanted.join(' or ')}.` : 'This call takes no body.',
+      wanted.length > 0 ? `The body must be ${wanted.join(' or ')}.` : 'This request takes no body.',
     );
   }
   const read = express.text({ limit: most, type: 'application/json' });
   await new Promise<void>((resolve, reject) => {
     const late = setTimeout(
-      () => reject(new ApiError(408, 'The request did not arrive to its end in time.')),
+      () => reject(new ApiError(408, 'The request timed out before it was complete.')),
       BODY_TIME_MS,
     );
     read(request, response, (error?: unknown) => {

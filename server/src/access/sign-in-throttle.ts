@@ -25,7 +25,7 @@ export const waitFor = (tries: number): number =>
  */
 export async function failedTry(db: Db, address: string): Promise<void> {
   const now = waiting.get(address) ?? 0;
-  if (now >= MOST_WAITING) throw new ApiError(429, 'Too many wrong keys; wait a little.');
+  if (now >= MOST_WAITING) throw new ApiError(429, 'Too many failed sign-ins. Wait a moment and try again.');
   waiting.set(address, now + 1);
   try {
     await db.execute(

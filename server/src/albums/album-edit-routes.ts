@@ -57,7 +57,7 @@ export function albumEditRoutes(db: Database, pool: ComputePool): Router {
   const movedOn = async (id: string): Promise<never> => {
     const current = await findRawAlbum(db, id);
     if (!current) throw notFound('album');
-    throw new ApiError(409, 'The album was changed in another window since.', { version: current.version });
+    throw new ApiError(409, 'The album has changed in another window.', { version: current.version });
   };
 
   servePrepared(router, CONTRACT.saveAlbum, async (given: Saving, request) => {
@@ -80,7 +80,10 @@ export function albumEditRoutes(db: Database, pool: ComputePool): Router {
       const changed = await pool.patchedAlbum(raw.text, patch);
       if ('issues' in changed) throw new ZodError([...changed.issues]);
       if ('misfit' in changed)
-        throw new ApiError(409, 'The change does not fit the album.', { version, misfit: changed.misfit });
+        throw new ApiError(409, 'The change doesn’t apply to the album.', {
+          version,
+          misfit: changed.misfit,
+        });
       await demandContent(id, visitor, changed.prepared);
       if (await saveChange(db, id, changed.prepared.text, change)) return { version: version + 1 };
     }

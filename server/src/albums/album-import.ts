@@ -80,10 +80,7 @@ async function findMasters(
           ? await findMaster(db, brought)
           : undefined;
     if (master && master.sha256 !== (sums.get(name) ?? master.sha256))
-      throw new ApiError(
-        422,
-        `“${name}” is not the master that the album file means; its SHA-256 is another.`,
-      );
+      throw new ApiError(422, `“${name}” isn’t the master named in the album file: its SHA-256 differs.`);
     if (master) found.set(name, master.sha256);
     else missing.push(name);
   }

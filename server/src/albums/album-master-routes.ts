@@ -42,7 +42,7 @@ export function albumMasterRoutes(db: Database): Router {
   serve(router, CONTRACT.settleMasters, ({ params, body }) =>
     db.transaction(async (transaction) => {
       for (const { sha256, replaces } of body.masters) {
-        if (sha256 === replaces) throw new ApiError(422, 'No master is a newer version of itself.');
+        if (sha256 === replaces) throw new ApiError(422, 'A master can’t replace itself.');
         await settleMaster(transaction, params.id, sha256, replaces);
       }
     }),

@@ -26,6 +26,6 @@ export async function demandQuota(
   if (held + bytes > most)
     throw new ApiError(
       507,
-      `This album holds ${gigabytes(held)} of masters; ${gigabytes(most)} are the most that one may hold.`,
+      `This album has ${gigabytes(held)} of masters; the maximum is ${gigabytes(most)}.`,
     );
 }

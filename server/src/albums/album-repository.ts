@@ -40,7 +40,7 @@ export function parseDocument(text: string): Album {
   } catch (cause) {
     if (cause instanceof LaterDocument) throw cause;
     const where = cause instanceof ZodError ? ` ${describeIssues(cause)[0] ?? ''}` : '';
-    throw new DamagedAlbum(`This album can’t be read any more.${where}`, { cause });
+    throw new DamagedAlbum(`This album is damaged.${where}`, { cause });
   }
 }
 

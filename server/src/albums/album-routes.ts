@@ -88,7 +88,7 @@ export function albumRoutes(db: Database, pool: ComputePool, shelf: ShelfIndex):
       const raw = await findRawAlbum(transaction, id);
       if (!raw) throw notFound('album');
       if (readableDocument(raw.text))
-        throw new ApiError(409, 'This album can be read; bring a revision back under Proof.');
+        throw new ApiError(409, 'This album isn’t damaged. Restore a revision in Proof instead.');
       const revision = await findRevision(transaction, id, Number(number));
       if (!revision) throw notFound('revision');
       await bringBackMasters(transaction, id, mastersPlayed(revision), () => revision);

@@ -41,7 +41,7 @@ describe('albums over the API', () => {
     });
     expect(theirs).toMatchObject({
       status: 409,
-      body: { version: version + 1, error: 'The album was changed in another window since.' },
+      body: { version: version + 1, error: 'The album has changed in another window.' },
     });
     expect((await harness.call<{ album: Album }>('GET', `/albums/${id}`)).body.album.title).toBe('mine');
   });
@@ -119,11 +119,11 @@ describe('albums over the API', () => {
   it('an unknown address is a sentence, not a page', async () => {
     expect(await harness.call('GET', '/nothing')).toEqual({
       status: 404,
-      body: { error: 'There is no such address.', code: 'refused' },
+      body: { error: 'This address doesn’t exist.', code: 'refused' },
     });
     expect(await harness.call('GET', `/albums/..%2F..%2Fetc`)).toEqual({
       status: 404,
-      body: { error: 'There is no such album.', code: 'refused' },
+      body: { error: 'This album doesn’t exist.', code: 'refused' },
     });
   });
 });
@@ -151,7 +151,7 @@ describe('an album that an earlier version kept', () => {
         tracks: [track('t1', loud, 2 * second)],
         deliverables: [{ name: 'plant', kind: 'ddp' }],
       });
-    await harness.db.execute('UPDATE albums SET document = ? WHERE id = ?', [old('As it is'), id]);
+    await harness.db.execute('UPDATE albums SET document = ? WHERE id = ?', [old('Loudness'), id]);
     await harness.db.execute(
       'INSERT INTO revisions (album_id, number, document, created_at) VALUES (?, 1, ?, UTC_TIMESTAMP(3))',
       [id, old('As it was')],

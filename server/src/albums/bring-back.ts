@@ -22,7 +22,7 @@ export async function bringBackMasters(
   const known = await mastersByKey(db, id, gone);
   const revisions = await Promise.all(gone.map((sha256) => revisionWith(db, id, sha256)));
   if (known.length < gone.length || revisions.includes(undefined))
-    throw new ApiError(422, 'A track plays a master that this album does not have.');
+    throw new ApiError(422, 'A track uses a master that isn’t in this album.');
   const album = albumOf();
   for (const sha256 of gone) {
     const { title } = album.songs.find((song) => mastersOfSong(song).includes(sha256)) ?? {};

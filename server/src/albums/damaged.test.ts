@@ -32,7 +32,7 @@ describe('an album that can’t be read any more', () => {
       status: 422,
       body: {
         code: 'damaged-album',
-        error: expect.stringMatching(/^This album can’t be read any more\./) as string,
+        error: expect.stringMatching(/^This album is damaged\./) as string,
       },
     });
     const raw = await harness.fetch(`/api/albums/${id}/raw`);
@@ -75,7 +75,7 @@ describe('an album that can’t be read any more', () => {
       await spoil('deliveries', column, 'id', first?.id ?? '', text);
     expect((await deliveriesOf(harness, id))[1]).toMatchObject({
       proof: null,
-      message: 'The record of its proof can’t be read any more.',
+      message: 'Its proof record is damaged.',
       deliverable: { name: 'unreadable' },
     });
   });

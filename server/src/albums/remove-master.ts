@@ -14,12 +14,12 @@ export function removeMaster(db: Database, albumId: string, sha256: string): Pro
     const record = await findAlbum(transaction, albumId);
     if (!record) throw notFound('album');
     const player = record.album.songs.find((song) => mastersOfSong(song).includes(sha256));
-    if (player) throw new ApiError(409, `“${player.title || 'A track'}” plays this master.`);
+    if (player) throw new ApiError(409, `“${player.title || 'A track'}” uses this master.`);
     const revision = await revisionWith(transaction, albumId, sha256);
     if (revision !== undefined)
       throw new ApiError(
         409,
-        `Revision ${revision} plays this master; it stays, so that the revision can be rendered again.`,
+        `Revision ${revision} uses this master. It is kept so that the revision can be rendered again.`,
       );
     if (!(await unlinkMaster(transaction, albumId, sha256))) throw notFound('master');
   });

@@ -72,7 +72,7 @@ export function changeRoutes(db: Database, log: Logger): Router {
     }
     const open = channels.get(visitor.keyId) ?? 0;
     if (open >= MOST_CHANNELS)
-      throw new ApiError(429, `${MOST_CHANNELS} windows already follow changes with this key. Close some.`);
+      throw new ApiError(429, `${MOST_CHANNELS} windows are already open with this access. Close some.`);
     channels.set(visitor.keyId, open + 1);
     try {
       await stream(request, start, response);

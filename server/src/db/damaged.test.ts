@@ -35,7 +35,7 @@ describe('a damaged table', () => {
       expect(await answer.json()).toEqual({
         code: 'database-damaged',
         error:
-          'A table of the database is damaged; nothing was changed. npm run restore -- "/data/backups/x" "/data-restored" makes a new data folder.',
+          'A database table is damaged. Nothing was changed. npm run restore -- "/data/backups/x" "/data-restored" makes a new data folder.',
       });
     } finally {
       delete process.env.OISEAU_WAY_OUT;

@@ -64,7 +64,7 @@ class Queries implements Db {
   }
   async maybeOne<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T | undefined> {
     const rows = await this.many(parse, sql, values);
-    if (rows.length > 1) throw new RowCountError(`${rows.length} rows where one at the most was due: ${sql}`);
+    if (rows.length > 1) throw new RowCountError(`${rows.length} rows instead of at most one: ${sql}`);
     return rows[0];
   }
   async one<T>(parse: Parse<T>, sql: string, values: readonly SqlValue[] = []): Promise<T> {

@@ -23,10 +23,10 @@ export function answerRoutes(db: Database): Router {
     if (stranger)
       throw new ApiError(
         409,
-        `This answer is of other bytes than this delivery’s: “${stranger.path}” is another file.`,
+        `This response belongs to different files: “${stranger.path}” isn’t in this delivery.`,
       );
     const lost = body.notes.find(({ path }) => !body.files.some((file) => file.path === path));
-    if (lost) throw new ApiError(422, `A note stands on “${lost.path}”, which was not listened to.`);
+    if (lost) throw new ApiError(422, `A note refers to “${lost.path}”, which isn’t in this response.`);
     const { name, verdict, words, files } = body;
     const answer = { id: randomUUID(), name, verdict, words, files };
     await db.transaction(async (transaction) => {
@@ -34,7 +34,7 @@ export function answerRoutes(db: Database): Router {
       await lockDelivery(transaction, deliveryId);
       const before = await answersOn(transaction, deliveryId);
       if (before.some((each) => each.name === name && each.verdict === verdict && each.words === words))
-        throw new ApiError(409, `This answer of ${name} was taken in already.`);
+        throw new ApiError(409, `This response of ${name} was already imported.`);
       await insertAnswer(transaction, deliveryId, answer, null);
       for (const note of body.notes)
         await insertNote(

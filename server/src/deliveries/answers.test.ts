@@ -60,7 +60,7 @@ describe('an answer of a listener', () => {
     const files = [{ path: 'audio/listen.wav', sha256: 'a'.repeat(64) }];
     expect(await take(answer({ name: 'Mallory', files }))).toMatchObject({
       status: 409,
-      body: { error: expect.stringContaining('other bytes') as string },
+      body: { error: expect.stringContaining('different files') as string },
     });
     const notes = [{ path: '../listen.wav', seconds: 1, text: '' }];
     expect(await take(answer({ name: 'Mallory', notes }))).toMatchObject({ status: 422 });

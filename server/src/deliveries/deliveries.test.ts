@@ -51,7 +51,7 @@ describe('deliveries', () => {
     await expect(readdir(harness.media.delivery(plant.id))).rejects.toThrow('ENOENT');
     expect(await harness.call('GET', `/deliveries/${plant.id}/files`)).toMatchObject({
       status: 410,
-      body: { error: expect.stringContaining('render it again') },
+      body: { error: expect.stringContaining('Render it again') },
     });
     const cleared = (await deliveries(id)).find((each) => each.id === plant.id);
     expect(cleared?.clearedAt).not.toBeNull();

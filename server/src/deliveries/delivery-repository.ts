@@ -51,7 +51,7 @@ const parse: Parse<Delivery> = (row) => {
     jobId: Number(row.job_id),
     state: jobState.parse(row.state),
     progress: fromJsonOr(jobProgress, row.progress, null),
-    message: made === 'unreadable' ? 'The record of its proof can’t be read any more.' : message,
+    message: made === 'unreadable' ? 'Its proof record is damaged.' : message,
     proof: made === 'unreadable' ? null : made,
     proofKnown: Number(row.proof_known) === 1,
     compared: fromJsonOr(comparison, row.compared, null),

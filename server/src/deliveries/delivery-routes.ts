@@ -50,12 +50,12 @@ export function deliveryRoutes(
 
   serve(router, CONTRACT.stopRender, async ({ params }) => {
     const delivery = await deliveryThere(db, params.id);
-    if (!(await requestStop(db, delivery.jobId))) throw new ApiError(409, 'This render has ended already.');
+    if (!(await requestStop(db, delivery.jobId))) throw new ApiError(409, 'This render has already ended.');
   });
 
   serve(router, CONTRACT.retryRender, async ({ params }) => {
     const delivery = await deliveryThere(db, params.id);
-    if (isUnderWay(delivery)) throw new ApiError(409, 'This render is under way.');
+    if (isUnderWay(delivery)) throw new ApiError(409, 'This render is in progress.');
     await db.transaction(async (transaction) =>
       askAgain(transaction, delivery.id, await enqueue(transaction, 'render', delivery.id)),
     );
@@ -63,12 +63,12 @@ export function deliveryRoutes(
 
   serve(router, CONTRACT.renderFirst, async ({ params }) => {
     const { jobId } = await deliveryThere(db, params.id);
-    if (!(await putFirst(db, jobId))) throw new ApiError(409, 'This render does not wait any more.');
+    if (!(await putFirst(db, jobId))) throw new ApiError(409, 'This render is no longer queued.');
   });
 
   serve(router, CONTRACT.clearDelivery, async ({ params }, request) => {
     const delivery = await deliveryThere(db, params.id);
-    if (isUnderWay(delivery)) throw new ApiError(409, 'This render is under way; stop it first.');
+    if (isUnderWay(delivery)) throw new ApiError(409, 'This render is in progress. Stop it first.');
     await rm(media.delivery(delivery.id), { recursive: true, force: true });
     await markCleared(db, delivery.id);
     await recordEvent(db, visitorOf(request), { what: 'cleared', ...deliveryEvent(delivery) });

@@ -69,7 +69,7 @@ function decodeOnce(media: MediaStore, path: string, sha256: string): Promise<vo
         demandRoom: (bytes) => media.demandRoom(bytes),
       });
       if (cover) await rm(cover, { force: true });
-      if (!decoded) throw new ApiError(409, 'The file holds nothing that can be decoded.');
+      if (!decoded) throw new ApiError(409, 'The file has no audio that can be decoded.');
       await mkdir(dirname(copy), { recursive: true });
       await rename(decoded, copy);
     } finally {

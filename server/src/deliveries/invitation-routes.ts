@@ -34,16 +34,13 @@ export function invitationRoutes(db: Database, media: MediaStore): Router {
     const { delivery } = await demandRendered(db, media, params.id);
     const { albumId, revision, deliverable, proof } = delivery;
     if (!proof?.proved)
-      throw new ApiError(
-        409,
-        'This delivery is not proved: what has failed must be mended and rendered again.',
-      );
+      throw new ApiError(409, 'This delivery failed verification. Fix the failed files and render again.');
     if (!proof.files.some(({ frames }) => frames !== null))
-      throw new ApiError(422, 'There is nothing to be heard in this delivery.');
+      throw new ApiError(422, 'This delivery has no audio.');
     const endsAt = new Date(body.endsAt);
     const inDays = (endsAt.getTime() - Date.now()) / DAY_MS;
     if (!(inDays > 0 && inDays <= LONGEST_INVITATION_DAYS))
-      throw new ApiError(422, 'The end date must lie ahead, and within a year.');
+      throw new ApiError(422, 'The end date must be in the future, within a year.');
     const known = body.listener !== null && (await invitationsOfAlbum(db, albumId));
     if (known && !known.some(({ listener }) => listener === body.listener)) throw notFound('listener');
     const [id, secret] = [randomUUID(), newSecret()];

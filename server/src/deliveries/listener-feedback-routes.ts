@@ -36,12 +36,12 @@ export function listenerFeedbackRoutes(db: Database, media: MediaStore): Router 
     const file = delivery.proof?.files.find(({ path }) => path === body.path);
     if (!file?.frames || !file.rate) throw notFound('file');
     if (body.seconds > file.frames / file.rate)
-      throw new ApiError(422, 'The note stands behind the end of the file.');
+      throw new ApiError(422, 'The note is after the end of the file.');
     const note = { id: randomUUID(), ...body };
     await db.transaction(async (transaction) => {
       await lockInvitation(transaction, invitationId);
       if ((await notesOfInvitation(transaction, invitationId)).length >= MOST_NOTES)
-        throw new ApiError(429, `There are ${MOST_NOTES} notes already; no more are taken.`);
+        throw new ApiError(429, `The limit of ${MOST_NOTES} notes is reached.`);
       await insertNote(transaction, delivery.id, { invitationId }, { ...note, author: name });
     });
     return note;
@@ -69,10 +69,10 @@ export function listenerFeedbackRoutes(db: Database, media: MediaStore): Router 
     await db.transaction(async (transaction) => {
       await lockInvitation(transaction, invitationId);
       if ((await answersOfInvitation(transaction, invitationId)).length >= MOST_ANSWERS)
-        throw new ApiError(429, `There are ${MOST_ANSWERS} answers already; no more are taken.`);
+        throw new ApiError(429, `The limit of ${MOST_ANSWERS} responses is reached.`);
       await insertAnswer(transaction, delivery.id, { id: randomUUID(), name, ...body, files }, invitationId);
     });
-    const said = body.verdict === 'approved' ? 'approved' : 'a change, please';
+    const said = body.verdict === 'approved' ? 'approved' : 'change requested';
     const detail = `revision ${delivery.revision}, ${delivery.deliverable.name}: ${said}`;
     await recordEvent(db, listener, { what: 'answered', album: albumId, detail });
     return { ...body, at: new Date() };

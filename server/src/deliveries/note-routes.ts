@@ -22,7 +22,7 @@ export function noteRoutes(db: Database): Router {
   const demandOurs = async (id: string): Promise<void> => {
     const note = await findNote(db, id);
     if (note?.fromListener)
-      throw new ApiError(409, `${note.author}’s words stay as they were written; tick them off instead.`);
+      throw new ApiError(409, `${note.author}’s notes can’t be edited. Mark them as done instead.`);
   };
   serve(router, CONTRACT.writeNote, async ({ params, body }) => {
     await demandOurs(params.id);

@@ -48,7 +48,10 @@ export async function orderRenders(
     const chosen = choose(album.deliverables, order.deliverables);
     await demandNoErrors(transaction, pool, albumId, album, chosen);
     if ((await underWayOf(transaction, order.keyId)) + chosen.length > MOST_UNDER_WAY)
-      throw new ApiError(429, `${MOST_UNDER_WAY} renders are under way already; let some of them end first.`);
+      throw new ApiError(
+        429,
+        `${MOST_UNDER_WAY} renders are already in progress. Wait for some of them to finish.`,
+      );
     const revision = order.revision ?? (await numberRevision(transaction, albumId, album, versions));
     for (const deliverable of chosen) {
       const id = randomUUID();

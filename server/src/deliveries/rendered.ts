@@ -27,7 +27,7 @@ export interface Rendered {
 export async function demandRendered(db: Db, media: MediaStore, id: string): Promise<Rendered> {
   const delivery = await deliveryThere(db, id);
   if (delivery.clearedAt)
-    throw new ApiError(410, 'The files of this delivery were cleared; render it again to have them back.');
+    throw new ApiError(410, 'The files of this delivery were deleted. Render it again.');
   if (!delivery.proof) throw new ApiError(409, 'This delivery is not rendered.');
   const folder = join(media.delivery(delivery.id), delivery.attempt, delivery.deliverable.name);
   const file = (name: string, bytes: number | null): Leaving => ({ name, path: join(folder, name), bytes });

@@ -15,7 +15,7 @@ const AT_A_TIME = 1000;
 /** What the disc of an image must say. */
 function wantedOf({ marks, leadOut, upc, tracks }: DiscImage): WantedDisc {
   const [first] = marks;
-  if (leadOut === null || !first) throw new JobFailed('The image tells of no marks.');
+  if (leadOut === null || !first) throw new JobFailed('The image has no marks.');
   return {
     ...{ leadOut, upc },
     // The first pause begins the disc, whether the image holds it or not.
@@ -48,7 +48,7 @@ export async function readDiscBack(
       const count = Math.min(AT_A_TIME, found.sectors - at);
       const raw = await patience.until(() => client.sectors(at, count));
       if (raw.length !== count * RAW_SECTOR)
-        throw new JobFailed('The drive gives back fewer sectors than it was asked for.');
+        throw new JobFailed('The drive returned fewer sectors than requested.');
       comparison.push(raw, await audioOf(audio, at - from, count));
       await patience.well('read', at / found.sectors);
     }

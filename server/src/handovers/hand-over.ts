@@ -32,22 +32,22 @@ export async function handOver(
   const rendered = await demandRendered(db, media, deliveryId);
   const { delivery } = rendered;
   if (!delivery.proof?.proved)
-    throw new ApiError(
-      409,
-      'This delivery is not proved: what has failed must be mended and rendered again.',
-    );
+    throw new ApiError(409, 'This delivery failed verification. Fix the failed files and render again.');
   // One whose render begins anew, after a kill, has other files in a moment.
-  if (isRendering(delivery)) throw new ApiError(409, 'This delivery is being rendered at the moment.');
+  if (isRendering(delivery)) throw new ApiError(409, 'This delivery is being rendered.');
   await demandWhole(rendered.files);
   const receiver = await findReceiver(db, receiverId);
   if (!receiver) throw notFound('receiver');
   const { kind, name } = delivery.deliverable;
   if (!recipientOf(receiver.kind).takes.includes(kind))
-    throw new ApiError(422, `${receiver.name} takes no “${name}”: it is of another kind.`);
+    throw new ApiError(
+      422,
+      `${receiver.name} doesn’t accept “${name}”: it accepts other kinds of deliverable.`,
+    );
   const discs = new Set(rendered.files.flatMap((file) => partOfPath(file.name) ?? []));
   const part = writing?.part ?? null;
   if (receiver.kind === 'drive' && (discs.size > 0 ? part === null || !discs.has(part) : part !== null))
-    throw new ApiError(422, 'One disc is written at a time: say which.');
+    throw new ApiError(422, 'Choose which disc to write.');
   const id = randomUUID();
   await db.transaction(async (transaction) => {
     const jobId = await enqueue(transaction, 'handover', id);
@@ -67,9 +67,9 @@ export async function handoverThere(db: Database, id: string): Promise<Handover>
 
 /** Goes on with what was paused or stopped, or has failed. @throws ApiError 409 */
 export async function resume(db: Database, handover: Handover): Promise<void> {
-  if (isHandoverActive(handover.status)) throw new ApiError(409, 'This hand-over is under way.');
+  if (isHandoverActive(handover.status)) throw new ApiError(409, 'This delivery is already being sent.');
   if (['refused', 'accepted', 'completed'].includes(handover.status))
-    throw new ApiError(409, 'This hand-over has ended; hand the delivery over anew.');
+    throw new ApiError(409, 'This delivery has ended. Send it again.');
   await db.transaction(async (transaction) =>
     goOn(transaction, handover.id, await enqueue(transaction, 'handover', handover.id)),
   );

@@ -170,7 +170,9 @@ describe('a line', () => {
     const { album, delivery } = await rendered({ kind: 'ddp' });
     const id = await hand(delivery, 'plant');
     const working = harness.work();
-    await expect.poll(async () => (await newest(album)).trouble, { timeout: 20_000 }).toMatch(/line broke/);
+    await expect
+      .poll(async () => (await newest(album)).trouble, { timeout: 20_000 })
+      .toMatch(/connection failed/);
     await behave('plant', 'none');
     await working;
     expect(await newest(album)).toMatchObject({ state: 'done', trouble: null, told: TAKEN });
@@ -185,7 +187,7 @@ describe('a line', () => {
     const working = harness.work();
     await expect
       .poll(async () => (await newest(album)).trouble, { timeout: 20_000 })
-      .toBe('There is no room left here.');
+      .toBe('The recipient’s storage is full.');
     await behave('plant', 'none');
     await working;
     expect(await newest(album)).toMatchObject({ state: 'done', told: TAKEN });
@@ -240,7 +242,7 @@ describe('a drive', () => {
     const working = harness.work();
     await expect
       .poll(async () => (await newest(album)).told?.reasons[0]?.message, { timeout: 20_000 })
-      .toBe('The disc in the drive is no blank one.');
+      .toBe('The loaded disc isn’t blank.');
     expect((await newest(album)).told?.copies).toMatchObject([{ copy: 1, isSame: true }]);
     const { id } = await receiver('drive');
     expect((await harness.call('PUT', `/receivers/${id}/medium`, { kind: '74' })).status).toBe(204);
@@ -276,9 +278,9 @@ describe('a drive', () => {
   });
 
   it.each([
-    ['runs-dry', /ran dry at/, 'ruined'],
-    ['bad-medium', /could not be written at its rim/, 'ruined'],
-    ['wrong-medium', /no disc for audio/, 'blank'],
+    ['runs-dry', /Buffer underrun at/, 'ruined'],
+    ['bad-medium', /failed at the outer edge/, 'ruined'],
+    ['wrong-medium', /isn’t an audio disc/, 'blank'],
   ] as const)('that %s says so', async (mode, words, medium) => {
     await behave('drive', mode);
     const { album, delivery } = await rendered({ kind: 'ddp' });
@@ -299,7 +301,7 @@ describe('a drive', () => {
     await harness.work();
     expect(await newest(album)).toMatchObject({
       state: 'failed',
-      message: expect.stringContaining('Copy 1 is not what was sent') as string,
+      message: expect.stringContaining('Copy 1 failed verification') as string,
       // One sector of each thousand: 777 of 1050.
       told: { copies: [{ audioDiffers: 1, firstDifference: 777, subcodeDiffers: 0, isSame: false }] },
     });

@@ -92,8 +92,8 @@ export class ReceiverClient {
       const isLate = cause instanceof Error && cause.name === 'TimeoutError';
       throw new ReceiverAway(
         isLate
-          ? 'The receiver took too long to answer.'
-          : 'The receiver can’t be reached, or the line broke.',
+          ? 'The recipient took too long to respond.'
+          : 'The recipient can’t be reached, or the connection failed.',
         { cause },
       );
     }
@@ -101,11 +101,11 @@ export class ReceiverClient {
     const said = failure.safeParse(await readJson(response, MOST_ANSWER).catch(() => ({})));
     const words = said.success ? said.data.error : undefined;
     if (response.status >= 500 || response.status === 408 || response.status === 429)
-      throw new ReceiverAway(words ?? `The receiver answers with an error (${response.status}).`);
+      throw new ReceiverAway(words ?? `The recipient responded with an error (${response.status}).`);
     if (response.status === 401 || response.status === 403)
-      throw new ReceiverRefused('The receiver does not know our token. Set it anew under Receivers.', {});
+      throw new ReceiverRefused('The recipient rejected the token. Enter a new one in Recipients.', {});
     throw new ReceiverRefused(
-      words ?? `The receiver refuses (${response.status}).`,
+      words ?? `The recipient refused the request (${response.status}).`,
       said.success ? said.data : {},
     );
   }
@@ -118,7 +118,7 @@ export class ReceiverClient {
     const read = schema.safeParse(await readJson(await this.#ask(method, path, init), this.#most));
     if (read.success) return read.data;
     throw new ReceiverRefused(
-      `The receiver’s answer can’t be read: ${read.error.issues[0]?.path.join('.') ?? ''}.`,
+      `The recipient’s response can’t be read: ${read.error.issues[0]?.path.join('.') ?? ''}.`,
       {},
     );
   }
@@ -173,11 +173,11 @@ async function bodyOf(response: Response, most: number): Promise<Buffer> {
     for await (const piece of response.body ?? []) {
       parts.push(Buffer.from(piece as Uint8Array));
       size += (piece as Uint8Array).length;
-      if (size > most) throw new ReceiverRefused('The receiver’s answer is too long.', {});
+      if (size > most) throw new ReceiverRefused('The recipient’s response is too long.', {});
     }
   } catch (cause) {
     if (cause instanceof ReceiverRefused) throw cause;
-    throw new ReceiverAway('The line broke in the middle of an answer.', { cause });
+    throw new ReceiverAway('The connection failed during a response.', { cause });
   }
   return Buffer.concat(parts);
 }
@@ -185,10 +185,10 @@ async function bodyOf(response: Response, most: number): Promise<Buffer> {
 async function readJson(response: Response, most: number): Promise<unknown> {
   const text = (await bodyOf(response, most)).toString('utf8');
   if (isDeeperThan(text, MOST_DEPTH))
-    throw new ReceiverRefused('The receiver’s answer is nested deeper than any of the protocol.', {});
+    throw new ReceiverRefused('The recipient’s response is nested too deeply.', {});
   try {
     return text === '' ? {} : JSON.parse(text);
   } catch (cause) {
-    throw new ReceiverAway('The receiver’s answer is no JSON.', { cause });
+    throw new ReceiverAway('The recipient’s response isn’t JSON.', { cause });
   }
 }

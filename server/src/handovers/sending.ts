@@ -57,7 +57,7 @@ export class Patience {
         this.#tries++;
         if (this.#tries >= MOST_TRIES)
           throw new JobFailed(
-            `${error.message} It was tried ${MOST_TRIES} times in vain; “Try again” goes on where it is.`,
+            `${error.message} ${MOST_TRIES} attempts failed. “Try again” resumes where it stopped.`,
             { cause: error },
           );
         await untilBack(() => noteTrouble(this.db, this.handoverId, error.message));
@@ -88,7 +88,7 @@ export async function sendFiles(
   for (const [place, file] of files.entries()) {
     const remote = shipment.files[place];
     if (remote?.path !== file.path || remote.bytes !== file.bytes)
-      throw new JobFailed('The receiver has another shipment under this reference.');
+      throw new JobFailed('The recipient has a different shipment with this reference.');
     demandSense(file, remote.received);
     let at = remote.received;
     let best = at;
@@ -102,9 +102,7 @@ export async function sendFiles(
       stalled = at > best ? 0 : stalled + 1;
       best = Math.max(best, at);
       if (stalled >= MOST_STALLS)
-        throw new JobFailed(
-          `The receiver makes no progress: it has ${at} bytes of “${file.path}” however often they are sent.`,
-        );
+        throw new JobFailed(`The recipient makes no progress: it stays at ${at} bytes of “${file.path}”.`);
       done += at - from;
       const took = performance.now() - begun;
       if (took < QUICK_MS) size = Math.min(PIECE.most, 2 * size);
@@ -117,7 +115,7 @@ export async function sendFiles(
 /** @throws JobFailed where a receiver says that it has more of a file than there is */
 function demandSense({ path, bytes }: SentFile, received: number): void {
   if (received > bytes)
-    throw new JobFailed(`The receiver says that it has ${received} bytes of “${path}”, which has ${bytes}.`);
+    throw new JobFailed(`The recipient reports ${received} bytes of “${path}”, which has ${bytes}.`);
 }
 
 /** @returns how much the receiver has of the file; when it has another amount than we thought, that */
@@ -143,7 +141,7 @@ async function pieceOf({ path, content, bytes }: SentFile, at: number, most: num
   const file = await open(content.file, 'r').catch((cause: unknown) => gone(path, cause));
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(count), 0, count, at);
-    if (bytesRead < count) throw new JobFailed(`“${path}” is shorter than it was; render it again.`);
+    if (bytesRead < count) throw new JobFailed(`“${path}” is shorter than it was. Render it again.`);
     return buffer;
   } finally {
     await file.close();

@@ -25,4 +25,4 @@ export class UnreadableBody extends Failure {
   }
 }
 
-export const notFound = (what: string): ApiError => new ApiError(404, `There is no such ${what}.`);
+export const notFound = (what: string): ApiError => new ApiError(404, `This ${what} doesn’t exist.`);

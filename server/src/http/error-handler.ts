@@ -19,7 +19,7 @@ export function errorHandler(log: Logger, troubleOfStore: () => Promise<string |
     const { status, code, message, details } = await translateWith(error, troubleOfStore);
     // A fault is found again in the log by what its sentence names.
     const id = idOf(request);
-    const found = status === 500 ? ` The log has it under ${id}.` : '';
+    const found = status === 500 ? ` See ${id} in the log.` : '';
     if (status >= 500)
       log.error({ err: error, request: id, method: request.method, url: request.url }, 'request failed');
     else
@@ -48,18 +48,18 @@ function translate(error: unknown): {
   details?: Readonly<Record<string, unknown>>;
 } {
   if (isDiskFull(error))
-    return { status: 507, code: 'disk-full', message: 'The disk is full; nothing was kept of this.' };
+    return { status: 507, code: 'disk-full', message: 'The disk is full. Nothing was saved.' };
   if (isAway(error))
     return {
       status: 503,
       code: 'database-away',
-      message: 'The database is away for a moment; nothing was changed. Try again shortly.',
+      message: 'The database is unavailable. Nothing was changed. Try again shortly.',
     };
   if (isDamaged(error))
     return {
       status: 503,
       code: 'database-damaged',
-      message: `A table of the database is damaged; nothing was changed. ${damageHelp()}`,
+      message: `A database table is damaged. Nothing was changed. ${damageHelp()}`,
     };
   if (error instanceof Failure) return error;
   if (error instanceof ZodError)
@@ -72,5 +72,5 @@ function translate(error: unknown): {
       message: error.status === 413 ? 'The request is too large.' : 'The request could not be read.',
     };
   }
-  return { status: 500, code: 'fault', message: 'Something went wrong in the server; nothing was changed.' };
+  return { status: 500, code: 'fault', message: 'An error occurred in the server. Nothing was changed.' };
 }

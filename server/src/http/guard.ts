@@ -25,13 +25,13 @@ export function guard({ hosts, origins }: OwnNames): RequestHandler {
     const host = (request.headers.host ?? '').toLowerCase();
     const named = hosts.has(host);
     if (!named && !ownAddresses(request).includes(host))
-      throw new ApiError(421, 'This server is not called that.');
-    if (!METHODS.includes(request.method)) throw new ApiError(405, 'There is no such method here.');
+      throw new ApiError(421, 'This server doesn’t answer to that host name.');
+    if (!METHODS.includes(request.method)) throw new ApiError(405, 'This method isn’t allowed here.');
     if (!SAFE.includes(request.method)) {
       const { origin, 'sec-fetch-site': site } = request.headers;
       const ours = origin === undefined || origins.has(origin) || (!named && origin === `http://${host}`);
       if (!ours || (site !== undefined && !OWN_SITES.includes(String(site))))
-        throw new ApiError(403, 'Only pages of Oiseau itself may ask for that.');
+        throw new ApiError(403, 'Only Oiseau’s own pages may request this.');
       demandIntent(request);
     }
     if (origins.has(`https://${host}`)) byTls.add(request);
@@ -60,6 +60,6 @@ function demandIntent(request: Request): void {
   if (plain && !headers.authorization && !headers['x-oiseau'] && !headers['tus-resumable'])
     throw new ApiError(
       403,
-      'A request that changes something needs a media type of its own, or the header X-Oiseau.',
+      'Send a Content-Type, or the header X-Oiseau, with requests that change something.',
     );
 }

@@ -20,7 +20,7 @@ export async function receiveImageAudio(
   folder: string,
   { audio, text }: DiscImage,
 ): Promise<{ readonly sha256: string; readonly name: string }> {
-  if (!audio) throw new ApiError(422, 'The image names no audio.');
+  if (!audio) throw new ApiError(422, 'The disc image names no audio file.');
   const path = join(folder, audio.path);
   const bare = /\.(dat|bin)$/i.test(path);
   const name = bare || audio.more ? `${safeFileName(text.title ?? 'Disc image')}.wav` : audio.path;

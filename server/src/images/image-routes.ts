@@ -43,9 +43,9 @@ export function imageRoutes(
       for (const { upload } of files) claimed.push(await uploads.claim(visitor, upload));
       // Names become paths inside a folder of their own: none may lead out of it, or be another’s.
       const odd = files.find(({ name }) => name !== safeFileName(name));
-      if (odd) throw new ApiError(422, `“${odd.name}” is no plain file name.`);
+      if (odd) throw new ApiError(422, `“${odd.name}” isn’t a valid file name.`);
       if (new Set(files.map(({ name }) => name.toLowerCase())).size < files.length)
-        throw new ApiError(422, 'Two of the files have one name.');
+        throw new ApiError(422, 'Two files have the same name.');
       await mkdir(folder, { recursive: true });
       await writeFile(join(folder, OWNER), visitor.keyId);
       for (const [i, { path }] of claimed.entries()) await rename(path, join(folder, files[i]?.name ?? ''));
@@ -87,7 +87,7 @@ export function imageRoutes(
   async function read(folder: string): Promise<DiscImage> {
     const opened = await pool.openImage(folder);
     if ('image' in opened) return opened.image;
-    throw new ApiError(422, `This is no disc image: ${opened.none}`);
+    throw new ApiError(422, `This isn’t a disc image: ${opened.none}`);
   }
 
   /** The folder of an image that was opened with this very key. @throws ApiError 404 */

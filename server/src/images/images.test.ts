@@ -137,12 +137,15 @@ describe('a disc image that somebody brings', () => {
     const cut = files.get('IMAGE.DAT') as Buffer;
     const damaged = await bring(new Map([...files, ['IMAGE.DAT', cut.subarray(0, cut.length - 2352)]]));
     expect(damaged.body.image.problems.join(' ')).toMatch(
-      /holds 1049 sectors, DDPMS tells of 1050.*checksum of IMAGE\.DAT/,
+      /has 1049 sectors; DDPMS says 1050.*checksum of IMAGE\.DAT/,
     );
     const words = await bring(new Map([['notes.txt', Buffer.from('only words')]]));
-    expect(words).toMatchObject({ status: 422, body: { error: 'This is no disc image: DDPID is missing.' } });
+    expect(words).toMatchObject({
+      status: 422,
+      body: { error: 'This isn’t a disc image: DDPID is missing.' },
+    });
     const climbing = await bring(new Map([['../DDPID', Buffer.from('x')]]));
-    expect(climbing).toMatchObject({ status: 422, body: { error: '“../DDPID” is no plain file name.' } });
+    expect(climbing).toMatchObject({ status: 422, body: { error: '“../DDPID” isn’t a valid file name.' } });
     expect(await readdir(join(harness.media.root, 'images'))).toEqual([damaged.body.id]);
     expect(await readdir(harness.media.uploads)).toEqual([]);
     expect((await harness.call('GET', '/images/..')).status).toBe(404);

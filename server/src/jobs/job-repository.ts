@@ -174,7 +174,7 @@ export async function takeFromDead(
   const { changed: given } = await db.execute(
     `UPDATE jobs SET state = 'failed', worker = NULL, finished_at = UTC_TIMESTAMP(3), message = ? WHERE ${silent} AND attempts >= ${most}`,
     [
-      `Its worker was killed, or this machine stopped, ${most} times in the middle of it; it was given up. “Render again” tries anew.`,
+      `Its worker was killed or the machine stopped ${most} times during this job, so it was given up. Use “Render again”.`,
       id,
       own,
       beat,

@@ -60,7 +60,7 @@ async function takeLock(lock: string): Promise<void> {
     await rm(lock, { force: true });
   }
   throw new BackupBusy(
-    'Another backup into this folder has just begun. Wait for it, or name another folder.',
+    'Another backup into this folder has just started. Wait for it, or name another folder.',
   );
 }
 
@@ -92,7 +92,7 @@ export async function regularFile(folder: string, ...names: readonly string[]): 
   const found = await lstat(path).catch(() => null);
   if (!found) return null;
   if (!found.isFile() || (await realpath(path)) !== path)
-    throw new BackupUnsafe(`${path} is a link or no plain file; it is not read.`);
+    throw new BackupUnsafe(`${path} is a link or not a regular file, so it isn’t read.`);
   return path;
 }
 

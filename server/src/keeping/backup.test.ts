@@ -164,7 +164,7 @@ describe('a backup', () => {
       `${folder} can’t be restored: The table albums has changed.`,
     );
     await rm(join(folder, 'manifest.json'));
-    await expect(openBackup(folder)).rejects.toThrow(`${folder} is no backup and holds none.`);
+    await expect(openBackup(folder)).rejects.toThrow(`${folder} isn’t a backup and contains none.`);
   });
 
   it('of a later version is refused with a sentence', async () => {
@@ -209,7 +209,7 @@ describe('a backup', () => {
       'files.jsonl is missing or has changed.',
     ]);
     const faults = await restore(await openBackup(folder), other.db, elsewhere);
-    expect(faults[0]).toBe('files.jsonl has changed; files are told by the database where it can.');
+    expect(faults[0]).toBe('files.jsonl has changed; files are identified by the database where possible.');
     expect((await look(other.db, elsewhere)).faults).toEqual([]);
     await mend();
     // Each name and figure of the manifest.
@@ -230,7 +230,7 @@ describe('a backup', () => {
       const fresh = await freshDatabase();
       try {
         await expect(restore(await openBackup(folder), fresh.db, elsewhere)).rejects.toThrow(
-          /is a link or no plain file; it is not read/,
+          /is a link or not a regular file, so it isn’t read/,
         );
       } finally {
         await fresh.drop();

@@ -59,7 +59,7 @@ export function sumOfManifest({ sum: _sum, ...content }: z.input<typeof manifest
 }
 
 /** What is wrong with a path that leads out of the media store. */
-export const OUTSIDE = 'leads out of the media store';
+export const OUTSIDE = 'is outside the media store';
 
 /** A file of the media store in a backup. */
 export const listedFile = z.object({
@@ -141,7 +141,7 @@ async function writeBackup(
   copy: (snapshot: Snapshot, partial: string) => Promise<Copied>,
 ): Promise<BackupReport> {
   const parent = dirname(folder);
-  if (await isThere(folder)) throw new BackupBusy(`${folder} is there already; back up again in a second.`);
+  if (await isThere(folder)) throw new BackupBusy(`${folder} already exists. Try again in a second.`);
   const before = await Promise.all((await readdir(parent)).map((name) => sequenceOf(join(parent, name))));
   const sequence = Math.max(0, ...before) + 1;
   const partial = `${folder}${PARTIAL}`;

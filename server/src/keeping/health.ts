@@ -104,24 +104,22 @@ export function troublesOf({ workers, queue, disk, ffmpeg, store = null, standin
   if (store !== null) troubles.push(store);
   else if (disk.free <= disk.reserve)
     troubles.push(
-      `The disk is nearly full (${gigabytes(disk.free)} free): nothing more is taken in or rendered.`,
+      `The disk is nearly full (${gigabytes(disk.free)} free). Importing and rendering are stopped.`,
     );
   if (!there.some(({ computes }) => computes))
     troubles.push(
       queue.queued > 0
-        ? 'No worker gives a sign: what waits to be measured or rendered does not go on.'
-        : 'No worker gives a sign: nothing can be measured or rendered.',
+        ? 'No worker responds. Queued measuring and rendering is on hold.'
+        : 'No worker responds. Measuring and rendering are not possible.',
     );
   for (const { name, trouble } of there)
-    if (trouble !== null && trouble !== store) troubles.push(`The worker ${name} can’t work: ${trouble}`);
+    if (trouble !== null && trouble !== store) troubles.push(`Worker ${name} can’t run jobs: ${trouble}`);
   if (ffmpeg === null)
     troubles.push(
-      'FFmpeg is missing: coded files can neither be taken in nor made (sudo apt-get install ffmpeg).',
+      'FFmpeg is missing, so compressed files can’t be imported or rendered. Install it: sudo apt-get install ffmpeg',
     );
   if (disk.free > disk.reserve && disk.free < 2 * disk.reserve)
-    troubles.push(
-      `The disk has ${gigabytes(disk.free)} left; the last ${gigabytes(disk.reserve)} stay free.`,
-    );
+    troubles.push(`The disk has ${gigabytes(disk.free)} left; ${gigabytes(disk.reserve)} are reserved.`);
   if (standins !== null) troubles.push(standins);
   return troubles;
 }

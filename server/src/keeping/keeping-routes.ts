@@ -23,7 +23,7 @@ import { lastVerifyReport } from './report-repository.js';
 
 /** What was cleared, as it stands in the events. */
 const CLEARED = {
-  unused: 'masters and pictures that nothing used',
+  unused: 'unused masters and pictures',
   bin: 'deleted albums',
   passing: 'uploads and opened images',
 } as const;
@@ -68,7 +68,7 @@ export function keepingRoutes(
 
   serve(router, CONTRACT.stopVerify, async () => {
     const job = await newestJob(db, 'verify', STORE);
-    if (!job || !(await requestStop(db, job.id))) throw new ApiError(409, 'Nothing is being looked over.');
+    if (!job || !(await requestStop(db, job.id))) throw new ApiError(409, 'No verification is running.');
   });
 
   serve(router, CONTRACT.clear, async ({ body: { what } }, request) => {

@@ -76,10 +76,10 @@ describe('a look over everything', () => {
     const said = (start: string, end: string): void =>
       expect(faults.filter((fault) => fault.startsWith(start) && fault.endsWith(end))).toHaveLength(1);
     expect(faults).toHaveLength(4);
-    said('The master “440.wav” is missing', 'bring the same file in again.');
-    said('The master “550.wav” has changed on the disk', 'bring the same file in again.');
-    said(`“${first}” of the render “Tracks”, revision 1 of “Nine Tides”, has 7 bytes`, 'render it again.');
-    said(`“${other}” of the render`, 'is missing; render it again.');
+    said('The master “440.wav” is missing', 'Add the same file again.');
+    said('The master “550.wav” has changed on the disk', 'Add the same file again.');
+    said(`“${first}” of the render “Tracks”, revision 1 of “Nine Tides”, has 7 bytes`, 'Render it again.');
+    said(`“${other}” of the render`, 'is missing. Render it again.');
   });
 
   it('reads every document of the database', async () => {
@@ -88,8 +88,8 @@ describe('a look over everything', () => {
     await harness.db.execute("UPDATE deliveries SET proof = '{}'");
     const faults = await lookOver();
     expect(faults).toHaveLength(2);
-    expect(faults[0]).toContain(`The album ${id}: This album can’t be read any more.`);
-    expect(faults[1]).toMatch(/^The proof of the delivery .* can’t be read any more\. Render it again\.$/);
+    expect(faults[0]).toContain(`The album ${id}: This album is damaged.`);
+    expect(faults[1]).toMatch(/^The proof of the delivery .* is damaged\. Render it again\.$/);
   });
 });
 
@@ -112,7 +112,7 @@ describe('housekeeping', () => {
       whole.replace(/"frames": (\d)/, (_, digit: string) => `"frames": ${Number(digit) ^ 1}`),
     );
     expect(await look()).toEqual([
-      '“proof.json” of the render “image” has changed on the disk; render it again.',
+      '“proof.json” of the render “image” has changed on disk. Render it again.',
     ]);
     await writeFile(path, whole);
     const [first = '', second = ''] = album.songs.map(({ region }) => region.master);
@@ -123,13 +123,13 @@ describe('housekeeping', () => {
     await harness.db.execute("UPDATE deliveries SET deliverable = '{}' WHERE id = ?", [delivery.id]);
     const faults = await look();
     expect(faults).toContain(
-      `What is known of the master ${first.slice(0, 12)} can’t be read any more (measurement). Add the same file again, and it is whole.`,
+      `The record of the master ${first.slice(0, 12)} is damaged (measurement). Add the same file again to repair it.`,
     );
     expect(faults).toContain(
-      `What is known of the master ${second.slice(0, 12)} is not what its file says. Add the same file again, and it is whole.`,
+      `The record of the master ${second.slice(0, 12)} doesn’t match its file. Add the same file again to repair it.`,
     );
     expect(faults).toContain(
-      `The record of the render ${delivery.id} can’t be read any more (deliverable). Render it again.`,
+      `The record of the render ${delivery.id} is damaged (deliverable). Render it again.`,
     );
   });
 
@@ -239,7 +239,7 @@ describe('housekeeping', () => {
     expect(events.filter(({ what }) => what === 'cleared').map(({ detail }) => detail)).toEqual([
       'deleted albums',
       'uploads and opened images',
-      'masters and pictures that nothing used',
+      'unused masters and pictures',
     ]);
   });
 });
@@ -249,7 +249,7 @@ describe('health', () => {
 
   it('asks the things themselves', async () => {
     expect((await health()).troubles).toEqual([
-      'No worker gives a sign: nothing can be measured or rendered.',
+      'No worker responds. Measuring and rendering are not possible.',
     ]);
     // A courier measures and renders nothing.
     await giveSign(harness.db, 'here:2', null, 'courier');
@@ -262,7 +262,7 @@ describe('health', () => {
     expect(found.workers.map(({ name }) => name)).toEqual(['here:1']);
     await giveSign(harness.db, 'here:1', 'it does not see the media store.');
     expect((await health()).troubles).toEqual([
-      'The worker here:1 can’t work: it does not see the media store.',
+      'Worker here:1 can’t run jobs: it does not see the media store.',
     ]);
   });
 
@@ -274,7 +274,7 @@ describe('health', () => {
     expect(id).toMatch(/^[0-9a-f]{8}$/);
     expect([response.status, error]).toEqual([
       500,
-      `Something went wrong in the server; nothing was changed. The log has it under ${id}.`,
+      `An error occurred in the server. Nothing was changed. See ${id} in the log.`,
     ]);
   });
 
@@ -286,14 +286,14 @@ describe('health', () => {
     expect(troublesOf(well)).toEqual([]);
     expect(
       troublesOf({ ...well, workers: [{ ...worker, secondsAgo: 31 }], queue: { queued: 1, running: 0 } }),
-    ).toEqual(['No worker gives a sign: what waits to be measured or rendered does not go on.']);
+    ).toEqual(['No worker responds. Queued measuring and rendering is on hold.']);
     expect(
       troublesOf({ ...well, disk: { ...disk, free: 400e6 }, ffmpeg: null }).map((words) =>
         words.slice(0, 18),
       ),
-    ).toEqual(['The disk is nearly', 'FFmpeg is missing:']);
+    ).toEqual(['The disk is nearly', 'FFmpeg is missing,']);
     expect(troublesOf({ ...well, disk: { ...disk, free: 900e6 } })).toEqual([
-      'The disk has 0.9 GB left; the last 0.5 GB stay free.',
+      'The disk has 0.9 GB left; 0.5 GB are reserved.',
     ]);
   });
 });

@@ -44,7 +44,7 @@ export interface OpenBackup {
 export async function openBackup(path: string): Promise<OpenBackup> {
   const folder = (await isBackup(path)) ? path : await newestIn(path);
   const file = await regularFile(folder, MANIFEST);
-  if (file === null) throw new BackupRefused(`${folder} is no backup: it has no ${MANIFEST}.`);
+  if (file === null) throw new BackupRefused(`${folder} isn’t a backup: ${MANIFEST} is missing.`);
   let made: Manifest;
   try {
     made = manifest.parse(JSON.parse(await readFile(file, 'utf8')));
@@ -70,7 +70,7 @@ async function newestIn(path: string): Promise<string> {
     if (await isBackup(join(path, name))) found.push({ name, sequence: await sequenceOf(join(path, name)) });
   found.sort((a, b) => b.sequence - a.sequence || (a.name < b.name ? 1 : -1));
   const [newest] = found;
-  if (!newest) throw new BackupRefused(`${path} is no backup and holds none.`);
+  if (!newest) throw new BackupRefused(`${path} isn’t a backup and contains none.`);
   return join(path, newest.name);
 }
 
@@ -186,16 +186,14 @@ async function* sources(
 ): AsyncGenerator<Source> {
   if (backup.manifest.media === 'content') {
     if ((await sumOfFile(backup.folder, FILES)) !== backup.manifest.files.sha256)
-      faults.push(`${FILES} has changed; files are told by the database where it can.`);
+      faults.push(`${FILES} has changed; files are identified by the database where possible.`);
     for await (const line of linesOf(backup)) {
       const read = listedFile.safeParse(jsonOf(line));
       if (read.success) {
         const { path, sha256 } = read.data;
         yield { path, sha256, from: await contentOf(backup, sha256) };
       } else if (read.error.issues.some(({ message }) => message === OUTSIDE))
-        throw new BackupRefused(
-          `${FILES} names a file outside of the media store; nothing more is restored.`,
-        );
+        throw new BackupRefused(`${FILES} names a file outside the media store. The restore was stopped.`);
       else faults.push(`A line of ${FILES} can’t be read.`);
     }
     return;

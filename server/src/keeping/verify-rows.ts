@@ -27,8 +27,8 @@ interface Column {
 }
 
 const by = (schema: z.ZodType) => (value: unknown) => schema.parse(value);
-const master = (key: string): string => `What is known of the master ${key.slice(0, 12)}`;
-const ADD_AGAIN = 'Add the same file again, and it is whole.';
+const master = (key: string): string => `The record of the master ${key.slice(0, 12)}`;
+const ADD_AGAIN = 'Add the same file again to repair it.';
 
 const COLUMNS: readonly Column[] = [
   ...(
@@ -58,8 +58,8 @@ const COLUMNS: readonly Column[] = [
   })),
   {
     ...{ table: 'handovers', key: 'id', column: 'told', read: by(told) },
-    called: (id) => `What the recipient answered to the delivery ${id}`,
-    help: 'It is asked again when the album’s deliveries are opened.',
+    called: (id) => `The recipient’s response to delivery ${id}`,
+    help: 'It is requested again automatically.',
   },
   ...(
     [
@@ -74,7 +74,7 @@ const COLUMNS: readonly Column[] = [
   {
     ...{ table: 'reports', key: 'kind', column: 'document', read: by(verifyReport) },
     called: () => 'The last report of this verification',
-    help: 'This one takes its place.',
+    help: 'This report replaces it.',
   },
 ];
 
@@ -119,7 +119,7 @@ async function faultsOfColumn(
     try {
       read(JSON.parse(String(row[column])));
     } catch {
-      faults.push(`${called(String(row[key]))} can’t be read any more (${column}). ${help}`);
+      faults.push(`${called(String(row[key]))} is damaged (${column}). ${help}`);
     }
   }
   return faults;
@@ -164,7 +164,7 @@ async function faultsOfMasters(db: Database, media: MediaStore): Promise<string[
         ? { kind: 'pcm', info: (await openWav(file)).info }
         : await examineMaster(file, true);
       if (form.kind === 'pcm' && 'info' in form && !sameValue(form.info, record.info))
-        faults.push(`${master(record.sha256)} is not what its file says. ${ADD_AGAIN}`);
+        faults.push(`${master(record.sha256)} doesn’t match its file. ${ADD_AGAIN}`);
     } catch {
       // A file that has changed so much is named by its sum.
     } finally {
@@ -182,7 +182,7 @@ async function faultsOfProofs(db: Database, media: MediaStore): Promise<string[]
     const id = String(row.id);
     const delivery = await findDelivery(db, id);
     if (!delivery?.proof) {
-      faults.push(`The proof of the delivery ${id} can’t be read any more. Render it again.`);
+      faults.push(`The proof of the delivery ${id} is damaged. Render it again.`);
       continue;
     }
     if (delivery.clearedAt) continue;
@@ -190,9 +190,7 @@ async function faultsOfProofs(db: Database, media: MediaStore): Promise<string[]
     const path = join(media.delivery(id), attempt, deliverable.name, 'proof.json');
     const text = await readFile(path, 'utf8').catch(() => null);
     if (text !== null && !saysTheSame(text, String(row.proof)))
-      faults.push(
-        `“proof.json” of the render “${deliverable.name}” has changed on the disk; render it again.`,
-      );
+      faults.push(`“proof.json” of the render “${deliverable.name}” has changed on disk. Render it again.`);
   }
   return faults;
 }

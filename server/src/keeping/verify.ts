@@ -63,14 +63,14 @@ export async function faultOf(media: MediaStore, file: KeptFile): Promise<string
 
 async function heal(db: Database, media: MediaStore, file: KeptFile, fault: string): Promise<Fault> {
   const words = `${file.called} ${fault}`;
-  if (file.kind === 'render') return { words: `${words}; render it again.`, healed: false };
-  if (file.kind !== 'decoded') return { words: `${words}; bring the same file in again.`, healed: false };
+  if (file.kind === 'render') return { words: `${words}. Render it again.`, healed: false };
+  if (file.kind !== 'decoded') return { words: `${words}. Add the same file again.`, healed: false };
   try {
     const master = await findMaster(db, file.subject);
     if (master) await decodeAgain(db, media, master);
-    return { words: `${words}; it was made anew.`, healed: true };
+    return { words: `${words}. It was recreated.`, healed: true };
   } catch {
-    return { words: `${words}; bring the same file in again.`, healed: false };
+    return { words: `${words}. Add the same file again.`, healed: false };
   }
 }
 

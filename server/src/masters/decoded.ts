@@ -32,7 +32,7 @@ export async function decodeAgain(db: Db, media: MediaStore, master: MasterRecor
   const file = media.file(master.sha256);
   if (!(await isThere(file)) || (await digestFile(file, 'sha256')) !== master.sha256)
     throw new JobFailed(
-      'The file of a coded master is lost or has changed on the disk; bring the same file in again.',
+      'The file of a compressed master is missing or has changed on disk. Add the same file again.',
     );
   const scratch = media.scratch();
   try {
@@ -41,9 +41,7 @@ export async function decodeAgain(db: Db, media: MediaStore, master: MasterRecor
     });
     if (made.cover) await rm(made.cover, { force: true });
     if (!made.decoded || !soundsAlike(made.info, master.info))
-      throw new JobFailed(
-        'FFmpeg decodes a master to another length than it did when it came in; bring it in as a new master.',
-      );
+      throw new JobFailed('FFmpeg now decodes this master to a different length. Add it as a new master.');
     const sum = await digestFile(made.decoded, 'sha256');
     await media.keepDecoded(made.decoded, master.sha256);
     await noteDecoded(db, master.sha256, made.info, sum);

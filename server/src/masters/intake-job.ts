@@ -18,7 +18,7 @@ export async function intakeJob(
   progress: ProgressReporter,
 ): Promise<void> {
   const intake = await findIntake(db, id);
-  if (!intake) throw new JobFailed('The file is not known any more.');
+  if (!intake) throw new JobFailed('The file no longer exists.');
   const { albumId, name, mono, replaces, awaits, keyId, opensAll, taken } = intake;
   // An earlier attempt may have come to its end and not have said so.
   if (taken) return;
@@ -32,7 +32,7 @@ export async function intakeJob(
     const { sha256, bytes } = arrival;
     await noteBrought(db, { keyId, opensAll }, sha256);
     if (sha256 === replaces) {
-      const message = `“${name}” is the very same file: every byte is as before.`;
+      const message = `“${name}” is identical to the current file.`;
       await untilBack(() => storeRefusal(db, id, { reason: 'same', message }));
       return await upload.forget();
     }

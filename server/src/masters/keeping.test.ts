@@ -49,7 +49,7 @@ describe('a master whose bytes changed on the disk', () => {
     expect(await render(id)).toEqual({
       state: 'failed',
       message:
-        'The master “440.wav” has changed on the disk since it came in. Bring the same file in again, and render once more.',
+        'The master “440.wav” has changed on disk since it was added. Add the same file again, then render again.',
       proved: false,
     });
     await bringAgain(id, '440.wav', toneFile(440, 5));
@@ -78,7 +78,7 @@ describe('a master whose bytes changed on the disk', () => {
       `/albums/${id}/masters`,
     );
     expect(body[0]?.measurement).toBeNull();
-    expect(body[0]?.job.message).toMatch(/^This master has changed on the disk/);
+    expect(body[0]?.job.message).toMatch(/^This master has changed on disk/);
     await bringAgain(id, '440.wav', toneFile(440, 5));
     await harness.work();
     const after = await harness.call<{ measurement: unknown }[]>('GET', `/albums/${id}/masters`);
@@ -92,11 +92,11 @@ it('a master that is lost or cut is named, and is whole after the same file has 
   const path = harness.media.file(album.songs[0]?.region.master ?? '');
   await truncate(path, 1000);
   expect((await render(id)).message).toBe(
-    'The master “440.wav” was cut in the media store: 1000 of 882044 bytes are left. Bring the same file in again, and it is whole.',
+    'The master “440.wav” is truncated in the media store: 1000 of 882044 bytes are left. Add the same file again to repair it.',
   );
   await rm(path);
   expect((await render(id)).message).toBe(
-    'The master “440.wav” is missing from the media store. Bring the same file in again, and it is whole.',
+    'The master “440.wav” is missing from the media store. Add the same file again to repair it.',
   );
   await bringAgain(id, '440.wav', toneFile(440, 5));
   expect((await render(id)).proved).toBe(true);
@@ -134,7 +134,7 @@ describe('what was decoded of a coded master', () => {
     const before = await readFile(harness.media.decoded(sha256));
     await rot(harness.media.decoded(sha256), 200_000);
     expect((await render(id)).message).toBe(
-      'The master “tide.flac” was decoded anew, since what was decoded before had changed on the disk. Render once more.',
+      'The master “tide.flac” was decoded again because its decoded copy had changed on disk. Render again.',
     );
     expect((await readFile(harness.media.decoded(sha256))).equals(before)).toBe(true);
     expect((await render(id)).proved).toBe(true);
@@ -153,7 +153,7 @@ describe('what was decoded of a coded master', () => {
     const { id, sha256, flac } = await codedAlbum();
     await rm(harness.media.file(sha256));
     await rm(harness.media.decoded(sha256));
-    expect((await render(id)).message).toMatch(/^The file of a coded master is lost/);
+    expect((await render(id)).message).toMatch(/^The file of a compressed master is missing/);
     await bringAgain(id, 'tide.flac', flac);
     expect((await render(id)).proved).toBe(true);
   });

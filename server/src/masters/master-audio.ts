@@ -31,7 +31,7 @@ export async function openMasterAudio(
   if (bytes.size !== whole) {
     await bytes.close();
     throw new JobFailed(
-      `${called} was cut in the media store: ${bytes.size} of ${whole} bytes are left. Bring the same file in again, and it is whole.`,
+      `${called} is truncated in the media store: ${bytes.size} of ${whole} bytes are left. Add the same file again to repair it.`,
     );
   }
   return {
@@ -41,8 +41,8 @@ export async function openMasterAudio(
       if (master.coding) await decodeAgain(db, media, master);
       throw new JobFailed(
         master.coding
-          ? `${called} was decoded anew, since what was decoded before had changed on the disk. Render once more.`
-          : `${called} has changed on the disk since it came in. Bring the same file in again, and render once more.`,
+          ? `${called} was decoded again because its decoded copy had changed on disk. Render again.`
+          : `${called} has changed on disk since it was added. Add the same file again, then render again.`,
       );
     },
     close: () => bytes.close(),
@@ -62,9 +62,8 @@ async function open(media: MediaStore, master: MasterRecord, called: string): Pr
     return await SummedSource.open(media.audio(master));
   } catch (cause) {
     if (systemCode(cause) !== 'ENOENT') throw cause;
-    throw new JobFailed(
-      `${called} is missing from the media store. Bring the same file in again, and it is whole.`,
-      { cause },
-    );
+    throw new JobFailed(`${called} is missing from the media store. Add the same file again to repair it.`, {
+      cause,
+    });
   }
 }

@@ -204,11 +204,11 @@ describe('an upload by pieces', () => {
       harness.call('POST', `/albums/${albumId}/masters`, { upload: which, name: 'half.wav' });
     expect(await take(id)).toMatchObject({
       status: 409,
-      body: { error: 'The upload has not arrived to its end yet.' },
+      body: { error: 'The upload isn’t complete yet.' },
     });
     expect(await take('0'.repeat(32))).toMatchObject({
       status: 404,
-      body: { error: 'There is no such upload.' },
+      body: { error: 'This upload doesn’t exist.' },
     });
     expect(await take('../../etc/passwd')).toMatchObject({ status: 400 });
     await piece(`/api/uploads/${id}`, 50_000, file.slice(50_000));
@@ -328,7 +328,7 @@ describe('a newer version of a master', () => {
       await harness.call('DELETE', `/albums/${id}/masters/${album.songs[0]?.region.master}`),
     ).toMatchObject({
       status: 409,
-      body: { error: '“Tone 990” plays this master.' },
+      body: { error: '“Tone 990” uses this master.' },
     });
   });
 
@@ -353,7 +353,7 @@ describe('a newer version of a master', () => {
     expect(await harness.call('DELETE', `/albums/${id}/masters/${gone}`)).toMatchObject({
       status: 409,
       body: {
-        error: 'Revision 1 plays this master; it stays, so that the revision can be rendered again.',
+        error: 'Revision 1 uses this master. It is kept so that the revision can be rendered again.',
       },
     });
     // A folder of an earlier version may have lost it from the album all the same.
@@ -409,7 +409,7 @@ describe('covers', () => {
     const before = await stored();
     const none = {
       status: 415,
-      body: { error: '“c.png” is neither a JPEG nor a PNG picture that can be read.' },
+      body: { error: '“c.png” isn’t a readable JPEG or PNG picture.' },
     };
     for (const bytes of [
       new TextEncoder().encode('<svg onload="alert(1)"/>'),
@@ -421,7 +421,7 @@ describe('covers', () => {
     // 50.01 million pixels in some hundred kilobytes.
     expect(await harness.send('/pictures?name=c.png', await picture(10_002, 5000))).toMatchObject({
       status: 422,
-      body: { error: '“c.png” has 10002 × 5000 pixels; a cover has 50 million at the most.' },
+      body: { error: '“c.png” has 10002 × 5000 pixels; the maximum is 50 million.' },
     });
     expect(await stored()).toEqual(before);
   });

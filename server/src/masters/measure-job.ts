@@ -17,7 +17,7 @@ export async function measureJob(
   beside: BesideIt | null,
 ): Promise<void> {
   const master = await findMaster(db, sha256);
-  if (!master) throw new JobFailed('The master is not known any more.');
+  if (!master) throw new JobFailed('The master no longer exists.');
   const audio = await openMasterAudio(db, media, master, 'This master');
   try {
     const source = audio.pcm;

@@ -34,10 +34,10 @@ describe('the disk', () => {
     const answer = await begin(1000);
     expect(answer.status).toBe(507);
     expect(await answer.json()).toMatchObject({
-      error: expect.stringMatching(/^The disk has no room for it: /) as string,
+      error: expect.stringMatching(/^The disk is too full: /) as string,
     });
     const sent = await harness.send<{ error: string }>('/masters?name=a.wav', toneFile(400, 1));
-    expect([sent.status, sent.body.error.startsWith('The disk has no room for it')]).toEqual([507, true]);
+    expect([sent.status, sent.body.error.startsWith('The disk is too full')]).toEqual([507, true]);
     expect((await begin(1e15)).status).toBe(507);
     expect(await readdir(harness.media.root, { recursive: true })).toEqual([
       ...['heard', 'images', 'incoming', 'uploads'],
@@ -49,9 +49,7 @@ describe('the disk', () => {
     const { id } = await albumWithTones(harness, [401]);
     const more = await harness.send<{ error: string }>(`/albums/${id}/masters?name=b.wav`, toneFile(402, 5));
     expect(more.status).toBe(507);
-    expect(more.body.error).toBe(
-      'This album holds 0.0 GB of masters; 0.0 GB are the most that one may hold.',
-    );
+    expect(more.body.error).toBe('This album has 0.0 GB of masters; the maximum is 0.0 GB.');
     const { id: other } = (await harness.call<{ id: string }>('POST', '/albums', {})).body;
     expect((await harness.send(`/albums/${other}/masters?name=b.wav`, toneFile(402, 5))).status).toBe(201);
   });
@@ -179,7 +177,7 @@ describe('renders', () => {
       expect((await harness.call('POST', `/albums/${id}/deliveries`, {})).status).toBe(202);
     expect(await harness.call('POST', `/albums/${id}/deliveries`, {})).toMatchObject({
       status: 429,
-      body: { error: '200 renders are under way already; let some of them end first.' },
+      body: { error: '200 renders are already in progress. Wait for some of them to finish.' },
     });
   });
 });

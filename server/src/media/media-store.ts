@@ -21,7 +21,7 @@ export class StoreAway extends Failure {
   readonly code = 'store-away';
   readonly status = 503;
 }
-const MOUNT = 'Mount the disk or share that it lies on, or name its place with OISEAU_MEDIA.';
+const MOUNT = 'Mount its disk or share, or set OISEAU_MEDIA to its location.';
 
 /** Free bytes that a disk keeps: the database needs some of them for every edit. */
 const USUAL_RESERVE = 500e6;
@@ -62,7 +62,7 @@ export class MediaStore {
     if (bytes <= free - this.reserve) return;
     throw new ApiError(
       507,
-      `The disk has no room for it: ${gigabytes(bytes)} are needed, ${gigabytes(free)} are free, and ${gigabytes(this.reserve)} of them stay free.`,
+      `The disk is too full: ${gigabytes(bytes)} are needed; ${gigabytes(free)} are free, of which ${gigabytes(this.reserve)} are reserved.`,
     );
   }
 
@@ -87,10 +87,9 @@ export class MediaStore {
   async demandReady(): Promise<void> {
     if (this.#id === undefined) return;
     const found = await readFile(this.markFile, 'utf8').catch(() => null);
-    if (found === null)
-      throw new StoreAway(`The media store is missing: ${this.root} does not hold it. ${MOUNT}`);
+    if (found === null) throw new StoreAway(`The media store isn’t at ${this.root}. ${MOUNT}`);
     if (found.trim() !== this.#id)
-      throw new StoreAway(`${this.root} holds the media store of another database. ${MOUNT}`);
+      throw new StoreAway(`${this.root} is the media store of a different database. ${MOUNT}`);
     if (!this.#isPrepared) await this.prepare();
   }
 

@@ -13,12 +13,12 @@ export async function keepPicture(db: Db, media: MediaStore, arrival: Arrival, n
   try {
     if (arrival.bytes > MOST_COVER_BYTES) throw tooHeavy(name);
     const facts = await coverFacts(arrival.path);
-    if (!facts) throw new ApiError(415, `“${name}” is neither a JPEG nor a PNG picture that can be read.`);
+    if (!facts) throw new ApiError(415, `“${name}” isn’t a readable JPEG or PNG picture.`);
     const { width, height } = facts;
     if (width * height > MOST_COVER_PIXELS)
       throw new ApiError(
         422,
-        `“${name}” has ${width} × ${height} pixels; a cover has ${MOST_COVER_PIXELS / 1e6} million at the most.`,
+        `“${name}” has ${width} × ${height} pixels; the maximum is ${MOST_COVER_PIXELS / 1e6} million.`,
       );
     await media.keep(arrival);
     await insertPicture(

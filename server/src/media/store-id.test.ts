@@ -30,9 +30,9 @@ describe('a media store whose share is not mounted', () => {
     for (const make of [() => Promise.resolve(undefined), () => mkdir(root)]) {
       await make();
       const { media, trouble } = await atStart();
-      expect(trouble).toMatch(/^The media store is missing: .* does not hold it\. Mount the disk/);
+      expect(trouble).toMatch(/^The media store isn’t at .*\. Mount its disk/);
       await expect(media.receive((await import('node:stream')).Readable.from(['x']))).rejects.toThrow(
-        'The media store is missing',
+        'The media store isn’t at',
       );
       expect(await readdir(root).catch(() => [])).toEqual([]);
     }
@@ -47,10 +47,10 @@ describe('a media store whose share is not mounted', () => {
     await rename(root, away);
     const sent = await harness.send<{ error: string }>(`/albums/${id}/masters?name=x.wav`, toneFile(703, 5));
     expect(sent).toMatchObject({ status: 503, body: { code: 'store-away' } });
-    expect(sent.body.error).toMatch(/^The media store is missing/);
+    expect(sent.body.error).toMatch(/^The media store isn’t at/);
     const health = await harness.call<{ ok: boolean; troubles: string[] }>('GET', '/health');
     expect(health).toMatchObject({ status: 200, body: { ok: false } });
-    expect(health.body.troubles[0]).toMatch(/^The media store is missing/);
+    expect(health.body.troubles[0]).toMatch(/^The media store isn’t at/);
     const { album } = (
       await harness.call<{ album: { songs: { region: { master: string } }[] } }>('GET', `/albums/${id}`)
     ).body;
@@ -64,7 +64,7 @@ describe('a media store whose share is not mounted', () => {
 
   it('that is another database’s is never written to', async () => {
     await writeFile(harness.media.markFile, '00000000-0000-4000-8000-000000000000\n');
-    expect((await atStart()).trouble).toMatch(/holds the media store of another database/);
+    expect((await atStart()).trouble).toMatch(/is the media store of a different database/);
     expect((await harness.send('/masters?name=x.wav', toneFile(704, 5))).status).toBe(503);
   });
 });

@@ -87,7 +87,7 @@ export async function troubleOfStore(media: MediaStore): Promise<string | null> 
     if (code === undefined) return error instanceof Error ? error.message : String(error);
     const noInodes = code === 'ENOSPC' && (await statfs(media.root).catch(() => null))?.ffree === 0;
     return noInodes
-      ? `The disk of the media store at ${media.root} can hold no more files: it is out of inodes. Delete files that are not needed.`
+      ? `The disk of the media store at ${media.root} is out of inodes. Delete files you don’t need.`
       : `The media store at ${media.root} can’t be written to: ${WHY[code] ?? code}.`;
   }
 }
@@ -100,6 +100,6 @@ const WHY: Readonly<Record<string, string>> = {
   EDQUOT: 'its quota is used up',
   ENOENT: 'a folder of it is missing',
   EIO: 'its disk reports errors',
-  ESTALE: 'its share was taken away',
-  ENOTCONN: 'its share was taken away',
+  ESTALE: 'its share was disconnected',
+  ENOTCONN: 'its share was disconnected',
 };

@@ -50,7 +50,7 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
   serve(router, CONTRACT.loudnessReport, async ({ params: { id } }, _request, response) => {
     const { album, parts } = await laidOut(db, id);
     const figures = loudnessFigures(parts, await figuresOf(db, id, loudnessQuestions(parts)));
-    if (!figures) throw new ApiError(409, 'The loudness of the album as it stands is not measured yet.');
+    if (!figures) throw new ApiError(409, 'The loudness of the album hasn’t been measured yet.');
     await sendPaper(
       response,
       pool,

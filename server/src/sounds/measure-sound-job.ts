@@ -25,7 +25,7 @@ export async function measureSoundJob(
   progress: ProgressReporter,
 ): Promise<void> {
   const row = await findSound(db, Number(subject));
-  if (!row?.sound) throw new JobFailed('The sound is not known any more.');
+  if (!row?.sound) throw new JobFailed('This treatment no longer exists.');
   if (row.figures) return;
   const { id, sound } = row;
   let looked = -Infinity;
@@ -41,7 +41,7 @@ export async function measureSoundJob(
   try {
     for (const key of new Set(played)) {
       const master = masters.find(({ sha256 }) => sha256 === key);
-      if (!master) throw new JobFailed('A master of this sound is not known any more.');
+      if (!master) throw new JobFailed('A master of this treatment no longer exists.');
       opened.set(key, await openMasterAudio(db, media, master, `The master “${master.name}”`));
     }
     const sources = new Map([...opened].map(([key, { pcm }]) => [key, pcm]));
@@ -57,7 +57,7 @@ export async function measureSoundJob(
     if (sound.kind === 'side') return await answered(await measureSide(sound, sources, tell));
     if (sound.kind === 'line-up') {
       const [master, other] = [sources.get(sound.master), sources.get(sound.other)];
-      if (!master || !other) throw new JobFailed('A recording is not known any more.');
+      if (!master || !other) throw new JobFailed('An alternate version no longer exists.');
       return await answered({ found: await measureLineUp(master, other, (share) => tell(share, 0)) });
     }
     const { figures, outline } = await measureSound(sound, sources, tell);

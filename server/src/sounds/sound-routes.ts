@@ -88,7 +88,7 @@ export function soundRoutes(db: Database): Router {
   ): Promise<ReadonlyMap<string, KnownAnswer>> {
     const own = new Set(await masterKeysOfAlbum(db, albumId));
     if (questions.some(({ masters }) => masters.some((sha256) => !own.has(sha256))))
-      throw new ApiError(409, 'A sound can only be measured of masters that the album has.');
+      throw new ApiError(409, 'Only masters of this album can be measured.');
     await againWhereLocked(() => noteAsked(db, albumId, questions));
     const rows = await findAnswers(
       db,

@@ -43,6 +43,6 @@ const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
 
 /** @throws JobFailed for a kind that this version does not know: a later one has queued it */
 export function handlerOf(kind: string): JobHandler {
-  if (!isJobKind(kind)) throw new JobFailed(`This version of Oiseau does not know how to do “${kind}”.`);
+  if (!isJobKind(kind)) throw new JobFailed(`This version of Oiseau has no job “${kind}”.`);
   return HANDLERS[kind];
 }

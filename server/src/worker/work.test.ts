@@ -71,7 +71,7 @@ describe('the queue', () => {
     await harness.work();
     expect(await findJob(harness.db, id)).toMatchObject({
       state: 'failed',
-      message: 'This version of Oiseau does not know how to do “engrave”.',
+      message: 'This version of Oiseau has no job “engrave”.',
     });
   });
 
@@ -100,7 +100,7 @@ describe('the queue', () => {
     expect(await findJob(harness.db, id)).toMatchObject({
       state: 'failed',
       message:
-        'Its worker was killed, or this machine stopped, 3 times in the middle of it; it was given up. “Render again” tries anew.',
+        'Its worker was killed or the machine stopped 3 times during this job, so it was given up. Use “Render again”.',
     });
   });
 
@@ -228,7 +228,7 @@ describe('a render', () => {
     const { id } = await albumWithTones(harness, [300], { upc: '123' });
     expect(await harness.call('POST', `/albums/${id}/deliveries`, {})).toMatchObject({
       status: 422,
-      body: { error: expect.stringContaining('“123” is no UPC/EAN') },
+      body: { error: expect.stringContaining('“123” isn’t a valid UPC/EAN') },
     });
     expect(await deliveries(id)).toEqual([]);
     expect((await harness.call('POST', `/albums/${id}/deliveries`, { deliverables: ['nope'] })).status).toBe(
@@ -324,8 +324,7 @@ describe('a render', () => {
     const [failed] = await deliveries(id);
     expect(failed).toMatchObject({
       state: 'failed',
-      message:
-        'The master “300.wav” is missing from the media store. Bring the same file in again, and it is whole.',
+      message: 'The master “300.wav” is missing from the media store. Add the same file again to repair it.',
     });
     expect(await exists(join(harness.media.delivery(failed?.id ?? ''), 'image'))).toBe(false);
   });
@@ -346,7 +345,7 @@ describe('a render', () => {
         await harness.work();
         expect((await deliveries(id))[0]).toMatchObject({
           state: 'failed',
-          message: 'The disk is full; nothing half-done was left. Make room and try again.',
+          message: 'The disk is full. Incomplete files were removed. Free some space and try again.',
         });
         expect(await readdir(folder)).toEqual([]);
       } finally {

@@ -103,10 +103,11 @@ async function touch({ db, log }: WorkerParts, job: ClaimedJob): Promise<void> {
 }
 
 function failureSentence(error: unknown): string {
-  if (isDiskFull(error)) return 'The disk is full; nothing half-done was left. Make room and try again.';
+  if (isDiskFull(error))
+    return 'The disk is full. Incomplete files were removed. Free some space and try again.';
   if (error instanceof AudioRefused) return `A master can't be read: ${error.message}`;
   if (error instanceof TargetRefused)
-    return 'The folder of this delivery holds what no render has written; clear its files first.';
+    return 'The folder of this delivery contains other files. Delete the delivery’s files first.';
   if (error instanceof Failure) return error.message;
-  return 'Something went wrong in the worker; the server log has the details.';
+  return 'An error occurred in the worker. See the server log.';
 }

@@ -35,7 +35,7 @@ export async function readCueImage(
     else if (word === 'INDEX') {
       const [minutes = NaN, seconds = NaN, frames = NaN] = (rest[1] ?? '').split(':').map(Number);
       const at = FIRST_PAUSE + (minutes * 60 + seconds) * 75 + frames;
-      if (!Number.isInteger(at)) fault('cue', `“${line}” is no index.`);
+      if (!Number.isInteger(at)) fault('cue', `“${line}” isn’t a valid index.`);
       marks.push({
         track: track.number,
         index: Number(rest[0]),
@@ -52,17 +52,17 @@ export async function readCueImage(
   const name = join(dirname(sheet), file.name);
   const path = shipments.named(shipment, name);
   if (path === undefined) {
-    fault('cue', `“${file.name}”, which the cue sheet names, was not sent.`);
+    fault('cue', `“${file.name}”, named in the cue sheet, was not sent.`);
     return { disc: null, reasons };
   }
   const sound = await soundOf(path);
   const raw = file.kind === 'BINARY';
   if (!raw && !(sound?.form === 'wav' && sound.rate === 44_100 && sound.bits === 16 && sound.channels === 2))
-    fault('audio', `“${file.name}” is no WAV file of 44.1 kHz, 16 bit, two channels.`);
+    fault('audio', `“${file.name}” isn’t a 44.1 kHz 16-bit stereo WAV file.`);
   const { size, offset } = raw
     ? { size: await sizeOf(path), offset: 0 }
     : { size: sound?.bytes ?? 0, offset: sound?.offset ?? 0 };
-  if (size % SECTOR !== 0) fault('audio', `“${file.name}” does not end with a sector.`);
+  if (size % SECTOR !== 0) fault('audio', `“${file.name}” does not end on a sector boundary.`);
   const [first] = marks;
   const disc = {
     upc,

@@ -24,7 +24,7 @@ export async function readDescription(
 
   const id = await read('DDPID');
   if (!id || id.length !== 128 || text(id, 0, 8) !== 'DDP 2.00') {
-    fault('ddpid', 'DDPID', 'DDPID is no identification of level DDP 2.00 with 128 bytes.');
+    fault('ddpid', 'DDPID', 'DDPID isn’t a 128-byte identification of level DDP 2.00.');
     return { disc: null, reasons };
   }
   const map = await read('DDPMS');
@@ -46,7 +46,7 @@ export async function readDescription(
     fault('ddpms', 'DDPMS', `DDPMS names no ${audio ? 'marks' : 'audio'}.`);
     return { disc: null, reasons };
   }
-  if (text(audio, 38, 2) !== 'DA') fault('mode', 'DDPMS', 'The audio is not of mode DA.');
+  if (text(audio, 38, 2) !== 'DA') fault('mode', 'DDPMS', 'The audio mode isn’t DA.');
 
   const marks: DiscMark[] = [];
   let leadOut: number | null = null;
@@ -84,8 +84,7 @@ export async function readDescription(
     }
   if (leadOut === null) fault('lead-out', nameOf(pq), 'The marks have no lead-out.');
   const length = number(audio, 14, 8);
-  if (length !== leadOut)
-    fault('length', 'DDPMS', `DDPMS tells of ${length} sectors, the marks of ${leadOut}.`);
+  if (length !== leadOut) fault('length', 'DDPMS', `DDPMS says ${length} sectors, the marks ${leadOut}.`);
   const image = folder + nameOf(audio);
   const path = shipments.named(shipment, image);
   const size = path === undefined ? 0 : ((await stat(path).catch(() => null))?.size ?? 0);

@@ -31,16 +31,16 @@ export function discFaults({ upc, marks, leadOut }: Omit<Disc, 'audio' | 'packs'
   const found: Reason[] = [];
   const fault = (code: string, message: string, track?: number): void =>
     void found.push({ code, message, file, ...(track === undefined ? {} : { track }) });
-  if (upc !== '' && !isEan(upc)) fault('upc', `${upc} is no UPC/EAN: its check digit is wrong.`);
+  if (upc !== '' && !isEan(upc)) fault('upc', `${upc} isn’t a valid UPC/EAN: its check digit is wrong.`);
   const starts = marks.filter(({ index }) => index === 1);
   if (starts.length === 0 || starts.length > 99)
-    fault('tracks', `${starts.length} tracks; a disc has 1 to 99.`);
+    fault('tracks', `The disc has ${starts.length} tracks; 1 to 99 are allowed.`);
   starts.forEach(({ track, at, isrc }, i) => {
-    if (track !== i + 1) fault('tracks', `Track ${track} stands where track ${i + 1} should.`, track);
-    if (isrc !== '' && !isIsrc(isrc)) fault('isrc', `“${isrc}” is no ISRC.`, track);
+    if (track !== i + 1) fault('tracks', `Track ${track} found instead of track ${i + 1}.`, track);
+    if (isrc !== '' && !isIsrc(isrc)) fault('isrc', `“${isrc}” isn’t a valid ISRC.`, track);
     const next = marks.find((mark) => mark.at > at && mark.track === track + 1)?.at ?? leadOut;
     if (next - at < 4 * 75)
-      fault('track-length', `Track ${track} lasts ${msf(next - at)}; 4 s is the least.`, track);
+      fault('track-length', `Track ${track} is ${msf(next - at)} long; the minimum is 4 s.`, track);
   });
   if ((starts[0]?.at ?? 0) < 150) fault('first-pause', 'The first pause is under 2 s.', 1);
   marks.forEach((mark, i) => {
@@ -48,14 +48,14 @@ export function discFaults({ upc, marks, leadOut }: Omit<Disc, 'audio' | 'packs'
     if (before && mark.at <= before.at)
       fault(
         'marks',
-        `Track ${mark.track} index ${mark.index} does not come after the mark before it.`,
+        `Track ${mark.track} index ${mark.index} does not come after the previous mark.`,
         mark.track,
       );
   });
   if (leadOut <= (marks.at(-1)?.at ?? 0))
     fault('lead-out', 'The lead-out does not come after the last mark.');
-  if (leadOut > LONGEST) fault('length', `The disc ends at ${msf(leadOut)}; 79:59:74 is the most.`);
+  if (leadOut > LONGEST) fault('length', `The disc ends at ${msf(leadOut)}; the maximum is 79:59:74.`);
   const codes = starts.map(({ isrc }) => isrc).filter(Boolean);
-  if (new Set(codes).size < codes.length) fault('isrc', 'Two tracks have one ISRC.');
+  if (new Set(codes).size < codes.length) fault('isrc', 'Two tracks have the same ISRC.');
   return found;
 }

@@ -26,8 +26,8 @@ export function AwayLine() {
   if (!isAway) return null;
   return (
     <p className="away-line" role="alert">
-      <CloudOff size={16} aria-hidden /> {away} It is tried again every two seconds; what you do meanwhile
-      stays in this window and is saved then.
+      <CloudOff size={16} aria-hidden /> {away} Retrying every two seconds. Your edits are kept in this window
+      and saved when the server is back.
     </p>
   );
 }

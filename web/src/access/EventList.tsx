@@ -5,20 +5,20 @@ import { Link } from 'react-router';
 import { formatBytes, formatDate } from '../ui/format.js';
 
 const WORDS: Readonly<Record<EventRecord['what'], string>> = {
-  'signed-in': 'came in',
-  'key-made': 'let somebody in',
-  'key-taken-back': 'took a key back',
-  uploaded: 'brought in',
-  rendered: 'had rendered',
-  'handed-over': 'handed over',
-  invited: 'let listen',
-  'invitation-taken-back': 'took an address back from',
-  listened: 'came to listen',
-  answered: 'answered to',
+  'signed-in': 'signed in',
+  'key-made': 'gave access to',
+  'key-taken-back': 'revoked access of',
+  uploaded: 'added',
+  rendered: 'rendered',
+  'handed-over': 'sent',
+  invited: 'shared for approval with',
+  'invitation-taken-back': 'revoked the link of',
+  listened: 'opened the link',
+  answered: 'responded to',
   downloaded: 'downloaded',
-  cleared: 'cleared the files of',
+  cleared: 'deleted the files of',
   deleted: 'deleted the album',
-  restored: 'put the album back',
+  restored: 'restored the album',
 };
 
 interface EventListProps {
@@ -43,8 +43,8 @@ export function EventList({ queryKey, load, ofAlbums }: EventListProps) {
         {error.message}
       </p>
     );
-  if (!data) return <Spinner aria-label="Loading what has happened" />;
-  if (events.length === 0) return <p className="text-secondary">Nothing has happened yet.</p>;
+  if (!data) return <Spinner aria-label="Loading activity" />;
+  if (events.length === 0) return <p className="text-secondary">No activity yet.</p>;
   return (
     <>
       <table className="table events">
@@ -62,7 +62,7 @@ export function EventList({ queryKey, load, ofAlbums }: EventListProps) {
           {events.map(({ id, at, who, from, what, album, detail, bytes }) => (
             <tr key={id}>
               <td className="text-nowrap">{formatDate(at)}</td>
-              <td>{who || 'who runs Oiseau'}</td>
+              <td>{who || 'administrator'}</td>
               <td>
                 {WORDS[what]} {detail !== '' && <strong>{detail}</strong>}
               </td>
@@ -77,7 +77,7 @@ export function EventList({ queryKey, load, ofAlbums }: EventListProps) {
       </table>
       {hasNextPage && (
         <Button variant="outline-primary" disabled={isFetching} onClick={() => void fetchNextPage()}>
-          Show what was before
+          Show earlier activity
         </Button>
       )}
     </>

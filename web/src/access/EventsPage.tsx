@@ -9,10 +9,10 @@ export function EventsPage() {
   return (
     <main className="shelf">
       <header className="shelf-header">
-        <h1>What has happened</h1>
+        <h1>Activity</h1>
         <span className="flex-grow-1" />
         <Link to="/">
-          <BookOpen size={16} aria-hidden /> To the Shelf
+          <BookOpen size={16} aria-hidden /> Back to the Shelf
         </Link>
       </header>
       <EventList

@@ -41,7 +41,7 @@ export function Gate({ children }: { children: ReactNode }) {
   if (session.isPending)
     return (
       <main className="lone-message">
-        <Spinner aria-label="Coming in" />
+        <Spinner aria-label="Signing in" />
       </main>
     );
   if (!session.data)

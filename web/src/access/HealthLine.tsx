@@ -13,8 +13,7 @@ export function HealthLine() {
   return (
     <p className="health-line" role="status">
       <TriangleAlert size={16} aria-hidden /> {first}
-      {more.length > 0 && ` (and ${more.length} more)`}{' '}
-      {looks && <Link to="/keeping">See what lies where</Link>}
+      {more.length > 0 && ` (and ${more.length} more)`} {looks && <Link to="/keeping">Show storage</Link>}
     </p>
   );
 }

@@ -26,14 +26,14 @@ export function NewAddress({
   };
   const Icon = copied ? Check : Copy;
   return (
-    <section aria-label="The new address">
+    <section aria-label="New link">
       <p>
-        Give this address to <strong>{name}</strong>, by a way that only {name} reads. It is shown this once.
+        Send this link to <strong>{name}</strong> over a private channel. It is shown only once.
       </p>
       <div className="new-address">
         <Form.Control
           readOnly
-          aria-label={`Address for ${name}`}
+          aria-label={`Link for ${name}`}
           value={address}
           onFocus={({ target }) => target.select()}
         />
@@ -43,8 +43,8 @@ export function NewAddress({
       </div>
       {LOOPBACK.includes(window.location.hostname) && (
         <p className="mt-2 mb-0 text-secondary">
-          It opens on this computer only, since Oiseau is called {window.location.hostname} here;
-          docs/security.md says how others reach it.
+          This link works on this computer only ({window.location.hostname}). To open Oiseau to other
+          computers, see docs/security.md.
         </p>
       )}
       <Button variant="link" className="mt-2 ps-0" onClick={onNext}>

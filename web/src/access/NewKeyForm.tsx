@@ -41,7 +41,7 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
         </Form.Group>
         {askOwnName && (
           <Form.Group controlId="key-own-name">
-            <Form.Label>Your own name, as others see it</Form.Label>
+            <Form.Label>Your name, as others see it</Form.Label>
             <Form.Control maxLength={200} value={own} onChange={({ target }) => setOwn(target.value)} />
           </Form.Group>
         )}
@@ -54,7 +54,7 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
         </p>
       )}
       <Button type="submit" disabled={name.trim() === '' || some?.size === 0}>
-        Make an address
+        Create link
       </Button>
     </Form>
   );

@@ -40,7 +40,7 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
   const takeBack = async ({ id, name }: KeyRecord): Promise<void> => {
     await call(CONTRACT.takeBackKey, { params: { id } });
     await refresh();
-    tell(`The key of ${name} opens nothing any more.`);
+    tell(`${name}’s access was revoked.`);
   };
   const hide = (): void => {
     setMade(null);
@@ -49,7 +49,7 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
   return (
     <Modal show={show} onHide={hide} size="lg" aria-labelledby="people-title">
       <Modal.Header closeButton>
-        <Modal.Title id="people-title">{visitor.shared ? 'Who may come in' : 'Let somebody in'}</Modal.Title>
+        <Modal.Title id="people-title">{visitor.shared ? 'Access' : 'Give access'}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         {others.length > 0 && (
@@ -59,8 +59,8 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
                 <th>Name</th>
                 <th>Role</th>
                 <th>Albums</th>
-                <th>Last here</th>
-                <th aria-label="Take back" />
+                <th>Last seen</th>
+                <th aria-label="Revoke" />
               </tr>
             </thead>
             <tbody>
@@ -69,11 +69,11 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
                   <th scope="row">{key.name}</th>
                   <td>{ROLE_WORDS[key.role].name}</td>
                   <td>{albumWords(key, albums)}</td>
-                  <td>{key.seenAt ? formatWhen(key.seenAt, new Date()) : 'not yet'}</td>
+                  <td>{key.seenAt ? formatWhen(key.seenAt, new Date()) : 'never'}</td>
                   <td>
                     <IconButton
                       icon={UserX}
-                      label={`Take the key of ${key.name} back`}
+                      label={`Revoke ${key.name}’s access`}
                       onClick={() => takeBack(key).catch(complain)}
                     />
                   </td>
@@ -83,17 +83,17 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
           </table>
         )}
         {made ? (
-          <NewAddress {...made} next="Let somebody else in" onNext={() => setMade(null)} />
+          <NewAddress {...made} next="Give access to another person" onNext={() => setMade(null)} />
         ) : (
           <>
-            {others.length > 0 && <h3 className="h6">Somebody else</h3>}
+            {others.length > 0 && <h3 className="h6">Another person</h3>}
             <NewKeyForm albums={albums} askOwnName={visitor.first && visitor.name === ''} onMake={make} />
           </>
         )}
       </Modal.Body>
       <Modal.Footer>
         <Link to="/events" onClick={hide}>
-          What has happened here
+          Activity
         </Link>
       </Modal.Footer>
     </Modal>

@@ -25,16 +25,16 @@ export function SignIn({ onKey, again = false }: SignInProps) {
   return (
     <Form className="sign-in" onSubmit={send}>
       <h1 id="sign-in-title" className="h3">
-        {again ? 'You are not signed in any more' : 'Oiseau'}
+        {again ? 'You have been signed out' : 'Oiseau'}
       </h1>
       <p>
         {again
-          ? 'What you did last stays in this window and is saved as soon as you are back. '
-          : 'This place is locked. '}
-        Open the address that you were given, or that Oiseau printed when it started; or paste it here.
+          ? 'Your last edits are kept in this window and saved when you sign in again. '
+          : 'You need a link to open Oiseau. '}
+        Open the link you were given, or the one Oiseau printed when it started. You can also paste it here.
       </p>
       <Form.Group controlId="sign-in-key">
-        <Form.Label>The address</Form.Label>
+        <Form.Label>Link</Form.Label>
         <Form.Control
           type="password"
           autoComplete="off"
@@ -46,7 +46,7 @@ export function SignIn({ onKey, again = false }: SignInProps) {
         <Form.Control.Feedback type="invalid">{failure}</Form.Control.Feedback>
       </Form.Group>
       <Button type="submit" className="mt-3" disabled={asking || text.trim() === ''}>
-        {asking ? 'Looking …' : 'Come in'}
+        {asking ? 'Signing in …' : 'Sign in'}
       </Button>
     </Form>
   );
@@ -55,6 +55,6 @@ export function SignIn({ onKey, again = false }: SignInProps) {
 /** The server’s 401 asks for a key; here a key was given, and it was wrong. */
 function sentenceOf(error: unknown): string {
   if (error instanceof ApiFailure && error.status === 401)
-    return 'That link isn’t valid. Check that you pasted the whole address.';
+    return 'That link isn’t valid. Check that you pasted all of it.';
   return error instanceof Error ? error.message : 'Signing in failed. Try again.';
 }

@@ -52,7 +52,7 @@ export function useSoundOutline(record: SoundRecord | undefined): SoundOutline |
     staleTime: Infinity,
     queryFn: async () => {
       const response = await fetch(addressOf(CONTRACT.soundOutline, { params: { id, sha256 } }));
-      if (!response.ok) throw new Error('The outline could not be read.');
+      if (!response.ok) throw new Error('The waveform couldn’t be loaded.');
       return readOutline(await response.arrayBuffer());
     },
   }).data;

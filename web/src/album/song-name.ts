@@ -3,7 +3,7 @@ import type { Part } from '@oiseau/album/layout';
 
 /** A track by its number, or a hidden song, in words; the number is null for that. */
 export const numberedName = (number: number | string | null): string =>
-  number === null ? 'the hidden song' : `track ${number}`;
+  number === null ? 'the hidden track' : `track ${number}`;
 
 /** What a song is called in words: “track 3”, of several parts “track 2-03”, “the hidden song”. */
 export function songName(parts: readonly Part[], id: string): string {

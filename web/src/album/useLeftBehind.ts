@@ -23,7 +23,7 @@ export function useLeftBehind(
   useEffect(() => {
     const { step, apart } = goOn(store, record, leftBehind(localStorage, keyId, record.id));
     if (step !== null)
-      tell('Edits of your last visit that had not been saved yet are back.', {
+      tell('Unsaved edits from your last visit were restored.', {
         label: 'Undo',
         run: () => void takeBack(step),
       });

@@ -2,7 +2,7 @@ import { useNotices, type NoticeAction } from '../ui/Notices.js';
 import { useAlbum } from './AlbumContext.js';
 
 const IN_THE_WAY =
-  'A later edit changed the same place, so this one can’t be taken back alone. Undo goes back step by step.';
+  'A later edit changed the same field, so this one can’t be undone on its own. Use Undo to go back step by step.';
 
 /** The “Undo” of a notice about a step that `edit` made: it takes back that step, not whatever came last. */
 export function useTakeBack(): (step: number | null) => NoticeAction | undefined {

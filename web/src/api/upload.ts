@@ -23,7 +23,7 @@ export async function sendByPieces(
       retryDelays: RETRY_AFTER_MS,
       removeFingerprintOnSuccess: true,
       onProgress: (sent, total) => progress(total > 0 ? sent / total : 0),
-      onError: () => reject(new ApiFailure(0, 'The file could not be sent: the server does not answer.')),
+      onError: () => reject(new ApiFailure(0, 'The file couldn’t be uploaded: the server doesn’t respond.')),
       onSuccess: () => resolve(upload.url?.split('/').at(-1) ?? ''),
     });
     const begin = async (): Promise<void> => {

@@ -37,7 +37,7 @@ export function ChangedSinceApproval() {
     <p className="changed-since" role="status">
       <TriangleAlert size={18} aria-hidden /> The album has changed since {approval.name} approved revision{' '}
       {approval.revision}.{' '}
-      <Link to={`/albums/${id}/proof?delivery=${approval.deliveryId}`}>What has changed</Link>
+      <Link to={`/albums/${id}/proof?delivery=${approval.deliveryId}`}>Show changes</Link>
     </p>
   );
 }

@@ -44,14 +44,14 @@ export function ChecksView() {
           Loudness report
         </Link>
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks/pq-sheet`}>
-          {part.kind === 'disc' ? 'PQ sheet' : 'Sheet of the side'}
+          {part.kind === 'disc' ? 'PQ sheet' : 'Side sheet'}
         </Link>
       </div>
       <ChangedSinceApproval />
       {known && open.length === 0 && (
         <p className="all-clear">
-          <CircleCheck size={20} aria-hidden /> Nothing is left to mend: the disc is legal, and its words and
-          codes are in order.
+          <CircleCheck size={20} aria-hidden /> All clear: the album can be rendered, and its text and codes
+          are complete.
         </p>
       )}
       <ul className="finding-list" aria-label="Findings">
@@ -203,16 +203,16 @@ function OpenFinding({
         )}
         {accepting !== null && (
           <DraftField
-            label={accepting === 'all' ? 'Reason why all are accepted' : 'Reason why this is accepted'}
+            label={accepting === 'all' ? 'Reason for accepting all' : 'Reason for accepting this'}
             className="form-control-sm"
-            placeholder="why it may stay, then Enter"
+            placeholder="Reason, then Enter"
             value=""
             // The field comes because somebody asked for it just now.
             autoFocus
             onCommit={accept}
           />
         )}
-        <Link to={`/albums/${id}/${placeToMend(finding)}`}>Go there</Link>
+        <Link to={`/albums/${id}/${placeToMend(finding)}`}>Show</Link>
       </span>
     </li>
   );

@@ -27,7 +27,7 @@ export function LoudnessReport() {
       rows={figures && loudnessRows(order, figures)}
       pdf={addressOf(CONTRACT.loudnessReport, { params: { id } })}
       back={['checks', 'Checks']}
-      pending={figures ? undefined : 'The album is being measured as it is heard …'}
+      pending={figures ? undefined : 'Measuring the treated album …'}
     />
   );
 }

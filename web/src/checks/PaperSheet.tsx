@@ -40,7 +40,7 @@ export function PaperSheet({ paper, rows, pdf, back: [path, view], pending }: Sh
         <h2>{what}</h2>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/${path}`}>
-          To the {view}
+          Back to {view}
         </Link>
         <Button size="sm" variant="outline-primary" disabled={!rows} onClick={asCsv}>
           CSV

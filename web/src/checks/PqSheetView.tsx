@@ -32,7 +32,7 @@ function DiscSheet({ disc }: { disc: DiscPart }) {
         <h2>PQ sheet{disc.of > 1 && `: ${partName(disc)}`}</h2>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks`}>
-          To the Checks
+          Back to Checks
         </Link>
         <Button
           size="sm"

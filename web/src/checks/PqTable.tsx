@@ -16,7 +16,7 @@ export function PqTable({ sheet }: { sheet: PqSheet }) {
         {sheet.disc && <span>disc {sheet.disc}</span>}
         <span>{count(sheet.tracks.length, 'track')}</span>
         <span>
-          plays <b>{formatMsf(sheet.playing)}</b>
+          playing time <b>{formatMsf(sheet.playing)}</b>
         </span>
       </p>
       <table className="table pq-table">
@@ -24,8 +24,8 @@ export function PqTable({ sheet }: { sheet: PqSheet }) {
           <tr>
             <th className="num">Track</th>
             <th className="num">Index</th>
-            <th className="num">Starts at</th>
-            <th className="num">Lasts</th>
+            <th className="num">Start</th>
+            <th className="num">Length</th>
             <th>Title and performer</th>
             <th>ISRC</th>
             <th>Flags</th>

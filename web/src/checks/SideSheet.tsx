@@ -33,23 +33,21 @@ export function SideSheet({ part }: { part: Part }) {
         <h2>{partName(part)}</h2>
         <span className="text-secondary">
           {mediumWords(part.medium)} · {formatClock(end)} of {formatClock(part.limit)}; up to{' '}
-          {formatClock(cutsWell(part.medium))} cuts well
+          {formatClock(cutsWell(part.medium))} recommended
         </span>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks`}>
-          To the Checks
+          Back to Checks
         </Link>
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/render`}>
-          For the cutting room
+          Show in Render
         </Link>
       </div>
       {figures ? (
         <SideCourse part={part} figures={figures} />
       ) : (
         <p className="text-secondary">
-          {question
-            ? 'How loud and how wide the side is, is being measured …'
-            : 'Nothing is on this side yet.'}
+          {question ? 'Measuring the level and width of this side …' : 'This side has no tracks yet.'}
         </p>
       )}
       <SideTracks part={part} />
@@ -61,7 +59,7 @@ const COURSE_MARGIN = { top: 6, right: 8, bottom: 0, left: 0 } as const;
 
 /** What is doubtful, in the room that a picture has. */
 const DOUBTS = {
-  'bass-against': 'bass against itself',
+  'bass-against': 'out-of-phase bass',
   'bass-wide': 'wide bass',
   'bright-inside': 'bright',
 } as const;
@@ -96,17 +94,11 @@ function SideCourse({ part, figures }: { part: Part; figures: SideFigures }) {
   return (
     <figure className="side-course">
       <figcaption>
-        How loud{' '}
-        <span className="text-secondary">
-          dBFS, each second; the rim is at the left, the inside at the right
-        </span>
+        Level <span className="text-secondary">dBFS per second; outer edge left, inner grooves right</span>
       </figcaption>
       <LevelChart {...{ rows, xAxis, starts }} doubts={doubts} />
       <figcaption>
-        How wide{' '}
-        <span className="text-secondary">
-          side against middle, dB; 0 is as much to the sides as in the middle
-        </span>
+        Width <span className="text-secondary">side relative to mid, dB; 0 dB is as much side as mid</span>
       </figcaption>
       <WidthChart {...{ rows, xAxis, starts }} />
     </figure>
@@ -205,11 +197,11 @@ function SideTracks({ part }: { part: Part }) {
         <tr>
           <th>No.</th>
           <th>Title</th>
-          <th className="num">Starts at</th>
-          <th className="num">Lasts</th>
+          <th className="num">Start</th>
+          <th className="num">Length</th>
           <th className="num">Gap</th>
           <th className="num">True peak</th>
-          <th className="num">Loudest 3 s</th>
+          <th className="num">Max short-term</th>
           <th>ISRC</th>
         </tr>
       </thead>

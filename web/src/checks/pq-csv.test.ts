@@ -18,7 +18,7 @@ it('the PQ sheet as CSV holds no formula, whatever a title says', () => {
   };
   const csv = pqCsv({ tracks: [track], leadOut: frames(900) } as unknown as PqSheet);
   expect(csv).toBe(
-    '\uFEFFTrack,Index,Starts at,Lasts,Title,Performer,ISRC,Flags\r\n' +
+    '\uFEFFTrack,Index,Start,Length,Title,Performer,ISRC,Flags\r\n' +
       `1,01,00:02:00,00:10:00,"'=HYPERLINK(""http://x"")",'@SUM(A1),ZZ-OIS-26-00001,\r\n` +
       'AA,01,00:12:00,,lead-out,,,\r\n',
   );

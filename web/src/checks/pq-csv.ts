@@ -21,7 +21,7 @@ export function pqCsv({ tracks, leadOut }: PqSheet): string {
     ],
     ...track.indexes.map((at, i) => [track.number, two(i + 2), formatMsf(at), '', '', '', '', '']),
   ]);
-  const head = ['Track', 'Index', 'Starts at', 'Lasts', 'Title', 'Performer', 'ISRC', 'Flags'];
+  const head = ['Track', 'Index', 'Start', 'Length', 'Title', 'Performer', 'ISRC', 'Flags'];
   const all = [head, ...rows, ['AA', '01', formatMsf(leadOut), '', 'lead-out', '', '', '']];
   const text = new TextDecoder().decode(encodeCsv(all.map((cells) => cells.map(String))));
   return `\uFEFF${text}`;

@@ -119,7 +119,7 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
       <CutHead album={id} master={master} cutting={inHand} kept={kept} onMake={make} />
       <CutSilhouette
         {...shared}
-        label="The whole recording"
+        label="Whole recording"
         className="whole"
         view={whole}
         onChoose={(index) => choose(index)}
@@ -130,7 +130,7 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
       />
       <CutSilhouette
         {...shared}
-        label="A part of the recording, closer"
+        label="Close-up of the recording"
         className="close"
         view={view}
         onChoose={(index) => choose(index, false)}

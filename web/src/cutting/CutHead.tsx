@@ -30,21 +30,16 @@ export function CutHead({ album, master, cutting, kept, onMake }: CutHeadProps) 
       <div className="master-name">
         <h2>Cut into tracks</h2>
         <span className="text-secondary">
-          {master.name} · <kbd>C</kbd> cuts at the place that is heard, a cut is dragged, or moved a frame by{' '}
+          {master.name} · <kbd>C</kbd> cuts at the playback position; drag a cut, or move it by a frame with{' '}
           <kbd>Alt ←</kbd> <kbd>Alt →</kbd>
         </span>
       </div>
       <div className="d-flex">
-        <IconButton
-          icon={Undo2}
-          label="Undo the last cut"
-          disabled={!cutting.canUndo}
-          onClick={cutting.undo}
-        />
-        <IconButton icon={Redo2} label="Redo the cut" disabled={!cutting.canRedo} onClick={cutting.redo} />
+        <IconButton icon={Undo2} label="Undo cut" disabled={!cutting.canUndo} onClick={cutting.undo} />
+        <IconButton icon={Redo2} label="Redo cut" disabled={!cutting.canRedo} onClick={cutting.redo} />
       </div>
       <Button disabled={kept === 0} onClick={onMake}>
-        Make {count(kept, 'track')}
+        Create {count(kept, 'track')}
       </Button>
     </div>
   );

@@ -34,12 +34,12 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
   const set = (change: Partial<Choice>): void => onChange({ ...choice, ...change });
   return (
     <fieldset className="cut-tool">
-      <legend>The tracks</legend>
+      <legend>Tracks</legend>
       <Form.Check
         type="radio"
         name="join"
         id="join-continuous"
-        label="run into each other, without a gap"
+        label="Continuous, without gaps"
         checked={choice.kind === 'continuous'}
         onChange={() => set({ kind: 'continuous' })}
       />
@@ -47,14 +47,14 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
         type="radio"
         name="join"
         id="join-trimmed"
-        label="are trimmed to their sound, with gaps"
+        label="Trimmed to their sound, with gaps"
         checked={choice.kind === 'trimmed'}
         onChange={() => set({ kind: 'trimmed' })}
       />
       {choice.kind === 'trimmed' && (
         <div className="cut-numbers">
           <NumberField
-            label="gap"
+            label="Gap"
             unit="s"
             value={choice.gap}
             least={0}
@@ -62,7 +62,7 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
             onChange={(gap) => set({ gap })}
           />
           <NumberField
-            label="sound is over"
+            label="Threshold"
             unit="dBFS"
             value={choice.thresholdDb}
             least={-96}
@@ -70,7 +70,7 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
             onChange={(thresholdDb) => set({ thresholdDb })}
           />
           <NumberField
-            label="left before it"
+            label="Keep before the sound"
             unit="s"
             value={choice.head}
             least={0}
@@ -78,7 +78,7 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
             onChange={(head) => set({ head })}
           />
           <NumberField
-            label="and after it"
+            label="Keep after the sound"
             unit="s"
             value={choice.tail}
             least={0}
@@ -90,7 +90,7 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
       <Form.Check
         type="checkbox"
         id="crossings"
-        label="cuts fall on zero crossings"
+        label="Move cuts to zero crossings"
         checked={choice.crossings}
         onChange={({ target }) => set({ crossings: target.checked })}
       />

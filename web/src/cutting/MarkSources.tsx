@@ -24,11 +24,11 @@ export function MarkSources({
         <legend>From marks</legend>
         {cues.length > 0 && (
           <Button size="sm" variant="outline-primary" onClick={() => onCut(cutAtMarks(cutting.length, cues))}>
-            {count(cues.length, 'mark')} of the file
+            From {count(cues.length, 'mark')} in the file
           </Button>
         )}
         <Button size="sm" variant="outline-primary" onClick={() => setListing(true)}>
-          A list or a cue sheet
+          From a list or cue sheet
         </Button>
       </div>
       {listing && (
@@ -63,17 +63,17 @@ function ListDialog({
   return (
     <Modal show onHide={onHide} aria-labelledby="marks-title">
       <Modal.Header closeButton>
-        <Modal.Title id="marks-title">Times and names</Modal.Title>
+        <Modal.Title id="marks-title">Times and titles</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <p className="text-secondary">
-          One a line, such as “12:30 Ebb”, or the text of a cue sheet. What lies before the first time is left
+          One per line, such as “12:30 Ebb”, or the text of a cue sheet. Audio before the first time is left
           out.
         </p>
         <Form.Control
           as="textarea"
           rows={10}
-          aria-label="Times and names"
+          aria-label="Times and titles"
           value={text}
           onChange={({ target }) => setText(target.value)}
         />
@@ -97,7 +97,7 @@ function ListDialog({
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={() => input.current?.click()}>
-          Read from a file
+          Import from a file
         </Button>
         <Button disabled={'fault' in read} onClick={() => 'cutting' in read && onCut(read.cutting)}>
           {'cutting' in read ? `Cut into ${count(read.cutting.pieces.length, 'piece')}` : 'Cut'}
@@ -111,8 +111,10 @@ function readList(text: string, rate: number, length: number): { cutting: Cuttin
   try {
     const marks = readMarks(text).map(({ at, name }) => ({ at: ticksToSamples(at, rate), name }));
     const outside = marks.find(({ at }) => at >= length);
-    if (outside) return { fault: `“${outside.name}” lies past the end of the recording.` };
-    return marks.length === 0 ? { fault: 'There is no time in it.' } : { cutting: cutAtMarks(length, marks) };
+    if (outside) return { fault: `“${outside.name}” starts after the end of the recording.` };
+    return marks.length === 0
+      ? { fault: 'No times were found in the text.' }
+      : { cutting: cutAtMarks(length, marks) };
   } catch (error) {
     if (error instanceof MarkListError || error instanceof CueSheetError) return { fault: error.message };
     throw error;

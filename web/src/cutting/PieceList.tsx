@@ -98,8 +98,8 @@ function PieceRow(props: PieceRowProps) {
           <button
             type="button"
             className="row-button"
-            aria-label={`Join piece ${place + 1} to the one before`}
-            title="Join to the one before (Delete)"
+            aria-label={`Join piece ${place + 1} to the previous one`}
+            title="Join to the previous one (Delete)"
             onClick={() => onJoin(place)}
           >
             <Merge size={14} aria-hidden />
@@ -118,7 +118,9 @@ function StartField({ rate, piece, place, onMove }: PieceRowProps) {
       label={`Start of piece ${place + 1}`}
       className="plain num"
       value={formatPlace(piece.start, rate)}
-      fault={(text) => (parseTime(text) === undefined ? 'A time such as 3:02.5 or 182.5 s.' : undefined)}
+      fault={(text) =>
+        parseTime(text) === undefined ? 'Enter a time such as 3:02.5 or 182.5 s.' : undefined
+      }
       onCommit={(text) => {
         const time = parseTime(text);
         if (time !== undefined) onMove(place, ticksToSamples(time, rate));

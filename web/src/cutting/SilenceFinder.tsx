@@ -16,8 +16,8 @@ const LOWEST = -90;
 const HIGHEST = -20;
 
 const FIELDS = [
-  { name: 'shortestSilence', label: 'for at least', unit: 's', least: 0.1, most: 60 },
-  { name: 'shortestPiece', label: 'pieces of at least', unit: 's', least: 0, most: 3600 },
+  { name: 'shortestSilence', label: 'Minimum silence', unit: 's', least: 0.1, most: 60 },
+  { name: 'shortestPiece', label: 'Minimum piece length', unit: 's', least: 0, most: 3600 },
 ] as const;
 
 /** A level to begin with: well under the music, over its noise. */
@@ -64,7 +64,7 @@ export function SilenceFinder({
     <fieldset className="cut-tool">
       <legend>From silences</legend>
       <Form.Label htmlFor="silence-level">
-        Quieter than <strong>{String(settings.thresholdDb).replace('-', '−')} dBFS</strong>
+        Threshold <strong>{String(settings.thresholdDb).replace('-', '−')} dBFS</strong>
       </Form.Label>
       <Form.Range
         id="silence-level"
@@ -78,7 +78,7 @@ export function SilenceFinder({
       </div>
       <div className="d-flex align-items-center gap-2">
         <span className="flex-grow-1" role="status">
-          gives {count(found.pieces.length, 'piece')}
+          Result: {count(found.pieces.length, 'piece')}
         </span>
         <Button size="sm" variant="link" onClick={() => setTrying(!trying)}>
           {trying ? 'Hide' : 'Show'}
@@ -91,7 +91,7 @@ export function SilenceFinder({
             setTrying(false);
           }}
         >
-          Cut there
+          Cut at silences
         </Button>
       </div>
     </fieldset>

@@ -9,7 +9,7 @@ export function AlbumEventsView() {
   return (
     <div className="album-events">
       <div className="view-head">
-        <h2>What has happened</h2>
+        <h2>Activity</h2>
       </div>
       <EventList
         queryKey={['events', id]}

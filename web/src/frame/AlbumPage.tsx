@@ -38,7 +38,7 @@ export function AlbumPage() {
       {failed ? (
         <>
           <p role="alert">{failed.message}</p>
-          <Link to="/">To the Shelf</Link>
+          <Link to="/">Back to the Shelf</Link>
         </>
       ) : (
         <Spinner aria-label="Loading the album" />
@@ -125,21 +125,21 @@ function EditsLeftBehind({ record }: { record: AlbumRecord }) {
   return offered.map((entry) => (
     <Alert key={entry.at.getTime()} variant="warning" className="conflict" role="alert">
       <span>
-        Edits of yours ({formatWhen(entry.at.toISOString(), new Date())}) could not be saved, and the album
-        was changed since.
+        Your edits ({formatWhen(entry.at.toISOString(), new Date())}) weren’t saved, and the album has changed
+        since.
       </span>
       <Button size="sm" variant="outline-primary" onClick={() => void keep(entry)}>
-        Keep them as a copy
+        Save as a copy
       </Button>
       <Button
         size="sm"
         variant="outline-primary"
         onClick={() => {
           forget(entry);
-          tell('The edits are thrown away.', { label: 'Keep them as a copy', run: () => void keep(entry) });
+          tell('Edits discarded.', { label: 'Save as a copy', run: () => void keep(entry) });
         }}
       >
-        Throw them away
+        Discard edits
       </Button>
     </Alert>
   ));

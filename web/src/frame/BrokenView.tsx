@@ -27,20 +27,20 @@ function BrokenView({ error, resetErrorBoundary }: FallbackProps) {
   return (
     <div className="empty" role="alert">
       <p className="empty-lead">
-        <TriangleAlert size={22} aria-hidden /> This view broke off.
+        <TriangleAlert size={22} aria-hidden /> This view stopped working.
       </p>
       <p>
         {isMissing
-          ? 'It could not be loaded: the line broke, or Oiseau was updated since this page was opened.'
-          : 'Something in it went wrong. Everything else goes on, and what you did is kept.'}
+          ? 'It couldn’t be loaded. The connection failed, or Oiseau was updated after this page was opened.'
+          : 'An error occurred here. The other views still work, and your edits are kept.'}
       </p>
       <p className="text-secondary">{error instanceof Error ? error.message : String(error)}</p>
       <Button onClick={resetErrorBoundary}>Try again</Button>{' '}
       <Button variant="outline-primary" onClick={() => window.location.reload()}>
-        Load the page anew
+        Reload the page
       </Button>{' '}
       <Link to="/" className="btn btn-link">
-        To the Shelf
+        Back to the Shelf
       </Link>
     </div>
   );
@@ -52,8 +52,8 @@ export function NothingHere() {
   return (
     <main className="lone-message">
       <div>
-        <p role="alert">There is nothing at {pathname}.</p>
-        <Link to="/">To the Shelf</Link>
+        <p role="alert">No page exists at {pathname}.</p>
+        <Link to="/">Back to the Shelf</Link>
       </div>
     </main>
   );

@@ -56,7 +56,7 @@ function Choice({ theirs }: { readonly theirs: NewerAlbum }) {
   return (
     <Alert variant="warning" className="conflict" role="alert">
       <div>
-        {nameOf(theirs)} changed the same fields, so your last edits are not saved yet.
+        {nameOf(theirs)} changed the same fields. Your last edits aren’t saved yet.
         {differences.length > 0 && ' Their version → yours:'}
         <ul>
           {differences.slice(0, MOST_SHOWN).map((words) => (

@@ -28,15 +28,15 @@ export function DropAnywhere({ children }: { readonly children: ReactNode }) {
     const others = files.filter((file) => !isPicture(file));
     if (onSleeve && picture) takeCover(picture).catch(complain);
     else if (picture && others.length === 0)
-      tell('A picture becomes the cover: drop it on the Sleeve.', {
-        label: 'To the Sleeve',
+      tell('To set artwork, drop the picture on the Sleeve.', {
+        label: 'Show the Sleeve',
         run: () => void navigate(`/albums/${id}/sleeve`),
       });
     if (others.length === 0) return;
     queue.add(others);
     const coming = others.filter(({ name }) => isMasterName(name)).length;
     if (view !== 'masters')
-      tell(`${count(coming > 0 ? coming : others.length, 'file')} on the way in.`, {
+      tell(`Importing ${count(coming > 0 ? coming : others.length, 'file')}.`, {
         label: 'Show',
         run: () => void navigate(`/albums/${id}/masters`),
       });
@@ -51,9 +51,7 @@ export function DropAnywhere({ children }: { readonly children: ReactNode }) {
       {children}
       {isDragActive && (
         <div className="drop-hint">
-          {view === 'sleeve'
-            ? 'Let go: masters come in, a picture becomes the cover'
-            : 'Let go to bring them in'}
+          {view === 'sleeve' ? 'Drop to add masters or artwork' : 'Drop to add masters'}
         </div>
       )}
     </div>

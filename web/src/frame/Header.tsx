@@ -29,7 +29,7 @@ export function Header({ onHelp }: { onHelp: () => void }) {
       </div>
       <PartChooser />
       <Gauge length={length} limit={floorToFrame(part.limit)} kind={part.kind} />
-      <span className="text-secondary text-nowrap" title="The newest numbered revision that was rendered">
+      <span className="text-secondary text-nowrap" title="Newest rendered revision">
         {revision ? `revision ${revision}` : deliveries && 'no revision yet'}
       </span>
       <div className="d-flex">
@@ -65,7 +65,7 @@ function Gauge({ length, limit, kind }: { length: number; limit: number; kind: P
     <div
       className={over ? 'disc-gauge over' : 'disc-gauge'}
       role="meter"
-      aria-label={`How full the ${kind} is`}
+      aria-label={`Time used on the ${kind}`}
       aria-valuemin={0}
       aria-valuemax={limit}
       aria-valuenow={Math.min(length, limit)}
@@ -86,8 +86,8 @@ function SavedState() {
     editing.saving === 'conflict'
       ? 'not saved'
       : editing.saving === 'failed'
-        ? 'not saved, trying again'
-        : isDirty(editing) || editing.saving === 'under way'
+        ? 'not saved, retrying'
+        : isDirty(editing) || editing.saving === 'saving'
           ? 'saving …'
           : 'saved';
   return (

@@ -25,8 +25,8 @@ export function HistoryMenu() {
     <IconMenu
       icon={History}
       size={20}
-      label="What was done"
-      title="What was done, step by step"
+      label="History"
+      title="Edit history"
       toggleClass="history-toggle"
       menuClass="history-menu"
       show={shown}
@@ -45,14 +45,14 @@ export function HistoryMenu() {
       ))}
       {past.length > done.length && (
         <Dropdown.ItemText className="text-secondary">
-          and {past.length - done.length} before these
+          and {past.length - done.length} earlier
         </Dropdown.ItemText>
       )}
       {works && (
         <>
           <Dropdown.Divider />
           <Dropdown.Item as={Link} to={`/albums/${id}/events`}>
-            Brought in, rendered, downloaded …
+            Activity
           </Dropdown.Item>
         </>
       )}

@@ -19,7 +19,7 @@ import { STEPS } from './steps.js';
 
 /** The same element every time. */
 const TO_SHELF = (
-  <Link to="/" className="rail-shelf" title="To the Shelf">
+  <Link to="/" className="rail-shelf" title="Back to the Shelf">
     <BookOpen size={16} aria-hidden /> Shelf
   </Link>
 );
@@ -78,7 +78,7 @@ function soundSign({ songs, sound }: Album): string {
 /** `2 on the way`, `1 refused`, `r3 live` */
 function handoverSign(handovers: readonly HandoverRecord[]): string {
   const onTheWay = handovers.filter(({ status }) => isHandoverActive(status)).length;
-  if (onTheWay > 0) return `${onTheWay} on the way`;
+  if (onTheWay > 0) return `${onTheWay} importing`;
   const [last] = handovers;
   return last ? `r${last.revision} ${standing(last).words}` : 'nothing yet';
 }
@@ -107,7 +107,11 @@ function useSigns(): Readonly<Record<string, string | undefined>> {
   );
   return {
     masters:
-      arriving > 0 ? `${arriving} arriving` : masters.length > 0 ? count(masters.length, 'file') : 'none yet',
+      arriving > 0
+        ? `${arriving} importing`
+        : masters.length > 0
+          ? count(masters.length, 'file')
+          : 'none yet',
     sequence: tracks.length > 0 ? count(tracks.length, 'track') : 'no tracks yet',
     sound: tracks.length === 0 ? '–' : soundSign(album),
     sleeve: tracks.length === 0 ? '–' : withoutCode > 0 ? `${withoutCode} without ISRC` : 'all have an ISRC',
@@ -122,8 +126,8 @@ function useSigns(): Readonly<Record<string, string | undefined>> {
       newest.length === 0
         ? knownDeliveries && 'nothing yet'
         : newest.every(({ proof }) => proof?.proved)
-          ? `r${deliveries[0]?.revision} proved`
-          : 'not proved',
+          ? `r${deliveries[0]?.revision} verified`
+          : 'failed verification',
     handover: handovers && handoverSign(handovers),
   };
 }

@@ -12,8 +12,8 @@ export function endWords(ended: readonly DeliveryRecord[]): string {
   const stopped = ended.filter(({ state }) => state === 'stopped').length;
   const bad = ended.length - proved - stopped;
   const words = [
-    proved > 0 ? `${count(proved, 'deliverable')} proved` : '',
-    bad > 0 ? `${bad} failed or not proved` : '',
+    proved > 0 ? `${count(proved, 'deliverable')} verified` : '',
+    bad > 0 ? `${bad} failed` : '',
     stopped > 0 ? `${stopped} stopped` : '',
   ].filter(Boolean);
   return words.join(', ');
@@ -31,12 +31,12 @@ export function useRenderEnd(): void {
     const words = endWords(ended);
     // Whoever has stopped it knows.
     if (ended.every(({ state }) => state === 'stopped')) return;
-    tell(`The render has ended: ${words}.`, {
+    tell(`Rendering done: ${words}.`, {
       label: 'Proof',
       run: () => void navigate(`/albums/${id}/proof`),
     });
     if (document.hidden && 'Notification' in window && Notification.permission === 'granted')
-      new Notification(name || 'Untitled album', { body: `The render has ended: ${words}.`, tag: id });
+      new Notification(name || 'Untitled album', { body: `Rendering done: ${words}.`, tag: id });
   });
   useEffect(() => {
     if (!deliveries) return;

@@ -39,13 +39,13 @@ export function HandOverPane({ delivery, handovers }: PaneProps) {
   const { name, kind } = delivery.deliverable;
   const takers = receivers.filter((receiver) => recipientOf(receiver.kind).takes.includes(kind));
   return (
-    <section className="receivers" aria-label={`To whom ${name} can go`}>
+    <section className="receivers" aria-label={`Send ${name}`}>
       <h3>
-        Where {name} of revision {delivery.revision} can go
+        Send {name}, revision {delivery.revision}, to
       </h3>
       {takers.length === 0 ? (
         <p className="text-secondary">
-          No receiver takes this kind. Discs and plants take images, shops a package, services files.
+          No recipient accepts this kind. Drives and plants accept images, stores a package, services files.
         </p>
       ) : (
         <ul>
@@ -100,7 +100,7 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
           <strong>{receiver.name}</strong>{' '}
           <span className="text-secondary">
             {recipientOf(receiver.kind).label}
-            {receiver.standIn && ', a stand-in: nothing leaves this machine'}
+            {receiver.standIn && ', simulated: nothing leaves this machine'}
           </span>
         </span>
         {trouble && <span className="text-danger">{trouble}</span>}
@@ -109,7 +109,7 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
         <SentBefore before={before} delivery={delivery} />
       </div>
       <Button size="sm" disabled={asking || busy} onClick={() => send().catch(complain)}>
-        {busy ? 'Under way' : recipientOf(receiver.kind).action}
+        {busy ? 'In progress' : recipientOf(receiver.kind).action}
       </Button>
     </li>
   );

@@ -21,8 +21,8 @@ export function HandoverList({ history }: { readonly history: readonly Entry[] }
   const downloads = history.filter(({ what }) => what === 'download').length;
   if (history.length === 0) return null;
   return (
-    <section className={`handovers ${all ? '' : 'without-downloads'}`} aria-label="Handed over">
-      <h3>What has left, and what came back</h3>
+    <section className={`handovers ${all ? '' : 'without-downloads'}`} aria-label="Deliveries">
+      <h3>Deliveries</h3>
       <ul>
         {history.map((entry) => {
           switch (entry.what) {
@@ -46,7 +46,7 @@ export function HandoverList({ history }: { readonly history: readonly Entry[] }
           aria-expanded={all}
           onClick={() => setAll(!all)}
         >
-          {all ? 'Without downloads' : `Show ${count(downloads, 'download')} as well`}
+          {all ? 'Hide downloads' : `Show ${count(downloads, 'download')}`}
         </button>
       )}
     </section>
@@ -98,7 +98,7 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
         {underWay && status !== 'queued' && !wantsDisc && (
           <ProgressBar now={100 * (progress?.share ?? 0)} aria-label={`Progress to ${receiver.name}`} />
         )}
-        {trouble && <span className="doubtful">{trouble} It is tried again.</span>}
+        {trouble && <span className="doubtful">{trouble} Retrying.</span>}
         {message && <span className="text-danger">{message}</span>}
         {reasons.length > 0 && <Reasons reasons={reasons} albumId={albumId} />}
         {!underWay && !message && reasons.length === 0 && (
@@ -127,7 +127,7 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
         )}
         {['failed', 'stopped', 'paused'].includes(status) && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('resumeHandover')}>
-            {status === 'paused' ? 'Go on' : 'Try again'}
+            {status === 'paused' ? 'Resume' : 'Try again'}
           </Button>
         )}
       </span>
@@ -163,7 +163,7 @@ function Reasons({
             “{reason.message}”{' '}
             {step && (
               <Link to={`/albums/${albumId}/${step}${step === 'render' ? '' : songOf(reason.track)}`}>
-                To the {step === 'render' ? 'Render view' : step === 'sleeve' ? 'Sleeve' : 'Sequence'}
+                To the {step === 'render' ? 'Show in Render' : step === 'sleeve' ? 'Sleeve' : 'Sequence'}
               </Link>
             )}
           </li>

@@ -55,7 +55,7 @@ export function HandoverView() {
               variant="outline-primary"
               onClick={() =>
                 saveText(
-                  `${safeFileName(album.title)} handed over.csv`,
+                  `${safeFileName(album.title)} deliveries.csv`,
                   'text/csv',
                   historyAsCsv(history, new Date()),
                 )
@@ -67,7 +67,7 @@ export function HandoverView() {
         )}
         {sets && (
           <Button size="sm" variant="outline-primary" onClick={receivers.open}>
-            <Settings2 size={16} aria-hidden /> Receivers
+            <Settings2 size={16} aria-hidden /> Recipients
           </Button>
         )}
       </div>
@@ -79,10 +79,10 @@ export function HandoverView() {
         </div>
       ) : (
         <div className="empty">
-          <p className="empty-lead">Nothing can be handed over yet.</p>
+          <p className="empty-lead">Nothing to send yet.</p>
           <p>
-            What is rendered and proved under <Link to={`/albums/${id}/render`}>Render</Link> can be written
-            to a disc, or sent to a plant, a shop or a service, from here.
+            Verified renders from <Link to={`/albums/${id}/render`}>Render</Link> can be written to disc or
+            sent to a plant, a store or a service from here.
           </p>
         </div>
       )}

@@ -30,7 +30,7 @@ export function InvitationLine({ entry: { invitation } }: { readonly entry: Of<'
       <span className="handed-name">
         <strong>r{revision}</strong> {deliverable} → {name}
       </span>
-      <span className="handed-state">asked to listen</span>
+      <span className="handed-state">invited to listen</span>
       <span className="handed-news">
         <span className="text-secondary">
           <Moment at={createdAt} />
@@ -41,7 +41,7 @@ export function InvitationLine({ entry: { invitation } }: { readonly entry: Of<'
         <Link to={`/albums/${albumId}/proof?delivery=${deliveryId}`}>Notes</Link>
         {isOpen && (
           <button type="button" className="link-button" onClick={() => takeBack(invitation)}>
-            Close the address
+            Revoke link
           </button>
         )}
       </span>
@@ -61,7 +61,7 @@ export function AnswerLine({ entry: { answer } }: { readonly entry: Of<'answer'>
       <span className="handed-name">
         <strong>r{revision}</strong> {deliverable} ← {name}
       </span>
-      <span className="handed-state">{approved ? 'approved' : 'asks for a change'}</span>
+      <span className="handed-state">{approved ? 'approved' : 'requested a change'}</span>
       <span className="handed-news">
         {words !== '' && <span>“{words}”</span>}
         <span className="text-secondary">
@@ -69,7 +69,7 @@ export function AnswerLine({ entry: { answer } }: { readonly entry: Of<'answer'>
         </span>
       </span>
       <span className="handed-actions">
-        <Link to={`/albums/${albumId}/proof?delivery=${deliveryId}`}>In Proof</Link>
+        <Link to={`/albums/${albumId}/proof?delivery=${deliveryId}`}>Show in Proof</Link>
       </span>
     </li>
   );
@@ -85,7 +85,7 @@ export function DownloadLine({ entry: { event } }: { readonly entry: Of<'downloa
       <span className="handed-state">downloaded</span>
       <span className="handed-news">
         <span className="text-secondary">
-          <Moment at={at} />, by {who || 'who runs Oiseau'}
+          <Moment at={at} />, by {who || 'administrator'}
           {bytes !== null && `, ${formatBytes(bytes)}`}
         </span>
       </span>

@@ -13,8 +13,8 @@ export function ReadyList({
   readonly onChoose: (id: string) => void;
 }) {
   return (
-    <section className="ready" aria-label="Ready to be handed over">
-      <h3>Ready</h3>
+    <section className="ready" aria-label="Ready to send">
+      <h3>Ready to send</h3>
       <ul>
         {ready.map(({ id, deliverable, revision, proof }) => (
           <li key={id} className={id === chosen ? 'open' : ''}>

@@ -13,7 +13,7 @@ export function Receipt({ handover, full }: { readonly handover: HandoverRecord;
         <CopyLine key={report.copy} report={report} />
       ))}
       {full && <Words receipt={told.receipt ?? {}} />}
-      {full && sums && <p className="sum">One sum over all that was sent: {sums}</p>}
+      {full && sums && <p className="sum">Checksum of the shipment: {sums}</p>}
     </div>
   );
 }
@@ -24,17 +24,17 @@ function CopyLine({ report }: { readonly report: DiscReportRecord }) {
   const Icon = isSame ? CircleCheck : CircleX;
   const faults = [
     audioDiffers > 0
-      ? `${count(audioDiffers, 'sector')} sound otherwise, the first at ${formatMsf(frames(firstDifference ?? 0))}`
+      ? `the audio of ${count(audioDiffers, 'sector')} differs, first at ${formatMsf(frames(firstDifference ?? 0))}`
       : '',
-    subcodeDiffers > 0 ? `the subcode of ${count(subcodeDiffers, 'sector')} says something else` : '',
-    textIsSame ? '' : 'the CD-Text is another',
+    subcodeDiffers > 0 ? `the subcode of ${count(subcodeDiffers, 'sector')} differs` : '',
+    textIsSame ? '' : 'the CD-Text differs',
     ...codes,
   ].filter(Boolean);
   return (
     <p className={isSame ? 'copy' : 'copy failed'}>
       <Icon size={16} aria-hidden /> Copy {copy}:{' '}
       {isSame
-        ? `${count(sectors, 'sector')} read back with subcode and CD-Text, all as in the image.`
+        ? `${count(sectors, 'sector')} read back with subcode and CD-Text; all match the image.`
         : `${faults.join('; ')}.`}
     </p>
   );
@@ -45,15 +45,15 @@ function Words({ receipt }: { readonly receipt: Readonly<Record<string, unknown>
   if (plant.success)
     return (
       <>
-        <p>Order {plant.data.number}. What the plant has read, by its own reader:</p>
+        <p>Order {plant.data.number}. Read by the plant:</p>
         {plant.data.discs.map(({ title, upc, leadOut, marks }, i) => (
           <table
             key={i}
             className="table receipt-table"
-            aria-label={`Marks of ${title || 'the disc'} as the plant reads them`}
+            aria-label={`Marks of ${title || 'the disc'} as read by the plant`}
           >
             <caption>
-              {title || 'Without a title'} {upc && `· ${upc}`} · lead-out {leadOut}
+              {title || 'Untitled'} {upc && `· ${upc}`} · lead-out {leadOut}
             </caption>
             <thead>
               <tr>
@@ -82,16 +82,17 @@ function Words({ receipt }: { readonly receipt: Readonly<Record<string, unknown>
   const service = serviceReceipt.safeParse(receipt);
   if (service.success)
     return (
-      <table className="table receipt-table" aria-label="How loud the service will play each file">
+      <table className="table receipt-table" aria-label="Playback loudness of each file">
         <caption>
-          It plays at {formatDb(service.data.targetLufs)} LUFS, and makes nothing louder than its peaks allow.
+          The service plays at {formatDb(service.data.targetLufs)} LUFS and never raises a file above its peak
+          limit.
         </caption>
         <thead>
           <tr>
             <th>Title</th>
-            <th className="num">As it is</th>
-            <th className="num">Turned by</th>
-            <th className="num">Plays at</th>
+            <th className="num">Loudness</th>
+            <th className="num">Gain</th>
+            <th className="num">Playback</th>
           </tr>
         </thead>
         <tbody>

@@ -22,7 +22,7 @@ export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () =>
   return (
     <Modal show={show} onHide={onHide} size="lg" aria-labelledby="receivers-title">
       <Modal.Header closeButton>
-        <Modal.Title id="receivers-title">Receivers</Modal.Title>
+        <Modal.Title id="receivers-title">Recipients</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         {receivers.length > 0 && (
@@ -32,7 +32,7 @@ export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () =>
                 <th>Name</th>
                 <th>Kind</th>
                 <th>Address</th>
-                <th aria-label="Change" />
+                <th aria-label="Edit" />
               </tr>
             </thead>
             <tbody>
@@ -41,20 +41,20 @@ export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () =>
                   <th scope="row">{receiver.name}</th>
                   <td>
                     {recipientOf(receiver.kind).label}
-                    {receiver.standIn && ', stand-in'}
+                    {receiver.standIn && ', simulated'}
                   </td>
                   <td className="receiver-address">{receiver.url}</td>
                   <td>
                     {!receiver.standIn && (
                       <IconButton
                         icon={Pencil}
-                        label={`Change ${receiver.name}`}
+                        label={`Edit ${receiver.name}`}
                         onClick={() => setEdits(receiver)}
                       />
                     )}
                     <IconButton
                       icon={Trash2}
-                      label={`Take ${receiver.name} out`}
+                      label={`Remove ${receiver.name}`}
                       onClick={() => remove(receiver.id)}
                     />
                   </td>
@@ -107,7 +107,7 @@ function ReceiverForm({
   };
   return (
     <Form className="new-receiver" onSubmit={submit}>
-      <h3>{edits ? `Change ${edits.name}` : 'Another receiver'}</h3>
+      <h3>{edits ? `Edit ${edits.name}` : 'New recipient'}</h3>
       <div className="new-receiver-fields">
         {!edits && (
           <Form.Group controlId="receiver-kind">
@@ -142,7 +142,7 @@ function ReceiverForm({
           />
         </Form.Group>
         <Form.Group controlId="receiver-token">
-          <Form.Label>{edits ? 'Another token' : 'Token'}</Form.Label>
+          <Form.Label>{edits ? 'New token' : 'Token'}</Form.Label>
           <Form.Control
             required={!edits}
             type="password"
@@ -153,9 +153,7 @@ function ReceiverForm({
           />
         </Form.Group>
       </div>
-      <p className="text-secondary">
-        The token is shown to the receiver alone, and never again to anybody here.
-      </p>
+      <p className="text-secondary">The token is sent only to the recipient and isn’t shown again.</p>
       {failure && <p className="text-danger">{failure}</p>}
       <Button type="submit" size="sm">
         {edits ? 'Save' : 'Add'}

@@ -23,14 +23,14 @@ export function SentBefore({
   if (last.revision === delivery.revision)
     return (
       <span className="doubtful">
-        This very revision went there {when}: {words}.
+        This revision was already sent {when}: {words}.
       </span>
     );
   return (
     <span>
-      Revision {last.revision} went there {when}: {words}.{' '}
+      Revision {last.revision} was sent {when}: {words}.{' '}
       <button type="button" className="link-button" aria-expanded={shown} onClick={() => setShown(!shown)}>
-        What has changed since
+        Changes since
       </button>
       {shown && <Changes from={last.revision} to={delivery.revision} />}
     </span>
@@ -47,7 +47,7 @@ function Changes({ from, to }: { readonly from: number; readonly to: number }) {
   return (
     <ul className="changes">
       {changes.length === 0 ? (
-        <li>Nothing that the album tells of.</li>
+        <li>No changes to the album.</li>
       ) : (
         changes.map((line) => <li key={line}>{line}</li>)
       )}

@@ -20,18 +20,16 @@ export function DriveTray({ receiver, about }: { readonly receiver: ReceiverReco
   // Its line is there from the start: what stands below must not move under a hand.
   if (!medium)
     return (
-      <span className="tray">
-        {about ? 'It does not say what lies in it.' : 'It is asked what lies in it …'}
-      </span>
+      <span className="tray">{about ? 'The drive doesn’t report its disc.' : 'Reading the drive …'}</span>
     );
   const words =
     medium.kind === 'none'
-      ? 'The tray is empty.'
+      ? 'No disc loaded.'
       : medium.state === 'blank'
-        ? `A blank disc of ${medium.kind} minutes lies in it.`
+        ? `Loaded: blank disc, ${medium.kind} min.`
         : medium.state === 'written'
-          ? `A written disc lies in it.`
-          : 'A ruined disc lies in it.';
+          ? `Loaded: written disc.`
+          : 'Loaded: failed disc.';
   const put = (kind: 'none' | '74' | '80'): void => {
     call(CONTRACT.putMedium, { params: { id: receiver.id }, body: { kind } }).then(
       () => queries.invalidateQueries({ queryKey: ['receiver', receiver.id] }),
@@ -43,15 +41,15 @@ export function DriveTray({ receiver, about }: { readonly receiver: ReceiverReco
       {words}
       {receiver.standIn && (
         <>
-          {' Put in '}
+          {' Load '}
           {(['80', '74'] as const).map((kind) => (
             <button key={kind} type="button" className="link-button" onClick={() => put(kind)}>
-              a blank {kind}
+              blank disc {kind}
             </button>
           ))}
           {medium.kind !== 'none' && (
             <button type="button" className="link-button" onClick={() => put('none')}>
-              nothing
+              no disc
             </button>
           )}
         </>
@@ -80,7 +78,7 @@ export function WritingForm({
       {discs.length > 0 && (
         <Form.Select
           size="sm"
-          aria-label="Which disc"
+          aria-label="Disc"
           value={writing.part ?? ''}
           onChange={({ target }) => onChange({ ...writing, part: target.value })}
         >

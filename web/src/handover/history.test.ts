@@ -77,9 +77,9 @@ describe('the history of what has left', () => {
         words: "'-fine",
         sha256: 'cd x.wav',
       },
-      { what: 'asked to listen', deliverable: 'plant', revision: '2', receiver: 'Ebba Thole', by: 'Ada' },
+      { what: 'invited to listen', deliverable: 'plant', revision: '2', receiver: 'Ebba Thole', by: 'Ada' },
       {
-        what: 'handed over',
+        what: 'sent',
         receiver: "'=Groyne Press",
         state: 'refused',
         words: 'No lead-out.',

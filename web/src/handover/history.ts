@@ -73,7 +73,7 @@ function rowOf(entry: Entry, now: Date): Row {
       const { handover } = entry;
       const { deliverable, revision, receiver, askedBy, sentAt, bytes, sums, message, told } = handover;
       return {
-        ...{ what: 'handed over', deliverable, revision, at, by: askedBy, arrived: sentAt ?? '', bytes },
+        ...{ what: 'sent', deliverable, revision, at, by: askedBy, arrived: sentAt ?? '', bytes },
         ...{ receiver: receiver.name, kind: recipientOf(receiver.kind).label, sha256: sums ?? '' },
         state: standing(handover).words,
         words: [message ?? '', ...(told?.reasons.map((reason) => reason.message) ?? [])]
@@ -84,7 +84,15 @@ function rowOf(entry: Entry, now: Date): Row {
     case 'invitation': {
       const { deliverable, revision, name, askedBy, openedAt } = entry.invitation;
       return {
-        ...{ ...none, what: 'asked to listen', deliverable, revision, receiver: name, kind: 'listener', at },
+        ...{
+          ...none,
+          what: 'invited to listen',
+          deliverable,
+          revision,
+          receiver: name,
+          kind: 'listener',
+          at,
+        },
         ...{ by: askedBy, arrived: openedAt ?? '', state: invitationWords(entry.invitation, now).words },
       };
     }
@@ -92,7 +100,7 @@ function rowOf(entry: Entry, now: Date): Row {
       const { deliverable, revision, name, verdict, words, files } = entry.answer;
       return {
         ...{ ...none, what: 'answered', deliverable, revision, receiver: '', kind: 'listener', at, by: name },
-        ...{ state: verdict === 'approved' ? 'approved' : 'asks for a change', words },
+        ...{ state: verdict === 'approved' ? 'approved' : 'requested a change', words },
         sha256: files.map(({ path, sha256 }) => `${sha256} ${path}`).join('; '),
       };
     }

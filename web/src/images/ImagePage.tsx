@@ -29,7 +29,7 @@ export function ImagePage() {
         <h1>Disc image</h1>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary" to="/">
-          To the Shelf
+          Back to the Shelf
         </Link>
       </header>
       {error ? (
@@ -83,14 +83,14 @@ function Judged({ id, image }: { id: string; image: DiscImage }) {
     <>
       <p className={right ? 'verdict' : 'verdict failed'} role="status">
         <Icon size={22} aria-hidden />
-        <strong>{right ? 'In order.' : `${count(problems.length, 'fault')}.`}</strong>{' '}
+        <strong>{right ? 'No errors.' : `${count(problems.length, 'fault')}.`}</strong>{' '}
         {right &&
           (image.kind === 'ddp'
             ? 'Sizes, marks, codes, text and checksums agree.'
             : 'The cue sheet and its image agree.')}
       </p>
       {!right && (
-        <ul aria-label="Faults">
+        <ul aria-label="Errors">
           {problems.map((problem) => (
             <li key={problem}>{problem}</li>
           ))}
@@ -104,7 +104,7 @@ function Judged({ id, image }: { id: string; image: DiscImage }) {
             <h2>PQ sheet</h2>
             <span className="flex-grow-1" />
             <Button disabled={busy} onClick={() => takeIn().catch(complain)}>
-              Take it in as a new album
+              Import as a new album
             </Button>
           </div>
           <PqTable sheet={pqSheet(album, discOf(album, imageFacts(image)))} />
@@ -136,8 +136,8 @@ function Compared({ image }: { image: DiscImage }) {
     [other, image],
   );
   return (
-    <section className="revisions" aria-label="Compared with a revision">
-      <h3>Compared with a revision</h3>
+    <section className="revisions" aria-label="Compare with a revision">
+      <h3>Compare with a revision</h3>
       <div className="revision-choice">
         <Form.Select
           size="sm"
@@ -148,7 +148,7 @@ function Compared({ image }: { image: DiscImage }) {
             setNumber(0);
           }}
         >
-          <option value="">choose an album</option>
+          <option value="">Choose an album</option>
           {shelf.map(({ id, title }) => (
             <option key={id} value={id}>
               {title || 'Untitled album'}
@@ -171,11 +171,11 @@ function Compared({ image }: { image: DiscImage }) {
         )}
       </div>
       {chosen !== '' && revisions.length === 0 && (
-        <p className="text-secondary">Nothing was rendered of this album yet, so it has no revision.</p>
+        <p className="text-secondary">This album has no revision yet because nothing was rendered.</p>
       )}
       {changes &&
         (changes.length === 0 ? (
-          <p>The image says what the revision says: words, codes and every time.</p>
+          <p>The image matches the revision: text, codes and all times.</p>
         ) : (
           <ul className="change-list">
             {changes.map((change) => (

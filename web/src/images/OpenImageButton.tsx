@@ -70,10 +70,10 @@ export function OpenImageButton({ dropped }: { readonly dropped: readonly File[]
       </Button>
       <Modal show={progress !== null} backdrop="static" keyboard={false} aria-labelledby="image-title">
         <Modal.Header>
-          <Modal.Title id="image-title">Bringing the disc image in</Modal.Title>
+          <Modal.Title id="image-title">Opening the disc image</Modal.Title>
         </Modal.Header>
         <Modal.Body>
-          <ProgressBar now={100 * (progress ?? 0)} aria-label="Disc image on its way in" />
+          <ProgressBar now={100 * (progress ?? 0)} aria-label="Uploading the disc image" />
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-primary" onClick={() => stop.current?.abort()}>

@@ -3,11 +3,11 @@ import { formatCount, formatBytes } from '../ui/format.js';
 
 const NAMES: Record<Keeping['stored'][number]['kind'], string> = {
   masters: 'Masters',
-  decoded: 'Decoded audio of coded masters',
+  decoded: 'Decoded audio of compressed masters',
   pictures: 'Pictures',
   renders: 'Renders',
-  uploads: 'Uploads under way',
-  images: 'Disc images and renders that were opened',
+  uploads: 'Uploads in progress',
+  images: 'Opened disc images and renders',
   database: 'Database',
   backups: 'Backups before upgrades',
 };
@@ -18,10 +18,10 @@ export function DiskUse({ keeping: { stored, disk } }: { keeping: Keeping }) {
   const others = Math.max(0, disk.total - disk.free - own);
   const share = (bytes: number): string => `${(100 * bytes) / Math.max(1, disk.total)}%`;
   return (
-    <section aria-label="The disk">
-      <h2>The disk</h2>
+    <section aria-label="Disk">
+      <h2>Disk</h2>
       <p>
-        <strong>{formatBytes(disk.free)}</strong> of {formatBytes(disk.total)} are free. Oiseau takes{' '}
+        <strong>{formatBytes(disk.free)}</strong> of {formatBytes(disk.total)} are free. Oiseau uses{' '}
         <strong>{formatBytes(own)}</strong>.
       </p>
       <div
@@ -33,12 +33,12 @@ export function DiskUse({ keeping: { stored, disk } }: { keeping: Keeping }) {
         <span
           className="disk-others"
           style={{ width: share(others) }}
-          title={`All else: ${formatBytes(others)}`}
+          title={`Other files: ${formatBytes(others)}`}
         />
       </div>
       <p className="disk-key text-secondary">
-        <span className="disk-own" aria-hidden /> Oiseau <span className="disk-others" aria-hidden /> all else
-        on this disk <span className="disk-free" aria-hidden /> free
+        <span className="disk-own" aria-hidden /> Oiseau <span className="disk-others" aria-hidden /> other
+        files on this disk <span className="disk-free" aria-hidden /> free
       </p>
       <table className="table keeping-table">
         <thead>

@@ -12,20 +12,20 @@ type What = 'unused' | 'bin' | 'passing';
 
 const WARNINGS: Record<What, { title: string; words: string; deed: string }> = {
   unused: {
-    title: 'Clear what nothing uses?',
-    words: 'These masters and pictures are in no album and in no revision. They can’t be brought back.',
-    deed: 'Clear them',
+    title: 'Delete unused files?',
+    words: 'These masters and pictures belong to no album and no revision. This can’t be undone.',
+    deed: 'Delete files',
   },
   bin: {
     title: 'Empty the bin?',
     words:
-      'The deleted albums go for good, with their revisions, renders and notes. They can’t be brought back.',
+      'The deleted albums are removed for good, with their revisions, renders and notes. This can’t be undone.',
     deed: 'Empty the bin',
   },
   passing: {
-    title: 'Clear uploads and opened images?',
-    words: 'An upload that is under way has to begin anew; an image that is open has to be opened again.',
-    deed: 'Clear them',
+    title: 'Delete uploads and opened images?',
+    words: 'Uploads in progress must start again, and opened images must be opened again.',
+    deed: 'Delete files',
   },
 };
 
@@ -43,7 +43,7 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
   const clear = async (what: What): Promise<void> => {
     setAsked(null);
     const { files, bytes } = await call(CONTRACT.clear, { body: { what } });
-    tell(`${count(files, 'file')} cleared, ${formatBytes(bytes)}.`);
+    tell(`${count(files, 'file')} deleted, ${formatBytes(bytes)}.`);
     await refresh();
   };
   const restore = (id: string): void =>
@@ -54,28 +54,24 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
   const bytesOf = (list: readonly { readonly bytes: number }[]): number =>
     list.reduce((sum, { bytes }) => sum + bytes, 0);
   return (
-    <section aria-label="What goes by itself">
-      <h2>What goes by itself</h2>
+    <section aria-label="Automatic clean-up">
+      <h2>Automatic clean-up</h2>
       <table className="table keeping-table">
         <tbody>
           <tr>
-            <th scope="row">Masters and pictures that nothing uses</th>
+            <th scope="row">Unused masters and pictures</th>
             <td>
               {unused.length === 0
                 ? 'none'
-                : `${count(unused.length, 'file')}, ${formatBytes(bytesOf(unused))}; the first goes ${formatDate(unused.map(({ goesAt }) => goesAt).sort()[0] ?? '')}`}
+                : `${count(unused.length, 'file')}, ${formatBytes(bytesOf(unused))}; first deletion ${formatDate(unused.map(({ goesAt }) => goesAt).sort()[0] ?? '')}`}
             </td>
             <td className="num">
               {unlimited && <ClearButton empty={unused.length === 0} onClick={() => setAsked('unused')} />}
             </td>
           </tr>
           <tr>
-            <th scope="row">Uploads under way, disc images that were opened</th>
-            <td>
-              {passing === 0
-                ? 'none'
-                : `${formatBytes(passing)}; a day after somebody last went on with them`}
-            </td>
+            <th scope="row">Uploads in progress and opened disc images</th>
+            <td>{passing === 0 ? 'none' : `${formatBytes(passing)}; deleted a day after last use`}</td>
             <td className="num">
               {unlimited && <ClearButton empty={passing === 0} onClick={() => setAsked('passing')} />}
             </td>
@@ -83,7 +79,7 @@ export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Ke
           <tr>
             <th scope="row">Deleted albums</th>
             <td>
-              {bin.length === 0 ? 'none' : `${count(bin.length, 'album')}; each 30 days after it was deleted`}
+              {bin.length === 0 ? 'none' : `${count(bin.length, 'album')}; removed 30 days after deletion`}
             </td>
             <td className="num">
               <ClearButton empty={bin.length === 0} onClick={() => setAsked('bin')} />
@@ -123,12 +119,12 @@ function BinRow({
     <tr className="binned">
       <th scope="row">{title || 'Untitled album'}</th>
       <td>
-        goes {formatDate(goesAt)}
+        removed {formatDate(goesAt)}
         {renderBytes > 0 && `, renders of ${formatBytes(renderBytes)}`}
       </td>
       <td className="num">
         <Button size="sm" variant="outline-primary" onClick={() => onRestore(id)}>
-          Bring back
+          Restore
         </Button>
       </td>
     </tr>
@@ -155,7 +151,7 @@ function ClearDialog({
           <Modal.Body>{WARNINGS[what].words}</Modal.Body>
           <Modal.Footer>
             <Button variant="outline-primary" onClick={onHide}>
-              Keep them
+              Cancel
             </Button>
             <Button onClick={() => onClear(what)}>{WARNINGS[what].deed}</Button>
           </Modal.Footer>

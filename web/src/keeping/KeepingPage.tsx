@@ -16,14 +16,14 @@ export function KeepingPage() {
   return (
     <main className="shelf keeping">
       <header className="shelf-header">
-        <h1>What lies where</h1>
+        <h1>Storage</h1>
         <span className="flex-grow-1" />
         <ThemeButton />
         <Link to="/">
-          <BookOpen size={16} aria-hidden /> To the Shelf
+          <BookOpen size={16} aria-hidden /> Back to the Shelf
         </Link>
       </header>
-      {keeping.isPending && <Spinner aria-label="Looking what lies where" />}
+      {keeping.isPending && <Spinner aria-label="Loading storage" />}
       {keeping.error && (
         <p role="alert" className="text-danger">
           {keeping.error.message}
@@ -44,7 +44,7 @@ export function KeepingPage() {
             <dd>{health.data.versions.oiseau}</dd>
             <dt>Database</dt>
             <dd>
-              {health.data.versions.database}, answers in {health.data.databaseMs.toFixed(1)} ms
+              {health.data.versions.database}, responds in {health.data.databaseMs.toFixed(1)} ms
             </dd>
             <dt>FFmpeg</dt>
             <dd>{health.data.versions.ffmpeg ?? 'missing'}</dd>
@@ -60,9 +60,9 @@ export function KeepingPage() {
             </dd>
             <dt>Jobs</dt>
             <dd>
-              {health.data.queue.running} at work, {count(health.data.queue.queued, 'job')} waiting
+              {health.data.queue.running} running, {count(health.data.queue.queued, 'job')} queued
             </dd>
-            <dt>Kept free</dt>
+            <dt>Reserved</dt>
             <dd>{formatBytes(health.data.disk.reserve)}</dd>
           </dl>
         </section>

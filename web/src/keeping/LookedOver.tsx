@@ -21,19 +21,19 @@ export function LookedOver({ keeping: { verified, verifying } }: { keeping: Keep
   const faults = verified?.report.faults ?? [];
   const open = faults.filter(({ healed }) => !healed);
   return (
-    <section aria-label="Looked over">
-      <h2>Is everything as it was?</h2>
+    <section aria-label="Last verified">
+      <h2>Integrity</h2>
       {verified ? (
         <p className={open.length === 0 ? 'verdict' : 'verdict failed'}>
           {open.length === 0 ? <CircleCheck size={20} aria-hidden /> : <CircleX size={20} aria-hidden />}
           <strong>
-            {open.length === 0 ? 'Everything is as it was.' : `${count(open.length, 'thing')} not as it was.`}
+            {open.length === 0 ? 'All files are intact.' : `${count(open.length, 'problem')} found.`}
           </strong>{' '}
-          {count(verified.report.files, 'file')} ({formatBytes(verified.report.bytes)}) and every document
-          were read {formatWhen(verified.at, new Date())}.
+          {count(verified.report.files, 'file')} ({formatBytes(verified.report.bytes)}) and all documents were
+          read {formatWhen(verified.at, new Date())}.
         </p>
       ) : (
-        <p>Nobody has looked yet. Every master, picture and render is read and held against its checksum.</p>
+        <p>Never verified. This reads every master, picture and render and compares it with its checksum.</p>
       )}
       {faults.length > 0 && (
         <ul className="fault-list">
@@ -49,7 +49,7 @@ export function LookedOver({ keeping: { verified, verifying } }: { keeping: Keep
           <ProgressBar
             now={100 * (verifying.progress?.share ?? 0)}
             label={verifying.progress ? `${Math.round(100 * verifying.progress.share)} %` : ''}
-            aria-label="Looking everything over"
+            aria-label="Verifying all files"
           />
           {unlimited && (
             <Button size="sm" variant="outline-primary" onClick={() => ask('stopVerify')}>
@@ -60,7 +60,7 @@ export function LookedOver({ keeping: { verified, verifying } }: { keeping: Keep
       ) : (
         unlimited && (
           <Button variant="outline-primary" onClick={() => ask('verify')}>
-            Look everything over
+            Verify all files
           </Button>
         )
       )}

@@ -49,17 +49,17 @@ export function Deck({ rows, row, ready, failure, onRow, onNote, children }: Dec
               </>
             )
           ) : (
-            <span className="text-secondary">{trouble === null && 'is being opened …'}</span>
+            <span className="text-secondary">{trouble === null && 'Opening …'}</span>
           )}
         </span>
-        <Button variant="outline-primary" disabled={!ready} title="Note this moment (M)" onClick={onNote}>
-          <StickyNote size={18} aria-hidden /> Note this moment
+        <Button variant="outline-primary" disabled={!ready} title="Add a note here (M)" onClick={onNote}>
+          <StickyNote size={18} aria-hidden /> Add a note here
         </Button>
       </div>
       {rows.length > 1 && (
         <Form.Select
           size="sm"
-          aria-label="What is heard"
+          aria-label="What to play"
           value={row}
           onChange={({ target }) => onRow(Number(target.value))}
         >

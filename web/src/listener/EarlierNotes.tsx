@@ -13,8 +13,8 @@ export function EarlierNotes({
 }) {
   if (earlier.length === 0) return null;
   return (
-    <section aria-label="What became of your notes">
-      <h2>What became of your notes</h2>
+    <section aria-label="Your earlier notes">
+      <h2>Your earlier notes</h2>
       {earlier.map((each) => (
         <ul key={each.revision} className="earlier-notes" aria-label={`Notes on revision ${each.revision}`}>
           {each.notes.map(({ text, met, track, place }, i) => {
@@ -23,8 +23,7 @@ export function EarlierNotes({
               <li key={i} className={met ? 'met' : ''}>
                 <Icon size={18} aria-hidden />
                 <span>
-                  <strong>{met ? 'Met' : 'Not met'}</strong>:{' '}
-                  {text === '' ? 'a note without words' : `“${text}”`}{' '}
+                  <strong>{met ? 'Done' : 'Open'}</strong>: {text === '' ? 'empty note' : `“${text}”`}{' '}
                   <span className="text-secondary">
                     on revision {each.revision}
                     {track && `, ${track.number} ${track.title}`}
@@ -36,7 +35,7 @@ export function EarlierNotes({
                     className="link-button"
                     onClick={() => onHear(place.row, place.seconds)}
                   >
-                    Hear it in revision {revision}
+                    Play in revision {revision}
                   </button>
                 )}
               </li>

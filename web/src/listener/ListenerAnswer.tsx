@@ -7,8 +7,8 @@ import type { Said } from './useSaid.js';
 
 type Verdict = 'approved' | 'change';
 const VERDICTS: Readonly<Record<Verdict, string>> = {
-  approved: 'Approved, as it is',
-  change: 'Please change something',
+  approved: 'Approve',
+  change: 'Request a change',
 };
 
 /** An answer that is being written. @param id of the invitation */
@@ -23,7 +23,7 @@ function useAnswer(id: string, said: Said) {
   const send = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     if (draft.verdict === null) {
-      setFailure('Is it approved, or should something change?');
+      setFailure('Do you approve this, or would you like a change?');
       return;
     }
     setAsking(true);
@@ -52,12 +52,12 @@ export function ListenerAnswer({
 }) {
   const { draft, setDraft, asking, failure, send } = useAnswer(id, said);
   return (
-    <section aria-label="Your answer">
-      <h2>Your answer</h2>
+    <section aria-label="Your response">
+      <h2>Your response</h2>
       {said.answers.length > 0 && <Answers said={said} revision={revision} />}
       <Form onSubmit={send}>
         <fieldset>
-          <legend className="visually-hidden">Is it approved?</legend>
+          <legend className="visually-hidden">Do you approve?</legend>
           {(Object.keys(VERDICTS) as Verdict[]).map((verdict) => (
             <Form.Check
               key={verdict}
@@ -71,7 +71,7 @@ export function ListenerAnswer({
           ))}
         </fieldset>
         <Form.Group controlId="answer-words">
-          <Form.Label>In your words</Form.Label>
+          <Form.Label>Comment</Form.Label>
           <Form.Control
             as="textarea"
             rows={3}
@@ -86,7 +86,7 @@ export function ListenerAnswer({
           </p>
         )}
         <Button type="submit" disabled={asking}>
-          {asking ? 'Sending …' : said.answers.length > 0 ? 'Send another answer' : 'Send the answer'}
+          {asking ? 'Sending …' : said.answers.length > 0 ? 'Send another response' : 'Send response'}
         </Button>{' '}
         <span className="text-secondary">{notedWords(said.notes.length)}</span>
       </Form>
@@ -96,7 +96,7 @@ export function ListenerAnswer({
 
 function notedWords(notes: number): string {
   if (notes === 0) return '';
-  return notes === 1 ? 'Your note is there already.' : `Your ${notes} notes are there already.`;
+  return notes === 1 ? 'Your note has been sent.' : `Your ${notes} notes have been sent.`;
 }
 
 /** What was answered so far. */
@@ -112,7 +112,7 @@ function Answers({ said, revision }: { readonly said: Said; readonly revision: n
               <strong>
                 {verdict === 'approved'
                   ? `You approved revision ${revision}`
-                  : `You asked for a change of revision ${revision}`}
+                  : `You requested a change to revision ${revision}`}
               </strong>
               , {formatDate(at)}
               {words !== '' && `: “${words}”`}

@@ -68,7 +68,7 @@ function NoteLine({
   const { text, trouble, type, send } = useSavedText(note.text, onWrite);
   return (
     <li>
-      <button type="button" className="link-button" title="Hear this moment again" onClick={onHear}>
+      <button type="button" className="link-button" title="Play this moment" onClick={onHear}>
         {place}
       </button>
       <Form.Control
@@ -77,15 +77,15 @@ function NoteLine({
         maxLength={4000}
         autoFocus={isNew}
         aria-label={`Note at ${place}`}
-        placeholder="What do you hear here?"
+        placeholder="Your note"
         value={text}
         onChange={({ target }) => type(target.value)}
         onBlur={send}
       />
-      <IconButton icon={X} label={`Take the note at ${place} out`} onClick={onRemove} />
+      <IconButton icon={X} label={`Delete the note at ${place}`} onClick={onRemove} />
       {trouble !== null && (
         <span role="alert" className="text-danger">
-          Not kept yet: {trouble} It is tried again.
+          Not saved yet: {trouble} Retrying.
         </span>
       )}
     </li>

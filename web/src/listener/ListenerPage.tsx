@@ -36,7 +36,7 @@ export function ListenerPage() {
   });
   const title = data?.title ?? '';
   useEffect(() => {
-    if (data) document.title = `${title || 'Untitled'} – to listen to`;
+    if (data) document.title = `${title || 'Untitled'} – listening copy`;
   }, [data, title]);
   // Whoever was there when the address was taken back is told so with the next thing they do.
   useEffect(
@@ -66,7 +66,7 @@ export function ListenerPage() {
   if (!data)
     return (
       <main className="lone-message">
-        <Spinner aria-label="Coming in" />
+        <Spinner aria-label="Signing in" />
       </main>
     );
   return (
@@ -92,8 +92,8 @@ function PasswordForm({
   };
   return (
     <Form className="sign-in" onSubmit={send}>
-      <h1 className="h3">Something to listen to</h1>
-      <p>Whoever has sent you this address has given you a password for it.</p>
+      <h1 className="h3">Listening copy</h1>
+      <p>Enter the password you were given with this link.</p>
       <Form.Group controlId="listener-password">
         <Form.Label>Password</Form.Label>
         <Form.Control
@@ -104,10 +104,10 @@ function PasswordForm({
           isInvalid={wrong && !asking}
           onChange={({ target }) => setText(target.value)}
         />
-        <Form.Control.Feedback type="invalid">That is not the password.</Form.Control.Feedback>
+        <Form.Control.Feedback type="invalid">That password isn’t right. Try again.</Form.Control.Feedback>
       </Form.Group>
       <Button type="submit" className="mt-3" disabled={asking || text === ''}>
-        {asking ? 'Looking …' : 'Listen'}
+        {asking ? 'Checking …' : 'Listen'}
       </Button>
     </Form>
   );

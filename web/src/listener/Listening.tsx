@@ -115,7 +115,7 @@ function Cover({ id, page }: { readonly id: string; readonly page: ListeningPage
         <h1>{title || 'Untitled'}</h1>
         {performer !== '' && <p className="listener-performer">{performer}</p>}
         <p className="text-secondary">
-          Revision {revision}, for {page.name}; open until {formatWhen(page.endsAt, new Date())}
+          Revision {revision}, for {page.name}; link valid until {formatWhen(page.endsAt, new Date())}
         </p>
       </div>
       <span className="flex-grow-1" />

@@ -8,9 +8,9 @@ const NO_GAP_SECONDS = 0.05;
 
 const gapWords = (gap: number): string =>
   gap < -NO_GAP_SECONDS
-    ? 'overlaps with the next'
+    ? 'overlaps the next track'
     : gap <= NO_GAP_SECONDS
-      ? 'runs into the next'
+      ? 'runs into the next track'
       : `${gap.toFixed(1)} s of silence`;
 
 /** The tracks of a part with their lengths and what lies between them; a press plays one from its start. */
@@ -35,7 +35,7 @@ export function TrackList({
       <ol className="listener-tracks">
         {tracks.map(({ number, title, performer, start, seconds, gap }, i) => (
           <li key={number} className={i === now ? 'now' : ''} aria-current={i === now || undefined}>
-            <button type="button" title={`Hear from track ${number}`} onClick={() => onHear(start)}>
+            <button type="button" title={`Play from track ${number}`} onClick={() => onHear(start)}>
               <span className="num">{number}</span>
               <span>
                 {title}

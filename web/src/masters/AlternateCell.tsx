@@ -46,7 +46,7 @@ export function AlternateCell({ song, name, alternate, free, onTake }: CellProps
           </option>
         ))}
         {tracks.length > 0 && (
-          <optgroup label="Tracks: they stop being tracks of their own">
+          <optgroup label="Tracks (they become alternates)">
             {tracks.map(({ id, title, region }) => (
               <option key={id} value={region.master}>
                 {songName(parts, id)}: {title}
@@ -60,13 +60,13 @@ export function AlternateCell({ song, name, alternate, free, onTake }: CellProps
   return (
     <div className="recording">
       <span className="file" title={mastersById.get(alternate.master)?.name}>
-        {mastersById.get(alternate.master)?.name ?? 'a master that is not known'}
+        {mastersById.get(alternate.master)?.name ?? 'unknown master'}
       </span>
       <IconButton
         icon={X}
-        label={`Take ${of} off`}
-        hint="Take it off; the file stays with the masters"
-        onClick={() => edit(`${of} taken off`, (before) => removeAlternate(before, song.id, name))}
+        label={`Remove ${of}`}
+        hint="Remove; the file stays in Masters"
+        onClick={() => edit(`${of} removed`, (before) => removeAlternate(before, song.id, name))}
       />
       <LineUpState song={song} name={name} alternate={alternate} of={of} />
     </div>
@@ -92,7 +92,7 @@ function LineUpState({
       className="p-0"
       onClick={() => edit(`${of} ${words}`, (before) => lineUpAlternate(before, song.id, name, ticks(to)))}
     >
-      {words === 'lined up' ? 'Line it up' : 'As it lies'}
+      {words === 'aligned' ? 'Align' : 'Undo alignment'}
     </Button>
   );
   if (fault && fault.code !== 'alternate-shifted')
@@ -101,7 +101,7 @@ function LineUpState({
     return (
       <span className="state doubtful" title={wordFinding(fault)}>
         {Math.abs(fault.samples)} {Math.abs(fault.samples) === 1 ? 'sample' : 'samples'}{' '}
-        {fault.samples > 0 ? 'late' : 'early'} {figures?.found && line(shiftOf(figures.found), 'lined up')}
+        {fault.samples > 0 ? 'late' : 'early'} {figures?.found && line(shiftOf(figures.found), 'aligned')}
       </span>
     );
   if (shift !== 0) {
@@ -109,16 +109,16 @@ function LineUpState({
     const moved = ticksToSamples(shift, rate);
     return (
       <span className="state" title={`${(1000 * ticksToSeconds(shift)).toFixed(2)} ms`}>
-        lined up by {Math.abs(moved)} {Math.abs(moved) === 1 ? 'sample' : 'samples'} {line(0, 'as it lies')}
+        aligned by {Math.abs(moved)} {Math.abs(moved) === 1 ? 'sample' : 'samples'} {line(0, 'not aligned')}
       </span>
     );
   }
-  if (!figures) return <span className="state text-secondary">is laid against the master …</span>;
+  if (!figures) return <span className="state text-secondary">comparing with the master …</span>;
   return figures.found ? (
-    <span className="state text-secondary">lines up to the sample</span>
+    <span className="state text-secondary">in sync</span>
   ) : (
-    <span className="state text-secondary" title="Nothing that both share is clear enough to tell a shift">
-      shares too little to tell a shift
+    <span className="state text-secondary" title="The two have too little in common to measure an offset">
+      offset can’t be measured
     </span>
   );
 }

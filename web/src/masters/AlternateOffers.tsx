@@ -17,13 +17,15 @@ export function AlternateOffers() {
   if (offers.length === 0) return null;
   const more = offers.length - SHOWN;
   return (
-    <section className="alternate-offers" aria-label="Other recordings that were found">
+    <section className="alternate-offers" aria-label="Alternate versions found">
       <Layers2 size={18} aria-hidden />
       <div>
         <p>
-          {offers.length === 1 ? 'One file looks' : `${offers.length} files look`} like another recording of a
-          song here. An alternate shares everything with its song and lines up with it; it is no track of its
-          own.
+          {offers.length === 1
+            ? 'One file looks like an alternate version'
+            : `${offers.length} files look like alternate versions`}{' '}
+          of tracks in this album. An alternate version shares all settings with its track and stays in sync
+          with it.
         </p>
         <ul>
           {offers.slice(0, SHOWN).map(({ song, name, master }) => (
@@ -38,11 +40,10 @@ export function AlternateOffers() {
           size="sm"
           onClick={() => edit(count(offers.length, 'alternate'), (before) => takeAlternates(before, offers))}
         >
-          Take {offers.length === 1 ? 'it' : 'them'} as alternates
+          {offers.length === 1 ? 'Use as alternate version' : 'Use as alternate versions'}
         </Button>{' '}
         <Button size="sm" variant="link" onClick={decline}>
-          {offers.length === 1 ? 'It is a track' : 'They are tracks'} of{' '}
-          {offers.length === 1 ? 'its' : 'their'} own
+          {offers.length === 1 ? 'Keep as a track' : 'Keep as tracks'}
         </Button>
       </div>
     </section>

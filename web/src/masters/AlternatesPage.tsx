@@ -39,7 +39,7 @@ function useKinds() {
       const read = alternateName.safeParse(text.trim());
       if (!read.success) return read.error.issues[0]?.message;
       return names.some((name) => name !== own && name.toLowerCase() === text.trim().toLowerCase())
-        ? 'Another kind of recording has this name.'
+        ? 'Another version has this name.'
         : undefined;
     },
     add: (name: string): void => setAdded([...new Set([...(isBegun ? added : USUAL), name])]),
@@ -78,15 +78,15 @@ export function AlternatesPage() {
         <Link to={`/albums/${id}/masters`} className="btn btn-link p-0">
           <ArrowLeft size={16} aria-hidden /> Masters
         </Link>
-        <h2>Other recordings</h2>
+        <h2>Alternate versions</h2>
         <span className="text-secondary">
-          instrumentals, clean versions, stems: one for each song and kind
+          instrumentals, clean versions, stems: one file for each track and version
         </span>
         <span className="flex-grow-1" />
         <label className="new-kind">
-          <span>A kind more</span>
+          <span>Add version</span>
           <DraftField
-            label="Name of another kind of recording"
+            label="Name of the new version"
             className="form-control-sm"
             value=""
             placeholder="clean, tv, drums …"
@@ -106,13 +106,13 @@ export function AlternatesPage() {
         }}
       >
         {album.songs.length === 0 ? (
-          <p className="empty-lead">Songs come first: bring their masters in.</p>
+          <p className="empty-lead">Add masters first: alternate versions belong to tracks.</p>
         ) : (
           <AlternatesTable kinds={kinds} free={free} onTake={take} />
         )}
         {free.length > 0 && (
-          <section className="free-masters" aria-label="Masters in no place">
-            <h3>In no place yet</h3>
+          <section className="free-masters" aria-label="Unassigned masters">
+            <h3>Unassigned</h3>
             {free.map((master) => (
               <FreeMaster key={master.sha256} master={master} />
             ))}
@@ -140,11 +140,11 @@ function AlternatesTable({
         <thead>
           <tr>
             <th className="num">Track</th>
-            <th>Song</th>
+            <th>Track</th>
             {names.map((name) => (
               <th key={name}>
                 <DraftField
-                  label={`Name of the recordings “${name}”`}
+                  label={`Name of the version “${name}”`}
                   className="plain"
                   value={name}
                   fault={(text) => faultOf(text, name)}
@@ -212,7 +212,7 @@ function FreeMaster({ master: { sha256, name, info } }: { master: MasterRecord }
       style={
         transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 5 } : undefined
       }
-      title="Drag it to its place in the table"
+      title="Drag into the table"
       {...attributes}
       {...listeners}
     >

@@ -30,13 +30,13 @@ export function ClippedPlaces({
     <p className="clipped-places">
       <IconButton
         icon={ChevronLeft}
-        label="Clipped place before"
+        label="Previous clipped passage"
         disabled={chosen === 0}
         onClick={() => go(chosen - 1)}
       />
       <IconButton
         icon={ChevronRight}
-        label="Next clipped place"
+        label="Next clipped passage"
         disabled={chosen === clipped.length - 1}
         onClick={() => go(chosen + 1)}
       />
@@ -44,9 +44,9 @@ export function ClippedPlaces({
         {formatPlace(place.at, info.rate)}
       </Button>
       <span>
-        {count(place.length, 'sample')} at full scale, {place.channel} · place {chosen + 1} of{' '}
-        {clipped.length}
-        {measurement.clippedRuns > clipped.length && ` shown of ${measurement.clippedRuns}`}
+        {count(place.length, 'sample')} at full scale, {place.channel} · passage {chosen + 1} of{' '}
+        {clipped.length}{' '}
+        {measurement.clippedRuns > clipped.length && ` shown, ${measurement.clippedRuns} in all`}
       </span>
     </p>
   );

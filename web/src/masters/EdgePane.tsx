@@ -84,7 +84,7 @@ export function EdgePane({
         ref={canvas}
         role="img"
         aria-label={`The ${edge} of ${master.name}`}
-        title="Press to play from here; wheel to zoom"
+        title="Click to play from here; wheel to zoom"
         onClick={({ nativeEvent, currentTarget }) =>
           onPlay(from + (nativeEvent.offsetX / currentTarget.clientWidth) * count)
         }

@@ -18,15 +18,15 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
   const ofTrack = wordsForTrack(fields);
   const ofAlbum = wordsForAlbum(fields);
   return (
-    <div className="embedded" aria-label="In the file" role="group">
+    <div className="embedded" aria-label="Embedded" role="group">
       {cover && (
         <img
           src={addressOf(CONTRACT.picture, { params: { sha256: cover }, query: { pixels: 400 } })}
-          alt="Cover in the file"
+          alt="Embedded cover"
         />
       )}
       <p>
-        <span className="text-secondary">In the file:</span>{' '}
+        <span className="text-secondary">Embedded tags:</span>{' '}
         {entries.map(([field, text]) => (
           <span key={field} className="embedded-field" title={text}>
             <span className="text-secondary">{FIELD_NAMES[field]}</span> {text}
@@ -39,7 +39,7 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
           size="sm"
           variant="outline-primary"
           onClick={() =>
-            edit(`words of the file for ${name}`, (before) => editWords(before, song.id, asEdit(ofTrack)))
+            edit(`embedded tags for ${name}`, (before) => editWords(before, song.id, asEdit(ofTrack)))
           }
         >
           Use for {name}
@@ -49,20 +49,18 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
         <Button
           size="sm"
           variant="outline-primary"
-          onClick={() =>
-            edit('words of the file for the album', (before) => ({ ...before, ...asEdit(ofAlbum) }))
-          }
+          onClick={() => edit('embedded tags for the album', (before) => ({ ...before, ...asEdit(ofAlbum) }))}
         >
-          Use the words for the album
+          Use tags for the album
         </Button>
       )}
       {cover && album.artwork !== cover && (
         <Button
           size="sm"
           variant="outline-primary"
-          onClick={() => edit('cover of the file', (before) => ({ ...before, artwork: cover }))}
+          onClick={() => edit('embedded cover', (before) => ({ ...before, artwork: cover }))}
         >
-          Use the cover
+          Use cover
         </Button>
       )}
     </div>

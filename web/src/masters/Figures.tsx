@@ -2,7 +2,7 @@ import { isInteger } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
 import { formatDb, formatPlace } from '../ui/format.js';
 
-const TRACES = { yes: 'dither seen', no: 'no dither', unclear: 'dither unclear' } as const;
+const TRACES = { yes: 'dithered', no: 'not dithered', unclear: 'dither unclear' } as const;
 
 /** Everything that was measured of a master, in one row of figures. */
 export function Figures({ master: { info, measurement } }: { master: MasterRecord }) {
@@ -12,8 +12,8 @@ export function Figures({ master: { info, measurement } }: { master: MasterRecor
   const figures: readonly (readonly [name: string, value: string, unit: string, more?: string])[] = [
     ['Loudness', formatDb(measurement.integratedLufs), 'LUFS'],
     ['Range', formatDb(measurement.loudnessRangeLu), 'LU'],
-    ['Momentary', formatDb(measurement.maxMomentaryLufs), 'LUFS', 'the highest'],
-    ['Short-term', formatDb(measurement.maxShortTermLufs), 'LUFS', 'the highest'],
+    ['Momentary', formatDb(measurement.maxMomentaryLufs), 'LUFS', 'max'],
+    ['Short-term', formatDb(measurement.maxShortTermLufs), 'LUFS', 'max'],
     ['True peak', formatDb(measurement.truePeakDbtp, 2), 'dBTP'],
     [
       'Sample peak',

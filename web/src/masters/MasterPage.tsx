@@ -112,10 +112,10 @@ function Head({ master }: { master: MasterRecord }) {
           ].join(' · ')}{' '}
           ·{' '}
           {playedBy.length > 0 ? (
-            `plays as ${playersText(playedBy)}`
+            `used as ${playersText(playedBy)}`
           ) : (
             <Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => addTrack(master)}>
-              add as a track
+              Add as track
             </Button>
           )}
         </span>
@@ -129,7 +129,7 @@ function Head({ master }: { master: MasterRecord }) {
       <div className="d-flex">
         <IconButton
           icon={ChevronLeft}
-          label="Master before"
+          label="Previous master"
           disabled={place <= 0}
           onClick={() => go(masters[place - 1])}
         />
@@ -149,7 +149,7 @@ function Doubts({ master }: { master: MasterRecord }) {
   const doubts = masterDoubts(master);
   if (doubts.length === 0) return null;
   return (
-    <ul className="doubt-list" aria-label="Doubts">
+    <ul className="doubt-list" aria-label="Concerns">
       {doubts.map((doubt) => (
         <li key={doubt.code} className="doubt">
           <CircleAlert size={14} aria-hidden /> {wordDoubt(doubt)}

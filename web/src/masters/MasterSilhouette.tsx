@@ -44,8 +44,8 @@ export function MasterSilhouette({
       <canvas
         ref={useCanvas(draw)}
         role="img"
-        aria-label={`Silhouette of ${master.name}`}
-        title="Press to play from here"
+        aria-label={`Waveform of ${master.name}`}
+        title="Click to play from here"
         onPointerDown={play}
       />
       <PlayMark seconds={seconds} />

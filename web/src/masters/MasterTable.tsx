@@ -45,7 +45,7 @@ const columnsOf = (outlines: ReadonlyMap<string, Silhouette>) => [
   }),
   column.display({
     id: 'outline',
-    header: 'Silhouette',
+    header: 'Waveform',
     cell: ({ row }) => (
       <OutlineCell master={row.original.master} outline={outlines.get(row.original.master.sha256)} />
     ),
@@ -53,10 +53,10 @@ const columnsOf = (outlines: ReadonlyMap<string, Silhouette>) => [
   ...FIGURES,
   column.accessor(({ doubts }) => doubts.length, {
     id: 'doubts',
-    header: 'Doubts',
+    header: 'Concerns',
     cell: ({ row }) => <DoubtCell doubts={row.original.doubts} />,
   }),
-  column.display({ id: 'use', header: 'Plays as', cell: ({ row }) => <UseCell entry={row.original} /> }),
+  column.display({ id: 'use', header: 'Used as', cell: ({ row }) => <UseCell entry={row.original} /> }),
 ];
 
 /** Masters with what is doubtful of them and who plays them. */
@@ -216,12 +216,7 @@ function FileCell({ entry: { master, version } }: { entry: MasterEntry }) {
 }
 
 function OutlineCell({ master, outline }: { master: MasterRecord; outline: Silhouette | undefined }) {
-  if (master.damaged)
-    return (
-      <span className="text-danger">
-        What is known of it can’t be read any more; bring the file in again.
-      </span>
-    );
+  if (master.damaged) return <span className="text-danger">Its record is damaged. Add the file again.</span>;
   if (!master.measurement) return <Measuring master={master} />;
   return outline ? <Outline outline={outline} name={master.name} /> : null;
 }
@@ -248,17 +243,17 @@ function UseCell({ entry: { master, playedBy } }: { entry: MasterEntry }) {
   return (
     <>
       <Button size="sm" variant="link" className="p-0" onClick={() => addTrack(master)}>
-        add as a track
+        Add as track
       </Button>
       <br />
       <Button
         size="sm"
         variant="link"
         className="p-0"
-        aria-label={`Take ${master.name} out`}
+        aria-label={`Remove ${master.name}`}
         onClick={() => void takeOut([master])}
       >
-        take out
+        Remove
       </Button>
     </>
   );

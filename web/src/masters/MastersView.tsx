@@ -78,7 +78,7 @@ export function MastersView() {
         <span className="text-secondary">{masters.length > 0 && count(shown.length, 'file')}</span>
         {hidden > 0 && (
           <Button variant="link" size="sm" className="p-0" onClick={() => setOlder(!older)}>
-            {older ? 'hide' : 'show'} {count(hidden, 'older version')}
+            {older ? 'Hide' : 'Show'} {count(hidden, 'older version')}
           </Button>
         )}
         <span className="flex-grow-1" />
@@ -86,10 +86,10 @@ export function MastersView() {
         {!empty && (
           <>
             <Button variant="outline-primary" onClick={() => folder.current?.click()}>
-              <FolderOpen size={16} aria-hidden /> A folder
+              <FolderOpen size={16} aria-hidden /> Add a folder
             </Button>
             <Button variant="outline-primary" onClick={open}>
-              <FilePlus2 size={16} aria-hidden /> Bring in masters
+              <FilePlus2 size={16} aria-hidden /> Add masters
             </Button>
           </>
         )}
@@ -110,10 +110,10 @@ function TrackTools({ id }: { readonly id: string }) {
     <>
       <WordsOfFiles />
       <Link to={`/albums/${id}/masters/alternates`} className="btn btn-outline-primary">
-        <Layers2 size={16} aria-hidden /> Other recordings
+        <Layers2 size={16} aria-hidden /> Alternate versions
       </Link>
       <Link to={`/albums/${id}/masters/trim`} className="btn btn-outline-primary">
-        <Scissors size={16} aria-hidden /> Heads and tails
+        <Scissors size={16} aria-hidden /> Trim heads and tails
       </Link>
     </>
   );
@@ -122,11 +122,10 @@ function TrackTools({ id }: { readonly id: string }) {
 function NoMasters({ onFiles, onFolder }: { readonly onFiles: () => void; readonly onFolder: () => void }) {
   return (
     <div className="empty drop-target">
-      <p className="empty-lead">Drop the finished masters here.</p>
+      <p className="empty-lead">Drop finished masters here</p>
       <p>
-        Many at once, or their folder, named in the order of the album: each becomes a track, titled from its
-        file name, two seconds apart. Lossy files are taken in as well, with a warning (
-        {MASTER_EXTENSIONS.join(', ')}).
+        Drop many files at once, or a folder. Each file becomes a track with its file name as title and a gap
+        of two seconds. Lossy files are accepted with a warning. Formats: {MASTER_EXTENSIONS.join(', ')}.{' '}
       </p>
       <Button onClick={onFiles}>Choose files</Button>{' '}
       <Button variant="outline-primary" onClick={onFolder}>

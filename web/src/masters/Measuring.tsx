@@ -36,7 +36,7 @@ export function Measuring({ master: { sha256, name, job } }: { master: MasterRec
     <div className="measuring">
       <ProgressBar now={100 * job.share} aria-label={`Measuring ${name}`} />
       <small className="text-secondary">
-        {job.state === 'running' ? `measuring, ${Math.floor(100 * job.share)} %` : 'waits to be measured'}
+        {job.state === 'running' ? `measuring, ${Math.floor(100 * job.share)} %` : 'queued for measuring'}
       </small>{' '}
       <Button size="sm" variant="link" className="p-0" onClick={() => ask('stopMeasuring')}>
         Stop

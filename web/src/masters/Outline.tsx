@@ -14,5 +14,5 @@ export const Outline = memo(function Outline({ outline, name }: { outline: Silho
     },
     [outline],
   );
-  return <canvas ref={useCanvas(draw)} className="outline" role="img" aria-label={`Silhouette of ${name}`} />;
+  return <canvas ref={useCanvas(draw)} className="outline" role="img" aria-label={`Waveform of ${name}`} />;
 });

@@ -104,7 +104,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
         {failure && <Alert variant="danger">{failure}</Alert>}
         {share !== null && (
           <>
-            <p>The newer file is on the way in.</p>
+            <p>Uploading the newer file.</p>
             <ProgressBar now={100 * share} aria-label="Newer file" />
           </>
         )}
@@ -112,7 +112,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
           <Alert variant="warning">
             “{mono.file.name}” is mono.{' '}
             <Button size="sm" onClick={agree}>
-              Use on both sides
+              Use on both channels
             </Button>
           </Alert>
         )}
@@ -120,9 +120,9 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
           <>
             <p>
               {playedBy.length > 0
-                ? `${sentence(playersText(playedBy))} will play the newer file and keep its trims, gaps and text. `
+                ? `${sentence(playersText(playedBy))} will use the newer file and keep its trims, gaps and text. `
                 : ''}
-              Both versions stay in the album; this can be undone.
+              The previous version is kept, and this can be undone.
             </p>
             <FileInput ref={input} label="Newer file" onFile={send} />
             <Button onClick={() => input.current?.click()}>Choose the newer file</Button>
@@ -133,7 +133,7 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={giveUp}>
-          Leave it as it was
+          Cancel
         </Button>
         <Button disabled={!newer?.measurement} onClick={accept}>
           Replace
@@ -173,8 +173,7 @@ function Comparison({ older, newer }: { older: MasterRecord; newer: MasterRecord
       </table>
       {cut.map(({ name, by }) => (
         <Alert key={name} variant="warning">
-          {sentence(name)} ends {formatClock(by, 3)} past the end of the newer file: its out point must be
-          moved.
+          {sentence(name)} ends {formatClock(by, 3)} after the end of the newer file. Move its out point.
         </Alert>
       ))}
     </>
@@ -187,7 +186,7 @@ function Row({ row: { name, older, newer, difference } }: { row: ReplacementRow 
       <th scope="row">{name}</th>
       <td className="num">{older}</td>
       <td className="num">{newer}</td>
-      <td>{difference ?? <span className="text-secondary">as before</span>}</td>
+      <td>{difference ?? <span className="text-secondary">unchanged</span>}</td>
     </tr>
   );
 }

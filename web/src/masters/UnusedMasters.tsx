@@ -21,12 +21,12 @@ export function UnusedMasters({ unused }: { readonly unused: readonly MasterReco
   };
   return (
     <p className="unused-masters">
-      {unused.length} files are played by no track.{' '}
+      {unused.length} masters are not used by any track.{' '}
       <Button size="sm" variant="outline-primary" onClick={add}>
         Add all as tracks
       </Button>{' '}
       <Button size="sm" variant="outline-primary" onClick={() => void takeOut(unused)}>
-        Take the unused ones out
+        Remove unused masters
       </Button>
     </p>
   );

@@ -7,7 +7,7 @@ import { STOPPABLE, type Upload } from './uploads.js';
 
 const UNDER_WAY: readonly Upload['state'][] = ['waiting', 'sending', 'judged', 'decoding', 'done'];
 
-const WORDS: Partial<Record<Upload['state'], string>> = { waiting: 'waits', judged: 'is read', done: 'in' };
+const WORDS: Partial<Record<Upload['state'], string>> = { waiting: 'waiting', judged: 'reading', done: 'in' };
 
 /** Files on their way in, those that ask something, and those that were refused, each with its reason. */
 export function UploadList() {
@@ -18,17 +18,17 @@ export function UploadList() {
   const again = uploads.filter(({ state }) => state === 'again');
   if (uploads.length === 0 && queue.leftAlone === 0) return null;
   return (
-    <section className="uploads" aria-label="Files on their way in">
+    <section className="uploads" aria-label="Importing">
       {coming.length > 0 && <Coming uploads={coming} />}
       {asking.length > 0 && <MonoQuestion uploads={asking} />}
       {again.length > 0 && <Again uploads={again} />}
       {refused.length > 0 && <Refused uploads={refused} />}
       {queue.leftAlone > 0 && (
         <p className="text-secondary mb-0">
-          {count(queue.leftAlone, 'other file')} in the folder {queue.leftAlone === 1 ? 'was' : 'were'} left
-          alone.{' '}
+          {count(queue.leftAlone, 'other file')} in the folder {queue.leftAlone === 1 ? 'was' : 'were'}{' '}
+          skipped.{' '}
           <Button variant="link" size="sm" className="p-0" onClick={() => queue.forget()}>
-            Take it off
+            Dismiss
           </Button>
         </p>
       )}
@@ -45,14 +45,14 @@ function Again({ uploads }: { uploads: readonly Upload[] }) {
       <span className="flex-grow-1">
         <strong>
           {uploads.length === 1
-            ? `“${uploads[0]?.name}” is here already`
-            : `${uploads.length} files are here already`}
-        </strong>
-        , byte for byte; nothing was added.
+            ? `“${uploads[0]?.name}” is already in this album`
+            : `${uploads.length} files are already in this album`}
+        </strong>{' '}
+        (identical bytes). Nothing was added.
         {uploads.length > 1 && ` ${uploads.map(({ name }) => name).join(', ')}`}
       </span>
       <Button variant="link" size="sm" onClick={() => queue.forget()}>
-        Take {uploads.length === 1 ? 'it' : 'them'} off the list
+        Dismiss
       </Button>
     </div>
   );
@@ -65,7 +65,7 @@ function Coming({ uploads }: { uploads: readonly Upload[] }) {
   return (
     <>
       <p className="mb-2 d-flex align-items-center gap-2">
-        {count(uploads.length, 'file')} on the way in, {formatBytes(sent)} of {formatBytes(total)}
+        Importing {count(uploads.length, 'file')}, {formatBytes(sent)} of {formatBytes(total)}
         <span className="flex-grow-1" />
         {uploads.some(({ state }) => STOPPABLE.includes(state)) && (
           <Button size="sm" variant="outline-primary" onClick={() => queue.stop()}>
@@ -105,13 +105,13 @@ function MonoQuestion({ uploads }: { uploads: readonly Upload[] }) {
             ? `“${uploads[0]?.name}” is mono.`
             : `${uploads.length} files are mono: ${uploads.map(({ name }) => name).join(', ')}.`}
         </strong>{' '}
-        A disc has two channels: the one can stand on both sides, at its own level.
+        A disc is stereo: a mono file can be used on both channels at its own level.
       </span>
       <Button size="sm" onClick={() => queue.answerMono(ids, true)}>
-        Use on both sides
+        Use on both channels
       </Button>
       <Button size="sm" variant="outline-primary" onClick={() => queue.answerMono(ids, false)}>
-        Leave out
+        Skip
       </Button>
     </div>
   );
@@ -123,10 +123,10 @@ function Refused({ uploads }: { uploads: readonly Upload[] }) {
     <div role="alert" className="refused">
       <div className="d-flex align-items-center">
         <strong className="flex-grow-1">
-          {count(uploads.length, 'file was', 'files were')} not taken in:
+          {count(uploads.length, 'file was', 'files were')} not imported:
         </strong>
         <Button variant="link" size="sm" onClick={() => queue.forget()}>
-          Take them off the list
+          Dismiss
         </Button>
       </div>
       <ul>

@@ -65,12 +65,12 @@ export function UpperEndChart({
   );
   if (!upper)
     return (
-      <ChartFrame title="Upper end">
+      <ChartFrame title="High frequencies">
         <p className="text-secondary">
-          {asked ? 'It is being measured anew …' : 'It was measured before this was looked at.'}{' '}
+          {asked ? 'Measuring …' : 'This master was measured by an earlier version of Oiseau.'}{' '}
           {!asked && (
             <button type="button" className="link-button" onClick={measure}>
-              Measure it anew
+              Measure again
             </button>
           )}
         </p>
@@ -79,12 +79,12 @@ export function UpperEndChart({
   const doubt = doubts.find(({ code }) => code === 'lossy-past' || code === 'upsampled');
   return (
     <ChartFrame
-      title="Upper end"
+      title="High frequencies"
       legend={
         <>
-          the brightest moments up to half of the rate, dB{' '}
+          brightest passages up to half the sample rate, dB{' '}
           <button type="button" className="link-button" onClick={() => onPlay(upper.at)}>
-            Hear the brightest, {formatClock(secondsToTicks(upper.at / info.rate))}
+            Play the brightest passage, {formatClock(secondsToTicks(upper.at / info.rate))}
           </button>
         </>
       }

@@ -24,23 +24,22 @@ export function VersionOffers() {
     setLeft(next);
   };
   return (
-    <section className="version-offers" aria-label="Newer versions that were found">
+    <section className="version-offers" aria-label="Newer versions found">
       <p>
         <RefreshCw size={18} aria-hidden />{' '}
         <strong>
           {offers.length === 1 ? 'One file looks' : `${offers.length} files look`} like a newer version
         </strong>{' '}
-        of a master that is here. Whoever plays the older one will play the newer, and keep trims, gaps and
-        words; the older one stays, and it can be undone.
+        of a master in this album. Tracks that use the older file will use the newer one and keep their trims,
+        gaps and text. Previous versions are kept, and this can be undone.
       </p>
       <table className="table">
         <thead>
           <tr>
             <th>Replace</th>
             <th>Newer file</th>
-            <th>in place of</th>
-            <th>played by</th>
-            <th>What would change</th>
+            <th>Replaces</th> <th>Used as</th>
+            <th>Changes</th>
             <th>Sound</th>
           </tr>
         </thead>
@@ -57,8 +56,8 @@ export function VersionOffers() {
       </table>
       <Button size="sm" onClick={() => settle(chosen)}>
         {chosen.length === 0
-          ? `Make ${others === 1 ? 'a track' : `${others} tracks`} of ${others === 1 ? 'it' : 'them'}`
-          : `Replace ${chosen.length}${others > 0 ? `, make ${others === 1 ? 'a track' : 'tracks'} of the other${others === 1 ? '' : 's'}` : ''}`}
+          ? `Add ${others === 1 ? 'as a track' : `as ${others} tracks`}`
+          : `Replace ${chosen.length}${others > 0 ? `, add the other${others === 1 ? ' as a track' : 's as tracks'}` : ''}`}
       </Button>
     </section>
   );
@@ -94,9 +93,9 @@ function OfferRow({
       <td>
         {after.measurement
           ? changes.length === 0
-            ? 'nothing that is measured'
+            ? 'no measured difference'
             : changes.map(({ name, difference }) => `${name.toLowerCase()}: ${difference}`).join('; ')
-          : 'is being measured …'}
+          : 'measuring …'}
       </td>
       <td>{soundWords(likeness)}</td>
     </tr>
@@ -107,7 +106,7 @@ const soundWords = (likeness: number | null | undefined): string =>
   likeness === undefined
     ? '…'
     : likeness === null
-      ? 'can’t be told'
+      ? 'unknown'
       : likeness >= UNALIKE
-        ? `alike, ${Math.round(100 * likeness)} %`
-        : 'another one';
+        ? `${Math.round(100 * likeness)} % similar`
+        : 'different';

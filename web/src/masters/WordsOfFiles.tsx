@@ -66,7 +66,7 @@ export function WordsOfFiles() {
   return (
     <>
       <Button variant="outline-primary" onClick={words.open}>
-        <FileText size={16} aria-hidden /> Words in the files
+        <FileText size={16} aria-hidden /> Embedded tags
       </Button>
       {words.isOpen && <WordsDialog offers={offers} cover={cover} onHide={words.close} />}
     </>
@@ -92,7 +92,7 @@ function WordsDialog({
   const chosen = offers.filter(({ id }) => !left.has(id));
   const takesCover = cover !== null && !left.has('cover');
   const take = (): void => {
-    edit('words of the files', (before) => {
+    edit('embedded tags', (before) => {
       const words = chosen.reduce((all, { apply }) => apply(all), before);
       return takesCover ? { ...words, artwork: cover } : words;
     });
@@ -101,7 +101,7 @@ function WordsDialog({
   return (
     <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="words-title">
       <Modal.Header closeButton>
-        <Modal.Title id="words-title">Words that lie in the files</Modal.Title>
+        <Modal.Title id="words-title">Use embedded tags</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <table className="table words-of-files">
@@ -109,7 +109,7 @@ function WordsDialog({
             <tr>
               <th>Use</th>
               <th>For</th>
-              <th>What stands there</th>
+              <th>Current value</th>
               <th>In the file</th>
             </tr>
           </thead>
@@ -128,10 +128,10 @@ function WordsDialog({
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={onHide}>
-          Leave all as it is
+          Cancel
         </Button>
         <Button disabled={chosen.length === 0 && !takesCover} onClick={take}>
-          Use the words for {count(chosen.length, 'entry', 'entries')}
+          Use tags for {count(chosen.length, 'entry', 'entries')}
         </Button>
       </Modal.Footer>
     </Modal>
@@ -147,14 +147,14 @@ function CoverRow({ cover, used, onTurn }: Used & { readonly cover: string }) {
   return (
     <tr>
       <td>
-        <Form.Check checked={used} aria-label="Use the cover in the files" onChange={onTurn} />
+        <Form.Check checked={used} aria-label="Use the embedded cover" onChange={onTurn} />
       </td>
       <td>the album</td>
       <td>cover</td>
       <td>
         <img
           src={addressOf(CONTRACT.picture, { params: { sha256: cover }, query: { pixels: 400 } })}
-          alt="Cover in the files"
+          alt="Embedded cover"
         />
       </td>
     </tr>
@@ -168,7 +168,7 @@ function OfferRows({ offer: { name, of, news }, used, onTurn }: Used & { readonl
       {i === 0 && (
         <>
           <td rowSpan={news.length}>
-            <Form.Check checked={used} aria-label={`Use the words for ${name}`} onChange={onTurn} />
+            <Form.Check checked={used} aria-label={`Use the tags for ${name}`} onChange={onTurn} />
           </td>
           <th scope="row" rowSpan={news.length}>
             {name}

@@ -125,8 +125,8 @@ export function SpectrumChart({
       title="Spectrum"
       legend={
         <>
-          <span className="key strong" /> this one <span className="key band" /> the others at the same
-          loudness, dB
+          <span className="key strong" /> this master <span className="key band" /> the others,
+          loudness-matched, dB
         </>
       }
     >

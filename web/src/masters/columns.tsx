@@ -52,10 +52,10 @@ const edge = (master: MasterRecord, which: 'start' | 'end'): number | undefined 
 
 /** Every figure that the table can show, in the order in which it shows them. */
 export const FIGURES: readonly ColumnDef<MasterEntry, number | undefined>[] = [
-  figure('rate', 'Rate', ({ info }) => info.rate, formatRate),
+  figure('rate', 'Sample rate', ({ info }) => info.rate, formatRate),
   column.accessor(({ master }) => master.info.validBits as number | undefined, {
     id: 'word',
-    header: 'Word',
+    header: 'Bit depth',
     cell: ({ row }) => wordWords(row.original.master),
     meta: { numeric: true },
   }),
@@ -69,8 +69,8 @@ export const FIGURES: readonly ColumnDef<MasterEntry, number | undefined>[] = [
   figure('truePeak', 'True peak', ({ measurement }) => measurement?.truePeakDbtp, unit('dBTP')),
   figure('samplePeak', 'Sample peak', ({ measurement }) => measurement?.samplePeakDbfs, unit('dBFS', 2)),
   figure('range', 'Range', ({ measurement }) => measurement?.loudnessRangeLu, unit('LU')),
-  figure('momentary', 'Highest momentary', ({ measurement }) => measurement?.maxMomentaryLufs, unit('LUFS')),
-  figure('shortTerm', 'Highest short-term', ({ measurement }) => measurement?.maxShortTermLufs, unit('LUFS')),
+  figure('momentary', 'Max momentary', ({ measurement }) => measurement?.maxMomentaryLufs, unit('LUFS')),
+  figure('shortTerm', 'Max short-term', ({ measurement }) => measurement?.maxShortTermLufs, unit('LUFS')),
   figure(
     'correlation',
     'Correlation',
@@ -83,8 +83,8 @@ export const FIGURES: readonly ColumnDef<MasterEntry, number | undefined>[] = [
     ({ measurement }) => measurement?.bitsUsed,
     (value) => `${value} bit`,
   ),
-  figure('head', 'Before the sound', (master) => edge(master, 'start'), seconds),
-  figure('tail', 'After the sound', (master) => edge(master, 'end'), seconds),
+  figure('head', 'Leading silence', (master) => edge(master, 'start'), seconds),
+  figure('tail', 'Trailing silence', (master) => edge(master, 'end'), seconds),
 ];
 
 /** What most people look at first; the others can be added. */

@@ -94,10 +94,10 @@ describe('a newer version', () => {
       Length: '0:01.000 shorter',
       Loudness: '1.5 dB louder',
       'True peak': null,
-      'Clipped runs': 'another one',
-      Rate: 'another one',
-      Word: null,
-      Form: 'another one',
+      'Clipped runs': 'different',
+      'Sample rate': 'different',
+      'Bit depth': null,
+      Format: 'different',
     });
   });
   it('may be silent', () => {

@@ -42,7 +42,7 @@ export function replacementRows(older: MasterRecord, newer: MasterRecord): Repla
     name,
     older: of(older),
     newer: of(newer),
-    difference: of(older) === of(newer) ? null : 'another one',
+    difference: of(older) === of(newer) ? null : 'different',
   });
   return [
     {
@@ -57,8 +57,8 @@ export function replacementRows(older: MasterRecord, newer: MasterRecord): Repla
     level('Loudness', 'LUFS', ({ measurement }) => measurement?.integratedLufs, ['louder', 'quieter']),
     level('True peak', 'dBTP', ({ measurement }) => measurement?.truePeakDbtp, ['higher', 'lower']),
     words('Clipped runs', ({ measurement }) => String(measurement?.clippedRuns ?? '–')),
-    words('Rate', ({ info }) => formatRate(info.rate)),
-    words('Word', wordWords),
-    words('Form', formWords),
+    words('Sample rate', ({ info }) => formatRate(info.rate)),
+    words('Bit depth', wordWords),
+    words('Format', formWords),
   ];
 }

@@ -33,11 +33,11 @@ export async function takeIn(
     const { state, share, message, taken, refusal } = await call(CONTRACT.intake, { params });
     if (taken) return taken;
     if (refusal) throw new AudioRefused(refusal.reason as AudioRefused['reason'], refusal.message);
-    if (state === 'failed') throw new ApiFailure(500, message ?? 'It could not be decoded.');
-    if (state === 'stopped') throw new ApiFailure(409, 'Decoding it was stopped.');
+    if (state === 'failed') throw new ApiFailure(500, message ?? 'The file couldn’t be decoded.');
+    if (state === 'stopped') throw new ApiFailure(409, 'Decoding was stopped.');
     if (signal.aborted) {
       await call(CONTRACT.stopIntake, { params }).catch(() => undefined);
-      throw new DOMException('It was stopped.', 'AbortError');
+      throw new DOMException('The import was stopped.', 'AbortError');
     }
     decoded(share);
     await untilChange('imports', ASK_MS, signal);

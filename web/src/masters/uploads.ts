@@ -195,7 +195,7 @@ export class UploadQueue {
         return;
       }
       const known = error instanceof AudioRefused || error instanceof ApiFailure;
-      this.#change(id, { state: 'refused', reason: known ? error.message : 'The file could not be read.' });
+      this.#change(id, { state: 'refused', reason: known ? error.message : 'The file couldn’t be read.' });
     }
   }
 

@@ -28,12 +28,10 @@ export function useTakeOut(): (masters: readonly MasterRecord[]) => Promise<void
     await refresh();
     const [why] = stays;
     if (why !== undefined)
-      complain(new Error(stays.length === 1 ? why : `${stays.length} files stay. ${why}`));
+      complain(new Error(stays.length === 1 ? why : `${stays.length} files were kept. ${why}`));
     if (gone.length > 0)
       tell(
-        gone.length === 1
-          ? `“${gone[0]?.name}” was taken out.`
-          : `${count(gone.length, 'file')} were taken out.`,
+        gone.length === 1 ? `“${gone[0]?.name}” was removed.` : `${count(gone.length, 'file')} were removed.`,
         {
           label: 'Undo',
           run: () => void putBack(gone).catch(complain),

@@ -219,7 +219,7 @@ export class Player {
       this.#set({
         playing: false,
         hearing: false,
-        failure: `Nothing can be heard: ${error instanceof Error ? error.message : String(error)}`,
+        failure: `Playback failed: ${error instanceof Error ? error.message : String(error)}`,
       });
     }
   }
@@ -258,9 +258,7 @@ export class Player {
     const context = new AudioContext({ sampleRate: PLAYER_RATE, latencyHint: 'interactive' });
     // Browsers have it only where nobody on the line can change the page.
     if (!window.isSecureContext)
-      throw new Error(
-        'browsers play sound like this at addresses with https only, or on the machine itself.',
-      );
+      throw new Error('browsers allow this playback only over https or on the machine itself.');
     await context.audioWorklet.addModule(workletUrl);
     const worklet = new AudioWorkletNode(context, 'playback', { numberOfInputs: 0, outputChannelCount: [2] });
     const level = context.createGain();

@@ -31,11 +31,11 @@ export function Answers({ delivery }: { readonly delivery: DeliveryRecord }) {
     await call(CONTRACT.takeAnswer, { params: { id }, body });
     await queries.invalidateQueries({ queryKey: ['answers'] });
     await queries.invalidateQueries({ queryKey: ['notes', id] });
-    tell(`The answer of ${body.name} is taken in, with its notes.`);
+    tell(`The response and notes of ${body.name} were imported.`);
   };
   return (
     <div className="answers">
-      <ul aria-label="Answers of listeners">
+      <ul aria-label="Listener responses">
         {answers.map((answer) => (
           <AnswerLine key={answer.id} answer={answer} />
         ))}
@@ -44,11 +44,11 @@ export function Answers({ delivery }: { readonly delivery: DeliveryRecord }) {
         <>
           <Listeners delivery={delivery} />
           <Button size="sm" variant="outline-primary" onClick={() => input.current?.click()}>
-            <FileIcon size={16} aria-hidden /> Take an answer in
+            <FileIcon size={16} aria-hidden /> Import a response
           </Button>
           <FileInput
             ref={input}
-            label="An answer that was sent back"
+            label="Response file"
             accept=".json"
             onFile={(file) => take(file).catch(complain)}
           />
@@ -60,7 +60,7 @@ export function Answers({ delivery }: { readonly delivery: DeliveryRecord }) {
 
 /** @throws Error in a sentence for a file that is no answer */
 async function readAnswer(file: File) {
-  const none = new Error(`“${file.name}” is no answer from a folder to listen to.`);
+  const none = new Error(`“${file.name}” isn’t a response from a listening copy.`);
   if (file.size > MOST_ANSWER) throw none;
   try {
     return answerSchema.parse(JSON.parse(await file.text()));
@@ -76,7 +76,7 @@ function AnswerLine({ answer: { name, verdict, words, at, files } }: { readonly 
     <li className={approved ? 'approved' : 'change'}>
       <Icon size={18} aria-hidden />
       <span>
-        <strong>{approved ? `Approved by ${name}` : `${name} asks for a change`}</strong>, {formatDate(at)}
+        <strong>{approved ? `Approved by ${name}` : `${name} requested a change`}</strong>, {formatDate(at)}
         {words && `: “${words}”`}
         <span className="only-printed sum">
           {files.map(({ path, sha256 }) => `${path}: SHA-256 ${sha256}`).join('; ')}

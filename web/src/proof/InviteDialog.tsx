@@ -37,12 +37,12 @@ export function InviteDialog({ show, delivery, known, onDone, onHide }: InviteDi
     <Modal show={show} onHide={hide} aria-labelledby="invite-title">
       <Modal.Header closeButton>
         <Modal.Title id="invite-title">
-          Let somebody listen to {delivery.deliverable.name}, revision {delivery.revision}
+          Share for approval: {delivery.deliverable.name}, revision {delivery.revision}
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
         {made ? (
-          <NewAddress {...made} next="Let somebody else listen" onNext={() => setMade(null)} />
+          <NewAddress {...made} next="Share with another listener" onNext={() => setMade(null)} />
         ) : (
           <InviteForm
             delivery={delivery}
@@ -113,8 +113,8 @@ function InviteForm(props: InviteFormProps) {
   return (
     <Form className="invite" onSubmit={submit}>
       <p className="text-secondary">
-        They get a page with the cover, the tracks and the very files that were rendered, can note moments and
-        answer: approved, or please change. Nothing else opens with it.
+        The listener gets a page with the artwork, the tracks and the rendered files. They can add notes and
+        approve or request a change. The link gives access to nothing else.
       </p>
       <ListenerFields draft={draft} />
       <AddressFields draft={draft} />
@@ -124,7 +124,7 @@ function InviteForm(props: InviteFormProps) {
         </p>
       )}
       <Button type="submit" disabled={!canSend}>
-        Make an address
+        Create link
       </Button>
     </Form>
   );
@@ -142,7 +142,7 @@ function ListenerFields({ draft }: { draft: Draft }) {
             value={listener ?? ''}
             onChange={({ target }) => setListener(target.value === '' ? null : target.value)}
           >
-            <option value="">Somebody new</option>
+            <option value="">New listener</option>
             {listeners.map((each) => (
               <option key={each.listener} value={each.listener}>
                 {each.name}, who had revision {each.revision}
@@ -150,7 +150,7 @@ function ListenerFields({ draft }: { draft: Draft }) {
             ))}
           </Form.Select>
           {chosen && (
-            <Form.Text>{chosen.name} will see what became of the notes on earlier revisions.</Form.Text>
+            <Form.Text>{chosen.name} will see the status of the notes on earlier revisions.</Form.Text>
           )}
         </Form.Group>
       )}
@@ -175,7 +175,7 @@ function AddressFields({ draft: { day, setDay, password, setPassword } }: { draf
   return (
     <>
       <Form.Group controlId="invite-day">
-        <Form.Label>Open until the end of</Form.Label>
+        <Form.Label>Valid through</Form.Label>
         <Form.Control
           required
           type="date"
@@ -186,7 +186,7 @@ function AddressFields({ draft: { day, setDay, password, setPassword } }: { draf
         />
       </Form.Group>
       <Form.Group controlId="invite-password">
-        <Form.Label>Password, if wished</Form.Label>
+        <Form.Label>Password (optional)</Form.Label>
         <Form.Control
           type="text"
           autoComplete="off"
@@ -195,7 +195,7 @@ function AddressFields({ draft: { day, setDay, password, setPassword } }: { draf
           value={password}
           onChange={({ target }) => setPassword(target.value)}
         />
-        <Form.Text>Asked for beside the address; tell it by another way.</Form.Text>
+        <Form.Text>Required to open the link. Send it separately.</Form.Text>
       </Form.Group>
     </>
   );

@@ -28,7 +28,7 @@ export function useTakeInvitationBack(): (invitation: InvitationRecord) => void 
   return ({ id, name }) => {
     call(CONTRACT.takeBackInvitation, { params: { id } })
       .then(() => queries.invalidateQueries({ queryKey: invitationsKey(albumId) }))
-      .then(() => tell(`The address of ${name} opens nothing any more.`), complain);
+      .then(() => tell(`The link of ${name} was revoked.`), complain);
   };
 }
 
@@ -44,7 +44,7 @@ export function Listeners({ delivery }: { readonly delivery: DeliveryRecord }) {
   return (
     <>
       {own.length > 0 && (
-        <ul aria-label="Who may listen">
+        <ul aria-label="Listeners">
           {own.map((invitation) => {
             const { words, isOpen } = invitationWords(invitation, now);
             return (
@@ -56,10 +56,10 @@ export function Listeners({ delivery }: { readonly delivery: DeliveryRecord }) {
                     <button
                       type="button"
                       className="link-button"
-                      aria-label={`Take the address of ${invitation.name} back`}
+                      aria-label={`Revoke the link of ${invitation.name}`}
                       onClick={() => takeBack(invitation)}
                     >
-                      Take back
+                      Revoke
                     </button>
                   )}
                 </span>
@@ -70,7 +70,7 @@ export function Listeners({ delivery }: { readonly delivery: DeliveryRecord }) {
       )}
       {delivery.clearedAt === null && (
         <Button size="sm" variant="outline-primary" onClick={() => setAsks(true)}>
-          <Ear size={16} aria-hidden /> Let somebody listen
+          <Ear size={16} aria-hidden /> Share for approval
         </Button>
       )}
       <InviteDialog

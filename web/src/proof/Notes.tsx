@@ -57,7 +57,7 @@ export function useNotes(deliveryId: string): Notes {
           const { path, seconds, text } = note;
           const putBack = (): void =>
             then(call(CONTRACT.addNote, { params: { id: deliveryId }, body: { path, seconds, text } }));
-          tell('The note is taken out.', { label: 'Undo', run: putBack });
+          tell('Note deleted.', { label: 'Undo', run: putBack });
         }),
       );
     },
@@ -93,7 +93,7 @@ export function NoteList({
     <>
       {met > 0 && (
         <p className="note-count text-secondary">
-          {met} of {all.length} notes {met === 1 ? 'is' : 'are'} ticked off.
+          {met} of {all.length} notes {met === 1 ? 'is' : 'are'} done.
         </p>
       )}
       <ul className="note-list" aria-label="Notes">
@@ -132,14 +132,14 @@ function NoteRow({
   return (
     <li className={metAt === null ? '' : 'met'}>
       <Form.Check
-        aria-label={`Tick the note at ${time} off`}
-        title={metAt === null ? 'Tick it off' : `Ticked off ${formatWhen(metAt, new Date())}`}
+        aria-label={`Mark the note at ${time} as done`}
+        title={metAt === null ? 'Mark as done' : `Done ${formatWhen(metAt, new Date())}`}
         disabled={!works}
         checked={metAt !== null}
         onChange={({ target }) => notes.tick(id, target.checked)}
       />
       {onHear ? (
-        <button type="button" className="note-time" title="Hear this moment again" onClick={onHear}>
+        <button type="button" className="note-time" title="Play this moment" onClick={onHear}>
           {time}
         </button>
       ) : (
@@ -153,15 +153,15 @@ function NoteRow({
           label={`Note at ${time}`}
           className="form-control-sm"
           value={text}
-          placeholder="What is heard here?"
+          placeholder="Your note"
           onCommit={(typed) => notes.write(id, typed)}
         />
       ) : (
-        <span className="note-words">{text || 'without words'}</span>
+        <span className="note-words">{text || 'no text'}</span>
       )}
       {track && works ? (
         <Link to={`/albums/${albumId}/sequence?song=${encodeURIComponent(track.id)}`}>
-          Track {track.number} in Sequence
+          Track {track.number} Show in Sequence
         </Link>
       ) : (
         <span />
@@ -170,7 +170,7 @@ function NoteRow({
         <button
           type="button"
           className="row-button"
-          aria-label={`Take the note at ${time} out`}
+          aria-label={`Delete the note at ${time}`}
           onClick={() => notes.remove(id)}
         >
           <X size={14} aria-hidden />

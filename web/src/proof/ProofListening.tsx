@@ -20,7 +20,7 @@ export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
   if (!delivered || !row) return null;
   return (
     <section className="listening" aria-label="Proof listening">
-      <h3>The last listen</h3>
+      <h3>Final listen</h3>
       <RowListening
         key={row.key}
         delivery={delivery}
@@ -114,18 +114,18 @@ function RowListening(props: RowListeningProps) {
         )}
         <span className="text-secondary">
           {heard
-            ? 'Space plays what was written; ← → go five seconds, ↑ ↓ a track.'
-            : (failure?.message ?? 'What was written is being opened …')}
+            ? 'Space plays the rendered files; ← → skip five seconds, ↑ ↓ skip a track.'
+            : (failure?.message ?? 'Opening the rendered files …')}
         </span>
         <span className="flex-grow-1" />
         <Button
           size="sm"
           variant="outline-primary"
-          title="Note this moment (M)"
+          title="Add a note here (M)"
           disabled={!heard}
           onClick={note}
         >
-          Note this moment
+          Add a note here
         </Button>
       </div>
       {heard && (
@@ -139,7 +139,7 @@ function RowListening(props: RowListeningProps) {
       )}
       <div className="listening-marks">
         {marks.map(({ id, number, seconds }) => (
-          <button key={id} type="button" title={`Hear from track ${number}`} onClick={() => go(seconds)}>
+          <button key={id} type="button" title={`Play from track ${number}`} onClick={() => go(seconds)}>
             {number} <span>{formatClock(secondsToTicks(seconds))}</span>
           </button>
         ))}

@@ -34,7 +34,7 @@ const TEST_NAMES: Record<ProofTest['id'], string> = {
   tags: 'tags',
   cover: 'cover',
   marks: 'marks',
-  text: 'words',
+  text: 'text',
   codes: 'codes',
   flags: 'flags',
   checksums: 'checksums',
@@ -67,8 +67,8 @@ export function ProofView() {
       ) : (
         <>
           <p className="text-secondary">
-            The files were cleared {formatWhen(chosen.clearedAt, new Date())}; “Render again” under Render
-            makes the same ones.
+            The files were deleted {formatWhen(chosen.clearedAt, new Date())}. “Render again” in Render
+            recreates them.
           </p>
           <NotesAlone key={chosen.id} delivery={chosen} />
         </>
@@ -82,14 +82,14 @@ export function ProofView() {
 function NothingProved({ albumId, works }: { albumId: string; works: boolean }) {
   return (
     <div className="empty">
-      <p className="empty-lead">Nothing to prove yet.</p>
+      <p className="empty-lead">Nothing to verify yet.</p>
       {works ? (
         <p>
-          Every file that is written under <Link to={`/albums/${albumId}/render`}>Render</Link> is read back
-          and tested; the result stands here.
+          Every file rendered in <Link to={`/albums/${albumId}/render`}>Render</Link> is verified by reading
+          back. The results appear here.
         </p>
       ) : (
-        <p>As soon as something is rendered, it can be heard here.</p>
+        <p>Rendered files can be played here.</p>
       )}
     </div>
   );
@@ -162,7 +162,7 @@ function ProvedFiles({ delivery, files }: { delivery: DeliveryRecord; files: rea
           <th className="num">Sample peak</th>
           <th className="num">True peak</th>
           <th className="num">Loudness</th>
-          <th>Read back and tested</th>
+          <th>Verified by reading back</th>
           <th className="sum">SHA-256</th>
           <th className="num">Size</th>
         </tr>
@@ -188,10 +188,10 @@ function printedLine({ revision, deliverable, createdAt, askedBy, proof, compare
   const what = `Revision ${revision}, ${deliverable.name}: ${kindWords(deliverable)}, ${formWords(deliverable)}.`;
   const made = proof?.made;
   const by = made
-    ? ` Made by Oiseau ${made.oiseau}${made.ffmpeg === null ? '' : ` with FFmpeg ${made.ffmpeg}`}.`
+    ? ` Rendered by Oiseau ${made.oiseau}${made.ffmpeg === null ? '' : ` with FFmpeg ${made.ffmpeg}`}.`
     : '';
   const again = compared ? ` ${comparisonWords(compared, made ?? null)}` : '';
-  return `${what} Rendered ${formatDate(createdAt)}${askedBy && `, asked by ${askedBy}`}.${by}${again}`;
+  return `${what} Rendered ${formatDate(createdAt)}${askedBy && `, requested by ${askedBy}`}.${by}${again}`;
 }
 
 function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonly ProofFile[] }) {
@@ -201,7 +201,7 @@ function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonl
   return (
     <p className={failed === 0 ? 'verdict' : 'verdict failed'} role="status">
       <Icon size={22} aria-hidden />
-      <strong>{failed === 0 ? 'Proved.' : 'Not proved.'}</strong>{' '}
+      <strong>{failed === 0 ? 'Verified.' : 'Failed verification.'}</strong>{' '}
       {failed === 0
         ? `${count(files.length, 'file')} of revision ${delivery.revision} were read back; all ${count(tests.length, 'test')} passed.`
         : `${failed} of ${count(tests.length, 'test')} failed; see the files marked below.`}{' '}
@@ -251,8 +251,8 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
       <td className="num">
         {truePeakDbtp === null ? '–' : `${formatDb(truePeakDbtp, 2)} dBTP`}
         {cureDb != null && (
-          <div className="cure" title="What this coding gives back overshoots; players may clip it">
-            {formatDb(cureDb, 1)} dB would cure it
+          <div className="cure" title="Decoded peaks of this file exceed full scale; players may clip them">
+            {formatDb(cureDb, 1)} dB lower would avoid it
           </div>
         )}
       </td>
@@ -277,7 +277,7 @@ function TestSign({ test: { id, passed, found, wanted } }: { test: ProofTest }) 
   return (
     <li
       className={passed ? '' : 'failed'}
-      title={`found ${found ?? 'nothing'}, wanted ${wanted ?? 'nothing'}`}
+      title={`found ${found ?? 'nothing'}, expected ${wanted ?? 'nothing'}`}
     >
       <Icon size={14} aria-label={passed ? 'passed' : 'failed'} /> {TEST_NAMES[id]}
       {!passed && ` (${found ?? 'nothing'} instead of ${wanted ?? 'nothing'})`}

@@ -31,11 +31,11 @@ export function Revisions() {
     ...facts,
   ]);
   const changes = before && after ? compareAlbums(before.album, after, known) : null;
-  const name = (number: number): string => (number === NOW ? 'the album now' : `revision ${number}`);
+  const name = (number: number): string => (number === NOW ? 'current album' : `revision ${number}`);
   const bringBack = (): void => {
     if (!before || older === null) return;
-    const step = edit(`revision ${older} brought back`, () => before.album);
-    tell(`The album is as it was in revision ${older}.`, undoOf(step));
+    const step = edit(`revision ${older} restored`, () => before.album);
+    tell(`Revision ${older} was restored.`, undoOf(step));
   };
   const options = revisions.map(({ number, createdAt, made }) => (
     <option key={number} value={number} title={made ? `numbered by Oiseau ${made.oiseau}` : undefined}>
@@ -44,8 +44,8 @@ export function Revisions() {
     </option>
   ));
   return (
-    <section className="revisions" aria-label="Revisions compared">
-      <h3>What has changed</h3>
+    <section className="revisions" aria-label="Compare revisions">
+      <h3>Compare revisions</h3>
       <div className="revision-choice">
         <span>from</span>
         <Form.Select
@@ -63,19 +63,19 @@ export function Revisions() {
           value={to}
           onChange={({ target }) => setTo(Number(target.value))}
         >
-          <option value={NOW}>the album now</option>
+          <option value={NOW}>current album</option>
           {options}
         </Form.Select>
         {works && (
           <Button size="sm" variant="outline-primary" disabled={!before} onClick={bringBack}>
-            Bring revision {older} back
+            Restore revision {older}
           </Button>
         )}
       </div>
       {changes &&
         (changes.length === 0 ? (
           <p className="text-secondary">
-            Nothing: {name(older ?? NOW)} and {name(to)} say and sound the same.
+            No differences between {name(older ?? NOW)} and {name(to)}.
           </p>
         ) : (
           <ul className="change-list">

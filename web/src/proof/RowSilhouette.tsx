@@ -65,8 +65,8 @@ export function RowSilhouette({ name, heard, outlines, marks, noted }: RowProps)
       <canvas
         ref={useCanvas(draw)}
         role="img"
-        aria-label={`Silhouette of what was rendered of ${name}`}
-        title="Press to play from here"
+        aria-label={`Waveform of the rendered ${name}`}
+        title="Click to play from here"
         onPointerDown={play}
       />
       <PlayMark seconds={total} />

@@ -122,7 +122,7 @@ export function useOutlinesOfFiles(
       staleTime: Infinity,
       queryFn: async () => {
         const response = await fetch(where.outline(path, step));
-        if (!response.ok) throw new Error('The outline could not be read.');
+        if (!response.ok) throw new Error('The waveform couldn’t be loaded.');
         return Silhouette.fromBytes(new Uint8Array(await response.arrayBuffer()));
       },
     })),

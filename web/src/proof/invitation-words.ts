@@ -6,8 +6,8 @@ export function invitationWords(
   { takenBackAt, endsAt, seenAt }: InvitationRecord,
   now: Date,
 ): { readonly words: string; readonly isOpen: boolean } {
-  if (takenBackAt !== null) return { words: `taken back ${formatWhen(takenBackAt, now)}`, isOpen: false };
-  if (new Date(endsAt) <= now) return { words: `over since ${formatWhen(endsAt, now)}`, isOpen: false };
-  const seen = seenAt === null ? 'not opened yet' : `was there ${formatWhen(seenAt, now)}`;
-  return { words: `${seen}; open until ${formatWhen(endsAt, now)}`, isOpen: true };
+  if (takenBackAt !== null) return { words: `revoked ${formatWhen(takenBackAt, now)}`, isOpen: false };
+  if (new Date(endsAt) <= now) return { words: `expired ${formatWhen(endsAt, now)}`, isOpen: false };
+  const seen = seenAt === null ? 'not opened yet' : `opened ${formatWhen(seenAt, now)}`;
+  return { words: `${seen}; valid until ${formatWhen(endsAt, now)}`, isOpen: true };
 }

@@ -79,7 +79,7 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
     find: keptPreset,
     forget: (name) => call(CONTRACT.forgetPreset, { params: { name } }),
     save: ({ name, deliverable: body }) => call(CONTRACT.savePreset, { params: { name }, body }),
-    words: (name) => `The preset “${name}” is forgotten.`,
+    words: (name) => `Preset “${name}” deleted.`,
   });
   return (
     <Dropdown>
@@ -94,7 +94,7 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
         {forgets && own.length > 0 && <Dropdown.Divider />}
         {(forgets ? own : []).map((preset) => (
           <Dropdown.Item key={preset.name} className="text-secondary" onClick={() => forget(preset.name)}>
-            Forget the preset “{preset.name}”
+            Delete the preset “{preset.name}”
           </Dropdown.Item>
         ))}
       </Dropdown.Menu>

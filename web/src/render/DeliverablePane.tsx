@@ -41,8 +41,8 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
     const { name } = deliverable;
     const replaced = (await keptPreset(name))?.deliverable;
     await keep(deliverable);
-    if (!replaced) return tell(`“${name}” is a preset now, for every album.`);
-    tell(`The preset “${name}” is replaced.`, {
+    if (!replaced) return tell(`Saved “${name}” as a preset for all albums.`);
+    tell(`Preset “${name}” replaced.`, {
       ...{ label: 'Undo', run: () => void keep(replaced).catch(complain) },
     });
   };
@@ -52,7 +52,9 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
     if (others.some((other) => other.toLowerCase() === name.toLowerCase()))
       return 'Another deliverable has this name.';
     const read = deliverableSchema.safeParse({ ...deliverable, name });
-    return read.success ? undefined : (read.error.issues[0]?.message ?? 'No plain folder name.');
+    return read.success
+      ? undefined
+      : (read.error.issues[0]?.message ?? 'This name can’t be used for a folder.');
   };
   return (
     <section className="deliverable" aria-label={deliverable.name}>
@@ -68,7 +70,7 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
           <BookmarkPlus size={16} aria-hidden /> Save as preset
         </Button>
         <Button size="sm" variant="outline-primary" onClick={onRemove}>
-          <Trash2 size={16} aria-hidden /> Take out
+          <Trash2 size={16} aria-hidden /> Remove
         </Button>
       </header>
       <div className="deliverable-columns">
@@ -82,8 +84,7 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
           {untouched.length > 0 && (
             <p className="setting-note">
               {untouched.length === 1 ? 'Track ' : 'Tracks '}
-              {tracksText(untouched)} {untouched.length === 1 ? 'goes' : 'go'} through bit for bit, without
-              dither.
+              {tracksText(untouched)} {untouched.length === 1 ? 'is' : 'are'} bit-perfect and not dithered.
             </p>
           )}
         </div>

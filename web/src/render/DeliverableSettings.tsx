@@ -48,15 +48,15 @@ export function DeliverableSettings({ deliverable, onChange }: SettingsProps<Del
             onChange={(format) => onChange({ ...deliverable, format })}
           />
           <p className="setting-note">
-            Each part as one file with its gaps, and a page beside it that plays it by a double click, takes
-            notes at a moment and an answer. The answer is a small file to send back.
+            One file for each part with its gaps, and an HTML page that plays it and takes notes and a
+            response. The response is a small file to send back.
           </p>
         </>
       )}
       {deliverable.kind === 'cutting-room' && (
         <p className="setting-note">
-          A file for each side at 24 bit and the masters’ highest rate, and a sheet with the place, length,
-          gap, peak and loudest moment of each track, as a table and for print. Nothing else is to be set.
+          A 24-bit file for each side at the highest sample rate of the masters, and a cutting sheet (CSV and
+          PDF) with position, length, gap, peak and loudest passage of each track. It has no other settings.
         </p>
       )}
     </div>
@@ -113,7 +113,7 @@ const bitsOf = (text: string): Bits =>
 function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable>) {
   const coding = codingOf(deliverable);
   const { bits, rates, lossy } = factsOf(coding);
-  const asIs = deliverable.kind === 'tracks' ? 'as the master' : 'the masters’ highest';
+  const asIs = deliverable.kind === 'tracks' ? 'same as the master' : 'highest of the masters';
   return (
     <>
       <Choice
@@ -137,7 +137,7 @@ function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable
         <BitrateChoice deliverable={deliverable} coding={coding} onChange={onChange} />
       ) : (
         <Choice
-          label="Word"
+          label="Bit depth"
           value={String(deliverable.bits)}
           options={bits.map((word) => [String(word), word === 'float' ? '32 bit float' : `${word} bit`])}
           onChange={(text) => onChange({ ...deliverable, bits: bitsOf(text) })}
@@ -145,7 +145,7 @@ function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable
       )}
       {rates.length > 1 && (
         <Choice
-          label="Rate"
+          label="Sample rate"
           value={String(deliverable.rate)}
           options={[['source', asIs], ...rates.map((rate) => [String(rate), formatRate(rate)] as const)]}
           onChange={(text) => {
@@ -189,7 +189,7 @@ function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliver
         onChange={(chosen) => onChange({ ...deliverable, format: chosen })}
       />
       <Choice
-        label="Word"
+        label="Bit depth"
         value={String(bits)}
         options={[
           ['24', '24 bit'],
@@ -198,10 +198,10 @@ function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliver
         onChange={(text) => onChange({ ...deliverable, bits: text === '16' ? 16 : 24 })}
       />
       <Choice
-        label="Rate"
+        label="Sample rate"
         value={String(rate)}
         options={[
-          ['source', 'as the master'],
+          ['source', 'same as the master'],
           ...SHOP_RATES.map((each) => [String(each), formatRate(each)] as const),
         ]}
         onChange={(text) =>
@@ -224,8 +224,8 @@ function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliver
         onChange={(chosen) => onChange({ ...deliverable, cover: chosen })}
       />
       <p className="setting-note">
-        A bag with a file for each track, the cover, all words and codes for the shop’s machines, the label
-        copy and the loudness report.
+        A bag with one file for each track, the artwork, all text and codes in release.json, the label copy
+        and the loudness report.
       </p>
     </>
   );
@@ -268,11 +268,11 @@ function BitrateChoice({
 }
 
 function patternFault(text: string): string | undefined {
-  if (text.trim() === '') return 'A name needs at least a word.';
+  if (text.trim() === '') return 'Add at least one word in braces.';
   const [unknown] = unknownWords(text);
   return unknown === undefined
     ? undefined
-    : `{${unknown}} is not known; there are ${PATTERN_WORDS.map((word) => `{${word}}`).join(' ')}.`;
+    : `{${unknown}} is unknown. Use ${PATTERN_WORDS.map((word) => `{${word}}`).join(' ')}.`;
 }
 
 function TrackFileSettings({
@@ -286,8 +286,8 @@ function TrackFileSettings({
         label="Gaps"
         value={gaps}
         options={[
-          ['append', 'at the end of the track before'],
-          ['prepend', 'at the head of the track after'],
+          ['append', 'at the end of the previous track'],
+          ['prepend', 'at the start of the next track'],
           ['drop', 'left out'],
         ]}
         onChange={(chosen) => onChange({ ...deliverable, gaps: chosen })}
@@ -308,7 +308,7 @@ function TrackFileSettings({
           <button
             key={word}
             type="button"
-            title={`Put {${word}} at the end of the names`}
+            title={`Add {${word}} to the names`}
             onClick={() => onChange({ ...deliverable, pattern: `${pattern} {${word}}`.trim() })}
           >
             {`{${word}}`}

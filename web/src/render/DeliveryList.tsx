@@ -28,7 +28,7 @@ import { RenderProgress } from './QueuePanel.js';
 const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }> = {
   queued: { icon: Clock, word: 'queued' },
   running: { icon: LoaderCircle, word: 'rendering' },
-  done: { icon: CircleCheck, word: 'proved' },
+  done: { icon: CircleCheck, word: 'verified' },
   failed: { icon: CircleX, word: 'failed' },
   stopped: { icon: OctagonX, word: 'stopped' },
 };
@@ -41,7 +41,7 @@ export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryReco
   if (deliveries.length === 0)
     return (
       <p className="text-secondary mt-4">
-        Nothing was rendered yet. A render goes on when this window is closed.
+        Nothing rendered yet. Rendering continues when this window is closed.
       </p>
     );
   const revisions = byRevision(deliveries);
@@ -57,7 +57,7 @@ export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryReco
             size="sm"
             variant="outline-primary"
             disabled={clearing}
-            title="The records and the proofs stay; the same files can be rendered again"
+            title="Records and proofs are kept; the files can be rendered again"
             onClick={() => clear(superseded, 'older revisions')}
           >
             <Eraser size={14} aria-hidden /> Delete the files of older revisions (
@@ -122,7 +122,7 @@ function standing(deliveries: readonly DeliveryRecord[]): string {
 }
 
 const wordOf = ({ state, proof }: DeliveryRecord): string =>
-  state === 'done' && proof?.proved === false ? 'not proved' : SIGNS[state].word;
+  state === 'done' && proof?.proved === false ? 'failed verification' : SIGNS[state].word;
 
 /** Deletes the files of several deliveries. The way back is another render: the same revision gives the same bytes. */
 function useClearing() {
@@ -146,7 +146,7 @@ function useClearing() {
     each('clearDelivery', deliveries)
       .then(
         () =>
-          tell(`The files of ${of} are deleted.`, {
+          tell(`The files of ${of} were deleted.`, {
             label: 'Render again',
             run: () => void each('retryRender', deliveries).catch(complain),
           }),
@@ -165,7 +165,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
   const queries = useQueryClient();
   const { complain } = useNotices();
   const notProved = state === 'done' && proof?.proved === false;
-  const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'not proved' } : SIGNS[state];
+  const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'failed verification' } : SIGNS[state];
   const ask = (what: 'stopRender' | 'retryRender' | 'renderFirst'): void => {
     call(CONTRACT[what], { params: { id } }).then(
       () => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }),
@@ -191,7 +191,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
           <span className="text-secondary">
             {proof ? `${count(proof.files.length, 'file')}, ${formatBytes(bytes)}, ` : ''}
             {formatWhen(createdAt, new Date())}
-            {askedBy !== '' && `, asked by ${askedBy}`}
+            {askedBy !== '' && `, requested by ${askedBy}`}
             {compared && `. ${comparisonWords(compared, proof?.made ?? null)}`}
             {clearedAt !== null && ', files deleted'}
           </span>
@@ -208,7 +208,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
               <IconButton
                 icon={Eraser}
                 label={`Delete the files of ${deliverable.name}, revision ${revision}`}
-                hint="Delete the files; the record and the proof stay"
+                hint="Delete the files; the record and the proof are kept"
                 onClick={() => clear([delivery], `${deliverable.name}, revision ${revision},`)}
               />
             )}
@@ -218,7 +218,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
           <IconButton
             icon={ArrowUpToLine}
             label={`Render ${deliverable.name} first`}
-            hint="Before all others that wait"
+            hint="Move to the front of the queue"
             onClick={() => ask('renderFirst')}
           />
         )}

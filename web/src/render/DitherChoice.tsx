@@ -4,10 +4,10 @@ import { Choice } from './Choice.js';
 
 /** A line of advice for each kind of dither (docs/rules.md 4.5). */
 const ADVICE: Readonly<Record<DitherKind, string>> = {
-  none: 'Rounds only: the error follows the music. For test signals.',
-  rectangular: 'One LSB wide: its noise breathes with the music. Triangular is nearly always better.',
-  triangular: 'The safe choice: steady, quiet noise, also where something may still be done to the file.',
-  shaped: 'For a finished 16-bit master: less noise where the ear is keen, more where it is not.',
+  none: 'Rounding only: the error is correlated with the music. For test signals.',
+  rectangular: '1 LSB wide: noise modulation remains. Triangular is nearly always better.',
+  triangular: 'The safe choice: low, constant noise, also for files that will be processed further.',
+  shaped: 'For a final 16-bit master: less noise where hearing is most sensitive, more where it is not.',
 };
 
 /** The kind of dither, what it is good for and the noise that it leaves. */
@@ -60,7 +60,7 @@ function NoisePicture({ kind }: { kind: DitherKind }) {
         <ReferenceLine y={0} stroke="var(--oi-soft)" />
         <Line dataKey="db" stroke="var(--oi-accent)" strokeWidth={2} dot={false} isAnimationActive={false} />
       </LineChart>
-      <figcaption>Noise from 0 to 22 kHz, dB over plain rounding</figcaption>
+      <figcaption>Noise from 0 to 22 kHz, dB relative to rounding</figcaption>
     </figure>
   );
 }

@@ -11,10 +11,10 @@ export function EndNotice() {
   return (
     <Button
       variant="link"
-      title="A notice of this computer when the last of a render has ended and this window is not in sight"
+      title="Shows a system notification when rendering is done and this window is hidden"
       onClick={() => void Notification.requestPermission().then(setPermission)}
     >
-      <BellRing size={16} aria-hidden /> Tell me when it has ended
+      <BellRing size={16} aria-hidden /> Notify me when done
     </Button>
   );
 }

@@ -26,7 +26,7 @@ export function PlanFiles({ plan }: { plan: Plan }) {
       <thead>
         <tr>
           <th>File</th>
-          <th className="num">Rate</th>
+          <th className="num">Sample rate</th>
           <th className="num">Length</th>
           <th className="num">Size</th>
         </tr>
@@ -41,7 +41,7 @@ export function PlanFiles({ plan }: { plan: Plan }) {
             <OtherFile key={file.path} path={file.path} what={fileWords(file)} />
           );
         })}
-        <OtherFile path="proof.json" what="the proof" />
+        <OtherFile path="proof.json" what="proof" />
       </tbody>
     </table>
   );
@@ -50,7 +50,7 @@ export function PlanFiles({ plan }: { plan: Plan }) {
 function FileRow({ file, twice }: { file: PlannedAudio; twice: boolean }) {
   const { path, rate, length, silent } = file;
   const { bytes, how } = expectedSize(file);
-  const fault = length === 0 ? 'empty' : silent ? 'silent' : twice ? 'named twice' : null;
+  const fault = length === 0 ? 'empty' : silent ? 'silent' : twice ? 'duplicate name' : null;
   return (
     <tr className={fault ? 'doubtful' : ''}>
       <td className="file-name">

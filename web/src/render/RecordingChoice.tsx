@@ -21,7 +21,7 @@ export function RecordingChoice({
   if (deliverable.kind !== 'tracks')
     return (
       <Choice
-        label="Recording"
+        label="Version"
         value={deliverable.alternate}
         options={names.map((name) => [name, recordingWords(name)])}
         onChange={(alternate) => onChange({ ...deliverable, alternate })}
@@ -29,7 +29,7 @@ export function RecordingChoice({
     );
   return (
     <fieldset className="setting recordings-choice">
-      <legend>Recordings</legend>
+      <legend>Versions</legend>
       <div>
         {names.map((name) => {
           const isOn = chosen.includes(name);

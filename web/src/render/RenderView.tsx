@@ -119,7 +119,7 @@ function NothingToRender({ albumId }: { albumId: string }) {
     <div className="empty">
       <p className="empty-lead">Nothing to render yet.</p>
       <p>
-        Bring masters in under <Link to={`/albums/${albumId}/masters`}>Masters</Link> first.
+        Add masters in <Link to={`/albums/${albumId}/masters`}>Masters</Link> first.
       </p>
     </div>
   );
@@ -136,7 +136,7 @@ function RenderHead({ order }: { order: RenderOrder }) {
     <div className="view-head">
       <h2>Render</h2>
       <span className="text-secondary">
-        {count(files, 'file')}, {formatBytes(bytes)} at the most
+        {count(files, 'file')}, at most {formatBytes(bytes)}
       </span>
       <span className="flex-grow-1" />
       {holder === '' ? (

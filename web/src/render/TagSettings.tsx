@@ -37,12 +37,12 @@ export function TagSettings({ deliverable, onChange }: TagSettingsProps) {
       {deliverable.kind === 'tracks' && (
         <>
           <Check
-            label="Tempo in the tags, where it is known"
+            label="Tempo tags, where known"
             on={tempoTags}
             onChange={(on) => onChange({ ...deliverable, tempoTags: on })}
           />
           <Check
-            label="A playlist (M3U8) beside the files"
+            label="Playlist (M3U8)"
             on={deliverable.playlist}
             onChange={(playlist) => onChange({ ...deliverable, playlist })}
           />

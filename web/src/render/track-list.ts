@@ -20,7 +20,7 @@ export function readTracks(text: string, last: number): number[] | null | string
   const tracks = new Set<number>();
   for (const part of parts) {
     const found = /^(\d{1,2})(?:–(\d{1,2}))?$/.exec(part);
-    if (!found) return `“${part}” is no track; write 1–3, 5.`;
+    if (!found) return `“${part}” isn’t a track. Enter tracks such as 1–3, 5.`;
     const from = Number(found[1]);
     const to = Number(found[2] ?? found[1]);
     if (from < 1 || to > last || to < from) return `“${part}”: the album has tracks 1 to ${last}.`;

@@ -25,7 +25,7 @@ export function useDeliverableEdits(onOpen: (name: string) => void) {
     onOpen(named.name);
   };
   const remove = (name: string): void => {
-    edit(`deliverable “${name}” taken out`, (before) => ({
+    edit(`deliverable “${name}” removed`, (before) => ({
       ...before,
       deliverables: before.deliverables.filter((old) => old.name !== name),
       unselected: before.unselected.filter((old) => old !== name),

@@ -19,12 +19,12 @@ export function ChosenStrip({
   return (
     <div className="chosen-strip" role="status">
       <span>
-        <b>{count(size, 'track')}</b> chosen: what is typed into one goes to all.
+        <b>{count(size, 'track')}</b> selected: typing in one row changes all.
       </span>
       <Button
         size="sm"
         variant="outline-primary"
-        aria-label="All softer by half a decibel"
+        aria-label="All quieter by 0.5 dB"
         onClick={() => onGain(-STEP_DB)}
       >
         −{STEP_DB} dB
@@ -32,16 +32,16 @@ export function ChosenStrip({
       <Button
         size="sm"
         variant="outline-primary"
-        aria-label="All louder by half a decibel"
+        aria-label="All louder by 0.5 dB"
         onClick={() => onGain(STEP_DB)}
       >
         +{STEP_DB} dB
       </Button>
       <Button size="sm" variant="outline-primary" title="Delete" onClick={onRemove}>
-        Take out
+        Remove
       </Button>
       <Button size="sm" variant="link" title="Escape" onClick={onLetGo}>
-        Choose one alone
+        Select one row
       </Button>
     </div>
   );

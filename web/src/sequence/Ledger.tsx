@@ -50,7 +50,7 @@ const HEAD = (
       <th
         role="columnheader"
         className="num"
-        title="Seconds, 250 ms, 1:02.5, MM:SS:FF, or “2 beats” of the song before"
+        title="Seconds, 250 ms, 1:02.5, MM:SS:FF, or “2 beats” of the previous track"
       >
         Gap
       </th>
@@ -60,16 +60,16 @@ const HEAD = (
       <th role="columnheader" className="num">
         Length
       </th>
-      <th role="columnheader" className="num" title="Where in its master the track begins">
+      <th role="columnheader" className="num" title="In point in the master">
         In
       </th>
-      <th role="columnheader" className="num" title="Where in its master the track ends">
+      <th role="columnheader" className="num" title="Out point in the master">
         Out
       </th>
       <th role="columnheader" className="num" title="Gain in dB">
         Gain
       </th>
-      <th role="columnheader" className="num" title="Loudness with its gain, LUFS">
+      <th role="columnheader" className="num" title="Loudness including gain, LUFS">
         LUFS
       </th>
     </tr>
@@ -137,7 +137,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dragEnd}>
       <div>
-        <table className="table ledger" role="grid" aria-label="Ledger" aria-multiselectable>
+        <table className="table ledger" role="grid" aria-label="Tracks" aria-multiselectable>
           {HEAD}
           <SortableContext items={items} strategy={verticalListSortingStrategy}>
             <tbody role="rowgroup" ref={rows.body}>

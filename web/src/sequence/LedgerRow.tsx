@@ -97,7 +97,7 @@ export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
       </td>
       <td role="gridcell" className="num">
         {hidden ? (
-          <span className="text-secondary" title="It sounds in the first pause and has no start mark">
+          <span className="text-secondary" title="Plays in the first pause (pregap), without a start mark">
             hidden
           </span>
         ) : (
@@ -177,7 +177,7 @@ function OtherRecordings({ song: { alternates } }: { song: Song }) {
   const names = Object.keys(alternates);
   if (names.length === 0) return null;
   return (
-    <span className="recordings" title={`Other recordings: ${names.join(', ')}`}>
+    <span className="recordings" title={`Alternate versions: ${names.join(', ')}`}>
       <Layers2 size={13} aria-hidden />
       <span className="visually-hidden">{names.join(', ')}</span>
       <span aria-hidden>{names.length}</span>

@@ -70,7 +70,7 @@ export function LevelRow({
             className="limit-offer"
             checked={limited}
             onChange={({ target }) => onLimit(target.checked)}
-            label={`Limiter: would take ${formatDb(forecast.mostDb)} dB at the most, ${count(forecast.times, 'time')}`}
+            label={`Limiter: up to ${formatDb(forecast.mostDb)} dB, ${forecast.times}×`}
           />
         )}
       </td>
@@ -88,7 +88,7 @@ export function LevelRow({
           label={`Gain of track ${number}`}
           className="plain num"
           value={`${formatDb(gainDb)} dB`}
-          fault={(text) => (gainOf(text) === undefined ? 'Decibels from −48 to 24.' : undefined)}
+          fault={(text) => (gainOf(text) === undefined ? 'Enter a gain from −48 to 24 dB.' : undefined)}
           onCommit={(text) => onGain(gainOf(text) ?? gainDb)}
           onStep={(by) => onGain(Math.round(10 * gainDb + by) / 10)}
         />

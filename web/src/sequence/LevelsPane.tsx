@@ -28,27 +28,27 @@ export function LevelsPane({ chosen, onHide }: { chosen: string; onHide: () => v
     <section className="levels-pane" aria-labelledby="levels-title">
       <header>
         <h3 id="levels-title">Levels</h3>
-        <CloseButton aria-label="Close the levels" title="Close the levels (Esc)" onClick={onHide} />
+        <CloseButton aria-label="Close levels" title="Close levels (Esc)" onClick={onHide} />
       </header>
       <LevelsHead levels={levels} />
       <LevelsTable levels={levels} />
       <footer>
         <Button
           variant={hearing.playing ? 'primary' : 'outline-primary'}
-          title="The loudest moments of all songs, one after the other (L)"
+          title="Play the loudest passages of all tracks, one after another (L)"
           onClick={hearing.toggle}
         >
-          <Headphones size={16} aria-hidden /> {hearing.playing ? 'Stop' : 'Hear the loudest moments'}
+          <Headphones size={16} aria-hidden /> {hearing.playing ? 'Stop' : 'Play the loudest passages'}
         </Button>
         <Form.Check
           id="levels-matched"
-          label="as they would be"
+          label="with new gain"
           checked={hearing.matched}
           onChange={({ target }) => hearing.setMatched(target.checked)}
         />
         <span className="flex-grow-1" />
         <Button variant="outline-primary" onClick={onHide}>
-          Leave them as they are
+          Cancel
         </Button>
         <Button disabled={levels.changed === 0} onClick={take}>
           Change {count(levels.changed, 'gain')}
@@ -64,7 +64,7 @@ function LevelsHead({ levels }: { levels: Levels }) {
   return (
     <div className="levels-head">
       <label>
-        <span>As loud as</span>
+        <span>Match to</span>
         <Form.Select size="sm" value={reference} onChange={({ target }) => setReference(target.value)}>
           {tracks.map(({ id, title }, i) => (
             <option key={id} value={id}>
@@ -74,7 +74,7 @@ function LevelsHead({ levels }: { levels: Levels }) {
         </Form.Select>
       </label>
       <NumberField
-        label="no peak over"
+        label="Peak limit"
         unit="dBTP"
         value={ceiling}
         least={-12}
@@ -82,8 +82,8 @@ function LevelsHead({ levels }: { levels: Levels }) {
         onChange={setCeiling}
       />
       <p className="text-secondary">
-        Drag a level, or type its gain. Nothing is normalised: that would bring every peak to the same height,
-        which says nothing of how loud a song is, and only lifts its noise.
+        Drag a level or type its gain. Peaks are never normalised: a peak says little about how loud a track
+        is.
       </p>
     </div>
   );
@@ -105,7 +105,7 @@ function LevelsTable({ levels: of }: { levels: Levels }) {
           <th className="num">Loudness</th>
           <th className="num">True peak</th>
           <th className="num">Gain</th>
-          <th className="num">would be</th>
+          <th className="num">new gain</th>
         </tr>
       </thead>
       <tbody>

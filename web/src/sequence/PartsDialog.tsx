@@ -49,7 +49,7 @@ export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => 
         </table>
         {song && number !== null && !isFirst && (
           <p className="parts-begin">
-            Begin a new part before {number} {title}:
+            Start a new part before {number} {title}:
             {(['cd', 'vinyl-12-33'] as const).map((medium) => (
               <Button
                 key={medium}
@@ -92,7 +92,7 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
       <td>
         <Form.Select
           size="sm"
-          aria-label={`What ${name} is`}
+          aria-label={`Medium of ${name}`}
           value={part.medium}
           onChange={({ target }) =>
             edit(`${name} on ${mediumWords(target.value as Medium)}`, (before) =>
@@ -122,9 +122,9 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
           <Button
             size="sm"
             variant="link"
-            onClick={() => edit(`break before ${name} taken out`, (before) => joinPart(before, number))}
+            onClick={() => edit(`break before ${name} removed`, (before) => joinPart(before, number))}
           >
-            Join to the one before
+            Join to the previous part
           </Button>
         )}
       </td>
@@ -148,8 +148,8 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
     ids.map((id) => `“${songOf(album, id)?.title || 'Untitled'}”`).join(', ');
   return (
     <>
-      <section className="spread" aria-label="Spread the songs">
-        <h3>Spread the songs</h3>
+      <section className="spread" aria-label="Distribute tracks">
+        <h3>Distribute tracks</h3>
         <div className="spread-head">
           <Form.Select
             size="sm"
@@ -164,20 +164,22 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
             ))}
           </Form.Select>
           <label>
-            no longer than{' '}
+            Maximum length{' '}
             <DraftField
-              label="No longer than"
+              label="Maximum length"
               className="form-control-sm num"
               value={limit ?? formatClock(most)}
-              fault={(text) => (LIMIT.test(text.trim()) ? undefined : 'Minutes and seconds, as in 18:00.')}
+              fault={(text) =>
+                LIMIT.test(text.trim()) ? undefined : 'Enter minutes and seconds, such as 18:00.'
+              }
               onCommit={(text) => setLimit(text.trim())}
             />
           </label>
           <label>
-            on at least{' '}
+            Minimum parts{' '}
             <Form.Select
               size="sm"
-              aria-label="On at least so many"
+              aria-label="Minimum number of parts"
               value={least}
               onChange={({ target }) => setLeast(Number(target.value))}
             >
@@ -191,12 +193,12 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
         </div>
         {'over' in spread ? (
           <p className="text-danger" role="status">
-            {names(spread.over)} {spread.over.length === 1 ? 'is' : 'are'} longer than that: cut{' '}
-            {spread.over.length === 1 ? 'it' : 'them'} first, or allow more.
+            {names(spread.over)} {spread.over.length === 1 ? 'is' : 'are'} too long for one part: cut{' '}
+            {spread.over.length === 1 ? 'it' : 'them'} first, or raise the maximum.
           </p>
         ) : (
           <>
-            <ol className="spread-preview" aria-label="How they would be spread">
+            <ol className="spread-preview" aria-label="Preview of the distribution">
               {spread.parts.map(({ first: opens, length }) => (
                 <li key={opens}>
                   <span className="num">{formatClock(length)}</span>
@@ -210,12 +212,12 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
             <Button
               variant="outline-primary"
               onClick={() =>
-                edit(`songs spread over ${count(spread.parts.length, 'part')}`, (before) =>
+                edit(`tracks distributed over ${count(spread.parts.length, 'part')}`, (before) =>
                   withSpread(before, spread, medium, own),
                 )
               }
             >
-              Spread them so
+              Distribute
             </Button>
           </>
         )}

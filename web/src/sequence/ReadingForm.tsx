@@ -64,8 +64,8 @@ export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
     <section className="spread" aria-label="Cut long recordings">
       <h3>
         {long.length === 0
-          ? 'No recording is as long as two such tracks'
-          : `Cut ${long.length === 1 ? 'the long recording' : `${long.length} long recordings`} in their silences`}
+          ? 'No recording is long enough to cut into two tracks'
+          : `Cut ${long.length === 1 ? 'the long recording' : `${long.length} long recordings`} at silences`}
       </h3>
       <div className="spread-head">
         <NumberFields fields={fieldsOf(wish)} values={wish} onChange={set} />
@@ -76,10 +76,10 @@ export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
         disabled={long.length === 0 || !spread || !('parts' in spread)}
         onClick={() => take(true)}
       >
-        Cut and spread
+        Cut and distribute
       </Button>{' '}
       <Button variant="link" disabled={cut === null} onClick={() => take(false)}>
-        Cut, on one disc
+        Cut on one disc
       </Button>
     </section>
   );
@@ -107,15 +107,15 @@ function Outcome({
     <p role="status">
       {waiting > 0 && `${count(waiting, 'recording')} ${waiting === 1 ? 'is' : 'are'} not measured yet. `}
       {cut === null
-        ? waiting < long && `Looking for silences: ${done} of ${count(long, 'recording')} …`
-        : long > 0 && `Gives ${count(tracks, 'track')}`}
+        ? waiting < long && `Searching for silences: ${done} of ${count(long, 'recording')} …`
+        : long > 0 && `Result: ${count(tracks, 'track')}`}
       {spread &&
         'parts' in spread &&
         `, on ${count(spread.parts.length, 'part')} of at most ${formatClock(Math.max(...spread.parts.map(({ length }) => length)) as Ticks)}`}
       {spread && 'over' in spread && (
         <span className="text-danger">
-          , of which {spread.over.length} {spread.over.length === 1 ? 'is' : 'are'} longer than a part by{' '}
-          {spread.over.length === 1 ? 'itself' : 'themselves'}: allow shorter silences
+          ; {spread.over.length} {spread.over.length === 1 ? 'is' : 'are'} longer than a part. Allow shorter
+          silences
         </span>
       )}
       {cut !== null && '.'}

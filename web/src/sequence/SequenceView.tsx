@@ -183,8 +183,8 @@ function Hearing({
     <div className="hearing">
       <IconButton
         icon={ChevronLeft}
-        label="Transition before"
-        hint="Transition before (P)"
+        label="Previous transition"
+        hint="Previous transition (P)"
         disabled={isFirst}
         onClick={() => onStep(-1)}
       />
@@ -195,12 +195,8 @@ function Hearing({
         disabled={isLast}
         onClick={() => onStep(1)}
       />
-      <Button
-        variant={hearing ? 'primary' : 'outline-primary'}
-        title="Hear the transition (T)"
-        onClick={onHear}
-      >
-        <Headphones size={16} aria-hidden /> {hearing ? 'Stop' : 'Hear it'}
+      <Button variant={hearing ? 'primary' : 'outline-primary'} title="Play transition (T)" onClick={onHear}>
+        <Headphones size={16} aria-hidden /> {hearing ? 'Stop' : 'Play transition'}
       </Button>
       <Form.Select
         size="sm"
@@ -217,7 +213,7 @@ function Hearing({
       <Button
         variant={loop ? 'primary' : 'outline-primary'}
         aria-pressed={loop}
-        title="Over and over again (L)"
+        title="Loop the transition (L)"
         onClick={() => setLoop(!loop)}
       >
         <Repeat size={16} aria-label="Loop" />
@@ -226,7 +222,7 @@ function Hearing({
       <IconButton
         icon={Disc3}
         label="Parts"
-        hint="Parts: several discs or sides, their breaks and names, spreading"
+        hint="Discs and sides: breaks, names and distribution"
         onClick={onParts}
       />
       <Button variant="outline-primary" title="Loudness and peaks of all tracks" onClick={onLevels}>
@@ -234,10 +230,10 @@ function Hearing({
       </Button>
       <Button
         variant="outline-primary"
-        title="Hear all transitions, one after the other (A)"
+        title="Play all transitions, one after another (A)"
         onClick={onHearAll}
       >
-        <ListMusic size={16} aria-hidden /> Hear all
+        <ListMusic size={16} aria-hidden /> Play all
       </Button>
     </div>
   );
@@ -246,10 +242,9 @@ function Hearing({
 function NoTracks({ albumId }: { albumId: string }) {
   return (
     <div className="empty">
-      <p className="empty-lead">Nothing to put in order yet.</p>
+      <p className="empty-lead">No tracks yet.</p>
       <p>
-        Bring the finished masters in under <Link to={`/albums/${albumId}/masters`}>Masters</Link>; each
-        becomes a track here.
+        Add finished masters in <Link to={`/albums/${albumId}/masters`}>Masters</Link>; each becomes a track.
       </p>
     </div>
   );

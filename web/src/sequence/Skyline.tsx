@@ -115,7 +115,7 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       </div>
       {zoom && (
         <WholeButton onWhole={() => setZoom(null)}>
-          {rows.length > 1 ? 'All of it' : `The whole ${part.kind}`}
+          {rows.length > 1 ? 'Show all' : `Show the whole ${part.kind}`}
         </WholeButton>
       )}
     </div>

@@ -18,10 +18,10 @@ describe('an edit in words', () => {
     [{ out: s(30) }, 'out point of “Lantern Oil” end → 0:30.000'],
     [{ fadeIn: { length: ticks(0), shape: 'slow' } }, 'fade-in of “Lantern Oil” linear → slow'],
     [{ gainDb: -1.5 }, 'gain of “Lantern Oil” 0.0 dB → −1.5 dB'],
-    [{ markLead: s(0.2) }, 'mark lead of “Lantern Oil” as the album → 0.2 s'],
+    [{ markLead: s(0.2) }, 'mark lead of “Lantern Oil” default → 0.2 s'],
     [{ pauseDelay: s(0.5) }, 'pause before “Lantern Oil” moved'],
     [{ tempo: { bpm: 92.5, bar: 3, beat: ticks(0) } }, 'tempo of “Lantern Oil” none → 92.5 in 3'],
-    [{ indexes: [s(10)] }, 'index at 00:10:00 set in “Lantern Oil”'],
+    [{ indexes: [s(10)] }, 'index at 00:10:00 added to “Lantern Oil”'],
   ])('says what %j changed', (change, wanted) => {
     expect(words(change)).toBe(wanted);
   });
@@ -39,9 +39,9 @@ describe('an edit in words', () => {
     const first = addIndex(album, 't1', s(12), part);
     const moved = addIndex(album, 't1', s(20), part);
     expect(changeWords(first, moved)).toBe(
-      'index at 00:18:00 set in “Lamp Lit”, index at 00:10:00 taken out of “Lamp Lit”',
+      'index at 00:18:00 added to “Lamp Lit”, index at 00:10:00 removed from “Lamp Lit”',
     );
-    expect(changeWords(first, album)).toBe('index at 00:10:00 taken out of “Lamp Lit”');
+    expect(changeWords(first, album)).toBe('index at 00:10:00 removed from “Lamp Lit”');
   });
 
   it('tells of a song that is hidden and shown', () => {

@@ -29,7 +29,7 @@ function songWords({ region: was, marks: old }: Song, { region, marks, title }: 
   const change = (what: string, from: string, to: string): string[] =>
     from === to ? [] : [`${what} ${name} ${from} → ${to}`];
   const place = (time: Ticks | null): string => (time === null ? 'end' : formatClock(time, 3));
-  const own = (time: Ticks | null): string => (time === null ? 'as the album' : secondsText(time));
+  const own = (time: Ticks | null): string => (time === null ? 'default' : secondsText(time));
   const tempo = ({ tempo: of }: Song['marks']): string => (of ? `${of.bpm.toFixed(1)} in ${of.bar}` : 'none');
   return [
     ...change('gap before', secondsText(was.gapBefore), secondsText(region.gapBefore)),
@@ -51,7 +51,7 @@ function songWords({ region: was, marks: old }: Song, { region, marks, title }: 
 function indexWords(was: readonly Ticks[], now: readonly Ticks[]): string[] {
   const place = (time: Ticks): string => formatMsf(floorToFrame(time));
   return [
-    ...now.filter((time) => !was.includes(time)).map((time) => `index at ${place(time)} set in`),
-    ...was.filter((time) => !now.includes(time)).map((time) => `index at ${place(time)} taken out of`),
+    ...now.filter((time) => !was.includes(time)).map((time) => `index at ${place(time)} added to`),
+    ...was.filter((time) => !now.includes(time)).map((time) => `index at ${place(time)} removed from`),
   ];
 }

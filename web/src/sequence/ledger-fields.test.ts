@@ -44,15 +44,15 @@ describe('what is typed into the ledger', () => {
 
   it('says what is wrong with a gap', () => {
     expect(fault('gap', 'soon')).toBe('Seconds, 250 ms, 1:02.5, MM:SS:FF or “2 beats”.');
-    expect(fault('gap', '2 beats', 't1')).toBe('The song before has no tempo yet.');
-    expect(fault('gap', '-1', 't1')).toBe('Nothing stands before the first pause.');
+    expect(fault('gap', '2 beats', 't1')).toBe('The previous track has no tempo yet.');
+    expect(fault('gap', '-1', 't1')).toBe('There is no previous track.');
     expect(fault('gap', '-1', 't2')).toBeUndefined();
-    expect(fault('gap', '90000')).toBe('That is longer than a day.');
+    expect(fault('gap', '90000')).toBe('Enter less than 24 hours.');
     // With a hidden song it is that which stands first.
     const hidden = hideFirstTrack(album);
     expect([fault('gap', '-1', 't2', hidden), fault('gap', '-1', 't1', hidden)]).toEqual([
       undefined,
-      'Nothing stands before the first pause.',
+      'There is no previous track.',
     ]);
   });
 
@@ -65,9 +65,9 @@ describe('what is typed into the ledger', () => {
       -1.5, -1.5, -1.5,
     ]);
     expect([fault('gain', '25'), fault('gain', '+24'), fault('gain', 'loud')]).toEqual([
-      'Decibels from −48 to 24.',
+      'Enter a gain from −48 to 24 dB.',
       undefined,
-      'Decibels from −48 to 24.',
+      'Enter a gain from −48 to 24 dB.',
     ]);
     expect(fault('out', '2 beats')).toBe('Seconds, 250 ms, 1:02.5 or MM:SS:FF.');
   });

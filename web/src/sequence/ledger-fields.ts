@@ -33,8 +33,8 @@ const LONGEST_GAP_S = 86_400;
 function gapFault(text: string, { beat, isFirst }: FieldPlace): string | undefined {
   const gap = parseTime(text, beat);
   if (gap === undefined) return timeFault(text, beat ?? null);
-  if (isFirst && gap < 0) return 'Nothing stands before the first pause.';
-  return Math.abs(ticksToSeconds(gap)) > LONGEST_GAP_S ? 'That is longer than a day.' : undefined;
+  if (isFirst && gap < 0) return 'There is no previous track.';
+  return Math.abs(ticksToSeconds(gap)) > LONGEST_GAP_S ? 'Enter less than 24 hours.' : undefined;
 }
 
 /** Decibels as typed: `-1.5`, `−1,5 dB`, `+2`. */
@@ -66,7 +66,7 @@ export const LEDGER_FIELDS = {
   out: timed('out point of', (album, id, to, { facts }) => setOut(album, id, to, facts)),
   gain: {
     what: 'gain of',
-    fault: (text) => (gainOf(text) === undefined ? 'Decibels from −48 to 24.' : undefined),
+    fault: (text) => (gainOf(text) === undefined ? 'Enter a gain from −48 to 24 dB.' : undefined),
     change: (album, id, text) => {
       const gainDb = gainOf(text);
       return gainDb === undefined ? album : editRegion(album, id, { gainDb });

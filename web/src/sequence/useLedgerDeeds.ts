@@ -63,11 +63,11 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
     const only = ids.size === 1 && songOf(album, id);
     const what = only ? `“${only.title}”` : count(ids.size, 'track');
     const left = songs.filter((song) => song.numbered && !ids.has(song.id));
-    const step = edit(`${what} taken out`, (before) => removeSongs(before, ids));
+    const step = edit(`${what} removed`, (before) => removeSongs(before, ids));
     tell(
       only
-        ? `${what} was taken out of the album; its master stays.`
-        : `${what} were taken out of the album; their masters stay.`,
+        ? `${what} was removed from the album; its master is kept.`
+        : `${what} were removed from the album; their masters are kept.`,
       undoOf(step),
     );
     const place = songs.filter(({ numbered }) => numbered).findIndex((song) => song.id === at);

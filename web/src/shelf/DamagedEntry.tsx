@@ -21,15 +21,15 @@ export function DamagedEntry({ entry: { id, updatedAt } }: { entry: ShelfEntry }
   return (
     <li className="shelf-album damaged">
       <p>
-        <CircleX size={18} aria-hidden /> <strong>An album that can’t be read any more</strong>
+        <CircleX size={18} aria-hidden /> <strong>Damaged album</strong>
       </p>
       <p className="text-secondary">
-        It was changed last {formatWhen(updatedAt, new Date())}. Its masters and renders are untouched.
+        Last edited {formatWhen(updatedAt, new Date())}. Its masters and renders are untouched.
       </p>
       {works && (
         <>
           <a href={addressOf(CONTRACT.rawAlbum, { params: { id } })} download>
-            Save what is kept of it
+            Download the stored document
           </a>
           {newest && (
             <Button
@@ -37,7 +37,7 @@ export function DamagedEntry({ entry: { id, updatedAt } }: { entry: ShelfEntry }
               variant="outline-primary"
               onClick={() => bringBack(newest.number).catch(complain)}
             >
-              Bring revision {newest.number} back
+              Restore revision {newest.number} back
             </Button>
           )}
         </>

@@ -97,7 +97,7 @@ export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
       </Modal.Header>
       <Modal.Body>
         <Form.Group controlId="import-files">
-          <Form.Label>The album file (.json), and the masters that lie beside it</Form.Label>
+          <Form.Label>Album file (.json) and the masters beside it</Form.Label>
           <Form.Control
             type="file"
             multiple
@@ -117,15 +117,15 @@ export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
                   {masters.has(baseName(name))
                     ? 'chosen'
                     : here
-                      ? 'on the Shelf already'
-                      : 'missing: choose it as well'}
+                      ? 'already stored'
+                      : 'missing; select it as well'}
                 </span>
               </li>
             ))}
           </ul>
         )}
         {progress !== null && (
-          <ProgressBar className="mt-3" now={100 * progress} aria-label="Masters on their way in" />
+          <ProgressBar className="mt-3" now={100 * progress} aria-label="Uploading masters" />
         )}
         {failure && (
           <Alert variant="danger" className="mt-3 mb-0">

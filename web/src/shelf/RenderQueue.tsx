@@ -15,8 +15,8 @@ export function RenderQueue() {
   const queue = useRenderQueue().data ?? [];
   if (queue.length === 0) return null;
   return (
-    <section className="render-queue" aria-label="What is being rendered">
-      <h2>{count(queue.length, 'render')} under way</h2>
+    <section className="render-queue" aria-label="Render queue">
+      <h2>{count(queue.length, 'render')} in progress</h2>
       <ul>
         {queue.map((each) => (
           <QueueRow key={each.id} render={each} />
@@ -63,7 +63,7 @@ function QueueRow({ render }: { render: QueuedRender }) {
             <IconButton
               icon={ArrowUpToLine}
               label={`Render ${name} first`}
-              hint="Before all others that wait"
+              hint="Move to the front of the queue"
               onClick={() => ask('renderFirst')}
             />
           )}

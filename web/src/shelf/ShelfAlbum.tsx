@@ -32,7 +32,7 @@ export function ShelfAlbum({
       {chosen !== undefined && (
         <Form.Check
           className="shelf-choice"
-          aria-label={`Choose ${name}`}
+          aria-label={`Select ${name}`}
           checked={chosen}
           onChange={onChoose}
         />
@@ -47,12 +47,12 @@ export function ShelfAlbum({
         <span>changed {formatWhen(updatedAt, new Date())}</span>
         {rendering > 0 && (
           <span className="shelf-work" role="status">
-            {count(rendering, 'render')} under way
+            {count(rendering, 'render')} in progress
           </span>
         )}
         {coming > 0 && (
           <span className="shelf-work" role="status">
-            {count(coming, 'file')} on the way in
+            {count(coming, 'file')} importing
           </span>
         )}
       </div>
@@ -82,15 +82,15 @@ function ShelfMenu({ id, name }: { id: string; name: string }) {
   const deletes = useMay('delete');
   const download = useDownload();
   return (
-    <IconMenu icon={MoreVertical} label={`What to do with ${name}`} className="shelf-menu">
+    <IconMenu icon={MoreVertical} label={`Actions for ${name}`} className="shelf-menu">
       <Dropdown.Item as="button" onClick={() => duplicate().catch(complain)}>
         <Copy size={16} aria-hidden /> Duplicate
       </Dropdown.Item>
       <Dropdown.Item href={addressOf(CONTRACT.albumFile, { params: { id } })}>
-        <FileDown size={16} aria-hidden /> Save the album file
+        <FileDown size={16} aria-hidden /> Download album file
       </Dropdown.Item>
       <Dropdown.Item as="button" onClick={() => download(addressOf(CONTRACT.bundle, { params: { id } }))}>
-        <FolderArchive size={16} aria-hidden /> Save it with its masters (ZIP)
+        <FolderArchive size={16} aria-hidden /> Download with masters (ZIP)
       </Dropdown.Item>
       {deletes && (
         <>

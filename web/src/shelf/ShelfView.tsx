@@ -24,9 +24,9 @@ import { ShelfAlbum } from './ShelfAlbum.js';
 /** What tells a disc image among other files: the first file of a disc description, or a cue sheet. */
 const IMAGE = /^ddpid$|\.cue$/i;
 const ORDER_WORDS: Readonly<Record<ShelfSort, string>> = {
-  edited: 'edited last',
-  title: 'by title',
-  performer: 'by performer',
+  edited: 'Last edited',
+  title: 'Title',
+  performer: 'Performer',
 };
 
 /** From so many albums on their order matters. */
@@ -80,7 +80,7 @@ export function ShelfView() {
         setAlbumFile(files);
         importing.open();
       } else
-        tell('Masters go into an album: open one, or make a new one, and drop them there.', {
+        tell('Masters belong to an album. Open or create one and drop them there.', {
           ...{ label: 'New album', run: create },
         });
     },
@@ -135,7 +135,7 @@ export function ShelfView() {
       <footer className="shelf-version text-secondary">Oiseau {VERSION}</footer>
       <PeopleDialog show={people.isOpen} onHide={people.close} />
       <ImportDialog show={importing.isOpen} dropped={albumFile} onHide={importing.close} />
-      {isDragActive && <div className="drop-hint">Let go to open an album file or a disc image</div>}
+      {isDragActive && <div className="drop-hint">Drop to open an album file or disc image</div>}
     </main>
   );
 }
@@ -171,10 +171,10 @@ function ShelfHeader({
       {mayDo(role, 'keys') && (
         <>
           <Link to="/keeping" className="btn btn-link shelf-people">
-            <HardDrive size={16} aria-hidden /> What lies where
+            <HardDrive size={16} aria-hidden /> Storage
           </Link>
           <Button variant="link" className="shelf-people" onClick={onPeople}>
-            <UsersRound size={16} aria-hidden /> {shared ? 'Who may come in' : 'Let somebody in'}
+            <UsersRound size={16} aria-hidden /> {shared ? 'Access' : 'Give access'}
           </Button>
         </>
       )}
@@ -206,7 +206,7 @@ function ShelfTools({ choice, works }: { choice: ShelfChoice; works: boolean }) 
           aria-pressed={chosen !== null}
           onClick={() => setChosen(chosen ? null : new Set())}
         >
-          <ListChecks size={16} aria-hidden /> Choose several
+          <ListChecks size={16} aria-hidden /> Select
         </Button>
       )}
       {chosen && (
@@ -223,7 +223,7 @@ function ShelfTools({ choice, works }: { choice: ShelfChoice; works: boolean }) 
         <Form.Select
           size="sm"
           className="shelf-order"
-          aria-label="Order of the Shelf"
+          aria-label="Sort by"
           value={order}
           onChange={({ target }) => setOrder(SHELF_ORDERS.find((each) => each === target.value) ?? 'edited')}
         >
@@ -240,20 +240,19 @@ function ShelfTools({ choice, works }: { choice: ShelfChoice; works: boolean }) 
 
 /** @param onCreate null: whoever is here makes no albums */
 function NoAlbums({ sought, onCreate }: { sought: string; onCreate: (() => void) | null }) {
-  if (sought !== '') return <p className="text-secondary">No album is called like “{sought}”.</p>;
+  if (sought !== '') return <p className="text-secondary">No album matches “{sought}”.</p>;
   return (
     <div className="empty">
       <p className="empty-lead">The Shelf is empty.</p>
       {onCreate ? (
         <>
           <p>
-            Start a new album and drop its finished masters on it, or open an album file that came with its
-            masters.
+            Create an album and drop finished masters on it, or open an album file together with its masters.
           </p>
           <Button onClick={onCreate}>New album</Button>
         </>
       ) : (
-        <p>No album has been opened to you yet.</p>
+        <p>No album has been shared with you yet.</p>
       )}
     </div>
   );

@@ -26,7 +26,7 @@ const FIELDS: readonly {
 }[] = [
   { field: 'title', label: 'Album title' },
   { field: 'performer', label: 'Performer' },
-  { field: 'upc', label: 'UPC/EAN', placeholder: '13 digits, the last a check digit', fault: eanFault },
+  { field: 'upc', label: 'UPC/EAN', placeholder: '13 digits including the check digit', fault: eanFault },
   { field: 'label', label: 'Label' },
   { field: 'catalogNumber', label: 'Catalogue number' },
   { field: 'releaseDate', label: 'Release date', placeholder: '2026-11-09', fault: dateFault },
@@ -70,13 +70,13 @@ export function AlbumFields() {
         </Form.Group>
       ))}
       <Form.Group className="sleeve-field">
-        <Form.Label>Genre on the disc</Form.Label>
+        <Form.Label>CD-Text genre</Form.Label>
         <Form.Select
-          aria-label="Genre on the disc"
+          aria-label="CD-Text genre"
           value={album.genreCode}
           onChange={({ target }) => {
             const genreCode = Number(target.value);
-            edit(`genre on the disc → ${CD_TEXT_GENRES[genreCode] ?? 'none'}`, (before) => ({
+            edit(`CD-Text genre → ${CD_TEXT_GENRES[genreCode] ?? 'none'}`, (before) => ({
               ...before,
               genreCode,
             }));
@@ -93,9 +93,9 @@ export function AlbumFields() {
         <Form.Group className="sleeve-field">
           <Form.Label>Disc</Form.Label>
           <span className="disc-of">
-            <DiscNumber field="discNumber" label="Number of the disc" />
+            <DiscNumber field="discNumber" label="Disc number" />
             of
-            <DiscNumber field="discTotal" label="Discs in all" />
+            <DiscNumber field="discTotal" label="Total discs" />
           </span>
         </Form.Group>
       ) : (
@@ -115,7 +115,9 @@ export function AlbumFields() {
           value={album.language}
           placeholder="en"
           fault={(text) =>
-            /^[a-z]{2,3}(-[A-Za-z0-9]+)*$/.test(text.trim()) ? undefined : 'As in en, de or ja.'
+            /^[a-z]{2,3}(-[A-Za-z0-9]+)*$/.test(text.trim())
+              ? undefined
+              : 'Enter a language code such as en, de or ja.'
           }
           onCommit={(language) =>
             edit(`language ${album.language} → ${language}`, (before) => ({ ...before, language }))
@@ -148,7 +150,7 @@ function DiscNumber({ field, label }: { field: 'discNumber' | 'discTotal'; label
       label={label}
       className="num"
       value={String(album[field])}
-      fault={(text) => (numberOf(text) > 0 ? undefined : 'From 1 to 999.')}
+      fault={(text) => (numberOf(text) > 0 ? undefined : 'Enter a number from 1 to 999.')}
       onCommit={(text) =>
         edit(`${label.toLowerCase()} ${album[field]} → ${numberOf(text)}`, (before) => ({
           ...before,

@@ -48,7 +48,7 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
   return (
     <Modal show onHide={onHide} aria-labelledby="codes-title">
       <Modal.Header closeButton>
-        <Modal.Title id="codes-title">ISRCs</Modal.Title>
+        <Modal.Title id="codes-title">Assign ISRCs</Modal.Title>
       </Modal.Header>
       <Modal.Body className="codes-dialog">
         <CodeShape parts={ISRC_SHAPE} />
@@ -69,36 +69,37 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
         <Form.Check
           type="switch"
           id="codes-missing"
-          label="only tracks without a valid one"
+          label="Only tracks without a valid ISRC"
           checked={onlyMissing}
           onChange={({ target }) => setOnlyMissing(target.checked)}
         />
         <p role="status" className={fault ? 'text-danger' : undefined}>
           {fault ??
             (targets.length === 0
-              ? 'Every track has one.'
+              ? 'All tracks have a valid ISRC.'
               : `${formatIsrc(run[0] ?? '')} to ${formatIsrc(run.at(-1) ?? '')}, for ${count(targets.length, 'track')}.`)}
         </p>
         {doubles.map((isrc) => (
           <p key={isrc} className="text-danger mb-0">
-            {formatIsrc(isrc)} stands in “{taken.get(isrc)}” already.
+            {formatIsrc(isrc)} is already used in “{taken.get(isrc)}”.
           </p>
         ))}
         {sharedNow.map((isrc) => (
           <p key={isrc} className="text-secondary mb-0">
-            {formatIsrc(isrc)} of this album stands in “{taken.get(isrc)}” too: right for the same recording.
+            {formatIsrc(isrc)} of this album is also used in “{taken.get(isrc)}”. That is correct for the same
+            recording.
           </p>
         ))}
       </Modal.Body>
       <Modal.Footer>
         <Button variant="link" className="me-auto" onClick={() => saveRegister().catch(complain)}>
-          <FileDown size={16} aria-hidden /> Register of all codes (CSV)
+          <FileDown size={16} aria-hidden /> Export ISRC register (CSV)
         </Button>
         <Button variant="outline-primary" onClick={onHide}>
-          Leave them as they are
+          Cancel
         </Button>
         <Button disabled={fault !== null || targets.length === 0} onClick={give}>
-          Give {count(targets.length, 'ISRC')}
+          Assign {count(targets.length, 'ISRC')}
         </Button>
       </Modal.Footer>
     </Modal>

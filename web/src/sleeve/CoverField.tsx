@@ -31,7 +31,7 @@ export function CoverField() {
         onFile={(file) => void take(file).catch(complain)}
       />
       <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => input.current?.click()}>
-        <ImagePlus size={16} aria-hidden /> {album.artwork ? 'Another cover' : 'Choose a cover'}
+        <ImagePlus size={16} aria-hidden /> {album.artwork ? 'Replace cover' : 'Choose a cover'}
       </Button>
       {album.artwork && (
         <Button
@@ -39,7 +39,7 @@ export function CoverField() {
           variant="link"
           onClick={() => edit('no cover', (before) => ({ ...before, artwork: null }))}
         >
-          <ImageOff size={16} aria-hidden /> Take the cover out
+          <ImageOff size={16} aria-hidden /> Remove cover
         </Button>
       )}
     </div>

@@ -27,11 +27,11 @@ export function CsvButtons() {
   };
   return (
     <>
-      <Button size="sm" variant="outline-primary" title="All words and codes as a CSV file" onClick={save}>
-        Save as CSV
+      <Button size="sm" variant="outline-primary" title="Export all text and codes as CSV" onClick={save}>
+        Export CSV
       </Button>
       <Button size="sm" variant="outline-primary" onClick={() => input.current?.click()}>
-        Read a CSV …
+        Import CSV …
       </Button>
       <FileInput
         ref={input}
@@ -56,7 +56,7 @@ export function CsvButtons() {
               </p>
             ))}
             {reading.changes.length === 0 ? (
-              <p className="mb-0">Nothing would change.</p>
+              <p className="mb-0">The file changes nothing.</p>
             ) : (
               <table className="table">
                 <tbody>
@@ -74,7 +74,7 @@ export function CsvButtons() {
           </Modal.Body>
           <Modal.Footer>
             <Button variant="outline-primary" onClick={() => setReading(null)}>
-              Leave it
+              Cancel
             </Button>
             <Button disabled={reading.changes.length === 0} onClick={() => take(reading)}>
               Change {count(reading.changes.length, 'cell')}

@@ -31,7 +31,7 @@ export function Reads({ row, second }: { row: TableRow; second: boolean }) {
       <figure className="player-lines" aria-label="On a disc player">
         <PlayerLine text={plainText(text('performer'), shown.charset)} />
         <PlayerLine text={plainText(text('title'), shown.charset)} />
-        <figcaption>a disc player</figcaption>
+        <figcaption>Disc player</figcaption>
       </figure>
       <PhoneList part={part} row={row} />
       <div className="cd-text">
@@ -58,24 +58,25 @@ export function Reads({ row, second }: { row: TableRow; second: boolean }) {
         </span>
         {unfit.length > 0 && (
           <span className="text-secondary">
-            The disc can’t show{' '}
+            CD-Text can’t show{' '}
             {unfit.map(({ char, plain }, i) => (
               <span key={i}>
                 <mark>{char}</mark>
-                {plain === null ? ' (nothing is like it)' : plain === '' ? '' : ` → ${plain}`}{' '}
+                {plain === null ? ' (no substitute)' : plain === '' ? '' : ` → ${plain}`}{' '}
               </span>
             ))}
             {album.cdTextPlain ? (
-              'and has plain letters there.'
+              'The disc shows the substitutes.'
             ) : (
               <Button
                 size="sm"
                 variant="link"
                 onClick={() =>
-                  edit('plain letters on the disc', (before) => ({ ...before, cdTextPlain: true }))
+                  edit('CD-Text substitutes accepted', (before) => ({ ...before, cdTextPlain: true }))
                 }
               >
-                Plain letters on the disc
+                {' '}
+                Accept substitutes{' '}
               </Button>
             )}
           </span>
@@ -115,7 +116,7 @@ function PhoneList({ part: { tracks }, row }: { part: Part; row: TableRow }) {
           <small>{performer || album.performer}</small>
         </span>
       ))}
-      <figcaption>a phone</figcaption>
+      <figcaption>Phone</figcaption>
     </figure>
   );
 }

@@ -50,7 +50,7 @@ export function SleeveView() {
         <AlbumFields />
       </div>
       {album.songs.length === 0 ? (
-        <p className="text-secondary">The tracks’ titles and codes stand here once masters are in.</p>
+        <p className="text-secondary">Add masters to edit track titles and codes here.</p>
       ) : (
         <TabPlace
           id="columns"
@@ -66,20 +66,15 @@ export function SleeveView() {
             <Button
               size="sm"
               variant="outline-primary"
-              title="Every track gets what the cell in hand says"
+              title="Copies the selected cell to all tracks"
               onClick={sameForAll}
             >
-              Write it on all tracks
+              Copy to all tracks
             </Button>
             <Button size="sm" variant="outline-primary" onClick={codes.open}>
-              ISRCs …
+              Assign ISRCs …
             </Button>
-            <Button
-              size="sm"
-              variant="outline-primary"
-              title="What a track’s file will carry"
-              onClick={tags.open}
-            >
+            <Button size="sm" variant="outline-primary" title="Tags written to the files" onClick={tags.open}>
               Tags …
             </Button>
             <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/sleeve/label-copy`}>

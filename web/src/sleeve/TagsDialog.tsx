@@ -28,7 +28,7 @@ function withTag(
 
 /** The tags by their meaning, or as one kind of file carries them. */
 const SHOWN = {
-  all: 'By meaning',
+  all: 'By field',
   vorbis: 'FLAC, Opus, Ogg',
   id3: 'MP3, AIFF, WAV',
   id3v4: '… by ID3v2.4',
@@ -38,10 +38,10 @@ const SHOWN = {
 
 const ABOUT: Readonly<Record<TagContainer, string>> = {
   vorbis: 'Vorbis comments, and the cover as a picture.',
-  id3: 'Frames of ID3v2.3, and the cover as a picture; in WAV in a chunk of its own.',
-  id3v4: 'Frames of ID3v2.4, where a deliverable asks for that version.',
-  mp4: 'Items of MP4, those without a name of their own in a free form (----), and the cover.',
-  riff: 'What readers without ID3 find: LIST INFO, the ISRC in axml, and bext with the loudness.',
+  id3: 'ID3v2.3 frames and the cover as a picture; in WAV in an “id3 ” chunk.',
+  id3v4: 'ID3v2.4 frames, where a deliverable uses that version.',
+  mp4: 'MP4 items; fields without a standard item in freeform (----); and the cover.',
+  riff: 'For software without ID3: LIST INFO, the ISRC in axml, and bext with the loudness.',
 };
 
 function CarriedTags({ tags, container }: { tags: readonly ContainerTag[]; container: TagContainer }) {
@@ -75,7 +75,7 @@ function useOwnTags(track: Song) {
       );
     },
     remove: (tag: string, of: Owner): void => {
-      edit(`tag ${tag} taken out`, (before) =>
+      edit(`tag ${tag} removed`, (before) =>
         withTag(before, of, track.id, (own) =>
           Object.fromEntries(Object.entries(own).filter(([each]) => each !== tag)),
         ),
@@ -156,11 +156,11 @@ function OwnerCell({ tag, own }: { tag: string; own: OwnTags }) {
   if (!of) return null;
   return (
     <>
-      own, {of === 'album' ? 'all tracks' : 'this track'}
+      custom, {of === 'album' ? 'all tracks' : 'this track'}
       <button
         type="button"
         className="row-button"
-        aria-label={`Take ${tag} out`}
+        aria-label={`Remove ${tag}`}
         onClick={() => own.remove(tag, of)}
       >
         <X size={14} aria-hidden />
@@ -181,19 +181,19 @@ function OwnTagForm({ onAdd }: { onAdd: OwnTags['add'] }) {
   return (
     <div className="own-tag">
       <DraftField
-        label="Name of an own tag"
+        label="Custom tag name"
         placeholder="MOOD"
         value={name}
         fault={(text) =>
           text === '' || TAG_NAME.test(text.toUpperCase())
             ? undefined
-            : 'Letters, digits, blanks, “_” and “-”.'
+            : 'Use letters, digits, spaces, “_” and “-”.'
         }
         onCommit={(text) => setName(text.trim().toUpperCase())}
       />
-      <DraftField label="Text of an own tag" placeholder="calm" value={value} onCommit={setValue} />
+      <DraftField label="Custom tag value" placeholder="calm" value={value} onCommit={setValue} />
       <Form.Select
-        aria-label="Whose own tag"
+        aria-label="Custom tag applies to"
         value={owner}
         onChange={({ target }) => setOwner(target.value === 'album' ? 'album' : 'track')}
       >

@@ -54,7 +54,7 @@ describe('the words as CSV', () => {
     ]);
     expect(readCsv(hidden, text)).toEqual({ changes: [], problems: [] });
     expect(readCsv(hidden, 'No,Title\r\nhidden,Hush\r\n').changes).toMatchObject([
-      { place: 'the hidden song', from: 'Lamp, Lit', to: 'Hush' },
+      { place: 'the hidden track', from: 'Lamp, Lit', to: 'Hush' },
     ]);
   });
 
@@ -80,11 +80,11 @@ describe('the words as CSV', () => {
 
   it('say what they can’t be taken for', () => {
     expect(readCsv(album, 'a,b\r\n1,2\r\n').problems).toEqual([
-      'No column has the name of a field, such as “Title” or “ISRC”.',
+      'No column is named after a field such as “Title” or “ISRC”.',
     ]);
     expect(readCsv(album, 'No.,Title,Mood,ISRC\r\n7,X,calm,\r\n1,"Lamp, Lit",,ZZ\r\n').problems).toEqual([
-      'The column “Mood” is no field; it is left out.',
-      'Line 2 is of no track of this album; it is left out.',
+      'Column “Mood” isn’t a field and is skipped.',
+      'Line 2 matches no track of this album and is skipped.',
       'ISRC of track 1, “ZZ”: 2 of 12 characters.',
     ]);
   });

@@ -60,15 +60,15 @@ export function readCsv(album: Album, text: string): CsvReading {
     return found ?? null;
   });
   if (!fields.some((field) => field !== null))
-    return { changes: [], problems: ['No column has the name of a field, such as “Title” or “ISRC”.'] };
+    return { changes: [], problems: ['No column is named after a field such as “Title” or “ISRC”.'] };
   head.forEach((name, i) => {
     if (fields[i] === null && i !== numberAt && name.trim() !== '')
-      problems.push(`The column “${name.trim()}” is no field; it is left out.`);
+      problems.push(`Column “${name.trim()}” isn’t a field and is skipped.`);
   });
   const changes = rows.flatMap((cells, line): CsvChange[] => {
     const row = rowOf(album, numberAt < 0 ? String(line + 1) : (cells[numberAt] ?? ''));
     if (row === undefined) {
-      problems.push(`Line ${line + 2} is of no track of this album; it is left out.`);
+      problems.push(`Line ${line + 2} matches no track of this album and is skipped.`);
       return [];
     }
     const place = rowName(album, row);

@@ -48,12 +48,7 @@ export function BandFigures({
             </option>
           ))}
         </Form.Select>
-        <IconButton
-          icon={X}
-          label={`Take band ${place + 1} out`}
-          hint="Take it out (Delete)"
-          onClick={onRemove}
-        />
+        <IconButton icon={X} label={`Remove band ${place + 1}`} hint="Remove (Delete)" onClick={onRemove} />
       </div>
       <Figure
         label="Frequency"
@@ -68,7 +63,7 @@ export function BandFigures({
       />
       {'db' in band ? (
         <>
-          <MovingFigure label="Lift" range={[-24, 24]} {...of('db', band.db, (db) => ({ ...band, db }))} />
+          <MovingFigure label="Gain" range={[-24, 24]} {...of('db', band.db, (db) => ({ ...band, db }))} />
           <Figure
             label="Q"
             unit=""
@@ -88,8 +83,8 @@ export function BandFigures({
             value={band.slope}
             onChange={({ target }) => change({ ...band, slope: Number(target.value) === 24 ? 24 : 12 })}
           >
-            <option value={12}>12 dB an octave</option>
-            <option value={24}>24 dB an octave</option>
+            <option value={12}>12 dB/octave</option>
+            <option value={24}>24 dB/octave</option>
           </Form.Select>
         </div>
       )}

@@ -44,12 +44,12 @@ export function EncodersRoom({
     <div className="room">
       {asked !== name && (
         <Button size="sm" variant="outline-primary" onClick={() => setAsked(name)}>
-          Ceiling for encoders …
+          Ceiling for lossy files …
         </Button>
       )}
       {asked === name && !figures && !trouble && (
         <p className="text-secondary" role="status">
-          Encoding the loudest moments … {Math.round(100 * (data?.job?.share ?? 0))} %
+          Encoding the loudest passages … {Math.round(100 * (data?.job?.share ?? 0))} %
         </p>
       )}
       {trouble && (
@@ -59,7 +59,7 @@ export function EncodersRoom({
       )}
       {figures && asked === name && (
         <>
-          <table className="table" aria-label="Room for encoders">
+          <table className="table" aria-label="Headroom for lossy files">
             <thead>
               <tr>
                 <th>decoded, dBTP</th>
@@ -79,10 +79,10 @@ export function EncodersRoom({
           </table>
           {figures.ceiling < limiter.ceiling ? (
             <Button size="sm" onClick={() => onCeiling(figures.ceiling)}>
-              Ceiling at {formatDb(figures.ceiling)} dBTP
+              Set ceiling to {formatDb(figures.ceiling)} dBTP
             </Button>
           ) : (
-            <p className="text-secondary">Every file stays under full scale.</p>
+            <p className="text-secondary">All files stay below full scale.</p>
           )}
         </>
       )}

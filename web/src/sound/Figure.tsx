@@ -59,7 +59,7 @@ export function Figure({
         fault={(text) =>
           read(text) >= least && read(text) <= most
             ? undefined
-            : `From ${String(least).replace('-', '−')} to ${most} ${unit}.`
+            : `Enter a value from ${String(least).replace('-', '−')} to ${most} ${unit}.`
         }
         onCommit={(text) => onChange(read(text))}
         onStep={(by) => onChange(tidied(moved(value, by)))}

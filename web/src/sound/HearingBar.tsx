@@ -12,10 +12,10 @@ export function HearingBar({ hearing }: { hearing: Hearing }) {
   if (blind) return <BlindBar hearing={hearing} blind={blind} />;
   return (
     <div className="hearing sound-hearing">
-      <div className="sides" role="group" aria-label="What is heard (C)">
-        <Side label="as it is now" on={!came} onPress={() => came && hearing.swap()} />
+      <div className="sides" role="group" aria-label="Original or treated (C)">
+        <Side label="Treated" on={!came} onPress={() => came && hearing.swap()} />
         <ArrowLeftRight size={16} aria-hidden />
-        <Side label="as it came" on={came} onPress={() => !came && hearing.swap()} />
+        <Side label="Original" on={came} onPress={() => !came && hearing.swap()} />
         <kbd>C</kbd>
       </div>
       <p className="match text-secondary" role="status">
@@ -24,34 +24,34 @@ export function HearingBar({ hearing }: { hearing: Hearing }) {
       <span className="flex-grow-1" />
       <Button
         variant={playing && hearingStretch ? 'primary' : 'outline-primary'}
-        title="The loudest moment of this song, over and over again (M)"
+        title="Loop the loudest passage of this track (M)"
         onClick={hearing.loop}
       >
-        <Repeat size={16} aria-hidden /> Loudest moment
+        <Repeat size={16} aria-hidden /> Loudest passage
       </Button>
       <Button
         variant="outline-primary"
-        title="The loudest moments of all songs, one after the other (L)"
+        title="Play the loudest passages of all tracks, one after another (L)"
         onClick={hearing.walk}
       >
-        <Rows3 size={16} aria-hidden /> Of all songs
+        <Rows3 size={16} aria-hidden /> All tracks
       </Button>
       <Button
         variant="outline-primary"
-        title="Both as X and Y, in an order that nobody knows"
+        title="Compare as X and Y in random order"
         onClick={hearing.beginBlind}
       >
-        <EarOff size={16} aria-hidden /> Blind
+        <EarOff size={16} aria-hidden /> Blind test
       </Button>
     </div>
   );
 }
 
 function matchWords({ nowDb, cameDb, over }: NonNullable<Hearing['match']>): string {
-  const where = over === 'song' ? 'over the whole song' : 'at its loudest moment';
+  const where = over === 'song' ? 'over the whole track' : 'at the loudest passage';
   const by = Math.min(nowDb, cameDb);
-  if (by > -0.05) return `equally loud ${where}`;
-  return `${nowDb < cameDb ? 'as it is now' : 'as it came'} ${formatDb(-by)} dB down: equally loud ${where}`;
+  if (by > -0.05) return `loudness-matched ${where}`;
+  return `${nowDb < cameDb ? 'treated' : 'original'} ${formatDb(-by)} dB lower: loudness-matched ${where}`;
 }
 
 function Side({ label, on, onPress }: { label: string; on: boolean; onPress: () => void }) {
@@ -63,16 +63,15 @@ function Side({ label, on, onPress }: { label: string; on: boolean; onPress: () 
 }
 
 function BlindBar({ hearing, blind }: { hearing: Hearing; blind: NonNullable<Hearing['blind']> }) {
-  const told = (which: 'X' | 'Y'): string =>
-    blind.xCame === (which === 'X') ? 'as it came' : 'as it is now';
+  const told = (which: 'X' | 'Y'): string => (blind.xCame === (which === 'X') ? 'Original' : 'Treated');
   return (
-    <div className="hearing sound-hearing" role="group" aria-label="Listening blind">
+    <div className="hearing sound-hearing" role="group" aria-label="Blind test">
       {(['X', 'Y'] as const).map((which) => (
         <Button
           key={which}
           variant={blind.heard === which ? 'primary' : 'outline-primary'}
           aria-pressed={blind.heard === which}
-          title={`Hear ${which} (${which})`}
+          title={`Play ${which} (${which})`}
           onClick={() => hearing.hearBlind(which)}
         >
           {which}
@@ -81,7 +80,7 @@ function BlindBar({ hearing, blind }: { hearing: Hearing; blind: NonNullable<Hea
       ))}
       {blind.choice === null ? (
         <>
-          <span className="text-secondary">Equally loud. Which one is it to be?</span>
+          <span className="text-secondary">Loudness-matched. Which do you prefer?</span>
           <Button variant="outline-primary" onClick={() => hearing.choose('X')}>
             X is better
           </Button>
@@ -91,17 +90,17 @@ function BlindBar({ hearing, blind }: { hearing: Hearing; blind: NonNullable<Hea
         </>
       ) : (
         <p role="status">
-          You chose {blind.choice}: the song <strong>{told(blind.choice)}</strong>.
+          You chose {blind.choice}: the <strong>{told(blind.choice)}</strong>.
         </p>
       )}
       <span className="flex-grow-1" />
       {blind.choice !== null && (
         <Button variant="outline-primary" onClick={hearing.beginBlind}>
-          Listen blind once more
+          Repeat blind test
         </Button>
       )}
       <Button variant="outline-primary" onClick={hearing.endBlind}>
-        Enough
+        Done
       </Button>
     </div>
   );

@@ -40,7 +40,7 @@ export function MovingFigure({
         {points.length === 1 ? 'one point' : `${points.length} points`}, {formatDb(lowest)} to{' '}
         {formatDb(highest)} dB
         <Button size="sm" variant="link" onClick={() => onChange(points[0]?.db ?? 0)}>
-          One value throughout
+          Use one value
         </Button>
       </span>
     </div>

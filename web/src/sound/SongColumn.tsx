@@ -24,7 +24,7 @@ export function SongColumn({
   const whole = partSound(part);
   const known = whole ? recordOf(whole)?.figures?.measurement : undefined;
   return (
-    <nav className="sound-column" aria-label="Songs">
+    <nav className="sound-column" aria-label="Tracks">
       <ol>
         {part.sequence.songs.map((song) => {
           const heard = heardOf.get(song.id);
@@ -49,7 +49,7 @@ export function SongColumn({
       <Line
         number=""
         title="The album"
-        words={treatmentWords(album.sound).join(', ') || 'nothing done to it as a whole'}
+        words={treatmentWords(album.sound).join(', ') || 'no album treatment'}
         lufs={known?.integratedLufs ?? null}
         peak={known?.truePeakDbtp ?? null}
         share={whole && !known ? (recordOf(whole)?.job?.share ?? 0) : null}
@@ -66,7 +66,7 @@ function wordsOf({ region }: SequencedSong, { sequence }: Part): string {
   const words = treatmentWords(region.sound);
   if (words.length > 0) return words.join(', ');
   if (region.gainDb !== 0) return `gain ${formatDb(region.gainDb)} dB only`;
-  return isUntreated(sequence.sound) ? 'bit for bit' : 'as the album';
+  return isUntreated(sequence.sound) ? 'bit-perfect' : 'as the album';
 }
 
 const Line = memo(function Line({
@@ -96,7 +96,7 @@ const Line = memo(function Line({
       <button
         type="button"
         aria-current={inHand || undefined}
-        title="Enter or a double press plays it from its start"
+        title="Enter or double-click to play from the start"
         onClick={onChoose}
         onDoubleClick={onPlay}
         onKeyDown={(event) => {

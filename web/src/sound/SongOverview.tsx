@@ -64,7 +64,7 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
   );
   const canvas = useCanvas(draw);
   return (
-    <section className="overview" aria-label="The whole song">
+    <section className="overview" aria-label="The whole track">
       <header>
         <AutomationChoice
           automation={automation}
@@ -72,7 +72,7 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
         />
         <span className="flex-grow-1" />
         <span className="text-secondary">
-          <span className="key hanging" /> taken away {record && !record.figures && '(being measured)'}
+          <span className="key hanging" /> gain reduction {record && !record.figures && '(being measured)'}
         </span>
         {song && <LoudestButton song={song} at={() => heardAt() ?? from} />}
       </header>
@@ -88,7 +88,7 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
           automation.setPoint(null, automation.pointAt(nativeEvent.offsetX, nativeEvent.offsetY), 'new');
         }}
       >
-        <canvas ref={canvas} role="img" aria-label="The song, its line and what is taken away" />
+        <canvas ref={canvas} role="img" aria-label="Waveform, automation and gain reduction" />
         <HeardMark start={start} length={to - from} />
         <PointHandles automation={automation} shareOf={(at) => (at - from) / Math.max(1e-9, to - from)} />
       </div>
@@ -113,10 +113,10 @@ function AutomationChoice({ automation, onAdd }: { automation: Automation; onAdd
         <button
           type="button"
           className="btn btn-sm btn-outline-primary"
-          title="A point where it is heard; a double press on the picture sets one there"
+          title="Add a point at the playback position; double-click the waveform to add one there"
           onClick={onAdd}
         >
-          + Point
+          Add point
         </button>
       )}
       {inHand && line && (
@@ -139,14 +139,14 @@ function LoudestButton({ song, at }: { song: SequencedSong; at: () => number }) 
     <button
       type="button"
       className="btn btn-sm btn-outline-primary"
-      title="What is heard now is its loudest moment from now on"
+      title="Mark the passage at the playback position as the loudest"
       onClick={() =>
-        edit(isFound ? 'loudest moment moved' : 'loudest moment found again', (before) =>
+        edit(isFound ? 'loudest passage moved' : 'loudest passage reset', (before) =>
           editMarks(before, song.id, { loudest: isFound ? secondsToTicks(at()) : null }),
         )
       }
     >
-      {isFound ? 'Loudest is here' : 'Find the loudest'}
+      {isFound ? 'Mark as loudest passage' : 'Reset loudest passage'}
     </button>
   );
 }

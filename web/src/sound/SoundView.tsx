@@ -19,10 +19,10 @@ export function SoundView() {
   if (part.songs.length === 0)
     return (
       <div className="empty">
-        <p className="empty-lead">Nothing to listen to yet.</p>
+        <p className="empty-lead">No tracks yet.</p>
         <p>
-          Bring the finished masters in under <Link to={`/albums/${id}/masters`}>Masters</Link>; what is done
-          to each is heard here against what came in.
+          Add finished masters in <Link to={`/albums/${id}/masters`}>Masters</Link>; here you treat each one
+          and compare it with the original.
         </p>
       </div>
     );

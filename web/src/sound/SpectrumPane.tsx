@@ -42,14 +42,14 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
     <section className="spectrum" aria-label="Spectrum and equaliser">
       <header>
         <span>
-          <span className="key dashed" /> as it came <span className="key ink" />{' '}
-          {isMeasuring ? 'as it is now: being measured' : 'as it is now'} <span className="key band" /> the
-          others, all at the same loudness
+          <span className="key dashed" /> original <span className="key ink" />{' '}
+          {isMeasuring ? 'treated: measuring' : 'treated'} <span className="key band" /> other tracks,
+          loudness-matched
         </span>
         <Button
           size="sm"
           variant="outline-primary"
-          title="A new band (B), or a double press on the picture"
+          title="Add a band (B), or double-click the spectrum"
           disabled={bands.length >= MOST_BANDS}
           onClick={onAdd}
         >
@@ -75,7 +75,7 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
               'data-place': place,
               className: place === band ? 'band-handle in-hand' : 'band-handle',
               'aria-label': `Band ${place + 1}: ${bandWords(each)}`,
-              title: `${bandWords(each)} — drag it; the wheel makes it wider`,
+              title: `${bandWords(each)}: drag to move, turn the wheel to change the width`,
               onFocus: () => onBand(place),
               onKeyDown: (event: KeyboardEvent) => handles.onKey(event, place),
             }}
@@ -140,7 +140,7 @@ function Handle({
 }
 
 const bandWords = (band: Band): string =>
-  `${BAND_KINDS[band.kind]} ${formatHz(band.hz)}${'db' in band ? `, ${liftWords(band.db)} dB, Q ${band.q}` : `, ${band.slope} dB an octave`}`;
+  `${BAND_KINDS[band.kind]} ${formatHz(band.hz)}${'db' in band ? `, ${liftWords(band.db)} dB, Q ${band.q}` : `, ${band.slope} dB/octave`}`;
 
 function liftWords(value: MovingDb): string {
   const { least, most } = rangeOf(value);

@@ -38,13 +38,15 @@ export function Stage({
             {out && <span className="text-secondary">left out</span>}
             <IconButton
               icon={out ? EyeOff : Eye}
-              label={`${out ? 'Hear' : 'Leave out'} the ${title.toLowerCase()}`}
-              hint={out ? 'Heard again' : 'Left out for a moment: nothing is changed'}
+              label={`${out ? 'Stop bypassing' : 'Bypass'} the ${title.toLowerCase()}`}
+              hint={
+                out ? 'Listen with this stage again' : 'Listen without this stage; the album isn’t changed'
+              }
               onClick={() => desk.leaveOut(name, !out)}
             />
             <IconButton
               icon={X}
-              label={`Take the ${title.toLowerCase()} off`}
+              label={`Remove the ${title.toLowerCase()}`}
               hint="Take it off"
               onClick={onRemove}
             />
@@ -61,10 +63,10 @@ export function Stage({
       {isThere && taken !== undefined && (
         <p className="taken text-secondary">
           {taken === null
-            ? 'What it takes away is being measured'
+            ? 'Measuring the gain reduction'
             : taken.mostDb === 0
-              ? 'takes nothing away'
-              : `takes ${formatDb(taken.mostDb)} dB at the most, ${Math.max(1, Math.round(100 * taken.share))} % of the time`}
+              ? 'no gain reduction'
+              : `gain reduction up to ${formatDb(taken.mostDb)} dB, ${Math.max(1, Math.round(100 * taken.share))} % of the time`}
         </p>
       )}
     </section>

@@ -26,7 +26,7 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
     find: keptTreatment,
     forget: (name) => call(CONTRACT.forgetTreatment, { params: { name } }),
     save: ({ name, treatment: body }) => call(CONTRACT.saveTreatment, { params: { name }, body }),
-    words: (name) => `The treatment “${name}” is forgotten.`,
+    words: (name) => `Preset “${name}” deleted.`,
   });
   const song = target === null ? undefined : songOf(album, target);
   const words = treatmentWords(treatment).join(', ');
@@ -35,7 +35,7 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
     <header className="sound-head">
       <h2 title={song?.title}>{target === null ? 'The album' : song?.title || 'Untitled'}</h2>
       <p className="text-secondary" title={words}>
-        {words || (target === null ? 'nothing done to it as a whole' : 'as it came')}
+        {words || (target === null ? 'no album treatment' : 'original')}
       </p>
       <Dropdown align="end">
         <Dropdown.Toggle size="sm" variant="outline-primary">
@@ -43,13 +43,13 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
         </Dropdown.Toggle>
         <Dropdown.Menu>
           <Dropdown.Item disabled={untreated} onClick={() => setCopying(true)}>
-            Copy to other songs …
+            Copy to other tracks …
           </Dropdown.Item>
           <Dropdown.Item disabled={untreated} onClick={() => setKeeping(true)}>
-            Keep as a preset …
+            Save as preset …
           </Dropdown.Item>
           <Dropdown.Item disabled={untreated} onClick={() => desk.change(() => NO_TREATMENT)}>
-            Take all of it off
+            Remove all stages
           </Dropdown.Item>
           {presets.length > 0 && <Dropdown.Divider />}
           {presets.map(({ name, treatment: kept }) => (
@@ -64,7 +64,7 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
           {forgets && presets.length > 0 && <Dropdown.Divider />}
           {(forgets ? presets : []).map((preset) => (
             <Dropdown.Item key={preset.name} className="text-secondary" onClick={() => forget(preset.name)}>
-              Forget “{preset.name}”
+              Delete the preset “{preset.name}”
             </Dropdown.Item>
           ))}
         </Dropdown.Menu>
@@ -82,7 +82,7 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const copy = (): void => {
     edit(
-      (_before, after) => `${soundWords(after, target)} copied to ${count(chosen.size, 'song')}`,
+      (_before, after) => `${soundWords(after, target)} copied to ${count(chosen.size, 'track')}`,
       (before) => [...chosen].reduce((album, id) => editSound(album, id, () => treatment), before),
     );
     onHide();
@@ -108,7 +108,7 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={() => setChosen(new Set(others.map(({ id }) => id)))}>
-          All of them
+          All tracks
         </Button>
         <Button disabled={chosen.size === 0} onClick={copy}>
           Copy to {count(chosen.size, 'song')}
@@ -132,7 +132,7 @@ function KeepDialog({ treatment, onHide }: { treatment: Treatment; onHide: () =>
     };
     await save(treatment);
     tell(
-      `Kept as “${name.trim()}”.`,
+      `Saved as “${name.trim()}”.`,
       replaced && { label: 'Undo', run: () => void save(replaced).catch(complain) },
     );
     onHide();
@@ -146,22 +146,22 @@ function KeepDialog({ treatment, onHide }: { treatment: Treatment; onHide: () =>
         }}
       >
         <Modal.Header closeButton>
-          <Modal.Title id="keep-title">Keep this treatment as a preset</Modal.Title>
+          <Modal.Title id="keep-title">Save treatment as preset</Modal.Title>
         </Modal.Header>
         <Modal.Body>
           <Form.Control
             autoFocus
-            aria-label="Name of the preset"
+            aria-label="Preset name"
             placeholder="Name"
             maxLength={100}
             value={name}
             onChange={({ target }) => setName(target.value)}
           />
-          {isThere && <p className="mt-2 mb-0">There is one of that name; it is replaced.</p>}
+          {isThere && <p className="mt-2 mb-0">A preset with this name exists and will be replaced.</p>}
         </Modal.Body>
         <Modal.Footer>
           <Button type="submit" disabled={name.trim() === ''}>
-            {isThere ? 'Replace it' : 'Keep it'}
+            {isThere ? 'Replace' : 'Save'}
           </Button>
         </Modal.Footer>
       </Form>

@@ -40,27 +40,27 @@ export function Meters() {
       </div>
       <dl>
         <div title="Highest sample peak since play was pressed, dBFS">
-          <dt>peak</dt>
+          <dt>SP</dt>
           <dd>{highest > FLOOR_DB ? formatDb(highest) : '–'}</dd>
         </div>
         <div title="Highest true peak since play was pressed, dBTP">
-          <dt>true</dt>
+          <dt>TP</dt>
           <dd className={highestTrue > LOSSY_CEILING_DB ? 'text-danger' : undefined}>
             {highestTrue > FLOOR_DB ? formatDb(highestTrue) : '–'}
           </dd>
         </div>
         <Figure
-          name="400 ms"
+          name="M"
           title="Momentary loudness, LUFS"
           of={({ reading }) => tenths(reading?.momentaryLufs)}
         />
         <Figure
-          name="3 s"
+          name="S"
           title="Short-term loudness, LUFS"
           of={({ reading }) => tenths(reading?.shortTermLufs)}
         />
         <Figure
-          name="corr."
+          name="Corr."
           title="Correlation of the channels, −1 to 1"
           of={({ reading }) => tenths(reading?.correlation)}
         />

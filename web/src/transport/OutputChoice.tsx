@@ -18,7 +18,7 @@ export function OutputChoice() {
   const [devices, setDevices] = useState<readonly MediaDeviceInfo[]>([]);
   const fallBack = useEffectEvent(() => {
     setChosen(SYSTEM);
-    complain(new Error('The device that was chosen can’t be played through any more; the system’s own is.'));
+    complain(new Error('The selected output device is no longer available; the system default is used.'));
   });
   useEffect(() => {
     if (canChooseOutput()) player.setOutput(chosen).catch(fallBack);
@@ -45,12 +45,12 @@ export function OutputChoice() {
     <IconMenu
       icon={Headphones}
       label="Output device"
-      title="The device that this computer plays through"
+      title="Output device of this computer"
       drop="up"
       onToggle={(open) => void (open && look().catch(complain))}
     >
       <Dropdown.Item active={chosen === SYSTEM} onClick={() => setChosen(SYSTEM)}>
-        As the system has it
+        System default
       </Dropdown.Item>
       {devices.map(({ deviceId, label }, i) => (
         <Dropdown.Item key={deviceId} active={chosen === deviceId} onClick={() => setChosen(deviceId)}>
@@ -61,10 +61,10 @@ export function OutputChoice() {
         <>
           <Dropdown.Divider />
           <Dropdown.Item
-            title="Browsers tell the names of devices to pages only that may use the microphone; nothing is recorded"
+            title="Browsers show device names only to pages with microphone permission; nothing is recorded"
             onClick={() => void askNames().catch(complain)}
           >
-            Ask the browser for their names …
+            Show device names …
           </Dropdown.Item>
         </>
       )}

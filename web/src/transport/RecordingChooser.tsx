@@ -18,11 +18,11 @@ export function RecordingChooser() {
   if (!heard) return null;
   const { names, recording, hear } = heard;
   return (
-    <label className="recording-chooser" title="Which recording is heard (R)">
-      <span>hear</span>
+    <label className="recording-chooser" title="Version to play (R)">
+      <span>version</span>
       <select
         className={recording === MAIN ? '' : 'other'}
-        aria-label="Recording that is heard"
+        aria-label="Version to play"
         value={recording}
         onChange={({ target }) => {
           hear(target.value);

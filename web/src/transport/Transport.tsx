@@ -63,7 +63,7 @@ export function Transport() {
       </Button>
       {!guest && (
         <span className="transport-steps">
-          <IconButton icon={SkipBack} label="Track before" disabled={empty} onClick={() => step(-1)} />
+          <IconButton icon={SkipBack} label="Previous track" disabled={empty} onClick={() => step(-1)} />
           <IconButton icon={SkipForward} label="Next track" disabled={empty} onClick={() => step(1)} />
         </span>
       )}
@@ -76,7 +76,7 @@ export function Transport() {
       <RecordingChooser />
       {gaps > 0 && (
         <span className="text-danger" role="status">
-          The sound broke off: this machine could not keep up.
+          Playback dropped out: this machine couldn’t keep up.
         </span>
       )}
       <dl className="transport-times">
@@ -112,7 +112,7 @@ function NowPlaying({ song, empty }: { readonly song: Song | undefined; readonly
         {failure}
       </span>
     );
-  if (following) return <span role="status">{partName(following)} follows …</span>;
+  if (following) return <span role="status">{partName(following)} is next …</span>;
   if (guest) return <span className="name">{guest.name}</span>;
   if (!song) return <span className="text-secondary">{empty ? 'Nothing to play yet' : 'Pause'}</span>;
   return (

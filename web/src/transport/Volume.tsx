@@ -13,7 +13,7 @@ export function Volume() {
   }, [player, volume]);
   const Icon = volume === 0 ? VolumeX : volume < 60 ? Volume1 : Volume2;
   return (
-    <label className="volume" title="How loud this computer plays; what is rendered stays as it is">
+    <label className="volume" title="Playback volume; renders aren’t affected">
       <Icon size={18} aria-hidden />
       <input
         type="range"

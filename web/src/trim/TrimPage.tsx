@@ -31,9 +31,9 @@ interface Settings {
   readonly tail: number;
 }
 const FIELDS = [
-  { name: 'thresholdDb', label: 'The sound is over', unit: 'dBFS', least: -96, most: -10 },
-  { name: 'head', label: 'Leave before it', unit: 's', least: 0, most: 10 },
-  { name: 'tail', label: 'Leave after it', unit: 's', least: 0, most: 30 },
+  { name: 'thresholdDb', label: 'Threshold', unit: 'dBFS', least: -96, most: -10 },
+  { name: 'head', label: 'Keep before the sound', unit: 's', least: 0, most: 10 },
+  { name: 'tail', label: 'Keep after the sound', unit: 's', least: 0, most: 30 },
 ] as const;
 const FIRST: Settings = { thresholdDb: -60, head: 0.2, tail: 1.5 };
 
@@ -81,9 +81,9 @@ export function TrimPage() {
           <ArrowLeft size={18} aria-hidden />
         </Link>
         <div className="master-name">
-          <h2>Heads and tails</h2>
+          <h2>Trim heads and tails</h2>
           <span className="text-secondary">
-            Where each track could start and end. Nothing is trimmed until you say so.
+            Suggested start and end of each track. Nothing is trimmed until you apply it.
           </span>
         </div>
         <NumberFields fields={FIELDS} values={settings} onChange={set} />
@@ -150,7 +150,7 @@ function Row({
       <button
         type="button"
         className="row-button"
-        aria-label={`Hear the ${edge} of ${name}`}
+        aria-label={`Play the ${edge} of ${name}`}
         onClick={() => onHear(edge)}
       >
         <Play size={14} aria-hidden />
@@ -158,7 +158,7 @@ function Row({
       {by > 0 ? (
         `${ticksToSeconds(ticks(by)).toFixed(3)} s ${words}`
       ) : (
-        <span className="text-secondary">stays</span>
+        <span className="text-secondary">unchanged</span>
       )}
     </span>
   );
@@ -177,19 +177,19 @@ function Row({
         </>
       ) : (
         <td colSpan={6} className="text-secondary">
-          nothing in it is as loud as that
+          all of it is below the threshold
         </td>
       )}
       <td>
         {news && (
           <span className="trim-edge">
             <Form.Check
-              aria-label={`Trim ${name} with the others`}
+              aria-label={`Include ${name}`}
               checked={taken}
               onChange={({ target }) => onTake(target.checked)}
             />
             <Button size="sm" variant="link" className="p-0" onClick={onApply}>
-              only this
+              Trim only this
             </Button>
           </span>
         )}

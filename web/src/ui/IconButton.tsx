@@ -35,7 +35,7 @@ export function ThemeButton() {
   return (
     <IconButton
       icon={light ? Moon : Sun}
-      label={light ? 'Dim surface' : 'Light surface'}
+      label={light ? 'Use the dim theme' : 'Use the light theme'}
       onClick={() => setTheme(light ? 'dark' : 'light')}
     />
   );

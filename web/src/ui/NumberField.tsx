@@ -27,7 +27,9 @@ export function NumberField({
         className="form-control-sm num"
         value={shown}
         fault={(text) =>
-          read(text) >= least && read(text) <= most ? undefined : `From ${least} to ${most} ${unit}.`
+          read(text) >= least && read(text) <= most
+            ? undefined
+            : `Enter a value from ${least} to ${most} ${unit}.`
         }
         onCommit={(text) => onChange(read(text))}
       />

@@ -39,7 +39,7 @@ export function formatDiscTime(value: number): string {
 
 /** `about 12 s`, `about 3 min` */
 export function formatWait(seconds: number): string {
-  if (seconds < 1) return 'nearly there';
+  if (seconds < 1) return 'almost done';
   return seconds < 90 ? `about ${Math.ceil(seconds)} s left` : `about ${Math.round(seconds / 60)} min left`;
 }
 

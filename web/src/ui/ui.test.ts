@@ -31,7 +31,7 @@ describe('figures', () => {
       '176.4 kHz',
     ]);
     expect([formatWait(0.4), formatWait(12.2), formatWait(600)]).toEqual([
-      'nearly there',
+      'almost done',
       'about 13 s left',
       'about 10 min left',
     ]);

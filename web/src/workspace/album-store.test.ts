@@ -116,7 +116,7 @@ describe('a step by its name', () => {
     expect(store.state().editing.past.map(({ words }) => words)).toEqual([
       'taken out',
       'title second',
-      'taken back: taken out',
+      'undone: taken out',
     ]);
     // A step like any other.
     store.undo();
@@ -180,14 +180,14 @@ describe('saving', () => {
 
   it('stops where somebody else has changed the same field, until somebody chooses', async () => {
     const server = serverOf(() => {
-      throw new ApiFailure(409, 'The album was changed in another window since.');
+      throw new ApiFailure(409, 'The album has changed in another window.');
     });
     const store = open(server);
     titled(store, 'mine');
     await vi.advanceTimersByTimeAsync(60_000);
     expect(server.saved).toHaveLength(1);
     expect(store.state().editing).toMatchObject({ saving: 'conflict', theirs: { version: 9, who: 'Ben' } });
-    await expect(store.saveNow()).rejects.toThrow('Choose whose version stays');
+    await expect(store.saveNow()).rejects.toThrow('Choose a version first');
     await store.takeOver();
     expect([titleOf(store), store.state().editing.version]).toEqual(['theirs', 9]);
     store.undo();

@@ -93,7 +93,7 @@ export class EditedAlbum {
     if (album === 'gone') return 'not there any more';
     if (album === null) return 'in the way of a later edit';
     const words = editing.past.find((step) => step.id === id)?.words ?? '';
-    this.dispatch({ type: 'edited', album, words: `taken back: ${words}` });
+    this.dispatch({ type: 'edited', album, words: `undone: ${words}` });
     return 'taken back';
   };
 

@@ -26,7 +26,7 @@ export interface Editing {
   readonly version: number;
   /** The state that the server has under `version`. */
   readonly savedAlbum: Album;
-  readonly saving: 'idle' | 'under way' | 'failed' | 'conflict';
+  readonly saving: 'idle' | 'saving' | 'failed' | 'conflict';
   /** Why saving failed. */
   readonly message: string | null;
   /** Where saving met a conflict: what the server has instead. */
@@ -107,7 +107,7 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
       };
     }
     case 'saving':
-      return { ...state, saving: 'under way', message: null };
+      return { ...state, saving: 'saving', message: null };
     case 'saved':
       return {
         ...state,
@@ -125,7 +125,7 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
       return merged(state, action.theirs, action.album);
     case 'taken over': {
       // What the other window did becomes one step that can be undone like any other.
-      const step = { id: state.nextId, album: state.album, words: 'edits from elsewhere' };
+      const step = { id: state.nextId, album: state.album, words: 'edits by others' };
       return {
         ...startEditing(action.album, action.version),
         past: [...state.past, step],

@@ -33,7 +33,7 @@ describe('two states of an album in words', () => {
       'track 1: ISRC added',
     ]);
     expect(told({ ...three, performer: '', label: 'Low Light' })).toEqual([
-      'album: performer taken out',
+      'album: performer removed',
       'album: label added',
     ]);
   });
@@ -59,7 +59,7 @@ describe('two states of an album in words', () => {
       '“Song 1” from track 1 to track 2',
     ]);
     expect(told({ ...three, songs: three.songs.slice(0, 2) })).toEqual([
-      '“Song 3” taken out',
+      '“Song 3” removed',
       'the disc ends at 0:24.00 instead of 0:36.00',
     ]);
   });
@@ -77,7 +77,7 @@ describe('two states of an album in words', () => {
       'track 2: fade-out 0 s linear → 4 s cosine',
       'track 2: copy permitted set',
     ]);
-    expect(told({ ...three, artwork: 'ab' })).toEqual(['album: another cover']);
+    expect(told({ ...three, artwork: 'ab' })).toEqual(['album: cover replaced']);
   });
   it('tell nothing of what is selected for rendering at the moment', () => {
     expect(told({ ...three, unselected: ['files'] })).toEqual([]);
@@ -85,8 +85,8 @@ describe('two states of an album in words', () => {
   it('tell of deliverables', () => {
     const plant = deliverableSchema.parse({ name: 'plant', kind: 'ddp' });
     expect(told({ ...three, deliverables: [plant] })).toEqual([
-      'deliverable “image” taken out',
-      'deliverable “files” taken out',
+      'deliverable “image” removed',
+      'deliverable “files” removed',
       'deliverable “plant” added',
     ]);
   });

@@ -37,10 +37,10 @@ const ALBUM_WORDS = {
   copyright: '© line',
   phonogram: '℗ line',
   language: 'language',
-  discNumber: 'number of the disc',
-  discTotal: 'discs of the set',
-  genreCode: 'genre on the disc',
-  cdTextCharset: 'character set of CD-Text',
+  discNumber: 'disc number',
+  discTotal: 'total discs',
+  genreCode: 'CD-Text genre',
+  cdTextCharset: 'CD-Text character set',
 } as const satisfies Partial<Record<keyof Album, string>>;
 
 const TRACK_WORDS = {
@@ -70,7 +70,7 @@ function stateOf(album: Album, masters: MasterFactsByKey): State {
 
 function nameIn(part: Part, id: string): string {
   const number = trackNumber(part, id);
-  if (number === null) return 'the hidden song';
+  if (number === null) return 'the hidden track';
   return part.of === 1 ? `track ${number}` : `track ${positionOf(part, number)}`;
 }
 
@@ -83,11 +83,11 @@ export function compareAlbums(before: Album, after: Album, masters: MasterFactsB
   const [old, now] = [stateOf(before, masters), stateOf(after, masters)];
   return [
     ...textChanges('album', before, after, ALBUM_WORDS),
-    ...flag('album', 'plain letters on the disc', before.cdTextPlain, after.cdTextPlain),
-    ...other('album', 'tags of its own', before.tags, after.tags),
-    ...other('album', 'words in the second language', before.secondLanguage, after.secondLanguage),
+    ...flag('album', 'CD-Text spelling', before.cdTextPlain, after.cdTextPlain),
+    ...other('album', 'custom tags', before.tags, after.tags),
+    ...other('album', 'text in the second language', before.secondLanguage, after.secondLanguage),
     ...soundChanges('album', before.sound, after.sound),
-    ...(before.artwork === after.artwork ? [] : ['album: another cover']),
+    ...(before.artwork === after.artwork ? [] : ['album: cover replaced']),
     ...orderChanges(old, now),
     ...timeChanges(old, now),
     ...hiddenChanges(before, after),
@@ -111,7 +111,7 @@ function textChanges<T>(
     if (old === now) return [];
     const name = words[field] ?? String(field);
     if (old === '') return [`${place}: ${name} added`];
-    return now === '' ? [`${place}: ${name} taken out`] : [`${place}: ${name} “${old}” → “${now}”`];
+    return now === '' ? [`${place}: ${name} removed`] : [`${place}: ${name} “${old}” → “${now}”`];
   });
 }
 
@@ -119,9 +119,9 @@ function orderChanges(before: State, after: State): string[] {
   const tracks = ({ parts }: State): Song[] => parts.flatMap((part) => part.tracks);
   const [old, now] = [tracks(before), tracks(after)];
   const has = (list: readonly Song[], id: string): boolean => list.some((track) => track.id === id);
-  const gone = old.filter(({ id }) => !has(now, id)).map(({ title }) => `“${title}” taken out`);
+  const gone = old.filter(({ id }) => !has(now, id)).map(({ title }) => `“${title}” removed`);
   const come = now.flatMap(({ id, title }) =>
-    has(old, id) ? [] : [`${after.names.get(id) ?? ''}: “${title}” is new`],
+    has(old, id) ? [] : [`${after.names.get(id) ?? ''}: “${title}” added`],
   );
   // Songs that both have, in either order: who is not where it was among them has been moved.
   const kept = old.filter(({ id }) => has(now, id)).map(({ id }) => id);
@@ -200,7 +200,9 @@ function partChanges(before: State, after: State): string[] {
 
 function hiddenChanges(before: Album, after: Album): string[] {
   const hidden = Number(hiddenSong(after) !== undefined) - Number(hiddenSong(before) !== undefined);
-  return hidden === 0 ? [] : [hidden > 0 ? 'a song is hidden before track 1' : 'the hidden song is gone'];
+  return hidden === 0
+    ? []
+    : [hidden > 0 ? 'a track is hidden before track 1' : 'the hidden track was removed'];
 }
 
 function songChanges(place: string, old: Song, now: Song): string[] {
@@ -213,19 +215,19 @@ function songChanges(place: string, old: Song, now: Song): string[] {
   const [was, is] = [old.region, now.region];
   const db = (value: number): string => `${value.toFixed(1).replace('-', '−')} dB`;
   return [
-    ...(was.master === is.master ? [] : [`${place}: another master`]),
+    ...(was.master === is.master ? [] : [`${place}: master replaced`]),
     ...(was.gainDb === is.gainDb ? [] : [`${place}: gain ${db(was.gainDb)} → ${db(is.gainDb)}`]),
     ...soundChanges(place, was.sound, is.sound),
     ...fade('fade-in', was.fadeIn, is.fadeIn),
     ...fade('fade-out', was.fadeOut, is.fadeOut),
-    ...(old.marks.pauseDelay === now.marks.pauseDelay ? [] : [`${place}: another pause before it`]),
+    ...(old.marks.pauseDelay === now.marks.pauseDelay ? [] : [`${place}: pause before it changed`]),
     ...other(place, 'index points', old.marks.indexes, now.marks.indexes),
     ...textChanges(place, old, now, TRACK_WORDS),
     ...alternateChanges(place, old, now),
     ...flag(place, 'copy permitted', old.copyPermitted, now.copyPermitted),
     ...flag(place, 'pre-emphasis', old.preEmphasis, now.preEmphasis),
-    ...other(place, 'tags of its own', old.tags, now.tags),
-    ...other(place, 'words in the second language', old.secondWords, now.secondWords),
+    ...other(place, 'custom tags', old.tags, now.tags),
+    ...other(place, 'text in the second language', old.secondWords, now.secondWords),
   ];
 }
 
@@ -233,9 +235,9 @@ function alternateChanges(place: string, old: Song, now: Song): string[] {
   const names = new Set([...Object.keys(old.alternates), ...Object.keys(now.alternates)]);
   return [...names].flatMap((name) => {
     const [was, is] = [alternateOf(old, name), alternateOf(now, name)];
-    if (!was || !is) return [`${place}: recording “${name}” ${is ? 'added' : 'taken out'}`];
-    if (was.master !== is.master) return [`${place}: another recording “${name}”`];
-    return was.shift === is.shift ? [] : [`${place}: recording “${name}” lined up otherwise`];
+    if (!was || !is) return [`${place}: alternate version “${name}” ${is ? 'added' : 'removed'}`];
+    if (was.master !== is.master) return [`${place}: alternate version “${name}” replaced`];
+    return was.shift === is.shift ? [] : [`${place}: alternate version “${name}” realigned`];
   });
 }
 
@@ -244,28 +246,30 @@ function soundChanges(place: string, old: AlbumTreatment, now: AlbumTreatment): 
   if (sameValue(old, now)) return [];
   const words = (sound: AlbumTreatment): string => treatmentWords(sound).join(', ') || 'untreated';
   const [before, after] = [words(old), words(now)];
-  return [before === after ? `${place}: other sound (${after})` : `${place}: sound ${before} → ${after}`];
+  return [
+    before === after ? `${place}: treatment changed (${after})` : `${place}: treatment ${before} → ${after}`,
+  ];
 }
 
 /** What is too much to be told in a line. */
 const other = (place: string, name: string, old: unknown, now: unknown): string[] =>
-  sameValue(old, now) ? [] : [`${place}: other ${name}`];
+  sameValue(old, now) ? [] : [`${place}: ${name} changed`];
 
 const flag = (place: string, name: string, old: boolean, now: boolean): string[] =>
-  old === now ? [] : [`${place}: ${name} ${now ? 'set' : 'taken off'}`];
+  old === now ? [] : [`${place}: ${name} ${now ? 'set' : 'removed'}`];
 
 function deliverableChanges(before: Album, after: Album): string[] {
   const of = (album: Album): Map<string, string> =>
     new Map(album.deliverables.map((each) => [each.name, JSON.stringify(each)]));
   const [old, now] = [of(before), of(after)];
   return [
-    ...[...old.keys()].filter((name) => !now.has(name)).map((name) => `deliverable “${name}” taken out`),
+    ...[...old.keys()].filter((name) => !now.has(name)).map((name) => `deliverable “${name}” removed`),
     ...[...now].flatMap(([name, settings]) =>
       !old.has(name)
         ? [`deliverable “${name}” added`]
         : old.get(name) === settings
           ? []
-          : [`deliverable “${name}”: other settings`],
+          : [`deliverable “${name}”: settings changed`],
     ),
   ];
 }

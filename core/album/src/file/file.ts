@@ -141,12 +141,16 @@ export const albumFileSchema = albumFileFields.superRefine(({ parts, tracks, hid
       fault(
         i,
         'first',
-        `Track ${first} does not come after track ${before.first}, which opens the part before.`,
+        `Track ${first} does not come after track ${before.first}, the first of the previous part.`,
       );
     else if (first > tracks.length)
       fault(i, 'first', `There is no track ${first}; the album has ${tracks.length}.`);
     if (i === 0 && hidden && medium !== 'cd')
-      fault(i, 'medium', 'A song is hidden in the first pause of a disc; the first part must be a CD.');
+      fault(
+        i,
+        'medium',
+        'A track can be hidden only in the first pause of a disc, so the first part must be a CD.',
+      );
   });
 });
 
@@ -194,13 +198,14 @@ export function describeIssues(error: z.ZodError): string[] {
  * @throws AlbumFileError with a sentence for each fault
  */
 export function parseAlbumFile(text: string): AlbumFile {
-  if (isDeeperThan(text, MOST_DEPTH))
-    throw new AlbumFileError([`This is nested deeper than any album file.`]);
+  if (isDeeperThan(text, MOST_DEPTH)) throw new AlbumFileError([`The album file is nested too deeply.`]);
   let data: unknown;
   try {
     data = JSON.parse(text.replace(/^\uFEFF/, ''));
   } catch (cause) {
-    throw new AlbumFileError([`This is not JSON: ${cause instanceof Error ? cause.message : String(cause)}`]);
+    throw new AlbumFileError([
+      `The album file isn’t valid JSON: ${cause instanceof Error ? cause.message : String(cause)}`,
+    ]);
   }
   const parsed = safelyParsed(albumFileSchema, data);
   if (!parsed.success) throw new AlbumFileError(describeIssues(parsed.error));

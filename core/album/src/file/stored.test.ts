@@ -134,9 +134,9 @@ describe('albums that earlier versions kept', () => {
     expect(() => readAlbumDocument({ ...albumDocument(newAlbum('')), colour: 1 })).toThrow(/colour/);
     expect(() => readAlbumDocument(null)).toThrow();
     const doubled = album({ id: 'a', master: A }, { id: 'a', master: A });
-    expect(() => readAlbumDocument(albumDocument(doubled))).toThrow(/one id/);
+    expect(() => readAlbumDocument(albumDocument(doubled))).toThrow(/same id/);
     const late = album({ master: A }, { master: A, numbered: false });
-    expect(() => readAlbumDocument(albumDocument(late))).toThrow(/first song/);
+    expect(() => readAlbumDocument(albumDocument(late))).toThrow(/first track/);
   });
 });
 

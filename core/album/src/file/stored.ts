@@ -19,7 +19,7 @@ export class LaterDocument extends Failure {
   readonly code = 'later-version';
   readonly status = 409;
   constructor(readonly version: number) {
-    super('This was kept by a later version of Oiseau, which alone can read it.');
+    super('This was saved by a later version of Oiseau. Open it with that version.');
   }
 }
 

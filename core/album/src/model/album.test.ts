@@ -178,15 +178,11 @@ describe('album file', () => {
     ['a missing master', { ...smallest, tracks: [{}] }, /^tracks\[0\]\.master: /],
     ['another format', { ...smallest, format: 'other' }, /^format: /],
     ['a later version', { ...smallest, version: 2 }, /^version: /],
-    [
-      'no known kind',
-      { ...smallest, deliverables: [{ name: 'plant', kind: 'tape' }] },
-      /“tape” is not known/,
-    ],
+    ['no known kind', { ...smallest, deliverables: [{ name: 'plant', kind: 'tape' }] }, /“tape” is unknown/],
     [
       'no known format',
       { ...smallest, deliverables: [{ name: 'r', kind: 'tracks', format: 'wax' }] },
-      /“wax” is not known; wav, aiff, flac, mp3, m4a, opus and ogg are/,
+      /“wax” is unknown\. Use wav, aiff, flac, mp3, m4a, opus and ogg/,
     ],
     [
       'a rate that MP3 does not know',
@@ -216,7 +212,7 @@ describe('album file', () => {
     [
       'a name that climbs',
       { ...smallest, deliverables: [{ name: '../x', kind: 'cue' }] },
-      /no plain folder name/,
+      /can’t be used as a folder name/,
     ],
     [
       'two of one name',
@@ -232,7 +228,7 @@ describe('album file', () => {
     [
       'an unknown word in a pattern',
       { ...smallest, deliverables: [{ name: 'a', kind: 'tracks', pattern: '{nummer}' }] },
-      /\{nummer\} is not known/,
+      /\{nummer\} is unknown/,
     ],
   ])('names the fault of %s', (_, file, words) => {
     expect(problems(file)).toEqual([expect.stringMatching(words)]);
@@ -256,7 +252,7 @@ describe('album file', () => {
   });
 
   it('says that text is not JSON', () => {
-    expect(() => parseAlbumFile('{')).toThrow(/not JSON/);
+    expect(() => parseAlbumFile('{')).toThrow(/valid JSON/);
   });
 
   it('becomes an album and comes back the same', () => {

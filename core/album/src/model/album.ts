@@ -63,9 +63,9 @@ export const albumSchema = z
     songs.forEach(({ id, numbered }, i) => {
       const fault = (field: string, message: string): void =>
         context.addIssue({ code: 'custom', path: ['songs', i, field], message });
-      if (seen.has(id)) fault('id', 'Two songs have one id.');
+      if (seen.has(id)) fault('id', 'Two tracks have the same id.');
       seen.add(id);
-      if (!numbered && i > 0) fault('numbered', 'Only the first song can be hidden.');
+      if (!numbered && i > 0) fault('numbered', 'Only the first track can be hidden.');
     });
     parts.reduce((before, { first }, i) => {
       const place = songs.findIndex(({ id }) => id === first);
@@ -73,7 +73,7 @@ export const albumSchema = z
         context.addIssue({
           code: 'custom',
           path: ['parts', i, 'first'],
-          message: 'A part begins with a song of the album, after the part before it.',
+          message: 'Each part must start with a track of the album, after the previous part.',
         });
       return place;
     }, -1);

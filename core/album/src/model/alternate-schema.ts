@@ -15,7 +15,7 @@ export const alternateName = z
   .min(1)
   .max(40)
   .refine((name) => name === name.trim() && !/\p{Cc}/u.test(name), {
-    error: (issue) => `“${String(issue.input)}” has blanks at an end, or signs that can’t be seen.`,
+    error: (issue) => `“${String(issue.input)}” starts or ends with a space, or has invisible characters.`,
   })
   .refine((name) => name !== '__proto__', { error: '“__proto__” can’t be a name.' })
   .refine((name) => name.toLowerCase() !== MAIN, { error: '“main” is the master itself.' });

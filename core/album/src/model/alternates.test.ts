@@ -81,11 +81,11 @@ describe('other recordings of a song', () => {
     const newer = replaceMaster(lineUpAlternate(two, 't2', 'instrumental', ticks(5)), key('d'), key('f'));
     expect(newer.songs[1]?.alternates.instrumental).toEqual({ master: key('f'), shift: 5 });
     expect(compareAlbums(two, newer, facts(...mastersPlayed(two), key('f')))).toEqual([
-      'track 2: another recording “instrumental”',
+      'track 2: alternate version “instrumental” replaced',
     ]);
     expect(
       compareAlbums(two, removeAlternate(two, 't2', 'a cappella'), facts(...mastersPlayed(two))),
-    ).toEqual(['track 2: recording “a cappella” taken out']);
+    ).toEqual(['track 2: alternate version “a cappella” removed']);
   });
 
   it('need names of their own', () => {
@@ -248,7 +248,7 @@ describe('alternates in the album file', () => {
       /^deliverables\[0\]\.alternates: /,
     );
     expect(problems(file({}, [{ name: 'f', kind: 'tracks', alternates: ['main', 'main'] }]))[0]).toMatch(
-      /named twice/,
+      /listed twice/,
     );
   });
 });

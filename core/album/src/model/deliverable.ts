@@ -11,12 +11,12 @@ const folderName = z
   .min(1)
   .max(100)
   .refine((name) => !/[/\\:*?"<>|\p{Cc}]/u.test(name) && !/^[.\s]|[.\s]$/.test(name), {
-    error: (issue) => `“${String(issue.input)}” is no plain folder name.`,
+    error: (issue) => `“${String(issue.input)}” can’t be used as a folder name.`,
   });
 
 const known = (names: readonly string[]): string => `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 const oneOf = <const T extends readonly string[]>(values: T) =>
-  z.enum(values, { error: (issue) => `“${String(issue.input)}” is not known; ${known(values)} are.` });
+  z.enum(values, { error: (issue) => `“${String(issue.input)}” is unknown. Use ${known(values)}.` });
 
 const dither = z.enum(DITHER_KINDS);
 /** Which recordings are heard: the masters, or the alternates of a name wherever there are some. */
@@ -71,7 +71,7 @@ export const tracksDeliverable = z
       .min(1)
       .max(31)
       .refine((names) => new Set(names.map((name) => name.toLowerCase())).size === names.length, {
-        error: 'One recording is named twice.',
+        error: 'An alternate version is listed twice.',
       })
       .default([MAIN]),
     gaps: z.enum(['append', 'prepend', 'drop']).default('append'),
@@ -82,7 +82,7 @@ export const tracksDeliverable = z
       .default('{number} {title}')
       .superRefine((pattern, context) => {
         for (const word of unknownWords(pattern))
-          context.addIssue({ code: 'custom', message: `{${word}} is not known in a name pattern.` });
+          context.addIssue({ code: 'custom', message: `{${word}} is unknown in a name pattern.` });
       }),
     /** An M3U8 beside the files. */
     playlist: z.boolean().default(false),
@@ -187,8 +187,8 @@ export const deliverableSchema = z.discriminatedUnion(
       if (issue.code !== 'invalid_union') return undefined;
       const kind = (issue.input as { kind?: unknown } | null)?.kind;
       return kind === undefined
-        ? `The kind is missing; ${known(KINDS)} can be rendered.`
-        : `Kind “${String(kind)}” is not known; ${known(KINDS)} are.`;
+        ? `The kind is missing. Use ${known(KINDS)}.`
+        : `Kind “${String(kind)}” is unknown. Use ${known(KINDS)}.`;
     },
   },
 );

@@ -52,7 +52,7 @@ export function sequenceOf(
   masters: MasterFactsByKey,
 ): Sequence {
   const played = (song: Song, place: number): SequencedSong => {
-    if (!masters.has(song.region.master)) throw new RangeError(`The master of “${song.title}” is not known.`);
+    if (!masters.has(song.region.master)) throw new RangeError(`The master of “${song.title}” is missing.`);
     const region = { ...song.region, out: outOf(song.region, masters) };
     const opensSide = kind === 'side' && place === 0;
     return {

@@ -77,7 +77,7 @@ const ownTags = atMost(
   z.record(
     z
       .string()
-      .regex(TAG_NAME, 'A tag’s name has capital letters, digits, blanks, “_” and “-” only, 60 at the most.'),
+      .regex(TAG_NAME, 'A tag name has only capital letters, digits, spaces, “_” and “-”, at most 60.'),
     text,
   ),
 ).default({});

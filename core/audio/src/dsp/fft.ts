@@ -40,7 +40,7 @@ function radicesOf(size: number): Radix[] {
   let rest = size / 4;
   for (const radix of [4, 2, 3, 5, 7] as const) for (; rest % radix === 0; rest /= radix) radices.push(radix);
   if (size % 8 !== 0 || rest !== 1)
-    throw new RangeError(`${size} is no multiple of 8 whose prime factors are 2, 3, 5 and 7.`);
+    throw new RangeError(`${size} isn’t a multiple of 8 with the prime factors 2, 3, 5 and 7.`);
   return radices;
 }
 

@@ -70,14 +70,14 @@ function readCommon(bytes: Uint8Array, container: 'AIFF' | 'AIFC'): Common {
   if (!known) {
     throw new AudioRefused(
       'unsupported-words',
-      `AIFC coding “${coding.trim()}”; plain whole numbers and float are read.`,
+      `AIFC coding “${coding.trim()}” isn’t supported; integer PCM and float are.`,
     );
   }
   const format = wordFormat(bits, known.float);
   if (!format) {
     throw new AudioRefused(
       'unsupported-words',
-      `${bits}-bit samples; 16, 24 and 32-bit whole numbers and 32 and 64-bit float are read.`,
+      `${bits}-bit samples aren’t supported; 16, 24 and 32-bit integer and 32 and 64-bit float are.`,
     );
   }
   return { rate, channels, format, order: known.order, validBits: bits, frames };
@@ -87,7 +87,7 @@ function readRate(reader: ByteReader): number {
   try {
     return Math.round(reader.f80());
   } catch (cause) {
-    throw new AudioRefused('damaged-header', 'The header is damaged: its sample rate is no number.', {
+    throw new AudioRefused('damaged-header', 'The header is damaged: its sample rate isn’t a number.', {
       cause,
     });
   }

@@ -62,8 +62,7 @@ export function aiffHeader(
   form.chunk('ID3 ', new IffWriter().raw(id3));
   const dataBytes = length * 2 * WORD_BYTES[format];
   const inner = form.bytes.length + 8 + 8 + dataBytes;
-  if (inner > AIFF_LIMIT)
-    throw new TooLongForContainer('AIFF holds 4 GiB at the most; WAV or FLAC hold more.');
+  if (inner > AIFF_LIMIT) throw new TooLongForContainer('AIFF files are limited to 4 GiB; use WAV or FLAC.');
   const out = new IffWriter().text('FORM').number(inner, 4);
   out.raw(form.bytes);
   // The audio’s chunk begins with an offset and a block size, both 0.

@@ -107,7 +107,7 @@ describe('AIFF', () => {
       memorySource(bytes.subarray(0, bytes.length - 1)),
     );
     await expect(source.words(0, 2)).rejects.toThrow(
-      'The audio ends early: 8 bytes wanted at sample 0, 7 found.',
+      'The audio ends early: 8 bytes expected at sample 0, 7 found.',
     );
   });
 
@@ -150,7 +150,7 @@ describe('AIFF', () => {
       /“COMM”/,
     ],
     ['no sound', aiff({}).subarray(0, 38), 'truncated', /no “SSND”/],
-    ['a cut end', aiff({}).subarray(0, -2), 'truncated', /promises 8 bytes of audio and 6/],
+    ['a cut end', aiff({}).subarray(0, -2), 'truncated', /announces 8 bytes of audio, 6/],
     ['a coding', aiff({ coding: 'ima4' }), 'unsupported-words', /“ima4”/],
     ['8 bits', aiff({ bits: 8 }), 'unsupported-words', /8-bit samples/],
     ['6 channels', aiff({ channels: 6 }), 'too-many-channels', /6 channels/],
@@ -159,7 +159,7 @@ describe('AIFF', () => {
       'no rate',
       aiff({ rate: Array.from({ length: 10 }, () => 0xff) }),
       'damaged-header',
-      /rate is no number/,
+      /rate isn’t a number/,
     ],
     ['nothing in it', aiff({ frames: 0 }), 'empty', /0 samples/],
   ])('refuses %s', async (_, bytes, reason, words) => {

@@ -19,7 +19,7 @@ export async function demandFinite(source: PcmSource): Promise<void> {
     const at = start + left.findIndex((value, i) => !Number.isFinite(value) || !Number.isFinite(right[i]));
     throw new AudioRefused(
       'damaged-audio',
-      `The file is damaged: the sample at ${(at / source.rate).toFixed(3)} s is no number.`,
+      `The file is damaged: the sample at ${(at / source.rate).toFixed(3)} s isn’t a number.`,
     );
   }
 }

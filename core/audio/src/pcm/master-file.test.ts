@@ -28,9 +28,9 @@ describe('a file that could be a master', () => {
   });
   it('is named when it ends otherwise', async () => {
     expect((await refused(() => demandMasterName('notes.txt'))).message).toMatch(
-      /^“\.txt” files are not taken in; WAV, AIFF/,
+      /^“\.txt” files aren’t supported\. Use WAV, AIFF/,
     );
-    expect((await refused(() => demandMasterName('README'))).message).toMatch(/has no ending/);
+    expect((await refused(() => demandMasterName('README'))).message).toMatch(/has no extension/);
   });
 
   const head = (...parts: (string | number[])[]): Uint8Array =>
@@ -104,7 +104,7 @@ describe('a header', () => {
   });
   it('is held against the file', async () => {
     expect((await refused(() => admitPcm(declared, 344))).message).toContain(
-      'promises 600 bytes of audio and 300 are there (50 %)',
+      'announces 600 bytes of audio, 300 are present (50 %)',
     );
     expect((await refused(() => admitPcm({ ...declared, dataBytes: 5 }, 644))).reason).toBe('empty');
   });
@@ -127,7 +127,7 @@ describe('float words', () => {
     // The third sample at 10 Hz: 0.2 s
     const { message, reason } = await refused(() => demandFinite(source([0, 1, value, 0])));
     expect([message, reason]).toEqual([
-      'The file is damaged: the sample at 0.200 s is no number.',
+      'The file is damaged: the sample at 0.200 s isn’t a number.',
       'damaged-audio',
     ]);
   });

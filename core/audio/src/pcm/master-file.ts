@@ -24,8 +24,8 @@ export function demandMasterName(name: string): void {
   throw new AudioRefused(
     'wrong-extension',
     ending
-      ? `“${ending}” files are not taken in; WAV, AIFF, FLAC, MP3, M4A, AAC, Opus and Ogg files are.`
-      : 'The file name has no ending; a WAV file ends in .wav, a FLAC file in .flac.',
+      ? `“${ending}” files aren’t supported. Use WAV, AIFF, FLAC, MP3, M4A, AAC, Opus or Ogg.`
+      : 'The file name has no extension, such as .wav or .flac.',
   );
 }
 
@@ -52,11 +52,7 @@ export async function examineMaster(bytes: ByteSource, mono: boolean): Promise<M
   const read = { FORM: readAiffInfo, RIFF: readWavInfo, RF64: readWavInfo, BW64: readWavInfo }[
     fourCC(head, 0)
   ];
-  if (!read)
-    throw new AudioRefused(
-      'not-audio',
-      'This is no audio file: it begins like none of those that are taken in.',
-    );
+  if (!read) throw new AudioRefused('not-audio', 'This isn’t an audio file of a supported format.');
   const info = await read(bytes);
   demandStereo(info.channels, mono);
   return { kind: 'pcm', info };
@@ -65,7 +61,7 @@ export async function examineMaster(bytes: ByteSource, mono: boolean): Promise<M
 /** @throws AudioRefused for one channel, unless the person agreed to have it on both sides */
 export function demandStereo(channels: number, mono: boolean): void {
   if (channels === 1 && !mono)
-    throw new AudioRefused('mono', 'The file is mono; it can be placed in both channels if you say so.');
+    throw new AudioRefused('mono', 'The file is mono. It can be used on both channels if you confirm.');
 }
 
 function fourCC(bytes: Uint8Array, at: number): string {

@@ -53,25 +53,29 @@ export function admitPcm({ dataBytes, ...declared }: DeclaredPcm, fileSize: numb
     const percent = Math.max(0, Math.floor((100 * present) / dataBytes));
     throw new AudioRefused(
       'truncated',
-      `The file is truncated: its header promises ${dataBytes} bytes of audio and ${Math.max(0, present)} are there (${percent} %).`,
+      `The file is truncated: its header announces ${dataBytes} bytes of audio, ${Math.max(0, present)} are present (${percent} %).`,
     );
   }
   const length = Math.floor(dataBytes / (WORD_BYTES[format] * channels));
-  if (length === 0) throw new AudioRefused('empty', 'The file holds no audio: its length is 0 samples.');
+  if (length === 0) throw new AudioRefused('empty', 'The file contains no audio: its length is 0 samples.');
   const bits = wordBits(format);
   return { ...declared, validBits: isInteger(format) ? Math.min(validBits || bits, bits) : bits, length };
 }
 
 /** @throws AudioRefused unless there are one or two channels */
 export function demandChannels(channels: number): void {
-  if (channels === 0) throw new AudioRefused('damaged-header', 'The header is damaged: it names no channel.');
-  if (channels > 2) throw new AudioRefused('too-many-channels', `${channels} channels; a master has 2.`);
+  if (channels === 0) throw new AudioRefused('damaged-header', 'The header is damaged: it has no channels.');
+  if (channels > 2)
+    throw new AudioRefused('too-many-channels', `The file has ${channels} channels; a master has 2.`);
 }
 
 /** @throws AudioRefused unless the rate is one that is read */
 export function demandRate(rate: number): void {
   if (SAMPLE_RATES.some((known) => known === rate)) return;
-  throw new AudioRefused('unsupported-rate', `${rate} Hz; the rates read are ${SAMPLE_RATES.join(', ')} Hz.`);
+  throw new AudioRefused(
+    'unsupported-rate',
+    `A sample rate of ${rate} Hz isn’t supported; ${SAMPLE_RATES.join(', ')} Hz are.`,
+  );
 }
 
 /** The words of a PCM file as a source of stereo audio. Reads only what is asked for. */
@@ -151,7 +155,7 @@ export class PcmFileSource implements PcmSource {
     if (bytes.length < wanted) {
       throw new AudioRefused(
         'truncated',
-        `The audio ends early: ${wanted} bytes wanted at sample ${from}, ${bytes.length} found.`,
+        `The audio ends early: ${wanted} bytes expected at sample ${from}, ${bytes.length} found.`,
       );
     }
     return bytes;

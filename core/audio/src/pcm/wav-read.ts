@@ -35,7 +35,7 @@ export async function readWavInfo(source: ByteSource): Promise<PcmInfo> {
       if (!form)
         throw new AudioRefused(
           'damaged-header',
-          'The header is damaged: no “fmt ” chunk stands before the audio.',
+          'The header is damaged: no “fmt ” chunk precedes the audio.',
         );
       const dataBytes = size === SIZE_ELSEWHERE ? (wideBytes ?? source.size - body) : size;
       return admitPcm({ container, order: 'little', ...form, dataOffset: body, dataBytes }, source.size);
@@ -113,13 +113,13 @@ function readForm(bytes: Uint8Array): WavForm {
         : `WAV coding number ${tag}`;
     throw new AudioRefused(
       'unsupported-words',
-      `${found}; 16, 24 and 32-bit whole numbers and 32 and 64-bit float are read.`,
+      `${found} aren’t supported; 16, 24 and 32-bit integer and 32 and 64-bit float are.`,
     );
   }
   if (blockAlign !== WORD_BYTES[format] * channels) {
     throw new AudioRefused(
       'damaged-header',
-      `The header is damaged: ${blockAlign} bytes a sample where ${WORD_BYTES[format] * channels} are due.`,
+      `The header is damaged: ${blockAlign} bytes per sample instead of ${WORD_BYTES[format] * channels}.`,
     );
   }
   return { rate, channels, format, validBits };

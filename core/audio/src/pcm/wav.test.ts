@@ -86,7 +86,7 @@ describe('words', () => {
   });
 
   it.each<WordFormat>(['int16', 'int24', 'int32', 'float32', 'float64'])(
-    'of %s survive decoding and encoding bit for bit',
+    'of %s survive decoding and encoding bit-perfect',
     (format) => {
       const step = { int16: 4, int24: 6, int32: 8, float32: 8, float64: 16 }[format];
       fc.assert(
@@ -173,7 +173,7 @@ describe('reading WAV', () => {
   it.each<[string, Uint8Array, RefusalReason, RegExp]>([
     ['an empty file', new Uint8Array(0), 'empty', /empty/],
     ['text', new TextEncoder().encode('these are words, no audio'), 'not-audio', /not a WAV/],
-    ['a truncated file', wav({ dataSize: 40 }), 'truncated', /promises 40 bytes.*4 are there \(10 %\)/],
+    ['a truncated file', wav({ dataSize: 40 }), 'truncated', /announces 40 bytes.*4 are present \(10 %\)/],
     ['a header alone', wav({}).slice(0, 36), 'truncated', /before any audio/],
     ['audio of no length', wav({ data: [] }), 'empty', /0 samples/],
     [
@@ -182,7 +182,7 @@ describe('reading WAV', () => {
       'too-many-channels',
       /6 channels/,
     ],
-    ['8 bits', wav({ bits: 8, data: [1, 2] }), 'unsupported-words', /8-bit samples; 16, 24/],
+    ['8 bits', wav({ bits: 8, data: [1, 2] }), 'unsupported-words', /8-bit samples aren’t supported; 16, 24/],
     ['a coded stream', wav({ tag: 0x55 }), 'unsupported-words', /coding number 85/],
     ['an odd rate', wav({ rate: 12_345 }), 'unsupported-rate', /12345 Hz/],
   ])('refuses %s with a sentence', async (_, bytes, reason, words) => {

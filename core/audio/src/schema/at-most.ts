@@ -18,7 +18,7 @@ export const atMost = <T extends z.ZodType>(most: number, what: string, schema: 
     if (found <= most) return value;
     context.addIssue({
       code: 'custom',
-      message: `${found} ${what}; at most ${most} are read.`,
+      message: `${found} ${what}; at most ${most} are allowed.`,
       input: value,
     });
     return z.NEVER;

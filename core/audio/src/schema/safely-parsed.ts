@@ -12,7 +12,7 @@ export function safelyParsed<T extends z.ZodType>(
     const issue: z.core.$ZodIssue = {
       code: 'custom',
       path: [],
-      message: 'It has more faults than can be listed.',
+      message: 'It has too many errors to list.',
       input: undefined,
     };
     return { success: false, error: new z.ZodError([issue]) as z.ZodError<z.output<T>> };

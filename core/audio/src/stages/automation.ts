@@ -16,7 +16,7 @@ export const movingDb = (least: number, most: number): z.ZodType<MovingDb, Movin
     .array(point)
     .min(1)
     .refine((all) => all.every(({ at }, i) => i === 0 || at > (all[i - 1]?.at ?? 0)), {
-      message: 'Points stand in rising order of time.',
+      message: 'Points must be in ascending order of time.',
     });
   /** Of a list the first point that does not fit is named, and no other: a hostile one has a thousand in every band. */
   const checked = z.preprocess((value: z.input<typeof points>, context) => {

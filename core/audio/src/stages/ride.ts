@@ -14,12 +14,12 @@ const rideSchema = movingDb(...RANGE);
 export const rideIsNeutral = (ride: MovingDb): boolean => constantOf(ride) === 0;
 
 export const rideStage = {
-  label: 'Ride',
+  label: 'Gain ride',
   schema: rideSchema.default(0),
   ...{ absent: 0, added: 0 },
   isNeutral: rideIsNeutral,
-  words: (ride) => `ride ${movingWords(ride)}`,
-  automated: (ride) => [{ label: 'Ride', value: ride, range: RANGE, changed: (value) => value }],
+  words: (ride) => `gain ride ${movingWords(ride)}`,
+  automated: (ride) => [{ label: 'Gain ride', value: ride, range: RANGE, changed: (value) => value }],
   figures: [],
 } as const satisfies Stage<MovingDb>;
 

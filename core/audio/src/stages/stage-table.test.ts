@@ -56,7 +56,7 @@ describe('the values of a treatment that may be automated', () => {
 
   it('are those of the stages that are there, in their order', () => {
     expect(automatedValues(treatment).map(({ label, value }) => [label, value])).toEqual([
-      ['Ride', -2],
+      ['Gain ride', -2],
       ['bell 900 Hz', 3],
       ['Drive', 4],
     ]);

@@ -80,7 +80,7 @@ describe('a treatment', () => {
       limiter: { drive: 2, ceiling: -1, release: 80 },
     });
     expect(treatmentWords(everything)).toEqual([
-      'ride −1.5 dB to +2 dB',
+      'gain ride −1.5 dB to +2 dB',
       'low cut 28 Hz, high shelf 9 kHz +1 dB',
       'sides −3 dB, mono below 120 Hz',
       'compressor 2:1 over −20 dB',

@@ -259,7 +259,7 @@ describe('a list of times and names', () => {
   });
   it('names the line without a time', () => {
     expect(() => readMarkList('0:00 Flood\nEbb')).toThrow(MarkListError);
-    expect(() => readMarkList('0:00 Flood\nEbb')).toThrow('Line 2, “Ebb”, has no time in it');
+    expect(() => readMarkList('0:00 Flood\nEbb')).toThrow('Line 2, “Ebb”, has no time');
   });
 });
 

@@ -107,9 +107,7 @@ describe('an album made of a disc image', () => {
       [0, 10],
       [10, 20],
     ]);
-    expect(imageOfCue(sheet, [11 * 75]).problems).toEqual([
-      'The last mark stands at or past the end of a.wav.',
-    ]);
+    expect(imageOfCue(sheet, [11 * 75]).problems).toEqual(['The last mark is not before the end of a.wav.']);
   });
   it('can be made of a cue sheet of several files, each counted from its own start', () => {
     const sheet = readCueSheet(
@@ -131,7 +129,7 @@ describe('an album made of a disc image', () => {
   it('is refused without audio, an end, a start mark or a track', () => {
     const make = (change: Partial<DiscImage>) => () => albumFromImage(image(change), 'm', (i) => `t${i}`);
     expect(make({ audio: null })).toThrow(ImageUnusable);
-    expect(make({ leadOut: null })).toThrow(/where the disc ends/);
+    expect(make({ leadOut: null })).toThrow(/no lead-out/);
     expect(make({})).toThrow(/no track/);
     expect(make({ tracks: [plain] })).toThrow(/Track 1 has no start mark/);
     const empty = imageOfDdp({
@@ -168,12 +166,12 @@ describe('an image laid against an album', () => {
   it('is the same where every mark, word and code is', () => expect(told({})).toEqual([]));
   it('tells of marks', () => {
     const marks = same.marks.map((mark) => (mark.frames === 1050 ? { ...mark, frames: frames(1053) } : mark));
-    expect(told({ marks })).toEqual(['track 2 starts 0.04 s later than it should']);
+    expect(told({ marks })).toEqual(['track 2 starts 0.04 s too late']);
     expect(told({ marks: same.marks.filter(({ frames: at }) => at !== 900) })).toEqual([
       'the pause of track 2 is missing',
     ]);
     expect(told({ marks: [...same.marks, { track: 2, index: 2, frames: frames(1100) }] })).toEqual([
-      'index 2 of track 2 should not be there',
+      'index 2 of track 2 is unexpected',
     ]);
     expect(told({ leadOut: frames(1799) })).toEqual(['the disc ends at 00:23:74 instead of 00:24:00']);
   });
@@ -188,7 +186,7 @@ describe('an image laid against an album', () => {
       'track 1: flags “pre-emphasis” instead of “”',
     ]);
     const wordless = same.tracks.map((track) => ({ ...track, text: {} }));
-    expect(told({ text: {}, tracks: wordless })).toEqual(['the image has no words']);
+    expect(told({ text: {}, tracks: wordless })).toEqual(['the image has no text']);
     expect(told({ tracks: [first] })).toEqual(['the image has 1 track, the album 2']);
   });
 });

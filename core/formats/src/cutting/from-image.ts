@@ -26,12 +26,12 @@ const MOST_TRACKS = 99;
  */
 export function albumFromImage(image: DiscImage, master: string, idOf: (index: number) => string): Album {
   const { leadOut, audio } = image;
-  if (!audio) throw new ImageUnusable('The image names no audio.');
+  if (!audio) throw new ImageUnusable('The disc image names no audio file.');
   if (image.tracks.length > MOST_TRACKS)
     throw new ImageUnusable(
-      `The image has ${image.tracks.length} tracks; a disc has ${MOST_TRACKS} at the most.`,
+      `The disc image has ${image.tracks.length} tracks; a disc has at most ${MOST_TRACKS}.`,
     );
-  if (leadOut === null) throw new ImageUnusable('The image does not tell where the disc ends.');
+  if (leadOut === null) throw new ImageUnusable('The disc image has no lead-out.');
   const album: Album = {
     ...newAlbum(''),
     ...kept(image.text),
@@ -66,7 +66,7 @@ export function albumFromImage(image: DiscImage, master: string, idOf: (index: n
       },
     };
   });
-  if (songs.length === 0) throw new ImageUnusable('The image has no track.');
+  if (songs.length === 0) throw new ImageUnusable('The disc image has no tracks.');
   return { ...album, songs };
 }
 

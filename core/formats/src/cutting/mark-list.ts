@@ -19,10 +19,7 @@ export class MarkListError extends Failure {
 export function readMarks(text: string): ListedMark[] {
   if (!/^\s*(FILE|TRACK|INDEX)\s/m.test(text)) return readMarkList(text);
   const { more, tracks } = readCueSheet(text);
-  if (more)
-    throw new MarkListError(
-      'The cue sheet names several files; times in it do not count from one beginning.',
-    );
+  if (more) throw new MarkListError('The cue sheet names several files, so its times have no common start.');
   return tracks.flatMap(({ title, indexes }) => {
     const start = indexes.find(({ index }) => index === 1);
     return start ? [{ at: framesToTicks(start.frames), name: title }] : [];
@@ -46,7 +43,7 @@ export function readMarkList(text: string): ListedMark[] {
       const found = TIME.exec(line);
       if (!found)
         throw new MarkListError(
-          `Line ${i + 1}, “${line.trim()}”, has no time in it; a line is a time and a name, such as “12:30 Ebb”.`,
+          `Line ${i + 1}, “${line.trim()}”, has no time. Write a time and a title, such as “12:30 Ebb”.`,
         );
       const [whole, hours = '0', minutes = '0', seconds = '0'] = found;
       const total = 3600 * Number(hours) + 60 * Number(minutes) + Number(seconds.replace(',', '.'));

@@ -104,11 +104,12 @@ function packsFor(strings: readonly Uint8Array[], charset: CdTextCharset): numbe
  */
 export function packCdText(blocks: readonly CdTextBlock[]): Uint8Array {
   const spoken = blocks.filter((block) => packCount(block) > 0);
-  if (spoken.length > MOST_BLOCKS) throw new CdTextError(`${spoken.length} languages; CD-Text holds 8.`);
+  if (spoken.length > MOST_BLOCKS)
+    throw new CdTextError(`${spoken.length} languages; CD-Text holds at most 8.`);
   const lasts = spoken.map((block) => packCount(block) - 1);
   const tooLong = lasts.find((last) => last >= MOST_PACKS);
   if (tooLong !== undefined)
-    throw new CdTextError(`The text takes ${tooLong + 1} packs; CD-Text holds ${MOST_PACKS} in a language.`);
+    throw new CdTextError(`The text needs ${tooLong + 1} packs; CD-Text holds ${MOST_PACKS} per language.`);
   const languages = spoken.map(({ language }) => language);
   const all = spoken.flatMap((block, number) => packBlock(block, number, lasts, languages));
   const bytes = new Uint8Array(all.length * PACK);
@@ -179,7 +180,8 @@ function addPart(
  * @throws CdTextError for a wrong length, checksum, order or size
  */
 export function unpackCdText(bytes: Uint8Array): CdTextBlock[] {
-  if (bytes.length % PACK !== 0) throw new CdTextError(`${bytes.length} bytes are no whole number of packs.`);
+  if (bytes.length % PACK !== 0)
+    throw new CdTextError(`${bytes.length} bytes aren’t a whole number of packs.`);
   const packs = Array.from({ length: bytes.length / PACK }, (_, i) =>
     bytes.subarray(i * PACK, (i + 1) * PACK),
   );
@@ -208,13 +210,13 @@ function unpackBlock(packs: readonly Uint8Array[], number: number): CdTextBlock 
   const sizes = payloads(SIZES);
   if (sizes.length !== 3 * PAYLOAD) throw new CdTextError(`Block ${number} has no three size packs.`);
   const charset = CD_TEXT_CHARSETS.find((each) => CHARSET_CODE[each] === sizes[0]);
-  if (!charset) throw new CdTextError(`Character set ${sizes[0]} of block ${number} is not known.`);
+  if (!charset) throw new CdTextError(`Character set ${sizes[0]} of block ${number} is unknown.`);
   for (let type = 0x80; type <= SIZES; type++) {
     const told = sizes[4 + type - 0x80];
     const there = packs.filter((pack) => pack[0] === type).length;
     if (told !== there)
       throw new CdTextError(
-        `Block ${number} tells of ${told} packs of type ${type.toString(16)} and has ${there}.`,
+        `Block ${number} announces ${told} packs of type ${type.toString(16)} but has ${there}.`,
       );
   }
   const [firstTrack, lastTrack] = [sizes[1] as number, sizes[2] as number];

@@ -84,7 +84,7 @@ describe('CD-Text packs (IEC 61866, MMC-3 annex J)', () => {
     const long = block({ texts: { title: Array.from({ length: 3 }, () => 'x'.repeat(1100)) } });
     // 3 × 1101 bytes are 276 packs, 4 of codes, 3 of sizes.
     expect(packCount(long)).toBe(283);
-    expect(() => packCdText([long])).toThrow('The text takes 283 packs; CD-Text holds 256 in a language.');
+    expect(() => packCdText([long])).toThrow('The text needs 283 packs; CD-Text holds 256 per language.');
   });
 
   it('give the words back, and every checksum is right', () => {

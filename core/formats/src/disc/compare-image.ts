@@ -35,14 +35,14 @@ function markChanges(disc: DiscMarks, { marks, leadOut }: DiscImage): string[] {
   // The pause of track 1 is every disc's own.
   const found = marks.filter(({ track, index }) => track > 1 || index > 0);
   const late = (by: number): string =>
-    `${(Math.abs(by) / FRAMES_PER_SECOND).toFixed(2)} s ${by > 0 ? 'later' : 'earlier'} than it should`;
+    `${(Math.abs(by) / FRAMES_PER_SECOND).toFixed(2)} s too ${by > 0 ? 'late' : 'early'}`;
   return [
     ...wanted.flatMap((mark) => {
       const at = found.find(same(mark));
       if (!at) return [`${name(mark)} is missing`];
       return at.frames === mark.frames ? [] : [`${name(mark)} starts ${late(at.frames - mark.frames)}`];
     }),
-    ...found.flatMap((mark) => (wanted.some(same(mark)) ? [] : [`${name(mark)} should not be there`])),
+    ...found.flatMap((mark) => (wanted.some(same(mark)) ? [] : [`${name(mark)} is unexpected`])),
     ...(leadOut === null || leadOut === disc.leadOut
       ? []
       : [`the disc ends at ${formatMsf(leadOut)} instead of ${formatMsf(disc.leadOut)}`]),
@@ -53,7 +53,7 @@ function wordChanges(album: Album, part: DiscPart, image: DiscImage): string[] {
   const texts = [image.text, ...image.tracks.map(({ text }) => text)];
   const [block] = cdTextBlocks(album, part);
   if (texts.every((text) => Object.keys(text).length === 0))
-    return block && Object.keys(block.texts).length > 0 ? ['the image has no words'] : [];
+    return block && Object.keys(block.texts).length > 0 ? ['the image has no text'] : [];
   const wantedAt = (field: CdTextField, place: number): string => {
     if (image.kind === 'ddp') return block?.texts[field]?.[place] ?? '';
     const track = part.tracks[place - 1];

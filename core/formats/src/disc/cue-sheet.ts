@@ -96,7 +96,9 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] };
  */
 export function readCueSheet(text: string): CueSheet {
   if (text.length > MOST_CHARACTERS)
-    throw new CueSheetError(`The cue sheet has ${text.length} characters; ${MOST_CHARACTERS} are the most.`);
+    throw new CueSheetError(
+      `The cue sheet has ${text.length} characters; the maximum is ${MOST_CHARACTERS}.`,
+    );
   const album: Mutable<CueSheet> = {
     catalog: '',
     title: '',
@@ -146,7 +148,7 @@ export function readCueSheet(text: string): CueSheet {
           break;
         case 'TRACK':
           if (Number(first) !== tracks.length + 1)
-            fail(`TRACK ${first} where ${two(tracks.length + 1)} is due.`);
+            fail(`TRACK ${first} instead of ${two(tracks.length + 1)}.`);
           tracks.push({
             title: '',
             performer: '',

@@ -91,7 +91,7 @@ export function cuttingRows(
 export function cuttingPaper(order: CuttingOrder, figures: readonly (readonly CuttingFigures[])[]): Paper {
   const [, ...rows] = cuttingRows(order, figures);
   return {
-    ...{ title: order.title, author: order.performer, what: 'Sheet for the cutting room' },
+    ...{ title: order.title, author: order.performer, what: 'Cutting sheet' },
     facts: [
       ['Label', order.label],
       ['Catalogue number', order.catalogNumber],
@@ -103,8 +103,8 @@ export function cuttingPaper(order: CuttingOrder, figures: readonly (readonly Cu
     columns: [
       { name: 'No.', share: 6, isNumber: false },
       { name: 'Title', share: 25, isNumber: false },
-      { name: 'Starts at', share: 9, isNumber: true },
-      { name: 'Lasts', share: 9, isNumber: true },
+      { name: 'Start', share: 9, isNumber: true },
+      { name: 'Length', share: 9, isNumber: true },
       { name: 'Gap, s', share: 7, isNumber: true },
       { name: 'Peak, dBTP', share: 7, isNumber: true },
       { name: 'Loudest, LUFS', share: 8, isNumber: true },
@@ -114,7 +114,7 @@ export function cuttingPaper(order: CuttingOrder, figures: readonly (readonly Cu
     // The code has no place in print: it is none of a lathe's matters.
     rows: rows.map((cells) => ({ cells: cells.filter((_, i) => HEAD[i] !== 'isrc') })),
     notes: [
-      'Times count from the start of each side’s file. The loudest moment is the end of the three loudest seconds.',
+      'Times are relative to the start of each side’s file. The loudest passage is given by the end of its three seconds.',
       ...order.sides.flatMap(({ label, remarks }) => remarks.map((remark) => `Side ${label}: ${remark}`)),
     ],
   };

@@ -84,10 +84,10 @@ export async function readDdp(folder: DdpFolder): Promise<DdpFound> {
   const id = new Fields(await whole(folder, 'DDPID', 128, MOST_BYTES.DDPID));
   const level = id.text(0, 8);
   if (!level.startsWith('DDP ')) throw new DdpError('DDPID does not begin with “DDP”.');
-  if (level !== 'DDP 2.00') problems.push(`DDPID is of level “${level}”; 2.00 is read.`);
+  if (level !== 'DDP 2.00') problems.push(`DDPID has level “${level}”; only 2.00 is supported.`);
   if (id.bytes.length !== 128) problems.push(`DDPID has ${id.bytes.length} bytes; it must have 128.`);
   const upc = id.text(8, 13);
-  if (upc !== '' && parseEan(upc) !== upc) problems.push(`DDPID: ${upc} is no valid UPC/EAN.`);
+  if (upc !== '' && parseEan(upc) !== upc) problems.push(`DDPID: ${upc} isn’t a valid UPC/EAN.`);
 
   const packets = mapPackets(await whole(folder, 'DDPMS', PACKET, MOST_BYTES.DDPMS), problems);
   const audio = packets.find(({ type }) => type === 'D0');
@@ -118,8 +118,8 @@ export async function readDdp(folder: DdpFolder): Promise<DdpFound> {
 async function whole(folder: DdpFolder, path: string, least: number, most: number): Promise<Uint8Array> {
   const source = await folder.open(path);
   if (!source) throw new DdpError(`${path} is missing.`);
-  if (source.size < least) throw new DdpError(`${path} has ${source.size} bytes; ${least} are the least.`);
-  if (source.size > most) throw new DdpError(`${path} has ${source.size} bytes; ${most} are the most.`);
+  if (source.size < least) throw new DdpError(`${path} has ${source.size} bytes; the minimum is ${least}.`);
+  if (source.size > most) throw new DdpError(`${path} has ${source.size} bytes; the maximum is ${most}.`);
   return source.read(0, source.size);
 }
 
@@ -135,9 +135,9 @@ async function named(
     return new Uint8Array();
   }
   if (source.size !== packet.length)
-    problems.push(`${packet.name} has ${source.size} bytes, DDPMS tells of ${packet.length}.`);
+    problems.push(`${packet.name} has ${source.size} bytes; DDPMS says ${packet.length}.`);
   if (source.size > most) {
-    problems.push(`${packet.name} has ${source.size} bytes; ${most} are the most.`);
+    problems.push(`${packet.name} has ${source.size} bytes; the maximum is ${most}.`);
     return new Uint8Array();
   }
   return source.read(0, source.size);
@@ -145,7 +145,7 @@ async function named(
 
 function mapPackets(bytes: Uint8Array, problems: string[]): MapPacket[] {
   if (bytes.length % PACKET !== 0)
-    problems.push(`DDPMS has ${bytes.length} bytes, no whole number of packets of ${PACKET}.`);
+    problems.push(`DDPMS has ${bytes.length} bytes, not a whole number of ${PACKET}-byte packets.`);
   const packets: MapPacket[] = [];
   for (let at = 0; at + PACKET <= bytes.length; at += PACKET) {
     const fields = new Fields(bytes.subarray(at, at + PACKET));
@@ -155,7 +155,7 @@ function mapPackets(bytes: Uint8Array, problems: string[]): MapPacket[] {
     }
     const name = fields.text(74, 17);
     // A name from outside must not lead out of its folder.
-    if (/[/\\]|^\.\.?$/.test(name)) throw new DdpError(`DDPMS names a file “${name}” outside of its folder.`);
+    if (/[/\\]|^\.\.?$/.test(name)) throw new DdpError(`DDPMS names a file “${name}” outside its folder.`);
     packets.push({
       type: fields.text(4, 2),
       length: fields.number(14, 8),
@@ -171,7 +171,7 @@ function readMarks(
   problems: string[],
 ): { marks: DdpMarkFound[]; leadOut: Frames | null; leadInUpc: string } {
   if (bytes.length % MARK_PACKET !== 0)
-    problems.push(`The marks have ${bytes.length} bytes, no whole number of packets of ${MARK_PACKET}.`);
+    problems.push(`The marks have ${bytes.length} bytes, not a whole number of ${MARK_PACKET}-byte packets.`);
   const marks: DdpMarkFound[] = [];
   let leadOut: Frames | null = null;
   let leadInUpc: string | null = null;
@@ -208,7 +208,7 @@ function checkMarks(marks: readonly DdpMarkFound[], leadOut: Frames | null, prob
   const say = (mark: DdpMarkFound): string => `Track ${mark.track} index ${mark.index}`;
   const first = marks.find(({ index }) => index === 1);
   if (first && first.frames < 150)
-    problems.push(`Track 1 starts at ${formatMsf(first.frames)}; 00:02:00 is the least.`);
+    problems.push(`Track 1 starts at ${formatMsf(first.frames)}; the minimum is 00:02:00.`);
   const [opening] = marks;
   if (opening && (opening.track !== 1 || opening.index !== 0 || opening.frames !== 0))
     problems.push('The marks do not begin with track 1 index 0 at 00:00:00.');
@@ -219,9 +219,9 @@ function checkMarks(marks: readonly DdpMarkFound[], leadOut: Frames | null, prob
   marks.forEach((mark, i) => {
     const before = marks[i - 1];
     if (before && mark.frames <= before.frames)
-      problems.push(`${say(mark)} does not come after the mark before it.`);
+      problems.push(`${say(mark)} does not come after the previous mark.`);
     if (mark.isrc !== '' && parseIsrc(mark.isrc) === undefined)
-      problems.push(`Track ${mark.track}: ${mark.isrc} is no valid ISRC.`);
+      problems.push(`Track ${mark.track}: ${mark.isrc} isn’t a valid ISRC.`);
   });
   const last = marks.at(-1);
   if (last && leadOut !== null && leadOut <= last.frames)
@@ -233,7 +233,7 @@ function checkMarks(marks: readonly DdpMarkFound[], leadOut: Frames | null, prob
     const end = after?.frames ?? leadOut;
     if (end !== null && end - start.frames < 300)
       problems.push(
-        `Track ${start.track} lasts ${formatMsf(frames(Math.max(0, end - start.frames)))}; 00:04:00 is the least.`,
+        `Track ${start.track} is ${formatMsf(frames(Math.max(0, end - start.frames)))} long; the minimum is 00:04:00.`,
       );
   });
 }
@@ -251,11 +251,9 @@ async function checkImage(
   }
   const sectors = source.size / SECTOR_BYTES;
   if (sectors !== audio.length)
-    problems.push(
-      `${audio.name} holds ${Number(sectors.toFixed(2))} sectors, DDPMS tells of ${audio.length}.`,
-    );
+    problems.push(`${audio.name} has ${Number(sectors.toFixed(2))} sectors; DDPMS says ${audio.length}.`);
   if (leadOut !== null && sectors !== leadOut)
-    problems.push(`${audio.name} ends at ${sectors} sectors, the lead-out stands at ${leadOut}.`);
+    problems.push(`${audio.name} has ${sectors} sectors, but the lead-out is at ${leadOut}.`);
 }
 
 function readText(bytes: Uint8Array, problems: string[]): CdTextBlock[] {
@@ -273,7 +271,7 @@ async function checkSums(folder: DdpFolder, problems: string[]): Promise<void> {
   const source = await folder.open('MD5SUMS');
   if (!source) return;
   if (source.size > MOST_BYTES.sums) {
-    problems.push(`MD5SUMS has ${source.size} bytes; ${MOST_BYTES.sums} are the most.`);
+    problems.push(`MD5SUMS has ${source.size} bytes; the maximum is ${MOST_BYTES.sums}.`);
     return;
   }
   const lines = new TextDecoder().decode(await source.read(0, source.size)).split(/\r?\n/);
@@ -288,6 +286,6 @@ async function checkSums(folder: DdpFolder, problems: string[]): Promise<void> {
     if (!known.has(path)) known.set(path, (await folder.open(path)) ? await folder.md5(path) : 'missing');
     const found = known.get(path);
     if (found === 'missing') problems.push(`MD5SUMS names ${path}, which is missing.`);
-    else if (found !== sum.toLowerCase()) problems.push(`The checksum of ${path} is not that of MD5SUMS.`);
+    else if (found !== sum.toLowerCase()) problems.push(`The checksum of ${path} differs from MD5SUMS.`);
   }
 }

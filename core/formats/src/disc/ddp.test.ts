@@ -157,20 +157,20 @@ describe('reading a disc description', () => {
   });
   it.each([
     ['a later level', put('DDPID', 4, '9.99'), /level “DDP 9\.99”/],
-    ['a wrong code', put('DDPID', 20, '4'), /2012345678904 is no valid UPC/],
-    ['an image of another length', put('DDPMS', 14, '00018075'), /holds 18074 sectors, DDPMS tells of 18075/],
+    ['a wrong code', put('DDPID', 20, '4'), /2012345678904 isn’t a valid UPC/],
+    ['an image of another length', put('DDPMS', 14, '00018075'), /has 18074 sectors; DDPMS says 18075/],
     [
       'a lead-out elsewhere',
       put('PQDESCR', 6 * 64 + 14, '73'),
-      /ends at 18074 sectors, the lead-out stands at 18073/,
+      /has 18074 sectors, but the lead-out is at 18073/,
     ],
     ['a mark out of order', put('PQDESCR', 5 * 64 + 12, '20'), /Track 2 index 2 does not come after/],
     [
       'an early start',
       put('PQDESCR', 2 * 64 + 12, '01'),
-      /Track 1 starts at 00:01:00; 00:02:00 is the least/,
+      /Track 1 starts at 00:01:00; the minimum is 00:02:00/,
     ],
-    ['a code that is none', put('PQDESCR', 2 * 64 + 20, '11'), /Track 1: 11OIS2600001 is no valid ISRC/],
+    ['a code that is none', put('PQDESCR', 2 * 64 + 20, '11'), /Track 1: 11OIS2600001 isn’t a valid ISRC/],
     ['no lead-in', put('PQDESCR', 4, '05'), /no lead-in/],
     ['a packet of something else', put('PQDESCR', 64, 'XXXX'), /Packet 2 of the marks can't be read/],
     ['no marks', (files: Map<string, Uint8Array>) => files.delete('PQDESCR'), /PQDESCR is missing/],
@@ -178,7 +178,7 @@ describe('reading a disc description', () => {
       'a wrong checksum',
       (files: Map<string, Uint8Array>) =>
         files.set('MD5SUMS', Buffer.from(`${'1'.repeat(32)}  DDPID\n${'0'.repeat(32)}  GONE\n`)),
-      /checksum of DDPID is not that of MD5SUMS.*GONE, which is missing/,
+      /checksum of DDPID differs from MD5SUMS.*GONE, which is missing/,
     ],
   ])('tells of %s', async (_, change, words) => {
     expect((await read(disc, change as (files: Map<string, Uint8Array>) => void)).problems.join(' ')).toMatch(
@@ -188,6 +188,6 @@ describe('reading a disc description', () => {
   it('refuses what is none, and a map that leads out of its folder', async () => {
     await expect(read(disc, (files) => files.delete('DDPID'))).rejects.toThrow(DdpError);
     await expect(read(disc, put('DDPID', 0, 'XXX '))).rejects.toThrow(/does not begin with “DDP”/);
-    await expect(read(disc, put('DDPMS', 74, '../../../etc/pass'))).rejects.toThrow(/outside of its folder/);
+    await expect(read(disc, put('DDPMS', 74, '../../../etc/pass'))).rejects.toThrow(/outside its folder/);
   });
 });

@@ -44,7 +44,7 @@ class FieldWriter {
   readonly #out = new ByteWriter();
   text(value: string, width: number): this {
     if (value.length > width || !/^[\x20-\x7e]*$/.test(value))
-      throw new RangeError(`“${value}” does not fit into ${width} ASCII characters`);
+      throw new RangeError(`“${value}” does not fit in ${width} ASCII characters`);
     this.#out.latin1(value.padEnd(width));
     return this;
   }

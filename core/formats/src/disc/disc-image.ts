@@ -80,9 +80,9 @@ export function imageOfDdp(found: DdpFound): DiscImage {
 export function imageOfCue(sheet: CueSheet, sectors: readonly number[] | null): DiscImage {
   const problems: string[] = [];
   if (sheet.catalog !== '' && !parseEan(sheet.catalog))
-    problems.push(`CATALOG ${sheet.catalog} is no valid UPC/EAN.`);
+    problems.push(`CATALOG ${sheet.catalog} isn’t a valid UPC/EAN.`);
   const marks = sheet.tracks.flatMap(({ indexes, isrc }, i) => {
-    if (isrc !== '' && !parseIsrc(isrc)) problems.push(`Track ${i + 1}: ${isrc} is no valid ISRC.`);
+    if (isrc !== '' && !parseIsrc(isrc)) problems.push(`Track ${i + 1}: ${isrc} isn’t a valid ISRC.`);
     return indexes.map(({ index, frames: at, file = 0 }) => ({
       track: i + 1,
       index,
@@ -93,12 +93,12 @@ export function imageOfCue(sheet: CueSheet, sectors: readonly number[] | null): 
   const leadOut = end === undefined ? null : frames(end + FIRST_PAUSE_FRAMES);
   const last = marks.at(-1);
   if (leadOut !== null && last && last.frames >= leadOut)
-    problems.push(`The last mark stands at or past the end of ${sheet.more?.at(-1)?.file ?? sheet.file}.`);
+    problems.push(`The last mark is not before the end of ${sheet.more?.at(-1)?.file ?? sheet.file}.`);
   marks.forEach((mark, i) => {
     const before = marks[i - 1];
     if (before && mark.frames <= before.frames)
       problems.push(
-        `Track ${mark.track} index ${mark.index} (${formatMsf(mark.frames)}) does not come after the mark before it.`,
+        `Track ${mark.track} index ${mark.index} (${formatMsf(mark.frames)}) does not come after the previous mark.`,
       );
   });
   const words = ({ title, performer, songwriter }: Pick<CueSheet, 'title' | 'performer' | 'songwriter'>) =>

@@ -55,7 +55,7 @@ describe('UPC/EAN', () => {
     ['2012345678904', /should be 3, not 4/],
     ['20123', /5 digits/],
     ['20123456789031', /14 digits/],
-    ['2012345a78903', /digits only/],
+    ['2012345a78903', /only digits/],
   ])('%s is refused with the reason', (text, why) => {
     expect(parseEan(text)).toBeUndefined();
     expect(eanFault(text)).toMatch(why);
@@ -136,7 +136,7 @@ describe('cue sheet', () => {
 
   it.each([
     ['no file', 'TRACK 01 AUDIO\n', /names no FILE/],
-    ['a track out of turn', 'FILE "a" WAVE\nTRACK 02 AUDIO', /Line 2.*TRACK 02 where 01/],
+    ['a track out of turn', 'FILE "a" WAVE\nTRACK 02 AUDIO', /Line 2.*TRACK 02 instead of 01/],
     ['a bad time', 'FILE "a" WAVE\nTRACK 01 AUDIO\nINDEX 01 00:00:99', /Line 3/],
     ['an unread type', 'FILE "a" TAPE', /TAPE; WAVE, BINARY, AIFF, MP3/],
   ])('refuses %s, naming the line', (_, text, words) => expect(() => readCueSheet(text)).toThrow(words));

@@ -20,7 +20,7 @@ export function parseEan(text: string): string | undefined {
 export function eanFault(text: string): string | undefined {
   const digits = bare(text);
   if (digits === '' || parseEan(text)) return undefined;
-  if (/\D/.test(digits)) return 'A UPC or EAN has digits only.';
+  if (/\D/.test(digits)) return 'A UPC or EAN has only digits.';
   if (digits.length < 12) return `${digits.length} digits; a UPC has 12, an EAN 13.`;
   if (digits.length > 13) return `${digits.length} digits; an EAN has 13.`;
   const wide = digits.padStart(13, '0');

@@ -25,8 +25,8 @@ export function formatIsrc(isrc: string): string {
 export function isrcRun(prefix: string, year: string, first: number, count: number): string[] {
   const bare = prefix.toUpperCase().replace(/[-‐–\s]/g, '');
   if (!/^[A-Z]{2}[A-Z0-9]{3}$/.test(bare))
-    throw new RangeError('A prefix is two letters and three letters or digits, as in ZZ-OIS.');
-  if (!/^\d{2}$/.test(year.trim())) throw new RangeError('The year is two digits, as in 26.');
+    throw new RangeError('A prefix has two letters and three letters or digits, such as ZZ-OIS.');
+  if (!/^\d{2}$/.test(year.trim())) throw new RangeError('The year has two digits, such as 26.');
   if (!Number.isInteger(first) || first < 0 || first + count - 1 > 99_999)
     throw new RangeError('The numbers go from 0 to 99999.');
   return Array.from(

@@ -87,8 +87,8 @@ export const flagWords = ({ copyPermitted, preEmphasis }: PqTrack): string =>
 const COLUMNS: Paper['columns'] = [
   { name: 'Track', share: 6, isNumber: true },
   { name: 'Index', share: 6, isNumber: true },
-  { name: 'Starts at', share: 11, isNumber: true },
-  { name: 'Lasts', share: 11, isNumber: true },
+  { name: 'Start', share: 11, isNumber: true },
+  { name: 'Length', share: 11, isNumber: true },
   { name: 'Title and performer', share: 42, isNumber: false },
   { name: 'ISRC', share: 16, isNumber: false },
   { name: 'Flags', share: 8, isNumber: false },

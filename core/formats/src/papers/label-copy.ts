@@ -109,7 +109,7 @@ export const labelPaper = ({ title, performer, facts, tracks }: LabelCopy): Pape
     { name: 'No.', share: 6, isNumber: false },
     { name: 'Title', share: 27, isNumber: false },
     { name: 'Performer', share: 19, isNumber: false },
-    { name: 'Made by', share: 24, isNumber: false },
+    { name: 'Credits', share: 24, isNumber: false },
     { name: 'ISRC', share: 15, isNumber: false },
     { name: 'Length', share: 9, isNumber: true },
   ],

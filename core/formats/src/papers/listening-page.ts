@@ -101,7 +101,7 @@ export function listeningHtml(
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="referrer" content="no-referrer">
-<title>${escaped(title || 'Untitled')} – to listen to</title>
+<title>${escaped(title || 'Untitled')} – listening copy</title>
 <style>${LISTENING_STYLE}</style>
 </head>
 <body>

@@ -168,9 +168,9 @@ export function loudnessPaper(order: LoudnessOrder, figures: readonly PartLoudne
       isStrong: isPart,
     })),
     notes: [
-      'Loudness after ITU-R BS.1770 and EBU R 128, measured at 44.1 kHz where each track sounds; momentary and short-term are the highest.',
+      'Loudness according to ITU-R BS.1770 and EBU R 128, measured at 44.1 kHz over each track; momentary and short-term are maximum values.',
       ...(order.parts.some(({ treated }) => treated)
-        ? ['In brackets: the same before what is done to the sound, with its gain and fades.']
+        ? ['In brackets: before treatment, with gain and fades.']
         : []),
     ],
   };

@@ -13,7 +13,7 @@ async function oxumOf({ payload }: PlannedBagFile, ports: RenderPorts): Promise<
 
 /** What a bag says of itself. */
 export const bagFile: FileKind<PlannedBagFile> = {
-  words: ({ path }) => (path === 'bagit.txt' ? 'says that this is a bag' : 'whose bag it is, and how large'),
+  words: ({ path }) => (path === 'bagit.txt' ? 'bag declaration' : 'bag metadata'),
   bytes: async (file, { ports }) => {
     const oxum = ['Payload-Oxum', await oxumOf(file, ports)] as const;
     const text = file.path === 'bagit.txt' ? BAG_DECLARATION : bagInfo([...file.info, oxum]);

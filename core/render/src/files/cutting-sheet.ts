@@ -54,7 +54,7 @@ const known = new WeakMap<object, Promise<Figures>>();
 /** The sheet for a cutting room, as a table for machines and for print. */
 export const cuttingSheetFile: FileKind<PlannedCuttingSheet> = {
   words: ({ order, form }) =>
-    `${order.sides.reduce((sum, { tracks }) => sum + tracks.length, 0)} positions on sides, ${form === 'csv' ? 'as a table' : 'for print'}`,
+    `cutting sheet, ${order.sides.reduce((sum, { tracks }) => sum + tracks.length, 0)} tracks, ${form.toUpperCase()}`,
   bytes: async (file, { ports }) => {
     const figures = known.get(file.order) ?? measured(file, ports);
     known.set(file.order, figures);

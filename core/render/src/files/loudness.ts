@@ -34,7 +34,7 @@ const formsOf = ({ order }: PlannedLoudness, figures: readonly PartLoudness[]): 
 
 /** The loudness report of an album. */
 export const loudnessFile: FileKind<PlannedLoudness> = {
-  words: ({ form }) => `loudness report, ${form === 'csv' ? 'as a table' : 'for print'}`,
+  words: ({ form }) => `loudness report, ${form.toUpperCase()}`,
   bytes: async (file, { input, ports }) => {
     const figures = known.get(file.order) ?? measured(file, input);
     known.set(file.order, figures);

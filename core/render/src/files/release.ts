@@ -5,8 +5,7 @@ import { equal } from './tests.js';
 
 /** What a shop is told, read back by the published schema and laid against the album. */
 export const releaseFile: FileKind<PlannedRelease> = {
-  words: ({ release }) =>
-    `what a shop must know of ${release.parts.flatMap(({ tracks }) => tracks).length} tracks`,
+  words: ({ release }) => `release data of ${release.parts.flatMap(({ tracks }) => tracks).length} tracks`,
   bytes: ({ release }) => Promise.resolve(encodeRelease(release)),
   prove: async ({ release }, source) => {
     const text = new TextDecoder('utf-8', { fatal: true }).decode(await source.read(0, source.size));

@@ -8,7 +8,7 @@ const joined = (rows: readonly (readonly string[])[]): string =>
 
 /** The sheet of vinyl sides. */
 export const sideSheetFile: FileKind<PlannedSideSheet> = {
-  words: ({ rows }) => `${rows.length} positions on sides`,
+  words: ({ rows }) => `side sheet, ${rows.length} tracks`,
   bytes: ({ rows }) => Promise.resolve(encodeSideSheet(rows)),
   prove: async ({ rows }, source) => {
     const text = new TextDecoder('utf-8', { fatal: true }).decode(await source.read(0, source.size));

@@ -44,5 +44,5 @@ function rateWords(deliverable: SoundDeliverable): string {
   const [only] = rates;
   if (rates.length === 1 && only !== undefined) return formatRate(only);
   if (deliverable.rate !== 'source') return formatRate(deliverable.rate);
-  return deliverable.kind === 'tracks' ? 'rate as the master' : 'the masters’ highest rate';
+  return deliverable.kind === 'tracks' ? 'sample rate of the master' : 'highest sample rate of the masters';
 }

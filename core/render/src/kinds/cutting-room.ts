@@ -39,8 +39,8 @@ export const cuttingRoomKind: Kind<CuttingRoomDeliverable> = {
       { kind: 'cutting-sheet', form: 'pdf', path: 'cutting-sheet.pdf', order },
     ];
   },
-  words: () => 'For the cutting room: each side, with its sheet',
-  form: () => '24 bit, the masters’ highest rate',
+  words: () => 'Cutting room: sides with sheet',
+  form: () => '24 bit, highest sample rate of the masters',
 };
 
 const pathOf = ({ name }: Part): string => `${name}.wav`;
@@ -68,7 +68,7 @@ function sideOf(part: Part): CuttingSide {
           isrc: parseIsrc(isrc) ?? '',
         },
         length: ticks(placed.end - placed.start),
-        remarks: next && next.start <= placed.end ? ['runs into the next'] : [],
+        remarks: next && next.start <= placed.end ? ['runs into the next track'] : [],
       };
     }),
   };

@@ -25,7 +25,6 @@ export const listeningKind: Kind<ListeningDeliverable> = {
     };
     return [...audio, { kind: 'listening-page', path: 'listen.html', page } satisfies PlannedFile];
   },
-  words: (deliverable) =>
-    `Folder to listen to: ${codingWords(continuousOfListening(deliverable))} with a page`,
+  words: (deliverable) => `Listening copy: ${codingWords(continuousOfListening(deliverable))} with a page`,
   form: (deliverable) => soundForm(continuousOfListening(deliverable)),
 };

@@ -57,7 +57,7 @@ export const packageKind: Kind<PackageDeliverable> = {
     const of = tags.map(({ path }) => path);
     return [...payload, ...tags, { kind: 'sums', form: 'bag', path: 'tagmanifest-sha256.txt', of }];
   },
-  words: ({ format }) => `Package for a shop: ${format.toUpperCase()} files, cover, release.json`,
+  words: ({ format }) => `Store package: ${format.toUpperCase()} files, cover, release.json`,
   form: (deliverable) => soundForm(tracksOfPackage(deliverable)),
 };
 

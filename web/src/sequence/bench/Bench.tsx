@@ -157,7 +157,7 @@ function OpenBench(props: OpenBenchProps) {
         <BenchPlayMark view={view} />
       </div>
       <TabPlace id="bench" chosen={side} onChoose={setSide}>
-        <Tabs label="Numbers of the transition" names={SIDES} />
+        <Tabs label="Values of the transition" names={SIDES} />
         <TabPanel chosen={side}>
           {side === 'spacing' && (
             <BenchNumbers scene={scene} masters={facts} hold={hold} onHold={onHold} onCommit={commit} />

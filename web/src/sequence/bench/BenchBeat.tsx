@@ -8,9 +8,9 @@ import { NumberField } from '../../ui/NumberField.js';
 import type { TempoInHand } from './useTempo.js';
 
 const CERTAINTY: Readonly<Record<TempoCertainty, string>> = {
-  sure: 'Found, and sure',
-  likely: 'Found, and likely; hear it once',
-  guess: 'A guess: tap along before you trust it',
+  sure: 'Found with high confidence',
+  likely: 'Found with medium confidence, check by ear',
+  guess: 'Found with low confidence, tap along to check',
 };
 const clock = (seconds: number): string => formatClock(secondsToTicks(seconds));
 
@@ -35,23 +35,28 @@ export function BenchBeat({
   onWait,
   onLastBeat,
 }: BenchBeatProps) {
-  if (!song)
-    return <p className="bench-hint">No song stands before this one, so there is no beat to count.</p>;
+  if (!song) return <p className="bench-hint">There is no previous track, so there is no beat to count.</p>;
   const { tempo } = song.marks;
   return (
     <div className="bench-numbers">
       <div className="bench-row">
-        <Button size="sm" variant="outline-primary" onClick={onTap} title="A beat where it is heard (B)">
+        <Button
+          size="sm"
+          variant="outline-primary"
+          onClick={onTap}
+          title="Tap a beat at the playback position (B)"
+        >
           <Hand size={14} aria-hidden /> Tap the beat
         </Button>
         <Button
           size="sm"
           variant="outline-primary"
           disabled={estimating}
-          title={found ? 'In what comes before (F)' : 'In the last stretch that has one (F)'}
+          title={found ? 'Search an earlier passage (F)' : 'Search the last passage with a beat (F)'}
           onClick={estimate}
         >
-          <Search size={14} aria-hidden /> {estimating ? 'Listening …' : found ? 'Look earlier' : 'Find it'}
+          <Search size={14} aria-hidden />{' '}
+          {estimating ? 'Searching …' : found ? 'Search earlier' : 'Find beat'}
         </Button>
         <span className="text-secondary small" role="status">
           {taps > 0 && `${taps} ${taps === 1 ? 'tap' : 'taps'}`}
@@ -67,7 +72,7 @@ export function BenchBeat({
         <KnownBeat {...{ tempo, half, double, onWait, onLastBeat }} onChange={set} />
       ) : (
         <p className="bench-hint">
-          With the beat of “{song.title}” known, its bars carry on past its end, and the next song snaps to
+          Once the beat of “{song.title}” is known, its bars continue past its end and the next track snaps to
           them.
         </p>
       )}
@@ -91,26 +96,26 @@ function KnownBeat({ tempo, half, double, onChange, onWait, onLastBeat }: KnownB
         <Button
           size="sm"
           variant="outline-primary"
-          title="The next song begins two bars later, on the same beat (W)"
+          title="Start the next track two bars later, on the same beat (W)"
           onClick={() => onWait(BARS_AT_A_TIME)}
         >
-          <SkipForward size={14} aria-hidden /> Same beat, two bars later
+          <SkipForward size={14} aria-hidden /> Two bars later
         </Button>
         <Button
           size="sm"
           variant="outline-primary"
-          title="Two bars earlier, on the same beat (Shift W)"
+          title="Start the next track two bars earlier, on the same beat (Shift W)"
           onClick={() => onWait(-BARS_AT_A_TIME)}
         >
-          two bars earlier
+          Two bars earlier
         </Button>
         <Button
           size="sm"
           variant="outline-primary"
-          title="The next song begins on the last beat before the end of this one (E)"
+          title="Start the next track on the last beat before the end of this one (E)"
           onClick={onLastBeat}
         >
-          on the last beat
+          On the last beat
         </Button>
       </div>
     </>
@@ -133,7 +138,7 @@ function TempoRow({ tempo, half, double, onChange }: Omit<KnownBeatProps, 'onWai
         size="sm"
         variant="outline-primary"
         disabled={tempo.bpm / 2 < SLOWEST_BPM}
-        title="Half as fast (H)"
+        title="Half tempo (H)"
         onClick={half}
       >
         half
@@ -142,29 +147,29 @@ function TempoRow({ tempo, half, double, onChange }: Omit<KnownBeatProps, 'onWai
         size="sm"
         variant="outline-primary"
         disabled={tempo.bpm * 2 > FASTEST_BPM}
-        title="Twice as fast (D)"
+        title="Double tempo (D)"
         onClick={double}
       >
         double
       </Button>
       <Form.Select
         size="sm"
-        aria-label="Beats in a bar"
+        aria-label="Beats per bar"
         value={tempo.bar}
         onChange={({ target }) => change({ bar: Number(target.value) })}
       >
         {[1, 2, 3, 4, 5, 6, 7, 8, 9, 12].map((bar) => (
           <option key={bar} value={bar}>
-            {bar} in a bar
+            {bar} beats per bar
           </option>
         ))}
       </Form.Select>
       <IconButton
         icon={StepForward}
-        label="Bars begin a beat later"
+        label="Move the downbeat one beat later"
         onClick={() => change({ beat: ticks(Math.round(tempo.beat + beatLength(tempo))) })}
       />
-      <IconButton icon={Trash2} label="Forget the beat" onClick={() => onChange(null)} />
+      <IconButton icon={Trash2} label="Remove the beat" onClick={() => onChange(null)} />
     </div>
   );
 }

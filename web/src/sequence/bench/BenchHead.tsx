@@ -45,7 +45,7 @@ export function BenchHead({
             {titleOf(before)} <span className="text-secondary">into</span>{' '}
           </>
         ) : (
-          <span className="text-secondary">The {kind} begins with </span>
+          <span className="text-secondary">Start of {kind}: </span>
         )}
         {titleOf(after)}
       </h3>
@@ -63,7 +63,7 @@ export function BenchHead({
         disabled={zoom === SPANS.length - 1}
         onClick={() => onZoom(1)}
       />
-      <span className="text-secondary" title="Level at the edges of the picture">
+      <span className="text-secondary" title="Level at the edges">
         {`${TOPS_DB[quiet] ?? 0} dB`.replace('-', '−')}
       </span>
       <IconButton

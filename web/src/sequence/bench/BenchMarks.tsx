@@ -38,12 +38,12 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
         {marks.markLead !== null && (
           <IconButton
             icon={RotateCcw}
-            label="Start mark as the album has it"
+            label="Reset the start mark to the default lead"
             onClick={() => own({ markLead: null })}
           />
         )}
         <TimeField
-          label="All lead by"
+          label="Default lead"
           value={secondsText(album.markLead)}
           time={album.markLead}
           onCommit={(lead, key) =>
@@ -65,12 +65,12 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
             {marks.pauseDelay !== null && (
               <IconButton
                 icon={RotateCcw}
-                label="Pause right after the song before"
+                label="Reset the pause to the end of the previous track"
                 onClick={() => own({ pauseDelay: null })}
               />
             )}
             <span className="text-secondary small">
-              {pause === null ? 'The disc counts no pause before it.' : 'While it lasts, players count down.'}
+              {pause === null ? 'No pause before this track.' : 'Players count down during the pause.'}
             </span>
           </>
         )}
@@ -111,7 +111,7 @@ function IndexPoints({
             <button
               type="button"
               className="row-button"
-              aria-label={`Take index ${number} out`}
+              aria-label={`Remove index ${number}`}
               onClick={() => onCommit((before) => editMarks(before, id, { indexes: others }))}
             >
               <X size={14} aria-hidden />
@@ -122,10 +122,10 @@ function IndexPoints({
       <Button
         size="sm"
         variant="outline-primary"
-        title="An index point where the song is heard (I)"
+        title="Add an index point at the playback position (I)"
         onClick={onIndexHere}
       >
-        <Plus size={14} aria-hidden /> where it is heard
+        <Plus size={14} aria-hidden /> Add here
       </Button>
     </div>
   );
@@ -139,7 +139,7 @@ function HiddenSong({ album, onCommit }: Pick<BenchMarksProps, 'album' | 'onComm
       <>
         <span className="text-secondary small">“{hidden.title}” is hidden in the first pause.</span>
         <Button size="sm" variant="outline-primary" onClick={() => onCommit(showHidden)}>
-          <Eye size={14} aria-hidden /> Show it as track 1
+          <Eye size={14} aria-hidden /> Show as track 1
         </Button>
       </>
     );
@@ -148,10 +148,10 @@ function HiddenSong({ album, onCommit }: Pick<BenchMarksProps, 'album' | 'onComm
       size="sm"
       variant="outline-primary"
       disabled={tracksOf(album).length < 2}
-      title="It sounds in the first pause, before the start mark of the next song; players find it only by going back"
+      title="Plays in the first pause, before the start mark of the next track; listeners reach it only by rewinding"
       onClick={() => onCommit(hideFirstTrack)}
     >
-      <EyeOff size={14} aria-hidden /> Hide this song before track 1
+      <EyeOff size={14} aria-hidden /> Hide before track 1 (pregap)
     </Button>
   );
 }

@@ -40,8 +40,8 @@ export function BenchNumbers({ scene, masters, hold, onHold, onCommit }: BenchNu
           type="switch"
           id="bench-hold"
           className="bench-hold"
-          title="Every song after this transition stays where it is on the disc"
-          label="later songs stay"
+          title="Later tracks keep their start times on the disc"
+          label="Keep later tracks in place"
           checked={hold}
           onChange={({ target }) => onHold(target.checked)}
         />
@@ -118,7 +118,7 @@ function GapFields({
             variant="outline-primary"
             onClick={() => onCommit((album) => crossfade(album, id, secondsToTicks(cross), masters))}
           >
-            Crossfade of
+            Crossfade
           </Button>
           <TimeField
             label="Length of the crossfade"

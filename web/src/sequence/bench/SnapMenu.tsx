@@ -4,10 +4,10 @@ import type { SnapChoice } from './bench-snap.js';
 import { IconMenu } from '../../ui/IconMenu.js';
 
 const NAMES: Record<keyof SnapChoice, string> = {
-  beats: 'beats of the song before',
-  edges: 'where sound begins and ends',
-  zeros: 'zero crossings, when close',
-  frames: 'frames of the disc',
+  beats: 'beats of the previous track',
+  edges: 'start and end of sound',
+  zeros: 'nearby zero crossings',
+  frames: 'disc frames',
 };
 
 /** What catches a drag on the Bench. */
@@ -21,12 +21,12 @@ export function SnapMenu({
   return (
     <IconMenu
       icon={Magnet}
-      label="What catches a drag"
-      title="What catches a drag; with Shift held nothing does"
+      label="Snap"
+      title="Snap targets; hold Shift to drag freely"
       menuClass="snap-menu"
       autoClose="outside"
     >
-      <Dropdown.Header>A drag is caught by</Dropdown.Header>
+      <Dropdown.Header>Snap to</Dropdown.Header>
       {(Object.keys(NAMES) as (keyof SnapChoice)[]).map((key) => (
         <Form.Check
           key={key}

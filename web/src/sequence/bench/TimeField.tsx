@@ -14,7 +14,7 @@ const formsOf = (beat?: BeatInHand): string =>
 export function timeFault(text: string, beat?: BeatInHand): string | undefined {
   if (parseTime(text, beat ?? undefined) !== undefined) return undefined;
   const needsTempo = beat === null && parseTime(text, 1) !== undefined;
-  return needsTempo ? 'The song before has no tempo yet.' : `${formsOf(beat)}.`;
+  return needsTempo ? 'The previous track has no tempo yet.' : `${formsOf(beat)}.`;
 }
 
 /** A time in a field of the Bench: typed, or moved by ↑ and ↓ a frame of the disc at a time. */

@@ -85,14 +85,14 @@ function onEdges(handle: Handle, { before, after }: BenchScene): Caught[] {
     case 'fadeOut':
       return ends;
     case 'pause':
-      return [...ends, ...(before ? [caughtAt(before.end, 'end of the song before')] : [])];
+      return [...ends, ...(before ? [caughtAt(before.end, 'end of the previous track')] : [])];
     case 'in':
     case 'fadeIn':
       return starts;
     case 'mark':
-      return [...starts, caughtAt(after.start, 'start of the song')];
+      return [...starts, caughtAt(after.start, 'start of the track')];
     case 'gap':
-      return before ? [caughtAt(before.end, 'right at its end')] : [];
+      return before ? [caughtAt(before.end, 'directly at its end')] : [];
     default:
       return handle satisfies never;
   }

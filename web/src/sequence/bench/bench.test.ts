@@ -123,13 +123,13 @@ describe('what catches a drag', () => {
     expect([time, caught?.at, caught?.words]).toEqual([s(13.7), s(14), 'first sound on the beat']);
   });
 
-  it('where sound begins and ends', () => {
+  it('start and end of sound', () => {
     // The master of song 1 begins at 2 s, so its sound ends at 11.5 s; that of song 2 begins at 15 s.
     expect(caughtBy('out', 11.47, only({ edges: true }))).toEqual([s(11.5), 'sound ends, −60 dB']);
     expect(caughtBy('in', 15.03, only({ edges: true }))).toEqual([s(15), 'sound begins, −60 dB']);
-    expect(caughtBy('mark', 14.02, only({ edges: true }))).toEqual([s(14), 'start of the song']);
-    expect(caughtBy('pause', 12.02, only({ edges: true }))).toEqual([s(12), 'end of the song before']);
-    expect(caughtBy('gap', 12.02, only({ edges: true }))).toEqual([s(12), 'right at its end']);
+    expect(caughtBy('mark', 14.02, only({ edges: true }))).toEqual([s(14), 'start of the track']);
+    expect(caughtBy('pause', 12.02, only({ edges: true }))).toEqual([s(12), 'end of the previous track']);
+    expect(caughtBy('gap', 12.02, only({ edges: true }))).toEqual([s(12), 'directly at its end']);
   });
 
   it('zero crossings, for a cut, when one is within reach', () => {

@@ -10,7 +10,7 @@ import { useNotices } from '../../ui/Notices.js';
 import { changeWords } from '../change-words.js';
 import type { KeepAfter } from '../useLedgerDeeds.js';
 
-const NO_BEAT = 'No beat is known yet: tap it (B) while the song before plays, or find it (F).';
+const NO_BEAT = 'No beat yet. Tap it (B) while the previous track plays, or find it (F).';
 
 /** An edit of the transition; those with one key that follow each other are undone together. */
 export type CommitEdit = (change: AlbumChange, mergeKey?: string) => void;
@@ -50,7 +50,7 @@ export function useBenchDeeds(id: string, before: Song | undefined, kept: KeepAf
       const heard = songAt(part.placement, time);
       return heard === null ? album : addIndex(album, heard, time, part);
     });
-    if (step === null) tell('An index point can stand where a track is heard, after its start mark.');
+    if (step === null) tell('An index point must lie inside a track, after its start mark.');
   };
   return { commit, wait, lastBeat, nudge, indexHere };
 }

@@ -71,7 +71,7 @@ export const GridRow = memo(function GridRow(props: GridRowProps) {
             role="gridcell"
             aria-selected={chosen}
             className={`cell ${chosen ? 'chosen' : ''} ${i === inHand ? 'in-hand' : ''} ${fault ? 'faulty' : ''} ${there ? '' : 'missing'}`}
-            title={fault ?? (inherited ? 'From the album' : undefined)}
+            title={fault ?? (inherited ? 'Same as the album' : undefined)}
             onPointerDown={(event) => {
               if (event.button !== 0 || event.target instanceof HTMLInputElement) return;
               event.preventDefault();

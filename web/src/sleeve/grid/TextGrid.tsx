@@ -24,7 +24,7 @@ export function TextGrid({ columns, state, onState, onWrite }: TextGridProps) {
     <div
       className="text-grid"
       role="grid"
-      aria-label="Words and codes"
+      aria-label="Text and codes"
       aria-multiselectable
       style={{ '--columns': template } as CSSProperties}
     >

@@ -1,4 +1,5 @@
-// Builds what is out of date, and nothing else: each target keeps a stamp of the sources it was built from.
+// Builds targets whose sources changed; each keeps a stamp of the sources it was built from. Plain JavaScript, since the command line
+// uses it before anything else is loaded.
 import { createHash } from 'node:crypto';
 import { readdirSync, statSync } from 'node:fs';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
@@ -8,13 +9,8 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const DIST = join(ROOT, 'dist');
 
-/** A Node program: entry point, and the parts whose sources it is built from. */
-interface Program {
-  readonly entry: string;
-  readonly parts: readonly string[];
-}
-
-const PROGRAMS: Readonly<Record<string, Program>> = {
+/** Node programs: entry point, and the parts whose sources they are built from. */
+const PROGRAMS = {
   cli: { entry: 'cli/src/main.ts', parts: ['core', 'host', 'cli'] },
   server: { entry: 'server/src/main.ts', parts: ['core', 'api', 'host', 'server'] },
   'compute-thread': { entry: 'server/src/compute-thread.ts', parts: ['core', 'api', 'host', 'server'] },
@@ -29,7 +25,7 @@ const PROGRAMS: Readonly<Record<string, Program>> = {
   measure: { entry: 'scripts/measure-file.ts', parts: ['core', 'host', 'scripts'] },
 };
 /** Programs of threads that others start, by the program that starts them: they are built together. */
-const THREADS: Readonly<Record<string, readonly string[]>> = {
+const THREADS = {
   server: ['compute-thread', 'checksum-thread'],
   worker: ['render-thread', 'checksum-thread'],
   keeper: ['checksum-thread'],
@@ -40,7 +36,7 @@ const INSIDE = /^(@oiseau\/|zod($|\/))/;
 export const TARGETS = [...Object.keys(PROGRAMS), 'web'];
 
 /** Names, sizes and times of all files below a folder, a line each. Not one by one in turns: whoever calls waits for nothing else. */
-function listing(path: string): string {
+function listing(path) {
   let lines = '';
   const entries = readdirSync(path, { withFileTypes: true });
   for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
@@ -55,7 +51,7 @@ function listing(path: string): string {
 }
 
 /** All files below some folders, and what they are built by and with, as one digest. */
-async function stampOf(folders: readonly string[]): Promise<string> {
+async function stampOf(folders) {
   const hash = createHash('sha256');
   for (const folder of folders) hash.update(listing(join(ROOT, folder)));
   hash.update(await readFile(join(ROOT, 'package-lock.json')));
@@ -63,7 +59,7 @@ async function stampOf(folders: readonly string[]): Promise<string> {
   return hash.digest('hex');
 }
 
-async function buildProgram(name: string, entry: string): Promise<void> {
+async function buildProgram(name, entry) {
   const { build } = await import('esbuild');
   await build({
     entryPoints: [join(ROOT, entry)],
@@ -89,7 +85,7 @@ async function buildProgram(name: string, entry: string): Promise<void> {
   });
 }
 
-async function buildWeb(): Promise<void> {
+async function buildWeb() {
   const { build } = await import('vite');
   const { NODE_ENV } = process.env;
   // Whoever calls (a test runner says NODE_ENV=test), what is built is always what people get; what they start next is none of it.
@@ -100,21 +96,17 @@ async function buildWeb(): Promise<void> {
 }
 
 /** Builds those of the targets whose sources changed; `tell` gets a line for each that is built. */
-export async function ensureBuilt(
-  targets: readonly string[] = TARGETS,
-  tell: (line: string) => void = () => undefined,
-): Promise<void> {
+export async function ensureBuilt(targets = TARGETS, tell = () => undefined) {
   await mkdir(join(DIST, 'stamps'), { recursive: true });
   const all = new Set(targets.flatMap((name) => [name, ...(THREADS[name] ?? [])]));
   for (const name of all) {
-    const program = PROGRAMS[name];
-    const parts = program?.parts ?? ['core', 'api', 'web'];
+    const parts = name === 'web' ? ['core', 'api', 'web'] : PROGRAMS[name].parts;
     const stampFile = join(DIST, 'stamps', name);
     const stamp = await stampOf(parts);
     if ((await readFile(stampFile, 'utf8').catch(() => '')) === stamp) continue;
     tell(`Building ${name} …`);
-    if (program) await buildProgram(name, program.entry);
-    else await buildWeb();
+    if (name === 'web') await buildWeb();
+    else await buildProgram(name, PROGRAMS[name].entry);
     await writeFile(stampFile, stamp);
   }
 }
