@@ -1,3 +1,4 @@
+import { decibelText } from '@oiseau/audio/dsp';
 import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import type { DoubtDegree, MasterDoubt, MasterDoubtCode } from './master-doubts.js';
 
@@ -24,7 +25,7 @@ const WORDS = {
   silent: () => 'only digital silence',
   clips: ({ runs, firstSeconds }) =>
     `clips ${runs === 1 ? 'once, at' : `${runs} times, first at`} ${formatClock(secondsToTicks(firstSeconds), 3)}`,
-  'over-full-scale': ({ peakDbfs }) => `float peaks ${peakDbfs.toFixed(1)} dB over full scale`,
+  'over-full-scale': ({ peakDbfs }) => `float peaks ${decibelText(peakDbfs, 1, 0)} dB over full scale`,
   'fewer-bits': ({ declared, used }) => `${declared}-bit file with ${used} bits in use`,
   dithered: ({ bits }) => `already dithered to ${bits} bit`,
   mono: () => 'mono on both channels',

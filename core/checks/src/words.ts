@@ -1,5 +1,6 @@
 import { eanFault, type UnfitText, formatIsrc, isrcFault } from '@oiseau/formats/disc';
 import type { CdTextCharset } from '@oiseau/codings';
+import { decibelText } from '@oiseau/audio/dsp';
 import { formatMsf, formatClock, ticksToSeconds } from '@oiseau/audio/time';
 import type { CheckCode, Finding, ShopWish } from './finding.js';
 import { wordDoubt } from './master-doubt-words.js';
@@ -8,8 +9,6 @@ type Of<C extends CheckCode> = Extract<Finding, { code: C }>;
 type Table = { [C in CheckCode]: (finding: Of<C>) => string };
 
 const s = (seconds: number): string => `${seconds.toFixed(2)} s`;
-/** With a real minus sign. */
-const signed = (value: number, decimals: number): string => value.toFixed(decimals).replace('-', '−');
 
 const SHOP_WISHES: Readonly<Record<ShopWish, string>> = {
   title: 'it has no title',
@@ -33,6 +32,9 @@ const CHARSET_WORDS: Readonly<Record<CdTextCharset, string>> = {
   ascii: 'plain ASCII',
   'ms-jis': 'Japanese',
 };
+
+/** Lossy files may clip above it, dBTP. */
+const LOSSY_CEILING_DBTP = -1;
 
 /** One sentence for each finding. A new code breaks the build here until somebody words it. */
 const WORDS = {
@@ -60,11 +62,11 @@ const WORDS = {
   'sides-uneven': ({ by, other }) =>
     `The side is ${formatClock(by)} longer than side ${other} of the same record.`,
   'bass-against': ({ at, value }) =>
-    `At ${formatClock(at)} the bass is out of phase (correlation ${signed(value, 2)} below 150 Hz); the cutter head may leave the groove.`,
+    `At ${formatClock(at)} the bass is out of phase (correlation ${decibelText(value, 2)} below 150 Hz); the cutter head may leave the groove.`,
   'bass-wide': ({ at, value }) =>
-    `At ${formatClock(at)} the bass is wide: side is ${signed(value, 1)} dB relative to mid below 150 Hz.`,
+    `At ${formatClock(at)} the bass is wide: side is ${decibelText(value, 1)} dB relative to mid below 150 Hz.`,
   'bright-inside': ({ at, value }) =>
-    `The last third of the side is ${signed(value, 1)} dB brighter than the rest, most at ${formatClock(at)}; inner grooves distort such sound most.`,
+    `The last third of the side is ${decibelText(value, 1)} dB brighter than the rest, most at ${formatClock(at)}; inner grooves distort such sound most.`,
   'no-disc': ({ deliverable }) => `“${deliverable}” is a disc image, but the album has no disc.`,
   'no-side': ({ deliverable }) => `“${deliverable}” is for a cutting room, but the album has no vinyl side.`,
   'isrc-malformed': ({ text }) => `“${text}” isn’t a valid ISRC. ${isrcFault(text) ?? ''}`.trim(),
@@ -95,15 +97,15 @@ const WORDS = {
       : `${s(seconds)} of silence after the sound.`,
   clipped: ({ runs }) => `The master is clipped ${runs === 1 ? 'once' : `${runs} times`}.`,
   'over-full-scale': ({ peakDbfs }) =>
-    `With its gain the peak is ${peakDbfs.toFixed(1)} dB over full scale and will clip.`,
+    `With its gain the peak is ${decibelText(peakDbfs, 1, 0)} dB over full scale and will clip.`,
   'lossy-master': ({ codec }) => `The master is a lossy file (${codec}).`,
   'dithered-again': ({ why }) =>
     `The master is already dithered to 16 bit and will be dithered again: ${why}.`,
   'channels-inverted': ({ correlation }) =>
-    `The channels are out of phase (correlation ${signed(correlation, 2)}).`,
+    `The channels are out of phase (correlation ${decibelText(correlation, 2)}).`,
   'one-sided': () => 'One channel is silent.',
   'loudness-apart': ({ lufs, by }) =>
-    `${signed(lufs, 1)} LUFS: ${Math.abs(by).toFixed(1)} LU ${by > 0 ? 'louder' : 'quieter'} than its neighbours.`,
+    `${decibelText(lufs, 1)} LUFS: ${Math.abs(by).toFixed(1)} LU ${by > 0 ? 'louder' : 'quieter'} than its neighbours.`,
   'rates-differ': ({ rates }) =>
     `The masters have different sample rates: ${rates.map((rate) => `${rate / 1000} kHz`).join(', ')}.`,
   'masters-unused': ({ count }) =>
@@ -117,19 +119,19 @@ const WORDS = {
   'cover-heavy': ({ bytes }) =>
     `The cover file is ${(bytes / 2 ** 20).toFixed(1)} MB; many stores accept at most 10 MB.`,
   'lossy-peak': ({ peakDbtp, deliverable }) =>
-    `The true peak is ${signed(peakDbtp, 1)} dBTP; “${deliverable}” is lossy and may clip above −1 dBTP.`,
+    `The true peak is ${decibelText(peakDbtp, 1, LOSSY_CEILING_DBTP)} dBTP; “${deliverable}” is lossy and may clip above −1 dBTP.`,
   'limiter-deep': ({ mostDb }) =>
-    `The limiter reduces gain by up to ${signed(mostDb, 1)} dB; more than 6 dB is audible.`,
+    `The limiter reduces gain by up to ${decibelText(mostDb, 1, 6)} dB; more than 6 dB is audible.`,
   'limiter-always': ({ share }) =>
     `The limiter is active ${Math.round(100 * share)} % of the time; it changes the level rather than catching peaks.`,
   'lowest-lifted': ({ byDb }) =>
-    `The equaliser boosts the lowest octave, 20 to 40 Hz, by ${signed(byDb, 1)} dB; few rooms let you hear the effect.`,
+    `The equaliser boosts the lowest octave, 20 to 40 Hz, by ${decibelText(byDb, 1)} dB; few rooms let you hear the effect.`,
   'bits-lost': ({ songs }) =>
     `The album treatment applies to all tracks, so ${songs === 1 ? 'one otherwise untreated track is' : `${songs} otherwise untreated tracks are`} no longer bit-perfect.`,
   'clipped-pressed': ({ runs }) =>
     `The master is already clipped ${runs === 1 ? 'once' : `${runs} times`}; more limiting makes that more audible.`,
   'ceiling-high': ({ ceiling, deliverable }) =>
-    `The ceiling is ${signed(ceiling, 1)} dBTP; “${deliverable}” is lossy and may clip above −1 dBTP.`,
+    `The ceiling is ${decibelText(ceiling, 1, LOSSY_CEILING_DBTP)} dBTP; “${deliverable}” is lossy and may clip above −1 dBTP.`,
   'points-outside': ({ points }) =>
     `${points === 1 ? 'One automation point lies' : `${points} automation points lie`} outside the played range.`,
   'alternate-short': ({ alternate, lacking }) =>

@@ -164,10 +164,10 @@ function Loudness({ lufs, truePeak }: Pick<LedgerRowProps, 'lufs' | 'truePeak'>)
     <td
       role="gridcell"
       className={isOver ? 'num text-danger' : 'num'}
-      title={truePeak === null ? undefined : `LUFS; true peak ${formatDb(truePeak)} dBTP`}
+      title={truePeak === null ? undefined : `LUFS; true peak ${formatDb(truePeak, 1, 0)} dBTP`}
     >
       {formatDb(lufs)}
-      {isOver && <small className="over-peak">peak +{formatDb(truePeak)}</small>}
+      {isOver && <small className="over-peak">peak +{formatDb(truePeak, 1, 0)}</small>}
     </td>
   );
 }

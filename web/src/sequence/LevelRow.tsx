@@ -2,7 +2,7 @@ import type { LimiterForecast, TrackLevel } from '@oiseau/album/edits';
 import { Form } from 'react-bootstrap';
 import { usePointerDrag } from '../ui/drag.js';
 import { DraftField } from '../ui/DraftField.js';
-import { count, formatDb } from '../ui/format.js';
+import { formatDb } from '../ui/format.js';
 import { gainOf } from './ledger-fields.js';
 
 /** The picture of levels reaches from here up to full scale, in dB. */
@@ -81,7 +81,7 @@ export function LevelRow({
       </td>
       <td className="num">{formatDb(withGain(integratedLufs, gainDb))} LUFS</td>
       <td className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}>
-        {formatDb(peak)} dBTP{peak !== null && peak > 0 && ', over'}
+        {formatDb(peak, 1, 0)} dBTP{peak !== null && peak > 0 && ', over'}
       </td>
       <td className="num">
         <DraftField

@@ -9,7 +9,6 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { useIsrcsElsewhere } from '../api/queries.js';
-import { DraftField } from '../ui/DraftField.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { saveText } from '../ui/save-text.js';
@@ -32,6 +31,8 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
   // Nobody has said where to begin: after the highest number that was given anywhere.
   const known = [...taken.keys(), ...album.songs.flatMap(({ isrc }) => parseIsrc(isrc) ?? [])];
   const first = typed ?? String(nextIsrcNumber(prefix, year, known));
+  // An empty dialog has no error yet.
+  const isTyped = prefix.trim() !== '';
   const { run, fault } = runOf(prefix, year, Number(first), targets.length);
   const doubles = run.filter((isrc) => taken.has(isrc));
   const own = new Set(album.songs.flatMap(({ isrc }) => parseIsrc(isrc) ?? []));
@@ -55,15 +56,15 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
         <div className="codes-fields">
           <label>
             Prefix
-            <DraftField label="Prefix" value={prefix} placeholder="ZZ-OIS" onCommit={setPrefix} />
+            <CodeField value={prefix} placeholder="ZZ-OIS" onChange={setPrefix} />
           </label>
           <label>
             Year
-            <DraftField label="Year" value={year} onCommit={setYear} />
+            <CodeField value={year} onChange={setYear} />
           </label>
           <label>
             First number
-            <DraftField label="First number" value={first} onCommit={setFirst} />
+            <CodeField value={first} onChange={setFirst} />
           </label>
         </div>
         <Form.Check
@@ -73,8 +74,8 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
           checked={onlyMissing}
           onChange={({ target }) => setOnlyMissing(target.checked)}
         />
-        <p role="status" className={fault ? 'text-danger' : undefined}>
-          {fault ??
+        <p role="status" className={fault && isTyped ? 'text-danger' : undefined}>
+          {(fault && (isTyped ? fault : 'Enter the prefix of your registrant, such as ZZ-OIS.')) ??
             (targets.length === 0
               ? 'All tracks have a valid ISRC.'
               : `${formatIsrc(run[0] ?? '')} to ${formatIsrc(run.at(-1) ?? '')}, for ${count(targets.length, 'track')}.`)}
@@ -103,6 +104,27 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
         </Button>
       </Modal.Footer>
     </Modal>
+  );
+}
+
+/** A field whose every letter counts at once: the button beside it can be pressed right after. */
+function CodeField({
+  value,
+  placeholder,
+  onChange,
+}: {
+  readonly value: string;
+  readonly placeholder?: string;
+  readonly onChange: (text: string) => void;
+}) {
+  return (
+    <Form.Control
+      value={value}
+      placeholder={placeholder}
+      autoComplete="off"
+      spellCheck={false}
+      onChange={({ target }) => onChange(target.value)}
+    />
   );
 }
 

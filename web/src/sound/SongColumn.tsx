@@ -112,7 +112,7 @@ const Line = memo(function Line({
             <>
               {formatDb(lufs)} <small>LUFS</small>{' '}
               <span className={peak !== null && peak > 0 ? 'text-danger' : ''}>
-                {formatDb(peak)} <small>dBTP</small>
+                {formatDb(peak, 1, 0)} <small>dBTP</small>
               </span>
             </>
           ) : (

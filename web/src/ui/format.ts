@@ -1,3 +1,4 @@
+import { decibelText } from '@oiseau/audio/dsp';
 import {
   FRAMES_PER_SECOND,
   formatClock,
@@ -15,12 +16,9 @@ export function formatBytes(bytes: number): string {
   return `${value.toFixed(value < 100 ? 1 : 0)} ${['', 'kB', 'MB', 'GB', 'TB'][power]}`;
 }
 
-/** `−1.20`, with a real minus sign; a dash for what does not exist. */
-export function formatDb(value: number | null, decimals = 1): string {
-  if (value === null) return '–';
-  const text = Math.abs(value).toFixed(decimals);
-  return value < 0 && Number(text) !== 0 ? `−${text}` : text;
-}
+/** `−1.20`, with a real minus sign; a dash for what does not exist. @param limit a value over it never reads like it */
+export const formatDb = (value: number | null, decimals = 1, limit?: number): string =>
+  value === null ? '–' : decibelText(value, decimals, limit);
 
 /** A place in a master as a clock shows it, to the millisecond: `0:42.310`. */
 export const formatPlace = (sample: number, rate: number): string =>
