@@ -83,7 +83,7 @@ test('an image goes to a plant, which sends its own table of marks; the same rev
   await expect(page.locator('.changes')).toContainText('Ebb Tide');
 });
 
-test('a refusal leads to the place to mend', async ({ page }) => {
+test('a refusal leads to the place to fix', async ({ page }) => {
   const id = await provedAlbum('Shop', { kind: 'package', bits: 16 }, '2000000002019');
   await behave('shop', 'refuses');
   await page.goto(url(`/albums/${id}/handover`));

@@ -4,7 +4,7 @@ import { layOutAlbum } from '@oiseau/album/layout';
 import { album, withSong, type SongChange } from '@oiseau/album/testing';
 import { secondsToTicks, ticks, type Ticks } from '@oiseau/audio/time';
 import { acceptedReason, acceptFinding, checkAlbum } from './check.js';
-import { mendOf } from './mend.js';
+import { fixOf } from './fix.js';
 import type { CheckCode } from './finding.js';
 import { wordFinding } from './words.js';
 
@@ -171,14 +171,14 @@ describe('mending', () => {
   ])('%s is gone afterwards', (code, broken) => {
     const subject = subjectOf(broken);
     const finding = checkAlbum(subject).find((each) => each.code === code);
-    const mend = finding && mendOf(finding, subject);
-    expect(mend?.label).toMatch(/\w/);
-    expect(codes(mend?.change(broken) ?? broken)).not.toContain(code);
+    const fix = finding && fixOf(finding, subject);
+    expect(fix?.label).toMatch(/\w/);
+    expect(codes(fix?.change(broken) ?? broken)).not.toContain(code);
   });
 
   it('is nothing for what a person must decide', () => {
     const subject = subjectOf(album());
-    expect(checkAlbum(subject).map((finding) => mendOf(finding, subject))).toEqual([null]);
+    expect(checkAlbum(subject).map((finding) => fixOf(finding, subject))).toEqual([null]);
   });
 });
 
@@ -214,9 +214,9 @@ describe('checks of other recordings', () => {
     const [late] = found(withOne(), lineUps(441));
     expect(late && wordFinding(late)).toBe('“clean” is 441 samples (10.00 ms) later than the master.');
     const subject = subjectOf(right);
-    const mended = late && mendOf(late, subject)?.change(withOne());
-    expect(mended?.songs[0]?.alternates.clean?.shift).toBe(s(0.01));
-    expect(mended && found(mended, lineUps(441))).toEqual([]);
+    const fixed = late && fixOf(late, subject)?.change(withOne());
+    expect(fixed?.songs[0]?.alternates.clean?.shift).toBe(s(0.01));
+    expect(fixed && found(fixed, lineUps(441))).toEqual([]);
     expect(found(withOne(s(0.01)), lineUps(440))).toMatchObject([{ samples: -1 }]);
   });
 

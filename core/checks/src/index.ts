@@ -2,5 +2,5 @@ export { acceptFinding, acceptFindings, acceptedReason, checkAlbum, errorsFor, p
 export { type CheckSubject, type CoverFacts, type Finding, type Severity } from './finding.js';
 export { wordDoubt } from './master-doubt-words.js';
 export { type DoubtSubject, type MasterDoubt, masterDoubts } from './master-doubts.js';
-export { mendOf } from './mend.js';
+export { fixOf } from './fix.js';
 export { wordFinding } from './words.js';

@@ -7,7 +7,7 @@ import { album } from '@oiseau/album/testing';
 import { secondsToTicks } from '@oiseau/audio/time';
 import { checkAlbum } from './check.js';
 import type { Finding } from './finding.js';
-import { mendOf } from './mend.js';
+import { fixOf } from './fix.js';
 import { wordFinding } from './words.js';
 
 const masters = new Map([['m', { rate: 44_100, length: 60 * 44_100 }]]);
@@ -83,9 +83,9 @@ describe('checks of what is done to the sound', () => {
     const high = lossy(whole({ limiter: { ...LIMITER, ceiling: -0.3 } }));
     const finding = found(high).find(({ code }) => code === 'ceiling-high');
     if (!finding) throw new Error('not found');
-    const mended = mendOf(finding, { album: high, masters, parts: layOutAlbum(high, masters) })?.change(high);
-    expect(mended?.sound.limiter?.ceiling).toBe(-1);
-    expect(codes(mended ?? high)).not.toContain('ceiling-high');
+    const fixed = fixOf(finding, { album: high, masters, parts: layOutAlbum(high, masters) })?.change(high);
+    expect(fixed?.sound.limiter?.ceiling).toBe(-1);
+    expect(codes(fixed ?? high)).not.toContain('ceiling-high');
     expect(codes(whole({ limiter: { ...LIMITER, ceiling: -0.3 } }))).not.toContain('ceiling-high');
     // A song’s own limiter counts where the album has none after it.
     const own = lossy(song({ limiter: { ...LIMITER, ceiling: -0.5 } }));

@@ -204,20 +204,20 @@ describe('a backup', () => {
     };
     // A path in the list: the file is found by what the database knows of it, and the list is named.
     const list = join(folder, 'files.jsonl');
-    let mend = await flip(list, (text) => text.indexOf('files/') + 10);
+    let fix = await flip(list, (text) => text.indexOf('files/') + 10);
     expect(await verifyBackup(await openBackup(folder), () => undefined)).toEqual([
       'files.jsonl is missing or has changed.',
     ]);
     const faults = await restore(await openBackup(folder), other.db, elsewhere);
     expect(faults[0]).toBe('files.jsonl has changed; files are identified by the database where possible.');
     expect((await look(other.db, elsewhere)).faults).toEqual([]);
-    await mend();
+    await fix();
     // Each name and figure of the manifest.
     const file = join(folder, 'manifest.json');
     for (const word of ['001 albums', '"rows"', '"sequence"', '"sum"', '"content"']) {
-      mend = await flip(file, (text) => text.indexOf(word) + 2);
+      fix = await flip(file, (text) => text.indexOf(word) + 2);
       await expect(openBackup(folder), word).rejects.toThrow(/manifest\.json (has changed|can’t be read)/);
-      await mend();
+      await fix();
     }
     expect(await verifyBackup(await openBackup(folder), () => undefined)).toEqual([]);
   });

@@ -1,7 +1,7 @@
 import {
   acceptFinding,
   acceptFindings,
-  mendOf,
+  fixOf,
   placeWords,
   wordFinding,
   type Finding,
@@ -14,7 +14,7 @@ import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { count } from '../ui/format.js';
-import { placeToMend } from './place-to-mend.js';
+import { placeToFix } from './place-to-fix.js';
 import { ChangedSinceApproval } from './ChangedSinceApproval.js';
 import { acceptedTogether, groupFindings, type FindingGroup } from './finding-groups.js';
 import { useFindings } from './FindingsContext.js';
@@ -25,7 +25,7 @@ const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }>
   hint: { icon: Info, word: 'Hint', means: 'worth a look' },
 };
 
-/** What is wrong or doubtful, each with the way to mend it, or to accept it for a reason. */
+/** What is wrong or doubtful, each with the way to fix it, or to accept it for a reason. */
 export function ChecksView() {
   const { id, part } = useAlbum('id', 'part');
   const { subject, known, open, accepted } = useFindings();
@@ -68,7 +68,7 @@ export function ChecksView() {
               key={`${name} ${nth}`}
               group={group}
               alike={alike ?? []}
-              mend={mendOf(group.finding, subject)}
+              fix={fixOf(group.finding, subject)}
             />
           );
         })}
@@ -160,11 +160,11 @@ type Accepting = 'this' | 'all' | null;
 function OpenFinding({
   group,
   alike,
-  mend,
+  fix,
 }: {
   group: FindingGroup;
   alike: readonly Finding[];
-  mend: ReturnType<typeof mendOf>;
+  fix: ReturnType<typeof fixOf>;
 }) {
   const { id, edit } = useAlbum('id', 'edit');
   const [accepting, setAccepting] = useState<Accepting>(null);
@@ -182,13 +182,13 @@ function OpenFinding({
       <span className="finding-place">{place}</span>
       <span className="finding-words">{words}</span>
       <span className="finding-acts">
-        {mend && (
+        {fix && (
           <Button
             size="sm"
             variant="outline-primary"
-            onClick={() => edit(`${mend.label} (${place})`, mend.change)}
+            onClick={() => edit(`${fix.label} (${place})`, fix.change)}
           >
-            <Wrench size={14} aria-hidden /> {mend.label}
+            <Wrench size={14} aria-hidden /> {fix.label}
           </Button>
         )}
         {finding.severity !== 'error' && accepting === null && (
@@ -212,7 +212,7 @@ function OpenFinding({
             onCommit={accept}
           />
         )}
-        <Link to={`/albums/${id}/${placeToMend(finding)}`}>Show</Link>
+        <Link to={`/albums/${id}/${placeToFix(finding)}`}>Show</Link>
       </span>
     </li>
   );

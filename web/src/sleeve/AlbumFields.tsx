@@ -1,5 +1,5 @@
 import { CD_TEXT_GENRES, eanFault, parseEan } from '@oiseau/formats/disc';
-import { mendOf } from '@oiseau/checks';
+import { fixOf } from '@oiseau/checks';
 import { partName, type Album } from '@oiseau/album/model';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -133,11 +133,11 @@ function CheckDigit() {
   const { edit } = useAlbum('edit');
   const { open, subject } = useFindings();
   const finding = open.find(({ code }) => code === 'upc-malformed');
-  const mend = finding && mendOf(finding, subject);
-  if (!mend) return null;
+  const fix = finding && fixOf(finding, subject);
+  if (!fix) return null;
   return (
-    <Button size="sm" variant="link" className="check-digit" onClick={() => edit(mend.label, mend.change)}>
-      {mend.label}
+    <Button size="sm" variant="link" className="check-digit" onClick={() => edit(fix.label, fix.change)}>
+      {fix.label}
     </Button>
   );
 }

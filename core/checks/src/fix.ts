@@ -7,15 +7,15 @@ import type { CheckSubject, Finding } from './finding.js';
 import { CEILING_DBTP } from './lossy-peaks.js';
 import { tidyBlanks } from './text-habits.js';
 
-/** A way to mend a finding that changes nothing else. */
-export interface Mend {
+/** A way to fix a finding that changes nothing else. */
+export interface Fix {
   /** What it does, in words for a button. */
   readonly label: string;
   readonly change: (album: Album) => Album;
 }
 
 /** How a finding can be mended safely; null where a person must decide. */
-export function mendOf(finding: Finding, { parts }: CheckSubject): Mend | null {
+export function fixOf(finding: Finding, { parts }: CheckSubject): Fix | null {
   switch (finding.code) {
     case 'stray-blanks': {
       const { field, text, song } = finding;

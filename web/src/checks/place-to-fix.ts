@@ -59,7 +59,7 @@ const RENDER: ReadonlySet<Finding['code']> = new Set([
 ]);
 
 /** The step, and in it the song, where a finding is mended: the end of an address. */
-export function placeToMend(finding: Finding): string {
+export function placeToFix(finding: Finding): string {
   const { code } = finding;
   // A moment of a side: that part is shown, and the mark stands there.
   if ('at' in finding) return `sequence?part=${finding.part}&at=${ticksToSeconds(finding.at)}`;
