@@ -14,7 +14,7 @@ const PROGRAMS = {
   cli: { entry: 'cli/src/main.ts', parts: ['core', 'host', 'cli'] },
   server: { entry: 'server/src/main.ts', parts: ['core', 'api', 'host', 'server'] },
   'compute-thread': { entry: 'server/src/compute-thread.ts', parts: ['core', 'api', 'host', 'server'] },
-  keeper: { entry: 'server/src/keeper.ts', parts: ['core', 'api', 'host', 'server'] },
+  keeper: { entry: 'server/src/maintenance.ts', parts: ['core', 'api', 'host', 'server'] },
   worker: { entry: 'server/src/worker.ts', parts: ['core', 'api', 'host', 'server'] },
   'render-thread': { entry: 'host/src/render-thread.ts', parts: ['core', 'host'] },
   'checksum-thread': { entry: 'host/src/checksum-thread.mjs', parts: ['host'] },
@@ -28,7 +28,7 @@ const PROGRAMS = {
 const THREADS = {
   server: ['compute-thread', 'checksum-thread'],
   worker: ['render-thread', 'checksum-thread'],
-  keeper: ['checksum-thread'],
+  maintenance: ['checksum-thread'],
   cli: ['render-thread', 'checksum-thread'],
 };
 /** What is taken into a program. Of zod little is used, and all of it takes a tenth of a second to read. */

@@ -103,11 +103,7 @@ it('a machine that only serves and one that only works share a database elsewher
   await machine('worker', /1 workers run for/, { ...worker, OISEAU_MEDIA: other });
   await expect
     .poll(troubles, { timeout: 20_000 })
-    .toEqual([
-      expect.stringMatching(
-        /^Worker .* can’t run jobs: The media store isn’t at .*other media\. /,
-      ),
-    ]);
+    .toEqual([expect.stringMatching(/^Worker .* can’t run jobs: The media store isn’t at .*other media\. /)]);
   expect(await measured()).toBe(false);
   await end(children.pop());
 

@@ -13,11 +13,11 @@ import { ensureBuilt, ROOT } from './build.mjs';
 import { installMissing, NEEDED } from './system.ts';
 
 const KILLS = Number(process.argv[2] ?? 200);
-/** A process that dies more often in a minute is given up by its keeper: that is meant so, and not what is tried here. */
+/** A process that dies more often in a minute is given up by its supervisor: that is meant so, and not what is tried here. */
 const MOST_IN_A_MINUTE = 3;
 
 installMissing(NEEDED);
-await ensureBuilt(['server', 'worker', 'keeper', 'standins']);
+await ensureBuilt(['server', 'worker', 'maintenance', 'standins']);
 const data = await mkdtemp(join(tmpdir(), 'oiseau-torture-'));
 const started = performance.now();
 const seconds = () => ((performance.now() - started) / 1000).toFixed(0).padStart(4);

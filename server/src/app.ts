@@ -30,7 +30,7 @@ import { nameRequests } from './http/request-id.js';
 import { IMMUTABLE } from './http/send-file.js';
 import type { ComputePool } from './http/compute-pool.js';
 import { guard, type OwnNames } from './http/guard.js';
-import { keepingRoutes } from './keeping/keeping-routes.js';
+import { keepingRoutes } from './maintenance/keeping-routes.js';
 import { imageRoutes } from './images/image-routes.js';
 import { masterRoutes } from './masters/master-routes.js';
 import { soundRoutes } from './sounds/sound-routes.js';

@@ -10,7 +10,7 @@ import { demandSameVersion } from './db/migrate.js';
 import { workOnce, type WorkerParts } from './worker/work.js';
 import { DeadWorkers } from './jobs/dead-workers.js';
 import { workerName } from './jobs/machine.js';
-import { giveSign, signOff } from './keeping/health.js';
+import { giveSign, signOff } from './maintenance/health.js';
 import { openLog } from './log.js';
 import { onShutdown } from './lifecycle.js';
 import { MediaStore } from './media/media-store.js';

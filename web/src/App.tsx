@@ -23,7 +23,7 @@ const PqSheetView = later(() => import('./checks/PqSheetView.js'), 'PqSheetView'
 const CutPage = later(() => import('./cutting/CutPage.js'), 'CutPage');
 const HandoverView = later(() => import('./handover/HandoverView.js'), 'HandoverView');
 const ImagePage = later(() => import('./images/ImagePage.js'), 'ImagePage');
-const KeepingPage = later(() => import('./keeping/KeepingPage.js'), 'KeepingPage');
+const StoragePage = later(() => import('./storage/StoragePage.js'), 'StoragePage');
 const AlternatesPage = later(() => import('./masters/AlternatesPage.js'), 'AlternatesPage');
 const MasterPage = later(() => import('./masters/MasterPage.js'), 'MasterPage');
 const ProofView = later(() => import('./proof/ProofView.js'), 'ProofView');
@@ -79,7 +79,7 @@ export function App() {
             </Route>
             <Route element={<Allowed right="keys" instead="/" />}>
               <Route path="/events" element={<EventsPage />} />
-              <Route path="/keeping" element={<KeepingPage />} />
+              <Route path="/keeping" element={<StoragePage />} />
             </Route>
             <Route path="*" element={<NothingHere />} />
           </Route>

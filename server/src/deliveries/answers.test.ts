@@ -1,7 +1,7 @@
 import type { AnswerRecord, NoteRecord } from '@oiseau/api';
 import { deliverableSchema } from '@oiseau/album/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { emptyBin } from '../keeping/housekeeping.js';
+import { emptyBin } from '../maintenance/housekeeping.js';
 import {
   albumWithTones,
   deliveriesOf,

@@ -11,7 +11,7 @@ import { deliverableSchema, type Album } from '@oiseau/album/model';
 import { moveTracks } from '@oiseau/album/edits';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { hashOf } from '../access/key-repository.js';
-import { emptyBin } from '../keeping/housekeeping.js';
+import { emptyBin } from '../maintenance/housekeeping.js';
 import { albumWithTones, deliveriesOf, startHarness, type Harness } from '../testing/harness.js';
 import { bearer, JSON_TYPE, raw, rawAt, type Raw } from '../testing/raw-requests.js';
 import { demandRendered } from './rendered.js';

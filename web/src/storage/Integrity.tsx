@@ -9,7 +9,7 @@ import { count, formatBytes, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 
 /** Whether every file and document is as it was, when that was looked over last, and the way to look again. */
-export function LookedOver({ keeping: { verified, verifying } }: { keeping: Keeping }) {
+export function Integrity({ keeping: { verified, verifying } }: { keeping: Keeping }) {
   const queries = useQueryClient();
   // It concerns all albums.
   const { unlimited } = useVisitor();

@@ -30,7 +30,7 @@ const WARNINGS: Record<What, { title: string; words: string; deed: string }> = {
 };
 
 /** What goes by itself, when, and the way to have the room now. */
-export function GoesByItself({ keeping: { unused, bin, stored } }: { keeping: Keeping }) {
+export function CleanUp({ keeping: { unused, bin, stored } }: { keeping: Keeping }) {
   const queries = useQueryClient();
   // What other albums have left is for keys to all of them.
   const { unlimited } = useVisitor();

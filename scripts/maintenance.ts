@@ -14,9 +14,9 @@ npm run verify                      reads every file and document of the data fo
 npm run verify -- BACKUP            reads a backup from end to end
 OISEAU_DATA names the data folder; without it, it is data/.`;
 
-/** Runs one of the keeper's commands in an environment. @returns its exit status */
-async function keeper(env: NodeJS.ProcessEnv, ...args: string[]): Promise<number> {
-  const program = join(ROOT, 'dist/keeper.mjs');
+/** Runs one of the commands of maintenance in an environment. @returns its exit status */
+async function runMaintenance(env: NodeJS.ProcessEnv, ...args: string[]): Promise<number> {
+  const program = join(ROOT, 'dist/maintenance.mjs');
   const child = spawn(process.execPath, ['--enable-source-maps', program, ...args], {
     env,
     stdio: 'inherit',
@@ -31,7 +31,7 @@ async function restoreInto(backup: string, data: string): Promise<number> {
     throw new Plain(`${data} isn’t empty. Name a folder that doesn’t exist yet.`);
   const partial = `${data}.restoring`;
   await rm(partial, { recursive: true, force: true });
-  const status = await withDatabaseOf(partial, (env) => keeper(env, 'restore', backup)).catch(
+  const status = await withDatabaseOf(partial, (env) => runMaintenance(env, 'restore', backup)).catch(
     async (error: unknown) => {
       await rm(partial, { recursive: true, force: true });
       throw error;
@@ -60,12 +60,12 @@ async function main([command = '', ...given]: readonly string[]): Promise<number
   const wanted = COMMANDS.get(command as 'backup');
   if (!wanted || paths.length < wanted[0] || paths.length > wanted[1]) throw new Plain(USAGE);
   installMissing(NEEDED);
-  await ensureBuilt(['keeper'], (line) => console.log(line));
+  await ensureBuilt(['maintenance'], (line) => console.log(line));
   const [first, second] = paths;
   if (command === 'restore' && first !== undefined) return restoreInto(first, second ?? data);
-  if (command === 'verify' && first !== undefined) return keeper(process.env, 'verify-backup', first);
+  if (command === 'verify' && first !== undefined) return runMaintenance(process.env, 'verify-backup', first);
   if (!existsSync(data)) throw new Plain(`No data folder exists at ${data}.`);
-  return withDatabaseOf(data, (env) => keeper(env, command, ...paths));
+  return withDatabaseOf(data, (env) => runMaintenance(env, command, ...paths));
 }
 
 main(process.argv.slice(2)).then(

@@ -1,9 +1,9 @@
 import { isDiskFull } from '@oiseau/host';
 import { Failure } from '@oiseau/audio/errors';
-import { backUp } from './keeping/backup.js';
-import { storeVerifyReport } from './keeping/report-repository.js';
-import { openBackup, restore, verifyBackup } from './keeping/restore.js';
-import { verifyStore } from './keeping/verify.js';
+import { backUp } from './maintenance/backup.js';
+import { storeVerifyReport } from './maintenance/report-repository.js';
+import { openBackup, restore, verifyBackup } from './maintenance/restore.js';
+import { verifyStore } from './maintenance/verify.js';
 import { readConfig } from './config.js';
 import { isAway } from './db/away.js';
 import { damageHelp, isDamaged } from './db/damaged.js';
@@ -12,7 +12,7 @@ import { migrate } from './db/migrate.js';
 import { MediaStore } from './media/media-store.js';
 import { markRestored } from './media/store-id.js';
 
-/* What is kept, backed up, brought back and looked over: run by scripts/keep.ts. Exit status 0: all right. 1: done, and something is not as it should be. 2: not done. */
+/* Backup, restore and verify, run by scripts/maintenance.ts. Exit status 0: success. 1: done, and problems were found. 2: failed. */
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`);
 const megabytes = (bytes: number): string => `${Math.round(bytes / 1e6)} MB`;

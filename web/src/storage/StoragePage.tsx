@@ -5,11 +5,11 @@ import { useHealth, useKeeping } from '../api/queries.js';
 import { ThemeButton } from '../ui/IconButton.js';
 import { count, formatBytes } from '../ui/format.js';
 import { DiskUse } from './DiskUse.js';
-import { GoesByItself } from './GoesByItself.js';
-import { LookedOver } from './LookedOver.js';
+import { CleanUp } from './CleanUp.js';
+import { Integrity } from './Integrity.js';
 
 /** What lies where and how large it is, whether it is as it was, and what will go by itself. */
-export function KeepingPage() {
+export function StoragePage() {
   const keeping = useKeeping();
   const health = useHealth();
   const { data } = keeping;
@@ -31,9 +31,9 @@ export function KeepingPage() {
       )}
       {data && (
         <>
-          <LookedOver keeping={data} />
+          <Integrity keeping={data} />
           <DiskUse keeping={data} />
-          <GoesByItself keeping={data} />
+          <CleanUp keeping={data} />
         </>
       )}
       {health.data && (
