@@ -17,7 +17,7 @@ import {
 } from './key-repository.js';
 import { serve } from './serve.js';
 import { demandAlbum } from './authorization.js';
-import { demandUnlimited, visitorOf } from './entrance.js';
+import { demandUnlimited, visitorOf } from './authentication.js';
 import { endRequestsOf } from './open-requests.js';
 import { FIRST_KEY, type Visitor } from './visitor.js';
 

@@ -6,7 +6,7 @@ import type { ComputePool } from '../http/compute-pool.js';
 import { isSecure } from '../http/guard.js';
 import { failedTry, forgetTries } from './sign-in-throttle.js';
 import { holderOfKey, holderOfSession } from './key-repository.js';
-import { noKey, noteEntrance } from './entrance.js';
+import { noKey, noteAccess } from './authentication.js';
 import { noteOpen } from './open-requests.js';
 import { invitationInPath, listenerOfRequest } from './listener-sign-in.js';
 import { fromOf, type Visitor } from './visitor.js';
@@ -70,7 +70,7 @@ async function visitorOfRequest(db: Database, request: Request): Promise<Visitor
 export function access(db: Database, pool: ComputePool): RequestHandler {
   return async (request, response, next) => {
     if (invitationInPath(request) !== undefined) {
-      noteEntrance(request, { db, pool, listener: await listenerOfRequest(db, request) });
+      noteAccess(request, { db, pool, listener: await listenerOfRequest(db, request) });
       next();
       return;
     }
@@ -79,7 +79,7 @@ export function access(db: Database, pool: ComputePool): RequestHandler {
     if (visitor) noteOpen(visitor.keyId, response);
     const token = sessionToken(request);
     if (visitor && token !== undefined) noteOpen(token, response);
-    noteEntrance(request, { db, pool, visitor });
+    noteAccess(request, { db, pool, visitor });
     next();
   };
 }

@@ -2,7 +2,7 @@ import type { Asked, Endpoint } from '@oiseau/api';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
 import * as z from 'zod';
 import { ApiError, UnreadableBody } from '../http/api-error.js';
-import { admit, poolOf } from './entrance.js';
+import { admit, poolOf } from './authentication.js';
 
 /** An answer as a service gives it: a moment may still be a Date, which JSON writes as ISO 8601. */
 type Sent<T> = unknown extends T

@@ -3,7 +3,7 @@ import { readAlbumDocument } from '@oiseau/album/file';
 import { Router } from 'express';
 import { ZodError } from 'zod';
 import { demandPicture } from '../access/authorization.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import { JsonText, serve, servePrepared } from '../access/serve.js';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';

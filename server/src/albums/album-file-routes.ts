@@ -3,7 +3,7 @@ import { uniqueNames } from '@oiseau/album/model';
 import { Router } from 'express';
 import { recordEvent } from '../access/events.js';
 import { opensAlbum } from '../access/authorization.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import type { Database } from '../db/database.js';
 import { serve, servePrepared } from '../access/serve.js';
 import type { ComputePool, PreparedFile } from '../http/compute-pool.js';

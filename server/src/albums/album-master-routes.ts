@@ -4,7 +4,7 @@ import type { Database } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
 import { demandMaster, noteBrought } from '../access/authorization.js';
 import { serve } from '../access/serve.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import { newestJob } from '../jobs/job-repository.js';
 import { linkMaster, mastersOfAlbum, settleMaster, type AlbumMaster } from '../masters/master-repository.js';
 import { demandOnShelf } from './demand-on-shelf.js';

@@ -4,7 +4,7 @@ import { mastersPlayed, MOST_TEXT, newAlbum } from '@oiseau/album/model';
 import { Router } from 'express';
 import { openTo } from '../access/authorization.js';
 import { recordEvent } from '../access/events.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import type { ComputePool } from '../http/compute-pool.js';

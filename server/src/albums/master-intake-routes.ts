@@ -2,7 +2,7 @@ import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import { recordEvent } from '../access/events.js';
 import { serve } from '../access/serve.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { requestStop } from '../jobs/job-repository.js';

@@ -3,7 +3,7 @@ import { Router, type Request, type Response } from 'express';
 import type { Logger } from 'pino';
 import { sessionToken } from '../access/access.js';
 import { opensAlbum } from '../access/authorization.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import { holderOfSession } from '../access/key-repository.js';
 import { serve } from '../access/serve.js';
 import type { Visitor } from '../access/visitor.js';

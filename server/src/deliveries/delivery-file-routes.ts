@@ -3,7 +3,7 @@ import { CONTRACT } from '@oiseau/api';
 import { safeFileName } from '@oiseau/album/model';
 import { partOfPath } from '@oiseau/render';
 import { Router } from 'express';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import { recordEvent } from '../access/events.js';
 import { serve } from '../access/serve.js';
 import { findRevision } from '../albums/revision-repository.js';

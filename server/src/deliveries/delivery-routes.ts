@@ -4,7 +4,7 @@ import { mastersPlayed } from '@oiseau/album/model';
 import { Router } from 'express';
 import { factsOf } from '../albums/shelf.js';
 import { recordEvent } from '../access/events.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import { serve } from '../access/serve.js';

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT, LONGEST_INVITATION_DAYS } from '@oiseau/api';
 import { Router } from 'express';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import { recordEvent } from '../access/events.js';
 import { insertInvitation, invitationsOfAlbum, takeInvitationBack } from '../access/invitation-repository.js';
 import { newSecret } from '../access/key-repository.js';

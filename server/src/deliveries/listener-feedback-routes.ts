@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { Router, type Request } from 'express';
-import { listenerOf } from '../access/entrance.js';
+import { listenerOf } from '../access/authentication.js';
 import { recordEvent } from '../access/events.js';
 import { lockInvitation } from '../access/invitation-repository.js';
 import { serve } from '../access/serve.js';

@@ -1,7 +1,7 @@
 import { CONTRACT } from '@oiseau/api';
 import { Router, type Request } from 'express';
 import { signInListener } from '../access/listener-sign-in.js';
-import { listenerOf } from '../access/entrance.js';
+import { listenerOf } from '../access/authentication.js';
 import { serve } from '../access/serve.js';
 import { findRevision } from '../albums/revision-repository.js';
 import type { Database } from '../db/database.js';

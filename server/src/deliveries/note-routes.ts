@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import type { Database } from '../db/database.js';
 import { serve } from '../access/serve.js';
 import { ApiError } from '../http/api-error.js';

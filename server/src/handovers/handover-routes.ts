@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { CONTRACT, isHandoverActive } from '@oiseau/api';
 import { Failure } from '@oiseau/audio/errors';
 import { Router } from 'express';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import { recordEvent } from '../access/events.js';
 import { serve } from '../access/serve.js';
 import type { Database } from '../db/database.js';

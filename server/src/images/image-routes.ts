@@ -9,7 +9,7 @@ import { safeFileName } from '@oiseau/album/model';
 import type { DiscImage } from '@oiseau/formats/disc';
 import { insertAlbum } from '../albums/album-repository.js';
 import { openTo } from '../access/authorization.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import type { Visitor } from '../access/visitor.js';
 import type { Database } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { CONTRACT, type Keeping } from '@oiseau/api';
 import { Router } from 'express';
 import { recordEvent } from '../access/events.js';
-import { demandUnlimited, visitorOf } from '../access/entrance.js';
+import { demandUnlimited, visitorOf } from '../access/authentication.js';
 import { serve } from '../access/serve.js';
 import { ApiError } from '../http/api-error.js';
 import { enqueueOnce, newestJob, requestStop } from '../jobs/job-repository.js';

@@ -6,7 +6,7 @@ import { ApiError, notFound } from '../http/api-error.js';
 import { enqueueOnce, newestJob, requestStop } from '../jobs/job-repository.js';
 import { IMMUTABLE, sendFile } from '../http/send-file.js';
 import { serve } from '../access/serve.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import type { MediaStore } from '../media/media-store.js';
 import type { Intake } from './intake.js';
 import { findMaster, findPowers, findSilhouette } from './master-repository.js';

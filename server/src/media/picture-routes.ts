@@ -6,7 +6,7 @@ import type { Database } from '../db/database.js';
 import { notFound } from '../http/api-error.js';
 import { noteBrought } from '../access/authorization.js';
 import { serve } from '../access/serve.js';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import { IMMUTABLE, sendFile } from '../http/send-file.js';
 import type { MediaStore } from './media-store.js';
 import { keepPicture, tooHeavy } from './picture-intake.js';

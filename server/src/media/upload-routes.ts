@@ -1,5 +1,5 @@
 import { Router, type Request, type RequestHandler, type Response } from 'express';
-import { demandRight, visitorOf } from '../access/entrance.js';
+import { demandRight, visitorOf } from '../access/authentication.js';
 import { UPLOADS, type Uploads } from './uploads.js';
 
 /** The methods of the protocol that uploads need, and no other. */

@@ -6,7 +6,7 @@ import { MemoryLocker, Server } from '@tus/server';
 import type { Request, Response } from 'express';
 import pLimit from 'p-limit';
 import * as z from 'zod';
-import { visitorOf } from '../access/entrance.js';
+import { visitorOf } from '../access/authentication.js';
 import { FIRST_KEY, type Visitor } from '../access/visitor.js';
 import { ApiError, notFound } from '../http/api-error.js';
 import type { MediaStore } from './media-store.js';

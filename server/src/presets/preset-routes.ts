@@ -2,7 +2,7 @@ import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import * as z from 'zod';
 import type { Database } from '../db/database.js';
-import { demandUnlimited, visitorOf } from '../access/entrance.js';
+import { demandUnlimited, visitorOf } from '../access/authentication.js';
 import { serve } from '../access/serve.js';
 import type { Visitor } from '../access/visitor.js';
 import {

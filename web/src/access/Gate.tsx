@@ -6,7 +6,7 @@ import { call, onSignedOut } from '../api/client.js';
 import { useChanges } from '../api/useChanges.js';
 import { AwayLine } from './AwayLine.js';
 import { HealthLine } from './HealthLine.js';
-import { keyInAddress } from './entrance.js';
+import { keyInAddress } from './key-link.js';
 import { sessionQuery } from './session.js';
 import { SignIn } from './SignIn.js';
 import { VisitorContext } from './VisitorContext.js';

@@ -9,7 +9,7 @@ import { useAllAlbums } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
-import { addressWithKey } from './entrance.js';
+import { addressWithKey } from './key-link.js';
 import { sessionQuery } from './session.js';
 import { NewAddress } from './NewAddress.js';
 import { NewKeyForm } from './NewKeyForm.js';

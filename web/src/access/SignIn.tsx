@@ -1,7 +1,7 @@
 import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { ApiFailure } from '@oiseau/api';
-import { keyInText } from './entrance.js';
+import { keyInText } from './key-link.js';
 
 interface SignInProps {
   readonly onKey: (key: string) => Promise<void>;

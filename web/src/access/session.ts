@@ -1,7 +1,7 @@
 import { ApiFailure, CONTRACT, type Visitor } from '@oiseau/api';
 import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/client.js';
-import { keyInAddress } from './entrance.js';
+import { keyInAddress } from './key-link.js';
 
 /** Who is here; null: nobody has come in. It stays what it is until somebody says otherwise. */
 export const sessionQuery = queryOptions({

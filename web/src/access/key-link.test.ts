@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { addressWithKey, keyInAddress, keyInText } from './entrance.js';
+import { addressWithKey, keyInAddress, keyInText } from './key-link.js';
 
 describe('the address that lets somebody in', () => {
   it('carries the key behind the #, and nothing else is taken for one', () => {

@@ -8,7 +8,7 @@ import type { Listener } from './listener.js';
 import type { Visitor } from './visitor.js';
 
 /** A request that has come in. */
-interface Entrance {
+interface RequestAccess {
   readonly db: Db;
   readonly pool: ComputePool;
   /** undefined: a call that needs no key. */
@@ -17,36 +17,36 @@ interface Entrance {
   readonly listener?: Listener | undefined;
 }
 
-const entrances = new WeakMap<Request, Entrance>();
+const accessOf = new WeakMap<Request, RequestAccess>();
 
-export const noteEntrance = (request: Request, entrance: Entrance): void =>
-  void entrances.set(request, entrance);
+export const noteAccess = (request: Request, access: RequestAccess): void =>
+  void accessOf.set(request, access);
 
 /** @throws ApiError 401 where nobody has shown a key */
 export function visitorOf(request: Request): Visitor {
-  const visitor = entrances.get(request)?.visitor;
+  const visitor = accessOf.get(request)?.visitor;
   if (!visitor) throw noKey();
   return visitor;
 }
 
 /** @throws ApiError 401 where nobody has come by the address of an invitation */
 export function listenerOf(request: Request): Listener {
-  const listener = entrances.get(request)?.listener;
+  const listener = accessOf.get(request)?.listener;
   if (!listener) throw notOpen();
   return listener;
 }
 
 /** Who does the heavy work of a request. */
 export function poolOf(request: Request): ComputePool {
-  const entrance = entrances.get(request);
-  if (!entrance) throw noKey();
-  return entrance.pool;
+  const access = accessOf.get(request);
+  if (!access) throw noKey();
+  return access.pool;
 }
 
 /** Lets a request through the door of its call. @throws ApiError 401 without a key, 403 without the right, 404 for what is not there or not open */
 export async function admit(request: Request, { door, right, unlimited }: Endpoint): Promise<void> {
-  const entrance = entrances.get(request);
-  if (!entrance) throw noKey();
+  const access = accessOf.get(request);
+  if (!access) throw noKey();
   if (door === 'none') return;
   if (door === 'listener') {
     // The cookie of one invitation opens no other.
@@ -56,7 +56,7 @@ export async function admit(request: Request, { door, right, unlimited }: Endpoi
   const visitor = visitorOf(request);
   demandRight(visitor, right);
   if (unlimited) demandUnlimited(visitor);
-  await enter(entrance.db, door, visitor, request.params as Readonly<Record<string, string>>);
+  await enter(access.db, door, visitor, request.params as Readonly<Record<string, string>>);
 }
 
 export const noKey = (): ApiError =>
