@@ -163,7 +163,7 @@ export type Finding = { readonly severity: Severity } & (
   | {
       readonly code: 'shop-refuses';
       readonly deliverable: string;
-      readonly lacks: ShopWish;
+      readonly lacks: StoreRequirement;
       readonly song: string | null;
     }
   | {
@@ -176,7 +176,7 @@ export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'names-alike'; readonly deliverable: string; readonly name: string }
 );
 /** What a shop will not do without. */
-export type ShopWish =
+export type StoreRequirement =
   | 'title'
   | 'performer'
   | 'label'

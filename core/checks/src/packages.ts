@@ -1,7 +1,7 @@
 import type { PackageDeliverable } from '@oiseau/album/model';
 import { parseEan, parseIsrc } from '@oiseau/formats/disc';
 import { isReleaseDay, SHOP_COVER_PIXELS } from '@oiseau/formats/papers';
-import type { CheckSubject, Finding, Rule, ShopWish } from './finding.js';
+import type { CheckSubject, Finding, Rule, StoreRequirement } from './finding.js';
 
 /** What a shop would refuse of a package is said before it is rendered: what `release.json` must have, and a cover that can be made of the picture. */
 export const packages: Rule = (subject) =>
@@ -12,11 +12,12 @@ export const packages: Rule = (subject) =>
         .flatMap((deliverable) => ofPackage(subject, deliverable));
 
 function ofPackage({ album, parts, cover }: CheckSubject, { name }: PackageDeliverable): Finding[] {
-  const refused = (lacks: ShopWish, song: string | null = null): Finding => ({
+  const refused = (lacks: StoreRequirement, song: string | null = null): Finding => ({
     ...{ code: 'shop-refuses', severity: 'error', deliverable: name, lacks, song },
   });
   const found: Finding[] = [];
-  const demand = (holds: boolean, lacks: ShopWish): void => void (holds || found.push(refused(lacks)));
+  const demand = (holds: boolean, lacks: StoreRequirement): void =>
+    void (holds || found.push(refused(lacks)));
   demand(album.title.trim() !== '', 'title');
   demand(album.performer.trim() !== '', 'performer');
   demand(album.label.trim() !== '', 'label');

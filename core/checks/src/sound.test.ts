@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { nameOfSound, soundsOf, type TakenFigures } from '@oiseau/album/measured';
+import { nameOfSound, soundsOf, type ReductionFigures } from '@oiseau/album/measured';
 import { type Album, deliverableSchema } from '@oiseau/album/model';
 import { layOutAlbum } from '@oiseau/album/layout';
 import { NO_ALBUM_TREATMENT, NO_TREATMENT, type AlbumTreatment, type Treatment } from '@oiseau/audio/stages';
@@ -31,7 +31,7 @@ const lossy = (of: Album): Album => ({
 });
 
 /** What is found of the sound, each worded. @param limiter what was measured of every limiter */
-function found(of: Album, limiter: TakenFigures | null = null): Finding[] {
+function found(of: Album, limiter: ReductionFigures | null = null): Finding[] {
   const parts = layOutAlbum(of, masters);
   const figures = { measurement: {}, songs: {}, compressor: null, limiter };
   const sounds = new Map(soundsOf(parts).map((sound) => [nameOfSound(sound), figures as never]));

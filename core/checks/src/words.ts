@@ -2,7 +2,7 @@ import { eanFault, type UnfitText, formatIsrc, isrcFault } from '@oiseau/formats
 import type { CdTextCharset } from '@oiseau/codings';
 import { decibelText } from '@oiseau/audio/dsp';
 import { formatMsf, formatClock, ticksToSeconds } from '@oiseau/audio/time';
-import type { CheckCode, Finding, ShopWish } from './finding.js';
+import type { CheckCode, Finding, StoreRequirement } from './finding.js';
 import { wordDoubt } from './master-doubt-words.js';
 
 type Of<C extends CheckCode> = Extract<Finding, { code: C }>;
@@ -10,7 +10,7 @@ type Table = { [C in CheckCode]: (finding: Of<C>) => string };
 
 const s = (seconds: number): string => `${seconds.toFixed(2)} s`;
 
-const SHOP_WISHES: Readonly<Record<ShopWish, string>> = {
+const STORE_REQUIREMENTS: Readonly<Record<StoreRequirement, string>> = {
   title: 'it has no title',
   performer: 'the album has no performer',
   label: 'the album has no label',
@@ -143,7 +143,8 @@ const WORDS = {
     `“${deliverable}” uses “${alternate}”, which none of its tracks has.`,
   'alternate-missing': ({ deliverable, alternate, of, missing, leftOut }) =>
     `${missing} of ${of} tracks of “${deliverable}” have no “${alternate}”: ${leftOut ? 'no file is written for them' : 'their masters are used instead'}.`,
-  'shop-refuses': ({ deliverable, lacks }) => `Stores will refuse “${deliverable}”: ${SHOP_WISHES[lacks]}.`,
+  'shop-refuses': ({ deliverable, lacks }) =>
+    `Stores will refuse “${deliverable}”: ${STORE_REQUIREMENTS[lacks]}.`,
   'store-may-refuse': ({ deliverable, doubt }) =>
     `Stores may refuse “${deliverable}”. Master: ${wordDoubt(doubt)}.`,
   'section-empty': ({ deliverable }) => `The section of “${deliverable}” is empty.`,

@@ -1,4 +1,4 @@
-import type { MeasuredSound, SoundFigures, SoundOutline, TakenFigures } from '@oiseau/album/measured';
+import type { MeasuredSound, SoundFigures, SoundOutline, ReductionFigures } from '@oiseau/album/measured';
 import { type Sequence, NO_MARKS } from '@oiseau/album/model';
 import { MasterMeters, Meters, readThrough, type Measurement } from '@oiseau/audio/measure';
 import type { PcmSource } from '@oiseau/audio/pcm';
@@ -97,7 +97,7 @@ export async function measureSound(
       ),
       ...(Object.fromEntries(
         REDUCING_STAGES.map((name, i) => [name, reductions[i] ? takenFigures(reductions[i]) : null]),
-      ) as Record<ReducingStage, TakenFigures | null>),
+      ) as Record<ReducingStage, ReductionFigures | null>),
     },
     outline: { silhouette: silhouette.values, powers, reductions: reduced },
   };
@@ -141,7 +141,7 @@ function opened(sound: MeasuredSound, masters: SourcesByKey, onStage: OnStage): 
   return { source, stretches };
 }
 
-function takenFigures(tenths: Uint8Array): TakenFigures {
+function takenFigures(tenths: Uint8Array): ReductionFigures {
   let [most, working, times] = [0, 0, 0];
   tenths.forEach((value, i) => {
     most = Math.max(most, value);

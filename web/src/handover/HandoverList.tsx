@@ -53,7 +53,7 @@ export function HandoverList({ history }: { readonly history: readonly Entry[] }
   );
 }
 
-type Deed = 'pauseHandover' | 'stopHandover' | 'resumeHandover';
+type HandoverAction = 'pauseHandover' | 'stopHandover' | 'resumeHandover';
 
 function Line({ handover }: { readonly handover: HandoverRecord }) {
   const { id: albumId } = useAlbum('id');
@@ -76,7 +76,7 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
   } = handover;
   const { words, mood } = standing(handover);
   const Icon = KIND_ICONS[receiver.kind];
-  const ask = (deed: Deed): void => {
+  const ask = (deed: HandoverAction): void => {
     call(CONTRACT[deed], { params: { id } }).then(
       () => queries.invalidateQueries({ queryKey: handoversKey(albumId) }),
       complain,

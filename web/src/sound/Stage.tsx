@@ -1,5 +1,5 @@
 import type { StageName } from '@oiseau/audio/stages';
-import type { TakenFigures } from '@oiseau/album/measured';
+import type { ReductionFigures } from '@oiseau/album/measured';
 import { Eye, EyeOff, Plus, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
@@ -23,7 +23,7 @@ export function Stage({
   desk: SoundDesk;
   isThere: boolean;
   /** What it takes away; left out of a stage that takes nothing. */
-  taken?: TakenFigures | null;
+  taken?: ReductionFigures | null;
   onAdd?: () => void;
   onRemove: () => void;
   children: ReactNode;

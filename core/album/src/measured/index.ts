@@ -19,7 +19,7 @@ export {
   type MeasuredSound,
   type SoundFigures,
   type SoundFiguresByName,
-  type TakenFigures,
+  type ReductionFigures,
   heardFigures,
   measuredSoundSchema,
   nameOfSound,

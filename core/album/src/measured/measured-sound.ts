@@ -37,7 +37,7 @@ export const measuredSoundSchema = z.discriminatedUnion('kind', [songSoundSchema
 export type MeasuredSound = z.output<typeof measuredSoundSchema>;
 
 /** The most that a stage takes away, and for how much of the time it does. */
-export interface TakenFigures {
+export interface ReductionFigures {
   /** dB, 0 or more. */
   readonly mostDb: number;
   /** Share of the time, 0 to 1, in which it takes so much that it is a tenth of a decibel when rounded. */
@@ -47,7 +47,7 @@ export interface TakenFigures {
 }
 
 /** What was measured of a sound. */
-export interface SoundFigures extends Readonly<Record<ReducingStage, TakenFigures | null>> {
+export interface SoundFigures extends Readonly<Record<ReducingStage, ReductionFigures | null>> {
   readonly measurement: MasterMeasurement;
   /** Of a part: each song where it sounds, by id. */
   readonly songs: Readonly<Record<string, Measurement>>;

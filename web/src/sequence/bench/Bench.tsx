@@ -22,7 +22,7 @@ import { BenchMarks } from './BenchMarks.js';
 import { BenchNumbers } from './BenchNumbers.js';
 import { ALL_SNAPS, type SnapChoice } from './bench-snap.js';
 import { FIRST_SPAN, SPANS, TOPS_DB, xOf, type BenchView } from './bench-view.js';
-import { useBenchDeeds, type CommitEdit } from './useBenchDeeds.js';
+import { useBenchActions, type CommitEdit } from './useBenchActions.js';
 import { useBenchDrag } from './useBenchDrag.js';
 import { placedBefore, useBenchScene } from './useBenchScene.js';
 import { useTempo } from './useTempo.js';
@@ -106,7 +106,7 @@ function OpenBench(props: OpenBenchProps) {
   const player = usePlayer();
   const [side, setSide] = useStored<Side>('oiseau-bench-side', 'spacing');
   const [snaps, setSnaps] = useStored('oiseau-snaps', ALL_SNAPS);
-  const { commit, wait, lastBeat, nudge, indexHere } = useBenchDeeds(id, songBefore(part, id), kept);
+  const { commit, wait, lastBeat, nudge, indexHere } = useBenchActions(id, songBefore(part, id), kept);
   const picture = useBenchPicture(props, snaps, commit);
   const { placed, view, scene, canvas, pointing, zoom, zoomBy, quiet, quietBy } = picture;
   const before = songBefore(placed, id);

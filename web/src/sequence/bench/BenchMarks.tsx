@@ -8,7 +8,7 @@ import { IconButton } from '../../ui/IconButton.js';
 import { secondsText } from '../change-words.js';
 import type { BenchScene } from './bench-scene.js';
 import { TimeField } from './TimeField.js';
-import type { CommitEdit } from './useBenchDeeds.js';
+import type { CommitEdit } from './useBenchActions.js';
 
 interface BenchMarksProps {
   readonly scene: BenchScene;

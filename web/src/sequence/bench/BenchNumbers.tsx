@@ -8,7 +8,7 @@ import { useStored } from '../../ui/useStored.js';
 import type { BenchScene } from './bench-scene.js';
 import { secondsText } from '../change-words.js';
 import { TimeField } from './TimeField.js';
-import type { CommitEdit } from './useBenchDeeds.js';
+import type { CommitEdit } from './useBenchActions.js';
 
 const SHAPES: Record<FadeShape, string> = {
   linear: 'linear',

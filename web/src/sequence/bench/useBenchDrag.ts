@@ -11,7 +11,7 @@ import { dragged, handleUnder, timeOf, type Handle } from './bench-handles.js';
 import type { BenchScene } from './bench-scene.js';
 import { NO_SNAP, snap, type Caught, type SnapChoice } from './bench-snap.js';
 import { timeAt, type BenchView } from './bench-view.js';
-import type { CommitEdit } from './useBenchDeeds.js';
+import type { CommitEdit } from './useBenchActions.js';
 
 /** A handle in hand, and everything as it was when it was grabbed. */
 interface Grip {

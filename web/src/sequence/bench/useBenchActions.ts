@@ -20,7 +20,7 @@ export type CommitEdit = (change: AlbumChange, mergeKey?: string) => void;
  * @param id the song that begins, `before` the one that ends
  * @param kept what follows moves along, or stays where it is
  */
-export function useBenchDeeds(id: string, before: Song | undefined, kept: KeepAfter) {
+export function useBenchActions(id: string, before: Song | undefined, kept: KeepAfter) {
   const { edit } = useAlbum('edit');
   const part = useHeardPart();
   const { tell } = useNotices();
