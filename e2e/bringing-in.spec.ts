@@ -26,7 +26,7 @@ test('files that come again add nothing, newer ones are offered in one table, th
       wavFile('04 Slack Water.wav', 66, 6),
     ]);
   await expect(page.getByRole('status').filter({ hasText: 'is already in this album' })).toContainText(
-    '“01 Lamp.wav” is already in this album(identical bytes). Nothing was added.',
+    '“01 Lamp.wav” is already in this album (identical bytes). Nothing was added.',
   );
   const offers = page.getByRole('region', { name: 'Newer versions found' });
   await expect(offers.getByRole('row')).toHaveCount(3);

@@ -62,7 +62,7 @@ test('an album file that is dropped on the Shelf is opened, and nothing makes th
   await expect(dialog).toContainText('already stored');
   await dialog.getByRole('button', { name: 'Cancel' }).click();
   await drop(page, '.shelf', [wav('lost.wav', 144)]);
-  await expect(page.getByText('Masters go into an album')).toBeVisible();
+  await expect(page.getByText('Masters belong to an album')).toBeVisible();
   // Beside every place for it: the page says that it takes nothing, so that the browser does not show the file.
   const prevented = await page.evaluate(() => {
     const data = new DataTransfer();

@@ -93,7 +93,7 @@ test('a refusal leads to the place to fix', async ({ page }) => {
   await behave('shop', 'none');
   await page.getByRole('button', { name: 'Send the package' }).click();
   await expect(handed).toContainText('live', { timeout: 30_000 });
-  await page.getByRole('link', { name: 'Show the Sleeve' }).click();
+  await page.getByRole('link', { name: 'Show in Sleeve' }).click();
   await expect(page).toHaveURL(/sleeve\?song=/);
 });
 

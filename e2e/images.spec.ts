@@ -27,7 +27,7 @@ test('a folder of another house is opened, compared with a revision and taken in
   await page.goto(url('/'));
   await page.getByLabel('Files of a disc image').setInputFiles(brought);
   await expect(page.getByRole('status')).toContainText(
-    'In order. Sizes, marks, codes, text and checksums agree.',
+    'No errors. Sizes, marks, codes, text and checksums agree.',
   );
   // 2 + 5 + 2 s
   await expect(page.getByRole('cell', { name: '00:09:00' })).toBeVisible();

@@ -96,7 +96,7 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   await expect(note.getByRole('textbox')).toHaveCount(0);
   await note.getByRole('checkbox').check();
   await expect(page.getByText('1 of 1 notes is done.')).toBeVisible();
-  await note.getByRole('link', { name: 'Track 2 in Sequence' }).click();
+  await note.getByRole('link', { name: 'Track 2: show in Sequence' }).click();
   await expect(page).toHaveURL(/\/sequence\?song=t2$/);
 
   // The next revision, for the same listener, on a computer.
@@ -111,7 +111,7 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   const again = await desk.newPage();
   await again.goto(next);
   const became = again.getByRole('region', { name: 'Your earlier notes' });
-  await expect(became.getByRole('listitem')).toContainText('Met: “too soon”');
+  await expect(became.getByRole('listitem')).toContainText('Done: “too soon”');
   await became.getByRole('button', { name: 'Play in revision 2' }).click();
   await expect(again.getByLabel('Position')).toHaveText(/0:(0[789]|1\d)/, { timeout: 10_000 });
   await again.getByLabel('Approve').check();
@@ -138,7 +138,7 @@ test('somebody without a key listens on a telephone, notes and answers, and sees
   await history.nth(1).getByRole('button', { name: 'Revoke link' }).click();
   await expect(page.getByText('The link of Ebba Thole was revoked.')).toBeVisible();
   await again.reload();
-  await expect(again.getByRole('alert')).toContainText('There is nothing to be heard at this address');
+  await expect(again.getByRole('alert')).toContainText('That link isn’t valid');
   await phone.close();
   await desk.close();
 });
@@ -158,10 +158,10 @@ test('an address opens nothing else, and a part of it nothing at all', async ({ 
   const fresh = await stranger(browser, 1280, 800);
   const guess = await fresh.newPage();
   await guess.goto(address.split('#')[0] ?? '');
-  await expect(guess.getByRole('alert')).toContainText('with all that stands behind its #');
+  await expect(guess.getByRole('alert')).toContainText('including the part after #');
   await guess.goto(`${address.slice(0, -1)}`);
   await guess.reload();
-  await expect(guess.getByRole('alert')).toContainText('There is nothing to be heard at this address');
+  await expect(guess.getByRole('alert')).toContainText('That link isn’t valid');
   await context.close();
   await fresh.close();
 });

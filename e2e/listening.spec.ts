@@ -41,7 +41,7 @@ test('a folder plays from a disk on a telephone, and the answer that it saves is
     await other.getByRole('textbox', { name: /^Note at/ }).fill('too soon');
     expect(await other.evaluate(() => document.documentElement.scrollWidth <= 390)).toBe(true);
     await other.getByRole('button', { name: 'Save response' }).click();
-    await expect(other.getByRole('status')).toHaveText('Your name is missing.');
+    await expect(other.getByRole('status')).toHaveText('Enter your name.');
     await other.getByLabel('Your name').fill('Ebba Thole');
     await other.getByLabel('Approve').check();
     const download = other.waitForEvent('download');

@@ -116,7 +116,7 @@ test('a master is seen large, played by itself from any point, and its clipped p
   ]);
   await openMaster(page, id, 'clipping.wav');
   const place = page.getByLabel('Position on the disc');
-  await expect(page.getByText('7 samples at full scale, left · place 1 of 1')).toBeVisible();
+  await expect(page.getByText('7 samples at full scale, left · passage 1 of 1')).toBeVisible();
   await expect(page.locator('.transport-track')).toHaveText('clipping.wav');
   await page.getByRole('button', { name: '0:05.000' }).click();
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
@@ -290,7 +290,7 @@ test('heads and tails are suggested, heard, and taken over for one or for all', 
   // 1 s less the margin of 0.2; 6 s and the margin of 1.5
   await expect(row(1)).toContainText('0:00.800');
   await expect(row(1)).toContainText('0:07.500');
-  await expect(row(2)).toContainText('stays');
+  await expect(row(2)).toContainText('unchanged');
   await row(1).getByRole('button', { name: 'Play the tail of track 1' }).click();
   await expect(page.locator('.transport-track')).toHaveText('Song 1: tail as suggested');
   await expect(page.getByLabel('Position on the disc')).toHaveText(/0:0[1-4]/);

@@ -166,7 +166,7 @@ test('a long reading is cut in its silences into tracks of about a length, and s
   await typeInto(form.getByLabel('never under'), '0.3');
   await typeInto(form.getByLabel('tracks of about'), '0.5');
   // Cuts at 23.7, 59.7, 83.7, 119.7 s or so: five tracks of about thirty seconds.
-  await expect(form.getByRole('status')).toContainText('Gives 5 tracks', { timeout: 30_000 });
+  await expect(form.getByRole('status')).toContainText('Result: 5 tracks', { timeout: 30_000 });
   await typeInto(dialog.getByLabel('Maximum length'), '1:15');
   await expect(form.getByRole('status')).toContainText('on 3 parts');
   await form.getByRole('button', { name: 'Cut and distribute' }).click();

@@ -51,7 +51,7 @@ test('the rendered file is heard with its marks, noted, and the note leads back 
   await note.press('Enter');
   await page.reload();
   await expect(notes.getByRole('textbox')).toHaveValue('a click');
-  await notes.getByRole('link', { name: 'Track 2 in Sequence' }).click();
+  await notes.getByRole('link', { name: 'Track 2: show in Sequence' }).click();
   await expect(page).toHaveURL(/sequence\?song=t2$/);
   await expect(page.getByRole('row', { name: /track 2/ })).toHaveAttribute('aria-current', 'true');
 });
@@ -79,9 +79,7 @@ test('two states of the album are compared in words, an older one is brought bac
     'the disc ends at 0:16.00 instead of 0:15.00',
   ]);
   await changes.getByRole('button', { name: 'Restore revision 1' }).click();
-  await expect(
-    changes.getByText('Nothing: revision 1 and current album say and sound the same.'),
-  ).toBeVisible();
+  await expect(changes.getByText('No differences between revision 1 and current album.')).toBeVisible();
 
   await page.getByRole('link', { name: /^Render/ }).click();
   await page.getByRole('button', { name: 'Delete the files of image, revision 1' }).click();

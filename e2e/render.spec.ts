@@ -195,7 +195,7 @@ test('renders are grouped by revision, older ones folded; their files go togethe
     deliverables: album.deliverables.slice(0, 1),
   }));
   await page.goto(url(`/albums/${id}/render`));
-  await expect(page.getByText('Nothing was rendered yet.')).toBeVisible();
+  await expect(page.getByText('Nothing rendered yet.')).toBeVisible();
   for (const title of ['Groups one', 'Groups two']) {
     const { version, album } = await call(CONTRACT.album, { params: { id } });
     await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album: { ...album, title } } });

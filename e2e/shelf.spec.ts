@@ -156,8 +156,8 @@ test('several albums are chosen and saved as one ZIP; what is rendered anywhere 
   );
   await page.goto(url('/'));
   await page.getByRole('button', { name: 'Select' }).click();
-  await page.getByLabel('Choose Zipped one').check();
-  await page.getByLabel('Choose Zipped two').check();
+  await page.getByLabel('Select Zipped one').check();
+  await page.getByLabel('Select Zipped two').check();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save 2 albums with their masters (ZIP)' }).click(),

@@ -208,11 +208,11 @@ test('what the disc can’t show is marked, and written in plain letters when as
   await page.keyboard.press('ArrowUp');
   const player = page.getByRole('figure', { name: 'On a disc player' });
   await expect(player).toContainText("Keeper's Lamp");
-  await expect(page.getByText('The disc can’t show')).toBeVisible();
+  await expect(page.getByText('CD-Text can’t show')).toBeVisible();
   await page.getByRole('link', { name: /Checks/ }).click();
   const finding = page.getByRole('listitem').filter({ hasText: 'CD-Text can’t show' });
   await expect(finding).toContainText('’ Ł in the title');
-  await finding.getByRole('button', { name: 'CD-Text spelling' }).click();
+  await finding.getByRole('button', { name: 'Accept substitutes' }).click();
   await expect(finding).toHaveCount(0);
   await saved(page);
   expect((await serverAlbum(id)).cdTextPlain).toBe(true);
@@ -257,7 +257,7 @@ test('the tags of a track are shown as its file will carry them, own ones are ad
   await typeInto(dialog.getByLabel('Custom tag value'), 'lighthouse');
   await dialog.getByLabel('Custom tag applies to').selectOption('all tracks');
   await dialog.getByRole('button', { name: 'Add' }).click();
-  await expect(dialog.getByRole('row', { name: 'PLACE' })).toContainText('own, all tracks');
+  await expect(dialog.getByRole('row', { name: 'PLACE' })).toContainText('custom, all tracks');
   await saved(page);
   const album = await serverAlbum(id);
   expect([album.tags, album.songs[1]?.tags]).toEqual([{ PLACE: 'lighthouse' }, { MOOD: 'calm' }]);

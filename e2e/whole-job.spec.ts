@@ -26,7 +26,7 @@ test('from dropped masters to the downloaded ZIP, sample for sample', async ({ p
   await expect(page.getByText('3 files were not imported:')).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('notes.txt “.txt” files aren’t supported. Use WAV,');
   await expect(page.getByRole('alert')).toContainText('cut.wav The file is truncated');
-  await expect(page.getByRole('alert')).toContainText('words.wav This is no audio file');
+  await expect(page.getByRole('alert')).toContainText('words.wav This isn’t an audio file');
   await expect(page.getByRole('row', { name: /02_lantern_oil\.wav/ })).toContainText('track 2');
   await expect(page.getByRole('img', { name: 'Waveform of 10_neap.wav' })).toBeVisible();
 

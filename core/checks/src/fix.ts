@@ -32,7 +32,7 @@ export function fixOf(finding: Finding, { parts }: CheckSubject): Fix | null {
       };
     case 'cd-text-unfit':
       return {
-        label: 'CD-Text spelling',
+        label: 'Accept substitutes',
         change: (before) => ({ ...before, cdTextPlain: true }),
       };
     case 'mark-in-song-before':

@@ -141,7 +141,7 @@ function PutIn({ receiver }: { readonly receiver: ReceiverRecord }) {
   return <DriveTray receiver={receiver} about={useAbout(receiver.id).data?.about ?? null} />;
 }
 
-/** A refusal in the receiver's words; each leads to where it is mended. */
+/** The reasons of a refusal, each with a link to the view where it can be fixed. */
 function Reasons({
   reasons,
   albumId,
@@ -163,7 +163,7 @@ function Reasons({
             “{reason.message}”{' '}
             {step && (
               <Link to={`/albums/${albumId}/${step}${step === 'render' ? '' : songOf(reason.track)}`}>
-                To the {step === 'render' ? 'Show in Render' : step === 'sleeve' ? 'Sleeve' : 'Sequence'}
+                Show in {step === 'render' ? 'Render' : step === 'sleeve' ? 'Sleeve' : 'Sequence'}
               </Link>
             )}
           </li>

@@ -139,7 +139,7 @@ function AlternatesTable({
       <table className="table alternates-table">
         <thead>
           <tr>
-            <th className="num">Track</th>
+            <th className="num">No.</th>
             <th>Track</th>
             {names.map((name) => (
               <th key={name}>

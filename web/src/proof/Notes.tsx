@@ -161,7 +161,7 @@ function NoteRow({
       )}
       {track && works ? (
         <Link to={`/albums/${albumId}/sequence?song=${encodeURIComponent(track.id)}`}>
-          Track {track.number} Show in Sequence
+          Track {track.number}: show in Sequence
         </Link>
       ) : (
         <span />

@@ -105,7 +105,7 @@ function LevelsTable({ levels: of }: { levels: Levels }) {
           <th className="num">Loudness</th>
           <th className="num">True peak</th>
           <th className="num">Gain</th>
-          <th className="num">new gain</th>
+          <th className="num">New gain</th>
         </tr>
       </thead>
       <tbody>

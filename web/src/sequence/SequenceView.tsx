@@ -195,8 +195,13 @@ function Hearing({
         disabled={isLast}
         onClick={() => onStep(1)}
       />
-      <Button variant={hearing ? 'primary' : 'outline-primary'} title="Play transition (T)" onClick={onHear}>
-        <Headphones size={16} aria-hidden /> {hearing ? 'Stop' : 'Play transition'}
+      <Button
+        variant={hearing ? 'primary' : 'outline-primary'}
+        title="Play transition (T)"
+        aria-label={hearing ? 'Stop' : 'Play transition'}
+        onClick={onHear}
+      >
+        <Headphones size={16} aria-hidden /> {hearing ? 'Stop' : 'Play'}
       </Button>
       <Form.Select
         size="sm"
@@ -231,6 +236,7 @@ function Hearing({
       <Button
         variant="outline-primary"
         title="Play all transitions, one after another (A)"
+        aria-label="Play all transitions"
         onClick={onHearAll}
       >
         <ListMusic size={16} aria-hidden /> Play all
