@@ -201,7 +201,7 @@ test('renders are grouped by revision, older ones folded; their files go togethe
     await call(CONTRACT.saveAlbum, { params: { id }, body: { version, album: { ...album, title } } });
     await page.reload();
     await page.getByRole('button', { name: 'Render 1 deliverable' }).click();
-    await expect(page.getByText('Rendering done: 1 deliverable proved.').last()).toBeVisible({
+    await expect(page.getByText('Rendering done: 1 deliverable verified.').last()).toBeVisible({
       timeout: 30_000,
     });
   }
