@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
 import { HEARD, test } from './installation.js';
-import { ledgerTitles, makeAlbum, saved, serverAlbum, url, wavFile } from './support.js';
+import { tableTitles, makeAlbum, saved, serverAlbum, url, wavFile } from './support.js';
 
 test(
   'an instrumental is offered, becomes an alternate, is heard in its place and rendered beside its song',
@@ -65,7 +65,7 @@ test(
 
     // In the transport the album is heard with it, and goes over while it plays.
     await page.goto(url(`/albums/${id}/sequence`));
-    await expect.poll(() => ledgerTitles(page)).toEqual(['Song 1', 'Song 2']);
+    await expect.poll(() => tableTitles(page)).toEqual(['Song 1', 'Song 2']);
     await page.getByRole('button', { name: 'Play track 2' }).click();
     await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
     await page.waitForTimeout(500);

@@ -88,7 +88,7 @@ test('another output device can be chosen where the browser has one', async ({ p
 test('what is drawn first has asked once for each thing, and is set in its own fonts', async ({ page }) => {
   const id = await makeAlbum('Asked once', [wavFile('a.wav', 156, 4)]);
   await page.goto(url(`/albums/${id}/sequence`));
-  await expect(page.locator('.ledger tr.track')).toHaveCount(1);
+  await expect(page.locator('.track-table tr.track')).toHaveCount(1);
   const asked = await page.evaluate(async () => {
     await document.fonts.ready;
     const drawnAt = await new Promise<number>((resolve) => {

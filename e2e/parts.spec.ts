@@ -2,7 +2,7 @@ import { expect } from '@playwright/test';
 import { test } from './installation.js';
 import {
   inSeconds,
-  ledgerTitles,
+  tableTitles,
   makeAlbum,
   saved,
   serverAlbum,
@@ -35,7 +35,7 @@ test('an album is broken into discs, spread, walked through and joined again', a
     { medium: 'cd', title: 'Ebb' },
   ]);
   // Headings stand where the parts begin, with what is left of each.
-  expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3', 'Song 4']);
+  expect(await tableTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3', 'Song 4']);
   await expect(page.locator('.part-heading')).toHaveText([
     /^Disc 1.*0:16.*left$/,
     /^Disc 2 Ebb.*0:16.*left$/,
@@ -45,7 +45,7 @@ test('an album is broken into discs, spread, walked through and joined again', a
   // A track that is moved to the front stays on its disc.
   await page.getByRole('row', { name: /Song 4/ }).focus();
   await page.keyboard.press('Alt+ArrowUp');
-  expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 4', 'Song 3']);
+  expect(await tableTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 4', 'Song 3']);
   // From the end of a disc the player goes on to the next.
   await page.getByRole('radio', { name: 'Disc 1' }).click();
   await page.getByRole('slider').first().focus();

@@ -1,6 +1,6 @@
 import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { HEARD, test } from './installation.js';
-import { ledgerTitles, makeAlbum, saved, serverTracks, url, wavFile } from './support.js';
+import { tableTitles, makeAlbum, saved, serverTracks, url, wavFile } from './support.js';
 
 const files = [wavFile('a.wav', 1, 12), wavFile('b.wav', 2, 12, 96_000, 'int24'), wavFile('c.wav', 3, 12)];
 const open = async (page: Page, title: string): Promise<string> => {
@@ -15,7 +15,7 @@ test.describe('order', () => {
     const id = await open(page, 'Keys');
     await page.getByRole('row', { name: 'track 1: Song 1' }).focus();
     await page.keyboard.press('Alt+ArrowDown');
-    expect(await ledgerTitles(page)).toEqual(['Song 2', 'Song 1', 'Song 3']);
+    expect(await tableTitles(page)).toEqual(['Song 2', 'Song 1', 'Song 3']);
     await expect(page.getByRole('row', { name: 'track 2: Song 1' })).toBeFocused();
     await page.keyboard.press('Alt+ArrowDown');
     await saved(page);
@@ -23,7 +23,7 @@ test.describe('order', () => {
     await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', /“Song 1” from 2 to 3/);
     await page.keyboard.press('Control+Z');
     await page.keyboard.press('Control+Z');
-    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
+    expect(await tableTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
   });
 
   test('a song that was taken out comes back alone, whatever was done since', async ({ page }) => {
@@ -34,7 +34,7 @@ test.describe('order', () => {
     await page.getByLabel('Title of track 1').fill('Renamed');
     await page.getByLabel('Title of track 1').press('Enter');
     await page.locator('.notices').getByRole('button', { name: 'Undo' }).click();
-    await expect.poll(() => ledgerTitles(page)).toEqual(['Renamed', 'Song 2', 'Song 3']);
+    await expect.poll(() => tableTitles(page)).toEqual(['Renamed', 'Song 2', 'Song 3']);
     await saved(page);
     expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Renamed', 'Song 2', 'Song 3']);
   });
@@ -52,25 +52,25 @@ test.describe('order', () => {
     await page.mouse.down();
     await page.mouse.move(from.x, from.y + 3);
     await page.mouse.up();
-    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
+    expect(await tableTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
     const to = await centre(2);
     await page.mouse.move(from.x, from.y);
     await page.mouse.down();
     await page.mouse.move(from.x, from.y + 20, { steps: 4 });
     await page.mouse.move(to.x, to.y + 4, { steps: 8 });
     await page.mouse.up();
-    await expect.poll(() => ledgerTitles(page)).toEqual(['Song 2', 'Song 3', 'Song 1']);
+    await expect.poll(() => tableTitles(page)).toEqual(['Song 2', 'Song 3', 'Song 1']);
     await page.keyboard.press('Control+Z');
-    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
+    expect(await tableTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
   });
 
   test('a track is taken out by Delete and brought back by Undo', async ({ page }) => {
     await open(page, 'Delete');
     await page.getByRole('row', { name: 'track 2: Song 2' }).focus();
     await page.keyboard.press('Delete');
-    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 3']);
+    expect(await tableTitles(page)).toEqual(['Song 1', 'Song 3']);
     await page.locator('.notices').getByRole('button', { name: 'Undo' }).click();
-    expect(await ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
+    expect(await tableTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3']);
   });
 });
 
@@ -163,7 +163,7 @@ test.describe('hearing it', () => {
   });
 });
 
-/** Changes a title in the ledger. */
+/** Changes a title in the track table. */
 async function titleTrack(page: Page, number: number, title: string): Promise<void> {
   const cell = page.getByLabel(`Title of track ${number}`);
   await cell.fill(title);
@@ -189,13 +189,13 @@ test('two windows edit one album at a time, and each has what both have done', a
   await other.goto(url(`/albums/${id}/sequence`));
   await Promise.all([titleTrack(page, 2, 'Mine'), titleTrack(other, 1, 'Theirs')]);
   for (const each of [page, other])
-    await expect.poll(() => ledgerTitles(each)).toEqual(['Theirs', 'Mine', 'Song 3']);
+    await expect.poll(() => tableTitles(each)).toEqual(['Theirs', 'Mine', 'Song 3']);
   expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Theirs', 'Mine', 'Song 3']);
   // Undo takes back one's own, and leaves what the other has done.
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Undo/ }).click();
   for (const each of [page, other])
-    await expect.poll(() => ledgerTitles(each)).toEqual(['Theirs', 'Song 2', 'Song 3']);
+    await expect.poll(() => tableTitles(each)).toEqual(['Theirs', 'Song 2', 'Song 3']);
 });
 
 test('two windows that change the same field are shown both, and nobody’s edits are overwritten', async ({
@@ -211,7 +211,7 @@ test('two windows that change the same field are shown both, and nobody’s edit
   expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Theirs', 'Song 2', 'Song 3']);
   await page.getByRole('button', { name: 'Keep mine', exact: true }).click();
   await expect(alert).toHaveCount(0);
-  await expect.poll(() => ledgerTitles(other)).toEqual(['Mine', 'Second', 'Song 3']);
+  await expect.poll(() => tableTitles(other)).toEqual(['Mine', 'Second', 'Song 3']);
 });
 
 test('edits that conflict can be kept as an album of their own', async ({ page, context }) => {
@@ -219,7 +219,7 @@ test('edits that conflict can be kept as an album of their own', async ({ page, 
   await page.getByRole('button', { name: 'Keep mine as a copy' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Apart (my edits)');
   await page.getByRole('link', { name: /Sequence/ }).click();
-  expect(await ledgerTitles(page)).toEqual(['Mine', 'Song 2', 'Song 3']);
+  expect(await tableTitles(page)).toEqual(['Mine', 'Song 2', 'Song 3']);
   expect((await serverTracks(id)).map(({ title }) => title)).toEqual(['Theirs', 'Song 2', 'Song 3']);
 });
 
@@ -229,5 +229,5 @@ test('a window without edits of its own follows the other by itself', async ({ p
   await other.goto(url(`/albums/${id}/sequence`));
   await other.getByLabel('Title of track 1').fill('Renamed there');
   await other.getByLabel('Title of track 1').press('Enter');
-  await expect.poll(() => ledgerTitles(page)).toEqual(['Renamed there', 'Song 2', 'Song 3']);
+  await expect.poll(() => tableTitles(page)).toEqual(['Renamed there', 'Song 2', 'Song 3']);
 });

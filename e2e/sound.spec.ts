@@ -77,7 +77,7 @@ test('what is measured of a song is that of the treated sound, and what a limite
   await expect(
     page.getByText(/The limiter reduces gain by up to|The limiter is active/).first(),
   ).toBeVisible();
-  // The ledger tells the same loudness.
+  // The track table tells the same loudness.
   await page.getByRole('link', { name: /Sequence/ }).click();
   await expect(page.getByRole('row', { name: /Song 2/ })).toContainText(
     String(lufs(after)).replace('-', '−'),

@@ -82,8 +82,8 @@ export async function serverTracks(id: string): Promise<ReturnType<typeof flat>[
   return album.songs.map((_, place) => flat(album, place)).filter(({ numbered }) => numbered);
 }
 
-/** Titles in the ledger, from the top. */
-export const ledgerTitles = (page: Page): Promise<string[]> =>
+/** Titles in the track table, from the top. */
+export const tableTitles = (page: Page): Promise<string[]> =>
   page
     .getByRole('textbox', { name: /^Title of track/ })
     .evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value));

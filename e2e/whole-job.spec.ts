@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { expect } from '@playwright/test';
 import { test } from './installation.js';
 import { unzipSync } from 'fflate';
-import { ledgerTitles, saved, testWord, url, wavFile, wordCell } from './support.js';
+import { tableTitles, saved, testWord, url, wavFile, wordCell } from './support.js';
 
 /** Sample n of a stereo 16-bit WAV file with the plain 44-byte header. */
 const sample = (wav: Uint8Array, n: number, channel: 0 | 1): number =>
@@ -31,7 +31,7 @@ test('from dropped masters to the downloaded ZIP, sample for sample', async ({ p
   await expect(page.getByRole('img', { name: 'Waveform of 10_neap.wav' })).toBeVisible();
 
   await page.getByRole('link', { name: /Sequence/ }).click();
-  await expect.poll(() => ledgerTitles(page)).toEqual(['Lamp Lit', 'lantern oil', 'neap']);
+  await expect.poll(() => tableTitles(page)).toEqual(['Lamp Lit', 'lantern oil', 'neap']);
   const title = page.getByLabel('Title of track 2');
   await title.fill('Lantern Oil');
   await title.press('Enter');

@@ -21,7 +21,7 @@ export async function elevenParts(application, page, id) {
   }));
   await call(CONTRACT.saveAlbum, { params, body: { version, album: { ...album, songs, parts } } });
   await page.goto(`${application.url}/albums/${id}/sequence`);
-  await page.locator('.ledger tr.track').nth(159).waitFor({ state: 'attached' });
+  await page.locator('.track-table tr.track').nth(159).waitFor({ state: 'attached' });
   await page.waitForTimeout(3000);
   await page.evaluate(onKey, press('n'));
   await page.waitForTimeout(500);

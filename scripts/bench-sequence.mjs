@@ -21,7 +21,7 @@ async function firstPaint(page, address) {
       const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
       return data.some((value) => value > 0);
     };
-    if (!document.querySelector('.ledger tr.track td')) throw new Error('The ledger has no rows.');
+    if (!document.querySelector('.track-table tr.track td')) throw new Error('The track table has no rows.');
     if (!painted('.skyline canvas') || !painted('.bench-picture canvas'))
       throw new Error('The Skyline or the Bench is empty.');
     const { startTime } = await new Promise((resolve) => {

@@ -10,6 +10,21 @@ const phrase = (words: string, use: string): Replaced => ({
   use,
 });
 
+/** Names of files, functions and types that were replaced, each with what to search for instead. */
+export const NAMES: readonly Replaced[] = [
+  { phrase: /\bkeeper\.(?:ts|mjs)\b/, use: 'maintenance' },
+  { phrase: /\b\w*[eE]ntrance\w*\b/, use: 'authentication, access' },
+  {
+    phrase: /\b(?:thinker|comeToListen|failedTries|come-to-listen|failed-tries)\b/,
+    use: 'compute pool, listener sign-in, sign-in throttle',
+  },
+  { phrase: /\b\w*Deeds?\b/, use: 'action' },
+  { phrase: /\b(?:mendOf|placeToMend|place-to-mend)\b/, use: 'fixOf, placeToFix' },
+  { phrase: /\b(?:ShopWish|SHOP_WISHES)\b/, use: 'StoreRequirement' },
+  { phrase: /\b(?:Ledger|useLedger\w*|Ledger[A-Z]\w*|LEDGER_\w+|ledger-\w+)\b/, use: 'TrackTable, TrackRow' },
+  { phrase: /\bTakenFigures\b/, use: 'ReductionFigures' },
+];
+
 /** In texts that people read: the interface, messages, the command line, documents. */
 export const PHRASES: readonly Replaced[] = [
   phrase('br(?:ing|ought) in|bring (?:the )?masters in|on (?:its|their|the) way in|coming in', 'add, import'),

@@ -118,7 +118,10 @@ describe('oiseau render', () => {
     const path = await album({ tv: 'late.wav' }, deliverables, { parts });
     const out = join(folder, 'out');
     const rendered = await oiseau('render', path, '--out', out);
-    expect([rendered.status, rendered.err]).toEqual([0, expect.stringContaining('lathe: verified') as string]);
+    expect([rendered.status, rendered.err]).toEqual([
+      0,
+      expect.stringContaining('lathe: verified') as string,
+    ]);
     const proof = async (name: string): Promise<Proof> =>
       JSON.parse(await readFile(join(out, name, 'proof.json'), 'utf8')) as Proof;
     expect((await proof('files')).files.map(({ path: file, frames }) => [file, frames])).toEqual([

@@ -55,7 +55,9 @@ describe('a render laid against an earlier one', () => {
       'Different bytes than before: “c” is new, and one more file differs. FFmpeg 7.0 encoded the earlier files, 7.1 these.',
     );
     expect(words(proof([file('a', '1')]), proof([file('a', '2')], V3))).toMatch(/are unknown\.$/);
-    expect(words(proof([file('a', '1')], V3), proof([file('a', '2')], V3))).toMatch(/so this is unexpected\.$/);
+    expect(words(proof([file('a', '1')], V3), proof([file('a', '2')], V3))).toMatch(
+      /so this is unexpected\.$/,
+    );
   });
 });
 

@@ -3,7 +3,7 @@ import { Form } from 'react-bootstrap';
 import { usePointerDrag } from '../ui/drag.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
-import { gainOf } from './ledger-fields.js';
+import { gainOf } from './track-fields.js';
 
 /** The picture of levels reaches from here up to full scale, in dB. */
 const FLOOR_DB = -40;

@@ -12,7 +12,7 @@ import { useLevelsHeard } from './useLevelsHeard.js';
 
 /**
  * Loudness and true peak of all tracks in one picture, and gains that would match them, shown before they are taken. It stands under the
- * Skyline in the place of the ledger: everything is heard, dragged and undone as ever.
+ * Skyline in the place of the track table: everything is heard, dragged and undone as ever.
  */
 export function LevelsPane({ chosen, onHide }: { chosen: string; onHide: () => void }) {
   const levels = useLevels(chosen);

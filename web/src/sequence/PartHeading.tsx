@@ -4,10 +4,10 @@ import { partName } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import { memo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
-import { headingId } from './ledger-places.js';
+import { headingId } from './track-places.js';
 import { endOf } from './skyline.js';
 
-/** Where a part begins in the ledger: how long it is, how full, and what is left of it. A press turns to it. */
+/** Where a part begins in the track table: how long it is, how full, and what is left of it. A press turns to it. */
 export const PartHeading = memo(function PartHeading({ part }: { part: Part }) {
   const { part: inHand, album, showPart } = useAlbum('part', 'album', 'showPart');
   const { setNodeRef } = useSortable({ id: headingId(part), disabled: { draggable: true } });

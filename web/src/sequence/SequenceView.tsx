@@ -20,16 +20,16 @@ import { addressWith, entryState, useOpened } from '../ui/addressed.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { Bench } from './bench/Bench.js';
-import { Ledger } from './Ledger.js';
+import { TrackTable } from './TrackTable.js';
 import { Outlines } from './Outlines.js';
 import { Skyline } from './Skyline.js';
 import { PartsDialog } from './PartsDialog.js';
 import { LevelsPane } from './LevelsPane.js';
 import { useChosenSongs } from './useChosenSongs.js';
-import type { KeepAfter } from './useLedgerDeeds.js';
+import type { KeepAfter } from './useTrackActions.js';
 import { useTransitions, type Transitions } from './useTransitions.js';
 
-/** Order and spacing: the Skyline on top, under it the ledger beside the Bench with the chosen transition. */
+/** Order and spacing: the Skyline on top, under it the track table beside the Bench with the chosen transition. */
 export function SequenceView() {
   return <Outlines masters={useAlbum('masters').masters}>{PARTS}</Outlines>;
 }
@@ -131,7 +131,7 @@ function Parts() {
         <LevelsPane chosen={inHand} onHide={levels.close} />
       ) : (
         <div className="sequence-columns">
-          <Ledger chosen={chosen} onPlay={play} kept={kept} />
+          <TrackTable chosen={chosen} onPlay={play} kept={kept} />
           <div className="sequence-bench">
             <Bench
               key={inHand}

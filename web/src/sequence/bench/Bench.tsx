@@ -13,7 +13,7 @@ import { TabPanel, TabPlace, Tabs } from '../../ui/Tabs.js';
 import { useShortcuts } from '../../ui/useShortcuts.js';
 import { useStored } from '../../ui/useStored.js';
 import { useWheel } from '../../ui/useWheel.js';
-import type { KeepAfter } from '../useLedgerDeeds.js';
+import type { KeepAfter } from '../useTrackActions.js';
 import type { Transitions } from '../useTransitions.js';
 import { BARS_AT_A_TIME, BenchBeat } from './BenchBeat.js';
 import { drawBench } from './bench-drawing.js';

@@ -8,7 +8,7 @@ import { PLAYER_RATE } from '../../player/player.js';
 import { useHeardPart, usePlayer } from '../../album/PlayerContext.js';
 import { useNotices } from '../../ui/Notices.js';
 import { changeWords } from '../change-words.js';
-import type { KeepAfter } from '../useLedgerDeeds.js';
+import type { KeepAfter } from '../useTrackActions.js';
 
 const NO_BEAT = 'No beat yet. Tap it (B) while the previous track plays, or find it (F).';
 

@@ -6,7 +6,7 @@ import { useAlbum } from '../../album/AlbumContext.js';
 import { PLAYER_RATE } from '../../player/player.js';
 import { usePlayer } from '../../album/PlayerContext.js';
 import type { PointerDrag } from '../../ui/drag.js';
-import type { KeepAfter } from '../useLedgerDeeds.js';
+import type { KeepAfter } from '../useTrackActions.js';
 import { dragged, handleUnder, timeOf, type Handle } from './bench-handles.js';
 import type { BenchScene } from './bench-scene.js';
 import { NO_SNAP, snap, type Caught, type SnapChoice } from './bench-snap.js';

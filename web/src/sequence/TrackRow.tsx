@@ -8,19 +8,19 @@ import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'rea
 import { useAlbumFact } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
-import { LEDGER_FIELDS, type FieldPlace, type LedgerFieldName } from './ledger-fields.js';
+import { TRACK_FIELDS, type FieldPlace, type TrackFieldName } from './track-fields.js';
 
 /** What the rows do, by the id of their song. One object for all of them that never changes, so that a row is drawn only for what it shows. */
-export interface LedgerActions {
+export interface TrackRowActions {
   readonly visit: (id: string) => void;
   readonly press: (event: MouseEvent<HTMLTableRowElement>, id: string) => void;
   readonly key: (event: KeyboardEvent<HTMLTableRowElement>, id: string) => void;
   readonly play: (id: string) => void;
-  readonly type: (id: string, field: LedgerFieldName, text: string) => void;
+  readonly type: (id: string, field: TrackFieldName, text: string) => void;
   readonly name: (id: string, title: string) => void;
 }
 
-interface LedgerRowProps extends FieldPlace {
+interface TrackRowProps extends FieldPlace {
   readonly song: Song;
   /** Its number in its part, from 1; null: the hidden song. */
   readonly number: number | null;
@@ -38,7 +38,7 @@ interface LedgerRowProps extends FieldPlace {
   /** As it is heard, after everything that is done to it. */
   readonly lufs: number | null;
   readonly truePeak: number | null;
-  readonly actions: LedgerActions;
+  readonly actions: TrackRowActions;
 }
 
 /** A gap as it is shown and typed: seconds, to a thousandth where it needs one. */
@@ -47,13 +47,13 @@ function gapText(gap: Ticks): string {
   return `${text.replace('-', '−')} s`;
 }
 
-export const LedgerRow = memo(function LedgerRow(props: LedgerRowProps) {
+export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
   const { song, number, name, inHand, chosen, beat, isFirst, actions } = props;
   const { id, title, region } = song;
   const hidden = number === null;
   const sortable = useSortable({ id, disabled: hidden });
-  const field = (of: LedgerFieldName, label: string, value: string) => (
-    <LedgerField {...{ id, field: of, label, value, beat, isFirst, actions }} />
+  const field = (of: TrackFieldName, label: string, value: string) => (
+    <TrackField {...{ id, field: of, label, value, beat, isFirst, actions }} />
   );
   return (
     <tr
@@ -142,7 +142,7 @@ function PlayButton({
   number,
   name,
   actions,
-}: Pick<LedgerRowProps, 'number' | 'name' | 'actions'> & { id: string }) {
+}: Pick<TrackRowProps, 'number' | 'name' | 'actions'> & { id: string }) {
   return (
     <button
       type="button"
@@ -158,7 +158,7 @@ function PlayButton({
 }
 
 /** Integrated loudness, and the true peak where it is over full scale. */
-function Loudness({ lufs, truePeak }: Pick<LedgerRowProps, 'lufs' | 'truePeak'>) {
+function Loudness({ lufs, truePeak }: Pick<TrackRowProps, 'lufs' | 'truePeak'>) {
   const isOver = truePeak !== null && truePeak > 0;
   return (
     <td
@@ -199,7 +199,7 @@ function StartField({
   name,
   near,
   actions,
-}: Pick<LedgerRowProps, 'near' | 'actions'> & { id: string; name: string }) {
+}: Pick<TrackRowProps, 'near' | 'actions'> & { id: string; name: string }) {
   const now = usePlaceOf(id, ({ disc }) => disc?.tracks.get(id)?.start);
   const audio = usePlaceOf(id, ({ placement }) => placement.songs.get(id)?.start);
   const soon = useDeferredValue(now);
@@ -207,7 +207,7 @@ function StartField({
   // A side has no marks: what counts there is where the audio begins.
   if (mark === undefined) return formatClock(audio ?? ticks(0), 1);
   return (
-    <LedgerField
+    <TrackField
       id={id}
       field="start"
       label={`Start of ${name}`}
@@ -219,7 +219,7 @@ function StartField({
   );
 }
 
-const LedgerField = memo(function LedgerField({
+const TrackField = memo(function TrackField({
   id,
   field,
   label,
@@ -229,17 +229,17 @@ const LedgerField = memo(function LedgerField({
   actions,
 }: FieldPlace & {
   readonly id: string;
-  readonly field: LedgerFieldName;
+  readonly field: TrackFieldName;
   readonly label: string;
   readonly value: string;
-  readonly actions: LedgerActions;
+  readonly actions: TrackRowActions;
 }) {
   return (
     <DraftField
       label={label}
       className="plain num"
       value={value}
-      fault={(text) => (text === value ? undefined : LEDGER_FIELDS[field].fault(text, { beat, isFirst }))}
+      fault={(text) => (text === value ? undefined : TRACK_FIELDS[field].fault(text, { beat, isFirst }))}
       onCommit={(text) => actions.type(id, field, text)}
     />
   );

@@ -2,7 +2,7 @@ import { expect, type Page } from '@playwright/test';
 import { test } from './installation.js';
 import {
   inSeconds as s,
-  ledgerTitles,
+  tableTitles,
   makeAlbum,
   saved,
   serverTracks,
@@ -13,7 +13,7 @@ import {
 
 async function openFour(page: Page): Promise<string> {
   const files = [1, 2, 3, 4].map((seed) => wavFile(`${seed}.wav`, seed, 8));
-  const id = await makeAlbum('Ledger', files);
+  const id = await makeAlbum('TrackTable', files);
   await page.goto(url(`/albums/${id}/sequence`));
   await expect(row(page, 1)).toBeVisible();
   return id;
@@ -56,12 +56,12 @@ test('rows are chosen with Ctrl and Shift and a press, moved together, and taken
   await expect(page.getByText('2 tracks selected')).toBeVisible();
   await row(page, 3).focus();
   await page.keyboard.press('Alt+ArrowDown');
-  await expect.poll(() => ledgerTitles(page)).toEqual(['Song 2', 'Song 1', 'Song 4', 'Song 3']);
+  await expect.poll(() => tableTitles(page)).toEqual(['Song 2', 'Song 1', 'Song 4', 'Song 3']);
   await page.keyboard.press('Delete');
-  await expect.poll(() => ledgerTitles(page)).toEqual(['Song 2', 'Song 4']);
+  await expect.poll(() => tableTitles(page)).toEqual(['Song 2', 'Song 4']);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
-  await expect.poll(() => ledgerTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3', 'Song 4']);
+  await expect.poll(() => tableTitles(page)).toEqual(['Song 1', 'Song 2', 'Song 3', 'Song 4']);
   await row(page, 1).locator('td').first().click();
   await row(page, 3)
     .locator('td')

@@ -4,7 +4,7 @@ import type { Album } from '@oiseau/album/model';
 import { secondsToTicks, ticks } from '@oiseau/audio/time';
 import { album as albumOf, flat } from '@oiseau/album/testing';
 import { describe, expect, it } from 'vitest';
-import { fieldPlace, LEDGER_FIELDS, typed, typedWords, type LedgerFieldName } from './ledger-fields.js';
+import { fieldPlace, TRACK_FIELDS, typed, typedWords, type TrackFieldName } from './track-fields.js';
 
 const s = secondsToTicks;
 const facts = new Map([['m', { rate: 44_100, length: 20 * 44_100 }]]);
@@ -15,14 +15,14 @@ const album: Album = albumOf(
   { master: 'm' },
 );
 const [part] = layOutAlbum(album, facts);
-const type = (ids: readonly string[], field: LedgerFieldName, text: string, of = album): Album =>
+const type = (ids: readonly string[], field: TrackFieldName, text: string, of = album): Album =>
   typed(of, ids, field, text, { part, facts });
-const fault = (field: LedgerFieldName, text: string, id = 't2', of = album): string | undefined =>
-  LEDGER_FIELDS[field].fault(text, fieldPlace(of, id));
+const fault = (field: TrackFieldName, text: string, id = 't2', of = album): string | undefined =>
+  TRACK_FIELDS[field].fault(text, fieldPlace(of, id));
 const each = <T>(of: Album, look: (song: ReturnType<typeof flat>) => T): T[] =>
   of.songs.map((_, place) => look(flat(of, place)));
 
-describe('what is typed into the ledger', () => {
+describe('what is typed into the track table', () => {
   it.each<[string, number]>([
     ['1.5', 1.5],
     ['−0,5 s', -0.5],

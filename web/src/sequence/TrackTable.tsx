@@ -16,17 +16,17 @@ import { useHeardFigures } from '../album/SoundsContext.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { useStable } from '../ui/useStable.js';
 import { ChosenStrip } from './ChosenStrip.js';
-import { fieldPlace } from './ledger-fields.js';
+import { fieldPlace } from './track-fields.js';
 import { numberedName } from '../album/song-name.js';
 import { placeWords } from './place-words.js';
-import { LedgerRow, type LedgerActions } from './LedgerRow.js';
+import { TrackRow, type TrackRowActions } from './TrackRow.js';
 import { PartHeading } from './PartHeading.js';
-import { droppedAt, headingId } from './ledger-places.js';
+import { droppedAt, headingId } from './track-places.js';
 import type { ChosenSongs } from './useChosenSongs.js';
-import { useLedgerDeeds, type KeepAfter } from './useLedgerDeeds.js';
-import { useLedgerRows } from './useLedgerRows.js';
+import { useTrackActions, type KeepAfter } from './useTrackActions.js';
+import { useTrackRows } from './useTrackRows.js';
 
-interface LedgerProps {
+interface TrackTableProps {
   readonly chosen: ChosenSongs;
   readonly onPlay: (id: string) => void;
   readonly kept: KeepAfter;
@@ -77,18 +77,18 @@ const HEAD = (
 );
 
 /** All tracks in numbers: typed in place, for one or for several at once, reordered by dragging or by keys; a heading where a part begins. */
-export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
+export function TrackTable({ chosen, onPlay, kept }: TrackTableProps) {
   const { album, parts, facts } = useAlbum('album', 'parts', 'facts');
   const figures = useHeardFigures();
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
   const all = useMemo(() => ({ songs: album.songs, tracks: tracksOf(album) }), [album]);
-  const deeds = useLedgerDeeds(chosen, kept);
-  const rows = useLedgerRows(all, chosen, deeds, onPlay);
+  const deeds = useTrackActions(chosen, kept);
+  const rows = useTrackRows(all, chosen, deeds, onPlay);
   const dragEnd = ({ active, over }: DragEndEvent): void => {
     const place = over && droppedAt(parts, String(active.id), String(over.id));
     if (place) deeds.move(String(active.id), place);
   };
-  const actions = useStable<LedgerActions>({
+  const actions = useStable<TrackRowActions>({
     visit: chosen.visit,
     press: rows.press,
     key: rows.key,
@@ -110,7 +110,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
     const heard = figures.get(song.id);
     const number = song.numbered ? part.tracks.indexOf(song) + 1 : null;
     return (
-      <LedgerRow
+      <TrackRow
         key={song.id}
         song={song}
         number={number}
@@ -137,7 +137,7 @@ export function Ledger({ chosen, onPlay, kept }: LedgerProps) {
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dragEnd}>
       <div>
-        <table className="table ledger" role="grid" aria-label="Tracks" aria-multiselectable>
+        <table className="table track-table" role="grid" aria-label="Tracks" aria-multiselectable>
           {HEAD}
           <SortableContext items={items} strategy={verticalListSortingStrategy}>
             <tbody role="rowgroup" ref={rows.body}>

@@ -19,7 +19,7 @@ export interface Ground {
   readonly facts: MasterFactsByKey;
 }
 
-interface LedgerFieldRule {
+interface TrackFieldRule {
   /** As in “gap before 5 tracks → 2 s”. */
   readonly what: string;
   readonly fault: (text: string, place: FieldPlace) => string | undefined;
@@ -48,8 +48,8 @@ export function gainOf(text: string): number | undefined {
 const timed = (
   what: string,
   change: (album: Album, id: string, to: Ticks, ground: Ground) => Album,
-  fault: LedgerFieldRule['fault'] = (text) => timeFault(text),
-): LedgerFieldRule => ({
+  fault: TrackFieldRule['fault'] = (text) => timeFault(text),
+): TrackFieldRule => ({
   what,
   fault,
   change: (album, id, text, { beat }, ground) => {
@@ -58,8 +58,8 @@ const timed = (
   },
 });
 
-/** What can be typed into the ledger for several tracks at once. */
-export const LEDGER_FIELDS = {
+/** What can be typed into the track table for several tracks at once. */
+export const TRACK_FIELDS = {
   gap: timed('gap before', setGap, gapFault),
   start: timed('start of', (album, id, to, { part }) => startAt(album, id, to, part)),
   in: timed('in point of', (album, id, to, { facts }) => trimIn(album, id, to, facts)),
@@ -72,12 +72,12 @@ export const LEDGER_FIELDS = {
       return gainDb === undefined ? album : editRegion(album, id, { gainDb });
     },
   },
-} satisfies Record<string, LedgerFieldRule>;
+} satisfies Record<string, TrackFieldRule>;
 
-export type LedgerFieldName = keyof typeof LEDGER_FIELDS;
+export type TrackFieldName = keyof typeof TRACK_FIELDS;
 
 /** The text of a field as it is written in the list of undo. */
-export const typedWords = (field: LedgerFieldName, text: string): string =>
+export const typedWords = (field: TrackFieldName, text: string): string =>
   field === 'gain' ? `${formatDb(gainOf(text) ?? 0)} dB` : text.trim();
 
 export function fieldPlace(album: Album, id: string): FieldPlace {
@@ -92,10 +92,10 @@ export function fieldPlace(album: Album, id: string): FieldPlace {
 export function typed(
   album: Album,
   ids: readonly string[],
-  field: LedgerFieldName,
+  field: TrackFieldName,
   text: string,
   ground: Ground,
 ): Album {
-  const rule: LedgerFieldRule = LEDGER_FIELDS[field];
+  const rule: TrackFieldRule = TRACK_FIELDS[field];
   return ids.reduce((changed, id) => rule.change(changed, id, text, fieldPlace(album, id), ground), album);
 }

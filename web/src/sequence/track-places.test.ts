@@ -1,7 +1,7 @@
 import { layOutAlbum } from '@oiseau/album/layout';
 import { album } from '@oiseau/album/testing';
 import { describe, expect, it } from 'vitest';
-import { droppedAt, placeBeside } from './ledger-places.js';
+import { droppedAt, placeBeside } from './track-places.js';
 
 const opens = (first: string) => ({ medium: 'cd' as const, first, title: '', upc: '', limit: null });
 /** t1 t2 | t3 t4 | t5 */

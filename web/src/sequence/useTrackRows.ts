@@ -3,13 +3,13 @@ import type { Song } from '@oiseau/album/model';
 import { useRef, type KeyboardEvent, type MouseEvent } from 'react';
 import { chord } from '../ui/useShortcuts.js';
 import type { ChosenSongs } from './useChosenSongs.js';
-import type { LedgerDeeds } from './useLedgerDeeds.js';
+import type { TrackActions } from './useTrackActions.js';
 
-/** How the rows of the ledger are walked, chosen and acted on by key and by press. */
-export function useLedgerRows(
+/** How the rows of the track table are walked, chosen and acted on by key and by press. */
+export function useTrackRows(
   { songs, tracks }: Pick<Part, 'songs' | 'tracks'>,
   chosen: ChosenSongs,
-  deeds: LedgerDeeds,
+  deeds: TrackActions,
   onPlay: (id: string) => void,
 ) {
   /** The rows lie in it. */

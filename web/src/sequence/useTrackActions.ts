@@ -7,8 +7,8 @@ import { useTakeBack } from '../album/useTakeBack.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { changeWords } from './change-words.js';
-import { LEDGER_FIELDS, typed, typedWords, type LedgerFieldName } from './ledger-fields.js';
-import { placeBeside, placeOfTrack, type TrackPlace } from './ledger-places.js';
+import { TRACK_FIELDS, typed, typedWords, type TrackFieldName } from './track-fields.js';
+import { placeBeside, placeOfTrack, type TrackPlace } from './track-places.js';
 import { placeWords } from './place-words.js';
 import type { ChosenSongs } from './useChosenSongs.js';
 
@@ -27,10 +27,10 @@ const louder = (album: Album, ids: ReadonlySet<string>, by: number): Album =>
 export type KeepAfter = (changed: Album, id: string, before: Pick<AlbumState, 'part' | 'facts'>) => Album;
 
 /**
- * What the ledger does to the album, for one song or for all that are chosen.
+ * What the track table does to the album, for one song or for all that are chosen.
  * @param kept what follows a song moves along with an edit of it, or stays where it is in the part as it was
  */
-export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
+export function useTrackActions(chosen: ChosenSongs, kept: KeepAfter) {
   const { album, parts, edit, showPart } = useAlbum('album', 'parts', 'edit', 'showPart');
   const { tell } = useNotices();
   const undoOf = useTakeBack();
@@ -74,9 +74,9 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
     return left[Math.max(0, Math.min(place, left.length - 1))]?.id ?? '';
   };
   /** What is typed into a chosen row is meant for all that are chosen. */
-  const type = (id: string, field: LedgerFieldName, text: string): void => {
+  const type = (id: string, field: TrackFieldName, text: string): void => {
     const several = chosen.ids.size > 1 && chosen.ids.has(id);
-    const words = `${LEDGER_FIELDS[field].what} ${chosen.ids.size} tracks → ${typedWords(field, text)}`;
+    const words = `${TRACK_FIELDS[field].what} ${chosen.ids.size} tracks → ${typedWords(field, text)}`;
     edit(several ? words : changeWords, (before, now) => {
       const targets = several ? idsInOrder(before, chosen.ids) : [id];
       const changed = typed(before, targets, field, text, now);
@@ -98,4 +98,4 @@ export function useLedgerDeeds(chosen: ChosenSongs, kept: KeepAfter) {
   return { move, moveBy, remove, type, name, changeGain };
 }
 
-export type LedgerDeeds = ReturnType<typeof useLedgerDeeds>;
+export type TrackActions = ReturnType<typeof useTrackActions>;
