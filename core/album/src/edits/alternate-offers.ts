@@ -27,7 +27,7 @@ export interface OfferedMaster {
   readonly seconds: number;
 }
 
-/** Letters and digits alone, so that “Glass TrackTable” and “glass_ledger” are one. */
+/** Letters and digits alone, so that “Glass Ledger” and “glass_ledger” are one. */
 export const bareName = (text: string): string =>
   text
     .normalize('NFKD')

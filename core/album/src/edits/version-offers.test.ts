@@ -5,10 +5,10 @@ import { ALIKE, nameOfRecording, offerVersions, outlineLikeness, UNALIKE } from 
 
 describe('the name of a recording', () => {
   it.each([
-    ['03 Glass Ledger_v2 FINAL (1).wav', 'Glass TrackTable.wav'],
-    ['Glass TrackTable 2026-11-25.wav', 'glass_ledger.flac'],
-    ['Glass TrackTable (24-96).wav', 'Glass TrackTable master.wav'],
-    ['Glass TrackTable 96k 24bit mastered.wav', 'Glass TrackTable rev3.wav'],
+    ['03 Glass Ledger_v2 FINAL (1).wav', 'Glass Ledger.wav'],
+    ['Glass Ledger 2026-11-25.wav', 'glass_ledger.flac'],
+    ['Glass Ledger (24-96).wav', 'Glass Ledger master.wav'],
+    ['Glass Ledger 96k 24bit mastered.wav', 'Glass Ledger rev3.wav'],
     ['Final.wav', '07 Final.wav'],
     ['Nine Tides 2.wav', 'Nine Tides.wav'],
   ])('is one for “%s” and “%s”', (a, b) => {
@@ -17,9 +17,9 @@ describe('the name of a recording', () => {
   });
 
   it.each([
-    ['Glass TrackTable (instrumental).wav', 'Glass TrackTable.wav'],
-    ['Glass TrackTable.wav', 'Glass Ledgers.wav'],
-    ['Salt.wav', 'Salt TrackTable.wav'],
+    ['Glass Ledger (instrumental).wav', 'Glass Ledger.wav'],
+    ['Glass Ledger.wav', 'Glass Ledgers.wav'],
+    ['Salt.wav', 'Salt Ledger.wav'],
   ])('is another for “%s” and “%s”', (a, b) => expect(nameOfRecording(a)).not.toBe(nameOfRecording(b)));
 });
 

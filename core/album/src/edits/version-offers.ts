@@ -16,7 +16,7 @@ export interface VersionOffer {
 const VERSION_WORDS =
   /(?:^|\s)(?:v(?:er(?:sion)?)?\s*\d+(?:\.\d+)?|r(?:ev(?:ision)?)?\s*\d+|final(?:\s*\d+)?|master(?:ed)?(?:\s*\d+)?|remaster(?:ed)?|new|newer|newest|latest|fix(?:ed)?|corrected|approved|copy|redelivery|update[d]?|alt|(?:19|20)\d{2}\s?\d{2}\s?\d{2}|\d{2,3}(?:\.\d)?\s?k(?:hz)?|(?:16|24|32)\s?bit|(?:16|24|32)\s(?:44|48|88|96|176|192)(?:\.\d)?|\(?\d{1,2}\)?)$/;
 
-/** A file's name without what tells its versions apart: “03 Glass Ledger_v2 FINAL (1).wav” and “Glass TrackTable.wav” are one. */
+/** A file's name without what tells its versions apart: “03 Glass Ledger_v2 FINAL (1).wav” and “Glass Ledger.wav” are one. */
 export function nameOfRecording(fileName: string): string {
   let words = titleFromFileName(fileName)
     .toLowerCase()

@@ -129,12 +129,12 @@ describe('other recordings of a song', () => {
 describe('what looks like another recording', () => {
   const master = (letter: string, name: string, seconds = 60) => ({ sha256: key(letter), name, seconds });
   const songs = album(
-    { master: key('a'), title: 'Glass TrackTable' },
+    { master: key('a'), title: 'Glass Ledger' },
     { master: key('b'), title: 'Été' },
     { master: key('c'), title: 'The Long Groyne' },
   );
   const own = [
-    master('a', '01 Glass TrackTable.wav'),
+    master('a', '01 Glass Ledger.wav'),
     master('b', '02 Ete.wav'),
     master('c', '03 groyne-v4.wav'),
   ];
@@ -147,13 +147,13 @@ describe('what looks like another recording', () => {
   it('is told by its name', () => {
     expect(
       offered(
-        'Glass TrackTable (Instrumental).wav',
+        'Glass Ledger (Instrumental).wav',
         'glass_ledger_acapella.wav',
-        '01 Glass TrackTable - Instrumental Mix.aif',
+        '01 Glass Ledger - Instrumental Mix.aif',
         '1-01 GLASS LEDGER [TV Track].flac',
-        'Glass TrackTable drums.wav',
-        'Glass TrackTable (Bass Stem).wav',
-        'Glass TrackTable (no vocals).wav',
+        'Glass Ledger drums.wav',
+        'Glass Ledger (Bass Stem).wav',
+        'Glass Ledger (no vocals).wav',
         'ete inst.wav',
         'groyne-v4 clean version.wav',
         'The Long Groyne (Clean).wav',
@@ -177,30 +177,26 @@ describe('what looks like another recording', () => {
       offered(
         'Instrumental.wav',
         'Glass.wav',
-        'Glass TrackTable 2.wav',
+        'Glass Ledger 2.wav',
         'Salt (Instrumental).wav',
-        'Glass TrackTable.wav',
+        'Glass Ledger.wav',
       ),
     ).toEqual(['–', '–', '–', '–', '–']);
-    expect(offerAlternates(songs, [...own, master('d', 'Glass TrackTable (Instrumental).wav', 63)])).toEqual(
-      [],
-    );
+    expect(offerAlternates(songs, [...own, master('d', 'Glass Ledger (Instrumental).wav', 63)])).toEqual([]);
     // Any other name in brackets may be another version of the song.
-    expect(offered('Glass TrackTable (Night Take).wav')).toEqual(['t1 night take']);
-    expect(offerAlternates(songs, [...own, master('d', 'Glass TrackTable (Night Take).wav', 60.2)])).toEqual(
-      [],
-    );
+    expect(offered('Glass Ledger (Night Take).wav')).toEqual(['t1 night take']);
+    expect(offerAlternates(songs, [...own, master('d', 'Glass Ledger (Night Take).wav', 60.2)])).toEqual([]);
   });
 
   it('takes tracks of its own out of the order', () => {
     const with4 = album(
-      { master: key('a'), title: 'Glass TrackTable' },
-      { master: key('d'), title: 'Glass TrackTable (Instrumental)' },
+      { master: key('a'), title: 'Glass Ledger' },
+      { master: key('d'), title: 'Glass Ledger (Instrumental)' },
       { master: key('b'), title: 'Été' },
     );
     const offers = offerAlternates(with4, [
-      master('a', 'Glass TrackTable.wav'),
-      master('d', 'Glass TrackTable (Instrumental).wav'),
+      master('a', 'Glass Ledger.wav'),
+      master('d', 'Glass Ledger (Instrumental).wav'),
     ]);
     expect(offers).toEqual([{ song: 't1', name: 'instrumental', master: key('d') }]);
     const taken = takeAlternates(with4, offers);
@@ -208,8 +204,8 @@ describe('what looks like another recording', () => {
     expect(taken.songs[0]?.alternates).toEqual({ instrumental: { master: key('d'), shift: 0 } });
     expect(
       offerAlternates(taken, [
-        master('a', 'Glass TrackTable.wav'),
-        master('d', 'Glass TrackTable (Instrumental).wav'),
+        master('a', 'Glass Ledger.wav'),
+        master('d', 'Glass Ledger (Instrumental).wav'),
       ]),
     ).toEqual([]);
   });
