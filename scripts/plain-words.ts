@@ -21,7 +21,10 @@ export const NAMES: readonly Replaced[] = [
   { phrase: /\b\w*Deeds?\b/, use: 'action' },
   { phrase: /\b(?:mendOf|placeToMend|place-to-mend)\b/, use: 'fixOf, placeToFix' },
   { phrase: /\b(?:ShopWish|SHOP_WISHES)\b/, use: 'StoreRequirement' },
-  { phrase: /\b(?:useLedger\w*|Ledger[A-Z]\w*|LEDGER_\w+|ledger-(?:fields|places))\b/, use: 'TrackTable, TrackRow' },
+  {
+    phrase: /\b(?:useLedger\w*|Ledger[A-Z]\w*|LEDGER_\w+|ledger-(?:fields|places))\b/,
+    use: 'TrackTable, TrackRow',
+  },
   { phrase: /\bTakenFigures\b/, use: 'ReductionFigures' },
 ];
 
