@@ -70,7 +70,7 @@ export async function claimFolder(data: string): Promise<string> {
   throw new Plain(`Another start uses ${data} at this moment. Try again.`);
 }
 
-/** Takes away the mark of a start that is gone, unless somebody else has just made theirs. */
+/** Removes the mark of a start that has ended, unless another start has just written its own. */
 async function clearStale(path: string): Promise<void> {
   const stale = await stat(path).catch(() => null);
   if (!stale) return;

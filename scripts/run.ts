@@ -29,7 +29,7 @@ const environmentOf = async (data: string, database?: DatabasePlace): Promise<En
   ...(database && { OISEAU_DB_SOCKET: database.socket, OISEAU_DB_SECRET: database.secretFile }),
 });
 
-/** Whether the database is somebody else's to run: `OISEAU_DATABASE` says where it is. */
+/** Whether the database is external: `OISEAU_DATABASE` is its address. */
 const isElsewhere = (): boolean => process.env.OISEAU_DATABASE !== undefined;
 
 /**

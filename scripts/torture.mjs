@@ -24,7 +24,7 @@ const seconds = () => ((performance.now() - started) / 1000).toFixed(0).padStart
 const say = (words) => console.log(`${seconds()} s  ${words}`);
 const random = (count) => Math.floor(Math.random() * count);
 
-/** The application as somebody starts it: a process of its own, which can be killed like any other. */
+/** The application as a user starts it: a process that can be killed. */
 let application;
 let port = 0;
 async function start() {

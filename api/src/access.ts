@@ -6,7 +6,7 @@ import { role } from './rights.js';
 const visitor = z.object({
   /** Of the key: `first`, or a UUID; it opens nothing. */
   id: z.string(),
-  /** Of the key; empty for the first key while nobody has given it one. */
+  /** Name of the holder; empty for the first key until it is named. */
   name: z.string(),
   role,
   /** Whether other keys than the first have been handed out. */
@@ -28,7 +28,7 @@ const keyRecord = z.object({
   /** Ids of the albums that it opens; null: all. */
   albums: z.array(z.string()).nullable(),
   createdAt: moment,
-  /** When somebody came with it last. */
+  /** When it was last used. */
   seenAt: moment.nullable(),
 });
 export type KeyRecord = z.output<typeof keyRecord>;

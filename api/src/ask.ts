@@ -28,7 +28,7 @@ export const fetchWithKey =
       headers: { ...(request.headers as Record<string, string>), Authorization: `Bearer ${key}` },
     });
 
-/** What a person reads where nobody answers. */
+/** Message when the server doesn't respond. */
 export const NO_ANSWER = 'The server doesn’t respond. Is Oiseau still running?';
 
 /** `albums[0].title: …`: the field of an answer that does not fit, and why. */

@@ -21,7 +21,7 @@ export const deliveryRecord = z.object({
   message: z.string().nullable(),
   /** null until it is rendered. */
   proof: proof.nullable(),
-  /** Told in place of a proof that whoever asks has already. */
+  /** Sent in place of a proof that the client already has. */
   proofKnown: z.boolean(),
   /** Which attempt has made the proof: another one has another. Empty for those of long ago. */
   attempt: z.string(),
@@ -49,7 +49,7 @@ export const revision = z.object({
 export type Revision = z.output<typeof revision>;
 
 export const noteText = z.string().max(4000);
-/** What somebody noted while listening to a rendered file. */
+/** A note on a rendered file. */
 export const noteRecord = z.object({
   id: z.string(),
   /** The file. */
@@ -57,17 +57,17 @@ export const noteRecord = z.object({
   /** From its start. */
   seconds: z.number(),
   text: z.string(),
-  /** Who wrote it; empty for the first key while nobody has named it. */
+  /** Author; empty for the first key until it is named. */
   author: z.string(),
   createdAt: moment,
-  /** Somebody without a key has written it: the words stay as they are. */
+  /** Written by a listener: its text can't be changed. */
   fromListener: z.boolean(),
   /** When it was ticked off; null: it still stands. */
   metAt: moment.nullable(),
 });
 export type NoteRecord = z.output<typeof noteRecord>;
 
-/** What somebody who has listened answered. */
+/** A listener's response. */
 export const answerRecord = z.object({
   id: z.string(),
   /** Who. */
@@ -109,7 +109,7 @@ export const DELIVERIES = {
     'The deliveries of an album, the newest revision first.',
     {
       query: z.object({
-        /** Attempts whose proofs whoever asks has already, with commas between them. */
+        /** Attempts whose proofs the client already has, comma-separated. */
         known: z
           .string()
           .max(8000)

@@ -5,7 +5,7 @@ import { writing } from './recipients/writing.js';
 import { receiverKind } from './recipients/recipients.js';
 import { jobProgress, jobState, moment } from './values.js';
 
-/** Somebody to hand over to. Its token is never told again. */
+/** A recipient. Its token is never sent again. */
 const receiverRecord = z.object({
   id: z.string(),
   kind: receiverKind,

@@ -6,7 +6,7 @@ import { moment, pcmInfo } from './values.js';
 /** The longest that an address may be open. */
 export const LONGEST_INVITATION_DAYS = 366;
 
-/** Somebody without a key who may listen to one delivery, at an address of their own. The secret in it is told once. */
+/** A listener without a key, who opens one delivery by their own link. Its secret is sent only once. */
 const invitationRecord = z.object({
   id: z.string(),
   deliveryId: z.string(),

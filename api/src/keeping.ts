@@ -42,7 +42,7 @@ const keeping = z.object({
   bin: z.array(
     z.object({ id: z.string(), title: z.string(), deletedAt: moment, goesAt: moment, renderBytes: z.int() }),
   ),
-  /** The last look over everything; null: nobody has looked yet. */
+  /** The last verification; null: never verified. */
   verified: z.object({ at: moment, report: verifyReport }).nullable(),
   /** The look that is under way, or that ended last. */
   verifying: z

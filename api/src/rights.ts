@@ -1,6 +1,6 @@
 import * as z from 'zod';
 
-/** What somebody may do: hear and see, note, change and render, delete, hand out keys. */
+/** Permissions: listen and view, add notes, edit and render, delete, manage access. */
 export type Right = 'listen' | 'note' | 'work' | 'delete' | 'keys';
 
 /** What each role may do. */

@@ -130,7 +130,7 @@ export const proof = z.object({
   ),
 }) satisfies z.ZodType<Proof>;
 
-/** How far a job is. `speed` is seconds of audio a second; `secondsLeft` null while nobody can tell. */
+/** Progress of a job. `speed` is seconds of audio per second; `secondsLeft` is null while unknown. */
 export const jobProgress = z.object({
   share: z.number(),
   phase: z.string(),
@@ -155,7 +155,7 @@ export const coverFacts = z.object({
 /** Whole frames of 1/75 s: the number is the same, the type says its unit. */
 const frames = z.int() as z.ZodType<number, number> as z.ZodType<Frames, number>;
 const words = z.partialRecord(z.enum(CD_TEXT_FIELDS), z.string());
-/** A disc image of whoever made it. */
+/** A disc image, from any source. */
 export const discImage = z.object({
   kind: z.enum(['ddp', 'cue']),
   upc: z.string(),

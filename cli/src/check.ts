@@ -4,7 +4,7 @@ import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
 import type { ExitStatus } from './exit.js';
 import { measuredSubject } from './measured-subject.js';
 
-/** `error track 3: …`, one finding a line; what somebody has accepted, with the reason. */
+/** `error track 3: …`, one finding per line; accepted ones with their reason. */
 export function findingLine(subject: CheckSubject, finding: Finding): string {
   const reason = acceptedReason(subject, finding);
   const accepted = reason === null ? '' : ` Accepted: “${reason}”`;

@@ -2,7 +2,7 @@ import { UsageError } from './exit.js';
 
 let asked = false;
 
-/** From now on somebody who interrupts is heard at the next look (`demandGoingOn`), so that what is half-done goes; the second time ends at once. */
+/** From now on an interrupt takes effect at the next check (`demandGoingOn`), so that incomplete files are removed; a second one ends at once. */
 export function listenForInterrupts(): void {
   for (const signal of ['SIGINT', 'SIGTERM'] as const)
     process.on(signal, () => {
@@ -13,7 +13,7 @@ export function listenForInterrupts(): void {
 
 export const isInterrupted = (): boolean => asked;
 
-/** @throws UsageError once somebody has interrupted */
+/** @throws UsageError after an interrupt */
 export function demandGoingOn(): void {
   if (asked) throw new UsageError(INTERRUPTED);
 }

@@ -51,7 +51,7 @@ class DigestThread {
   #next = 0;
 
   constructor() {
-    // A thread that nobody waits for must not keep the process alive.
+    // An idle thread must not keep the process alive.
     this.#worker.unref();
     this.#worker.on('message', ({ id, digest, bytes, failure }: Answer) => {
       if (bytes && this.#free.length < MOST_FREE) this.#free.push(new Uint8Array(bytes.buffer));
@@ -93,7 +93,7 @@ export function digestFile(path: string, algorithm: DigestAlgorithm): Promise<st
 
 let nextHash = 0;
 
-/** A SHA-256 of bytes as they come along, taken by the thread while whoever brings them goes on. */
+/** A SHA-256 of a stream, computed by the thread while the caller continues. */
 export class RunningDigest {
   readonly #hash = nextHash++;
   readonly #thread = (thread ??= new DigestThread());
@@ -124,7 +124,7 @@ export class RunningDigest {
     if (this.#filled === 0) return;
     const bytes = this.#load.subarray(0, this.#filled);
     const taken = this.#thread.ask({ hash: this.#hash, bytes }, [bytes.buffer]);
-    // Whoever asks for the sum hears of a failure.
+    // A failure is reported to the caller that asks for the checksum.
     taken.catch(() => undefined);
     this.#waiting.push(taken);
     this.#load = RunningDigest.#gathering === this ? this.#thread.takeLoad() : new Uint8Array();
@@ -140,7 +140,7 @@ export class RunningDigest {
     return this.#thread.ask({ hash: this.#hash, drop: false });
   }
 
-  /** Nobody wants to know any more. */
+  /** Abandons the result. */
   async drop(): Promise<void> {
     this.#leave();
     await this.#thread.ask({ hash: this.#hash, drop: true });

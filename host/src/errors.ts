@@ -8,7 +8,7 @@ export function systemCode(error: unknown): string | undefined {
 /** How the system, a quota, and the database say that there is no room any more. */
 const FULL = new Set(['ENOSPC', 'EDQUOT', 'ER_DISK_FULL', 'ER_RECORD_FILE_FULL']);
 
-/** Whether an error, or what led to it, is a full disk, whoever met it: a file, FFmpeg, the database. */
+/** Whether an error or its cause is a full disk, in a file, FFmpeg or the database. */
 export function isDiskFull(error: unknown): boolean {
   if (FULL.has(systemCode(error) ?? '')) return true;
   return error instanceof Error && error.cause !== undefined && isDiskFull(error.cause);

@@ -42,7 +42,7 @@ function fenceOf(cpuSeconds: number): readonly string[] {
   ];
 }
 
-/** A program that the machine lacks: nobody's file is at fault. */
+/** A program that isn't installed: not the fault of a file. */
 export class ProgramMissing extends Failure {
   override readonly name = 'ProgramMissing';
   readonly code = 'program-missing';

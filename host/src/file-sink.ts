@@ -5,7 +5,7 @@ import type { FileSink } from '@oiseau/codings';
 
 /** Bytes that go to the disk at a time, while the next ones are being made. */
 const CHUNK = 1 << 20;
-/** Whoever brings so many waits until they are written, which takes no longer than to copy them. */
+/** Larger writes wait until they are on disk, which takes no longer than copying them. */
 const WHOLE = CHUNK / 8;
 
 async function writeAll(handle: FileHandle, bytes: Uint8Array): Promise<void> {

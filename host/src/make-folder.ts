@@ -15,7 +15,7 @@ export async function makeFolder(path: string): Promise<void> {
   }
   for (const folder of missing.reverse())
     await mkdir(folder).catch(async (error: unknown) => {
-      // Somebody else may have made it meanwhile.
+      // Another process may have created it meanwhile.
       if (systemCode(error) !== 'EEXIST' || !(await isFolder(folder))) throw error;
     });
 }

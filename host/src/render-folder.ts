@@ -72,7 +72,7 @@ function folderPorts(
   };
 }
 
-/** Returns when everything in a folder is on the disk, whoever wrote it. */
+/** Returns when everything in a folder is on disk. */
 async function syncFolder(folder: string): Promise<void> {
   for (const entry of await readdir(folder, { recursive: true, withFileTypes: true }))
     if (entry.isFile()) await syncFile(join(entry.parentPath, entry.name));

@@ -2,7 +2,7 @@ import { readSync } from 'node:fs';
 import { crc32 } from 'node:zlib';
 import type { ByteSource } from '@oiseau/audio/pcm';
 
-/** Files are read in pieces of so many bytes, each from a multiple of them on: whoever reads, reads the same pieces. */
+/** Files are read in aligned pieces of so many bytes, so all readers read the same pieces. */
 export const PIECE = 1 << 20;
 /** Pieces that a thread keeps, of all its files together. */
 const MOST_KEPT = 6;

@@ -60,7 +60,7 @@ interface Waiting {
   readonly refuse: (why: Error) => void;
 }
 
-/** Threads that make stretches of renders, as many as this machine has cores; they come when they are needed, and go when nobody needs them. */
+/** Threads that render chunks, one per core; started on demand and stopped when idle. */
 export class Threads {
   /** Pools of one thread each: which thread does what is decided here, since a run is made by one. */
   readonly #threads: readonly Piscina[];

@@ -81,7 +81,7 @@ export interface AppParts {
   readonly albumQuota?: number;
   /** What the server is called beyond the loopback names. */
   readonly names?: OwnNames;
-  /** Addresses of proxies that are believed; false: nobody’s word is taken. */
+  /** Addresses of trusted proxies; false: none. */
   readonly trustProxy?: readonly string[] | false;
 }
 

@@ -253,7 +253,7 @@ export function drive(parts: ReceiverParts): Receiver {
         response.json(await machine.put(medium.parse(request.body)));
       });
       router.post('/shipments/:id/next', express.json(), async (request, response) => {
-        // Whoever says it twice means the same copy.
+        // Repeating the request means the same copy.
         const { copy } = z.object({ copy: z.int() }).parse(request.body);
         const shipment = parts.shipments.find(request.params.id);
         if (!shipment) throw new Refusal(404, 'shipment', 'This shipment doesn’t exist here.');

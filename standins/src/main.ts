@@ -11,5 +11,5 @@ process.send?.({ list: listFile(folder) });
 const end = (): void => void close().then(() => process.exit(0));
 process.on('SIGTERM', end);
 process.on('SIGINT', end);
-// Whoever has started them is gone.
+// The parent process has ended.
 process.on('disconnect', end);

@@ -25,7 +25,7 @@ const announced = z.strictObject({
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
 });
 
-/** What somebody says that they will send. */
+/** An announced shipment. */
 export const announcement = z.strictObject({
   /** Theirs: the same reference is the same shipment, however often it is announced. */
   reference: z.string().min(1).max(100),

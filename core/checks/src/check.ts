@@ -85,7 +85,7 @@ export const errorsFor = (findings: readonly Finding[], names: readonly string[]
       (!('deliverable' in finding) || finding.deliverable === null || names.includes(finding.deliverable)),
   );
 
-/** Whether somebody has accepted a finding, with the reason; an error can't be accepted. */
+/** Whether a finding is accepted, and the reason; errors can't be accepted. */
 export function acceptedReason({ album }: Pick<CheckSubject, 'album'>, finding: Finding): string | null {
   if (finding.severity === 'error') return null;
   const song = songIn(finding);

@@ -1,7 +1,7 @@
 import type { Finding, Rule } from './finding.js';
 import { heardRegions } from './heard-region.js';
 
-/** Quiet before and after the sound that somebody would ask about, seconds. */
+/** Silence before and after the sound that is likely to be queried, seconds. */
 const LONG_HEAD_S = 3;
 const LONG_TAIL_S = 6;
 /** Sound that goes on for less than this past a cut was as good as over, seconds. */

@@ -15,7 +15,7 @@ const DEGREES: Readonly<Record<DoubtDegree, string>> = {
 const kHz = (hz: number): string => `${Number((hz / 1000).toFixed(2))} kHz`;
 const clock = (at: number): string => formatClock(secondsToTicks(at));
 
-/** A few words for each doubt. A new code breaks the build here until somebody words it. */
+/** A short text for each concern. A new code doesn't compile until it has one. */
 const WORDS = {
   lossy: ({ codec }) => `lossy file (${codec})`,
   'lossy-past': ({ edgeHz, dropDb, degree, atSeconds }) =>

@@ -1,7 +1,7 @@
 import type { MasterMeasurement } from '@oiseau/audio/measure';
 import { isInteger, wordBits, type PcmInfo } from '@oiseau/audio/pcm';
 
-/** How long it may be quiet before the sound, and after it has fallen under −72 dBFS, before somebody asks, seconds. */
+/** Silence before the sound, and after it falls below −72 dBFS, that is likely to be queried, seconds. */
 const LONG_HEAD = 3;
 const LONG_TAIL = 4;
 /** Sound that still stands this close to the very end (or begins there) was cut off, seconds. */

@@ -36,7 +36,7 @@ const CHARSET_WORDS: Readonly<Record<CdTextCharset, string>> = {
 /** Lossy files may clip above it, dBTP. */
 const LOSSY_CEILING_DBTP = -1;
 
-/** One sentence for each finding. A new code breaks the build here until somebody words it. */
+/** One sentence for each finding. A new code doesn't compile until it has one. */
 const WORDS = {
   'no-tracks': () => 'The album has no tracks.',
   'too-many-tracks': ({ count }) => `${count} tracks: a disc holds at most 99.`,

@@ -33,16 +33,16 @@ interface Voice extends Interval<Samples> {
   readonly memory: Remembered | null;
 }
 
-/** The memory of stages in samples of a programme, and fractions of them. */
+/** Settling state of the stateful stages, in (fractional) programme samples. */
 interface Remembered {
-  /** How far apart the places are at which the stage begins anew that does so most seldom. */
+  /** Distance between restart points of the stage that restarts least often. */
   readonly every: number;
   /** One of these places. */
   readonly from: number;
   readonly since: Memory['since'];
 }
 
-/** Where a stretch of a programme ends, and who had better make it. */
+/** End of a chunk, and the run it should be rendered in. */
 export interface Cut {
   /** Place in samples. */
   readonly cut: number;
@@ -50,7 +50,7 @@ export interface Cut {
   readonly run: Run | null;
 }
 
-/** A part of a programme at whose beginning whoever begins has little to work through, other than in its midst. */
+/** A range that is cheap to start rendering from: every stage restarts at its beginning. */
 export interface Run {
   /** Place at which it begins, in samples. */
   readonly from: number;
@@ -58,7 +58,7 @@ export interface Run {
   readonly stretches: number;
 }
 
-/** What a stage is read for may look back so far, in seconds. */
+/** How far a stage may look back, in seconds. */
 const LOOK_BACK_SECONDS = 0.5;
 /** Stages that begin anew so seldom, in seconds, are read in runs: whoever begins in their midst works through up to as much for each of them. */
 const SELDOM_SECONDS = 10;

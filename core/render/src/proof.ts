@@ -56,14 +56,14 @@ export class Proving {
     return { deliverable: deliverable.name, revision, proved, made, files: proofs };
   }
 
-  /** Nobody wants the proof any more; nothing is under way once it has resolved. */
+  /** Abandons the proof; resolves when nothing is running. */
   async giveUp(): Promise<void> {
     this.#given = true;
     await Promise.allSettled(this.#audio.values());
   }
 }
 
-/** Ends what nobody waits for. */
+/** Ends abandoned work. */
 class Given extends Error {}
 
 /**

@@ -4,7 +4,7 @@ import type { Programme } from './programme.js';
 import type { Readable } from './stream.js';
 import type { Stretch, Stretches } from './stretches.js';
 
-/** A programme of which others make the next stretches, while whoever reads it in order works on the last one. */
+/** A programme whose next chunks are rendered by other threads while the reader processes the last one. */
 export class ReadAhead implements Readable {
   #blocks: AsyncGenerator<Block, void, undefined> | undefined;
   #here: { readonly at: number; readonly block: Block } = { at: 0, block: silence(0) };

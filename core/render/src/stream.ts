@@ -26,7 +26,7 @@ export interface WordsOrder {
   readonly seed: Seed;
 }
 
-/** What a stream reads: a programme, or one that somebody reads ahead. */
+/** What a stream reads: a programme, or one that is read ahead. */
 export interface Readable {
   /** Samples in a CD frame: the grid on which blocks are read and digital silence is told. */
   readonly frameLength: number;

@@ -41,7 +41,7 @@ export interface Stretches {
   block(stretch: Stretch): Promise<Block>;
   /** A stretch as words: dither that remembers nothing only. */
   words(stretch: Stretch, order: WordsOrder): Promise<ShortenedStretch>;
-  /** Nobody needs the audio of a stretch any more: its memory may be used again. */
+  /** The audio of a chunk is no longer needed: its memory may be reused. */
   done(memory: ArrayBufferLike): void;
 }
 
@@ -76,7 +76,7 @@ export class StretchMaker implements Stretches {
   }
 
   done(): void {
-    // Whoever takes what is made here may keep it.
+    // The caller owns the result.
   }
 
   /** @param all memory that it may lie in */

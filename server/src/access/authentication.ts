@@ -22,14 +22,14 @@ const accessOf = new WeakMap<Request, RequestAccess>();
 export const noteAccess = (request: Request, access: RequestAccess): void =>
   void accessOf.set(request, access);
 
-/** @throws ApiError 401 where nobody has shown a key */
+/** @throws ApiError 401 without a key */
 export function visitorOf(request: Request): Visitor {
   const visitor = accessOf.get(request)?.visitor;
   if (!visitor) throw noKey();
   return visitor;
 }
 
-/** @throws ApiError 401 where nobody has come by the address of an invitation */
+/** @throws ApiError 401 without a listener's session */
 export function listenerOf(request: Request): Listener {
   const listener = accessOf.get(request)?.listener;
   if (!listener) throw notOpen();

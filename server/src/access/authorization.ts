@@ -50,7 +50,7 @@ async function demandOfAlbum(
   if (album === undefined || !(await opensAlbum(db, visitor, album))) throw notFound(name);
 }
 
-/** A note that is there; one of somebody else is for engineers and assistants to change. @throws ApiError 404 */
+/** An existing note; notes of others may be changed by engineers and assistants. @throws ApiError 404 */
 async function demandNote(db: Db, visitor: Visitor, id: string): Promise<void> {
   const note = UUID.test(id)
     ? await db.maybeOne(

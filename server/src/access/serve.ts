@@ -33,7 +33,7 @@ interface Given<E extends Endpoint> {
 /** The calls that handlers serve, for the test that looks for routes without a door. */
 export const servedBy = new WeakMap<RequestHandler, Endpoint>();
 
-/** Longer bodies are parsed and validated in a thread, so that nobody else waits for them. */
+/** Longer bodies are parsed and validated in a thread, so that other requests don't wait. */
 const HEAVY_CHARACTERS = 64_000;
 /** A JSON body that takes longer is given up. */
 const BODY_TIME_MS = 60_000;

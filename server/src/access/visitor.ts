@@ -10,7 +10,7 @@ export const fromOf = (request: Request): string => (request.ip ?? '').slice(0, 
 /** Who makes a request: who holds the key that came with it. */
 export interface Visitor {
   readonly keyId: string;
-  /** Of the holder; empty for the first key while nobody has named it. */
+  /** Name of the holder; empty for the first key until it is named. */
   readonly name: string;
   readonly role: Role;
   /** Whether the key opens every album, or those alone that it was given. */

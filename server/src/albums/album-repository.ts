@@ -91,7 +91,7 @@ export function findAlbum(db: Db, id: string): Promise<AlbumRecord | undefined> 
   return db.maybeOne(parse, `SELECT ${COLUMNS} FROM albums WHERE id = ? AND deleted_at IS NULL`, [id]);
 }
 
-/** Makes whoever else locks the album wait until the transaction has ended. */
+/** Locks the album until the transaction ends. */
 export async function lockAlbum(db: Db, id: string): Promise<void> {
   await db.maybeOne((row) => row.id, 'SELECT id FROM albums WHERE id = ? FOR UPDATE', [id]);
 }

@@ -18,7 +18,7 @@ const AWAY_MS = 2000;
 /** Rows per query; if there are more, readers are reset. */
 const MOST_ROWS = 2000;
 
-/** Somebody who is told of changes. */
+/** A subscriber to changes. */
 export interface ChangeReader {
   /** @param id of the last of them; a reader that knows it may resume from there */
   changed(id: number, changes: readonly Change[]): void;

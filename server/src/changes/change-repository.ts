@@ -108,7 +108,7 @@ export async function albumsOf(
   return found;
 }
 
-/** Nobody resumes from so far back. */
+/** Older events can't be resumed. */
 export async function forgetOldChanges(db: Db): Promise<void> {
   await db.execute(
     `DELETE FROM changes WHERE at < UTC_TIMESTAMP(3) - INTERVAL ${CHANGES_KEPT_MS / 1000} SECOND`,

@@ -41,7 +41,7 @@ export interface Db {
   execute(sql: string, values?: readonly SqlValue[]): Promise<{ changed: number; insertId: number }>;
 }
 
-/** A query that takes longer is given up, so that whoever asked hears of it; milliseconds. */
+/** Query timeout, ms. */
 const PATIENCE_MS = 10_000;
 const NO_LIMIT = Infinity;
 

@@ -80,7 +80,7 @@ function decodeOnce(media: MediaStore, path: string, sha256: string): Promise<vo
   return work;
 }
 
-/** The outline of a rendered file, made when somebody asks: see `Silhouette`. */
+/** The waveform of a rendered file, computed on demand: see `Silhouette`. */
 async function outlineOf(
   media: MediaStore,
   pool: ComputePool,

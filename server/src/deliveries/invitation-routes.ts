@@ -15,7 +15,7 @@ import { demandRendered } from './rendered.js';
 
 const DAY_MS = 86_400_000;
 
-/** Letting somebody listen, and taking that back. */
+/** Shares deliveries for approval, and revokes links. */
 export function invitationRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
 

@@ -2,7 +2,7 @@ import type { ListenerNote, NoteRecord } from '@oiseau/api';
 import type { Db, Parse } from '../db/database.js';
 import type { Delivery } from './delivery-repository.js';
 
-/** What somebody noted while listening to a rendered file. */
+/** A note on a rendered file. */
 type Note = Omit<NoteRecord, 'createdAt' | 'metAt'> & {
   readonly createdAt: Date;
   readonly metAt: Date | null;

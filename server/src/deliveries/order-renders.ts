@@ -15,7 +15,7 @@ import { findRevision, numberRevision } from '../albums/revision-repository.js';
 /** Renders that one key may have waiting and at work at the same time. */
 const MOST_UNDER_WAY = 200;
 
-/** What somebody wants rendered. */
+/** A render request. */
 export interface RenderOrder {
   /** Names of deliverables; undefined: all of the album's. */
   readonly deliverables?: readonly string[] | undefined;

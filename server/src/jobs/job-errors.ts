@@ -1,6 +1,6 @@
 import { Failure } from '@oiseau/audio/errors';
 
-/** Somebody asked the job to stop. */
+/** The job was stopped by a user. */
 export class JobStopped extends Error {
   override readonly name = 'JobStopped';
 }

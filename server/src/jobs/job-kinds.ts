@@ -21,7 +21,7 @@ export type Role = 'worker' | 'courier';
 
 export type JobKind = keyof typeof JOB_KINDS;
 
-/** Kinds of jobs that somebody does. */
+/** Kinds of jobs of a role. */
 export const kindsOf = (role: Role): JobKind[] =>
   (Object.keys(JOB_KINDS) as JobKind[]).filter((kind) => JOB_KINDS[kind].by === role);
 

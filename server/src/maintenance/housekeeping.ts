@@ -54,7 +54,7 @@ export async function keepHouse(
   return plus(cleared, await sweepNameless(db, media, now));
 }
 
-/** Uploads that nobody goes on with, and opened images, whatever their age. */
+/** Abandoned uploads and opened images, of any age. */
 export async function clearPassing({ media, uploads }: HousekeepingParts): Promise<void> {
   const later = Date.now() + 2 * DAY_MS;
   await uploads.sweep(later);

@@ -9,7 +9,7 @@ export interface KeptFile {
   readonly kind: 'master' | 'decoded' | 'picture' | 'render';
   /** Below the media store. */
   readonly path: string;
-  /** null where nobody has noted it. */
+  /** null if unknown. */
   readonly sha256: string | null;
   readonly bytes: number | null;
   /** SHA-256 of the master or picture, or the delivery's id. */

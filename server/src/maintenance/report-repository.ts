@@ -18,7 +18,7 @@ export async function storeVerifyReport(db: Db, report: VerifyReport): Promise<v
   ]);
 }
 
-/** null where nobody has looked yet. */
+/** null: never verified. */
 export async function lastVerifyReport(db: Db): Promise<Dated<VerifyReport> | null> {
   const found = await db.maybeOne(
     (row) => ({ at: row.at as Date, report: fromJsonOr(verifyReport, row.document, null) }),

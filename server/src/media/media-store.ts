@@ -157,7 +157,7 @@ export class MediaStore {
     return join(this.root, 'uploads');
   }
 
-  /** A file that lies here already and that nobody writes to any more, hashed. */
+  /** Hashes a local file that is complete. */
   async hashed(path: string): Promise<Arrival> {
     const hash = createHash('sha256');
     let bytes = 0;
@@ -225,7 +225,7 @@ export class MediaStore {
     return master.coding ? this.decoded(master.sha256) : this.file(master.sha256);
   }
 
-  /** The folder of a disc image that somebody brought; `id` is made by the server. */
+  /** The folder of an uploaded disc image; `id` is created by the server. */
   image(id: string): string {
     if (!/^[0-9a-f-]{36}$/.test(id)) throw new RangeError('not an image');
     return join(this.root, 'images', id);

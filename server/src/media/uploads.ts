@@ -17,7 +17,7 @@ export const UPLOADS = '/uploads';
 const MOST_OPEN = 200;
 /** The largest file: two days of 192 kHz in 64-bit words. */
 const MOST_BYTES = 550e9;
-/** An upload that nobody has touched for so long is given up. */
+/** An upload is abandoned after so long without a request. */
 const STALE_MS = 24 * 3600 * 1000;
 /** What was taken out of reach, while it is judged. */
 const TAKEN = '.taken';

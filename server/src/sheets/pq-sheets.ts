@@ -9,7 +9,7 @@ import type { Db } from '../db/database.js';
 import type { ComputePool } from '../http/compute-pool.js';
 import { mastersByKey } from '../masters/master-repository.js';
 
-/** What somebody has accepted of an album, a sentence each. */
+/** Accepted findings of an album, a sentence each. */
 export async function acceptedOf(
   db: Db,
   pool: ComputePool,

@@ -116,7 +116,7 @@ export const figuresOfSides = (
 ): Promise<SidesByName> =>
   answersOf(db, albumId, questions, nameOfSide, (answer): answer is SideFigures => 'course' in answer);
 
-/** Whether somebody has asked for a sound within so many seconds. */
+/** Whether a measurement was requested within so many seconds. */
 export function isAwaited(db: Db, id: number, seconds: number): Promise<boolean> {
   return db
     .maybeOne(

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { useHealth } from '../api/queries.js';
 import { useMay } from './VisitorContext.js';
 
-/** Says in one line what is wrong with the installation, to whoever works in it. */
+/** One line about problems of the installation. */
 export function HealthLine() {
   const works = useMay('work');
   const looks = useMay('keys');

@@ -18,7 +18,7 @@ import { useVisitor } from './VisitorContext.js';
 
 const keysKey = ['keys'] as const;
 
-/** Who may come in: keys that were handed out, a new one for somebody, and one taken back. */
+/** People with access: list, give access, revoke. */
 export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => void }) {
   const visitor = useVisitor();
   const queries = useQueryClient();

@@ -10,7 +10,7 @@ export function onReached(listener: (away: string | null) => void): () => void {
   return () => reached.delete(listener);
 }
 
-/** Statuses that say that nobody is there, not that something is wrong. */
+/** Statuses that mean the server is unreachable, not that it failed. */
 const AWAY = [0, 502, 503, 504];
 
 /** Calls `listener` whenever an answer says that there is no session any more. @returns the way to end it */

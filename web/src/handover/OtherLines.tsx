@@ -49,7 +49,7 @@ export function InvitationLine({ entry: { invitation } }: { readonly entry: Of<'
   );
 }
 
-/** What somebody who has listened answered. */
+/** A listener's response. */
 export function AnswerLine({ entry: { answer } }: { readonly entry: Of<'answer'> }) {
   const { id: albumId } = useAlbum('id');
   const { deliverable, deliveryId, revision, name, verdict, words, at } = answer;

@@ -56,7 +56,7 @@ export function offerVersions(
   const offer = (newer: OfferedMaster, byName: boolean, fits: (master: OfferedMaster) => boolean): void => {
     if (offers.has(newer.sha256)) return;
     const found = older.filter((master) => !taken.has(master.sha256) && fits(master));
-    // Two that fit alike: nobody knows which is meant.
+    // Two equally good candidates: ambiguous.
     const [one, ...others] = found;
     if (!one || (others.length > 0 && !byName)) return;
     taken.add(one.sha256);

@@ -176,7 +176,7 @@ function fieldName(path: readonly PropertyKey[]): string {
 
 /** Objects and lists of an album file within each other; it has seven. */
 const MOST_DEPTH = 50;
-/** So many faults of a document are named; nobody reads more. */
+/** Maximum number of errors reported for a document. */
 export const MOST_ISSUES = 100;
 /** And so many unknown keys of one object. */
 const MOST_KEYS = 20;

@@ -29,7 +29,7 @@ export const albumSchema = z
   .strictObject({
     ...albumText,
     ...laterAlbumText,
-    /** Findings that somebody has accepted; `song` is its id, null where they concern the album. */
+    /** Accepted findings; `song` is the id of the track, null for the album. */
     accepted: atMost(
       MOST_ACCEPTED,
       'accepted findings',

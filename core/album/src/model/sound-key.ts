@@ -9,7 +9,7 @@ const fade: Telling<Fade> = ({ length, shape }) => [[length, shape]];
 const treatment: Telling<AlbumTreatment> = (value) => (isUntreated(value) ? [] : [value]);
 const plainly: Telling<unknown> = (value) => [value];
 
-/** Every field of a region but its master. One that is added to the region breaks the build here until somebody decides how it is told. */
+/** Every field of a region except its master. A new field doesn't compile until it has an entry here. */
 const TOLD: { readonly [Field in Exclude<keyof PlayedRegion, 'master'>]-?: Telling<PlayedRegion[Field]> } = {
   in: plainly,
   out: plainly,

@@ -16,7 +16,7 @@ export type CdTextField = (typeof CD_TEXT_FIELDS)[number];
 
 /** Characters of a text. */
 export const MOST_TEXT = 4000;
-/** A text of whoever wrote it, as an album can hold it. */
+/** Text from any source, made valid for an album. */
 export const keptText = (text: string): string => plainText(text, MOST_TEXT);
 
 /** Text of a person, kept as typed; control codes other than line breaks and tabs have no place in it. */
@@ -82,7 +82,7 @@ const ownTags = atMost(
   ),
 ).default({});
 
-/** The code of a finding that somebody has accepted, and the reason. */
+/** The code of an accepted finding, and the reason. */
 export const acceptedShape = { code: z.string().min(1).max(60), reason: text.min(1) };
 
 /** More words of an album; each has a default, so that what was made before them loads as it is. */
@@ -92,7 +92,7 @@ export const laterAlbumText = {
   comment: later,
   tags: ownTags,
   cdTextCharset: z.enum(CD_TEXT_CHARSETS).default('iso-8859-1'),
-  /** Somebody has agreed that what a character set does not have is written in its plain form. */
+  /** Substitutes for characters outside the character set are accepted. */
   cdTextPlain: z.boolean().default(false),
   /** The album's words in a second language of CD-Text; null: there is none. */
   secondLanguage: z

@@ -119,7 +119,7 @@ class ResampledSource implements PcmSource {
   readonly length: number;
   /** Resampled words are no longer the source's: they need a double. */
   readonly format = 'float64' as const;
-  /** Made when somebody reads: an album has many sources that nobody does. */
+  /** Created on first read: an album has many sources that are never read. */
   #work: Work | undefined;
   /** Place on the grid of the block that was made last, in which who reads on begins. */
   #made = NaN;

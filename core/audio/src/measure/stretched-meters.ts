@@ -49,7 +49,7 @@ export const measureHere: Measurer = {
   room: (bytes) => new Uint8Array(bytes),
 };
 
-/** Measures one stretch. The same stretch gives the same figures, whoever measures it. */
+/** Measures one chunk. The same chunk gives the same figures in any thread. */
 export function measureStretch(order: MeasureOrder): MeasuredState {
   const { kind, rate, format, start, length, lead, words } = order;
   const step = 2 * WORD_BYTES[format];

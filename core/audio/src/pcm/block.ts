@@ -43,7 +43,7 @@ export class Room {
   #block = silence(0);
   #isLent = false;
 
-  /** Lends a block of so many samples, whatever lies in it, until `use` has resolved; another one to whoever comes meanwhile. */
+  /** Lends an uninitialised block of so many samples until `use` resolves; concurrent callers get another one. */
   async lend<Result>(count: number, use: (block: Block) => Promise<Result>): Promise<Result> {
     if (this.#isLent) return use(silence(count));
     this.#isLent = true;

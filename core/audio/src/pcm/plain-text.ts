@@ -1,4 +1,4 @@
-/** What of a text is kept, whoever wrote it: no control characters but line breaks and tabs, `most` characters, and no half of one at its end. */
+/** Sanitises text: no control characters except line breaks and tabs, at most `most` characters, no split surrogate pair at the end. */
 export const plainText = (text: string, most: number): string =>
   text
     .replace(/[^\P{Cc}\n\r\t]/gu, '')

@@ -67,7 +67,7 @@ export function stepSections(
   }
 }
 
-/** What is left in a memory that nobody could hear is taken for nothing. */
+/** An inaudible rest of the state is treated as zero. */
 export function tidyMemory(memory: Float64Array): void {
   for (let i = 0; i < memory.length; i++) if (Math.abs(memory[i] as number) < 1e-30) memory[i] = 0;
 }

@@ -55,7 +55,7 @@ export class KeptSource implements PcmSource {
     }
   }
 
-  /** Pieces that hold so many samples; they are whole until somebody else reads. */
+  /** Pieces of so many samples; valid until the next read. */
   async #piecesOver(start: number, count: number): Promise<readonly Piece[]> {
     const end = start + count;
     const [first] = this.#pieces;

@@ -8,7 +8,7 @@ export interface Recursion {
   tidy(): void;
 }
 
-/** What a recursion needs to be the same wherever somebody begins to read. */
+/** What a recursion needs to give the same result from any starting point. */
 export interface RecursionKind {
   /** Samples from rest after which nothing is left of what came before (below 2⁻⁴⁰ of it). */
   readonly settle: number;
@@ -27,7 +27,7 @@ const SOON_OF_SETTLE = 0.45;
 
 /** Of a stretch so much at most is spent on settling. */
 const STRETCH_OF_SETTLE = 8;
-/** Samples worked through at a time on the way to where somebody wants to read. */
+/** Samples processed at a time on the way to the read position. */
 const STEP = 8192;
 
 /**

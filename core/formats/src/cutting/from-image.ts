@@ -70,7 +70,7 @@ export function albumFromImage(image: DiscImage, master: string, idOf: (index: n
   return { ...album, songs };
 }
 
-/** Words as an album can hold them, whoever wrote them. */
+/** Text from any source, made valid for an album. */
 const kept = (text: ImageText): ImageText =>
   Object.fromEntries(Object.entries(text).map(([field, value]) => [field, keptText(value)]));
 

@@ -35,7 +35,7 @@ export interface CdTextBlock {
   readonly language: number;
   readonly firstTrack: number;
   readonly lastTrack: number;
-  /** Only the fields that somebody filled in; each has a text for the album and one for every track. */
+  /** Only fields with a value; each has a text for the album and one for every track. */
   readonly texts: Readonly<Partial<Record<CdTextField, readonly string[]>>>;
   readonly discId: string;
   /** Code of the genre and words to it; code 0 is none. */

@@ -6,7 +6,7 @@ import { parseEan } from './ean.js';
 import { parseIsrc } from './isrc.js';
 import type { Mark } from './marks.js';
 
-/** Words by field; a field that nobody filled in is left out. */
+/** Text by field; empty fields are absent. */
 export type ImageText = Readonly<Partial<Record<CdTextField, string>>>;
 
 export interface ImageTrack {
@@ -16,7 +16,7 @@ export interface ImageTrack {
   readonly preEmphasis: boolean;
 }
 
-/** A disc as its image describes it, whoever made that. All times in absolute frames. */
+/** A disc as described by its image. All times in absolute frames. */
 export interface DiscImage {
   readonly kind: 'ddp' | 'cue';
   readonly upc: string;

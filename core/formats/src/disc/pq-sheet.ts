@@ -94,7 +94,7 @@ const COLUMNS: Paper['columns'] = [
   { name: 'Flags', share: 8, isNumber: false },
 ];
 
-/** The sheet as text of fixed width, for whoever opens it in the simplest of programs. */
+/** The sheet as fixed-width text, readable in any text viewer. */
 export function pqText(sheet: PqSheet): string {
   const two = (index: number): string => String(index).padStart(2, '0');
   const line = (track: string, index: string, at: string, length: string, rest: string): string =>

@@ -11,7 +11,7 @@ export interface LabelTrack {
   readonly position: string;
   readonly title: string;
   readonly performer: string;
-  /** Who made it, by role; nobody is left out. */
+  /** Credits by role; all are listed. */
   readonly writers: readonly (readonly [role: string, name: string])[];
   readonly publisher: string;
   /** With hyphens; empty when there is none. */

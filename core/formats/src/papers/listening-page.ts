@@ -5,7 +5,7 @@ import { trackMarks } from '../disc/track-marks.js';
 import { LISTENING_SCRIPT, LISTENING_STYLE } from './listening-page-parts.js';
 import * as z from '@oiseau/audio/z';
 
-/** What somebody who listens from a folder sends back: a small file that the page saves. */
+/** The response file of a listening copy, saved by its page. */
 export const answerSchema = z.strictObject({
   format: z.literal('oiseau-answer'),
   version: z.literal(1),
