@@ -283,7 +283,7 @@ export const usePowers = (masters: readonly MasterRecord[]): ReadonlyMap<string,
 
 export const treatmentsKey = ['treatments'] as const;
 
-/** Treatments that somebody has kept, for every album. */
+/** Saved treatments, for all albums. */
 export function useTreatments(): UseQueryResult<TreatmentPreset[]> {
   return useQuery({ queryKey: treatmentsKey, queryFn: listTreatments });
 }

@@ -32,7 +32,7 @@ export async function sendByPieces(
       if (!signal.aborted) upload.start();
     };
     signal.addEventListener('abort', () => {
-      // Nobody goes on with it: what has arrived of it goes.
+      // Abandoned: the uploaded part is deleted.
       upload.abort(true).catch(() => undefined);
       reject(new ApiFailure(0, 'Stopped.'));
     });

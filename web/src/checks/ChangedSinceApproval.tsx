@@ -18,7 +18,7 @@ export const useAnswersOfAlbum = (id: string): Answers =>
     queryFn: () => call(CONTRACT.albumAnswers, { params: { id } }),
   }).data ?? NO_ANSWERS;
 
-/** Says that the album is not what somebody has approved any more. */
+/** Says that the album has changed since an approval. */
 export function ChangedSinceApproval() {
   const { id, album, facts } = useAlbum('id', 'album', 'facts');
   const answers = useAnswersOfAlbum(id);

@@ -207,7 +207,7 @@ function OpenFinding({
             className="form-control-sm"
             placeholder="Reason, then Enter"
             value=""
-            // The field comes because somebody asked for it just now.
+            // The user has just opened the field.
             autoFocus
             onCommit={accept}
           />

@@ -9,9 +9,9 @@ export interface Checked {
   readonly subject: CheckSubject;
   /** Whether it has been checked: a view is drawn before its first findings are there. */
   readonly known: boolean;
-  /** Everything that was found, whether somebody has accepted it or not. */
+  /** All findings, accepted or not. */
   readonly all: readonly Finding[];
-  /** What is wrong or doubtful and nobody has accepted. */
+  /** Open findings. */
   readonly open: readonly Finding[];
   readonly accepted: readonly { readonly finding: Finding; readonly reason: string }[];
 }

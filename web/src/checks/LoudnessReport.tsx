@@ -14,7 +14,7 @@ import { answersQuery, figuresIn } from '../api/answers.js';
 import { askSounds } from '../workspace/measurements.js';
 import { PaperSheet } from './PaperSheet.js';
 
-/** How loud every track and part is, before and after what is done to the sound; measured on the server while somebody looks. */
+/** Loudness of every track and part before and after treatment; measured on the server while the page is open. */
 export function LoudnessReport() {
   const { id, album, parts } = useAlbum('id', 'album', 'parts');
   const questions = useMemo(() => loudnessQuestions(parts), [parts]);

@@ -30,7 +30,7 @@ function useNameOf(): (theirs: Pick<NewerAlbum, 'who'>) => string {
   return ({ who }) => (who === null || who === '' || who === name ? 'Another window' : who);
 }
 
-/** Somebody else has changed the same fields: both are shown, nobody's edits are lost, a person chooses. */
+/** Another user changed the same fields: both versions are shown, nothing is lost, and the user chooses. */
 export function Conflict() {
   const { theirs } = useAlbum('editing').editing;
   return theirs && <Choice theirs={theirs} />;
@@ -78,7 +78,7 @@ function Choice({ theirs }: { readonly theirs: NewerAlbum }) {
   );
 }
 
-/** Tells what somebody else has changed in the album that is open, in words. */
+/** Describes what another user has changed in the open album. */
 export function useMergeNotice(): void {
   const { store } = useOpenedAlbum();
   const { tell } = useNotices();

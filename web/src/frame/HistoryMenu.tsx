@@ -17,7 +17,7 @@ export function HistoryMenu() {
   const { id, editing, undo, redo } = useAlbum('id', 'editing', 'undo', 'redo');
   const works = useMay('work');
   const [shown, setShown] = useState(false);
-  // While nobody looks there is nothing to draw again with every edit.
+  // A closed menu isn't redrawn with every edit.
   const { past, future } = shown ? editing : UNSEEN;
   const done = past.slice(-MOST_SHOWN).reverse();
   const undone = future.slice(0, MOST_SHOWN).map((step, i) => ({ step, steps: i + 1 }));

@@ -29,7 +29,7 @@ export function useRenderEnd(): void {
   const running = useRef<ReadonlySet<string>>(new Set());
   const told = useEffectEvent((ended: readonly DeliveryRecord[]) => {
     const words = endWords(ended);
-    // Whoever has stopped it knows.
+    // The user who stopped it knows.
     if (ended.every(({ state }) => state === 'stopped')) return;
     tell(`Rendering done: ${words}.`, {
       label: 'Proof',

@@ -18,7 +18,7 @@ export function Moment({ at }: { readonly at: string }) {
   );
 }
 
-/** Somebody without a key who was asked to listen. */
+/** An invited listener. */
 export function InvitationLine({ entry: { invitation } }: { readonly entry: Of<'invitation'> }) {
   const { id: albumId } = useAlbum('id');
   const takeBack = useTakeInvitationBack();
@@ -75,7 +75,7 @@ export function AnswerLine({ entry: { answer } }: { readonly entry: Of<'answer'>
   );
 }
 
-/** Files that somebody with a key has taken along. */
+/** Files downloaded by a person with access. */
 export function DownloadLine({ entry: { event } }: { readonly entry: Of<'download'> }) {
   const { detail, who, at, bytes } = event;
   return (

@@ -15,7 +15,7 @@ import { PqTable } from '../checks/PqTable.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 
-/** A disc image that somebody else made: judged, listed, compared, taken in. */
+/** A third-party disc image: checked, listed, compared, imported. */
 export function ImagePage() {
   const { id = '' } = useParams();
   const { data, error } = useQuery({

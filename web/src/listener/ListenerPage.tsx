@@ -23,7 +23,7 @@ async function comeIn(id: string, password: string | null): Promise<ListeningPag
 
 const whyNot = (error: unknown): unknown => (error instanceof ApiFailure ? error.details.why : undefined);
 
-/** The page of somebody without a key who was asked to listen: one delivery, and nothing else. */
+/** The page of an invited listener: one delivery, and nothing else. */
 export function ListenerPage() {
   const { id = '' } = useParams();
   const queries = useQueryClient();

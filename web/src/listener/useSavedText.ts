@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 
-/** So long nobody types before what was typed is sent. */
+/** Pause in typing before the text is sent, ms. */
 const REST_MS = 700;
 const AGAIN_MS = 4000;
 

@@ -63,7 +63,7 @@ function useReplacement(master: MasterRecord, onHide: () => void) {
     onHide();
     void navigate(`/albums/${id}/masters/${newer.sha256}`);
   };
-  /** A candidate that nobody wants is taken out of the album again. */
+  /** A rejected candidate is removed from the album. */
   const giveUp = (): void => {
     stop.current?.abort();
     if (candidate !== null)

@@ -1,7 +1,7 @@
 import { linearToDb } from '@oiseau/audio/dsp';
 import type { Palette } from '../ui/canvas.js';
 
-/** Bottom of the level scale in dBFS: below it nobody hears anything any more. */
+/** Bottom of the level scale in dBFS: below it sound is inaudible. */
 const FLOOR_DB = -96;
 /** Levels at which a line is drawn, in dBFS. */
 export const GUIDES_DB = [-20, -40, -60, -72, -90] as const;

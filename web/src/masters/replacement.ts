@@ -12,7 +12,7 @@ export interface ReplacementRow {
   readonly difference: string | null;
 }
 
-/** Differences in level that nobody hears or sees, dB. */
+/** Inaudible differences in level, dB. */
 const ALIKE_DB = 0.05;
 
 /** What a person must know before a newer file takes the place of an older one. */

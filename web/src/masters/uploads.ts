@@ -213,7 +213,7 @@ export class UploadQueue {
   }
 }
 
-/** Whether a file was refused since it is mono, which somebody may agree to. */
+/** Whether a file was refused because it is mono, which the user may confirm. */
 export function isMono(error: unknown): boolean {
   if (error instanceof AudioRefused) return error.reason === 'mono';
   return error instanceof ApiFailure && error.details.reason === 'mono';

@@ -25,7 +25,7 @@ export function useArrivals(): {
   const { queue, uploads } = useUploads();
   const queries = useQueryClient();
   const { complain } = useNotices();
-  // Whoever listens alone settles nothing.
+  // Guests settle nothing.
   const works = useMay('work');
   const waiting = useMemo(() => (works ? masters.filter(({ awaits }) => awaits) : []), [works, masters]);
   const outlines = useSilhouettes(waiting.length > 0 ? masters : waiting);

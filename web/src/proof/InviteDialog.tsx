@@ -6,7 +6,7 @@ import { call } from '../api/client.js';
 import { useStored } from '../ui/useStored.js';
 import { addressOfInvitation } from './listener-address.js';
 
-/** How long an address is open if nobody says otherwise. */
+/** Default validity of a link, days. */
 const USUAL_DAYS = 14;
 const DAY_MS = 86_400_000;
 
@@ -130,7 +130,7 @@ function InviteForm(props: InviteFormProps) {
   );
 }
 
-/** Who is to listen: somebody who has before, or somebody new. */
+/** The listener: a known one, or a new one. */
 function ListenerFields({ draft }: { draft: Draft }) {
   const { listeners, listener, setListener, chosen, name, setName } = draft;
   return (

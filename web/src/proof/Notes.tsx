@@ -126,7 +126,7 @@ function NoteRow({
   const { name, role } = useVisitor();
   const works = mayDo(role, 'work');
   const { id, path, text, author, fromListener, metAt } = note;
-  // Somebody else's words stay as they were written.
+  // Notes of others can't be edited.
   const own = !fromListener && (works || author === name);
   const time = formatClock(secondsToTicks(note.seconds), 1);
   return (

@@ -65,7 +65,7 @@ export function DeliverableList({ plans, open, onOpen, ticked, onTick, errorsOf,
   );
 }
 
-/** Adds a deliverable out of the presets that ship and those that somebody saved. */
+/** Adds a deliverable from built-in and saved presets. */
 function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
   const own = usePresets().data ?? [];
   const forgets = useMay('delete');

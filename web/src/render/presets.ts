@@ -5,7 +5,7 @@ import { call } from '../api/client.js';
 
 export const presetsKey = ['presets'];
 
-/** Forms that somebody saved, for every album. */
+/** Saved presets, for all albums. */
 export function usePresets(): UseQueryResult<Preset[]> {
   return useQuery({ queryKey: presetsKey, queryFn: listPresets });
 }

@@ -11,7 +11,7 @@ import { useReading, type ReadingWish } from './useReading.js';
 
 interface ReadingFormProps {
   readonly medium: Medium;
-  /** The longest a part may be, and whether somebody has set it. */
+  /** The maximum length of a part, and whether it was set by hand. */
   readonly most: Ticks;
   readonly own: Ticks | null;
   /** How many parts there are to be at the least. */

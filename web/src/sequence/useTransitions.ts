@@ -8,7 +8,7 @@ import { useStored } from '../ui/useStored.js';
 
 /** Seconds around every transition when all are heard one after the other. */
 const ALL_AROUND = 3;
-/** Seconds around a transition when somebody counts along. */
+/** Seconds around a transition for counting along. */
 const ENDING = 15;
 
 export interface Transitions {

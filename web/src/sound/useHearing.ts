@@ -15,7 +15,7 @@ import type { SoundDesk } from './useSoundDesk.js';
 
 /** Listening without knowing which is which. */
 export interface Blind {
-  /** X is the song as it came. Nobody knows until they have chosen. */
+  /** X is the original. Hidden until the user has chosen. */
   readonly xCame: boolean;
   readonly heard: 'X' | 'Y';
   readonly choice: 'X' | 'Y' | null;

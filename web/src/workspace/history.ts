@@ -4,7 +4,7 @@ import type { NewerAlbum } from './merging.js';
 
 /** A state of the album that can be gone back to, and the edit that led away from it, in words. */
 export interface Step {
-  /** Its name for whoever made it; it stays the same while the step is undone and done again. */
+  /** Its id; it stays the same through undo and redo. */
   readonly id: number;
   readonly album: Album;
   readonly words: string;

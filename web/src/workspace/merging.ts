@@ -1,7 +1,7 @@
 import { mergeEdits, type Merged } from '@oiseau/album/edits';
 import { albumSchema, type Album } from '@oiseau/album/model';
 
-/** A state that the server has now, of somebody else's making. */
+/** A state on the server that another user saved. */
 export interface NewerAlbum {
   readonly album: Album;
   readonly version: number;

@@ -227,7 +227,7 @@ export class Playback {
     this.#set({ follows: next });
     this.#next = setTimeout(() => {
       this.#set({ follows: null });
-      // Somebody may have pressed play meanwhile.
+      // Playback may have started meanwhile.
       if (!this.player.state.playing) void this.player.play(0);
     }, BETWEEN_PARTS_MS);
   }

@@ -25,7 +25,7 @@ export interface AlbumServer {
   since(version: number, saved: Album): Promise<readonly NewerAlbum[]>;
 }
 
-/** Is told what somebody else has made of the state `before`. */
+/** Receives another user's state and the state `before` it. */
 export type MergeListener = (theirs: NewerAlbum, before: Album) => void;
 
 /**
@@ -35,13 +35,13 @@ export type MergeListener = (theirs: NewerAlbum, before: Album) => void;
 export class Saving {
   #running: Promise<void> | null = null;
   #catching: Promise<void> | null = null;
-  /** The newest version that somebody has told of. */
+  /** The newest announced version. */
   #wanted = 0;
   #timer: ReturnType<typeof setTimeout> | undefined;
-  /** States that went out over the version in hand and that nobody has answered: what the server has may be one of them. */
+  /** States sent over the current version and not acknowledged: the server may have one of them. */
   #sent: readonly Album[] = [];
   #kept: UnsavedEdits | null = null;
-  /** Nobody looks at it any more: what could not be saved is for the next visit. */
+  /** The view is closed: unsaved edits are for the next visit. */
   #left = false;
   readonly #listeners = new Set<MergeListener>();
 
@@ -118,7 +118,7 @@ export class Saving {
       there.forEach(this.#meet);
       // Taken in or met with a conflict, which is told: what is still unsaved is saved over it.
       if (there.length > 0) return;
-      // What was refused has not arrived; where there was no answer, nobody knows.
+      // A refused state did not arrive; without a response that is unknown.
       if (status >= 400 && status < 500) this.#sent = this.#sent.filter((state) => state !== album);
       const message = error instanceof Error ? error.message : String(error);
       this.album.dispatch({ type: 'save failed', message });
@@ -135,7 +135,7 @@ export class Saving {
     return true;
   }
 
-  /** Takes in what somebody else has made of the album, or stops at a conflict. */
+  /** Merges another user's state, or stops at a conflict. */
   readonly #meet = (newer: NewerAlbum): void => {
     if (newer.version <= this.#editing.version || this.#recognise(newer)) return;
     const { savedAlbum, album } = this.#editing;
@@ -148,7 +148,7 @@ export class Saving {
     for (const listener of [...this.#listeners]) listener(newer, savedAlbum);
   };
 
-  /** Calls `listener` with what somebody else has done, as it is taken in. @returns the way to end it */
+  /** Calls `listener` with each merged change of another user. @returns the way to end it */
   readonly onMerged = (listener: MergeListener): (() => void) => {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
@@ -173,7 +173,7 @@ export class Saving {
     if (newest) this.album.dispatch({ type: 'taken over', ...newest });
   };
 
-  /** What the server has now, which somebody else may have written. */
+  /** Notes the server's state, possibly of another user. */
   readonly noteServer = (newer: NewerAlbum): void => {
     if (!this.#running) this.#meet(newer);
   };
@@ -191,7 +191,7 @@ export class Saving {
       const { version, savedAlbum } = this.#editing;
       if (this.#wanted <= version) return;
       (await this.server.since(version, savedAlbum)).forEach(this.#meet);
-      // A conflict stays until somebody chooses.
+      // A conflict stays until the user chooses.
       if (this.#wanted === asked) this.#wanted = 0;
     }
   }

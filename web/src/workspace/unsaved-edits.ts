@@ -5,7 +5,7 @@ export interface UnsavedEdits {
   /** The version that the edits were made over. */
   readonly version: number;
   readonly album: Album;
-  /** States that were sent over that version and that nobody has answered: the server may have one of them. */
+  /** States sent over that version and not acknowledged: the server may have one of them. */
   readonly sent: readonly Album[];
 }
 

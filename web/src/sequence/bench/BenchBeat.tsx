@@ -14,7 +14,7 @@ const CERTAINTY: Readonly<Record<TempoCertainty, string>> = {
 };
 const clock = (seconds: number): string => formatClock(secondsToTicks(seconds));
 
-/** Bars that somebody waits before the next song at a press. */
+/** Bars added before the next track per press. */
 export const BARS_AT_A_TIME = 2;
 
 interface BenchBeatProps {
