@@ -247,7 +247,7 @@ export async function startMariaDb(
   throw new Error(`The database in ${data} can’t be opened. ${await wayOut(folder)}`);
 }
 
-/** What helps where a database does not open. @param folder the one in which its data lie */
+/** The remedy for a database that doesn't open. @param folder of the database */
 export async function wayOut(folder: string): Promise<string> {
   const data = dirname(folder);
   const made = await readdir(join(data, 'backups')).catch(() => []);
@@ -257,7 +257,7 @@ export async function wayOut(folder: string): Promise<string> {
     .at(-1);
   const backup = newest ? JSON.stringify(join(data, 'backups', newest)) : 'BACKUP';
   const which = newest
-    ? ' (or from a newer backup, if you have one)'
-    : ', BACKUP being the newest that you have';
-  return `Most likely a part of it is damaged or missing: npm run restore -- ${backup} ${JSON.stringify(`${data}-restored`)} makes a new data folder${which}. The folder itself was left as it is; what the database says of it stands in ${join(folder, 'mariadb.log')}.`;
+    ? ' (or use a newer backup, if you have one)'
+    : ', where BACKUP is your newest one';
+  return `It is probably damaged or incomplete. Restore a backup: npm run restore -- ${backup} ${JSON.stringify(`${data}-restored`)}${which}. The folder was not changed; see ${join(folder, 'mariadb.log')}.`;
 }

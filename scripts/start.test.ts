@@ -298,7 +298,7 @@ describe('npm start', () => {
         await spoil(join(own, 'database/mysql'));
         expect(await start({ OISEAU_DATA: own })).toMatchObject({
           status: 1,
-          err: `The database in ${own}/database/mysql can’t be opened. Most likely a part of it is damaged or missing: npm run restore -- "${own}/backups/20261126T041500Z before 007" "${own}-restored" makes a new data folder (or from a newer backup, if you have one). The folder itself was left as it is; what the database says of it stands in ${own}/database/mariadb.log.\n`,
+          err: `The database in ${own}/database/mysql can’t be opened. It is probably damaged or incomplete. Restore a backup: npm run restore -- "${own}/backups/20261126T041500Z before 007" "${own}-restored" (or use a newer backup, if you have one). The folder was not changed; see ${own}/database/mariadb.log.\n`,
         });
       } finally {
         await rm(own, { recursive: true, force: true });

@@ -110,7 +110,7 @@ async function main(): Promise<void> {
   // Tests that fail on the shortest break in the sound have the machine to themselves.
   for (const [name, only] of [
     ['interface tests', ['--grep-invert', '@heard']],
-    ['interface tests of what is heard', ['--grep', '@heard', '--workers', '1']],
+    ['interface tests of playback', ['--grep', '@heard', '--workers', '1']],
   ] as const) {
     const results = join(RESULTS, `${name}.json`);
     const pages = npx(['playwright', 'test', ...only], {

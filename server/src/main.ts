@@ -61,7 +61,7 @@ async function sweep(): Promise<void> {
     await media.demandReady();
     await keepHouse({ db, media, uploads }, now);
   } catch (error) {
-    log.error({ err: error }, 'the house could not be kept');
+    log.error({ err: error }, 'housekeeping failed');
   }
 }
 

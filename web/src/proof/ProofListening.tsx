@@ -101,7 +101,7 @@ function RowListening(props: RowListeningProps) {
         {rows.length > 1 && (
           <Form.Select
             size="sm"
-            aria-label="What is heard"
+            aria-label="Part to play"
             value={row.key}
             onChange={({ target }) => onChoose(target.value)}
           >
