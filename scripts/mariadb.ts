@@ -256,8 +256,6 @@ export async function wayOut(folder: string): Promise<string> {
     .sort()
     .at(-1);
   const backup = newest ? JSON.stringify(join(data, 'backups', newest)) : 'BACKUP';
-  const which = newest
-    ? ' (or use a newer backup, if you have one)'
-    : ', where BACKUP is your newest one';
+  const which = newest ? ' (or use a newer backup, if you have one)' : ', where BACKUP is your newest one';
   return `It is probably damaged or incomplete. Restore a backup: npm run restore -- ${backup} ${JSON.stringify(`${data}-restored`)}${which}. The folder was not changed; see ${join(folder, 'mariadb.log')}.`;
 }
