@@ -52,7 +52,7 @@ describe('a call', () => {
     ['<html>', 'the answer'],
   ])('names the field of an answer that does not fit: %s', async (text, field) => {
     await expect(ask(answering(200, text), CONTRACT.status, {})).rejects.toThrow(
-      `The server’s answer to GET /api/status is not what it should be: ${field}: `,
+      `The server’s response to GET /api/status is invalid: ${field}: `,
     );
   });
 
@@ -61,7 +61,7 @@ describe('a call', () => {
       answer: z.array(z.object({ facts: z.object({ rate: z.number() }) })),
     });
     const text = JSON.stringify([{ facts: { rate: 1 } }, { facts: { rate: '1' } }]);
-    await expect(ask(answering(200, text), list, {})).rejects.toThrow('be: [1].facts.rate: ');
+    await expect(ask(answering(200, text), list, {})).rejects.toThrow('invalid: [1].facts.rate: ');
   });
 
   it('that is refused says why, with its details; without a sentence it says the status', async () => {
@@ -76,7 +76,10 @@ describe('a call', () => {
       message: '“Glass” uses this master.',
       details: { same: true },
     });
-    expect(await refusal(502, '<html>')).toMatchObject({ status: 502, message: 'The server answered 502.' });
+    expect(await refusal(502, '<html>')).toMatchObject({
+      status: 502,
+      message: 'The server responded with status 502.',
+    });
     // Done, but not in the way that was agreed.
     expect(await refusal(200, '{"id":"b"}')).toMatchObject({ status: 200 });
   });
