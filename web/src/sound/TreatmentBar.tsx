@@ -111,7 +111,7 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
           All tracks
         </Button>
         <Button disabled={chosen.size === 0} onClick={copy}>
-          Copy to {count(chosen.size, 'song')}
+          Copy to {count(chosen.size, 'track')}
         </Button>
       </Modal.Footer>
     </Modal>
