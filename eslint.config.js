@@ -176,7 +176,18 @@ export default tseslint.config(
   {
     files: ['web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': hooks },
-    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "JSXOpeningElement[name.name=/^(div|span|p|Spinner)$/]:has(> JSXAttribute[name.name='aria-label']):not(:has(> JSXAttribute[name.name='role']))",
+          message: 'Only an element with a role can have an accessible name (ARIA 1.2).',
+        },
+      ],
+    },
   },
   { files: ['scripts/**', 'demo/src/main.ts', 'e2e/**'], rules: { 'no-console': 'off' } },
   {

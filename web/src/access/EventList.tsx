@@ -1,7 +1,8 @@
 import { type EventRecord } from '@oiseau/api';
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { Button, Spinner } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
+import { Loading } from '../ui/Loading.js';
 import { formatBytes, formatDate } from '../ui/format.js';
 
 const WORDS: Readonly<Record<EventRecord['what'], string>> = {
@@ -43,7 +44,7 @@ export function EventList({ queryKey, load, ofAlbums }: EventListProps) {
         {error.message}
       </p>
     );
-  if (!data) return <Spinner aria-label="Loading activity" />;
+  if (!data) return <Loading>Loading activity</Loading>;
   if (events.length === 0) return <p className="text-secondary">No activity yet.</p>;
   return (
     <>

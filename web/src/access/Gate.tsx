@@ -1,7 +1,7 @@
 import { CONTRACT } from '@oiseau/api';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
-import { Modal, Spinner } from 'react-bootstrap';
+import { Modal } from 'react-bootstrap';
 import { call, onSignedOut } from '../api/client.js';
 import { useChanges } from '../api/useChanges.js';
 import { AwayLine } from './AwayLine.js';
@@ -10,6 +10,7 @@ import { keyInAddress } from './key-link.js';
 import { sessionQuery } from './session.js';
 import { SignIn } from './SignIn.js';
 import { VisitorContext } from './VisitorContext.js';
+import { Loading } from '../ui/Loading.js';
 
 const { queryKey: sessionKey } = sessionQuery;
 
@@ -41,7 +42,7 @@ export function Gate({ children }: { children: ReactNode }) {
   if (session.isPending)
     return (
       <main className="lone-message">
-        <Spinner aria-label="Signing in" />
+        <Loading>Signing in</Loading>
       </main>
     );
   if (!session.data)

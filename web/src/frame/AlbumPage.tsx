@@ -1,6 +1,6 @@
 import type { AlbumRecord, MasterRecord } from '@oiseau/api';
 import { Suspense, useMemo } from 'react';
-import { Alert, Button, Spinner } from 'react-bootstrap';
+import { Alert, Button } from 'react-bootstrap';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { useMasters, useServerAlbum } from '../api/queries.js';
 import { FindingsProvider } from '../checks/FindingsContext.js';
@@ -8,6 +8,7 @@ import { ArrivalsProvider } from '../masters/ArrivalsContext.js';
 import { UploadProvider } from '../masters/UploadContext.js';
 import { PlayerProvider, usePlayer } from '../album/PlayerContext.js';
 import { Transport } from '../transport/Transport.js';
+import { Loading } from '../ui/Loading.js';
 import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { ShortcutHelp } from '../ui/ShortcutHelp.js';
@@ -41,7 +42,7 @@ export function AlbumPage() {
           <Link to="/">Back to the Shelf</Link>
         </>
       ) : (
-        <Spinner aria-label="Loading the album" />
+        <Loading>Loading the album</Loading>
       )}
     </main>
   );

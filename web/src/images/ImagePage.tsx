@@ -6,12 +6,13 @@ import { SAMPLES_PER_FRAME } from '@oiseau/audio/time';
 import { useQuery } from '@tanstack/react-query';
 import { CircleCheck, CircleX } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { Button, Form, Spinner } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import { Link, useNavigate, useParams } from 'react-router';
 import { call } from '../api/client.js';
 import { useRevision, useRevisions, useAllAlbums } from '../api/queries.js';
 import { CONTRACT } from '@oiseau/api';
 import { PqTable } from '../checks/PqTable.js';
+import { Loading } from '../ui/Loading.js';
 import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 
@@ -39,7 +40,7 @@ export function ImagePage() {
       ) : data ? (
         <Judged id={id} image={data.image} />
       ) : (
-        <Spinner aria-label="Reading the image" />
+        <Loading>Reading the image</Loading>
       )}
     </main>
   );

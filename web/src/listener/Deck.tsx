@@ -38,7 +38,7 @@ export function Deck({ rows, row, ready, failure, onRow, onNote, children }: Dec
         >
           <Icon size={20} aria-hidden /> {playing ? 'Stop' : 'Play'}
         </Button>
-        <span className="deck-clock" aria-label="Position">
+        <span className="deck-clock" role="timer" aria-label="Position">
           {formatClock(secondsToTicks(second))}
         </span>
         <span className="deck-track">

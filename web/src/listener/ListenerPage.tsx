@@ -1,12 +1,13 @@
 import { ApiFailure, CONTRACT, type ListeningPageRecord } from '@oiseau/api';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type FormEvent } from 'react';
-import { Button, Form, Spinner } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import { useParams } from 'react-router';
 import { call, onSignedOut } from '../api/client.js';
 import { LonePlayerProvider } from '../album/PlayerContext.js';
 import { secretInAddress } from '../proof/listener-address.js';
 import { Listening } from './Listening.js';
+import { Loading } from '../ui/Loading.js';
 
 /** Comes in by the session that this browser has of the address, or else by the secret in it. */
 async function comeIn(id: string, password: string | null): Promise<ListeningPageRecord> {
@@ -66,7 +67,7 @@ export function ListenerPage() {
   if (!data)
     return (
       <main className="lone-message">
-        <Spinner aria-label="Signing in" />
+        <Loading>Signing in</Loading>
       </main>
     );
   return (

@@ -2,7 +2,7 @@ import { VERSION } from '@oiseau/render';
 import { addressOf, CONTRACT, mayDo, SHELF_ORDERS, type ShelfSort } from '@oiseau/api';
 import { FolderArchive, HardDrive, ListChecks, Plus, Upload, UsersRound } from 'lucide-react';
 import { useDeferredValue, useState, type ReactNode } from 'react';
-import { Button, Form, Spinner } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import { PeopleDialog } from '../access/PeopleDialog.js';
@@ -11,6 +11,7 @@ import { call } from '../api/client.js';
 import { useDownload } from '../api/DownloadLink.js';
 import { useShelf } from '../api/queries.js';
 import { OpenImageButton } from '../images/OpenImageButton.js';
+import { Loading } from '../ui/Loading.js';
 import { count, formatCount } from '../ui/format.js';
 import { ThemeButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
@@ -102,7 +103,7 @@ export function ShelfView() {
       </ShelfHeader>
       <RenderQueue />
       <ShelfTools choice={choice} works={works} />
-      {shelf.isPending && <Spinner aria-label="Loading the Shelf" />}
+      {shelf.isPending && <Loading>Loading the Shelf</Loading>}
       {shelf.error && (
         <p role="alert" className="text-danger">
           {shelf.error.message}

@@ -1,7 +1,7 @@
 import { BookOpen } from 'lucide-react';
-import { Spinner } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useHealth, useKeeping } from '../api/queries.js';
+import { Loading } from '../ui/Loading.js';
 import { ThemeButton } from '../ui/IconButton.js';
 import { count, formatBytes } from '../ui/format.js';
 import { DiskUse } from './DiskUse.js';
@@ -23,7 +23,7 @@ export function StoragePage() {
           <BookOpen size={16} aria-hidden /> Back to the Shelf
         </Link>
       </header>
-      {keeping.isPending && <Spinner aria-label="Loading storage" />}
+      {keeping.isPending && <Loading>Loading storage</Loading>}
       {keeping.error && (
         <p role="alert" className="text-danger">
           {keeping.error.message}

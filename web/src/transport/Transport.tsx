@@ -67,7 +67,7 @@ export function Transport() {
           <IconButton icon={SkipForward} label="Next track" disabled={empty} onClick={() => step(1)} />
         </span>
       )}
-      <div className="transport-clock" aria-label="Position on the disc">
+      <div className="transport-clock" role="timer" aria-label="Position on the disc">
         {formatClock(now, 1)}
       </div>
       <div className="transport-track">
