@@ -1,11 +1,12 @@
 // npm run dev: the application with demo albums on a data folder of its own. A change of the interface is in the page at once; a change of
 // anything else is built, and server, workers and simulated recipients are started again.
-import { spawnSync } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
 import { watch } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { createServer, type ViteDevServer } from 'vite';
-import { apiOf } from './api.js';
 import { ensureBuilt, ROOT } from './build.mjs';
+import { startDemo } from './demo-albums.js';
 import { Application } from './run.js';
 import { installMissing, messageOf, NEEDED, Plain } from './system.js';
 
@@ -51,10 +52,12 @@ async function main(): Promise<void> {
   process.env.OISEAU_PUBLIC_URL = `http://localhost:${port}`;
   const application = new Application();
   const pages: ViteDevServer[] = [];
+  let demo: ChildProcess | null = null;
   let ending = false;
   const end = async (status: number): Promise<void> => {
     if (ending) return;
     ending = true;
+    demo?.kill('SIGTERM');
     await pages[0]?.close();
     await application.stop();
     process.exit(status);
@@ -67,14 +70,9 @@ async function main(): Promise<void> {
     console.error(messageOf(error));
     void end(1);
   });
-  const { call, CONTRACT } = apiOf(started);
-  const { untouched } = await call(CONTRACT.status, {});
-  if (untouched && process.env.OISEAU_DEMO !== 'off') {
-    console.log('Creating the demo albums (only once, under a minute) …');
-    spawnSync(process.execPath, [join(ROOT, 'dist/demo.mjs'), started.url, started.keyFile], {
-      stdio: 'inherit',
-    });
-  }
+  demo = await startDemo(started);
+  if (demo) await once(demo, 'exit');
+  if (ending) return;
   const vite = await createServer({
     root: join(ROOT, 'web'),
     configFile: join(ROOT, 'web/vite.config.ts'),

@@ -1,9 +1,9 @@
 // npm start: installs what is missing, builds what is out of date, and runs the application until Ctrl-C.
-import { spawn, type ChildProcess } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { join, resolve } from 'node:path';
-import { apiOf } from './api.js';
 import { ensureBuilt, ROOT } from './build.mjs';
+import { startDemo } from './demo-albums.js';
 import { Application, workersWanted, type Started } from './run.js';
 import { installMissing, messageOf, NEEDED, Plain } from './system.js';
 
@@ -15,7 +15,7 @@ async function main(): Promise<void> {
     throw new Plain(`OISEAU_PORT=${process.env.OISEAU_PORT} isn’t a port number.`);
   const application = new Application();
   let ending = false;
-  let demo: ChildProcess | undefined;
+  let demo: ChildProcess | null = null;
   const end = async (status: number): Promise<void> => {
     if (ending) return;
     ending = true;
@@ -23,7 +23,7 @@ async function main(): Promise<void> {
     await application.stop();
     process.exit(status);
   };
-  // They stand before the first child: who stops a start that is under way leaves nothing running behind.
+  // Registered before the first child is started, so that stopping a start leaves nothing running.
   process.on('SIGINT', () => void end(0));
   process.on('SIGTERM', () => void end(0));
 
@@ -44,14 +44,8 @@ async function main(): Promise<void> {
     void end(1);
   });
 
-  const { call, CONTRACT } = apiOf(started);
-  const { untouched } = await call(CONTRACT.status, {});
-  if (untouched && process.env.OISEAU_DEMO !== 'off') {
-    console.log('Creating the demo albums (only once, under a minute) …');
-    demo = spawn(process.execPath, [join(ROOT, 'dist/demo.mjs'), started.url, started.keyFile], {
-      stdio: ['ignore', 'inherit', 'inherit'],
-      detached: true,
-    });
+  demo = await startDemo(started);
+  if (demo) {
     const [status] = (await once(demo, 'exit')) as [number | null];
     if (ending) return;
     if (status !== 0) console.error('The demo albums couldn’t be created. Oiseau works without them.');
