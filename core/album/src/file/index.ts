@@ -1,10 +1,8 @@
 export {
   type AlbumFile,
   AlbumFileError,
-  MOST_ISSUES,
   albumFromFile,
   albumToFile,
-  describeIssues,
   mastersInFile,
   parseAlbumFile,
   sumsInFile,
@@ -19,3 +17,4 @@ export {
   readDeliverableDocument,
   readTreatmentDocument,
 } from './stored.js';
+export { describeIssues, MOST_ISSUES } from './issues.js';
