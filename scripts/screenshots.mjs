@@ -125,7 +125,7 @@ try {
     .getByRole('link', { name: 'Proof', exact: true })
     .click();
   // Its outlines are made when they are asked for the first time.
-  await page.waitForTimeout(6000);
+  await page.waitForTimeout(20_000);
   await page.keyboard.press('m');
   await page.waitForTimeout(800);
   await take('proof');
@@ -143,15 +143,15 @@ try {
   const theirs = await stranger.newPage();
   await theirs.goto(`${application.url}/listen/${invitation}#${secret}`);
   await theirs.getByRole('button', { name: /Lantern Oil/ }).click();
-  await theirs.waitForTimeout(4000);
-  await theirs.keyboard.press('m');
+  // The button waits until the rendered files are open.
+  await theirs.getByRole('button', { name: 'Add a note here' }).click();
   await theirs.getByRole('textbox', { name: /^Note at/ }).fill('could the bell ring out a little longer?');
   await theirs.waitForTimeout(1500);
   await theirs.screenshot({ path: join(ROOT, 'docs/screenshots/listener.png') });
   await theirs.getByLabel('Request a change').check();
   await theirs.getByLabel('Comment').fill('Nearly there: one note.');
   await theirs.getByRole('button', { name: 'Send response' }).click();
-  await theirs.getByText('You asked for a change').waitFor();
+  await theirs.getByText('You requested a change').waitFor();
   await stranger.close();
   for (const [name, kind] of [
     ['plant', 'plant'],
