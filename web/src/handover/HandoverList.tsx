@@ -76,8 +76,8 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
   } = handover;
   const { words, mood } = standing(handover);
   const Icon = KIND_ICONS[receiver.kind];
-  const ask = (deed: HandoverAction): void => {
-    call(CONTRACT[deed], { params: { id } }).then(
+  const ask = (action: HandoverAction): void => {
+    call(CONTRACT[action], { params: { id } }).then(
       () => queries.invalidateQueries({ queryKey: handoversKey(albumId) }),
       complain,
     );

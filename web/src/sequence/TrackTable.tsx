@@ -82,19 +82,19 @@ export function TrackTable({ chosen, onPlay, kept }: TrackTableProps) {
   const figures = useHeardFigures();
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
   const all = useMemo(() => ({ songs: album.songs, tracks: tracksOf(album) }), [album]);
-  const deeds = useTrackActions(chosen, kept);
-  const rows = useTrackRows(all, chosen, deeds, onPlay);
+  const trackActions = useTrackActions(chosen, kept);
+  const rows = useTrackRows(all, chosen, trackActions, onPlay);
   const dragEnd = ({ active, over }: DragEndEvent): void => {
     const place = over && droppedAt(parts, String(active.id), String(over.id));
-    if (place) deeds.move(String(active.id), place);
+    if (place) trackActions.move(String(active.id), place);
   };
   const actions = useStable<TrackRowActions>({
     visit: chosen.visit,
     press: rows.press,
     key: rows.key,
     play: onPlay,
-    type: deeds.type,
-    name: deeds.name,
+    type: trackActions.type,
+    name: trackActions.name,
   });
   // What is in sight is drawn first, the rest of a long album right after.
   const whole = useDeferredValue(true, false);
@@ -152,8 +152,8 @@ export function TrackTable({ chosen, onPlay, kept }: TrackTableProps) {
           <ChosenStrip
             size={chosen.ids.size}
             onLetGo={() => chosen.choose(chosen.id)}
-            onRemove={() => rows.focus(deeds.remove(chosen.ids, chosen.id))}
-            onGain={deeds.changeGain}
+            onRemove={() => rows.focus(trackActions.remove(chosen.ids, chosen.id))}
+            onGain={trackActions.changeGain}
           />
         )}
       </div>

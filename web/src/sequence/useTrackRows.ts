@@ -9,7 +9,7 @@ import type { TrackActions } from './useTrackActions.js';
 export function useTrackRows(
   { songs, tracks }: Pick<Part, 'songs' | 'tracks'>,
   chosen: ChosenSongs,
-  deeds: TrackActions,
+  trackActions: TrackActions,
   onPlay: (id: string) => void,
 ) {
   /** The rows lie in it. */
@@ -22,7 +22,7 @@ export function useTrackRows(
     });
   };
   const moveBy = (id: string, by: -1 | 1): void => {
-    deeds.moveBy(id, by);
+    trackActions.moveBy(id, by);
     focus(id);
   };
   /** The song so many rows further, as far as there are any. */
@@ -53,7 +53,7 @@ export function useTrackRows(
       Home: () => focus(tracks[0]?.id ?? id),
       End: () => focus(tracks.at(-1)?.id ?? id),
       Enter: () => onPlay(id),
-      Delete: () => focus(deeds.remove(chosen.ids, id)),
+      Delete: () => focus(trackActions.remove(chosen.ids, id)),
       'Alt+ArrowUp': () => moveBy(id, -1),
       'Alt+ArrowDown': () => moveBy(id, 1),
     };

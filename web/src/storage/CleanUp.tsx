@@ -10,22 +10,22 @@ import { useNotices } from '../ui/Notices.js';
 
 type What = 'unused' | 'bin' | 'passing';
 
-const WARNINGS: Record<What, { title: string; words: string; deed: string }> = {
+const WARNINGS: Record<What, { title: string; words: string; action: string }> = {
   unused: {
     title: 'Delete unused files?',
     words: 'These masters and pictures belong to no album and no revision. This can’t be undone.',
-    deed: 'Delete files',
+    action: 'Delete files',
   },
   bin: {
     title: 'Empty the bin?',
     words:
       'The deleted albums are removed for good, with their revisions, renders and notes. This can’t be undone.',
-    deed: 'Empty the bin',
+    action: 'Empty the bin',
   },
   passing: {
     title: 'Delete uploads and opened images?',
     words: 'Uploads in progress must start again, and opened images must be opened again.',
-    deed: 'Delete files',
+    action: 'Delete files',
   },
 };
 
@@ -153,7 +153,7 @@ function ClearDialog({
             <Button variant="outline-primary" onClick={onHide}>
               Cancel
             </Button>
-            <Button onClick={() => onClear(what)}>{WARNINGS[what].deed}</Button>
+            <Button onClick={() => onClear(what)}>{WARNINGS[what].action}</Button>
           </Modal.Footer>
         </>
       )}
