@@ -53,9 +53,15 @@ const albumFile = z.strictObject({
 });
 
 export const ALBUMS = {
-  status: endpoint('GET', '/status', 'any', 'Whether any album was ever created.', {
-    answer: z.object({ untouched: z.boolean() }),
-  }),
+  status: endpoint(
+    'GET',
+    '/status',
+    'any',
+    'Whether the installation is untouched: no album was ever created.',
+    {
+      answer: z.object({ untouched: z.boolean() }),
+    },
+  ),
   shelf: endpoint('GET', '/albums', 'any', 'Albums, paged.', {
     query: z.object({
       /** Words of the title or the performer. */

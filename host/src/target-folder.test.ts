@@ -39,7 +39,7 @@ describe('a render', () => {
   });
 
   it.each([
-    ['a folder of somebody', { 'photo.jpg': 'x' }, 'it wasn’t written by a render'],
+    ['a folder of other files', { 'photo.jpg': 'x' }, 'it wasn’t written by a render'],
     [
       'one file more than its proof lists',
       { 'proof.json': proofOf('a.wav'), 'a.wav': '', 'notes.txt': '' },

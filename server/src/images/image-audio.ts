@@ -55,7 +55,7 @@ async function* wordsOf(head: Uint8Array, audio: PcmSource): AsyncGenerator<Uint
     yield encodeWords(await audio.read(at, Math.min(JOINED_BLOCK, audio.length - at)), audio.format);
 }
 
-/** The bare words of an image as a WAV file. */
+/** The raw PCM of an image as a WAV file. */
 async function withHead(path: string): Promise<Readable> {
   const { size } = await stat(path);
   const length = Math.floor(size / 4);

@@ -33,7 +33,7 @@ export function SideSheet({ part }: { part: Part }) {
         <h2>{partName(part)}</h2>
         <span className="text-secondary">
           {mediumWords(part.medium)} · {formatClock(end)} of {formatClock(part.limit)}; up to{' '}
-          {formatClock(cutsWell(part.medium))} recommended
+          {formatClock(cutsWell(part.medium))} is recommended
         </span>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks`}>

@@ -75,10 +75,10 @@ function soundSign({ songs, sound }: Album): string {
   );
 }
 
-/** `2 on the way`, `1 refused`, `r3 live` */
+/** `2 in progress`, `1 refused`, `r3 live` */
 function handoverSign(handovers: readonly HandoverRecord[]): string {
   const onTheWay = handovers.filter(({ status }) => isHandoverActive(status)).length;
-  if (onTheWay > 0) return `${onTheWay} importing`;
+  if (onTheWay > 0) return `${onTheWay} in progress`;
   const [last] = handovers;
   return last ? `r${last.revision} ${standing(last).words}` : 'nothing yet';
 }

@@ -125,7 +125,7 @@ function NoMasters({ onFiles, onFolder }: { readonly onFiles: () => void; readon
       <p className="empty-lead">Drop finished masters here</p>
       <p>
         Drop many files at once, or a folder. Each file becomes a track with its file name as title and a gap
-        of two seconds. Lossy files are accepted with a warning. Formats: {MASTER_EXTENSIONS.join(', ')}.{' '}
+        of two seconds. Lossy files are accepted with a warning. Formats: {MASTER_EXTENSIONS.join(', ')}.
       </p>
       <Button onClick={onFiles}>Choose files</Button>{' '}
       <Button variant="outline-primary" onClick={onFolder}>

@@ -161,7 +161,7 @@ function CoverRow({ cover, used, onTurn }: Used & { readonly cover: string }) {
   );
 }
 
-/** A row for each word of an offer; the choice and the name stand beside all of them. */
+/** One row per tag of an offer; its checkbox and name span all rows. */
 function OfferRows({ offer: { name, of, news }, used, onTurn }: Used & { readonly offer: Offer }) {
   return news.map(({ field, key, text }, i) => (
     <tr key={key} className={used ? '' : 'left'}>

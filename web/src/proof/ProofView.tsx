@@ -249,10 +249,10 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
       </td>
       <td className="num">{samplePeakDbfs === null ? '–' : `${formatDb(samplePeakDbfs, 2)} dBFS`}</td>
       <td className="num">
-        {truePeakDbtp === null ? '–' : `${formatDb(truePeakDbtp, 2)} dBTP`}
+        {truePeakDbtp === null ? '–' : `${formatDb(truePeakDbtp, 2, cureDb == null ? undefined : -1)} dBTP`}
         {cureDb != null && (
-          <div className="cure" title="Decoded peaks of this file exceed full scale; players may clip them">
-            {formatDb(cureDb, 1)} dB lower would avoid it
+          <div className="cure" title="The decoded peak is over −1 dBTP; players may clip it">
+            {formatDb(Math.floor(cureDb * 10) / 10)} dB of gain would avoid it
           </div>
         )}
       </td>
