@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { CloudOff } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { call, onReached } from '../api/client.js';
+import { t } from '../ui/messages.js';
 
 /** How often it is tried whether the server is back. */
 const TRY_EVERY_MS = 2000;
@@ -26,8 +27,11 @@ export function AwayLine() {
   if (!isAway) return null;
   return (
     <p className="away-line" role="alert">
-      <CloudOff size={16} aria-hidden /> {away} Retrying every two seconds. Your edits are kept in this window
-      and saved when the server is back.
+      <CloudOff size={16} aria-hidden />{' '}
+      {t(
+        '{away} Retrying every two seconds. Your edits are kept in this window and saved when the server is back.',
+        { away },
+      )}
     </p>
   );
 }

@@ -4,22 +4,23 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { Loading } from '../ui/Loading.js';
 import { formatBytes, formatDate } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 const WORDS: Readonly<Record<EventRecord['what'], string>> = {
-  'signed-in': 'signed in',
-  'key-made': 'gave access to',
-  'key-taken-back': 'revoked access of',
-  uploaded: 'added',
-  rendered: 'rendered',
-  'handed-over': 'sent',
-  invited: 'shared for approval with',
-  'invitation-taken-back': 'revoked the link of',
-  listened: 'opened the link',
-  answered: 'responded to',
-  downloaded: 'downloaded',
-  cleared: 'deleted the files of',
-  deleted: 'deleted the album',
-  restored: 'restored the album',
+  'signed-in': t('signed in'),
+  'key-made': t('gave access to'),
+  'key-taken-back': t('revoked access of'),
+  uploaded: t('added'),
+  rendered: t('rendered'),
+  'handed-over': t('sent'),
+  invited: t('shared for approval with'),
+  'invitation-taken-back': t('revoked the link of'),
+  listened: t('opened the link'),
+  answered: t('responded to'),
+  downloaded: t('downloaded'),
+  cleared: t('deleted the files of'),
+  deleted: t('deleted the album'),
+  restored: t('restored the album'),
 };
 
 interface EventListProps {
@@ -44,31 +45,33 @@ export function EventList({ queryKey, load, ofAlbums }: EventListProps) {
         {error.message}
       </p>
     );
-  if (!data) return <Loading>Loading activity</Loading>;
-  if (events.length === 0) return <p className="text-secondary">No activity yet.</p>;
+  if (!data) return <Loading>{t('Loading activity')}</Loading>;
+  if (events.length === 0) return <p className="text-secondary">{t('No activity yet.')}</p>;
   return (
     <>
       <table className="table events">
         <thead>
           <tr>
-            <th>When</th>
-            <th>Who</th>
-            <th>What</th>
-            {ofAlbums && <th>Album</th>}
-            <th className="num">Size</th>
-            <th>From</th>
+            <th>{t('When')}</th>
+            <th>{t('Who')}</th>
+            <th>{t('What')}</th>
+            {ofAlbums && <th>{t('Album')}</th>}
+            <th className="num">{t('Size')}</th>
+            <th>{t('From')}</th>
           </tr>
         </thead>
         <tbody>
           {events.map(({ id, at, who, from, what, album, detail, bytes }) => (
             <tr key={id}>
               <td className="text-nowrap">{formatDate(at)}</td>
-              <td>{who || 'administrator'}</td>
+              <td>{who || t('administrator')}</td>
               <td>
                 {WORDS[what]} {detail !== '' && <strong>{detail}</strong>}
               </td>
               {ofAlbums && (
-                <td>{album && <Link to={`/albums/${album.id}`}>{album.title || 'Untitled album'}</Link>}</td>
+                <td>
+                  {album && <Link to={`/albums/${album.id}`}>{album.title || t('Untitled album')}</Link>}
+                </td>
               )}
               <td className="num">{bytes === null ? '' : formatBytes(bytes)}</td>
               <td className="text-secondary">{from.replace(/^::ffff:/, '')}</td>
@@ -78,7 +81,7 @@ export function EventList({ queryKey, load, ofAlbums }: EventListProps) {
       </table>
       {hasNextPage && (
         <Button variant="outline-primary" disabled={isFetching} onClick={() => void fetchNextPage()}>
-          Show earlier activity
+          {t('Show earlier activity')}
         </Button>
       )}
     </>

@@ -11,6 +11,7 @@ import { sessionQuery } from './session.js';
 import { SignIn } from './SignIn.js';
 import { VisitorContext } from './VisitorContext.js';
 import { Loading } from '../ui/Loading.js';
+import { t } from '../ui/messages.js';
 
 const { queryKey: sessionKey } = sessionQuery;
 
@@ -42,7 +43,7 @@ export function Gate({ children }: { children: ReactNode }) {
   if (session.isPending)
     return (
       <main className="lone-message">
-        <Loading>Signing in</Loading>
+        <Loading>{t('Signing in')}</Loading>
       </main>
     );
   if (!session.data)

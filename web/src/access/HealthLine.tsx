@@ -2,6 +2,7 @@ import { TriangleAlert } from 'lucide-react';
 import { Link } from 'react-router';
 import { useHealth } from '../api/queries.js';
 import { useMay } from './VisitorContext.js';
+import { t } from '../ui/messages.js';
 
 /** One line about problems of the installation. */
 export function HealthLine() {
@@ -12,8 +13,9 @@ export function HealthLine() {
   if (!works || first === undefined) return null;
   return (
     <p className="health-line" role="status">
-      <TriangleAlert size={16} aria-hidden /> {first}
-      {more.length > 0 && ` (and ${more.length} more)`} {looks && <Link to="/keeping">Show storage</Link>}
+      <TriangleAlert size={16} aria-hidden />{' '}
+      {more.length > 0 ? t('{first} (and {count} more)', { first, count: more.length }) : first}{' '}
+      {looks && <Link to="/keeping">{t('Show storage')}</Link>}
     </p>
   );
 }

@@ -1,6 +1,7 @@
 import { Check, Copy } from 'lucide-react';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import { rich, t } from '../ui/messages.js';
 
 const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
 
@@ -26,25 +27,31 @@ export function NewAddress({
   };
   const Icon = copied ? Check : Copy;
   return (
-    <section aria-label="New link">
+    <section aria-label={t('New link')}>
       <p>
-        Send this link to <strong>{name}</strong> over a private channel. It is shown only once.
+        {rich(
+          'Send this link to <b>{name}</b> over a private channel. It is shown only once.',
+          { b: <strong /> },
+          { name },
+        )}
       </p>
       <div className="new-address">
         <Form.Control
           readOnly
-          aria-label={`Link for ${name}`}
+          aria-label={t('Link for {name}', { name })}
           value={address}
           onFocus={({ target }) => target.select()}
         />
         <Button variant="outline-primary" onClick={copy}>
-          <Icon size={16} aria-hidden /> {copied ? 'Copied' : 'Copy'}
+          <Icon size={16} aria-hidden /> {copied ? t('Copied') : t('Copy')}
         </Button>
       </div>
       {LOOPBACK.includes(window.location.hostname) && (
         <p className="mt-2 mb-0 text-secondary">
-          This link works on this computer only ({window.location.hostname}). To open Oiseau to other
-          computers, see docs/security.md.
+          {t(
+            'This link works on this computer only ({hostname}). To open Oiseau to other computers, see docs/security.md.',
+            { hostname: window.location.hostname },
+          )}
         </p>
       )}
       <Button variant="link" className="mt-2 ps-0" onClick={onNext}>

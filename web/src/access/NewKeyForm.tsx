@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { ROLE_WORDS } from './roles.js';
 import { useVisitor } from './VisitorContext.js';
+import { t } from '../ui/messages.js';
 
 interface NewKeyFormProps {
   readonly albums: readonly ShelfEntry[];
@@ -31,7 +32,7 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
     <Form className="new-key" onSubmit={make}>
       <div className="new-key-names">
         <Form.Group controlId="key-name">
-          <Form.Label>Name</Form.Label>
+          <Form.Label>{t('Name')}</Form.Label>
           <Form.Control
             required
             maxLength={200}
@@ -41,7 +42,7 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
         </Form.Group>
         {askOwnName && (
           <Form.Group controlId="key-own-name">
-            <Form.Label>Your name, as others see it</Form.Label>
+            <Form.Label>{t('Your name, as others see it')}</Form.Label>
             <Form.Control maxLength={200} value={own} onChange={({ target }) => setOwn(target.value)} />
           </Form.Group>
         )}
@@ -54,7 +55,7 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
         </p>
       )}
       <Button type="submit" disabled={name.trim() === '' || some?.size === 0}>
-        Create link
+        {t('Create link')}
       </Button>
     </Form>
   );
@@ -63,7 +64,7 @@ export function NewKeyForm({ albums, askOwnName, onMake }: NewKeyFormProps) {
 function RoleChoice({ role, onChange }: { role: Role; onChange: (role: Role) => void }) {
   return (
     <fieldset>
-      <legend>Role</legend>
+      <legend>{t('Role')}</legend>
       {ROLES.map((each) => (
         <Form.Check
           key={each}
@@ -99,13 +100,13 @@ function AlbumChoice({
     onChange(new Set(chosen ? [...(some ?? []), id] : [...(some ?? [])].filter((each) => each !== id)));
   return (
     <fieldset>
-      <legend>Albums</legend>
+      <legend>{t('Albums')}</legend>
       {unlimited && (
         <Form.Check
           type="radio"
           name="key-albums"
           id="key-albums-all"
-          label="All albums, including future ones"
+          label={t('All albums, including future ones')}
           checked={some === null}
           onChange={() => onChange(null)}
         />
@@ -114,7 +115,7 @@ function AlbumChoice({
         type="radio"
         name="key-albums"
         id="key-albums-some"
-        label="Only these:"
+        label={t('Only these:')}
         checked={some !== null}
         onChange={() => onChange(new Set())}
       />
@@ -124,7 +125,7 @@ function AlbumChoice({
             <Form.Check
               key={id}
               id={`key-album-${id}`}
-              label={title || 'Untitled album'}
+              label={title || t('Untitled album')}
               checked={some.has(id)}
               onChange={({ target }) => choose(id, target.checked)}
             />

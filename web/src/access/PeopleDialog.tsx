@@ -15,6 +15,7 @@ import { NewAddress } from './NewAddress.js';
 import { NewKeyForm } from './NewKeyForm.js';
 import { ROLE_WORDS } from './roles.js';
 import { useVisitor } from './VisitorContext.js';
+import { t } from '../ui/messages.js';
 
 const keysKey = ['keys'] as const;
 
@@ -40,7 +41,7 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
   const takeBack = async ({ id, name }: KeyRecord): Promise<void> => {
     await call(CONTRACT.takeBackKey, { params: { id } });
     await refresh();
-    tell(`${name}’s access was revoked.`);
+    tell(t('{name}’s access was revoked.', { name }));
   };
   const hide = (): void => {
     setMade(null);
@@ -49,18 +50,18 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
   return (
     <Modal show={show} onHide={hide} size="lg" aria-labelledby="people-title">
       <Modal.Header closeButton>
-        <Modal.Title id="people-title">{visitor.shared ? 'Access' : 'Give access'}</Modal.Title>
+        <Modal.Title id="people-title">{visitor.shared ? t('Access') : t('Give access')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         {others.length > 0 && (
           <table className="table people">
             <thead>
               <tr>
-                <th>Name</th>
-                <th>Role</th>
-                <th>Albums</th>
-                <th>Last seen</th>
-                <th aria-label="Revoke" />
+                <th>{t('Name')}</th>
+                <th>{t('Role')}</th>
+                <th>{t('Albums')}</th>
+                <th>{t('Last seen')}</th>
+                <th aria-label={t('Revoke')} />
               </tr>
             </thead>
             <tbody>
@@ -69,11 +70,11 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
                   <th scope="row">{key.name}</th>
                   <td>{ROLE_WORDS[key.role].name}</td>
                   <td>{albumWords(key, albums)}</td>
-                  <td>{key.seenAt ? formatWhen(key.seenAt, new Date()) : 'never'}</td>
+                  <td>{key.seenAt ? formatWhen(key.seenAt, new Date()) : t('never')}</td>
                   <td>
                     <IconButton
                       icon={UserX}
-                      label={`Revoke ${key.name}’s access`}
+                      label={t('Revoke {name}’s access', { name: key.name })}
                       onClick={() => takeBack(key).catch(complain)}
                     />
                   </td>
@@ -83,17 +84,17 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
           </table>
         )}
         {made ? (
-          <NewAddress {...made} next="Give access to another person" onNext={() => setMade(null)} />
+          <NewAddress {...made} next={t('Give access to another person')} onNext={() => setMade(null)} />
         ) : (
           <>
-            {others.length > 0 && <h3 className="h6">Another person</h3>}
+            {others.length > 0 && <h3 className="h6">{t('Another person')}</h3>}
             <NewKeyForm albums={albums} askOwnName={visitor.first && visitor.name === ''} onMake={make} />
           </>
         )}
       </Modal.Body>
       <Modal.Footer>
         <Link to="/events" onClick={hide}>
-          Activity
+          {t('Activity')}
         </Link>
       </Modal.Footer>
     </Modal>
@@ -102,6 +103,6 @@ export function PeopleDialog({ show, onHide }: { show: boolean; onHide: () => vo
 
 function albumWords({ albums: ids }: KeyRecord, albums: readonly ShelfEntry[]): string {
   if (ids === null) return 'all';
-  const titles = albums.filter(({ id }) => ids.includes(id)).map(({ title }) => title || 'Untitled album');
+  const titles = albums.filter(({ id }) => ids.includes(id)).map(({ title }) => title || t('Untitled album'));
   return titles.join(', ') || 'none';
 }

@@ -2,6 +2,7 @@ import { useState, type FormEvent } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { ApiFailure } from '@oiseau/api';
 import { keyInText } from './key-link.js';
+import { t } from '../ui/messages.js';
 
 interface SignInProps {
   readonly onKey: (key: string) => Promise<void>;
@@ -25,16 +26,18 @@ export function SignIn({ onKey, again = false }: SignInProps) {
   return (
     <Form className="sign-in" onSubmit={send}>
       <h1 id="sign-in-title" className="h3">
-        {again ? 'You have been signed out' : 'Oiseau'}
+        {again ? t('You have been signed out') : 'Oiseau'}
       </h1>
       <p>
         {again
-          ? 'Your last edits are kept in this window and saved when you sign in again. '
-          : 'You need a link to open Oiseau. '}
-        Open the link you were given, or the one Oiseau printed when it started. You can also paste it here.
+          ? t('Your last edits are kept in this window and saved when you sign in again.')
+          : t('You need a link to open Oiseau.')}{' '}
+        {t(
+          'Open the link you were given, or the one Oiseau printed when it started. You can also paste it here.',
+        )}
       </p>
       <Form.Group controlId="sign-in-key">
-        <Form.Label>Link</Form.Label>
+        <Form.Label>{t('Link')}</Form.Label>
         <Form.Control
           type="password"
           autoComplete="off"
@@ -46,7 +49,7 @@ export function SignIn({ onKey, again = false }: SignInProps) {
         <Form.Control.Feedback type="invalid">{failure}</Form.Control.Feedback>
       </Form.Group>
       <Button type="submit" className="mt-3" disabled={asking || text.trim() === ''}>
-        {asking ? 'Signing in …' : 'Sign in'}
+        {asking ? t('Signing in …') : t('Sign in')}
       </Button>
     </Form>
   );
@@ -55,6 +58,6 @@ export function SignIn({ onKey, again = false }: SignInProps) {
 /** The server’s 401 asks for a key; here a key was given, and it was wrong. */
 function sentenceOf(error: unknown): string {
   if (error instanceof ApiFailure && error.status === 401)
-    return 'That link isn’t valid. Check that you pasted all of it.';
-  return error instanceof Error ? error.message : 'Signing in failed. Try again.';
+    return t('That link isn’t valid. Check that you pasted all of it.');
+  return error instanceof Error ? error.message : t('Signing in failed. Try again.');
 }

@@ -4,13 +4,14 @@ import { partName } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import { DraftField } from '../ui/DraftField.js';
 import { useAlbum } from './AlbumContext.js';
+import { t } from '../ui/messages.js';
 
-const NAMES = { title: 'Title', upc: 'UPC/EAN' } as const;
+const NAMES = { title: t('Title'), upc: t('UPC/EAN') } as const;
 
 /** What a part is called, or its own code; empty it has the album’s. */
 export function PartField({ part, field }: { part: Part; field: keyof typeof NAMES }) {
   const { album, edit } = useAlbum('album', 'edit');
-  const label = `${NAMES[field]} of ${partName(part)}`;
+  const label = t('{field} of {part}', { field: NAMES[field], part: partName(part) });
   return (
     <DraftField
       label={label}
@@ -21,8 +22,9 @@ export function PartField({ part, field }: { part: Part; field: keyof typeof NAM
       {...(field === 'upc' && { fault: eanFault })}
       onCommit={(text) => {
         const kept = field === 'upc' ? (parseEan(text) ?? text) : text;
-        edit(`${field === 'upc' ? label : label.toLowerCase()} “${kept}”`, (before) =>
-          editPart(before, part.number, { [field]: kept }),
+        edit(
+          t('{value} “{kept}”', { value: field === 'upc' ? label : label.toLowerCase(), kept }),
+          (before) => editPart(before, part.number, { [field]: kept }),
         );
       }}
     />

@@ -14,6 +14,7 @@ import {
 import { useVisitor } from '../access/VisitorContext.js';
 import { Measurements, NOTHING_KNOWN, type KnownSounds } from '../workspace/measurements.js';
 import { useAlbum, useOpenedAlbum } from './AlbumContext.js';
+import { t } from '../ui/messages.js';
 
 const SoundsContext = createContext<KnownSounds>(NOTHING_KNOWN);
 
@@ -52,7 +53,7 @@ export function useSoundOutline(record: SoundRecord | undefined): SoundOutline |
     staleTime: Infinity,
     queryFn: async () => {
       const response = await fetch(addressOf(CONTRACT.soundOutline, { params: { id, sha256 } }));
-      if (!response.ok) throw new Error('The waveform couldn’t be loaded.');
+      if (!response.ok) throw new Error(t('The waveform couldn’t be loaded.'));
       return readOutline(await response.arrayBuffer());
     },
   }).data;

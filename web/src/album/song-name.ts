@@ -1,9 +1,10 @@
 import { positionOf, trackNumber } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
+import { t } from '../ui/messages.js';
 
 /** A track by its number, or a hidden song, in words; the number is null for that. */
 export const numberedName = (number: number | string | null): string =>
-  number === null ? 'the hidden track' : `track ${number}`;
+  number === null ? t('the hidden track') : t('track {number}', { number });
 
 /** What a song is called in words: “track 3”, of several parts “track 2-03”, “the hidden song”. */
 export function songName(parts: readonly Part[], id: string): string {
@@ -18,13 +19,12 @@ export const playersOf = (parts: readonly Part[], master: string): string[] =>
     songs.flatMap(({ id, region, alternates }) => {
       const names = Object.keys(alternates).filter((name) => alternates[name]?.master === master);
       const name = songName(parts, id);
-      return [...(region.master === master ? [name] : []), ...names.map((each) => `${name} (${each})`)];
+      return [
+        ...(region.master === master ? [name] : []),
+        ...names.map((each) => t('{name} ({each})', { name, each })),
+      ];
     }),
   );
 
-/** Several songs in few words: “track 1, 2”, “the hidden song, track 4”. */
-export const playersText = (names: readonly string[]): string => {
-  const numbers = names.filter((name) => name.startsWith('track ')).map((name) => name.slice(6));
-  const others = names.filter((name) => !name.startsWith('track '));
-  return [...others, ...(numbers.length > 0 ? [`track ${numbers.join(', ')}`] : [])].join(', ');
-};
+/** `track 1, track 2`, `the hidden track, track 4` */
+export const playersText = (names: readonly string[]): string => names.join(', ');

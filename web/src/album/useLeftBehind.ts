@@ -6,6 +6,7 @@ import { useAlbum } from './AlbumContext.js';
 import type { AlbumStore } from '../workspace/album-store.js';
 import type { LeftBehind } from '../workspace/unsaved-edits.js';
 import { goOn, leftBehind } from '../workspace/unsaved.js';
+import { t } from '../ui/messages.js';
 
 /**
  * Looks after edits that an earlier window could not save any more. Where nothing has happened since, the album goes on from them; where
@@ -23,8 +24,8 @@ export function useLeftBehind(
   useEffect(() => {
     const { step, apart } = goOn(store, record, leftBehind(localStorage, keyId, record.id));
     if (step !== null)
-      tell('Unsaved edits from your last visit were restored.', {
-        label: 'Undo',
+      tell(t('Unsaved edits from your last visit were restored.'), {
+        label: t('Undo'),
         run: () => void takeBack(step),
       });
     setOffered(apart);

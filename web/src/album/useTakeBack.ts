@@ -1,8 +1,10 @@
 import { useNotices, type NoticeAction } from '../ui/Notices.js';
 import { useAlbum } from './AlbumContext.js';
+import { t } from '../ui/messages.js';
 
-const IN_THE_WAY =
-  'A later edit changed the same field, so this one can’t be undone on its own. Use Undo to go back step by step.';
+const IN_THE_WAY = t(
+  'A later edit changed the same field, so this one can’t be undone on its own. Use Undo to go back step by step.',
+);
 
 /** The “Undo” of a notice about a step that `edit` made: it takes back that step, not whatever came last. */
 export function useTakeBack(): (step: number | null) => NoticeAction | undefined {
@@ -13,6 +15,6 @@ export function useTakeBack(): (step: number | null) => NoticeAction | undefined
     const run = (): void => {
       if (takeBack(step) === 'in the way of a later edit') tell(IN_THE_WAY);
     };
-    return { label: 'Undo', run };
+    return { label: t('Undo'), run };
   };
 }

@@ -1,4 +1,5 @@
 import { ApiFailure } from '@oiseau/api';
+import { t } from '../ui/messages.js';
 
 /** How long to wait before each new try after the line broke, in milliseconds. */
 const RETRY_AFTER_MS = [0, 500, 1500, 4000, 10_000, 20_000, 30_000];
@@ -16,14 +17,15 @@ export async function sendByPieces(
 ): Promise<string> {
   // Loaded by the first file that is sent: most visits send none.
   const { Upload } = await import('tus-js-client');
-  if (signal.aborted) throw new ApiFailure(0, 'Stopped.');
+  if (signal.aborted) throw new ApiFailure(0, t('Stopped.'));
   return new Promise((resolve, reject) => {
     const upload = new Upload(file, {
       endpoint: '/api/uploads',
       retryDelays: RETRY_AFTER_MS,
       removeFingerprintOnSuccess: true,
       onProgress: (sent, total) => progress(total > 0 ? sent / total : 0),
-      onError: () => reject(new ApiFailure(0, 'The file couldn’t be uploaded: the server doesn’t respond.')),
+      onError: () =>
+        reject(new ApiFailure(0, t('The file couldn’t be uploaded: the server doesn’t respond.'))),
       onSuccess: () => resolve(upload.url?.split('/').at(-1) ?? ''),
     });
     const begin = async (): Promise<void> => {
@@ -34,7 +36,7 @@ export async function sendByPieces(
     signal.addEventListener('abort', () => {
       // Abandoned: the uploaded part is deleted.
       upload.abort(true).catch(() => undefined);
-      reject(new ApiFailure(0, 'Stopped.'));
+      reject(new ApiFailure(0, t('Stopped.')));
     });
     begin().catch(reject);
   });

@@ -1,5 +1,6 @@
 import { useQueryClient, type QueryKey } from '@tanstack/react-query';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** Something that people keep under a name, for every album. */
 interface Kept<T> {
@@ -22,7 +23,7 @@ export function useForget<T>({ queryKey, find, forget, save, words }: Kept<T>): 
     await forget(name);
     await refresh();
     if (kept === undefined) return;
-    tell(words(name), { label: 'Undo', run: () => void save(kept).then(refresh, complain) });
+    tell(words(name), { label: t('Undo'), run: () => void save(kept).then(refresh, complain) });
   };
   return (name) => void forgetNow(name).catch(complain);
 }

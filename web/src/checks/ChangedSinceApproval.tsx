@@ -7,6 +7,7 @@ import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { useRevision } from '../api/queries.js';
+import { t } from '../ui/messages.js';
 
 type Answers = AnswerOf<typeof CONTRACT.albumAnswers>;
 const NO_ANSWERS: Answers = [];
@@ -35,9 +36,12 @@ export function ChangedSinceApproval() {
   if (!approval || changes === 0) return null;
   return (
     <p className="changed-since" role="status">
-      <TriangleAlert size={18} aria-hidden /> The album has changed since {approval.name} approved revision{' '}
-      {approval.revision}.{' '}
-      <Link to={`/albums/${id}/proof?delivery=${approval.deliveryId}`}>Show changes</Link>
+      <TriangleAlert size={18} aria-hidden />{' '}
+      {t('The album has changed since {name} approved revision {revision}.', {
+        name: approval.name,
+        revision: approval.revision,
+      })}{' '}
+      <Link to={`/albums/${id}/proof?delivery=${approval.deliveryId}`}>{t('Show changes')}</Link>
     </p>
   );
 }

@@ -13,16 +13,16 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
-import { count } from '../ui/format.js';
 import { placeToFix } from './place-to-fix.js';
 import { ChangedSinceApproval } from './ChangedSinceApproval.js';
 import { acceptedTogether, groupFindings, type FindingGroup } from './finding-groups.js';
 import { useFindings } from './FindingsContext.js';
+import { t } from '../ui/messages.js';
 
 const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }> = {
-  error: { icon: CircleX, word: 'Error', means: 'must be fixed before rendering' },
-  warning: { icon: TriangleAlert, word: 'Warning', means: 'likely to be queried' },
-  hint: { icon: Info, word: 'Hint', means: 'worth a look' },
+  error: { icon: CircleX, word: t('Error'), means: t('must be fixed before rendering') },
+  warning: { icon: TriangleAlert, word: t('Warning'), means: t('likely to be queried') },
+  hint: { icon: Info, word: t('Hint'), means: t('worth a look') },
 };
 
 /** What is wrong or doubtful, each with the way to fix it, or to accept it for a reason. */
@@ -37,24 +37,24 @@ export function ChecksView() {
   return (
     <div className="checks">
       <div className="view-head">
-        <h2>Checks</h2>
+        <h2>{t('Checks')}</h2>
         {open.length > 0 && <Summary groups={groups} open={open} />}
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks/loudness`}>
-          Loudness report
+          {t('Loudness report')}
         </Link>
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks/pq-sheet`}>
-          {part.kind === 'disc' ? 'PQ sheet' : 'Side sheet'}
+          {part.kind === 'disc' ? t('PQ sheet') : t('Side sheet')}
         </Link>
       </div>
       <ChangedSinceApproval />
       {known && open.length === 0 && (
         <p className="all-clear">
-          <CircleCheck size={20} aria-hidden /> All clear: the album can be rendered, and its text and codes
-          are complete.
+          <CircleCheck size={20} aria-hidden />{' '}
+          {t('All clear: the album can be rendered, and its text and codes are complete.')}
         </p>
       )}
-      <ul className="finding-list" aria-label="Findings">
+      <ul className="finding-list" aria-label={t('Findings')}>
         {groups.map((group) => {
           const { code } = group.finding;
           // Not its place in the list: a reason that is being typed stays when another finding comes or goes.
@@ -92,9 +92,17 @@ function Summary({
   return (
     <p className="text-secondary mb-0">
       {[
-        errors > 0 && `${count(errors, 'error')}: must be fixed before rendering ${concerned(open)}`.trim(),
-        number('warning') > 0 && `${count(number('warning'), 'warning')}: likely to be queried`,
-        number('hint') > 0 && `${count(number('hint'), 'hint')}: worth a look`,
+        errors > 0 &&
+          t('{errors, plural, one {# error} other {# errors}}: must be fixed before rendering {concerned}', {
+            errors,
+            concerned: concerned(open),
+          }).trim(),
+        number('warning') > 0 &&
+          t('{number, plural, one {# warning} other {# warnings}}: likely to be queried', {
+            number: number('warning'),
+          }),
+        number('hint') > 0 &&
+          t('{number, plural, one {# hint} other {# hints}}: worth a look', { number: number('hint') }),
       ]
         .filter(Boolean)
         .join(' · ')}
@@ -108,8 +116,8 @@ function Accepted() {
   const { subject, accepted } = useFindings();
   return (
     <>
-      <h3>Accepted</h3>
-      <ul className="finding-list accepted" aria-label="Accepted findings">
+      <h3>{t('Accepted')}</h3>
+      <ul className="finding-list accepted" aria-label={t('Accepted findings')}>
         {accepted.map(({ finding, reason }, i) => (
           <li key={i}>
             <Sign severity={finding.severity} />
@@ -122,12 +130,12 @@ function Accepted() {
                 size="sm"
                 variant="link"
                 onClick={() =>
-                  edit(`“${wordFinding(finding)}” no longer accepted`, (before) =>
+                  edit(t('“{finding}” no longer accepted', { finding: wordFinding(finding) }), (before) =>
                     acceptFinding(before, finding, null),
                   )
                 }
               >
-                Withdraw
+                {t('Withdraw')}
               </Button>
             </span>
           </li>
@@ -171,10 +179,12 @@ function OpenFinding({
   const { finding, place, words } = group;
   const accept = (reason: string): void => {
     const [findings, called] =
-      accepting === 'all' ? [alike, `${alike.length} findings like “${words}”`] : [group.all, `“${words}”`];
+      accepting === 'all'
+        ? [alike, t('{count} findings like “{words}”', { count: alike.length, words })]
+        : [group.all, `“${words}”`];
     setAccepting(null);
     if (reason.trim() !== '')
-      edit(`${called} accepted`, (before) => acceptFindings(before, findings, reason.trim()));
+      edit(t('{called} accepted', { called }), (before) => acceptFindings(before, findings, reason.trim()));
   };
   return (
     <li className={finding.severity}>
@@ -186,33 +196,33 @@ function OpenFinding({
           <Button
             size="sm"
             variant="outline-primary"
-            onClick={() => edit(`${fix.label} (${place})`, fix.change)}
+            onClick={() => edit(t('{label} ({place})', { label: fix.label, place }), fix.change)}
           >
             <Wrench size={14} aria-hidden /> {fix.label}
           </Button>
         )}
         {finding.severity !== 'error' && accepting === null && (
           <Button size="sm" variant="link" onClick={() => setAccepting('this')}>
-            Accept …
+            {t('Accept …')}
           </Button>
         )}
         {alike.length > 0 && accepting === null && (
           <Button size="sm" variant="link" onClick={() => setAccepting('all')}>
-            Accept all {alike.length} like this …
+            {t('Accept all {count} like this …', { count: alike.length })}
           </Button>
         )}
         {accepting !== null && (
           <DraftField
-            label={accepting === 'all' ? 'Reason for accepting all' : 'Reason for accepting this'}
+            label={accepting === 'all' ? t('Reason for accepting all') : t('Reason for accepting this')}
             className="form-control-sm"
-            placeholder="Reason, then Enter"
+            placeholder={t('Reason, then Enter')}
             value=""
             // The user has just opened the field.
             autoFocus
             onCommit={accept}
           />
         )}
-        <Link to={`/albums/${id}/${placeToFix(finding)}`}>Show</Link>
+        <Link to={`/albums/${id}/${placeToFix(finding)}`}>{t('Show')}</Link>
       </span>
     </li>
   );

@@ -13,6 +13,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { answersQuery, figuresIn } from '../api/answers.js';
 import { askSounds } from '../workspace/measurements.js';
 import { PaperSheet } from './PaperSheet.js';
+import { t } from '../ui/messages.js';
 
 /** Loudness of every track and part before and after treatment; measured on the server while the page is open. */
 export function LoudnessReport() {
@@ -26,8 +27,8 @@ export function LoudnessReport() {
       paper={loudnessPaper(order, figures ?? [])}
       rows={figures && loudnessRows(order, figures)}
       pdf={addressOf(CONTRACT.loudnessReport, { params: { id } })}
-      back={['checks', 'Checks']}
-      pending={figures ? undefined : 'Measuring the treated album …'}
+      back={['checks', t('Checks')]}
+      pending={figures ? undefined : t('Measuring the treated album …')}
     />
   );
 }

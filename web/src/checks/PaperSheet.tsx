@@ -4,6 +4,7 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { saveText } from '../ui/save-text.js';
+import { t } from '../ui/messages.js';
 
 interface SheetProps {
   readonly paper: Paper;
@@ -40,17 +41,17 @@ export function PaperSheet({ paper, rows, pdf, back: [path, view], pending }: Sh
         <h2>{what}</h2>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/${path}`}>
-          Back to {view}
+          {t('Back to {view}', { view })}
         </Link>
         <Button size="sm" variant="outline-primary" disabled={!rows} onClick={asCsv}>
-          CSV
+          {t('CSV')}
         </Button>
         <Button size="sm" disabled={!rows} onClick={() => void asPdf()}>
-          PDF
+          {t('PDF')}
         </Button>
       </div>
       <p className="pq-facts">
-        <b>{title || 'Untitled'}</b> {author}
+        <b>{title || t('Untitled')}</b> {author}
         {facts
           .filter(([, value]) => value !== '')
           .map(([name, value]) => (

@@ -9,6 +9,7 @@ import { saveText } from '../ui/save-text.js';
 import { pqCsv } from './pq-csv.js';
 import { PqTable } from './PqTable.js';
 import { SideSheet } from './SideSheet.js';
+import { t } from '../ui/messages.js';
 
 /** The part in hand on a sheet: a disc by its marks, a side as a cutting room reads it. */
 export function PqSheetView() {
@@ -20,7 +21,7 @@ export function PqSheetView() {
 function DiscSheet({ disc }: { disc: DiscPart }) {
   const { id, album, saveNow } = useAlbum('id', 'album', 'saveNow');
   const sheet = pqSheet(album, disc);
-  const name = disc.of > 1 ? `${album.title} ${partName(disc)}` : album.title;
+  const name = disc.of > 1 ? t('{title} {part}', { title: album.title, part: partName(disc) }) : album.title;
   const asPdf = async (): Promise<void> => {
     // The server prints what it has: it is told of the last edit first.
     await saveNow();
@@ -29,20 +30,23 @@ function DiscSheet({ disc }: { disc: DiscPart }) {
   return (
     <div className="pq-sheet">
       <div className="view-head">
-        <h2>PQ sheet{disc.of > 1 && `: ${partName(disc)}`}</h2>
+        <h2>
+          {t('PQ sheet')}
+          {disc.of > 1 && `: ${partName(disc)}`}
+        </h2>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks`}>
-          Back to Checks
+          {t('Back to Checks')}
         </Link>
         <Button
           size="sm"
           variant="outline-primary"
           onClick={() => saveText(`${safeFileName(name)} PQ sheet.csv`, 'text/csv', pqCsv(sheet))}
         >
-          CSV
+          {t('CSV')}
         </Button>
         <Button size="sm" onClick={() => void asPdf()}>
-          PDF
+          {t('PDF')}
         </Button>
       </div>
       <PqTable sheet={sheet} />

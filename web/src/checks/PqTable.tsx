@@ -1,6 +1,6 @@
 import { flagWords, type PqSheet } from '@oiseau/formats/disc';
 import { formatMsf } from '@oiseau/audio/time';
-import { count } from '../ui/format.js';
+import { rich, t } from '../ui/messages.js';
 
 /** An index as people write it: `01`. */
 const two = (index: number): string => String(index).padStart(2, '0');
@@ -10,25 +10,23 @@ export function PqTable({ sheet }: { sheet: PqSheet }) {
   return (
     <>
       <p className="pq-facts">
-        <b>{sheet.title || 'Untitled'}</b> {sheet.performer}
+        <b>{sheet.title || t('Untitled')}</b> {sheet.performer}
         {sheet.upc && <span>UPC/EAN {sheet.upc}</span>}
         {sheet.catalogNumber && <span>{sheet.catalogNumber}</span>}
-        {sheet.disc && <span>disc {sheet.disc}</span>}
-        <span>{count(sheet.tracks.length, 'track')}</span>
-        <span>
-          playing time <b>{formatMsf(sheet.playing)}</b>
-        </span>
+        {sheet.disc && <span>{t('disc {disc}', { disc: sheet.disc })}</span>}
+        <span>{t('{count, plural, one {# track} other {# tracks}}', { count: sheet.tracks.length })}</span>
+        <span>{rich('playing time <b>{time}</b>', { b: <b /> }, { time: formatMsf(sheet.playing) })}</span>
       </p>
       <table className="table pq-table">
         <thead>
           <tr>
-            <th className="num">Track</th>
-            <th className="num">Index</th>
-            <th className="num">Start</th>
-            <th className="num">Length</th>
-            <th>Title and performer</th>
+            <th className="num">{t('Track')}</th>
+            <th className="num">{t('Index')}</th>
+            <th className="num">{t('Start')}</th>
+            <th className="num">{t('Length')}</th>
+            <th>{t('Title and performer')}</th>
             <th>ISRC</th>
-            <th>Flags</th>
+            <th>{t('Flags')}</th>
           </tr>
         </thead>
         {sheet.tracks.map((track) => (
@@ -39,7 +37,7 @@ export function PqTable({ sheet }: { sheet: PqSheet }) {
                 <td className="num">00</td>
                 <td className="num">{formatMsf(track.pause)}</td>
                 <td className="num">{formatMsf(track.pauseLength)}</td>
-                <td colSpan={3}>pause</td>
+                <td colSpan={3}>{t('pause')}</td>
               </tr>
             )}
             <tr>
@@ -48,7 +46,7 @@ export function PqTable({ sheet }: { sheet: PqSheet }) {
               <td className="num">{formatMsf(track.start)}</td>
               <td className="num">{formatMsf(track.length)}</td>
               <td>
-                {track.title || 'Untitled'} <span className="text-secondary">{track.performer}</span>
+                {track.title || t('Untitled')} <span className="text-secondary">{track.performer}</span>
               </td>
               <td>{track.isrc}</td>
               <td>{flagWords(track)}</td>
@@ -69,7 +67,7 @@ export function PqTable({ sheet }: { sheet: PqSheet }) {
             <td />
             <td className="num">{formatMsf(sheet.leadOut)}</td>
             <td />
-            <td colSpan={3}>lead-out</td>
+            <td colSpan={3}>{t('lead-out')}</td>
           </tr>
         </tfoot>
       </table>

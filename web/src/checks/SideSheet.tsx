@@ -19,6 +19,7 @@ import { useHeardFigures, useSounds } from '../album/SoundsContext.js';
 import { useFindings } from './FindingsContext.js';
 import { AXIS, minutes, timeTicks, TOOLTIP } from '../ui/charts.js';
 import { formatDb } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 /** A side as a cutting room reads it: how loud and how wide it is from the rim to the inside, and where its tracks lie. */
 export function SideSheet({ part }: { part: Part }) {
@@ -32,22 +33,26 @@ export function SideSheet({ part }: { part: Part }) {
       <div className="view-head">
         <h2>{partName(part)}</h2>
         <span className="text-secondary">
-          {mediumWords(part.medium)} · {formatClock(end)} of {formatClock(part.limit)}; up to{' '}
-          {formatClock(cutsWell(part.medium))} is recommended
+          {t('{medium} · {end} of {limit}; up to {recommended} is recommended', {
+            medium: mediumWords(part.medium),
+            end: formatClock(end),
+            limit: formatClock(part.limit),
+            recommended: formatClock(cutsWell(part.medium)),
+          })}
         </span>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks`}>
-          Back to Checks
+          {t('Back to Checks')}
         </Link>
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/render`}>
-          Show in Render
+          {t('Show in Render')}
         </Link>
       </div>
       {figures ? (
         <SideCourse part={part} figures={figures} />
       ) : (
         <p className="text-secondary">
-          {question ? 'Measuring the level and width of this side …' : 'This side has no tracks yet.'}
+          {question ? t('Measuring the level and width of this side …') : t('This side has no tracks yet.')}
         </p>
       )}
       <SideTracks part={part} />
@@ -59,9 +64,9 @@ const COURSE_MARGIN = { top: 6, right: 8, bottom: 0, left: 0 } as const;
 
 /** What is doubtful, in the room that a picture has. */
 const DOUBTS = {
-  'bass-against': 'out-of-phase bass',
-  'bass-wide': 'wide bass',
-  'bright-inside': 'bright',
+  'bass-against': t('out-of-phase bass'),
+  'bass-wide': t('wide bass'),
+  'bright-inside': t('bright'),
 } as const;
 
 /** Level and width along the side; the outside of the record is at the left. */
@@ -94,11 +99,13 @@ function SideCourse({ part, figures }: { part: Part; figures: SideFigures }) {
   return (
     <figure className="side-course">
       <figcaption>
-        Level <span className="text-secondary">dBFS per second; outer edge left, inner grooves right</span>
+        {t('Level')}{' '}
+        <span className="text-secondary">{t('dBFS per second; outer edge left, inner grooves right')}</span>
       </figcaption>
       <LevelChart {...{ rows, xAxis, starts }} doubts={doubts} />
       <figcaption>
-        Width <span className="text-secondary">side relative to mid, dB; 0 dB is as much side as mid</span>
+        {t('Width')}{' '}
+        <span className="text-secondary">{t('side relative to mid, dB; 0 dB is as much side as mid')}</span>
       </figcaption>
       <WidthChart {...{ rows, xAxis, starts }} />
     </figure>
@@ -155,7 +162,7 @@ function LevelChart({ rows, xAxis, starts, doubts }: CourseChart & { readonly do
         <Tooltip
           {...TOOLTIP}
           labelFormatter={(at) => minutes(Number(at))}
-          formatter={(value) => [`${formatDb(Number(value))} dBFS`, 'level']}
+          formatter={(value) => [t('{level} dBFS', { level: formatDb(Number(value)) }), 'level']}
         />
       </ComposedChart>
     </ResponsiveContainer>
@@ -181,7 +188,7 @@ function WidthChart({ rows, xAxis, starts }: CourseChart) {
         <Tooltip
           {...TOOLTIP}
           labelFormatter={(at) => minutes(Number(at))}
-          formatter={(value) => [`${formatDb(Number(value))} dB`, 'width']}
+          formatter={(value) => [t('{level} dB', { level: formatDb(Number(value)) }), 'width']}
         />
       </ComposedChart>
     </ResponsiveContainer>
@@ -195,13 +202,13 @@ function SideTracks({ part }: { part: Part }) {
     <table className="table pq-table">
       <thead>
         <tr>
-          <th>No.</th>
-          <th>Title</th>
-          <th className="num">Start</th>
-          <th className="num">Length</th>
-          <th className="num">Gap</th>
-          <th className="num">True peak</th>
-          <th className="num">Max short-term</th>
+          <th>{t('No.')}</th>
+          <th>{t('Title')}</th>
+          <th className="num">{t('Start')}</th>
+          <th className="num">{t('Length')}</th>
+          <th className="num">{t('Gap')}</th>
+          <th className="num">{t('True peak')}</th>
+          <th className="num">{t('Max short-term')}</th>
           <th>ISRC</th>
         </tr>
       </thead>
@@ -215,7 +222,7 @@ function SideTracks({ part }: { part: Part }) {
           return (
             <tr key={id}>
               <td>{positionOf(part, i + 1)}</td>
-              <td>{title || 'Untitled'}</td>
+              <td>{title || t('Untitled')}</td>
               <td className="num">{formatClock(placed.start, 1)}</td>
               <td className="num">{formatClock(ticks(placed.end - placed.start), 1)}</td>
               <td className="num">{gap.toFixed(2).replace('-', '−')} s</td>

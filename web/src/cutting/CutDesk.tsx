@@ -19,7 +19,6 @@ import { masterPcm } from '../masters/master-pcm.js';
 import { masterGuest } from '../player/guest.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useGuest, usePlayer } from '../album/PlayerContext.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { CutHead } from './CutHead.js';
@@ -30,6 +29,7 @@ import { PieceList } from './PieceList.js';
 import { SilenceFinder } from './SilenceFinder.js';
 import { useCutting } from './useCutting.js';
 import { useCutView } from './useCutView.js';
+import { t } from '../ui/messages.js';
 
 /** How far a cut may move to fall on a zero crossing, in seconds. */
 const CROSSING_REACH = 0.01;
@@ -92,8 +92,15 @@ function useCutDesk(master: MasterRecord, choice: Choice) {
     const final = choice.crossings ? await onCrossings(cutting, master) : cutting;
     const made = final.pieces.filter(({ keep }) => keep).length;
     const join: PieceJoin = joinOf(choice);
-    edit(`${count(made, 'track')} cut from “${master.name}”`, (before) =>
-      applyCutting(before, final, { sha256: master.sha256, rate, outline }, join, () => crypto.randomUUID()),
+    edit(
+      t('{count, plural, one {# track} other {# tracks}} cut from “{name}”', {
+        count: made,
+        name: master.name,
+      }),
+      (before) =>
+        applyCutting(before, final, { sha256: master.sha256, rate, outline }, join, () =>
+          crypto.randomUUID(),
+        ),
     );
     forget();
     await navigate(`/albums/${id}/sequence`);
@@ -119,7 +126,7 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
       <CutHead album={id} master={master} cutting={inHand} kept={kept} onMake={make} />
       <CutSilhouette
         {...shared}
-        label="Whole recording"
+        label={t('Whole recording')}
         className="whole"
         view={whole}
         onChoose={(index) => choose(index)}
@@ -130,7 +137,7 @@ export function CutDesk({ master, measurement }: { master: MasterRecord; measure
       />
       <CutSilhouette
         {...shared}
-        label="Close-up of the recording"
+        label={t('Close-up of the recording')}
         className="close"
         view={view}
         onChoose={(index) => choose(index, false)}

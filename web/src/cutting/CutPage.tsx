@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useChosenMaster } from '../masters/useChosenMaster.js';
 import { CutDesk } from './CutDesk.js';
+import { t } from '../ui/messages.js';
 
 /** One long recording, cut into tracks. */
 export function CutPage() {
@@ -12,9 +13,9 @@ export function CutPage() {
   return (
     <div className="empty">
       <p className="empty-lead">
-        {master ? 'This master is still being measured.' : 'This album has no such master.'}
+        {master ? t('This master is still being measured.') : t('This album has no such master.')}
       </p>
-      <Link to={`/albums/${id}/masters`}>All masters</Link>
+      <Link to={`/albums/${id}/masters`}>{t('All masters')}</Link>
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { secondsToTicks } from '@oiseau/audio/time';
 import type { PieceJoin } from '@oiseau/formats/cutting';
 import { Form } from 'react-bootstrap';
 import { NumberField } from '../ui/NumberField.js';
+import { t } from '../ui/messages.js';
 
 /** What the person chose to become of the stretches between the sounds; seconds and dBFS. */
 export interface Choice {
@@ -34,12 +35,12 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
   const set = (change: Partial<Choice>): void => onChange({ ...choice, ...change });
   return (
     <fieldset className="cut-tool">
-      <legend>Tracks</legend>
+      <legend>{t('Tracks')}</legend>
       <Form.Check
         type="radio"
         name="join"
         id="join-continuous"
-        label="Continuous, without gaps"
+        label={t('Continuous, without gaps')}
         checked={choice.kind === 'continuous'}
         onChange={() => set({ kind: 'continuous' })}
       />
@@ -47,14 +48,14 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
         type="radio"
         name="join"
         id="join-trimmed"
-        label="Trimmed to their sound, with gaps"
+        label={t('Trimmed to their sound, with gaps')}
         checked={choice.kind === 'trimmed'}
         onChange={() => set({ kind: 'trimmed' })}
       />
       {choice.kind === 'trimmed' && (
         <div className="cut-numbers">
           <NumberField
-            label="Gap"
+            label={t('Gap')}
             unit="s"
             value={choice.gap}
             least={0}
@@ -62,7 +63,7 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
             onChange={(gap) => set({ gap })}
           />
           <NumberField
-            label="Threshold"
+            label={t('Threshold')}
             unit="dBFS"
             value={choice.thresholdDb}
             least={-96}
@@ -70,7 +71,7 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
             onChange={(thresholdDb) => set({ thresholdDb })}
           />
           <NumberField
-            label="Keep before the sound"
+            label={t('Keep before the sound')}
             unit="s"
             value={choice.head}
             least={0}
@@ -78,7 +79,7 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
             onChange={(head) => set({ head })}
           />
           <NumberField
-            label="Keep after the sound"
+            label={t('Keep after the sound')}
             unit="s"
             value={choice.tail}
             least={0}
@@ -90,7 +91,7 @@ export function JoinChoice({ choice, onChange }: { choice: Choice; onChange: (ch
       <Form.Check
         type="checkbox"
         id="crossings"
-        label="Move cuts to zero crossings"
+        label={t('Move cuts to zero crossings')}
         checked={choice.crossings}
         onChange={({ target }) => set({ crossings: target.checked })}
       />

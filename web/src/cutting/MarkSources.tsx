@@ -4,7 +4,7 @@ import { ticksToSamples } from '@oiseau/audio/time';
 import { useRef, useState } from 'react';
 import { Alert, Button, Form, Modal } from 'react-bootstrap';
 import type { MasterRecord } from '@oiseau/api';
-import { count } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 /** Cuts from marks that came with the recording: in the file, in a cue sheet, or in a list of times and names. */
 export function MarkSources({
@@ -21,14 +21,14 @@ export function MarkSources({
   return (
     <fieldset className="cut-tool">
       <div className="cut-row">
-        <legend>From marks</legend>
+        <legend>{t('From marks')}</legend>
         {cues.length > 0 && (
           <Button size="sm" variant="outline-primary" onClick={() => onCut(cutAtMarks(cutting.length, cues))}>
-            From {count(cues.length, 'mark')} in the file
+            {t('From {count, plural, one {# mark} other {# marks}} in the file', { count: cues.length })}
           </Button>
         )}
         <Button size="sm" variant="outline-primary" onClick={() => setListing(true)}>
-          From a list or cue sheet
+          {t('From a list or cue sheet')}
         </Button>
       </div>
       {listing && (
@@ -63,17 +63,18 @@ function ListDialog({
   return (
     <Modal show onHide={onHide} aria-labelledby="marks-title">
       <Modal.Header closeButton>
-        <Modal.Title id="marks-title">Times and titles</Modal.Title>
+        <Modal.Title id="marks-title">{t('Times and titles')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <p className="text-secondary">
-          One per line, such as “12:30 Ebb”, or the text of a cue sheet. Audio before the first time is left
-          out.
+          {t(
+            'One per line, such as “12:30 Ebb”, or the text of a cue sheet. Audio before the first time is left out.',
+          )}
         </p>
         <Form.Control
           as="textarea"
           rows={10}
-          aria-label="Times and titles"
+          aria-label={t('Times and titles')}
           value={text}
           onChange={({ target }) => setText(target.value)}
         />
@@ -82,7 +83,7 @@ function ListDialog({
           type="file"
           hidden
           accept=".cue,.txt,text/plain"
-          aria-label="Cue sheet or list"
+          aria-label={t('Cue sheet or list')}
           onChange={({ target }) => {
             const file = target.files?.[0];
             target.value = '';
@@ -97,10 +98,14 @@ function ListDialog({
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={() => input.current?.click()}>
-          Import from a file
+          {t('Import from a file')}
         </Button>
         <Button disabled={'fault' in read} onClick={() => 'cutting' in read && onCut(read.cutting)}>
-          {'cutting' in read ? `Cut into ${count(read.cutting.pieces.length, 'piece')}` : 'Cut'}
+          {'cutting' in read
+            ? t('Cut into {count, plural, one {# piece} other {# pieces}}', {
+                count: read.cutting.pieces.length,
+              })
+            : t('Cut')}
         </Button>
       </Modal.Footer>
     </Modal>
@@ -111,9 +116,10 @@ function readList(text: string, rate: number, length: number): { cutting: Cuttin
   try {
     const marks = readMarks(text).map(({ at, name }) => ({ at: ticksToSamples(at, rate), name }));
     const outside = marks.find(({ at }) => at >= length);
-    if (outside) return { fault: `“${outside.name}” starts after the end of the recording.` };
+    if (outside)
+      return { fault: t('“{name}” starts after the end of the recording.', { name: outside.name }) };
     return marks.length === 0
-      ? { fault: 'No times were found in the text.' }
+      ? { fault: t('No times were found in the text.') }
       : { cutting: cutAtMarks(length, marks) };
   } catch (error) {
     if (error instanceof MarkListError || error instanceof CueSheetError) return { fault: error.message };

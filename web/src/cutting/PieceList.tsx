@@ -4,6 +4,7 @@ import { Play, Merge } from 'lucide-react';
 import { Form } from 'react-bootstrap';
 import { DraftField } from '../ui/DraftField.js';
 import { formatPlace } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 interface PieceListProps {
   readonly rate: number;
@@ -28,12 +29,12 @@ export function PieceList(props: PieceListProps) {
       <table className="table">
         <thead>
           <tr>
-            <th className="num">No.</th>
+            <th className="num">{t('No.')}</th>
             <th />
-            <th>Name</th>
-            <th className="num">From</th>
-            <th className="num">Length</th>
-            <th>Keep</th>
+            <th>{t('Name')}</th>
+            <th className="num">{t('From')}</th>
+            <th className="num">{t('Length')}</th>
+            <th>{t('Keep')}</th>
             <th />
           </tr>
         </thead>
@@ -59,7 +60,7 @@ function PieceRow(props: PieceRowProps) {
   return (
     <tr
       className={`${place === chosen ? 'chosen' : ''} ${piece.keep ? '' : 'left-out'}`}
-      aria-label={`piece ${place + 1}`}
+      aria-label={t('piece {place}', { place: place + 1 })}
       onPointerDown={() => place !== chosen && onChoose(place)}
     >
       <td className="num">{number ?? '–'}</td>
@@ -67,7 +68,7 @@ function PieceRow(props: PieceRowProps) {
         <button
           type="button"
           className="row-button"
-          aria-label={`Play piece ${place + 1}`}
+          aria-label={t('Play piece {place}', { place: place + 1 })}
           onClick={() => onPlay(piece.start)}
         >
           <Play size={14} aria-hidden />
@@ -75,10 +76,10 @@ function PieceRow(props: PieceRowProps) {
       </td>
       <td className="name">
         <DraftField
-          label={`Name of piece ${place + 1}`}
+          label={t('Name of piece {place}', { place: place + 1 })}
           className="plain"
           value={piece.name}
-          placeholder={piece.keep ? `Part ${number}` : 'left out'}
+          placeholder={piece.keep ? t('Part {number}', { number }) : t('left out')}
           onCommit={(name) => onChange(place, { name })}
         />
       </td>
@@ -88,7 +89,7 @@ function PieceRow(props: PieceRowProps) {
       <td className="num">{formatPlace(pieceEnd(cutting, place) - piece.start, rate)}</td>
       <td>
         <Form.Check
-          aria-label={`Keep piece ${place + 1}`}
+          aria-label={t('Keep piece {place}', { place: place + 1 })}
           checked={piece.keep}
           onChange={({ target }) => onChange(place, { keep: target.checked })}
         />
@@ -98,8 +99,8 @@ function PieceRow(props: PieceRowProps) {
           <button
             type="button"
             className="row-button"
-            aria-label={`Join piece ${place + 1} to the previous one`}
-            title="Join to the previous one (Delete)"
+            aria-label={t('Join piece {place} to the previous one', { place: place + 1 })}
+            title={t('Join to the previous one (Delete)')}
             onClick={() => onJoin(place)}
           >
             <Merge size={14} aria-hidden />
@@ -115,11 +116,11 @@ function StartField({ rate, piece, place, onMove }: PieceRowProps) {
   if (place === 0) return <span className="first-start">{formatPlace(0, rate)}</span>;
   return (
     <DraftField
-      label={`Start of piece ${place + 1}`}
+      label={t('Start of piece {place}', { place: place + 1 })}
       className="plain num"
       value={formatPlace(piece.start, rate)}
       fault={(text) =>
-        parseTime(text) === undefined ? 'Enter a time such as 3:02.5 or 182.5 s.' : undefined
+        parseTime(text) === undefined ? t('Enter a time such as 3:02.5 or 182.5 s.') : undefined
       }
       onCommit={(text) => {
         const time = parseTime(text);

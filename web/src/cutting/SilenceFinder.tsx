@@ -8,16 +8,16 @@ import {
 import { useEffect, useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { MasterRecord } from '@oiseau/api';
-import { count } from '../ui/format.js';
 import { NumberFields } from '../ui/NumberFields.js';
+import { t } from '../ui/messages.js';
 
 /** Softest and loudest level that can count as silence, dBFS. */
 const LOWEST = -90;
 const HIGHEST = -20;
 
 const FIELDS = [
-  { name: 'shortestSilence', label: 'Minimum silence', unit: 's', least: 0.1, most: 60 },
-  { name: 'shortestPiece', label: 'Minimum piece length', unit: 's', least: 0, most: 3600 },
+  { name: 'shortestSilence', label: t('Minimum silence'), unit: 's', least: 0.1, most: 60 },
+  { name: 'shortestPiece', label: t('Minimum piece length'), unit: 's', least: 0, most: 3600 },
 ] as const;
 
 /** A level to begin with: well under the music, over its noise. */
@@ -62,9 +62,9 @@ export function SilenceFinder({
   };
   return (
     <fieldset className="cut-tool">
-      <legend>From silences</legend>
+      <legend>{t('From silences')}</legend>
       <Form.Label htmlFor="silence-level">
-        Threshold <strong>{String(settings.thresholdDb).replace('-', '−')} dBFS</strong>
+        {t('Threshold')} <strong>{String(settings.thresholdDb).replace('-', '−')} dBFS</strong>
       </Form.Label>
       <Form.Range
         id="silence-level"
@@ -78,10 +78,10 @@ export function SilenceFinder({
       </div>
       <div className="d-flex align-items-center gap-2">
         <span className="flex-grow-1" role="status">
-          Result: {count(found.pieces.length, 'piece')}
+          {t('Result: {count, plural, one {# piece} other {# pieces}}', { count: found.pieces.length })}
         </span>
         <Button size="sm" variant="link" onClick={() => setTrying(!trying)}>
-          {trying ? 'Hide' : 'Show'}
+          {trying ? t('Hide') : t('Show')}
         </Button>
         <Button
           size="sm"
@@ -91,7 +91,7 @@ export function SilenceFinder({
             setTrying(false);
           }}
         >
-          Cut at silences
+          {t('Cut at silences')}
         </Button>
       </div>
     </fieldset>

@@ -52,7 +52,7 @@ export function drawCuts(
 ): void {
   const { outline, bucket, cutting, preview, chosen, view } = scene;
   context.clearRect(0, 0, width, height);
-  context.font = `600 13px 'Source Sans 3 Variable', sans-serif`;
+  context.font = "600 13px 'Source Sans 3 Variable', sans-serif";
   context.textBaseline = 'top';
   cutting.pieces.forEach((piece, i) => {
     const start = Math.max(view.from, piece.start);

@@ -2,6 +2,7 @@ import { CONTRACT } from '@oiseau/api';
 import { EventList } from '../access/EventList.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
+import { t } from '../ui/messages.js';
 
 /** What has happened to this album: brought in, rendered, downloaded, cleared. */
 export function AlbumEventsView() {
@@ -9,7 +10,7 @@ export function AlbumEventsView() {
   return (
     <div className="album-events">
       <div className="view-head">
-        <h2>Activity</h2>
+        <h2>{t('Activity')}</h2>
       </div>
       <EventList
         queryKey={['events', id]}

@@ -26,6 +26,7 @@ import { Rail } from './Rail.js';
 import { STEPS } from './steps.js';
 import { useRenderEnd } from './useRenderEnd.js';
 import { useTitle } from './useTitle.js';
+import { t } from '../ui/messages.js';
 
 /** Loads an album and its masters, then shows one of its steps. */
 export function AlbumPage() {
@@ -39,10 +40,10 @@ export function AlbumPage() {
       {failed ? (
         <>
           <p role="alert">{failed.message}</p>
-          <Link to="/">Back to the Shelf</Link>
+          <Link to="/">{t('Back to the Shelf')}</Link>
         </>
       ) : (
-        <Loading>Loading the album</Loading>
+        <Loading>{t('Loading the album')}</Loading>
       )}
     </main>
   );
@@ -126,21 +127,22 @@ function EditsLeftBehind({ record }: { record: AlbumRecord }) {
   return offered.map((entry) => (
     <Alert key={entry.at.getTime()} variant="warning" className="conflict" role="alert">
       <span>
-        Your edits ({formatWhen(entry.at.toISOString(), new Date())}) weren’t saved, and the album has changed
-        since.
+        {t('Your edits ({when}) weren’t saved, and the album has changed since.', {
+          when: formatWhen(entry.at.toISOString(), new Date()),
+        })}
       </span>
       <Button size="sm" variant="outline-primary" onClick={() => void keep(entry)}>
-        Save as a copy
+        {t('Save as a copy')}
       </Button>
       <Button
         size="sm"
         variant="outline-primary"
         onClick={() => {
           forget(entry);
-          tell('Edits discarded.', { label: 'Save as a copy', run: () => void keep(entry) });
+          tell(t('Edits discarded.'), { label: t('Save as a copy'), run: () => void keep(entry) });
         }}
       >
-        Discard edits
+        {t('Discard edits')}
       </Button>
     </Alert>
   ));

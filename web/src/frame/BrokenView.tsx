@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { Button } from 'react-bootstrap';
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
 import { Link, useLocation } from 'react-router';
+import { t } from '../ui/messages.js';
 
 /** The code of a view could not be loaded: the connection broke, or an update has replaced it since the page was opened. */
 export class ViewNotLoaded extends Error {
@@ -27,20 +28,22 @@ function BrokenView({ error, resetErrorBoundary }: FallbackProps) {
   return (
     <div className="empty" role="alert">
       <p className="empty-lead">
-        <TriangleAlert size={22} aria-hidden /> This view stopped working.
+        <TriangleAlert size={22} aria-hidden /> {t('This view stopped working.')}
       </p>
       <p>
         {isMissing
-          ? 'It couldn’t be loaded. The connection failed, or Oiseau was updated after this page was opened.'
-          : 'An error occurred here. The other views still work, and your edits are kept.'}
+          ? t(
+              'It couldn’t be loaded. The connection failed, or Oiseau was updated after this page was opened.',
+            )
+          : t('An error occurred here. The other views still work, and your edits are kept.')}
       </p>
       <p className="text-secondary">{error instanceof Error ? error.message : String(error)}</p>
-      <Button onClick={resetErrorBoundary}>Try again</Button>{' '}
+      <Button onClick={resetErrorBoundary}>{t('Try again')}</Button>{' '}
       <Button variant="outline-primary" onClick={() => window.location.reload()}>
-        Reload the page
+        {t('Reload the page')}
       </Button>{' '}
       <Link to="/" className="btn btn-link">
-        Back to the Shelf
+        {t('Back to the Shelf')}
       </Link>
     </div>
   );
@@ -52,8 +55,8 @@ export function NothingHere() {
   return (
     <main className="lone-message">
       <div>
-        <p role="alert">No page exists at {pathname}.</p>
-        <Link to="/">Back to the Shelf</Link>
+        <p role="alert">{t('No page exists at {pathname}.', { pathname })}</p>
+        <Link to="/">{t('Back to the Shelf')}</Link>
       </div>
     </main>
   );

@@ -9,6 +9,7 @@ import { useAlbum, useOpenedAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { useNotices } from '../ui/Notices.js';
 import { together, type NewerAlbum } from '../workspace/merging.js';
+import { t } from '../ui/messages.js';
 
 /** Differences that are written out. */
 const MOST_SHOWN = 4;
@@ -18,7 +19,7 @@ const GATHERED_MS = 1500;
 /** Makes a state of an album an album of its own. @returns its id */
 export async function keepAsCopy(id: string, album: Album): Promise<string> {
   const copy = await call(CONTRACT.duplicateAlbum, { params: { id } });
-  const mark = ' (my edits)';
+  const mark = ` ${t('(my edits)')}`;
   const title = album.title.slice(0, MOST_TEXT - mark.length) + mark;
   await call(CONTRACT.saveAlbum, { params: copy, body: { version: 1, album: { ...album, title } } });
   return copy.id;
@@ -27,7 +28,7 @@ export async function keepAsCopy(id: string, album: Album): Promise<string> {
 /** Who has made a change, as a sentence begins with it. */
 function useNameOf(): (theirs: Pick<NewerAlbum, 'who'>) => string {
   const { name } = useVisitor();
-  return ({ who }) => (who === null || who === '' || who === name ? 'Another window' : who);
+  return ({ who }) => (who === null || who === '' || who === name ? t('Another window') : who);
 }
 
 /** Another user changed the same fields: both versions are shown, nothing is lost, and the user chooses. */
@@ -56,23 +57,25 @@ function Choice({ theirs }: { readonly theirs: NewerAlbum }) {
   return (
     <Alert variant="warning" className="conflict" role="alert">
       <div>
-        {nameOf(theirs)} changed the same fields. Your last edits aren’t saved yet.
-        {differences.length > 0 && ' Their version → yours:'}
+        {t('{theirs} changed the same fields. Your last edits aren’t saved yet.', { theirs: nameOf(theirs) })}
+        {differences.length > 0 && ` ${t('Their version → yours:')}`}
         <ul>
           {differences.slice(0, MOST_SHOWN).map((words) => (
             <li key={words}>{words}</li>
           ))}
-          {differences.length > MOST_SHOWN && <li>and {differences.length - MOST_SHOWN} more</li>}
+          {differences.length > MOST_SHOWN && (
+            <li>{t('and {count} more', { count: differences.length - MOST_SHOWN })}</li>
+          )}
         </ul>
       </div>
       <Button size="sm" variant="outline-primary" onClick={() => resolve('mine')}>
-        Keep mine
+        {t('Keep mine')}
       </Button>
       <Button size="sm" variant="outline-primary" onClick={() => resolve('theirs')}>
-        Use theirs
+        {t('Use theirs')}
       </Button>
       <Button size="sm" variant="outline-primary" onClick={() => keepCopy().catch(complain)}>
-        Keep mine as a copy
+        {t('Keep mine as a copy')}
       </Button>
     </Alert>
   );
@@ -84,8 +87,13 @@ export function useMergeNotice(): void {
   const { tell } = useNotices();
   const nameOf = useNameOf();
   const told = useEffectEvent((theirs: NewerAlbum, [first, ...others]: readonly string[]) => {
-    const more = others.length > 0 ? ` and ${others.length} more` : '';
-    if (first !== undefined) tell(`${nameOf(theirs)} changed this album: ${first}${more}.`);
+    if (first === undefined) return;
+    const values = { theirs: nameOf(theirs), first, count: others.length };
+    tell(
+      others.length > 0
+        ? t('{theirs} changed this album: {first} and {count} more.', values)
+        : t('{theirs} changed this album: {first}.', values),
+    );
   });
   useEffect(() => {
     let gathered: string[] = [];

@@ -6,8 +6,8 @@ import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useUploads } from '../masters/UploadContext.js';
 import { useTakeCover } from '../sleeve/useTakeCover.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 const isPicture = ({ name }: File): boolean => /\.(jpe?g|png)$/i.test(name);
 
@@ -28,18 +28,23 @@ export function DropAnywhere({ children }: { readonly children: ReactNode }) {
     const others = files.filter((file) => !isPicture(file));
     if (onSleeve && picture) takeCover(picture).catch(complain);
     else if (picture && others.length === 0)
-      tell('To set artwork, drop the picture on the Sleeve.', {
-        label: 'Show the Sleeve',
+      tell(t('To set artwork, drop the picture on the Sleeve.'), {
+        label: t('Show the Sleeve'),
         run: () => void navigate(`/albums/${id}/sleeve`),
       });
     if (others.length === 0) return;
     queue.add(others);
     const coming = others.filter(({ name }) => isMasterName(name)).length;
     if (view !== 'masters')
-      tell(`Importing ${count(coming > 0 ? coming : others.length, 'file')}.`, {
-        label: 'Show',
-        run: () => void navigate(`/albums/${id}/masters`),
-      });
+      tell(
+        t('Importing {count, plural, one {# file} other {# files}}.', {
+          count: coming > 0 ? coming : others.length,
+        }),
+        {
+          label: t('Show'),
+          run: () => void navigate(`/albums/${id}/masters`),
+        },
+      );
   };
   const { getRootProps, isDragActive } = useDropzone({
     onDrop: take,
@@ -51,7 +56,7 @@ export function DropAnywhere({ children }: { readonly children: ReactNode }) {
       {children}
       {isDragActive && (
         <div className="drop-hint">
-          {view === 'sleeve' ? 'Drop to add masters or artwork' : 'Drop to add masters'}
+          {view === 'sleeve' ? t('Drop to add masters or artwork') : t('Drop to add masters')}
         </div>
       )}
     </div>

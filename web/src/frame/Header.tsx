@@ -8,6 +8,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { PartChooser } from './PartChooser.js';
 import { HistoryMenu } from './HistoryMenu.js';
 import { isDirty } from '../workspace/history.js';
+import { t } from '../ui/messages.js';
 
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
 export function Header({ onHelp }: { onHelp: () => void }) {
@@ -21,29 +22,31 @@ export function Header({ onHelp }: { onHelp: () => void }) {
   return (
     <header className="album-header">
       <div className="album-name">
-        <h1>{album.title || 'Untitled album'}</h1>
+        <h1>{album.title || t('Untitled album')}</h1>
         <span className="text-secondary">
           {album.performer}
-          {part.of === 1 && album.discTotal > 1 && ` · disc ${album.discNumber} of ${album.discTotal}`}
+          {part.of === 1 &&
+            album.discTotal > 1 &&
+            ` · ${t('disc {number} of {total}', { number: album.discNumber, total: album.discTotal })}`}
         </span>
       </div>
       <PartChooser />
       <Gauge length={length} limit={floorToFrame(part.limit)} kind={part.kind} />
-      <span className="text-secondary text-nowrap" title="Newest rendered revision">
-        {revision ? `revision ${revision}` : deliveries && 'no revision yet'}
+      <span className="text-secondary text-nowrap" title={t('Newest rendered revision')}>
+        {revision ? t('revision {revision}', { revision }) : deliveries && t('no revision yet')}
       </span>
       <div className="d-flex">
         <IconButton
           icon={Undo2}
-          label="Undo"
-          hint={lastEdit ? `Undo: ${lastEdit} (Ctrl Z)` : 'Nothing to undo'}
+          label={t('Undo')}
+          hint={lastEdit ? t('Undo: {lastEdit} (Ctrl Z)', { lastEdit }) : t('Nothing to undo')}
           disabled={!lastEdit}
           onClick={() => undo()}
         />
         <IconButton
           icon={Redo2}
-          label="Redo"
-          hint={nextEdit ? `Redo: ${nextEdit} (Ctrl Shift Z)` : 'Nothing to redo'}
+          label={t('Redo')}
+          hint={nextEdit ? t('Redo: {nextEdit} (Ctrl Shift Z)', { nextEdit }) : t('Nothing to redo')}
           disabled={!nextEdit}
           onClick={() => redo()}
         />
@@ -52,7 +55,7 @@ export function Header({ onHelp }: { onHelp: () => void }) {
       <SavedState />
       <div className="d-flex">
         <ThemeButton />
-        <IconButton icon={CircleHelp} label="Keys" hint="Keys (?)" onClick={onHelp} />
+        <IconButton icon={CircleHelp} label={t('Keys')} hint={t('Keys (?)')} onClick={onHelp} />
       </div>
     </header>
   );
@@ -60,12 +63,12 @@ export function Header({ onHelp }: { onHelp: () => void }) {
 
 function Gauge({ length, limit, kind }: { length: number; limit: number; kind: Part['kind'] }) {
   const over = length > limit;
-  const label = `${formatDiscTime(length)} of ${formatDiscTime(limit)}`;
+  const label = t('{length} of {limit}', { length: formatDiscTime(length), limit: formatDiscTime(limit) });
   return (
     <div
       className={over ? 'disc-gauge over' : 'disc-gauge'}
       role="meter"
-      aria-label={`Time used on the ${kind}`}
+      aria-label={t('Time used on the {kind}', { kind })}
       aria-valuemin={0}
       aria-valuemax={limit}
       aria-valuenow={Math.min(length, limit)}
@@ -75,7 +78,9 @@ function Gauge({ length, limit, kind }: { length: number; limit: number; kind: P
       <span className="gauge-line">
         <span style={{ width: `${Math.min(100, (100 * length) / limit)}%` }} />
       </span>
-      <span className="text-secondary">{over ? `over ${formatDiscTime(limit)}` : formatDiscTime(limit)}</span>
+      <span className="text-secondary">
+        {over ? t('over {limit}', { limit: formatDiscTime(limit) }) : formatDiscTime(limit)}
+      </span>
     </div>
   );
 }
@@ -84,12 +89,12 @@ function SavedState() {
   const { editing } = useAlbum('editing');
   const words =
     editing.saving === 'conflict'
-      ? 'not saved'
+      ? t('not saved')
       : editing.saving === 'failed'
-        ? 'not saved, retrying'
+        ? t('not saved, retrying')
         : isDirty(editing) || editing.saving === 'saving'
-          ? 'saving …'
-          : 'saved';
+          ? t('saving …')
+          : t('saved');
   return (
     <span
       className={

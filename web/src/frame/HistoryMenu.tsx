@@ -6,6 +6,7 @@ import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import type { Editing } from '../workspace/history.js';
 import { IconMenu } from '../ui/IconMenu.js';
+import { t } from '../ui/messages.js';
 
 /** Steps shown in each direction; further back leads Undo, step by step. */
 const MOST_SHOWN = 30;
@@ -25,8 +26,8 @@ export function HistoryMenu() {
     <IconMenu
       icon={History}
       size={20}
-      label="History"
-      title="Edit history"
+      label={t('History')}
+      title={t('Edit history')}
       toggleClass="history-toggle"
       menuClass="history-menu"
       show={shown}
@@ -34,10 +35,10 @@ export function HistoryMenu() {
     >
       {undone.reverse().map(({ step, steps }) => (
         <Dropdown.Item key={`future ${steps}`} as="button" className="undone" onClick={() => redo(steps)}>
-          {step.words} <span className="text-secondary">undone</span>
+          {step.words} <span className="text-secondary">{t('undone')}</span>
         </Dropdown.Item>
       ))}
-      <Dropdown.Header>now</Dropdown.Header>
+      <Dropdown.Header>{t('now')}</Dropdown.Header>
       {done.map((step, i) => (
         <Dropdown.Item key={`past ${past.length - i}`} as="button" onClick={() => undo(i + 1)}>
           {step.words}
@@ -45,14 +46,14 @@ export function HistoryMenu() {
       ))}
       {past.length > done.length && (
         <Dropdown.ItemText className="text-secondary">
-          and {past.length - done.length} earlier
+          {t('and {count} earlier', { count: past.length - done.length })}
         </Dropdown.ItemText>
       )}
       {works && (
         <>
           <Dropdown.Divider />
           <Dropdown.Item as={Link} to={`/albums/${id}/events`}>
-            Activity
+            {t('Activity')}
           </Dropdown.Item>
         </>
       )}

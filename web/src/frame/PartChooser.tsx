@@ -1,6 +1,7 @@
 import { partName } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePlayer } from '../album/PlayerContext.js';
+import { t } from '../ui/messages.js';
 
 /** Which part is shown and heard; nothing where there is but one. What plays goes on with the start of the part that is chosen. */
 export function PartChooser() {
@@ -13,7 +14,7 @@ export function PartChooser() {
     if (player.state.playing) void player.play(0);
   };
   return (
-    <div className="part-chooser" role="radiogroup" aria-label="Part">
+    <div className="part-chooser" role="radiogroup" aria-label={t('Part')}>
       {parts.map((each) => (
         <button
           key={each.number}

@@ -11,16 +11,16 @@ import { isUnderWay, useDeliveries } from '../api/queries.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { useUploads } from '../masters/UploadContext.js';
 import { Cover } from '../shelf/Cover.js';
-import { count } from '../ui/format.js';
 import { useHandovers } from '../handover/queries.js';
 import { standing } from '../handover/words.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { STEPS } from './steps.js';
+import { t } from '../ui/messages.js';
 
 /** The same element every time. */
 const TO_SHELF = (
-  <Link to="/" className="rail-shelf" title="Back to the Shelf">
-    <BookOpen size={16} aria-hidden /> Shelf
+  <Link to="/" className="rail-shelf" title={t('Back to the Shelf')}>
+    <BookOpen size={16} aria-hidden /> {t('Shelf')}
   </Link>
 );
 
@@ -30,7 +30,7 @@ export function Rail() {
   const { role } = useVisitor();
   const signs = useSigns();
   return (
-    <nav className="rail" aria-label="Steps of the album">
+    <nav className="rail" aria-label={t('Steps of the album')}>
       {TO_SHELF}
       <Cover artwork={album.artwork} title={album.title} className="rail-cover" />
       <ol>
@@ -65,22 +65,28 @@ const Step = memo(function Step({
   );
 });
 
-/** `2 treated, the album too` */
+/** `2 treated, album too` */
 function soundSign({ songs, sound }: Album): string {
-  const treated = songs.filter(({ region }) => !isUntreated(region.sound)).length;
-  const own = treated > 0 ? `${treated} treated` : '';
-  return (
-    [own, isUntreated(sound) ? '' : treated > 0 ? 'album too' : 'album treated'].filter(Boolean).join(', ') ||
-    'untouched'
-  );
+  const count = songs.filter(({ region }) => !isUntreated(region.sound)).length;
+  const own = !isUntreated(sound);
+  if (count > 0) return own ? t('{count} treated, album too', { count }) : t('{count} treated', { count });
+  return own ? t('album treated') : t('untouched');
 }
+
+const SEVERITY_COUNT = {
+  error: (count: number) => t('{count, plural, one {# error} other {# errors}}', { count }),
+  warning: (count: number) => t('{count, plural, one {# warning} other {# warnings}}', { count }),
+  hint: (count: number) => t('{count, plural, one {# hint} other {# hints}}', { count }),
+};
 
 /** `2 in progress`, `1 refused`, `r3 live` */
 function handoverSign(handovers: readonly HandoverRecord[]): string {
   const onTheWay = handovers.filter(({ status }) => isHandoverActive(status)).length;
-  if (onTheWay > 0) return `${onTheWay} in progress`;
+  if (onTheWay > 0) return t('{count} in progress', { count: onTheWay });
   const [last] = handovers;
-  return last ? `r${last.revision} ${standing(last).words}` : 'nothing yet';
+  return last
+    ? t('r{revision} {words}', { revision: last.revision, words: standing(last).words })
+    : t('nothing yet');
 }
 
 /** What is not known yet has no word. */
@@ -95,8 +101,8 @@ function useSigns(): Readonly<Record<string, string | undefined>> {
   const tracks = tracksOf(album);
   const withoutCode = tracks.filter(({ isrc }) => !parseIsrc(isrc)).length;
   const found = (['error', 'warning', 'hint'] as const).flatMap((kind) => {
-    const n = open.filter(({ severity }) => severity === kind).length;
-    return n > 0 ? [count(n, kind)] : [];
+    const count = open.filter(({ severity }) => severity === kind).length;
+    return count > 0 ? [SEVERITY_COUNT[kind](count)] : [];
   });
   const handovers = useHandovers(id, works).data;
   const running = deliveries.filter(isUnderWay);
@@ -108,26 +114,34 @@ function useSigns(): Readonly<Record<string, string | undefined>> {
   return {
     masters:
       arriving > 0
-        ? `${arriving} importing`
+        ? t('{count} importing', { count: arriving })
         : masters.length > 0
-          ? count(masters.length, 'file')
-          : 'none yet',
-    sequence: tracks.length > 0 ? count(tracks.length, 'track') : 'no tracks yet',
+          ? t('{count, plural, one {# file} other {# files}}', { count: masters.length })
+          : t('none yet'),
+    sequence:
+      tracks.length > 0
+        ? t('{count, plural, one {# track} other {# tracks}}', { count: tracks.length })
+        : t('no tracks yet'),
     sound: tracks.length === 0 ? '–' : soundSign(album),
-    sleeve: tracks.length === 0 ? '–' : withoutCode > 0 ? `${withoutCode} without ISRC` : 'all have an ISRC',
-    checks: tracks.length === 0 ? '–' : found.join(', ') || (known ? 'all clear' : undefined),
+    sleeve:
+      tracks.length === 0
+        ? '–'
+        : withoutCode > 0
+          ? t('{count} without ISRC', { count: withoutCode })
+          : t('all have an ISRC'),
+    checks: tracks.length === 0 ? '–' : found.join(', ') || (known ? t('all clear') : undefined),
     render:
       running.length > 0
-        ? `${percent} % done`
+        ? t('{percent} % done', { percent })
         : deliveries.length > 0
-          ? `r${deliveries[0]?.revision} rendered`
-          : knownDeliveries && 'not rendered yet',
+          ? t('r{revision} rendered', { revision: deliveries[0]?.revision })
+          : knownDeliveries && t('not rendered yet'),
     proof:
       newest.length === 0
-        ? knownDeliveries && 'nothing yet'
+        ? knownDeliveries && t('nothing yet')
         : newest.every(({ proof }) => proof?.proved)
-          ? `r${deliveries[0]?.revision} verified`
-          : 'failed verification',
+          ? t('r{revision} verified', { revision: deliveries[0]?.revision })
+          : t('failed verification'),
     handover: handovers && handoverSign(handovers),
   };
 }

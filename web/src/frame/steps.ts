@@ -10,6 +10,7 @@ import {
   Upload,
   type LucideIcon,
 } from 'lucide-react';
+import { t } from '../ui/messages.js';
 
 interface Step {
   readonly path: string;
@@ -21,12 +22,12 @@ interface Step {
 
 /** The steps of an album, in the order of the job. */
 export const STEPS: readonly Step[] = [
-  { path: 'masters', name: 'Masters', icon: Files, right: 'work' },
-  { path: 'sequence', name: 'Sequence', icon: ListMusic, right: 'work' },
-  { path: 'sound', name: 'Sound', icon: AudioLines, right: 'work' },
-  { path: 'sleeve', name: 'Sleeve', icon: Type, right: 'work' },
-  { path: 'checks', name: 'Checks', icon: ListChecks, right: 'work' },
-  { path: 'render', name: 'Render', icon: Upload, right: 'work' },
-  { path: 'proof', name: 'Proof', icon: PackageCheck, right: 'listen' },
-  { path: 'handover', name: 'Handover', icon: Send, right: 'work' },
+  { path: 'masters', name: t('Masters'), icon: Files, right: 'work' },
+  { path: 'sequence', name: t('Sequence'), icon: ListMusic, right: 'work' },
+  { path: 'sound', name: t('Sound'), icon: AudioLines, right: 'work' },
+  { path: 'sleeve', name: t('Sleeve'), icon: Type, right: 'work' },
+  { path: 'checks', name: t('Checks'), icon: ListChecks, right: 'work' },
+  { path: 'render', name: t('Render'), icon: Upload, right: 'work' },
+  { path: 'proof', name: t('Proof'), icon: PackageCheck, right: 'listen' },
+  { path: 'handover', name: t('Handover'), icon: Send, right: 'work' },
 ];

@@ -3,8 +3,8 @@ import { useEffect, useEffectEvent, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { useAlbumFact, useOpenedAlbum } from '../album/AlbumContext.js';
 import { isUnderWay, useDeliveries } from '../api/queries.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** How the renders that were under way have ended: `2 deliverables proved, 1 failed`. */
 export function endWords(ended: readonly DeliveryRecord[]): string {
@@ -12,9 +12,9 @@ export function endWords(ended: readonly DeliveryRecord[]): string {
   const stopped = ended.filter(({ state }) => state === 'stopped').length;
   const bad = ended.length - proved - stopped;
   const words = [
-    proved > 0 ? `${count(proved, 'deliverable')} verified` : '',
-    bad > 0 ? `${bad} failed` : '',
-    stopped > 0 ? `${stopped} stopped` : '',
+    proved > 0 ? t('{proved, plural, one {# deliverable} other {# deliverables}} verified', { proved }) : '',
+    bad > 0 ? t('{bad} failed', { bad }) : '',
+    stopped > 0 ? t('{stopped} stopped', { stopped }) : '',
   ].filter(Boolean);
   return words.join(', ');
 }
@@ -31,12 +31,15 @@ export function useRenderEnd(): void {
     const words = endWords(ended);
     // The user who stopped it knows.
     if (ended.every(({ state }) => state === 'stopped')) return;
-    tell(`Rendering done: ${words}.`, {
-      label: 'Proof',
+    tell(t('Rendering done: {words}.', { words }), {
+      label: t('Proof'),
       run: () => void navigate(`/albums/${id}/proof`),
     });
     if (document.hidden && 'Notification' in window && Notification.permission === 'granted')
-      new Notification(name || 'Untitled album', { body: `Rendering done: ${words}.`, tag: id });
+      new Notification(name || t('Untitled album'), {
+        body: t('Rendering done: {words}.', { words }),
+        tag: id,
+      });
   });
   useEffect(() => {
     if (!deliveries) return;

@@ -3,6 +3,7 @@ import { useLocation } from 'react-router';
 import { useAlbumFact, useOpenedAlbum } from '../album/AlbumContext.js';
 import { useDeliveries } from '../api/queries.js';
 import { STEPS } from './steps.js';
+import { t } from '../ui/messages.js';
 
 /** What the window is called: how far a render is, the album, the view. */
 export function useTitle(): void {
@@ -17,7 +18,7 @@ export function useTitle(): void {
   const step = STEPS.find(({ path }) => path === view)?.name ?? '';
   const title = [
     running.length > 0 ? `${Math.floor(100 * share)} %` : '',
-    name || 'Untitled album',
+    name || t('Untitled album'),
     step,
     'Oiseau',
   ]

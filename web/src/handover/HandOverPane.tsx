@@ -19,6 +19,7 @@ import { useStored } from '../ui/useStored.js';
 import { SentBefore } from './SentBefore.js';
 import { handoversKey, useAbout, useReceivers } from './queries.js';
 import { DriveTray, WritingForm } from './WritingForm.js';
+import { t } from '../ui/messages.js';
 
 export const KIND_ICONS: Readonly<Record<ReceiverRecord['kind'], LucideIcon>> = {
   drive: Disc3,
@@ -39,13 +40,13 @@ export function HandOverPane({ delivery, handovers }: PaneProps) {
   const { name, kind } = delivery.deliverable;
   const takers = receivers.filter((receiver) => recipientOf(receiver.kind).takes.includes(kind));
   return (
-    <section className="receivers" aria-label={`Send ${name}`}>
-      <h3>
-        Send {name}, revision {delivery.revision}, to
-      </h3>
+    <section className="receivers" aria-label={t('Send {name}', { name })}>
+      <h3>{t('Send {name}, revision {revision}, to', { name, revision: delivery.revision })}</h3>
       {takers.length === 0 ? (
         <p className="text-secondary">
-          No recipient accepts this kind. Drives and plants accept images, stores a package, services files.
+          {t(
+            'No recipient accepts this kind. Drives and plants accept images, stores a package, services files.',
+          )}
         </p>
       ) : (
         <ul>
@@ -99,8 +100,11 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
         <span>
           <strong>{receiver.name}</strong>{' '}
           <span className="text-secondary">
-            {recipientOf(receiver.kind).label}
-            {receiver.standIn && ', simulated: nothing leaves this machine'}
+            {receiver.standIn
+              ? t('{kind}, simulated: nothing leaves this machine', {
+                  kind: recipientOf(receiver.kind).label,
+                })
+              : recipientOf(receiver.kind).label}
           </span>
         </span>
         {trouble && <span className="text-danger">{trouble}</span>}
@@ -109,7 +113,7 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
         <SentBefore before={before} delivery={delivery} />
       </div>
       <Button size="sm" disabled={asking || busy} onClick={() => send().catch(complain)}>
-        {busy ? 'In progress' : recipientOf(receiver.kind).action}
+        {busy ? t('In progress') : recipientOf(receiver.kind).action}
       </Button>
     </li>
   );

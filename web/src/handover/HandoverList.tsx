@@ -5,7 +5,7 @@ import { Button, ProgressBar } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
-import { count, formatBytes } from '../ui/format.js';
+import { formatBytes } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { KIND_ICONS } from './HandOverPane.js';
 import type { Entry } from './history.js';
@@ -14,6 +14,9 @@ import { handoversKey, useAbout, useReceivers } from './queries.js';
 import { Receipt } from './Receipt.js';
 import { standing, stepToMend } from './words.js';
 import { DriveTray } from './WritingForm.js';
+import { t } from '../ui/messages.js';
+
+const STEP_NAMES = { sleeve: t('Sleeve'), sequence: t('Sequence'), render: t('Render') };
 
 /** Everything that has left and come back, the newest first; downloads when they are asked for, and on paper. */
 export function HandoverList({ history }: { readonly history: readonly Entry[] }) {
@@ -21,8 +24,8 @@ export function HandoverList({ history }: { readonly history: readonly Entry[] }
   const downloads = history.filter(({ what }) => what === 'download').length;
   if (history.length === 0) return null;
   return (
-    <section className={`handovers ${all ? '' : 'without-downloads'}`} aria-label="Deliveries">
-      <h3>Deliveries</h3>
+    <section className={`handovers ${all ? '' : 'without-downloads'}`} aria-label={t('Deliveries')}>
+      <h3>{t('Deliveries')}</h3>
       <ul>
         {history.map((entry) => {
           switch (entry.what) {
@@ -46,7 +49,9 @@ export function HandoverList({ history }: { readonly history: readonly Entry[] }
           aria-expanded={all}
           onClick={() => setAll(!all)}
         >
-          {all ? 'Hide downloads' : `Show ${count(downloads, 'download')}`}
+          {all
+            ? t('Hide downloads')
+            : t('Show {downloads, plural, one {# download} other {# downloads}}', { downloads })}
         </button>
       )}
     </section>
@@ -90,15 +95,18 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
     <li className={`handed ${mood}`}>
       <Icon size={18} aria-hidden />
       <span className="handed-name">
-        <strong>r{revision}</strong> {deliverable} → {receiver.name}
+        <strong>{t('r{revision}', { revision })}</strong> {deliverable} → {receiver.name}
       </span>
       <span className="handed-state">{words}</span>
       <span className="handed-news">
         {wantsDisc && standIn && <PutIn receiver={standIn} />}
         {underWay && status !== 'queued' && !wantsDisc && (
-          <ProgressBar now={100 * (progress?.share ?? 0)} aria-label={`Progress to ${receiver.name}`} />
+          <ProgressBar
+            now={100 * (progress?.share ?? 0)}
+            aria-label={t('Progress to {name}', { name: receiver.name })}
+          />
         )}
-        {trouble && <span className="doubtful">{trouble} Retrying.</span>}
+        {trouble && <span className="doubtful">{t('{trouble} Retrying.', { trouble })}</span>}
         {message && <span className="text-danger">{message}</span>}
         {reasons.length > 0 && <Reasons reasons={reasons} albumId={albumId} />}
         {!underWay && !message && reasons.length === 0 && (
@@ -112,22 +120,22 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
       <span className="handed-actions">
         {told?.receipt && !underWay && (
           <button type="button" className="link-button" aria-expanded={open} onClick={() => setOpen(!open)}>
-            Receipt
+            {t('Receipt')}
           </button>
         )}
         {underWay && sentAt === null && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('pauseHandover')}>
-            Pause
+            {t('Pause')}
           </Button>
         )}
         {underWay && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('stopHandover')}>
-            Stop
+            {t('Stop')}
           </Button>
         )}
         {['failed', 'stopped', 'paused'].includes(status) && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('resumeHandover')}>
-            {status === 'paused' ? 'Resume' : 'Try again'}
+            {status === 'paused' ? t('Resume') : t('Try again')}
           </Button>
         )}
       </span>
@@ -163,7 +171,7 @@ function Reasons({
             “{reason.message}”{' '}
             {step && (
               <Link to={`/albums/${albumId}/${step}${step === 'render' ? '' : songOf(reason.track)}`}>
-                Show in {step === 'render' ? 'Render' : step === 'sleeve' ? 'Sleeve' : 'Sequence'}
+                {t('Show in {step}', { step: STEP_NAMES[step] })}
               </Link>
             )}
           </li>

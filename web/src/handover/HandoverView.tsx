@@ -15,6 +15,7 @@ import { ReadyList } from './ReadyList.js';
 import { ReceiversDialog } from './ReceiversDialog.js';
 import { historyAsCsv } from './history.js';
 import { useHandovers, useHistory } from './queries.js';
+import { rich, t } from '../ui/messages.js';
 
 /** Of each deliverable the newest that is proved and there. */
 function readyOf(deliveries: readonly DeliveryRecord[]): DeliveryRecord[] {
@@ -43,12 +44,12 @@ export function HandoverView() {
   return (
     <div className="handover">
       <div className="view-head">
-        <h2>Handover</h2>
+        <h2>{t('Handover')}</h2>
         <span className="flex-grow-1" />
         {history.length > 0 && (
           <>
             <Button size="sm" variant="outline-primary" onClick={() => window.print()}>
-              <Printer size={16} aria-hidden /> Print
+              <Printer size={16} aria-hidden /> {t('Print')}
             </Button>
             <Button
               size="sm"
@@ -61,13 +62,13 @@ export function HandoverView() {
                 )
               }
             >
-              <FileDown size={16} aria-hidden /> CSV
+              <FileDown size={16} aria-hidden /> {t('CSV')}
             </Button>
           </>
         )}
         {sets && (
           <Button size="sm" variant="outline-primary" onClick={receivers.open}>
-            <Settings2 size={16} aria-hidden /> Recipients
+            <Settings2 size={16} aria-hidden /> {t('Recipients')}
           </Button>
         )}
       </div>
@@ -79,10 +80,12 @@ export function HandoverView() {
         </div>
       ) : (
         <div className="empty">
-          <p className="empty-lead">Nothing to send yet.</p>
+          <p className="empty-lead">{t('Nothing to send yet.')}</p>
           <p>
-            Verified renders from <Link to={`/albums/${id}/render`}>Render</Link> can be written to disc or
-            sent to a plant, a store or a service from here.
+            {rich(
+              'Verified renders from <link>Render</link> can be written to disc or sent to a plant, a store or a service from here.',
+              { link: <Link to={`/albums/${id}/render`} /> },
+            )}
           </p>
         </div>
       )}

@@ -5,6 +5,7 @@ import { invitationWords } from '../proof/invitation-words.js';
 import { useTakeInvitationBack } from '../proof/Listeners.js';
 import { formatBytes, formatDate, formatWhen } from '../ui/format.js';
 import type { Entry } from './history.js';
+import { t } from '../ui/messages.js';
 
 type Of<What extends Entry['what']> = Extract<Entry, { readonly what: What }>;
 
@@ -28,9 +29,9 @@ export function InvitationLine({ entry: { invitation } }: { readonly entry: Of<'
     <li className={`handed ${isOpen ? 'busy' : 'still'}`}>
       <Ear size={18} aria-hidden />
       <span className="handed-name">
-        <strong>r{revision}</strong> {deliverable} → {name}
+        <strong>{t('r{revision}', { revision })}</strong> {deliverable} → {name}
       </span>
-      <span className="handed-state">invited to listen</span>
+      <span className="handed-state">{t('invited to listen')}</span>
       <span className="handed-news">
         <span className="text-secondary">
           <Moment at={createdAt} />
@@ -38,10 +39,10 @@ export function InvitationLine({ entry: { invitation } }: { readonly entry: Of<'
         </span>
       </span>
       <span className="handed-actions">
-        <Link to={`/albums/${albumId}/proof?delivery=${deliveryId}`}>Notes</Link>
+        <Link to={`/albums/${albumId}/proof?delivery=${deliveryId}`}>{t('Notes')}</Link>
         {isOpen && (
           <button type="button" className="link-button" onClick={() => takeBack(invitation)}>
-            Revoke link
+            {t('Revoke link')}
           </button>
         )}
       </span>
@@ -59,9 +60,9 @@ export function AnswerLine({ entry: { answer } }: { readonly entry: Of<'answer'>
     <li className={`handed ${approved ? 'good' : 'bad'}`}>
       <Icon size={18} aria-hidden />
       <span className="handed-name">
-        <strong>r{revision}</strong> {deliverable} ← {name}
+        <strong>{t('r{revision}', { revision })}</strong> {deliverable} ← {name}
       </span>
-      <span className="handed-state">{approved ? 'approved' : 'requested a change'}</span>
+      <span className="handed-state">{approved ? t('approved') : t('requested a change')}</span>
       <span className="handed-news">
         {words !== '' && <span>“{words}”</span>}
         <span className="text-secondary">
@@ -69,7 +70,7 @@ export function AnswerLine({ entry: { answer } }: { readonly entry: Of<'answer'>
         </span>
       </span>
       <span className="handed-actions">
-        <Link to={`/albums/${albumId}/proof?delivery=${deliveryId}`}>Show in Proof</Link>
+        <Link to={`/albums/${albumId}/proof?delivery=${deliveryId}`}>{t('Show in Proof')}</Link>
       </span>
     </li>
   );
@@ -82,11 +83,11 @@ export function DownloadLine({ entry: { event } }: { readonly entry: Of<'downloa
     <li className="handed still download">
       <Download size={18} aria-hidden />
       <span className="handed-name">{detail}</span>
-      <span className="handed-state">downloaded</span>
+      <span className="handed-state">{t('downloaded')}</span>
       <span className="handed-news">
         <span className="text-secondary">
-          <Moment at={at} />, by {who || 'administrator'}
-          {bytes !== null && `, ${formatBytes(bytes)}`}
+          <Moment at={at} />
+          {`, ${t('by {who}', { who: who || t('administrator') })}${bytes === null ? '' : `, ${formatBytes(bytes)}`}`}
         </span>
       </span>
       <span className="handed-actions" />

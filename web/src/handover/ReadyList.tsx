@@ -1,6 +1,7 @@
 import type { DeliveryRecord } from '@oiseau/api';
 import { kindWords } from '@oiseau/render';
 import { formatBytes } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 /** What can be handed over: of each deliverable the newest that is proved. */
 export function ReadyList({
@@ -13,14 +14,14 @@ export function ReadyList({
   readonly onChoose: (id: string) => void;
 }) {
   return (
-    <section className="ready" aria-label="Ready to send">
-      <h3>Ready to send</h3>
+    <section className="ready" aria-label={t('Ready to send')}>
+      <h3>{t('Ready to send')}</h3>
       <ul>
         {ready.map(({ id, deliverable, revision, proof }) => (
           <li key={id} className={id === chosen ? 'open' : ''}>
             <button type="button" aria-current={id === chosen || undefined} onClick={() => onChoose(id)}>
               <span className="ready-name">
-                <strong>r{revision}</strong> {deliverable.name}
+                <strong>{t('r{revision}', { revision })}</strong> {deliverable.name}
               </span>
               <span className="text-secondary">
                 {kindWords(deliverable)},{' '}

@@ -1,7 +1,8 @@
 import { plantReceipt, serviceReceipt, type DiscReportRecord, type HandoverRecord } from '@oiseau/api';
 import { formatMsf, frames } from '@oiseau/audio/time';
 import { CircleCheck, CircleX } from 'lucide-react';
-import { count, formatDb } from '../ui/format.js';
+import { formatDb } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 /** What a receiver has sent back. @param full all of it; else only what was read back of discs */
 export function Receipt({ handover, full }: { readonly handover: HandoverRecord; readonly full: boolean }) {
@@ -13,7 +14,7 @@ export function Receipt({ handover, full }: { readonly handover: HandoverRecord;
         <CopyLine key={report.copy} report={report} />
       ))}
       {full && <Words receipt={told.receipt ?? {}} />}
-      {full && sums && <p className="sum">Checksum of the shipment: {sums}</p>}
+      {full && sums && <p className="sum">{t('Checksum of the shipment: {checksum}', { checksum: sums })}</p>}
     </div>
   );
 }
@@ -24,18 +25,31 @@ function CopyLine({ report }: { readonly report: DiscReportRecord }) {
   const Icon = isSame ? CircleCheck : CircleX;
   const faults = [
     audioDiffers > 0
-      ? `the audio of ${count(audioDiffers, 'sector')} differs, first at ${formatMsf(frames(firstDifference ?? 0))}`
+      ? t('the audio of {sectors, plural, one {# sector} other {# sectors}} differs, first at {at}', {
+          sectors: audioDiffers,
+          at: formatMsf(frames(firstDifference ?? 0)),
+        })
       : '',
-    subcodeDiffers > 0 ? `the subcode of ${count(subcodeDiffers, 'sector')} differs` : '',
-    textIsSame ? '' : 'the CD-Text differs',
+    subcodeDiffers > 0
+      ? t('the subcode of {sectors, plural, one {# sector} other {# sectors}} differs', {
+          sectors: subcodeDiffers,
+        })
+      : '',
+    textIsSame ? '' : t('the CD-Text differs'),
     ...codes,
   ].filter(Boolean);
   return (
     <p className={isSame ? 'copy' : 'copy failed'}>
-      <Icon size={16} aria-hidden /> Copy {copy}:{' '}
-      {isSame
-        ? `${count(sectors, 'sector')} read back with subcode and CD-Text; all match the image.`
-        : `${faults.join('; ')}.`}
+      <Icon size={16} aria-hidden />{' '}
+      {t('Copy {copy}: {result}', {
+        copy,
+        result: isSame
+          ? t(
+              '{sectors, plural, one {# sector} other {# sectors}} read back with subcode and CD-Text; all match the image.',
+              { sectors },
+            )
+          : `${faults.join('; ')}.`,
+      })}
     </p>
   );
 }
@@ -45,23 +59,23 @@ function Words({ receipt }: { readonly receipt: Readonly<Record<string, unknown>
   if (plant.success)
     return (
       <>
-        <p>Order {plant.data.number}. Read by the plant:</p>
+        <p>{t('Order {number}. Read by the plant:', { number: plant.data.number })}</p>
         {plant.data.discs.map(({ title, upc, leadOut, marks }, i) => (
           <table
             key={i}
             className="table receipt-table"
-            aria-label={`Marks of ${title || 'the disc'} as read by the plant`}
+            aria-label={t('Marks of {title} as read by the plant', { title: title || t('the disc') })}
           >
             <caption>
-              {title || 'Untitled'} {upc && `· ${upc}`} · lead-out {leadOut}
+              {title || t('Untitled')} {upc && `· ${upc}`} {t('· lead-out {leadOut}', { leadOut })}
             </caption>
             <thead>
               <tr>
-                <th className="num">Track</th>
-                <th className="num">Index</th>
-                <th className="num">At</th>
+                <th className="num">{t('Track')}</th>
+                <th className="num">{t('Index')}</th>
+                <th className="num">{t('At')}</th>
                 <th>ISRC</th>
-                <th>Title</th>
+                <th>{t('Title')}</th>
               </tr>
             </thead>
             <tbody>
@@ -82,17 +96,18 @@ function Words({ receipt }: { readonly receipt: Readonly<Record<string, unknown>
   const service = serviceReceipt.safeParse(receipt);
   if (service.success)
     return (
-      <table className="table receipt-table" aria-label="Playback loudness of each file">
+      <table className="table receipt-table" aria-label={t('Playback loudness of each file')}>
         <caption>
-          The service plays at {formatDb(service.data.targetLufs)} LUFS and never raises a file above its peak
-          limit.
+          {t('The service plays at {level} LUFS and never raises a file above its peak limit.', {
+            level: formatDb(service.data.targetLufs),
+          })}
         </caption>
         <thead>
           <tr>
-            <th>Title</th>
-            <th className="num">Loudness</th>
-            <th className="num">Gain</th>
-            <th className="num">Playback</th>
+            <th>{t('Title')}</th>
+            <th className="num">{t('Loudness')}</th>
+            <th className="num">{t('Gain')}</th>
+            <th className="num">{t('Playback')}</th>
           </tr>
         </thead>
         <tbody>

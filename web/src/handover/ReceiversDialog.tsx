@@ -8,6 +8,7 @@ import { call } from '../api/client.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
 import { receiversKey, useReceivers } from './queries.js';
+import { t } from '../ui/messages.js';
 
 /** To whom something can be handed over: addresses and tokens. A token that was given is never shown again. */
 export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () => void }) {
@@ -22,17 +23,17 @@ export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () =>
   return (
     <Modal show={show} onHide={onHide} size="lg" aria-labelledby="receivers-title">
       <Modal.Header closeButton>
-        <Modal.Title id="receivers-title">Recipients</Modal.Title>
+        <Modal.Title id="receivers-title">{t('Recipients')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         {receivers.length > 0 && (
           <table className="table people">
             <thead>
               <tr>
-                <th>Name</th>
-                <th>Kind</th>
-                <th>Address</th>
-                <th aria-label="Edit" />
+                <th>{t('Name')}</th>
+                <th>{t('Kind')}</th>
+                <th>{t('Address')}</th>
+                <th aria-label={t('Edit')} />
               </tr>
             </thead>
             <tbody>
@@ -40,21 +41,22 @@ export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () =>
                 <tr key={receiver.id}>
                   <th scope="row">{receiver.name}</th>
                   <td>
-                    {recipientOf(receiver.kind).label}
-                    {receiver.standIn && ', simulated'}
+                    {receiver.standIn
+                      ? t('{kind}, simulated', { kind: recipientOf(receiver.kind).label })
+                      : recipientOf(receiver.kind).label}
                   </td>
                   <td className="receiver-address">{receiver.url}</td>
                   <td>
                     {!receiver.standIn && (
                       <IconButton
                         icon={Pencil}
-                        label={`Edit ${receiver.name}`}
+                        label={t('Edit {name}', { name: receiver.name })}
                         onClick={() => setEdits(receiver)}
                       />
                     )}
                     <IconButton
                       icon={Trash2}
-                      label={`Remove ${receiver.name}`}
+                      label={t('Remove {name}', { name: receiver.name })}
                       onClick={() => remove(receiver.id)}
                     />
                   </td>
@@ -107,11 +109,11 @@ function ReceiverForm({
   };
   return (
     <Form className="new-receiver" onSubmit={submit}>
-      <h3>{edits ? `Edit ${edits.name}` : 'New recipient'}</h3>
+      <h3>{edits ? t('Edit {name}', { name: edits.name }) : t('New recipient')}</h3>
       <div className="new-receiver-fields">
         {!edits && (
           <Form.Group controlId="receiver-kind">
-            <Form.Label>Kind</Form.Label>
+            <Form.Label>{t('Kind')}</Form.Label>
             <Form.Select value={kind} onChange={({ target }) => setKind(target.value as ReceiverKind)}>
               {RECEIVER_KINDS.map((each) => (
                 <option key={each} value={each}>
@@ -122,7 +124,7 @@ function ReceiverForm({
           </Form.Group>
         )}
         <Form.Group controlId="receiver-name">
-          <Form.Label>Name</Form.Label>
+          <Form.Label>{t('Name')}</Form.Label>
           <Form.Control
             required
             maxLength={100}
@@ -131,7 +133,7 @@ function ReceiverForm({
           />
         </Form.Group>
         <Form.Group controlId="receiver-url">
-          <Form.Label>Address</Form.Label>
+          <Form.Label>{t('Address')}</Form.Label>
           <Form.Control
             required
             type="url"
@@ -142,7 +144,7 @@ function ReceiverForm({
           />
         </Form.Group>
         <Form.Group controlId="receiver-token">
-          <Form.Label>{edits ? 'New token' : 'Token'}</Form.Label>
+          <Form.Label>{edits ? t('New token') : t('Token')}</Form.Label>
           <Form.Control
             required={!edits}
             type="password"
@@ -153,10 +155,10 @@ function ReceiverForm({
           />
         </Form.Group>
       </div>
-      <p className="text-secondary">The token is sent only to the recipient and isn’t shown again.</p>
+      <p className="text-secondary">{t('The token is sent only to the recipient and isn’t shown again.')}</p>
       {failure && <p className="text-danger">{failure}</p>}
       <Button type="submit" size="sm">
-        {edits ? 'Save' : 'Add'}
+        {edits ? t('Save') : t('Add')}
       </Button>
     </Form>
   );

@@ -5,6 +5,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { useRevision } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { standing } from './words.js';
+import { t } from '../ui/messages.js';
 
 /** What went to a receiver before: the same revision says so, of an earlier one it is told what has changed since. */
 export function SentBefore({
@@ -23,14 +24,14 @@ export function SentBefore({
   if (last.revision === delivery.revision)
     return (
       <span className="doubtful">
-        This revision was already sent {when}: {words}.
+        {t('This revision was already sent {when}: {words}.', { when, words })}
       </span>
     );
   return (
     <span>
-      Revision {last.revision} was sent {when}: {words}.{' '}
+      {t('Revision {revision} was sent {when}: {words}.', { revision: last.revision, when, words })}{' '}
       <button type="button" className="link-button" aria-expanded={shown} onClick={() => setShown(!shown)}>
-        Changes since
+        {t('Changes since')}
       </button>
       {shown && <Changes from={last.revision} to={delivery.revision} />}
     </span>
@@ -47,7 +48,7 @@ function Changes({ from, to }: { readonly from: number; readonly to: number }) {
   return (
     <ul className="changes">
       {changes.length === 0 ? (
-        <li>No changes to the album.</li>
+        <li>{t('No changes to the album.')}</li>
       ) : (
         changes.map((line) => <li key={line}>{line}</li>)
       )}

@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Form } from 'react-bootstrap';
 import { call } from '../api/client.js';
 import { useNotices } from '../ui/Notices.js';
-import { count } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 type About = Readonly<Record<string, unknown>> | null;
 
@@ -20,16 +20,18 @@ export function DriveTray({ receiver, about }: { readonly receiver: ReceiverReco
   // Its line is there from the start: what stands below must not move under a hand.
   if (!medium)
     return (
-      <span className="tray">{about ? 'The drive doesn’t report its disc.' : 'Reading the drive …'}</span>
+      <span className="tray">
+        {about ? t('The drive doesn’t report its disc.') : t('Reading the drive …')}
+      </span>
     );
   const words =
     medium.kind === 'none'
-      ? 'No disc loaded.'
+      ? t('No disc loaded.')
       : medium.state === 'blank'
-        ? `Loaded: blank disc, ${medium.kind} min.`
+        ? t('Loaded: blank disc, {kind} min.', { kind: medium.kind })
         : medium.state === 'written'
-          ? `Loaded: written disc.`
-          : 'Loaded: failed disc.';
+          ? t('Loaded: written disc.')
+          : t('Loaded: failed disc.');
   const put = (kind: 'none' | '74' | '80'): void => {
     call(CONTRACT.putMedium, { params: { id: receiver.id }, body: { kind } }).then(
       () => queries.invalidateQueries({ queryKey: ['receiver', receiver.id] }),
@@ -41,15 +43,16 @@ export function DriveTray({ receiver, about }: { readonly receiver: ReceiverReco
       {words}
       {receiver.standIn && (
         <>
-          {' Load '}
+          {' '}
+          {t('Load')}{' '}
           {(['80', '74'] as const).map((kind) => (
             <button key={kind} type="button" className="link-button" onClick={() => put(kind)}>
-              blank disc {kind}
+              {t('blank disc {kind}', { kind })}
             </button>
           ))}
           {medium.kind !== 'none' && (
             <button type="button" className="link-button" onClick={() => put('none')}>
-              no disc
+              {t('no disc')}
             </button>
           )}
         </>
@@ -78,44 +81,44 @@ export function WritingForm({
       {discs.length > 0 && (
         <Form.Select
           size="sm"
-          aria-label="Disc"
+          aria-label={t('Disc')}
           value={writing.part ?? ''}
           onChange={({ target }) => onChange({ ...writing, part: target.value })}
         >
           {discs.map((name) => (
             <option key={name} value={name}>
-              {name.replace('disc-', 'disc ')}
+              {t('disc {number}', { number: name.replace('disc-', '') })}
             </option>
           ))}
         </Form.Select>
       )}
       <Form.Select
         size="sm"
-        aria-label="Speed"
+        aria-label={t('Speed')}
         value={writing.speed}
         onChange={({ target }) => onChange({ ...writing, speed: Number(target.value) })}
       >
         {all.map((speed) => (
           <option key={speed} value={speed}>
-            {speed}× speed
+            {t('{speed}× speed', { speed })}
           </option>
         ))}
       </Form.Select>
       <Form.Select
         size="sm"
-        aria-label="Copies"
+        aria-label={t('Copies')}
         value={writing.copies}
         onChange={({ target }) => onChange({ ...writing, copies: Number(target.value) })}
       >
         {COPIES.map((copies) => (
           <option key={copies} value={copies}>
-            {count(copies, 'copy', 'copies')}
+            {t('{copies, plural, one {# copy} other {# copies}}', { copies })}
           </option>
         ))}
       </Form.Select>
       <Form.Check
         id={`test-${discs.length}`}
-        label="Test write first"
+        label={t('Test write first')}
         checked={writing.test}
         onChange={({ target }) => onChange({ ...writing, test: target.checked })}
       />

@@ -11,6 +11,7 @@ import { withoutFormula } from '@oiseau/formats/disc';
 import Papa from 'papaparse';
 import { invitationWords } from '../proof/invitation-words.js';
 import { standing } from './words.js';
+import { t } from '../ui/messages.js';
 
 type AlbumAnswer = AnswerOf<typeof CONTRACT.albumAnswers>[number] & { readonly deliverable: string };
 
@@ -73,7 +74,7 @@ function rowOf(entry: Entry, now: Date): Row {
       const { handover } = entry;
       const { deliverable, revision, receiver, askedBy, sentAt, bytes, sums, message, told } = handover;
       return {
-        ...{ what: 'sent', deliverable, revision, at, by: askedBy, arrived: sentAt ?? '', bytes },
+        ...{ what: t('sent'), deliverable, revision, at, by: askedBy, arrived: sentAt ?? '', bytes },
         ...{ receiver: receiver.name, kind: recipientOf(receiver.kind).label, sha256: sums ?? '' },
         state: standing(handover).words,
         words: [message ?? '', ...(told?.reasons.map((reason) => reason.message) ?? [])]
@@ -86,7 +87,7 @@ function rowOf(entry: Entry, now: Date): Row {
       return {
         ...{
           ...none,
-          what: 'invited to listen',
+          what: t('invited to listen'),
           deliverable,
           revision,
           receiver: name,
@@ -99,15 +100,24 @@ function rowOf(entry: Entry, now: Date): Row {
     case 'answer': {
       const { deliverable, revision, name, verdict, words, files } = entry.answer;
       return {
-        ...{ ...none, what: 'answered', deliverable, revision, receiver: '', kind: 'listener', at, by: name },
-        ...{ state: verdict === 'approved' ? 'approved' : 'requested a change', words },
+        ...{
+          ...none,
+          what: t('answered'),
+          deliverable,
+          revision,
+          receiver: '',
+          kind: 'listener',
+          at,
+          by: name,
+        },
+        ...{ state: verdict === 'approved' ? t('approved') : t('requested a change'), words },
         sha256: files.map(({ path, sha256 }) => `${sha256} ${path}`).join('; '),
       };
     }
     case 'download': {
       const { detail, who, bytes } = entry.event;
       return {
-        ...{ ...none, what: 'downloaded', deliverable: detail, revision: '', receiver: who, kind: '', at },
+        ...{ ...none, what: t('downloaded'), deliverable: detail, revision: '', receiver: who, kind: '', at },
         ...{ by: who, bytes: bytes ?? '', state: '' },
       };
     }

@@ -5,20 +5,21 @@ import {
   type HandoverStatus,
   type RefusalReason,
 } from '@oiseau/api';
+import { t } from '../ui/messages.js';
 
 export type Mood = 'good' | 'bad' | 'busy' | 'still';
 
 /** Our words for each status, and its mood; null: the recipient’s own state says more. */
 const STATUSES: Readonly<Record<HandoverStatus, readonly [words: string | null, mood: Mood]>> = {
-  queued: ['queued', 'still'],
-  uploading: ['uploading', 'busy'],
-  retrying: ['trying again', 'busy'],
+  queued: [t('queued'), 'still'],
+  uploading: [t('uploading'), 'busy'],
+  retrying: [t('trying again'), 'busy'],
   processing: [null, 'busy'],
-  'waiting-for-disc': ['waiting for a blank disc', 'busy'],
-  'reading-back': ['reading back', 'busy'],
-  paused: ['paused', 'still'],
-  stopped: ['stopped', 'still'],
-  failed: ['failed', 'bad'],
+  'waiting-for-disc': [t('waiting for a blank disc'), 'busy'],
+  'reading-back': [t('reading back'), 'busy'],
+  paused: [t('paused'), 'still'],
+  stopped: [t('stopped'), 'still'],
+  failed: [t('failed'), 'bad'],
   refused: [null, 'bad'],
   accepted: [null, 'busy'],
   completed: [null, 'good'],

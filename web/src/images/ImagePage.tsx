@@ -13,8 +13,8 @@ import { useRevision, useRevisions, useAllAlbums } from '../api/queries.js';
 import { CONTRACT } from '@oiseau/api';
 import { PqTable } from '../checks/PqTable.js';
 import { Loading } from '../ui/Loading.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** A third-party disc image: checked, listed, compared, imported. */
 export function ImagePage() {
@@ -27,10 +27,10 @@ export function ImagePage() {
   return (
     <main className="shelf image-page">
       <header className="shelf-header">
-        <h1>Disc image</h1>
+        <h1>{t('Disc image')}</h1>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary" to="/">
-          Back to the Shelf
+          {t('Back to the Shelf')}
         </Link>
       </header>
       {error ? (
@@ -40,7 +40,7 @@ export function ImagePage() {
       ) : data ? (
         <Judged id={id} image={data.image} />
       ) : (
-        <Loading>Reading the image</Loading>
+        <Loading>{t('Reading the image')}</Loading>
       )}
     </main>
   );
@@ -84,14 +84,18 @@ function Judged({ id, image }: { id: string; image: DiscImage }) {
     <>
       <p className={right ? 'verdict' : 'verdict failed'} role="status">
         <Icon size={22} aria-hidden />
-        <strong>{right ? 'No errors.' : `${count(problems.length, 'fault')}.`}</strong>{' '}
+        <strong>
+          {right
+            ? t('No errors.')
+            : t('{count, plural, one {# fault} other {# faults}}.', { count: problems.length })}
+        </strong>{' '}
         {right &&
           (image.kind === 'ddp'
-            ? 'Sizes, marks, codes, text and checksums agree.'
-            : 'The cue sheet and its image agree.')}
+            ? t('Sizes, marks, codes, text and checksums agree.')
+            : t('The cue sheet and its image agree.'))}
       </p>
       {!right && (
-        <ul aria-label="Errors">
+        <ul aria-label={t('Errors')}>
           {problems.map((problem) => (
             <li key={problem}>{problem}</li>
           ))}
@@ -102,10 +106,10 @@ function Judged({ id, image }: { id: string; image: DiscImage }) {
       ) : (
         <>
           <div className="view-head">
-            <h2>PQ sheet</h2>
+            <h2>{t('PQ sheet')}</h2>
             <span className="flex-grow-1" />
             <Button disabled={busy} onClick={() => takeIn().catch(complain)}>
-              Import as a new album
+              {t('Import as a new album')}
             </Button>
           </div>
           <PqTable sheet={pqSheet(album, discOf(album, imageFacts(image)))} />
@@ -119,7 +123,7 @@ function Judged({ id, image }: { id: string; image: DiscImage }) {
 /** The disc of an album: an image is always of one. */
 function discOf(album: Album, facts: MasterFactsByKey): DiscPart {
   const disc = layOutAlbum(album, facts).find(isDisc);
-  if (!disc) throw new RangeError('The album has no disc.');
+  if (!disc) throw new RangeError(t('The album has no disc.'));
   return disc;
 }
 
@@ -137,46 +141,46 @@ function Compared({ image }: { image: DiscImage }) {
     [other, image],
   );
   return (
-    <section className="revisions" aria-label="Compare with a revision">
-      <h3>Compare with a revision</h3>
+    <section className="revisions" aria-label={t('Compare with a revision')}>
+      <h3>{t('Compare with a revision')}</h3>
       <div className="revision-choice">
         <Form.Select
           size="sm"
-          aria-label="Album to compare with"
+          aria-label={t('Album to compare with')}
           value={chosen}
           onChange={({ target }) => {
             setChosen(target.value);
             setNumber(0);
           }}
         >
-          <option value="">Choose an album</option>
+          <option value="">{t('Choose an album')}</option>
           {shelf.map(({ id, title }) => (
             <option key={id} value={id}>
-              {title || 'Untitled album'}
+              {title || t('Untitled album')}
             </option>
           ))}
         </Form.Select>
         {revisions.length > 0 && (
           <Form.Select
             size="sm"
-            aria-label="Revision to compare with"
+            aria-label={t('Revision to compare with')}
             value={revision}
             onChange={({ target }) => setNumber(Number(target.value))}
           >
             {revisions.map((each) => (
               <option key={each.number} value={each.number}>
-                revision {each.number}
+                {t('revision {number}', { number: each.number })}
               </option>
             ))}
           </Form.Select>
         )}
       </div>
       {chosen !== '' && revisions.length === 0 && (
-        <p className="text-secondary">This album has no revision yet because nothing was rendered.</p>
+        <p className="text-secondary">{t('This album has no revision yet because nothing was rendered.')}</p>
       )}
       {changes &&
         (changes.length === 0 ? (
-          <p>The image matches the revision: text, codes and all times.</p>
+          <p>{t('The image matches the revision: text, codes and all times.')}</p>
         ) : (
           <ul className="change-list">
             {changes.map((change) => (

@@ -6,6 +6,7 @@ import { CONTRACT } from '@oiseau/api';
 import { call } from '../api/client.js';
 import { sendByPieces } from '../api/upload.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** Opens a disc image that somebody else made: a folder with DDPID, or a cue sheet with its image. @param dropped files of one that were dropped */
 export function OpenImageButton({ dropped }: { readonly dropped: readonly File[] | null }) {
@@ -60,24 +61,31 @@ export function OpenImageButton({ dropped }: { readonly dropped: readonly File[]
   }, [dropped]);
   return (
     <>
-      <input ref={input} type="file" multiple hidden aria-label="Files of a disc image" onChange={choose} />
+      <input
+        ref={input}
+        type="file"
+        multiple
+        hidden
+        aria-label={t('Files of a disc image')}
+        onChange={choose}
+      />
       <Button
         variant="outline-primary"
-        title="All files of a DDP folder, or a cue sheet and its image"
+        title={t('All files of a DDP folder, or a cue sheet and its image')}
         onClick={() => input.current?.click()}
       >
-        <Disc3 size={16} aria-hidden /> Open a disc image
+        <Disc3 size={16} aria-hidden /> {t('Open a disc image')}
       </Button>
       <Modal show={progress !== null} backdrop="static" keyboard={false} aria-labelledby="image-title">
         <Modal.Header>
-          <Modal.Title id="image-title">Opening the disc image</Modal.Title>
+          <Modal.Title id="image-title">{t('Opening the disc image')}</Modal.Title>
         </Modal.Header>
         <Modal.Body>
-          <ProgressBar now={100 * (progress ?? 0)} aria-label="Uploading the disc image" />
+          <ProgressBar now={100 * (progress ?? 0)} aria-label={t('Uploading the disc image')} />
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-primary" onClick={() => stop.current?.abort()}>
-            Stop
+            {t('Stop')}
           </Button>
         </Modal.Footer>
       </Modal>

@@ -5,6 +5,7 @@ import type { ReactNode } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
+import { t } from '../ui/messages.js';
 
 interface DeckProps {
   readonly rows: readonly ListeningRow[];
@@ -28,17 +29,17 @@ export function Deck({ rows, row, ready, failure, onRow, onNote, children }: Dec
   const sounding = tracks.findLast(({ start }) => start <= second + 0.5) ?? tracks[0];
   const Icon = playing ? Square : Play;
   return (
-    <section className="deck" aria-label="Player">
+    <section className="deck" aria-label={t('Player')}>
       <div className="deck-line">
         <Button
           variant={playing ? 'primary' : 'outline-primary'}
           disabled={!ready}
-          title={playing ? 'Stop (Space)' : 'Play (Space)'}
+          title={playing ? t('Stop (Space)') : t('Play (Space)')}
           onClick={() => player.toggle()}
         >
-          <Icon size={20} aria-hidden /> {playing ? 'Stop' : 'Play'}
+          <Icon size={20} aria-hidden /> {playing ? t('Stop') : t('Play')}
         </Button>
-        <span className="deck-clock" role="timer" aria-label="Position">
+        <span className="deck-clock" role="timer" aria-label={t('Position')}>
           {formatClock(secondsToTicks(second))}
         </span>
         <span className="deck-track">
@@ -49,17 +50,17 @@ export function Deck({ rows, row, ready, failure, onRow, onNote, children }: Dec
               </>
             )
           ) : (
-            <span className="text-secondary">{trouble === null && 'Opening …'}</span>
+            <span className="text-secondary">{trouble === null && t('Opening …')}</span>
           )}
         </span>
-        <Button variant="outline-primary" disabled={!ready} title="Add a note here (M)" onClick={onNote}>
-          <StickyNote size={18} aria-hidden /> Add a note here
+        <Button variant="outline-primary" disabled={!ready} title={t('Add a note here (M)')} onClick={onNote}>
+          <StickyNote size={18} aria-hidden /> {t('Add a note here')}
         </Button>
       </div>
       {rows.length > 1 && (
         <Form.Select
           size="sm"
-          aria-label="What to play"
+          aria-label={t('What to play')}
           value={row}
           onChange={({ target }) => onRow(Number(target.value))}
         >

@@ -1,5 +1,6 @@
 import type { ListeningPageRecord } from '@oiseau/api';
 import { Check, Clock } from 'lucide-react';
+import { t } from '../ui/messages.js';
 
 /** What became of what the listener had noted on earlier revisions. */
 export function EarlierNotes({
@@ -13,19 +14,24 @@ export function EarlierNotes({
 }) {
   if (earlier.length === 0) return null;
   return (
-    <section aria-label="Your earlier notes">
-      <h2>Your earlier notes</h2>
+    <section aria-label={t('Your earlier notes')}>
+      <h2>{t('Your earlier notes')}</h2>
       {earlier.map((each) => (
-        <ul key={each.revision} className="earlier-notes" aria-label={`Notes on revision ${each.revision}`}>
+        <ul
+          key={each.revision}
+          className="earlier-notes"
+          aria-label={t('Notes on revision {revision}', { revision: each.revision })}
+        >
           {each.notes.map(({ text, met, track, place }, i) => {
             const Icon = met ? Check : Clock;
             return (
               <li key={i} className={met ? 'met' : ''}>
                 <Icon size={18} aria-hidden />
                 <span>
-                  <strong>{met ? 'Done' : 'Open'}</strong>: {text === '' ? 'empty note' : `“${text}”`}{' '}
+                  <strong>{met ? t('Done') : t('Open')}</strong>:{' '}
+                  {text === '' ? t('empty note') : t('“{text}”', { text })}{' '}
                   <span className="text-secondary">
-                    on revision {each.revision}
+                    {t('on revision {revision}', { revision: each.revision })}
                     {track && `, ${track.number} ${track.title}`}
                   </span>
                 </span>
@@ -35,7 +41,7 @@ export function EarlierNotes({
                     className="link-button"
                     onClick={() => onHear(place.row, place.seconds)}
                   >
-                    Play in revision {revision}
+                    {t('Play in revision {revision}', { revision })}
                   </button>
                 )}
               </li>

@@ -4,11 +4,12 @@ import { Button, Form } from 'react-bootstrap';
 import { formatDate } from '../ui/format.js';
 import { useStored } from '../ui/useStored.js';
 import type { Said } from './useSaid.js';
+import { t } from '../ui/messages.js';
 
 type Verdict = 'approved' | 'change';
 const VERDICTS: Readonly<Record<Verdict, string>> = {
-  approved: 'Approve',
-  change: 'Request a change',
+  approved: t('Approve'),
+  change: t('Request a change'),
 };
 
 /** An answer that is being written. @param id of the invitation */
@@ -23,7 +24,7 @@ function useAnswer(id: string, said: Said) {
   const send = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     if (draft.verdict === null) {
-      setFailure('Do you approve this, or would you like a change?');
+      setFailure(t('Do you approve this, or would you like a change?'));
       return;
     }
     setAsking(true);
@@ -52,12 +53,12 @@ export function ListenerAnswer({
 }) {
   const { draft, setDraft, asking, failure, send } = useAnswer(id, said);
   return (
-    <section aria-label="Your response">
-      <h2>Your response</h2>
+    <section aria-label={t('Your response')}>
+      <h2>{t('Your response')}</h2>
       {said.answers.length > 0 && <Answers said={said} revision={revision} />}
       <Form onSubmit={send}>
         <fieldset>
-          <legend className="visually-hidden">Do you approve?</legend>
+          <legend className="visually-hidden">{t('Do you approve?')}</legend>
           {(Object.keys(VERDICTS) as Verdict[]).map((verdict) => (
             <Form.Check
               key={verdict}
@@ -71,7 +72,7 @@ export function ListenerAnswer({
           ))}
         </fieldset>
         <Form.Group controlId="answer-words">
-          <Form.Label>Comment</Form.Label>
+          <Form.Label>{t('Comment')}</Form.Label>
           <Form.Control
             as="textarea"
             rows={3}
@@ -86,7 +87,11 @@ export function ListenerAnswer({
           </p>
         )}
         <Button type="submit" disabled={asking}>
-          {asking ? 'Sending …' : said.answers.length > 0 ? 'Send another response' : 'Send response'}
+          {asking
+            ? t('Sending …')
+            : said.answers.length > 0
+              ? t('Send another response')
+              : t('Send response')}
         </Button>{' '}
         <span className="text-secondary">{notedWords(said.notes.length)}</span>
       </Form>
@@ -96,7 +101,7 @@ export function ListenerAnswer({
 
 function notedWords(notes: number): string {
   if (notes === 0) return '';
-  return notes === 1 ? 'Your note has been sent.' : `Your ${notes} notes have been sent.`;
+  return t('{notes, plural, one {Your note has been sent.} other {Your # notes have been sent.}}', { notes });
 }
 
 /** What was answered so far. */
@@ -111,8 +116,8 @@ function Answers({ said, revision }: { readonly said: Said; readonly revision: n
             <span>
               <strong>
                 {verdict === 'approved'
-                  ? `You approved revision ${revision}`
-                  : `You requested a change to revision ${revision}`}
+                  ? t('You approved revision {revision}', { revision })
+                  : t('You requested a change to revision {revision}', { revision })}
               </strong>
               , {formatDate(at)}
               {words !== '' && `: “${words}”`}

@@ -5,6 +5,7 @@ import { Form } from 'react-bootstrap';
 import { IconButton } from '../ui/IconButton.js';
 import { useSavedText } from './useSavedText.js';
 import type { Said } from './useSaid.js';
+import { t } from '../ui/messages.js';
 
 /** What the listener has noted: each at its moment, in words that keep themselves. */
 export function ListenerNotes({
@@ -18,8 +19,8 @@ export function ListenerNotes({
 }) {
   if (said.notes.length === 0) return null;
   return (
-    <section aria-label="Your notes">
-      <h2>Your notes</h2>
+    <section aria-label={t('Your notes')}>
+      <h2>{t('Your notes')}</h2>
       <ul className="listener-notes">
         {said.notes.map((note) => (
           <NoteLine
@@ -45,7 +46,10 @@ function placeWords(rows: readonly ListeningRow[], { path, seconds }: ListenerNo
     const at = files.slice(0, index).reduce((sum, file) => sum + file.seconds, seconds);
     const track = tracks.findLast(({ start }) => start <= at + 0.001) ?? tracks[0];
     const into = Math.max(0, at - (track?.start ?? 0));
-    return `${track ? `${track.number} ${track.title}, ` : ''}${formatClock(secondsToTicks(into))}`;
+    const place = formatClock(secondsToTicks(into));
+    return track
+      ? t('{number} {title}, {place}', { number: track.number, title: track.title, place })
+      : place;
   }
   return formatClock(secondsToTicks(seconds));
 }
@@ -68,7 +72,7 @@ function NoteLine({
   const { text, trouble, type, send } = useSavedText(note.text, onWrite);
   return (
     <li>
-      <button type="button" className="link-button" title="Play this moment" onClick={onHear}>
+      <button type="button" className="link-button" title={t('Play this moment')} onClick={onHear}>
         {place}
       </button>
       <Form.Control
@@ -76,16 +80,16 @@ function NoteLine({
         rows={1}
         maxLength={4000}
         autoFocus={isNew}
-        aria-label={`Note at ${place}`}
-        placeholder="Your note"
+        aria-label={t('Note at {place}', { place })}
+        placeholder={t('Your note')}
         value={text}
         onChange={({ target }) => type(target.value)}
         onBlur={send}
       />
-      <IconButton icon={X} label={`Delete the note at ${place}`} onClick={onRemove} />
+      <IconButton icon={X} label={t('Delete the note at {place}', { place })} onClick={onRemove} />
       {trouble !== null && (
         <span role="alert" className="text-danger">
-          Not saved yet: {trouble} Retrying.
+          {t('Not saved yet: {trouble} Retrying.', { trouble })}
         </span>
       )}
     </li>

@@ -8,6 +8,7 @@ import { LonePlayerProvider } from '../album/PlayerContext.js';
 import { secretInAddress } from '../proof/listener-address.js';
 import { Listening } from './Listening.js';
 import { Loading } from '../ui/Loading.js';
+import { t } from '../ui/messages.js';
 
 /** Comes in by the session that this browser has of the address, or else by the secret in it. */
 async function comeIn(id: string, password: string | null): Promise<ListeningPageRecord> {
@@ -37,7 +38,7 @@ export function ListenerPage() {
   });
   const title = data?.title ?? '';
   useEffect(() => {
-    if (data) document.title = `${title || 'Untitled'} – listening copy`;
+    if (data) document.title = t('{title} – listening copy', { title: title || t('Untitled') });
   }, [data, title]);
   // Whoever was there when the address was taken back is told so with the next thing they do.
   useEffect(
@@ -67,7 +68,7 @@ export function ListenerPage() {
   if (!data)
     return (
       <main className="lone-message">
-        <Loading>Signing in</Loading>
+        <Loading>{t('Signing in')}</Loading>
       </main>
     );
   return (
@@ -93,10 +94,10 @@ function PasswordForm({
   };
   return (
     <Form className="sign-in" onSubmit={send}>
-      <h1 className="h3">Listening copy</h1>
-      <p>Enter the password you were given with this link.</p>
+      <h1 className="h3">{t('Listening copy')}</h1>
+      <p>{t('Enter the password you were given with this link.')}</p>
       <Form.Group controlId="listener-password">
-        <Form.Label>Password</Form.Label>
+        <Form.Label>{t('Password')}</Form.Label>
         <Form.Control
           type="password"
           autoComplete="off"
@@ -105,10 +106,12 @@ function PasswordForm({
           isInvalid={wrong && !asking}
           onChange={({ target }) => setText(target.value)}
         />
-        <Form.Control.Feedback type="invalid">That password isn’t right. Try again.</Form.Control.Feedback>
+        <Form.Control.Feedback type="invalid">
+          {t('That password isn’t right. Try again.')}
+        </Form.Control.Feedback>
       </Form.Group>
       <Button type="submit" className="mt-3" disabled={asking || text === ''}>
-        {asking ? 'Checking …' : 'Listen'}
+        {asking ? t('Checking …') : t('Listen')}
       </Button>
     </Form>
   );

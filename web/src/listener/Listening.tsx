@@ -13,6 +13,7 @@ import { ListenerAnswer } from './ListenerAnswer.js';
 import { ListenerNotes } from './ListenerNotes.js';
 import { TrackList } from './TrackList.js';
 import { useSaid } from './useSaid.js';
+import { t } from '../ui/messages.js';
 
 /** Seconds that the arrows go back and on. */
 const STEP_SECONDS = 5;
@@ -109,13 +110,20 @@ function Cover({ id, page }: { readonly id: string; readonly page: ListeningPage
   return (
     <header>
       {hasCover && (
-        <img src={addressOf(CONTRACT.listeningCover, { params: { id } })} alt={`Cover of ${title}`} />
+        <img
+          src={addressOf(CONTRACT.listeningCover, { params: { id } })}
+          alt={t('Cover of {title}', { title })}
+        />
       )}
       <div>
-        <h1>{title || 'Untitled'}</h1>
+        <h1>{title || t('Untitled')}</h1>
         {performer !== '' && <p className="listener-performer">{performer}</p>}
         <p className="text-secondary">
-          Revision {revision}, for {page.name}; link valid until {formatWhen(page.endsAt, new Date())}
+          {t('Revision {revision}, for {name}; link valid until {endsAt}', {
+            revision,
+            name: page.name,
+            endsAt: formatWhen(page.endsAt, new Date()),
+          })}
         </p>
       </div>
       <span className="flex-grow-1" />

@@ -2,16 +2,17 @@ import type { ListeningTrack } from '@oiseau/api';
 import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayerState } from '../album/PlayerContext.js';
+import { t } from '../ui/messages.js';
 
 /** A shorter gap is none to the ear. */
 const NO_GAP_SECONDS = 0.05;
 
 const gapWords = (gap: number): string =>
   gap < -NO_GAP_SECONDS
-    ? 'overlaps the next track'
+    ? t('overlaps the next track')
     : gap <= NO_GAP_SECONDS
-      ? 'runs into the next track'
-      : `${gap.toFixed(1)} s of silence`;
+      ? t('runs into the next track')
+      : t('{seconds} s of silence', { seconds: gap.toFixed(1) });
 
 /** The tracks of a part with their lengths and what lies between them; a press plays one from its start. */
 export function TrackList({
@@ -35,7 +36,11 @@ export function TrackList({
       <ol className="listener-tracks">
         {tracks.map(({ number, title, performer, start, seconds, gap }, i) => (
           <li key={number} className={i === now ? 'now' : ''} aria-current={i === now || undefined}>
-            <button type="button" title={`Play from track ${number}`} onClick={() => onHear(start)}>
+            <button
+              type="button"
+              title={t('Play from track {number}', { number })}
+              onClick={() => onHear(start)}
+            >
               <span className="num">{number}</span>
               <span>
                 {title}

@@ -11,6 +11,7 @@ import { useSounds } from '../album/SoundsContext.js';
 import { songName } from '../album/song-name.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { IconButton } from '../ui/IconButton.js';
+import { t } from '../ui/messages.js';
 
 type Of = Extract<Finding, { alternate: string; song: string }>;
 const isOf = (finding: Finding): finding is Of => 'alternate' in finding && 'song' in finding;
@@ -27,7 +28,7 @@ interface CellProps {
 /** One recording of a song: its file and how it lies to the master; or the way to give the song one. */
 export function AlternateCell({ song, name, alternate, free, onTake }: CellProps) {
   const { album, parts, mastersById, edit } = useAlbum('album', 'parts', 'mastersById', 'edit');
-  const of = `${name} of ${songName(parts, song.id)}`;
+  const of = t('{name} of {songName}', { name, songName: songName(parts, song.id) });
   if (!alternate) {
     const tracks = album.songs.filter(
       ({ id, alternates }) => id !== song.id && Object.keys(alternates).length === 0,
@@ -35,7 +36,7 @@ export function AlternateCell({ song, name, alternate, free, onTake }: CellProps
     return (
       <select
         className="take-recording"
-        aria-label={`File for ${of}`}
+        aria-label={t('File for {of}', { of })}
         value=""
         onChange={({ target }) => onTake(target.value)}
       >
@@ -46,7 +47,7 @@ export function AlternateCell({ song, name, alternate, free, onTake }: CellProps
           </option>
         ))}
         {tracks.length > 0 && (
-          <optgroup label="Tracks (they become alternates)">
+          <optgroup label={t('Tracks (they become alternates)')}>
             {tracks.map(({ id, title, region }) => (
               <option key={id} value={region.master}>
                 {songName(parts, id)}: {title}
@@ -60,13 +61,13 @@ export function AlternateCell({ song, name, alternate, free, onTake }: CellProps
   return (
     <div className="recording">
       <span className="file" title={mastersById.get(alternate.master)?.name}>
-        {mastersById.get(alternate.master)?.name ?? 'unknown master'}
+        {mastersById.get(alternate.master)?.name ?? t('unknown master')}
       </span>
       <IconButton
         icon={X}
-        label={`Remove ${of}`}
-        hint="Remove; the file stays in Masters"
-        onClick={() => edit(`${of} removed`, (before) => removeAlternate(before, song.id, name))}
+        label={t('Remove {of}', { of })}
+        hint={t('Remove; the file stays in Masters')}
+        onClick={() => edit(t('{of} removed', { of }), (before) => removeAlternate(before, song.id, name))}
       />
       <LineUpState song={song} name={name} alternate={alternate} of={of} />
     </div>
@@ -85,14 +86,18 @@ function LineUpState({
   const { all } = useFindings();
   const fault = all.filter(isOf).find((each) => each.song === song.id && each.alternate === name);
   const figures = lineUps.get(nameOfLineUp({ master: song.region.master, other }));
-  const line = (to: number, words: string) => (
+  const line = (to: number, isAligned: boolean) => (
     <Button
       size="sm"
       variant="link"
       className="p-0"
-      onClick={() => edit(`${of} ${words}`, (before) => lineUpAlternate(before, song.id, name, ticks(to)))}
+      onClick={() =>
+        edit(isAligned ? t('{of} aligned', { of }) : t('{of} not aligned', { of }), (before) =>
+          lineUpAlternate(before, song.id, name, ticks(to)),
+        )
+      }
     >
-      {words === 'aligned' ? 'Align' : 'Undo alignment'}
+      {isAligned ? t('Align') : t('Undo alignment')}
     </Button>
   );
   if (fault && fault.code !== 'alternate-shifted')
@@ -100,25 +105,34 @@ function LineUpState({
   if (fault)
     return (
       <span className="state doubtful" title={wordFinding(fault)}>
-        {Math.abs(fault.samples)} {Math.abs(fault.samples) === 1 ? 'sample' : 'samples'}{' '}
-        {fault.samples > 0 ? 'late' : 'early'} {figures?.found && line(shiftOf(figures.found), 'aligned')}
+        {fault.samples > 0
+          ? t('{count, plural, one {# sample} other {# samples}} late', { count: fault.samples })
+          : t('{count, plural, one {# sample} other {# samples}} early', { count: -fault.samples })}{' '}
+        {figures?.found && line(shiftOf(figures.found), true)}
       </span>
     );
   if (shift !== 0) {
     const rate = mastersById.get(other)?.info.rate ?? 44_100;
     const moved = ticksToSamples(shift, rate);
     return (
-      <span className="state" title={`${(1000 * ticksToSeconds(shift)).toFixed(2)} ms`}>
-        aligned by {Math.abs(moved)} {Math.abs(moved) === 1 ? 'sample' : 'samples'} {line(0, 'not aligned')}
+      <span
+        className="state"
+        title={t('{milliseconds} ms', { milliseconds: (1000 * ticksToSeconds(shift)).toFixed(2) })}
+      >
+        {t('aligned by {count, plural, one {# sample} other {# samples}}', { count: Math.abs(moved) })}{' '}
+        {line(0, false)}
       </span>
     );
   }
-  if (!figures) return <span className="state text-secondary">comparing with the master …</span>;
+  if (!figures) return <span className="state text-secondary">{t('comparing with the master …')}</span>;
   return figures.found ? (
-    <span className="state text-secondary">in sync</span>
+    <span className="state text-secondary">{t('in sync')}</span>
   ) : (
-    <span className="state text-secondary" title="The two have too little in common to measure an offset">
-      offset can’t be measured
+    <span
+      className="state text-secondary"
+      title={t('The two have too little in common to measure an offset')}
+    >
+      {t('offset can’t be measured')}
     </span>
   );
 }

@@ -4,8 +4,8 @@ import { Layers2 } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { songName } from '../album/song-name.js';
-import { count } from '../ui/format.js';
 import { useAlternateOffers } from './useAlternateOffers.js';
+import { t } from '../ui/messages.js';
 
 /** Rows that are shown before the rest is told as a number. */
 const SHOWN = 6;
@@ -17,15 +17,14 @@ export function AlternateOffers() {
   if (offers.length === 0) return null;
   const more = offers.length - SHOWN;
   return (
-    <section className="alternate-offers" aria-label="Alternate versions found">
+    <section className="alternate-offers" aria-label={t('Alternate versions found')}>
       <Layers2 size={18} aria-hidden />
       <div>
         <p>
-          {offers.length === 1
-            ? 'One file looks like an alternate version'
-            : `${offers.length} files look like alternate versions`}{' '}
-          of tracks in this album. An alternate version shares all settings with its track and stays in sync
-          with it.
+          {t(
+            '{count, plural, one {One file looks like an alternate version of a track} other {# files look like alternate versions of tracks}} in this album. An alternate version shares all settings with its track and stays in sync with it.',
+            { count: offers.length },
+          )}
         </p>
         <ul>
           {offers.slice(0, SHOWN).map(({ song, name, master }) => (
@@ -34,16 +33,21 @@ export function AlternateOffers() {
               <span className="song">{songOf(album, song)?.title}</span>, <b>{name}</b>
             </li>
           ))}
-          {more > 0 && <li className="text-secondary">and {more} more</li>}
+          {more > 0 && <li className="text-secondary">{t('and {more} more', { more })}</li>}
         </ul>
         <Button
           size="sm"
-          onClick={() => edit(count(offers.length, 'alternate'), (before) => takeAlternates(before, offers))}
+          onClick={() =>
+            edit(
+              t('{count, plural, one {# alternate} other {# alternates}}', { count: offers.length }),
+              (before) => takeAlternates(before, offers),
+            )
+          }
         >
-          {offers.length === 1 ? 'Use as alternate version' : 'Use as alternate versions'}
+          {offers.length === 1 ? t('Use as alternate version') : t('Use as alternate versions')}
         </Button>{' '}
         <Button size="sm" variant="link" onClick={decline}>
-          {offers.length === 1 ? 'Keep as a track' : 'Keep as tracks'}
+          {offers.length === 1 ? t('Keep as a track') : t('Keep as tracks')}
         </Button>
       </div>
     </section>

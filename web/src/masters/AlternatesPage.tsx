@@ -21,6 +21,7 @@ import { DraftField } from '../ui/DraftField.js';
 import { AlternateCell } from './AlternateCell.js';
 import { AlternateOffers } from './AlternateOffers.js';
 import { currentMasters } from './useAlternateOffers.js';
+import { t } from '../ui/messages.js';
 
 /** What people ask for most, while nobody has named anything. */
 const USUAL = ['instrumental', 'a cappella'];
@@ -39,14 +40,14 @@ function useKinds() {
       const read = alternateName.safeParse(text.trim());
       if (!read.success) return read.error.issues[0]?.message;
       return names.some((name) => name !== own && name.toLowerCase() === text.trim().toLowerCase())
-        ? 'Another version has this name.'
+        ? t('Another version has this name.')
         : undefined;
     },
     add: (name: string): void => setAdded([...new Set([...(isBegun ? added : USUAL), name])]),
     rename: (from: string, to: string): void => {
       setAdded(added.map((name) => (name === from ? to : name)));
       if (named.includes(from))
-        edit(`“${from}” called “${to}”`, (before) => renameAlternate(before, from, to));
+        edit(t('“{from}” called “{to}”', { from, to }), (before) => renameAlternate(before, from, to));
       else if (!added.includes(from))
         setAdded([...added, ...names.map((name) => (name === from ? to : name))]);
     },
@@ -67,8 +68,8 @@ export function AlternatesPage() {
   }, [album, masters]);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const take: Take = (song, name, master) => {
-    const file = masters.find(({ sha256 }) => sha256 === master)?.name ?? 'a master';
-    edit(`“${file}” as ${name} of ${songName(parts, song)}`, (before) =>
+    const file = masters.find(({ sha256 }) => sha256 === master)?.name ?? t('a master');
+    edit(t('“{file}” as {name} of {songName}', { file, name, songName: songName(parts, song) }), (before) =>
       takeAlternates(before, [{ song, name, master }]),
     );
   };
@@ -76,20 +77,20 @@ export function AlternatesPage() {
     <div className="alternates-page">
       <div className="view-head">
         <Link to={`/albums/${id}/masters`} className="btn btn-link p-0">
-          <ArrowLeft size={16} aria-hidden /> Masters
+          <ArrowLeft size={16} aria-hidden /> {t('Masters')}
         </Link>
-        <h2>Alternate versions</h2>
+        <h2>{t('Alternate versions')}</h2>
         <span className="text-secondary">
-          instrumentals, clean versions, stems: one file for each track and version
+          {t('instrumentals, clean versions, stems: one file for each track and version')}
         </span>
         <span className="flex-grow-1" />
         <label className="new-kind">
-          <span>Add version</span>
+          <span>{t('Add version')}</span>
           <DraftField
-            label="Name of the new version"
+            label={t('Name of the new version')}
             className="form-control-sm"
             value=""
-            placeholder="clean, tv, drums …"
+            placeholder={t('clean, tv, drums …')}
             fault={(text) => (text.trim() === '' ? undefined : kinds.faultOf(text))}
             onCommit={(text) => {
               if (text.trim() !== '') kinds.add(text.trim());
@@ -106,13 +107,13 @@ export function AlternatesPage() {
         }}
       >
         {album.songs.length === 0 ? (
-          <p className="empty-lead">Add masters first: alternate versions belong to tracks.</p>
+          <p className="empty-lead">{t('Add masters first: alternate versions belong to tracks.')}</p>
         ) : (
           <AlternatesTable kinds={kinds} free={free} onTake={take} />
         )}
         {free.length > 0 && (
-          <section className="free-masters" aria-label="Unassigned masters">
-            <h3>Unassigned</h3>
+          <section className="free-masters" aria-label={t('Unassigned masters')}>
+            <h3>{t('Unassigned')}</h3>
             {free.map((master) => (
               <FreeMaster key={master.sha256} master={master} />
             ))}
@@ -139,12 +140,12 @@ function AlternatesTable({
       <table className="table alternates-table">
         <thead>
           <tr>
-            <th className="num">No.</th>
-            <th>Track</th>
+            <th className="num">{t('No.')}</th>
+            <th>{t('Track')}</th>
             {names.map((name) => (
               <th key={name}>
                 <DraftField
-                  label={`Name of the version “${name}”`}
+                  label={t('Name of the version “{name}”', { name })}
                   className="plain"
                   value={name}
                   fault={(text) => faultOf(text, name)}
@@ -160,7 +161,8 @@ function AlternatesTable({
               <tr key={song.id}>
                 <td className="num">{placeIn(part, song)}</td>
                 <td className="song">
-                  {song.title || 'Untitled'} <small className="text-secondary">{lengthIn(part, song)}</small>
+                  {song.title || t('Untitled')}{' '}
+                  <small className="text-secondary">{lengthIn(part, song)}</small>
                 </td>
                 {names.map((name) => (
                   <Place key={name} song={song} name={name}>
@@ -195,7 +197,10 @@ function lengthIn({ placement }: Part, { id }: Song): string {
 
 /** A cell onto which a master can be dragged. */
 function Place({ song, name, children }: { song: Song; name: string; children: React.ReactNode }) {
-  const { setNodeRef, isOver } = useDroppable({ id: `${song.id} ${name}`, data: { song: song.id, name } });
+  const { setNodeRef, isOver } = useDroppable({
+    id: `${song.id} ${name}`,
+    data: { song: song.id, name },
+  });
   return (
     <td ref={setNodeRef} className={isOver ? 'place over' : 'place'}>
       {children}
@@ -212,7 +217,7 @@ function FreeMaster({ master: { sha256, name, info } }: { master: MasterRecord }
       style={
         transform ? { transform: `translate(${transform.x}px, ${transform.y}px)`, zIndex: 5 } : undefined
       }
-      title="Drag into the table"
+      title={t('Drag into the table')}
       {...attributes}
       {...listeners}
     >

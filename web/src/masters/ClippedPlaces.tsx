@@ -2,8 +2,9 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { MasterRecord } from '@oiseau/api';
-import { count, formatPlace } from '../ui/format.js';
+import { formatPlace } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
+import { t } from '../ui/messages.js';
 
 /** How long before a clipped place playing starts, in seconds: an ear needs a moment. */
 const LEAD = 0.5;
@@ -30,13 +31,13 @@ export function ClippedPlaces({
     <p className="clipped-places">
       <IconButton
         icon={ChevronLeft}
-        label="Previous clipped passage"
+        label={t('Previous clipped passage')}
         disabled={chosen === 0}
         onClick={() => go(chosen - 1)}
       />
       <IconButton
         icon={ChevronRight}
-        label="Next clipped passage"
+        label={t('Next clipped passage')}
         disabled={chosen === clipped.length - 1}
         onClick={() => go(chosen + 1)}
       />
@@ -44,9 +45,21 @@ export function ClippedPlaces({
         {formatPlace(place.at, info.rate)}
       </Button>
       <span>
-        {count(place.length, 'sample')} at full scale, {place.channel} · passage {chosen + 1} of{' '}
-        {clipped.length}{' '}
-        {measurement.clippedRuns > clipped.length && ` shown, ${measurement.clippedRuns} in all`}
+        {place.channel === 'left'
+          ? t('{count, plural, one {# sample} other {# samples}} at full scale, left', {
+              count: place.length,
+            })
+          : t('{count, plural, one {# sample} other {# samples}} at full scale, right', {
+              count: place.length,
+            })}
+        {' · '}
+        {measurement.clippedRuns > clipped.length
+          ? t('passage {number} of {shown} shown, {all} in all', {
+              number: chosen + 1,
+              shown: clipped.length,
+              all: measurement.clippedRuns,
+            })
+          : t('passage {number} of {shown}', { number: chosen + 1, shown: clipped.length })}
       </span>
     </p>
   );

@@ -7,6 +7,7 @@ import { useCanvas, type Draw } from '../ui/canvas.js';
 import { useWheel } from '../ui/useWheel.js';
 import { drawEdge } from './edge-drawing.js';
 import { useMasterStretch } from './master-pcm.js';
+import { t } from '../ui/messages.js';
 
 /** How much of the master is in sight, in seconds, from the widest to a few samples. */
 const SPANS = [20, 10, 4, 2, 1, 0.4, 0.1, 0.02, 0.004, 0.001];
@@ -30,7 +31,7 @@ export function EdgePane({
     () =>
       (master.measurement?.edges ?? []).flatMap(({ levelDb, start, end }) => {
         const at = edge === 'head' ? start : end;
-        return at === null ? [] : [{ at, label: `−${-levelDb} dB` }];
+        return at === null ? [] : [{ at, label: t('−{level} dB', { level: -levelDb }) }];
       }),
     [master, edge],
   );
@@ -60,22 +61,24 @@ export function EdgePane({
   useWheel(canvas, ({ deltaY }) => zoomBy(deltaY < 0 ? 1 : -1));
   const span = SPANS[zoom] ?? 1;
   return (
-    <section className="edge-pane" aria-label={edge === 'head' ? 'Head' : 'Tail'}>
+    <section className="edge-pane" aria-label={edge === 'head' ? t('Head') : t('Tail')}>
       <header>
-        <h3>{edge === 'head' ? 'Head' : 'Tail'}</h3>
+        <h3>{edge === 'head' ? t('Head') : t('Tail')}</h3>
         <span className="text-secondary flex-grow-1">{edgeWords(master, edge)}</span>
         <span className="text-secondary">
-          {span >= 0.1 ? `${span} s` : `${Math.round(span * rate)} samples`}
+          {span >= 0.1
+            ? t('{seconds} s', { seconds: span })
+            : t('{count} samples', { count: Math.round(span * rate) })}
         </span>
         <IconButton
           icon={Minus}
-          label={`Show more of the ${edge}`}
+          label={edge === 'head' ? t('Show more of the head') : t('Show more of the tail')}
           disabled={zoom === 0}
           onClick={() => zoomBy(-1)}
         />
         <IconButton
           icon={Plus}
-          label={`Show the ${edge} closer`}
+          label={edge === 'head' ? t('Show the head closer') : t('Show the tail closer')}
           disabled={zoom === SPANS.length - 1}
           onClick={() => zoomBy(1)}
         />
@@ -83,8 +86,12 @@ export function EdgePane({
       <canvas
         ref={canvas}
         role="img"
-        aria-label={`The ${edge} of ${master.name}`}
-        title="Click to play from here; wheel to zoom"
+        aria-label={
+          edge === 'head'
+            ? t('The head of {name}', { name: master.name })
+            : t('The tail of {name}', { name: master.name })
+        }
+        title={t('Click to play from here; wheel to zoom')}
         onClick={({ nativeEvent, currentTarget }) =>
           onPlay(from + (nativeEvent.offsetX / currentTarget.clientWidth) * count)
         }
@@ -98,6 +105,9 @@ function edgeWords({ info, measurement }: MasterRecord, edge: 'head' | 'tail'): 
   if (loud?.start == null || loud.end === null) return '';
   const clock = (sample: number): string => formatPlace(sample, info.rate);
   return edge === 'head'
-    ? `over −60 dBFS from ${clock(loud.start)}`
-    : `last over −60 dBFS at ${clock(loud.end)}, ${clock(info.length - loud.end)} before the end`;
+    ? t('over −60 dBFS from {at}', { at: clock(loud.start) })
+    : t('last over −60 dBFS at {at}, {rest} before the end', {
+        at: clock(loud.end),
+        rest: clock(info.length - loud.end),
+      });
 }

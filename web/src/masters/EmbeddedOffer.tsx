@@ -4,8 +4,8 @@ import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { songName } from '../album/song-name.js';
 import { addressOf, CONTRACT, type MasterRecord } from '@oiseau/api';
-import { count } from '../ui/format.js';
 import { asEdit, FIELD_NAMES, newsOf, wordsForAlbum, wordsForTrack } from './embedded-words.js';
+import { t } from '../ui/messages.js';
 
 /** What the file says of itself, offered and never taken by itself. */
 export function EmbeddedOffer({ master: { sha256, embedded } }: { master: MasterRecord }) {
@@ -18,31 +18,37 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
   const ofTrack = wordsForTrack(fields);
   const ofAlbum = wordsForAlbum(fields);
   return (
-    <div className="embedded" aria-label="Embedded" role="group">
+    <div className="embedded" aria-label={t('Embedded')} role="group">
       {cover && (
         <img
           src={addressOf(CONTRACT.picture, { params: { sha256: cover }, query: { pixels: 400 } })}
-          alt="Embedded cover"
+          alt={t('Embedded cover')}
         />
       )}
       <p>
-        <span className="text-secondary">Embedded tags:</span>{' '}
+        <span className="text-secondary">{t('Embedded tags:')}</span>{' '}
         {entries.map(([field, text]) => (
           <span key={field} className="embedded-field" title={text}>
             <span className="text-secondary">{FIELD_NAMES[field]}</span> {text}
           </span>
         ))}
-        {cues.length > 0 && <span className="embedded-field">{count(cues.length, 'mark')}</span>}
+        {cues.length > 0 && (
+          <span className="embedded-field">
+            {t('{count, plural, one {# mark} other {# marks}}', { count: cues.length })}
+          </span>
+        )}
       </p>
       {song && newsOf(song, ofTrack).length > 0 && (
         <Button
           size="sm"
           variant="outline-primary"
           onClick={() =>
-            edit(`embedded tags for ${name}`, (before) => editWords(before, song.id, asEdit(ofTrack)))
+            edit(t('embedded tags for {name}', { name }), (before) =>
+              editWords(before, song.id, asEdit(ofTrack)),
+            )
           }
         >
-          Use for {name}
+          {t('Use for {name}', { name })}
         </Button>
       )}
       {newsOf(album, ofAlbum).length > 0 && (
@@ -51,7 +57,7 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
           variant="outline-primary"
           onClick={() => edit('embedded tags for the album', (before) => ({ ...before, ...asEdit(ofAlbum) }))}
         >
-          Use tags for the album
+          {t('Use tags for the album')}
         </Button>
       )}
       {cover && album.artwork !== cover && (
@@ -60,7 +66,7 @@ export function EmbeddedOffer({ master: { sha256, embedded } }: { master: Master
           variant="outline-primary"
           onClick={() => edit('embedded cover', (before) => ({ ...before, artwork: cover }))}
         >
-          Use cover
+          {t('Use cover')}
         </Button>
       )}
     </div>

@@ -1,8 +1,9 @@
 import { isInteger } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
 import { formatDb, formatPlace } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
-const TRACES = { yes: 'dithered', no: 'not dithered', unclear: 'dither unclear' } as const;
+const TRACES = { yes: t('dithered'), no: t('not dithered'), unclear: t('dither unclear') } as const;
 
 /** Everything that was measured of a master, in one row of figures. */
 export function Figures({ master: { info, measurement } }: { master: MasterRecord }) {
@@ -10,21 +11,26 @@ export function Figures({ master: { info, measurement } }: { master: MasterRecor
   const { samplePeakAt, dcLeft, dcRight, bitsUsed, ditherTrace } = measurement;
   const percent = (value: number): string => formatDb(100 * value, 2);
   const figures: readonly (readonly [name: string, value: string, unit: string, more?: string])[] = [
-    ['Loudness', formatDb(measurement.integratedLufs), 'LUFS'],
-    ['Range', formatDb(measurement.loudnessRangeLu), 'LU'],
-    ['Momentary', formatDb(measurement.maxMomentaryLufs), 'LUFS', 'max'],
-    ['Short-term', formatDb(measurement.maxShortTermLufs), 'LUFS', 'max'],
-    ['True peak', formatDb(measurement.truePeakDbtp, 2), 'dBTP'],
+    [t('Loudness'), formatDb(measurement.integratedLufs), 'LUFS'],
+    [t('Range'), formatDb(measurement.loudnessRangeLu), 'LU'],
+    [t('Momentary'), formatDb(measurement.maxMomentaryLufs), 'LUFS', t('max')],
+    [t('Short-term'), formatDb(measurement.maxShortTermLufs), 'LUFS', t('max')],
+    [t('True peak'), formatDb(measurement.truePeakDbtp, 2), 'dBTP'],
     [
-      'Sample peak',
+      t('Sample peak'),
       formatDb(measurement.samplePeakDbfs, 2),
       'dBFS',
-      `at ${formatPlace(samplePeakAt, info.rate)}`,
+      t('at {at}', { at: formatPlace(samplePeakAt, info.rate) }),
     ],
-    ['Correlation', formatDb(measurement.correlation, 2), ''],
-    ['DC offset', `${percent(dcLeft)} / ${percent(dcRight)}`, '%', 'left / right'],
+    [t('Correlation'), formatDb(measurement.correlation, 2), ''],
     [
-      'Bits in use',
+      t('DC offset'),
+      t('{left} / {right}', { left: percent(dcLeft), right: percent(dcRight) }),
+      '%',
+      t('left / right'),
+    ],
+    [
+      t('Bits in use'),
       bitsUsed === null ? (isInteger(info.format) ? '–' : 'float') : String(bitsUsed),
       bitsUsed === null ? '' : 'bit',
       TRACES[ditherTrace],

@@ -27,6 +27,7 @@ import { useAddTrack } from './useAddTrack.js';
 import { useChosenMaster } from './useChosenMaster.js';
 import { versionsOf } from './versions.js';
 import { formWords, wordWords } from './words.js';
+import { t } from '../ui/messages.js';
 
 /** One master, large: what an engineer looks at before it goes on the record. */
 export function MasterPage() {
@@ -35,8 +36,8 @@ export function MasterPage() {
   if (!master) {
     return (
       <div className="empty">
-        <p className="empty-lead">This album has no such master.</p>
-        <Link to={`/albums/${id}/masters`}>All masters</Link>
+        <p className="empty-lead">{t('This album has no such master.')}</p>
+        <Link to={`/albums/${id}/masters`}>{t('All masters')}</Link>
       </div>
     );
   }
@@ -62,8 +63,8 @@ function OpenMaster({ master }: { master: MasterRecord }) {
           <MasterSilhouette master={master} outline={outline} />
           <ClippedPlaces master={master} onPlay={play} />
           <div className="master-pair">
-            <EdgePane master={master} edge="head" onPlay={play} />
-            <EdgePane master={master} edge="tail" onPlay={play} />
+            <EdgePane master={master} edge={'head'} onPlay={play} />
+            <EdgePane master={master} edge={'tail'} onPlay={play} />
           </div>
           <div className="master-pair">
             <LoudnessChart master={master} onPlay={play} />
@@ -94,8 +95,8 @@ function Head({ master }: { master: MasterRecord }) {
       <Link
         to={`/albums/${id}/masters`}
         className="btn btn-link icon-button"
-        aria-label="All masters"
-        title="All masters"
+        aria-label={t('All masters')}
+        title={t('All masters')}
       >
         <ArrowLeft size={18} aria-hidden />
       </Link>
@@ -108,34 +109,36 @@ function Head({ master }: { master: MasterRecord }) {
             formatRate(master.info.rate),
             formatClock(masterTicks(master.info), 3),
             formatBytes(master.bytes),
-            ...(version && version.of > 1 ? [`version ${version.number} of ${version.of}`] : []),
+            ...(version && version.of > 1
+              ? [t('version {number} of {of}', { number: version.number, of: version.of })]
+              : []),
           ].join(' · ')}{' '}
           ·{' '}
           {playedBy.length > 0 ? (
-            `used as ${playersText(playedBy)}`
+            t('used as {playersText}', { playersText: playersText(playedBy) })
           ) : (
             <Button variant="link" size="sm" className="p-0 align-baseline" onClick={() => addTrack(master)}>
-              Add as track
+              {t('Add as track')}
             </Button>
           )}
         </span>
       </div>
       <Button variant="outline-primary" onClick={() => setReplacing(true)}>
-        <RefreshCw size={16} aria-hidden /> Replace
+        <RefreshCw size={16} aria-hidden /> {t('Replace')}
       </Button>
       <Link to="cut" className="btn btn-outline-primary">
-        <Scissors size={16} aria-hidden /> Cut into tracks
+        <Scissors size={16} aria-hidden /> {t('Cut into tracks')}
       </Link>
       <div className="d-flex">
         <IconButton
           icon={ChevronLeft}
-          label="Previous master"
+          label={t('Previous master')}
           disabled={place <= 0}
           onClick={() => go(masters[place - 1])}
         />
         <IconButton
           icon={ChevronRight}
-          label="Next master"
+          label={t('Next master')}
           disabled={place >= masters.length - 1}
           onClick={() => go(masters[place + 1])}
         />
@@ -149,7 +152,7 @@ function Doubts({ master }: { master: MasterRecord }) {
   const doubts = masterDoubts(master);
   if (doubts.length === 0) return null;
   return (
-    <ul className="doubt-list" aria-label="Concerns">
+    <ul className="doubt-list" aria-label={t('Concerns')}>
       {doubts.map((doubt) => (
         <li key={doubt.code} className="doubt">
           <CircleAlert size={14} aria-hidden /> {wordDoubt(doubt)}

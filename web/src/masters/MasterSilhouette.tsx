@@ -7,6 +7,7 @@ import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { drawOutline } from '../ui/silhouette-drawing.js';
+import { t } from '../ui/messages.js';
 
 /** Height above the silhouette where clipped places are marked. */
 const MARKS = 10;
@@ -44,8 +45,8 @@ export function MasterSilhouette({
       <canvas
         ref={useCanvas(draw)}
         role="img"
-        aria-label={`Waveform of ${master.name}`}
-        title="Click to play from here"
+        aria-label={t('Waveform of {name}', { name: master.name })}
+        title={t('Click to play from here')}
         onPointerDown={play}
       />
       <PlayMark seconds={seconds} />

@@ -29,6 +29,7 @@ import { useTakeOut } from './useTakeOut.js';
 import { versionsOf } from './versions.js';
 import { formWords } from './words.js';
 import { IconMenu } from '../ui/IconMenu.js';
+import { t } from '../ui/messages.js';
 
 const column = createColumnHelper<MasterEntry>();
 /** Height of a row, as the style sheet has it, and about how much stands above the first. */
@@ -40,12 +41,12 @@ const FIGURE_IDS = FIGURES.map(({ id = '' }) => id);
 const columnsOf = (outlines: ReadonlyMap<string, Silhouette>) => [
   column.accessor(({ master }) => master.name, {
     id: 'name',
-    header: 'File',
+    header: t('File'),
     cell: ({ row }) => <FileCell entry={row.original} />,
   }),
   column.display({
     id: 'outline',
-    header: 'Waveform',
+    header: t('Waveform'),
     cell: ({ row }) => (
       <OutlineCell master={row.original.master} outline={outlines.get(row.original.master.sha256)} />
     ),
@@ -53,10 +54,10 @@ const columnsOf = (outlines: ReadonlyMap<string, Silhouette>) => [
   ...FIGURES,
   column.accessor(({ doubts }) => doubts.length, {
     id: 'doubts',
-    header: 'Concerns',
+    header: t('Concerns'),
     cell: ({ row }) => <DoubtCell doubts={row.original.doubts} />,
   }),
-  column.display({ id: 'use', header: 'Used as', cell: ({ row }) => <UseCell entry={row.original} /> }),
+  column.display({ id: 'use', header: t('Used as'), cell: ({ row }) => <UseCell entry={row.original} /> }),
 ];
 
 /** Masters with what is doubtful of them and who plays them. */
@@ -209,14 +210,17 @@ function FileCell({ entry: { master, version } }: { entry: MasterEntry }) {
       </Link>
       <small className="text-secondary">
         {formWords(master)} · {formatBytes(master.bytes)}
-        {version && version.of > 1 && ` · version ${version.number} of ${version.of}`}
+        {version &&
+          version.of > 1 &&
+          ` · ${t('version {number} of {of}', { number: version.number, of: version.of })}`}
       </small>
     </>
   );
 }
 
 function OutlineCell({ master, outline }: { master: MasterRecord; outline: Silhouette | undefined }) {
-  if (master.damaged) return <span className="text-danger">Its record is damaged. Add the file again.</span>;
+  if (master.damaged)
+    return <span className="text-danger">{t('Its record is damaged. Add the file again.')}</span>;
   if (!master.measurement) return <Measuring master={master} />;
   return outline ? <Outline outline={outline} name={master.name} /> : null;
 }
@@ -229,7 +233,9 @@ function DoubtCell({ doubts }: { doubts: readonly string[] }) {
       <CircleAlert size={14} aria-hidden />
       <span>
         {first}
-        {others.length > 0 && <span className="text-secondary"> and {others.length} more</span>}
+        {others.length > 0 && (
+          <span className="text-secondary"> {t('and {count} more', { count: others.length })}</span>
+        )}
       </span>
     </span>
   );
@@ -238,22 +244,22 @@ function DoubtCell({ doubts }: { doubts: readonly string[] }) {
 function UseCell({ entry: { master, playedBy } }: { entry: MasterEntry }) {
   const addTrack = useAddTrack();
   const takeOut = useTakeOut();
-  if (playedBy.length > 3) return `${playedBy.length} tracks`;
+  if (playedBy.length > 3) return t('{count} tracks', { count: playedBy.length });
   if (playedBy.length > 0) return playersText(playedBy);
   return (
     <>
       <Button size="sm" variant="link" className="p-0" onClick={() => addTrack(master)}>
-        Add as track
+        {t('Add as track')}
       </Button>
       <br />
       <Button
         size="sm"
         variant="link"
         className="p-0"
-        aria-label={`Remove ${master.name}`}
+        aria-label={t('Remove {name}', { name: master.name })}
         onClick={() => void takeOut([master])}
       >
-        Remove
+        {t('Remove')}
       </Button>
     </>
   );
@@ -267,7 +273,13 @@ function ColumnChoice({
   onChange: (shown: readonly string[]) => void;
 }) {
   return (
-    <IconMenu icon={Columns3} size={16} label="Choose columns" menuClass="column-menu" autoClose="outside">
+    <IconMenu
+      icon={Columns3}
+      size={16}
+      label={t('Choose columns')}
+      menuClass="column-menu"
+      autoClose="outside"
+    >
       {FIGURES.map(({ id = '', header }) => (
         <Form.Check
           key={id}

@@ -9,7 +9,6 @@ import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSilhouettes } from '../api/queries.js';
-import { count } from '../ui/format.js';
 import { MasterTable } from './MasterTable.js';
 import { useUploads } from './UploadContext.js';
 import { AlternateOffers } from './AlternateOffers.js';
@@ -18,6 +17,7 @@ import { UploadList } from './UploadList.js';
 import { VersionOffers } from './VersionOffers.js';
 import { versionsOf } from './versions.js';
 import { WordsOfFiles } from './WordsOfFiles.js';
+import { t } from '../ui/messages.js';
 
 /** In the order of the album; what nothing plays comes after, by its name. */
 function inAlbumOrder(album: Album, masters: readonly MasterRecord[]): MasterRecord[] {
@@ -61,12 +61,12 @@ export function MastersView() {
   const hidden = everything.length - current.length;
   return (
     <div className="masters">
-      <input {...getInputProps({ 'aria-label': 'Master files' })} />
+      <input {...getInputProps({ 'aria-label': t('Master files') })} />
       <input
         ref={folder}
         type="file"
         className="d-none"
-        aria-label="Folder of masters"
+        aria-label={t('Folder of masters')}
         {...{ webkitdirectory: '' }}
         onChange={({ target }) => {
           queue.add([...(target.files ?? [])]);
@@ -74,11 +74,14 @@ export function MastersView() {
         }}
       />
       <div className="view-head">
-        <h2>Masters</h2>
-        <span className="text-secondary">{masters.length > 0 && count(shown.length, 'file')}</span>
+        <h2>{t('Masters')}</h2>
+        <span className="text-secondary">
+          {masters.length > 0 && t('{count, plural, one {# file} other {# files}}', { count: shown.length })}
+        </span>
         {hidden > 0 && (
           <Button variant="link" size="sm" className="p-0" onClick={() => setOlder(!older)}>
-            {older ? 'Hide' : 'Show'} {count(hidden, 'older version')}
+            {older ? t('Hide') : t('Show')}{' '}
+            {t('{hidden, plural, one {# older version} other {# older versions}}', { hidden })}
           </Button>
         )}
         <span className="flex-grow-1" />
@@ -86,10 +89,10 @@ export function MastersView() {
         {!empty && (
           <>
             <Button variant="outline-primary" onClick={() => folder.current?.click()}>
-              <FolderOpen size={16} aria-hidden /> Add a folder
+              <FolderOpen size={16} aria-hidden /> {t('Add a folder')}
             </Button>
             <Button variant="outline-primary" onClick={open}>
-              <FilePlus2 size={16} aria-hidden /> Add masters
+              <FilePlus2 size={16} aria-hidden /> {t('Add masters')}
             </Button>
           </>
         )}
@@ -110,10 +113,10 @@ function TrackTools({ id }: { readonly id: string }) {
     <>
       <WordsOfFiles />
       <Link to={`/albums/${id}/masters/alternates`} className="btn btn-outline-primary">
-        <Layers2 size={16} aria-hidden /> Alternate versions
+        <Layers2 size={16} aria-hidden /> {t('Alternate versions')}
       </Link>
       <Link to={`/albums/${id}/masters/trim`} className="btn btn-outline-primary">
-        <Scissors size={16} aria-hidden /> Trim heads and tails
+        <Scissors size={16} aria-hidden /> {t('Trim heads and tails')}
       </Link>
     </>
   );
@@ -122,14 +125,16 @@ function TrackTools({ id }: { readonly id: string }) {
 function NoMasters({ onFiles, onFolder }: { readonly onFiles: () => void; readonly onFolder: () => void }) {
   return (
     <div className="empty drop-target">
-      <p className="empty-lead">Drop finished masters here</p>
+      <p className="empty-lead">{t('Drop finished masters here')}</p>
       <p>
-        Drop many files at once, or a folder. Each file becomes a track with its file name as title and a gap
-        of two seconds. Lossy files are accepted with a warning. Formats: {MASTER_EXTENSIONS.join(', ')}.
+        {t(
+          'Drop many files at once, or a folder. Each file becomes a track with its file name as title and a gap of two seconds. Lossy files are accepted with a warning. Formats: {formats}.',
+          { formats: MASTER_EXTENSIONS.join(', ') },
+        )}
       </p>
-      <Button onClick={onFiles}>Choose files</Button>{' '}
+      <Button onClick={onFiles}>{t('Choose files')}</Button>{' '}
       <Button variant="outline-primary" onClick={onFolder}>
-        Choose a folder
+        {t('Choose a folder')}
       </Button>
     </div>
   );

@@ -5,6 +5,7 @@ import { call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
 import { CONTRACT, type MasterRecord } from '@oiseau/api';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** How far the measuring of a master is, with the means to stop it and to take it up again. */
 export function Measuring({ master: { sha256, name, job } }: { master: MasterRecord }) {
@@ -24,22 +25,24 @@ export function Measuring({ master: { sha256, name, job } }: { master: MasterRec
         {job?.state === 'failed' ? (
           <span className="text-danger">{job.message}</span>
         ) : (
-          <small className="text-secondary">not measured</small>
+          <small className="text-secondary">{t('not measured')}</small>
         )}{' '}
         <Button size="sm" variant="link" className="p-0" onClick={() => ask('measureMaster')}>
-          Measure
+          {t('Measure')}
         </Button>
       </div>
     );
   }
   return (
     <div className="measuring">
-      <ProgressBar now={100 * job.share} aria-label={`Measuring ${name}`} />
+      <ProgressBar now={100 * job.share} aria-label={t('Measuring {name}', { name })} />
       <small className="text-secondary">
-        {job.state === 'running' ? `measuring, ${Math.floor(100 * job.share)} %` : 'queued for measuring'}
+        {job.state === 'running'
+          ? t('measuring, {percent} %', { percent: Math.floor(100 * job.share) })
+          : t('queued for measuring')}
       </small>{' '}
       <Button size="sm" variant="link" className="p-0" onClick={() => ask('stopMeasuring')}>
-        Stop
+        {t('Stop')}
       </Button>
     </div>
   );

@@ -2,6 +2,7 @@ import type { Silhouette } from '@oiseau/audio/measure';
 import { memo, useCallback } from 'react';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { drawOutline } from '../ui/silhouette-drawing.js';
+import { t } from '../ui/messages.js';
 
 /** A whole master as a small silhouette: peaks behind, loudness in front. */
 export const Outline = memo(function Outline({ outline, name }: { outline: Silhouette; name: string }) {
@@ -14,5 +15,12 @@ export const Outline = memo(function Outline({ outline, name }: { outline: Silho
     },
     [outline],
   );
-  return <canvas ref={useCanvas(draw)} className="outline" role="img" aria-label={`Waveform of ${name}`} />;
+  return (
+    <canvas
+      ref={useCanvas(draw)}
+      className="outline"
+      role="img"
+      aria-label={t('Waveform of {name}', { name })}
+    />
+  );
 });

@@ -16,6 +16,7 @@ import { sendByPieces } from '../api/upload.js';
 import { Measuring } from './Measuring.js';
 import { replacementRows, type ReplacementRow } from './replacement.js';
 import { FileInput } from '../ui/FileInput.js';
+import { t } from '../ui/messages.js';
 
 /** A newer file on its way into the album, as the replacement of a master. @param onHide ends the dialog */
 function useReplacement(master: MasterRecord, onHide: () => void) {
@@ -57,7 +58,7 @@ function useReplacement(master: MasterRecord, onHide: () => void) {
   const newer = candidate === null ? undefined : mastersById.get(candidate);
   const accept = (): void => {
     if (!newer) return;
-    edit(`“${master.name}” replaced by “${newer.name}”`, (before) =>
+    edit(t('“{name}” replaced by “{name2}”', { name: master.name, name2: newer.name }), (before) =>
       replaceMaster(before, master.sha256, newer.sha256),
     );
     onHide();
@@ -98,34 +99,33 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
   return (
     <Modal show onHide={giveUp} size="lg" aria-labelledby="replace-title">
       <Modal.Header closeButton>
-        <Modal.Title id="replace-title">Replace “{master.name}”</Modal.Title>
+        <Modal.Title id="replace-title">{t('Replace “{name}”', { name: master.name })}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         {failure && <Alert variant="danger">{failure}</Alert>}
         {share !== null && (
           <>
-            <p>Uploading the newer file.</p>
-            <ProgressBar now={100 * share} aria-label="Newer file" />
+            <p>{t('Uploading the newer file.')}</p>
+            <ProgressBar now={100 * share} aria-label={t('Newer file')} />
           </>
         )}
         {mono && (
           <Alert variant="warning">
-            “{mono.file.name}” is mono.{' '}
+            {t('“{name}” is mono.', { name: mono.file.name })}{' '}
             <Button size="sm" onClick={agree}>
-              Use on both channels
+              {t('Use on both channels')}
             </Button>
           </Alert>
         )}
         {isChoosing && (
           <>
             <p>
-              {playedBy.length > 0
-                ? `${sentence(playersText(playedBy))} will use the newer file and keep its trims, gaps and text. `
-                : ''}
-              The previous version is kept, and this can be undone.
+              {playedBy.length > 0 &&
+                `${t('The newer file will be used by {tracks}; trims, gaps and text are kept.', { tracks: playersText(playedBy) })} `}
+              {t('The previous version is kept, and this can be undone.')}
             </p>
-            <FileInput ref={input} label="Newer file" onFile={send} />
-            <Button onClick={() => input.current?.click()}>Choose the newer file</Button>
+            <FileInput ref={input} label={t('Newer file')} onFile={send} />
+            <Button onClick={() => input.current?.click()}>{t('Choose the newer file')}</Button>
           </>
         )}
         {newer && !newer.measurement && <Measuring master={newer} />}
@@ -133,18 +133,15 @@ export function ReplaceDialog({ master, onHide }: { master: MasterRecord; onHide
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={giveUp}>
-          Cancel
+          {t('Cancel')}
         </Button>
         <Button disabled={!newer?.measurement} onClick={accept}>
-          Replace
+          {t('Replace')}
         </Button>
       </Modal.Footer>
     </Modal>
   );
 }
-
-/** Words as the beginning of a sentence. */
-const sentence = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
 
 function Comparison({ older, newer }: { older: MasterRecord; newer: MasterRecord }) {
   const { album, parts } = useAlbum('album', 'parts');
@@ -162,7 +159,7 @@ function Comparison({ older, newer }: { older: MasterRecord; newer: MasterRecord
             <th />
             <th className="num">{older.name}</th>
             <th className="num">{newer.name}</th>
-            <th>Difference</th>
+            <th>{t('Difference')}</th>
           </tr>
         </thead>
         <tbody>
@@ -173,7 +170,10 @@ function Comparison({ older, newer }: { older: MasterRecord; newer: MasterRecord
       </table>
       {cut.map(({ name, by }) => (
         <Alert key={name} variant="warning">
-          {sentence(name)} ends {formatClock(by, 3)} after the end of the newer file. Move its out point.
+          {t('The out point of {track} is {by} after the end of the newer file. Move it.', {
+            track: name,
+            by: formatClock(by, 3),
+          })}
         </Alert>
       ))}
     </>
@@ -186,7 +186,7 @@ function Row({ row: { name, older, newer, difference } }: { row: ReplacementRow 
       <th scope="row">{name}</th>
       <td className="num">{older}</td>
       <td className="num">{newer}</td>
-      <td>{difference ?? <span className="text-secondary">unchanged</span>}</td>
+      <td>{difference ?? <span className="text-secondary">{t('unchanged')}</span>}</td>
     </tr>
   );
 }

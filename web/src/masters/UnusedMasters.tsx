@@ -3,8 +3,8 @@ import { newSong } from '@oiseau/album/model';
 import { Button } from 'react-bootstrap';
 import type { MasterRecord } from '@oiseau/api';
 import { useAlbum } from '../album/AlbumContext.js';
-import { count } from '../ui/format.js';
 import { useTakeOut } from './useTakeOut.js';
+import { t } from '../ui/messages.js';
 
 /** Masters that no track plays: all of them made tracks, or taken out, at once. */
 export function UnusedMasters({ unused }: { readonly unused: readonly MasterRecord[] }) {
@@ -12,21 +12,23 @@ export function UnusedMasters({ unused }: { readonly unused: readonly MasterReco
   const takeOut = useTakeOut();
   if (unused.length < 2) return null;
   const add = (): void => {
-    edit(`${count(unused.length, 'track')} from masters`, (before) =>
-      appendSongs(
-        before,
-        unused.map(({ name, sha256 }) => newSong(crypto.randomUUID(), sha256, titleFromFileName(name))),
-      ),
+    edit(
+      t('{count, plural, one {# track} other {# tracks}} from masters', { count: unused.length }),
+      (before) =>
+        appendSongs(
+          before,
+          unused.map(({ name, sha256 }) => newSong(crypto.randomUUID(), sha256, titleFromFileName(name))),
+        ),
     );
   };
   return (
     <p className="unused-masters">
-      {unused.length} masters are not used by any track.{' '}
+      {t('{count} masters are not used by any track.', { count: unused.length })}{' '}
       <Button size="sm" variant="outline-primary" onClick={add}>
-        Add all as tracks
+        {t('Add all as tracks')}
       </Button>{' '}
       <Button size="sm" variant="outline-primary" onClick={() => void takeOut(unused)}>
-        Remove unused masters
+        {t('Remove unused masters')}
       </Button>
     </p>
   );

@@ -1,13 +1,18 @@
 import { Check, CircleHelp, CircleX, X } from 'lucide-react';
 import { Button, ProgressBar } from 'react-bootstrap';
-import { count, formatBytes } from '../ui/format.js';
+import { formatBytes } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useUploads } from './UploadContext.js';
 import { STOPPABLE, type Upload } from './uploads.js';
+import { rich, t } from '../ui/messages.js';
 
 const UNDER_WAY: readonly Upload['state'][] = ['waiting', 'sending', 'judged', 'decoding', 'done'];
 
-const WORDS: Partial<Record<Upload['state'], string>> = { waiting: 'waiting', judged: 'reading', done: 'in' };
+const WORDS: Partial<Record<Upload['state'], string>> = {
+  waiting: t('waiting'),
+  judged: t('reading'),
+  done: t('in'),
+};
 
 /** Files on their way in, those that ask something, and those that were refused, each with its reason. */
 export function UploadList() {
@@ -18,17 +23,19 @@ export function UploadList() {
   const again = uploads.filter(({ state }) => state === 'again');
   if (uploads.length === 0 && queue.leftAlone === 0) return null;
   return (
-    <section className="uploads" aria-label="Importing">
+    <section className="uploads" aria-label={t('Importing')}>
       {coming.length > 0 && <Coming uploads={coming} />}
       {asking.length > 0 && <MonoQuestion uploads={asking} />}
       {again.length > 0 && <Again uploads={again} />}
       {refused.length > 0 && <Refused uploads={refused} />}
       {queue.leftAlone > 0 && (
         <p className="text-secondary mb-0">
-          {count(queue.leftAlone, 'other file')} in the folder {queue.leftAlone === 1 ? 'was' : 'were'}{' '}
-          skipped.{' '}
+          {t(
+            '{files, plural, one {# other file in the folder was skipped.} other {# other files in the folder were skipped.}}',
+            { files: queue.leftAlone },
+          )}{' '}
           <Button variant="link" size="sm" className="p-0" onClick={() => queue.forget()}>
-            Dismiss
+            {t('Dismiss')}
           </Button>
         </p>
       )}
@@ -43,16 +50,21 @@ function Again({ uploads }: { uploads: readonly Upload[] }) {
     <div role="status" className="again">
       <Check size={18} aria-hidden />
       <span className="flex-grow-1">
-        <strong>
-          {uploads.length === 1
-            ? `“${uploads[0]?.name}” is already in this album`
-            : `${uploads.length} files are already in this album`}
-        </strong>{' '}
-        (identical bytes). Nothing was added.
+        {uploads.length === 1
+          ? rich(
+              '<b>“{name}” is already in this album</b> (identical bytes). Nothing was added.',
+              { b: <strong /> },
+              { name: uploads[0]?.name },
+            )
+          : rich(
+              '<b>{count} files are already in this album</b> (identical bytes). Nothing was added.',
+              { b: <strong /> },
+              { count: uploads.length },
+            )}
         {uploads.length > 1 && ` ${uploads.map(({ name }) => name).join(', ')}`}
       </span>
       <Button variant="link" size="sm" onClick={() => queue.forget()}>
-        Dismiss
+        {t('Dismiss')}
       </Button>
     </div>
   );
@@ -65,11 +77,15 @@ function Coming({ uploads }: { uploads: readonly Upload[] }) {
   return (
     <>
       <p className="mb-2 d-flex align-items-center gap-2">
-        Importing {count(uploads.length, 'file')}, {formatBytes(sent)} of {formatBytes(total)}
+        {t('Importing {count, plural, one {# file} other {# files}}, {sent} of {total}', {
+          count: uploads.length,
+          sent: formatBytes(sent),
+          total: formatBytes(total),
+        })}
         <span className="flex-grow-1" />
         {uploads.some(({ state }) => STOPPABLE.includes(state)) && (
           <Button size="sm" variant="outline-primary" onClick={() => queue.stop()}>
-            Stop all
+            {t('Stop all')}
           </Button>
         )}
       </p>
@@ -79,10 +95,13 @@ function Coming({ uploads }: { uploads: readonly Upload[] }) {
             <span className="file-name">{name}</span>
             <ProgressBar now={100 * share} aria-label={name} />
             <span className="text-secondary num">
-              {WORDS[state] ?? `${state === 'decoding' ? 'decoded, ' : ''}${Math.floor(100 * share)} %`}
+              {WORDS[state] ??
+                (state === 'decoding'
+                  ? t('decoded, {percent} %', { percent: Math.floor(100 * share) })
+                  : `${Math.floor(100 * share)} %`)}
             </span>
             {STOPPABLE.includes(state) ? (
-              <IconButton icon={X} label={`Stop ${name}`} onClick={() => queue.stop(id)} />
+              <IconButton icon={X} label={t('Stop {name}', { name })} onClick={() => queue.stop(id)} />
             ) : (
               <span />
             )}
@@ -102,16 +121,19 @@ function MonoQuestion({ uploads }: { uploads: readonly Upload[] }) {
       <span className="flex-grow-1">
         <strong>
           {uploads.length === 1
-            ? `“${uploads[0]?.name}” is mono.`
-            : `${uploads.length} files are mono: ${uploads.map(({ name }) => name).join(', ')}.`}
+            ? t('“{name}” is mono.', { name: uploads[0]?.name })
+            : t('{count} files are mono: {names}.', {
+                count: uploads.length,
+                names: uploads.map(({ name }) => name).join(', '),
+              })}
         </strong>{' '}
-        A disc is stereo: a mono file can be used on both channels at its own level.
+        {t('A disc is stereo: a mono file can be used on both channels at its own level.')}
       </span>
       <Button size="sm" onClick={() => queue.answerMono(ids, true)}>
-        Use on both channels
+        {t('Use on both channels')}
       </Button>
       <Button size="sm" variant="outline-primary" onClick={() => queue.answerMono(ids, false)}>
-        Skip
+        {t('Skip')}
       </Button>
     </div>
   );
@@ -123,10 +145,12 @@ function Refused({ uploads }: { uploads: readonly Upload[] }) {
     <div role="alert" className="refused">
       <div className="d-flex align-items-center">
         <strong className="flex-grow-1">
-          {count(uploads.length, 'file was', 'files were')} not imported:
+          {t('{count, plural, one {# file was} other {# files were}} not imported:', {
+            count: uploads.length,
+          })}
         </strong>
         <Button variant="link" size="sm" onClick={() => queue.forget()}>
-          Dismiss
+          {t('Dismiss')}
         </Button>
       </div>
       <ul>

@@ -12,11 +12,12 @@ import { CHART_MARGIN, ChartFrame } from '../ui/ChartFrame.js';
 import { AXIS, TOOLTIP } from '../ui/charts.js';
 import { formatDb } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 const LOOK_MS = 1500;
 const FLOOR_DB = -140;
 
-const kilo = (hz: number): string => `${Number((hz / 1000).toFixed(1))} k`;
+const kilo = (hz: number): string => t('{number} k', { number: Number((hz / 1000).toFixed(1)) });
 
 /** Asks for a new measurement of a master that was measured before its upper end was looked at. */
 function useMeasureAgain(sha256: string, known: boolean) {
@@ -65,12 +66,12 @@ export function UpperEndChart({
   );
   if (!upper)
     return (
-      <ChartFrame title="High frequencies">
+      <ChartFrame title={t('High frequencies')}>
         <p className="text-secondary">
-          {asked ? 'Measuring …' : 'This master was measured by an earlier version of Oiseau.'}{' '}
+          {asked ? t('Measuring …') : t('This master was measured by an earlier version of Oiseau.')}{' '}
           {!asked && (
             <button type="button" className="link-button" onClick={measure}>
-              Measure again
+              {t('Measure again')}
             </button>
           )}
         </p>
@@ -79,12 +80,12 @@ export function UpperEndChart({
   const doubt = doubts.find(({ code }) => code === 'lossy-past' || code === 'upsampled');
   return (
     <ChartFrame
-      title="High frequencies"
+      title={t('High frequencies')}
       legend={
         <>
-          brightest passages up to half the sample rate, dB{' '}
+          {t('brightest passages up to half the sample rate, dB')}{' '}
           <button type="button" className="link-button" onClick={() => onPlay(upper.at)}>
-            Play the brightest passage, {formatClock(secondsToTicks(upper.at / info.rate))}
+            {t('Play the brightest passage, {at}', { at: formatClock(secondsToTicks(upper.at / info.rate)) })}
           </button>
         </>
       }
@@ -133,7 +134,7 @@ function upperEndLines(rows: readonly { hz: number; db: number }[], half: number
       <Tooltip
         {...TOOLTIP}
         labelFormatter={(hz) => `${kilo(Number(hz))}Hz`}
-        formatter={(value) => `${formatDb(Number(value))} dB`}
+        formatter={(value) => t('{level} dB', { level: formatDb(Number(value)) })}
       />
     </LineChart>
   );

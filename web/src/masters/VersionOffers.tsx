@@ -7,6 +7,7 @@ import { playersOf, playersText } from '../album/song-name.js';
 import { useVersionOffers } from './ArrivalsContext.js';
 import { replacementRows } from './replacement.js';
 import type { SoundedOffer } from './arrivals.js';
+import { t } from '../ui/messages.js';
 
 /** Files that look like newer versions of masters that are here: all of them in one table, with what would change, and one button. */
 export function VersionOffers() {
@@ -24,23 +25,27 @@ export function VersionOffers() {
     setLeft(next);
   };
   return (
-    <section className="version-offers" aria-label="Newer versions found">
+    <section className="version-offers" aria-label={t('Newer versions found')}>
       <p>
         <RefreshCw size={18} aria-hidden />{' '}
         <strong>
-          {offers.length === 1 ? 'One file looks' : `${offers.length} files look`} like a newer version
+          {t(
+            '{count, plural, one {One file looks} other {# files look}} like a newer version of a master in this album.',
+            { count: offers.length },
+          )}
         </strong>{' '}
-        of a master in this album. Tracks that use the older file will use the newer one and keep their trims,
-        gaps and text. Previous versions are kept, and this can be undone.
+        {t(
+          'Tracks that use the older file will use the newer one and keep their trims, gaps and text. Previous versions are kept, and this can be undone.',
+        )}
       </p>
       <table className="table">
         <thead>
           <tr>
-            <th>Replace</th>
-            <th>Newer file</th>
-            <th>Replaces</th> <th>Used as</th>
-            <th>Changes</th>
-            <th>Sound</th>
+            <th>{t('Replace')}</th>
+            <th>{t('Newer file')}</th>
+            <th>{t('Replaces')}</th> <th>{t('Used as')}</th>
+            <th>{t('Changes')}</th>
+            <th>{t('Sound')}</th>
           </tr>
         </thead>
         <tbody>
@@ -56,8 +61,13 @@ export function VersionOffers() {
       </table>
       <Button size="sm" onClick={() => settle(chosen)}>
         {chosen.length === 0
-          ? `Add ${others === 1 ? 'as a track' : `as ${others} tracks`}`
-          : `Replace ${chosen.length}${others > 0 ? `, add the other${others === 1 ? ' as a track' : 's as tracks'}` : ''}`}
+          ? t('{count, plural, one {Add as a track} other {Add as # tracks}}', { count: others })
+          : others > 0
+            ? t(
+                'Replace {count}, add the {others, plural, one {other as a track} other {others as tracks}}',
+                { count: chosen.length, others },
+              )
+            : t('Replace {count}', { count: chosen.length })}
       </Button>
     </section>
   );
@@ -83,7 +93,7 @@ function OfferRow({
       <td>
         <Form.Check
           checked={chosen}
-          aria-label={`Replace ${before.name} by ${after.name}`}
+          aria-label={t('Replace {name} by {name2}', { name: before.name, name2: after.name })}
           onChange={onTurn}
         />
       </td>
@@ -93,9 +103,9 @@ function OfferRow({
       <td>
         {after.measurement
           ? changes.length === 0
-            ? 'no measured difference'
-            : changes.map(({ name, difference }) => `${name.toLowerCase()}: ${difference}`).join('; ')
-          : 'measuring …'}
+            ? t('no measured difference')
+            : changes.map(({ name, difference }) => `${name}: ${difference}`).join('; ')
+          : t('measuring …')}
       </td>
       <td>{soundWords(likeness)}</td>
     </tr>
@@ -106,7 +116,7 @@ const soundWords = (likeness: number | null | undefined): string =>
   likeness === undefined
     ? '…'
     : likeness === null
-      ? 'unknown'
+      ? t('unknown')
       : likeness >= UNALIKE
-        ? `${Math.round(100 * likeness)} % similar`
-        : 'different';
+        ? t('{percent} % similar', { percent: Math.round(100 * likeness) })
+        : t('different');

@@ -7,7 +7,6 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { songName } from '../album/song-name.js';
 import { useOpened } from '../ui/addressed.js';
-import { count } from '../ui/format.js';
 import {
   agreedForAlbum,
   asEdit,
@@ -16,6 +15,7 @@ import {
   wordsForTrack,
   type FoundWord,
 } from './embedded-words.js';
+import { t } from '../ui/messages.js';
 
 /** Words of one file that say something else than its track, or of all files than the album. */
 interface Offer {
@@ -36,7 +36,7 @@ function useOffers(): { readonly offers: readonly Offer[]; readonly cover: strin
       const fields = mastersById.get(song.region.master)?.embedded.fields;
       const news = fields ? newsOf(song, wordsForTrack(fields)) : [];
       if (news.length === 0) return [];
-      const name = `${songName(parts, song.id)} ${song.title}`;
+      const name = t('{songName} {title}', { songName: songName(parts, song.id), title: song.title });
       return [{ id: song.id, name, of: song, news, apply: (all) => editWords(all, song.id, asEdit(news)) }];
     });
     const whole: Offer[] =
@@ -44,7 +44,7 @@ function useOffers(): { readonly offers: readonly Offer[]; readonly cover: strin
         ? []
         : [
             {
-              ...{ id: 'album', name: 'the album', of: album, news: ofAlbum },
+              ...{ id: 'album', name: t('the album'), of: album, news: ofAlbum },
               apply: (all) => ({ ...all, ...asEdit(ofAlbum) }),
             },
           ];
@@ -66,7 +66,7 @@ export function WordsOfFiles() {
   return (
     <>
       <Button variant="outline-primary" onClick={words.open}>
-        <FileText size={16} aria-hidden /> Embedded tags
+        <FileText size={16} aria-hidden /> {t('Embedded tags')}
       </Button>
       {words.isOpen && <WordsDialog offers={offers} cover={cover} onHide={words.close} />}
     </>
@@ -90,7 +90,7 @@ function WordsDialog({
     setLeft(next);
   };
   const chosen = offers.filter(({ id }) => !left.has(id));
-  const takesCover = cover !== null && !left.has('cover');
+  const takesCover = cover !== null && !left.has(t('cover'));
   const take = (): void => {
     edit('embedded tags', (before) => {
       const words = chosen.reduce((all, { apply }) => apply(all), before);
@@ -101,20 +101,20 @@ function WordsDialog({
   return (
     <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="words-title">
       <Modal.Header closeButton>
-        <Modal.Title id="words-title">Use embedded tags</Modal.Title>
+        <Modal.Title id="words-title">{t('Use embedded tags')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <table className="table words-of-files">
           <thead>
             <tr>
-              <th>Use</th>
-              <th>For</th>
-              <th>Current value</th>
-              <th>In the file</th>
+              <th>{t('Use')}</th>
+              <th>{t('For')}</th>
+              <th>{t('Current value')}</th>
+              <th>{t('In the file')}</th>
             </tr>
           </thead>
           <tbody>
-            {cover !== null && <CoverRow cover={cover} used={takesCover} onTurn={() => turn('cover')} />}
+            {cover !== null && <CoverRow cover={cover} used={takesCover} onTurn={() => turn(t('cover'))} />}
             {offers.map((offer) => (
               <OfferRows
                 key={offer.id}
@@ -128,10 +128,10 @@ function WordsDialog({
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={onHide}>
-          Cancel
+          {t('Cancel')}
         </Button>
         <Button disabled={chosen.length === 0 && !takesCover} onClick={take}>
-          Use tags for {count(chosen.length, 'entry', 'entries')}
+          {t('Use tags for {count, plural, one {# entry} other {# entries}}', { count: chosen.length })}
         </Button>
       </Modal.Footer>
     </Modal>
@@ -147,14 +147,14 @@ function CoverRow({ cover, used, onTurn }: Used & { readonly cover: string }) {
   return (
     <tr>
       <td>
-        <Form.Check checked={used} aria-label="Use the embedded cover" onChange={onTurn} />
+        <Form.Check checked={used} aria-label={t('Use the embedded cover')} onChange={onTurn} />
       </td>
-      <td>the album</td>
-      <td>cover</td>
+      <td>{t('the album')}</td>
+      <td>{t('cover')}</td>
       <td>
         <img
           src={addressOf(CONTRACT.picture, { params: { sha256: cover }, query: { pixels: 400 } })}
-          alt="Embedded cover"
+          alt={t('Embedded cover')}
         />
       </td>
     </tr>
@@ -168,7 +168,11 @@ function OfferRows({ offer: { name, of, news }, used, onTurn }: Used & { readonl
       {i === 0 && (
         <>
           <td rowSpan={news.length}>
-            <Form.Check checked={used} aria-label={`Use the tags for ${name}`} onChange={onTurn} />
+            <Form.Check
+              checked={used}
+              aria-label={t('Use the tags for {name}', { name })}
+              onChange={onTurn}
+            />
           </td>
           <th scope="row" rowSpan={news.length}>
             {name}

@@ -19,6 +19,7 @@ import { CHART_MARGIN, ChartFrame } from '../ui/ChartFrame.js';
 import { AXIS, minutes, timeTicks, TOOLTIP } from '../ui/charts.js';
 import { formatDb } from '../ui/format.js';
 import { spectrumRows } from './spectrum-rows.js';
+import { t } from '../ui/messages.js';
 
 /** Points across a chart: as many as its pixels can show. */
 const POINTS = 400;
@@ -46,10 +47,11 @@ export function LoudnessChart({
   const seconds = ticksToSeconds(masterTicks(master.info));
   return (
     <ChartFrame
-      title="Loudness over time"
+      title={t('Loudness over time')}
       legend={
         <>
-          <span className="key strong" /> short-term <span className="key faint" /> momentary, LUFS
+          <span className="key strong" /> {t('short-term')} <span className="key faint" />{' '}
+          {t('momentary, LUFS')}
         </>
       }
     >
@@ -122,11 +124,11 @@ export function SpectrumChart({
   );
   return (
     <ChartFrame
-      title="Spectrum"
+      title={t('Spectrum')}
       legend={
         <>
-          <span className="key strong" /> this master <span className="key band" /> the others,
-          loudness-matched, dB
+          <span className="key strong" /> {t('this master')} <span className="key band" />{' '}
+          {t('the others, loudness-matched, dB')}
         </>
       }
     >
@@ -137,7 +139,7 @@ export function SpectrumChart({
           type="category"
           interval={0}
           ticks={[31.5, 63, 125, 250, 500, 1000, 2000, 4000, 8000, 16_000]}
-          tickFormatter={(hz: number) => (hz >= 1000 ? `${hz / 1000} k` : String(hz))}
+          tickFormatter={(hz: number) => (hz >= 1000 ? t('{hz} k', { hz: hz / 1000 }) : String(hz))}
           {...AXIS}
         />
         <YAxis
@@ -161,7 +163,7 @@ export function SpectrumChart({
         <Line dataKey="own" stroke="var(--oi-accent)" dot={false} strokeWidth={2} isAnimationActive={false} />
         <Tooltip
           {...TOOLTIP}
-          labelFormatter={(hz) => `${String(hz)} Hz`}
+          labelFormatter={(hz) => t('{hz} Hz', { hz: String(hz) })}
           formatter={(value) =>
             Array.isArray(value)
               ? value.map((edge) => formatDb(Number(edge))).join(' to ')

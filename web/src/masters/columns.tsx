@@ -5,6 +5,7 @@ import { formatDb, formatRate } from '../ui/format.js';
 import type { MasterRecord } from '@oiseau/api';
 import type { Version } from './versions.js';
 import { wordWords } from './words.js';
+import { t } from '../ui/messages.js';
 
 /** A master with what the table says of it, worked out once for all its cells. */
 export interface MasterEntry {
@@ -42,7 +43,7 @@ const unit =
   (name: string, decimals = 1) =>
   (value: number) =>
     `${formatDb(value, decimals)} ${name}`;
-const seconds = (value: number): string => `${value.toFixed(2)} s`;
+const seconds = (value: number): string => t('{seconds} s', { seconds: value.toFixed(2) });
 const edge = (master: MasterRecord, which: 'start' | 'end'): number | undefined => {
   const { rate, length } = master.info;
   const at = master.measurement?.edges[0]?.[which];
@@ -52,39 +53,39 @@ const edge = (master: MasterRecord, which: 'start' | 'end'): number | undefined 
 
 /** Every figure that the table can show, in the order in which it shows them. */
 export const FIGURES: readonly ColumnDef<MasterEntry, number | undefined>[] = [
-  figure('rate', 'Sample rate', ({ info }) => info.rate, formatRate),
+  figure('rate', t('Sample rate'), ({ info }) => info.rate, formatRate),
   column.accessor(({ master }) => master.info.validBits as number | undefined, {
     id: 'word',
-    header: 'Bit depth',
+    header: t('Bit depth'),
     cell: ({ row }) => wordWords(row.original.master),
     meta: { numeric: true },
   }),
   figure(
     'length',
-    'Length',
+    t('Length'),
     ({ info }) => masterTicks(info),
     (value) => formatClock(ticks(value), 1),
   ),
-  figure('loudness', 'Loudness', ({ measurement }) => measurement?.integratedLufs, unit('LUFS')),
-  figure('truePeak', 'True peak', ({ measurement }) => measurement?.truePeakDbtp, unit('dBTP')),
-  figure('samplePeak', 'Sample peak', ({ measurement }) => measurement?.samplePeakDbfs, unit('dBFS', 2)),
-  figure('range', 'Range', ({ measurement }) => measurement?.loudnessRangeLu, unit('LU')),
-  figure('momentary', 'Max momentary', ({ measurement }) => measurement?.maxMomentaryLufs, unit('LUFS')),
-  figure('shortTerm', 'Max short-term', ({ measurement }) => measurement?.maxShortTermLufs, unit('LUFS')),
+  figure('loudness', t('Loudness'), ({ measurement }) => measurement?.integratedLufs, unit('LUFS')),
+  figure('truePeak', t('True peak'), ({ measurement }) => measurement?.truePeakDbtp, unit('dBTP')),
+  figure('samplePeak', t('Sample peak'), ({ measurement }) => measurement?.samplePeakDbfs, unit('dBFS', 2)),
+  figure('range', t('Range'), ({ measurement }) => measurement?.loudnessRangeLu, unit('LU')),
+  figure('momentary', t('Max momentary'), ({ measurement }) => measurement?.maxMomentaryLufs, unit('LUFS')),
+  figure('shortTerm', t('Max short-term'), ({ measurement }) => measurement?.maxShortTermLufs, unit('LUFS')),
   figure(
     'correlation',
-    'Correlation',
+    t('Correlation'),
     ({ measurement }) => measurement?.correlation,
     (value) => formatDb(value, 2),
   ),
   figure(
     'bits',
-    'Bits in use',
+    t('Bits in use'),
     ({ measurement }) => measurement?.bitsUsed,
-    (value) => `${value} bit`,
+    (value) => t('{bits} bit', { bits: value }),
   ),
-  figure('head', 'Leading silence', (master) => edge(master, 'start'), seconds),
-  figure('tail', 'Trailing silence', (master) => edge(master, 'end'), seconds),
+  figure('head', t('Leading silence'), (master) => edge(master, 'start'), seconds),
+  figure('tail', t('Trailing silence'), (master) => edge(master, 'end'), seconds),
 ];
 
 /** What most people look at first; the others can be added. */

@@ -68,7 +68,7 @@ function drawLevels(
   { ink, rule, muted }: Palette,
   { left, right, from, count, audioFrom, labels }: EdgeScene,
 ): void {
-  context.font = `12px 'Source Sans 3 Variable', sans-serif`;
+  context.font = "12px 'Source Sans 3 Variable', sans-serif";
   context.textBaseline = 'bottom';
   for (const db of GUIDES_DB) {
     const y = Math.round(height * (1 - levelHeight(10 ** (db / 20)))) + 0.5;
@@ -131,7 +131,7 @@ function drawMarks(
   { accent, paper }: Palette,
   { marks }: EdgeScene,
 ): void {
-  context.font = `600 12px 'Source Sans 3 Variable', sans-serif`;
+  context.font = "600 12px 'Source Sans 3 Variable', sans-serif";
   context.textBaseline = 'top';
   marks.forEach(({ at, label }, i) => {
     const place = Math.round(x(at));

@@ -3,6 +3,7 @@ import { formatIsrc, parseEan, parseIsrc } from '@oiseau/formats/disc';
 import type { Album, Song } from '@oiseau/album/model';
 import type { EmbeddedField } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
+import { t } from '../ui/messages.js';
 
 /** Where the words of a file go in a track, where in the album. */
 const OF_TRACK = {
@@ -37,14 +38,14 @@ export const FIELD_NAMES: Readonly<Record<EmbeddedField, string>> = {
   lyricist: 'lyricist',
   arranger: 'arranger',
   publisher: 'publisher',
-  isrc: 'ISRC',
-  upc: 'UPC/EAN',
+  isrc: t('ISRC'),
+  upc: t('UPC/EAN'),
   genre: 'genre',
   label: 'label',
-  catalogNumber: 'catalogue number',
+  catalogNumber: t('catalogue number'),
   releaseDate: 'date',
   copyright: 'copyright',
-  phonogram: '℗ line',
+  phonogram: t('℗ line'),
   language: 'language',
   advisory: 'advisory',
   comment: 'comment',

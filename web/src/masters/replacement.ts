@@ -3,6 +3,7 @@ import { masterTicks } from '@oiseau/album/model';
 import type { MasterRecord } from '@oiseau/api';
 import { formatDb, formatRate } from '../ui/format.js';
 import { formWords, wordWords } from './words.js';
+import { t } from '../ui/messages.js';
 
 /** One line of the comparison of two versions; `difference` is null where they are alike. */
 export interface ReplacementRow {
@@ -22,7 +23,7 @@ export function replacementRows(older: MasterRecord, newer: MasterRecord): Repla
     name: string,
     unit: string,
     of: (master: MasterRecord) => number | null | undefined,
-    [more, less]: readonly [string, string],
+    [more, less]: readonly [(by: string) => string, (by: string) => string],
   ): ReplacementRow => {
     const [before, after] = [of(older) ?? null, of(newer) ?? null];
     const by = before !== null && after !== null ? after - before : null;
@@ -34,31 +35,41 @@ export function replacementRows(older: MasterRecord, newer: MasterRecord): Repla
       difference: alike
         ? null
         : by === null
-          ? 'one of them is silent'
-          : `${formatDb(Math.abs(by))} dB ${by > 0 ? more : less}`,
+          ? t('one of them is silent')
+          : by > 0
+            ? more(formatDb(by))
+            : less(formatDb(-by)),
     };
   };
   const words = (name: string, of: (master: MasterRecord) => string): ReplacementRow => ({
     name,
     older: of(older),
     newer: of(newer),
-    difference: of(older) === of(newer) ? null : 'different',
+    difference: of(older) === of(newer) ? null : t('different'),
   });
   return [
     {
-      name: 'Length',
+      name: t('Length'),
       older: formatClock(masterTicks(older.info), 3),
       newer: formatClock(masterTicks(newer.info), 3),
       difference:
         length === 0
           ? null
-          : `${formatClock(ticks(Math.abs(length)), 3)} ${length > 0 ? 'longer' : 'shorter'}`,
+          : length > 0
+            ? t('{time} longer', { time: formatClock(ticks(length), 3) })
+            : t('{time} shorter', { time: formatClock(ticks(-length), 3) }),
     },
-    level('Loudness', 'LUFS', ({ measurement }) => measurement?.integratedLufs, ['louder', 'quieter']),
-    level('True peak', 'dBTP', ({ measurement }) => measurement?.truePeakDbtp, ['higher', 'lower']),
-    words('Clipped runs', ({ measurement }) => String(measurement?.clippedRuns ?? '–')),
-    words('Sample rate', ({ info }) => formatRate(info.rate)),
-    words('Bit depth', wordWords),
-    words('Format', formWords),
+    level(t('Loudness'), 'LUFS', ({ measurement }) => measurement?.integratedLufs, [
+      (by) => t('{by} dB louder', { by }),
+      (by) => t('{by} dB quieter', { by }),
+    ]),
+    level(t('True peak'), 'dBTP', ({ measurement }) => measurement?.truePeakDbtp, [
+      (by) => t('{by} dB higher', { by }),
+      (by) => t('{by} dB lower', { by }),
+    ]),
+    words(t('Clipped runs'), ({ measurement }) => String(measurement?.clippedRuns ?? '–')),
+    words(t('Sample rate'), ({ info }) => formatRate(info.rate)),
+    words(t('Bit depth'), wordWords),
+    words(t('Format'), formWords),
   ];
 }

@@ -2,6 +2,7 @@ import { ApiFailure, CONTRACT, type Asked } from '@oiseau/api';
 import { AudioRefused } from '@oiseau/audio/pcm';
 import { untilChange } from '../api/changes.js';
 import { call } from '../api/client.js';
+import { t } from '../ui/messages.js';
 
 /** How often it is asked how far decoding is, where that is told and where it is not. */
 const ASK_MS = { told: 5000, notTold: 400 };
@@ -33,11 +34,11 @@ export async function takeIn(
     const { state, share, message, taken, refusal } = await call(CONTRACT.intake, { params });
     if (taken) return taken;
     if (refusal) throw new AudioRefused(refusal.reason as AudioRefused['reason'], refusal.message);
-    if (state === 'failed') throw new ApiFailure(500, message ?? 'The file couldn’t be decoded.');
-    if (state === 'stopped') throw new ApiFailure(409, 'Decoding was stopped.');
+    if (state === 'failed') throw new ApiFailure(500, message ?? t('The file couldn’t be decoded.'));
+    if (state === 'stopped') throw new ApiFailure(409, t('Decoding was stopped.'));
     if (signal.aborted) {
       await call(CONTRACT.stopIntake, { params }).catch(() => undefined);
-      throw new DOMException('The import was stopped.', 'AbortError');
+      throw new DOMException(t('The import was stopped.'), 'AbortError');
     }
     decoded(share);
     await untilChange('imports', ASK_MS, signal);

@@ -9,6 +9,7 @@ import { compareNames } from '@oiseau/album/edits';
 import { ApiFailure } from '@oiseau/api';
 import { sendByPieces } from '../api/upload.js';
 import { takeIn } from './take-in.js';
+import { t } from '../ui/messages.js';
 
 /** One file on its way in. */
 export interface Upload {
@@ -195,7 +196,7 @@ export class UploadQueue {
         return;
       }
       const known = error instanceof AudioRefused || error instanceof ApiFailure;
-      this.#change(id, { state: 'refused', reason: known ? error.message : 'The file couldn’t be read.' });
+      this.#change(id, { state: 'refused', reason: known ? error.message : t('The file couldn’t be read.') });
     }
   }
 

@@ -7,10 +7,10 @@ import { useMay } from '../access/VisitorContext.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { mastersKey, useSilhouettes } from '../api/queries.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { NONE, sortArrivals, type SoundedOffer } from './arrivals.js';
 import { useUploads } from './UploadContext.js';
+import { t } from '../ui/messages.js';
 
 /** Another window that brings files in has so long to make tracks of them before this one does. */
 const OTHERS_MS = 20_000;
@@ -45,7 +45,10 @@ export function useArrivals(): {
     const songs = list.map(({ name, sha256 }) =>
       newSong(crypto.randomUUID(), sha256, titleFromFileName(name)),
     );
-    edit(`${count(songs.length, 'track')} from new masters`, (before) => appendSongs(before, songs));
+    edit(
+      t('{count, plural, one {# track} other {# tracks}} from new masters', { count: songs.length }),
+      (before) => appendSongs(before, songs),
+    );
     tell(list.map(({ sha256 }) => ({ sha256, replaces: null })));
   };
   const busy = uploads.length > 0 && queue.isBusy;
@@ -74,8 +77,11 @@ export function useArrivals(): {
       const names = new Map(masters.map((master) => [master.sha256, master]));
       const replaced = new Set(chosen.map(({ newer }) => newer));
       if (chosen.length > 0) {
-        edit(`${count(chosen.length, 'master')} replaced by newer versions`, (before) =>
-          chosen.reduce((all, { older, newer }) => replaceMaster(all, older, newer), before),
+        edit(
+          t('{count, plural, one {# master} other {# masters}} replaced by newer versions', {
+            count: chosen.length,
+          }),
+          (before) => chosen.reduce((all, { older, newer }) => replaceMaster(all, older, newer), before),
         );
         tell(chosen.map(({ newer, older }) => ({ sha256: newer, replaces: older })));
       }

@@ -3,8 +3,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** Takes masters that nothing plays out of the album; a notice puts them back. Those that a revision plays stay, and it is said why. */
 export function useTakeOut(): (masters: readonly MasterRecord[]) => Promise<void> {
@@ -28,12 +28,18 @@ export function useTakeOut(): (masters: readonly MasterRecord[]) => Promise<void
     await refresh();
     const [why] = stays;
     if (why !== undefined)
-      complain(new Error(stays.length === 1 ? why : `${stays.length} files were kept. ${why}`));
+      complain(
+        new Error(
+          stays.length === 1 ? why : t('{count} files were kept. {why}', { count: stays.length, why }),
+        ),
+      );
     if (gone.length > 0)
       tell(
-        gone.length === 1 ? `“${gone[0]?.name}” was removed.` : `${count(gone.length, 'file')} were removed.`,
+        gone.length === 1
+          ? t('“{name}” was removed.', { name: gone[0]?.name })
+          : t('{count, plural, one {# file} other {# files}} were removed.', { count: gone.length }),
         {
-          label: 'Undo',
+          label: t('Undo'),
           run: () => void putBack(gone).catch(complain),
         },
       );

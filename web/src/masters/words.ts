@@ -1,5 +1,6 @@
 import { isInteger } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
+import { t } from '../ui/messages.js';
 
 const CODECS: Readonly<Record<string, string>> = {
   flac: 'FLAC',
@@ -27,5 +28,7 @@ export function formWords({ info, coding }: Pick<MasterRecord, 'info' | 'coding'
 /** `24 bit`, `32 float`; a lossy coding has no words of its own. */
 export function wordWords({ info, coding }: Pick<MasterRecord, 'info' | 'coding'>): string {
   if (coding?.lossy) return '–';
-  return isInteger(info.format) ? `${info.validBits} bit` : `${info.validBits} float`;
+  return isInteger(info.format)
+    ? t('{bits} bit', { bits: info.validBits })
+    : t('{bits} float', { bits: info.validBits });
 }

@@ -12,6 +12,7 @@ import type {
   WorkletMessage,
   WorkletReport,
 } from './protocol.js';
+import { t } from '../ui/messages.js';
 
 /** Samples a second of the programme that is heard. */
 export const PLAYER_RATE = 44_100;
@@ -219,7 +220,9 @@ export class Player {
       this.#set({
         playing: false,
         hearing: false,
-        failure: `Playback failed: ${error instanceof Error ? error.message : String(error)}`,
+        failure: t('Playback failed: {reason}', {
+          reason: error instanceof Error ? error.message : String(error),
+        }),
       });
     }
   }
@@ -258,7 +261,7 @@ export class Player {
     const context = new AudioContext({ sampleRate: PLAYER_RATE, latencyHint: 'interactive' });
     // Browsers have it only where nobody on the line can change the page.
     if (!window.isSecureContext)
-      throw new Error('browsers allow this playback only over https or on the machine itself.');
+      throw new Error(t('browsers allow this playback only over https or on the machine itself.'));
     await context.audioWorklet.addModule(workletUrl);
     const worklet = new AudioWorkletNode(context, 'playback', { numberOfInputs: 0, outputChannelCount: [2] });
     const level = context.createGain();

@@ -10,6 +10,7 @@ import { FileInput } from '../ui/FileInput.js';
 import { formatDate } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { Listeners } from './Listeners.js';
+import { t } from '../ui/messages.js';
 
 /** Bytes of an answer; a larger file is none. */
 const MOST_ANSWER = 1_000_000;
@@ -31,11 +32,11 @@ export function Answers({ delivery }: { readonly delivery: DeliveryRecord }) {
     await call(CONTRACT.takeAnswer, { params: { id }, body });
     await queries.invalidateQueries({ queryKey: ['answers'] });
     await queries.invalidateQueries({ queryKey: ['notes', id] });
-    tell(`The response and notes of ${body.name} were imported.`);
+    tell(t('The response and notes of {name} were imported.', { name: body.name }));
   };
   return (
     <div className="answers">
-      <ul aria-label="Listener responses">
+      <ul aria-label={t('Listener responses')}>
         {answers.map((answer) => (
           <AnswerLine key={answer.id} answer={answer} />
         ))}
@@ -44,11 +45,11 @@ export function Answers({ delivery }: { readonly delivery: DeliveryRecord }) {
         <>
           <Listeners delivery={delivery} />
           <Button size="sm" variant="outline-primary" onClick={() => input.current?.click()}>
-            <FileIcon size={16} aria-hidden /> Import a response
+            <FileIcon size={16} aria-hidden /> {t('Import a response')}
           </Button>
           <FileInput
             ref={input}
-            label="Response file"
+            label={t('Response file')}
             accept=".json"
             onFile={(file) => take(file).catch(complain)}
           />
@@ -60,7 +61,7 @@ export function Answers({ delivery }: { readonly delivery: DeliveryRecord }) {
 
 /** @throws Error in a sentence for a file that is no answer */
 async function readAnswer(file: File) {
-  const none = new Error(`“${file.name}” isn’t a response from a listening copy.`);
+  const none = new Error(t('“{name}” isn’t a response from a listening copy.', { name: file.name }));
   if (file.size > MOST_ANSWER) throw none;
   try {
     return answerSchema.parse(JSON.parse(await file.text()));
@@ -76,7 +77,10 @@ function AnswerLine({ answer: { name, verdict, words, at, files } }: { readonly 
     <li className={approved ? 'approved' : 'change'}>
       <Icon size={18} aria-hidden />
       <span>
-        <strong>{approved ? `Approved by ${name}` : `${name} requested a change`}</strong>, {formatDate(at)}
+        <strong>
+          {approved ? t('Approved by {name}', { name }) : t('{name} requested a change', { name })}
+        </strong>
+        , {formatDate(at)}
         {words && `: “${words}”`}
         <span className="only-printed sum">
           {files.map(({ path, sha256 }) => `${path}: SHA-256 ${sha256}`).join('; ')}

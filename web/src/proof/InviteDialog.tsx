@@ -5,6 +5,7 @@ import { NewAddress } from '../access/NewAddress.js';
 import { call } from '../api/client.js';
 import { useStored } from '../ui/useStored.js';
 import { addressOfInvitation } from './listener-address.js';
+import { t } from '../ui/messages.js';
 
 /** Default validity of a link, days. */
 const USUAL_DAYS = 14;
@@ -37,12 +38,15 @@ export function InviteDialog({ show, delivery, known, onDone, onHide }: InviteDi
     <Modal show={show} onHide={hide} aria-labelledby="invite-title">
       <Modal.Header closeButton>
         <Modal.Title id="invite-title">
-          Share for approval: {delivery.deliverable.name}, revision {delivery.revision}
+          {t('Share for approval: {name}, revision {revision}', {
+            name: delivery.deliverable.name,
+            revision: delivery.revision,
+          })}
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
         {made ? (
-          <NewAddress {...made} next="Share with another listener" onNext={() => setMade(null)} />
+          <NewAddress {...made} next={t('Share with another listener')} onNext={() => setMade(null)} />
         ) : (
           <InviteForm
             delivery={delivery}
@@ -113,8 +117,9 @@ function InviteForm(props: InviteFormProps) {
   return (
     <Form className="invite" onSubmit={submit}>
       <p className="text-secondary">
-        The listener gets a page with the artwork, the tracks and the rendered files. They can add notes and
-        approve or request a change. The link gives access to nothing else.
+        {t(
+          'The listener gets a page with the artwork, the tracks and the rendered files. They can add notes and approve or request a change. The link gives access to nothing else.',
+        )}
       </p>
       <ListenerFields draft={draft} />
       <AddressFields draft={draft} />
@@ -124,7 +129,7 @@ function InviteForm(props: InviteFormProps) {
         </p>
       )}
       <Button type="submit" disabled={!canSend}>
-        Create link
+        {t('Create link')}
       </Button>
     </Form>
   );
@@ -137,26 +142,28 @@ function ListenerFields({ draft }: { draft: Draft }) {
     <>
       {listeners.length > 0 && (
         <Form.Group controlId="invite-listener">
-          <Form.Label>Who</Form.Label>
+          <Form.Label>{t('Who')}</Form.Label>
           <Form.Select
             value={listener ?? ''}
             onChange={({ target }) => setListener(target.value === '' ? null : target.value)}
           >
-            <option value="">New listener</option>
+            <option value="">{t('New listener')}</option>
             {listeners.map((each) => (
               <option key={each.listener} value={each.listener}>
-                {each.name}, who had revision {each.revision}
+                {t('{name}, who had revision {revision}', { name: each.name, revision: each.revision })}
               </option>
             ))}
           </Form.Select>
           {chosen && (
-            <Form.Text>{chosen.name} will see the status of the notes on earlier revisions.</Form.Text>
+            <Form.Text>
+              {t('{name} will see the status of the notes on earlier revisions.', { name: chosen.name })}
+            </Form.Text>
           )}
         </Form.Group>
       )}
       {!chosen && (
         <Form.Group controlId="invite-name">
-          <Form.Label>Name</Form.Label>
+          <Form.Label>{t('Name')}</Form.Label>
           <Form.Control
             required
             autoFocus
@@ -175,7 +182,7 @@ function AddressFields({ draft: { day, setDay, password, setPassword } }: { draf
   return (
     <>
       <Form.Group controlId="invite-day">
-        <Form.Label>Valid through</Form.Label>
+        <Form.Label>{t('Valid through')}</Form.Label>
         <Form.Control
           required
           type="date"
@@ -186,7 +193,7 @@ function AddressFields({ draft: { day, setDay, password, setPassword } }: { draf
         />
       </Form.Group>
       <Form.Group controlId="invite-password">
-        <Form.Label>Password (optional)</Form.Label>
+        <Form.Label>{t('Password (optional)')}</Form.Label>
         <Form.Control
           type="text"
           autoComplete="off"
@@ -195,7 +202,7 @@ function AddressFields({ draft: { day, setDay, password, setPassword } }: { draf
           value={password}
           onChange={({ target }) => setPassword(target.value)}
         />
-        <Form.Text>Required to open the link. Send it separately.</Form.Text>
+        <Form.Text>{t('Required to open the link. Send it separately.')}</Form.Text>
       </Form.Group>
     </>
   );

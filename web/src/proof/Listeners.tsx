@@ -8,6 +8,7 @@ import { call } from '../api/client.js';
 import { useNotices } from '../ui/Notices.js';
 import { invitationWords } from './invitation-words.js';
 import { InviteDialog } from './InviteDialog.js';
+import { t } from '../ui/messages.js';
 
 export const invitationsKey = (albumId: string) => ['invitations', albumId] as const;
 
@@ -28,7 +29,7 @@ export function useTakeInvitationBack(): (invitation: InvitationRecord) => void 
   return ({ id, name }) => {
     call(CONTRACT.takeBackInvitation, { params: { id } })
       .then(() => queries.invalidateQueries({ queryKey: invitationsKey(albumId) }))
-      .then(() => tell(`The link of ${name} was revoked.`), complain);
+      .then(() => tell(t('The link of {name} was revoked.', { name })), complain);
   };
 }
 
@@ -44,7 +45,7 @@ export function Listeners({ delivery }: { readonly delivery: DeliveryRecord }) {
   return (
     <>
       {own.length > 0 && (
-        <ul aria-label="Listeners">
+        <ul aria-label={t('Listeners')}>
           {own.map((invitation) => {
             const { words, isOpen } = invitationWords(invitation, now);
             return (
@@ -56,10 +57,10 @@ export function Listeners({ delivery }: { readonly delivery: DeliveryRecord }) {
                     <button
                       type="button"
                       className="link-button"
-                      aria-label={`Revoke the link of ${invitation.name}`}
+                      aria-label={t('Revoke the link of {name}', { name: invitation.name })}
                       onClick={() => takeBack(invitation)}
                     >
-                      Revoke
+                      {t('Revoke')}
                     </button>
                   )}
                 </span>
@@ -70,7 +71,7 @@ export function Listeners({ delivery }: { readonly delivery: DeliveryRecord }) {
       )}
       {delivery.clearedAt === null && (
         <Button size="sm" variant="outline-primary" onClick={() => setAsks(true)}>
-          <Ear size={16} aria-hidden /> Share for approval
+          <Ear size={16} aria-hidden /> {t('Share for approval')}
         </Button>
       )}
       <InviteDialog

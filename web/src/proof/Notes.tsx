@@ -13,6 +13,7 @@ import { DraftField } from '../ui/DraftField.js';
 import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { useDeliveredPlan, type Delivered } from './useDelivered.js';
+import { t } from '../ui/messages.js';
 
 /** What was noted on a delivery, and the ways to change that. */
 interface Notes {
@@ -57,7 +58,7 @@ export function useNotes(deliveryId: string): Notes {
           const { path, seconds, text } = note;
           const putBack = (): void =>
             then(call(CONTRACT.addNote, { params: { id: deliveryId }, body: { path, seconds, text } }));
-          tell('Note deleted.', { label: 'Undo', run: putBack });
+          tell(t('Note deleted.'), { label: t('Undo'), run: putBack });
         }),
       );
     },
@@ -93,10 +94,13 @@ export function NoteList({
     <>
       {met > 0 && (
         <p className="note-count text-secondary">
-          {met} of {all.length} notes {met === 1 ? 'is' : 'are'} done.
+          {t('{met, plural, one {# of {count} notes is done.} other {# of {count} notes are done.}}', {
+            met,
+            count: all.length,
+          })}
         </p>
       )}
-      <ul className="note-list" aria-label="Notes">
+      <ul className="note-list" aria-label={t('Notes')}>
         {all.map((each) => (
           <NoteRow
             key={each.id}
@@ -132,14 +136,14 @@ function NoteRow({
   return (
     <li className={metAt === null ? '' : 'met'}>
       <Form.Check
-        aria-label={`Mark the note at ${time} as done`}
-        title={metAt === null ? 'Mark as done' : `Done ${formatWhen(metAt, new Date())}`}
+        aria-label={t('Mark the note at {time} as done', { time })}
+        title={metAt === null ? t('Mark as done') : t('Done {when}', { when: formatWhen(metAt, new Date()) })}
         disabled={!works}
         checked={metAt !== null}
         onChange={({ target }) => notes.tick(id, target.checked)}
       />
       {onHear ? (
-        <button type="button" className="note-time" title="Play this moment" onClick={onHear}>
+        <button type="button" className="note-time" title={t('Play this moment')} onClick={onHear}>
           {time}
         </button>
       ) : (
@@ -150,18 +154,18 @@ function NoteRow({
       </span>
       {own ? (
         <DraftField
-          label={`Note at ${time}`}
+          label={t('Note at {time}', { time })}
           className="form-control-sm"
           value={text}
-          placeholder="Your note"
+          placeholder={t('Your note')}
           onCommit={(typed) => notes.write(id, typed)}
         />
       ) : (
-        <span className="note-words">{text || 'no text'}</span>
+        <span className="note-words">{text || t('no text')}</span>
       )}
       {track && works ? (
         <Link to={`/albums/${albumId}/sequence?song=${encodeURIComponent(track.id)}`}>
-          Track {track.number}: show in Sequence
+          {t('Track {number}: show in Sequence', { number: track.number })}
         </Link>
       ) : (
         <span />
@@ -170,7 +174,7 @@ function NoteRow({
         <button
           type="button"
           className="row-button"
-          aria-label={`Delete the note at ${time}`}
+          aria-label={t('Delete the note at {time}', { time })}
           onClick={() => notes.remove(id)}
         >
           <X size={14} aria-hidden />

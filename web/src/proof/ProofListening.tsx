@@ -10,6 +10,7 @@ import { RowSilhouette } from './RowSilhouette.js';
 import { deliveryAddresses, rowGuest, useHeardFiles, useOutlinesOfFiles } from './heard-files.js';
 import { NoteList, useNotes } from './Notes.js';
 import { useDeliveredPlan, type Delivered } from './useDelivered.js';
+import { t } from '../ui/messages.js';
 
 /** The last listen: what was written, read back sample by sample, with the album's marks and notes that lead back to their place. */
 export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
@@ -19,8 +20,8 @@ export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
   const row = rows.find(({ key }) => key === chosen) ?? rows[0];
   if (!delivered || !row) return null;
   return (
-    <section className="listening" aria-label="Proof listening">
-      <h3>Final listen</h3>
+    <section className="listening" aria-label={t('Proof listening')}>
+      <h3>{t('Final listen')}</h3>
       <RowListening
         key={row.key}
         delivery={delivery}
@@ -50,7 +51,10 @@ function useRowListening({ delivery, rows, row, onChoose }: RowListeningProps) {
   const { heard, failure } = useHeardFiles(where, row.files);
   const notes = useNotes(delivery.id);
   const player = usePlayer();
-  const name = `${delivery.deliverable.name}, revision ${delivery.revision}`;
+  const name = t('{name}, revision {revision}', {
+    name: delivery.deliverable.name,
+    revision: delivery.revision,
+  });
   useGuest(useMemo(() => heard && rowGuest(where, name, heard), [where, name, heard]));
   const outlines = useOutlinesOfFiles(where, heard ?? []);
   const marks = useMemo(
@@ -101,7 +105,7 @@ function RowListening(props: RowListeningProps) {
         {rows.length > 1 && (
           <Form.Select
             size="sm"
-            aria-label="Part to play"
+            aria-label={t('Part to play')}
             value={row.key}
             onChange={({ target }) => onChoose(target.value)}
           >
@@ -114,18 +118,18 @@ function RowListening(props: RowListeningProps) {
         )}
         <span className="text-secondary">
           {heard
-            ? 'Space plays the rendered files; ← → skip five seconds, ↑ ↓ skip a track.'
-            : (failure?.message ?? 'Opening the rendered files …')}
+            ? t('Space plays the rendered files; ← → skip five seconds, ↑ ↓ skip a track.')
+            : (failure?.message ?? t('Opening the rendered files …'))}
         </span>
         <span className="flex-grow-1" />
         <Button
           size="sm"
           variant="outline-primary"
-          title="Add a note here (M)"
+          title={t('Add a note here (M)')}
           disabled={!heard}
           onClick={note}
         >
-          Add a note here
+          {t('Add a note here')}
         </Button>
       </div>
       {heard && (
@@ -139,7 +143,12 @@ function RowListening(props: RowListeningProps) {
       )}
       <div className="listening-marks">
         {marks.map(({ id, number, seconds }) => (
-          <button key={id} type="button" title={`Play from track ${number}`} onClick={() => go(seconds)}>
+          <button
+            key={id}
+            type="button"
+            title={t('Play from track {number}', { number })}
+            onClick={() => go(seconds)}
+          >
             {number} <span>{formatClock(secondsToTicks(seconds))}</span>
           </button>
         ))}

@@ -22,19 +22,20 @@ import { Answers } from './Answers.js';
 import { NotesAlone } from './Notes.js';
 import { ProofListening } from './ProofListening.js';
 import { Revisions } from './Revisions.js';
-import { count, formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';
+import { formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';
+import { rich, t } from '../ui/messages.js';
 
 const TEST_NAMES: Record<ProofTest['id'], string> = {
   length: 'length',
   rate: 'rate',
-  samplePeak: 'sample peak',
-  audio: 'every sample',
-  null: 'null test',
-  place: 'in its place',
+  samplePeak: t('sample peak'),
+  audio: t('every sample'),
+  null: t('null test'),
+  place: t('in its place'),
   tags: 'tags',
   cover: 'cover',
   marks: 'marks',
-  text: 'text',
+  text: t('text'),
   codes: 'codes',
   flags: 'flags',
   checksums: 'checksums',
@@ -67,8 +68,9 @@ export function ProofView() {
       ) : (
         <>
           <p className="text-secondary">
-            The files were deleted {formatWhen(chosen.clearedAt, new Date())}. “Render again” in Render
-            recreates them.
+            {t('The files were deleted {when}. “Render again” in Render recreates them.', {
+              when: formatWhen(chosen.clearedAt, new Date()),
+            })}
           </p>
           <NotesAlone key={chosen.id} delivery={chosen} />
         </>
@@ -82,14 +84,16 @@ export function ProofView() {
 function NothingProved({ albumId, works }: { albumId: string; works: boolean }) {
   return (
     <div className="empty">
-      <p className="empty-lead">Nothing to verify yet.</p>
+      <p className="empty-lead">{t('Nothing to verify yet.')}</p>
       {works ? (
         <p>
-          Every file rendered in <Link to={`/albums/${albumId}/render`}>Render</Link> is verified by reading
-          back. The results appear here.
+          {rich(
+            'Every file rendered in <link>Render</link> is verified by reading back. The results appear here.',
+            { link: <Link to={`/albums/${albumId}/render`} /> },
+          )}
         </p>
       ) : (
-        <p>Rendered files can be played here.</p>
+        <p>{t('Rendered files can be played here.')}</p>
       )}
     </div>
   );
@@ -110,22 +114,26 @@ function ProofHead({
   const { id, part, parts } = useAlbum('id', 'part', 'parts');
   return (
     <div className="view-head">
-      <h2>Proof</h2>
+      <h2>{t('Proof')}</h2>
       <Form.Select
         className="proof-choice"
-        aria-label="Delivery"
+        aria-label={t('Delivery')}
         value={chosen.id}
         onChange={({ target }) => onChoose(target.value)}
       >
         {deliveries.map(({ id: deliveryId, revision, deliverable, createdAt }) => (
           <option key={deliveryId} value={deliveryId}>
-            revision {revision}, {deliverable.name}, {formatWhen(createdAt, new Date())}
+            {t('revision {revision}, {name}, {createdAt}', {
+              revision,
+              name: deliverable.name,
+              createdAt: formatWhen(createdAt, new Date()),
+            })}
           </option>
         ))}
       </Form.Select>
       <span className="flex-grow-1" />
       <Button variant="outline-primary" onClick={() => window.print()}>
-        <Printer size={16} aria-hidden /> Print
+        <Printer size={16} aria-hidden /> {t('Print')}
       </Button>
       {works && parts.some(isDisc) && (
         <a
@@ -136,7 +144,7 @@ function ProofHead({
           })}
           download
         >
-          <FileText size={16} aria-hidden /> PQ sheet
+          <FileText size={16} aria-hidden /> {t('PQ sheet')}
           {isDisc(part) && part.of > 1 && `, ${partName(part)}`}
         </a>
       )}
@@ -145,7 +153,7 @@ function ProofHead({
           className="btn btn-outline-primary"
           href={addressOf(CONTRACT.deliveryZip, { params: chosen, query: {} })}
         >
-          <Download size={16} aria-hidden /> All files as ZIP
+          <Download size={16} aria-hidden /> {t('All files as ZIP')}
         </DownloadLink>
       )}
     </div>
@@ -157,14 +165,14 @@ function ProvedFiles({ delivery, files }: { delivery: DeliveryRecord; files: rea
     <table className="table proof-table">
       <thead>
         <tr>
-          <th>File</th>
-          <th className="num">Length</th>
-          <th className="num">Sample peak</th>
-          <th className="num">True peak</th>
-          <th className="num">Loudness</th>
-          <th>Verified by reading back</th>
-          <th className="sum">SHA-256</th>
-          <th className="num">Size</th>
+          <th>{t('File')}</th>
+          <th className="num">{t('Length')}</th>
+          <th className="num">{t('Sample peak')}</th>
+          <th className="num">{t('True peak')}</th>
+          <th className="num">{t('Loudness')}</th>
+          <th>{t('Verified by reading back')}</th>
+          <th className="sum">{t('SHA-256')}</th>
+          <th className="num">{t('Size')}</th>
         </tr>
       </thead>
       <tbody>
@@ -185,13 +193,24 @@ function ProvedFiles({ delivery, files }: { delivery: DeliveryRecord; files: rea
 
 /** What was proved, for paper: “Revision 3, plant: Disc image for a plant (DDP), 16 bit, 44.1 kHz. Rendered 25 November 2026, 14:05, asked by Ada. Made by Oiseau 0.2.0 with FFmpeg 7.1. The same bytes as before.” */
 function printedLine({ revision, deliverable, createdAt, askedBy, proof, compared }: DeliveryRecord): string {
-  const what = `Revision ${revision}, ${deliverable.name}: ${kindWords(deliverable)}, ${formWords(deliverable)}.`;
+  const what = t('Revision {revision}, {name}: {kind}, {form}.', {
+    revision,
+    name: deliverable.name,
+    kind: kindWords(deliverable),
+    form: formWords(deliverable),
+  });
   const made = proof?.made;
-  const by = made
-    ? ` Rendered by Oiseau ${made.oiseau}${made.ffmpeg === null ? '' : ` with FFmpeg ${made.ffmpeg}`}.`
-    : '';
-  const again = compared ? ` ${comparisonWords(compared, made ?? null)}` : '';
-  return `${what} Rendered ${formatDate(createdAt)}${askedBy && `, requested by ${askedBy}`}.${by}${again}`;
+  const when = formatDate(createdAt);
+  const rendered = askedBy
+    ? t('Rendered {when}, requested by {name}.', { when, name: askedBy })
+    : t('Rendered {when}.', { when });
+  const by =
+    made &&
+    (made.ffmpeg === null
+      ? t('Rendered by Oiseau {oiseau}.', { oiseau: made.oiseau })
+      : t('Rendered by Oiseau {oiseau} with FFmpeg {ffmpeg}.', { oiseau: made.oiseau, ffmpeg: made.ffmpeg }));
+  const again = compared && comparisonWords(compared, made ?? null);
+  return [what, rendered, by, again].filter(Boolean).join(' ');
 }
 
 function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonly ProofFile[] }) {
@@ -201,10 +220,16 @@ function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonl
   return (
     <p className={failed === 0 ? 'verdict' : 'verdict failed'} role="status">
       <Icon size={22} aria-hidden />
-      <strong>{failed === 0 ? 'Verified.' : 'Failed verification.'}</strong>{' '}
+      <strong>{failed === 0 ? t('Verified.') : t('Failed verification.')}</strong>{' '}
       {failed === 0
-        ? `${count(files.length, 'file')} of revision ${delivery.revision} were read back; all ${count(tests.length, 'test')} passed.`
-        : `${failed} of ${count(tests.length, 'test')} failed; see the files marked below.`}{' '}
+        ? t(
+            '{count, plural, one {# file} other {# files}} of revision {revision} were read back; all {count2, plural, one {# test} other {# tests}} passed.',
+            { count: files.length, revision: delivery.revision, count2: tests.length },
+          )
+        : t('{failed} of {count, plural, one {# test} other {# tests}} failed; see the files marked below.', {
+            failed,
+            count: tests.length,
+          })}{' '}
       {delivery.compared && comparisonWords(delivery.compared, delivery.proof?.made ?? null)}
     </p>
   );
@@ -220,7 +245,7 @@ function PartRow({ part, delivery: { id, clearedAt } }: { part: string; delivery
         {kind.charAt(0).toUpperCase() + kind.slice(1)} {label}
         {works && clearedAt === null && (
           <DownloadLink href={addressOf(CONTRACT.deliveryZip, { params: { id }, query: { part } })}>
-            <Download size={14} aria-hidden /> as ZIP
+            <Download size={14} aria-hidden /> {t('as ZIP')}
           </DownloadLink>
         )}
       </th>
@@ -242,21 +267,30 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
         ) : (
           path
         )}
-        <div className="only-printed sum">SHA-256 {sha256}</div>
+        <div className="only-printed sum">{t('SHA-256 {sha256}', { sha256 })}</div>
       </th>
-      <td className="num" title={frames === null ? undefined : `${frames} samples at ${rate} Hz`}>
+      <td
+        className="num"
+        title={frames === null ? undefined : t('{frames} samples at {rate} Hz', { frames, rate })}
+      >
         {frames === null || rate === null ? '–' : formatClock(samplesToTicks(samples(frames), rate), 2)}
       </td>
-      <td className="num">{samplePeakDbfs === null ? '–' : `${formatDb(samplePeakDbfs, 2)} dBFS`}</td>
       <td className="num">
-        {truePeakDbtp === null ? '–' : `${formatDb(truePeakDbtp, 2, cureDb == null ? undefined : -1)} dBTP`}
+        {samplePeakDbfs === null ? '–' : t('{level} dBFS', { level: formatDb(samplePeakDbfs, 2) })}
+      </td>
+      <td className="num">
+        {truePeakDbtp === null
+          ? '–'
+          : t('{level} dBTP', { level: formatDb(truePeakDbtp, 2, cureDb == null ? undefined : -1) })}
         {cureDb != null && (
-          <div className="cure" title="The decoded peak is over −1 dBTP; players may clip it">
-            {formatDb(Math.floor(cureDb * 10) / 10)} dB of gain would avoid it
+          <div className="cure" title={t('The decoded peak is over −1 dBTP; players may clip it')}>
+            {t('{level} dB of gain would avoid it', { level: formatDb(Math.floor(cureDb * 10) / 10) })}
           </div>
         )}
       </td>
-      <td className="num">{integratedLufs === null ? '–' : `${formatDb(integratedLufs)} LUFS`}</td>
+      <td className="num">
+        {integratedLufs === null ? '–' : t('{level} LUFS', { level: formatDb(integratedLufs) })}
+      </td>
       <td>
         <ul className="test-list">
           {tests.map((test) => (
@@ -277,10 +311,14 @@ function TestSign({ test: { id, passed, found, wanted } }: { test: ProofTest }) 
   return (
     <li
       className={passed ? '' : 'failed'}
-      title={`found ${found ?? 'nothing'}, expected ${wanted ?? 'nothing'}`}
+      title={t('found {found}, expected {wanted}', {
+        found: found ?? t('nothing'),
+        wanted: wanted ?? t('nothing'),
+      })}
     >
-      <Icon size={14} aria-label={passed ? 'passed' : 'failed'} /> {TEST_NAMES[id]}
-      {!passed && ` (${found ?? 'nothing'} instead of ${wanted ?? 'nothing'})`}
+      <Icon size={14} aria-label={passed ? t('passed') : t('failed')} /> {TEST_NAMES[id]}
+      {!passed &&
+        ` ${t('({found} instead of {wanted})', { found: found ?? t('nothing'), wanted: wanted ?? t('nothing') })}`}
     </li>
   );
 }

@@ -7,6 +7,7 @@ import { useTakeBack } from '../album/useTakeBack.js';
 import { useRevision, useRevisions } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** The album as it stands, beside the numbered revisions. */
 const NOW = 0;
@@ -31,51 +32,56 @@ export function Revisions() {
     ...facts,
   ]);
   const changes = before && after ? compareAlbums(before.album, after, known) : null;
-  const name = (number: number): string => (number === NOW ? 'current album' : `revision ${number}`);
+  const name = (number: number): string =>
+    number === NOW ? t('current album') : t('revision {number}', { number });
   const bringBack = (): void => {
     if (!before || older === null) return;
-    const step = edit(`revision ${older} restored`, () => before.album);
-    tell(`Revision ${older} was restored.`, undoOf(step));
+    const step = edit(t('revision {older} restored', { older }), () => before.album);
+    tell(t('Revision {older} was restored.', { older }), undoOf(step));
   };
   const options = revisions.map(({ number, createdAt, made }) => (
-    <option key={number} value={number} title={made ? `numbered by Oiseau ${made.oiseau}` : undefined}>
-      revision {number}, {formatWhen(createdAt, new Date())}
+    <option
+      key={number}
+      value={number}
+      title={made ? t('numbered by Oiseau {oiseau}', { oiseau: made.oiseau }) : undefined}
+    >
+      {t('revision {number}, {when}', { number, when: formatWhen(createdAt, new Date()) })}
       {made && `, Oiseau ${made.oiseau}`}
     </option>
   ));
   return (
-    <section className="revisions" aria-label="Compare revisions">
-      <h3>Compare revisions</h3>
+    <section className="revisions" aria-label={t('Compare revisions')}>
+      <h3>{t('Compare revisions')}</h3>
       <div className="revision-choice">
-        <span>from</span>
+        <span>{t('from')}</span>
         <Form.Select
           size="sm"
-          aria-label="Older state"
+          aria-label={t('Older state')}
           value={older ?? ''}
           onChange={({ target }) => setFrom(Number(target.value))}
         >
           {options}
         </Form.Select>
-        <span>to</span>
+        <span>{t('to')}</span>
         <Form.Select
           size="sm"
-          aria-label="Newer state"
+          aria-label={t('Newer state')}
           value={to}
           onChange={({ target }) => setTo(Number(target.value))}
         >
-          <option value={NOW}>current album</option>
+          <option value={NOW}>{t('current album')}</option>
           {options}
         </Form.Select>
         {works && (
           <Button size="sm" variant="outline-primary" disabled={!before} onClick={bringBack}>
-            Restore revision {older}
+            {t('Restore revision {older}', { older })}
           </Button>
         )}
       </div>
       {changes &&
         (changes.length === 0 ? (
           <p className="text-secondary">
-            No differences between {name(older ?? NOW)} and {name(to)}.
+            {t('No differences between {older} and {to}.', { older: name(older ?? NOW), to: name(to) })}
           </p>
         ) : (
           <ul className="change-list">

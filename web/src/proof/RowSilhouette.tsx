@@ -6,6 +6,7 @@ import { usePlayer } from '../album/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { drawOutline } from '../ui/silhouette-drawing.js';
 import type { HeardFile } from './heard-files.js';
+import { t } from '../ui/messages.js';
 
 interface RowProps {
   readonly name: string;
@@ -65,8 +66,8 @@ export function RowSilhouette({ name, heard, outlines, marks, noted }: RowProps)
       <canvas
         ref={useCanvas(draw)}
         role="img"
-        aria-label={`Waveform of the rendered ${name}`}
-        title="Click to play from here"
+        aria-label={t('Waveform of the rendered {name}', { name })}
+        title={t('Click to play from here')}
         onPointerDown={play}
       />
       <PlayMark seconds={total} />

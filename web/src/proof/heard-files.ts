@@ -9,6 +9,7 @@ import { useMemo } from 'react';
 import { call } from '../api/client.js';
 import type { Guest } from '../player/guest.js';
 import { PLAYER_RATE } from '../player/player.js';
+import { t } from '../ui/messages.js';
 
 interface RenderedFile {
   readonly path: string;
@@ -122,7 +123,7 @@ export function useOutlinesOfFiles(
       staleTime: Infinity,
       queryFn: async () => {
         const response = await fetch(where.outline(path, step));
-        if (!response.ok) throw new Error('The waveform couldn’t be loaded.');
+        if (!response.ok) throw new Error(t('The waveform couldn’t be loaded.'));
         return Silhouette.fromBytes(new Uint8Array(await response.arrayBuffer()));
       },
     })),

@@ -6,9 +6,9 @@ import { Dropdown, Form } from 'react-bootstrap';
 import { useMay } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
 import { useForget } from '../api/useForget.js';
-import { count } from '../ui/format.js';
 import { fileCount, planSize } from './PlanFiles.js';
 import { keptPreset, presetsKey, usePresets } from './presets.js';
+import { t } from '../ui/messages.js';
 
 interface ListProps {
   readonly plans: readonly Plan[];
@@ -26,7 +26,7 @@ interface ListProps {
 /** All forms in which this album will leave, each with what it will weigh. */
 export function DeliverableList({ plans, open, onOpen, ticked, onTick, errorsOf, onAdd }: ListProps) {
   return (
-    <section className="deliverable-list" aria-label="Deliverables">
+    <section className="deliverable-list" aria-label={t('Deliverables')}>
       <ul>
         {plans.map((plan) => {
           const { deliverable } = plan;
@@ -35,7 +35,7 @@ export function DeliverableList({ plans, open, onOpen, ticked, onTick, errorsOf,
           return (
             <li key={name} className={name === open ? 'open' : ''}>
               <Form.Check
-                aria-label={`Render ${name}`}
+                aria-label={t('Render {name}', { name })}
                 checked={ticked.has(name)}
                 onChange={({ target }) => onTick(name, target.checked)}
               />
@@ -43,15 +43,18 @@ export function DeliverableList({ plans, open, onOpen, ticked, onTick, errorsOf,
                 <strong>{name}</strong>
                 <span>{kindWords(deliverable)}</span>
                 <span className="text-secondary">
-                  {formWords(deliverable)} · {count(fileCount(plan), 'file')}, {planSize(plan).words}
+                  {formWords(deliverable)} ·{' '}
+                  {t('{fileCount, plural, one {# file} other {# files}}', { fileCount: fileCount(plan) })},{' '}
+                  {planSize(plan).words}
                   {errorsOf(name) > 0 && (
                     <span className="plan-fault plan-error">
-                      <CircleX size={14} aria-hidden /> {count(errorsOf(name), 'error')}
+                      <CircleX size={14} aria-hidden />{' '}
+                      {t('{errors, plural, one {# error} other {# errors}}', { errors: errorsOf(name) })}
                     </span>
                   )}
                   {doubtful && (
                     <span className="plan-fault">
-                      <TriangleAlert size={14} aria-hidden /> a file is empty or silent
+                      <TriangleAlert size={14} aria-hidden /> {t('a file is empty or silent')}
                     </span>
                   )}
                 </span>
@@ -79,22 +82,22 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
     find: keptPreset,
     forget: (name) => call(CONTRACT.forgetPreset, { params: { name } }),
     save: ({ name, deliverable: body }) => call(CONTRACT.savePreset, { params: { name }, body }),
-    words: (name) => `Preset “${name}” deleted.`,
+    words: (name) => t('Preset “{name}” deleted.', { name }),
   });
   return (
     <Dropdown>
       <Dropdown.Toggle variant="outline-primary" size="sm">
-        <Plus size={16} aria-hidden /> Add a deliverable
+        <Plus size={16} aria-hidden /> {t('Add a deliverable')}
       </Dropdown.Toggle>
       <Dropdown.Menu className="preset-menu">
         {SHIPPED_PRESETS.map((deliverable) => item({ name: deliverable.name, deliverable }))}
         {own.length > 0 && <Dropdown.Divider />}
-        {own.length > 0 && <Dropdown.Header>Your presets</Dropdown.Header>}
+        {own.length > 0 && <Dropdown.Header>{t('Your presets')}</Dropdown.Header>}
         {own.map(item)}
         {forgets && own.length > 0 && <Dropdown.Divider />}
         {(forgets ? own : []).map((preset) => (
           <Dropdown.Item key={preset.name} className="text-secondary" onClick={() => forget(preset.name)}>
-            Delete the preset “{preset.name}”
+            {t('Delete the preset “{name}”', { name: preset.name })}
           </Dropdown.Item>
         ))}
       </Dropdown.Menu>

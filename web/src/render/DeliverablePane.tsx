@@ -13,6 +13,7 @@ import { DeliverableSettings } from './DeliverableSettings.js';
 import { PlanFiles } from './PlanFiles.js';
 import { keptPreset, presetsKey } from './presets.js';
 import { tracksText } from './track-list.js';
+import { t } from '../ui/messages.js';
 
 interface PaneProps {
   readonly plan: Plan;
@@ -41,36 +42,36 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
     const { name } = deliverable;
     const replaced = (await keptPreset(name))?.deliverable;
     await keep(deliverable);
-    if (!replaced) return tell(`Saved “${name}” as a preset for all albums.`);
-    tell(`Preset “${name}” replaced.`, {
-      ...{ label: 'Undo', run: () => void keep(replaced).catch(complain) },
+    if (!replaced) return tell(t('Saved “{name}” as a preset for all albums.', { name }));
+    tell(t('Preset “{name}” replaced.', { name }), {
+      ...{ label: t('Undo'), run: () => void keep(replaced).catch(complain) },
     });
   };
   const { all } = useFindings();
   const missing = all.filter(isMissing).filter(({ deliverable: of }) => of === deliverable.name);
   const nameFault = (name: string): string | undefined => {
     if (others.some((other) => other.toLowerCase() === name.toLowerCase()))
-      return 'Another deliverable has this name.';
+      return t('Another deliverable has this name.');
     const read = deliverableSchema.safeParse({ ...deliverable, name });
     return read.success
       ? undefined
-      : (read.error.issues[0]?.message ?? 'This name can’t be used for a folder.');
+      : (read.error.issues[0]?.message ?? t('This name can’t be used for a folder.'));
   };
   return (
     <section className="deliverable" aria-label={deliverable.name}>
       <header>
         <DraftField
-          label="Name of the deliverable"
+          label={t('Name of the deliverable')}
           className="plain"
           value={deliverable.name}
           fault={nameFault}
           onCommit={(name) => onChange({ ...deliverable, name })}
         />
         <Button size="sm" variant="outline-primary" onClick={() => void save().catch(complain)}>
-          <BookmarkPlus size={16} aria-hidden /> Save as preset
+          <BookmarkPlus size={16} aria-hidden /> {t('Save as preset')}
         </Button>
         <Button size="sm" variant="outline-primary" onClick={onRemove}>
-          <Trash2 size={16} aria-hidden /> Remove
+          <Trash2 size={16} aria-hidden /> {t('Remove')}
         </Button>
       </header>
       <div className="deliverable-columns">
@@ -83,8 +84,10 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
           ))}
           {untouched.length > 0 && (
             <p className="setting-note">
-              {untouched.length === 1 ? 'Track ' : 'Tracks '}
-              {tracksText(untouched)} {untouched.length === 1 ? 'is' : 'are'} bit-perfect and not dithered.
+              {t(
+                '{count, plural, one {Track {tracks} is} other {Tracks {tracks} are}} bit-perfect and not dithered.',
+                { count: untouched.length, tracks: tracksText(untouched) },
+              )}
             </p>
           )}
         </div>

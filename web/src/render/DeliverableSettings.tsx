@@ -18,6 +18,7 @@ import { SectionFields } from './SectionFields.js';
 import { RecordingChoice } from './RecordingChoice.js';
 import { TagSettings } from './TagSettings.js';
 import { TrackChoice } from './TrackChoice.js';
+import { t } from '../ui/messages.js';
 
 interface SettingsProps<D extends Deliverable> {
   readonly deliverable: D;
@@ -37,26 +38,28 @@ export function DeliverableSettings({ deliverable, onChange }: SettingsProps<Del
       {deliverable.kind === 'listening' && (
         <>
           <Choice
-            label="Format"
+            label={t('Format')}
             value={deliverable.format}
             options={[
-              ['mp3', 'MP3, 320 kbit/s'],
-              ['m4a', 'AAC (M4A), 256 kbit/s'],
-              ['flac', 'FLAC, 16 bit'],
-              ['wav', 'WAV, 16 bit'],
+              ['mp3', t('MP3, 320 kbit/s')],
+              ['m4a', t('AAC (M4A), 256 kbit/s')],
+              ['flac', t('FLAC, 16 bit')],
+              ['wav', t('WAV, 16 bit')],
             ]}
             onChange={(format) => onChange({ ...deliverable, format })}
           />
           <p className="setting-note">
-            One file for each part with its gaps, and an HTML page that plays it and takes notes and a
-            response. The response is a small file to send back.
+            {t(
+              'One file for each part with its gaps, and an HTML page that plays it and takes notes and a response. The response is a small file to send back.',
+            )}
           </p>
         </>
       )}
       {deliverable.kind === 'cutting-room' && (
         <p className="setting-note">
-          A 24-bit file for each side at the highest sample rate of the masters, and a cutting sheet (CSV and
-          PDF) with position, length, gap, peak and loudest passage of each track. It has no other settings.
+          {t(
+            'A 24-bit file for each side at the highest sample rate of the masters, and a cutting sheet (CSV and PDF) with position, length, gap, peak and loudest passage of each track. It has no other settings.',
+          )}
         </p>
       )}
     </div>
@@ -71,11 +74,11 @@ function ImageSettings({
     <>
       {deliverable.kind === 'cue' && (
         <Choice
-          label="Image"
+          label={t('Image')}
           value={deliverable.audio}
           options={[
             ['wav', 'WAV'],
-            ['bin', 'BIN (raw sectors)'],
+            ['bin', t('BIN (raw sectors)')],
           ]}
           onChange={(audio) => onChange({ ...deliverable, audio })}
         />
@@ -113,22 +116,25 @@ const bitsOf = (text: string): Bits =>
 function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable>) {
   const coding = codingOf(deliverable);
   const { bits, rates, lossy } = factsOf(coding);
-  const asIs = deliverable.kind === 'tracks' ? 'same as the master' : 'highest of the masters';
+  const asIs = deliverable.kind === 'tracks' ? t('same as the master') : t('highest of the masters');
   return (
     <>
       <Choice
-        label="Format"
+        label={t('Format')}
         value={deliverable.format}
         options={FORMATS}
         onChange={(format) => onChange(inFormat(deliverable, { format }))}
       />
       {codingsOf(deliverable.format).length > 1 && (
         <Choice
-          label="Coding"
+          label={t('Coding')}
           value={deliverable.codec}
           options={codingsOf(deliverable.format).map((each) => [
             each as SoundDeliverable['codec'],
-            `${each.toUpperCase()} (${factsOf(each).lossy ? 'lossy' : 'lossless'})`,
+            t('{name} ({kind})', {
+              name: each.toUpperCase(),
+              kind: factsOf(each).lossy ? t('lossy') : t('lossless'),
+            }),
           ])}
           onChange={(codec) => onChange(inFormat(deliverable, { codec }))}
         />
@@ -137,15 +143,18 @@ function SoundSettings({ deliverable, onChange }: SettingsProps<SoundDeliverable
         <BitrateChoice deliverable={deliverable} coding={coding} onChange={onChange} />
       ) : (
         <Choice
-          label="Bit depth"
+          label={t('Bit depth')}
           value={String(deliverable.bits)}
-          options={bits.map((word) => [String(word), word === 'float' ? '32 bit float' : `${word} bit`])}
+          options={bits.map((word) => [
+            String(word),
+            word === 'float' ? t('32 bit float') : t('{word} bit', { word }),
+          ])}
           onChange={(text) => onChange({ ...deliverable, bits: bitsOf(text) })}
         />
       )}
       {rates.length > 1 && (
         <Choice
-          label="Sample rate"
+          label={t('Sample rate')}
           value={String(deliverable.rate)}
           options={[['source', asIs], ...rates.map((rate) => [String(rate), formatRate(rate)] as const)]}
           onChange={(text) => {
@@ -180,7 +189,7 @@ function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliver
   return (
     <>
       <Choice
-        label="Format"
+        label={t('Format')}
         value={format}
         options={[
           ['flac', 'FLAC'],
@@ -189,19 +198,19 @@ function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliver
         onChange={(chosen) => onChange({ ...deliverable, format: chosen })}
       />
       <Choice
-        label="Bit depth"
+        label={t('Bit depth')}
         value={String(bits)}
         options={[
-          ['24', '24 bit'],
-          ['16', '16 bit'],
+          ['24', t('24 bit')],
+          ['16', t('16 bit')],
         ]}
         onChange={(text) => onChange({ ...deliverable, bits: text === '16' ? 16 : 24 })}
       />
       <Choice
-        label="Sample rate"
+        label={t('Sample rate')}
         value={String(rate)}
         options={[
-          ['source', 'same as the master'],
+          ['source', t('same as the master')],
           ...SHOP_RATES.map((each) => [String(each), formatRate(each)] as const),
         ]}
         onChange={(text) =>
@@ -215,17 +224,18 @@ function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliver
         />
       )}
       <Choice
-        label="Cover"
+        label={t('Cover')}
         value={cover}
         options={[
-          ['jpeg', 'JPEG, 3000 pixels'],
-          ['png', 'PNG, 3000 pixels'],
+          ['jpeg', t('JPEG, 3000 pixels')],
+          ['png', t('PNG, 3000 pixels')],
         ]}
         onChange={(chosen) => onChange({ ...deliverable, cover: chosen })}
       />
       <p className="setting-note">
-        A bag with one file for each track, the artwork, all text and codes in release.json, the label copy
-        and the loudness report.
+        {t(
+          'A bag with one file for each track, the artwork, all text and codes in release.json, the label copy and the loudness report.',
+        )}
       </p>
     </>
   );
@@ -246,13 +256,13 @@ function BitrateChoice({
   const rates = (range.only ?? USUAL_BITRATES).filter((rate) => rate >= range.least && rate <= range.most);
   const now = bitrateOf(deliverable);
   const all = now === null || rates.includes(now) ? rates : [...rates, now].sort((a, b) => a - b);
-  const constant = all.map((rate) => [`b${rate}`, `${rate} kbit/s`] as const);
+  const constant = all.map((rate) => [`b${rate}`, t('{rate} kbit/s', { rate })] as const);
   const variable = OFFERED_QUALITIES.filter((quality) => quality in qualities).map(
-    (quality) => [`q${quality}`, `variable, quality ${quality}`] as const,
+    (quality) => [`q${quality}`, t('variable, quality {quality}', { quality })] as const,
   );
   return (
     <Choice
-      label="Bit rate"
+      label={t('Bit rate')}
       value={deliverable.quality !== null && qualities.length > 0 ? `q${deliverable.quality}` : `b${now}`}
       options={[...constant, ...variable]}
       onChange={(text: string) => {
@@ -268,11 +278,14 @@ function BitrateChoice({
 }
 
 function patternFault(text: string): string | undefined {
-  if (text.trim() === '') return 'Add at least one word in braces.';
+  if (text.trim() === '') return t('Add at least one word in braces.');
   const [unknown] = unknownWords(text);
   return unknown === undefined
     ? undefined
-    : `{${unknown}} is unknown. Use ${PATTERN_WORDS.map((word) => `{${word}}`).join(' ')}.`;
+    : t('{unknown} is unknown. Use {known}.', {
+        unknown: `{${unknown}}`,
+        known: PATTERN_WORDS.map((word) => `{${word}}`).join(' '),
+      });
 }
 
 function TrackFileSettings({
@@ -283,20 +296,20 @@ function TrackFileSettings({
   return (
     <>
       <Choice
-        label="Gaps"
+        label={t('Gaps')}
         value={gaps}
         options={[
-          ['append', 'at the end of the previous track'],
-          ['prepend', 'at the start of the next track'],
-          ['drop', 'left out'],
+          ['append', t('at the end of the previous track')],
+          ['prepend', t('at the start of the next track')],
+          ['drop', t('left out')],
         ]}
         onChange={(chosen) => onChange({ ...deliverable, gaps: chosen })}
       />
       <TrackChoice select={select} onChange={(chosen) => onChange({ ...deliverable, select: chosen })} />
       <label className="setting">
-        <span>Names</span>
+        <span>{t('Names')}</span>
         <DraftField
-          label="Name pattern"
+          label={t('Name pattern')}
           className="form-control-sm"
           value={pattern}
           fault={patternFault}
@@ -308,10 +321,12 @@ function TrackFileSettings({
           <button
             key={word}
             type="button"
-            title={`Add {${word}} to the names`}
-            onClick={() => onChange({ ...deliverable, pattern: `${pattern} {${word}}`.trim() })}
+            title={t(`Add '{'{word}'}' to the names`, { word })}
+            onClick={() =>
+              onChange({ ...deliverable, pattern: t(`{pattern} '{'{word}'}'`, { pattern, word }).trim() })
+            }
           >
-            {`{${word}}`}
+            {t(`'{'{word}'}'`, { word })}
           </button>
         ))}
       </p>

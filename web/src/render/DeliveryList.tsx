@@ -21,16 +21,17 @@ import { addressOf, CONTRACT, type DeliveryRecord } from '@oiseau/api';
 import { comparisonWords } from '@oiseau/render';
 import { DownloadLink } from '../api/DownloadLink.js';
 import { IconButton } from '../ui/IconButton.js';
-import { count, formatBytes, formatWhen } from '../ui/format.js';
+import { formatBytes, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { RenderProgress } from './QueuePanel.js';
+import { t } from '../ui/messages.js';
 
 const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }> = {
-  queued: { icon: Clock, word: 'queued' },
-  running: { icon: LoaderCircle, word: 'rendering' },
-  done: { icon: CircleCheck, word: 'verified' },
-  failed: { icon: CircleX, word: 'failed' },
-  stopped: { icon: OctagonX, word: 'stopped' },
+  queued: { icon: Clock, word: t('queued') },
+  running: { icon: LoaderCircle, word: t('rendering') },
+  done: { icon: CircleCheck, word: t('verified') },
+  failed: { icon: CircleX, word: t('failed') },
+  stopped: { icon: OctagonX, word: t('stopped') },
 };
 
 /** Running and finished renders by revision, the newest first and open, older ones folded. @param deliveries null: not known yet */
@@ -41,27 +42,27 @@ export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryReco
   if (deliveries.length === 0)
     return (
       <p className="text-secondary mt-4">
-        Nothing rendered yet. Rendering continues when this window is closed.
+        {t('Nothing rendered yet. Rendering continues when this window is closed.')}
       </p>
     );
   const revisions = byRevision(deliveries);
   const [newest, ...older] = revisions;
   const superseded = older.flatMap((each) => each.deliveries).filter(hasFiles);
   return (
-    <section className="deliveries" aria-label="Renders">
+    <section className="deliveries" aria-label={t('Renders')}>
       <div className="view-head">
-        <h3>Renders</h3>
+        <h3>{t('Renders')}</h3>
         <span className="flex-grow-1" />
         {deletes && superseded.length > 0 && (
           <Button
             size="sm"
             variant="outline-primary"
             disabled={clearing}
-            title="Records and proofs are kept; the files can be rendered again"
-            onClick={() => clear(superseded, 'older revisions')}
+            title={t('Records and proofs are kept; the files can be rendered again')}
+            onClick={() => clear(superseded, t('older revisions'))}
           >
-            <Eraser size={14} aria-hidden /> Delete the files of older revisions (
-            {formatBytes(bytesOf(superseded))})
+            <Eraser size={14} aria-hidden />{' '}
+            {t('Delete the files of older revisions ({bytes})', { bytes: formatBytes(bytesOf(superseded)) })}
           </Button>
         )}
       </div>
@@ -72,7 +73,7 @@ export function DeliveryList({ deliveries }: { deliveries: readonly DeliveryReco
           open={revision === newest?.revision || own.some(isUnderWay) || undefined}
         >
           <summary>
-            <strong>Revision {revision}</strong>{' '}
+            <strong>{t('Revision {revision}', { revision })}</strong>{' '}
             <span className="text-secondary">
               {own[0] && formatWhen(own[0].createdAt, new Date())} · {standing(own)}
             </span>
@@ -113,8 +114,8 @@ const bytesOf = (deliveries: readonly DeliveryRecord[]): number =>
 /** `3 proved, 1 failed, 1.2 GB` */
 function standing(deliveries: readonly DeliveryRecord[]): string {
   const words = deliveries.map(wordOf);
-  const counted = [...new Set(words)].map(
-    (word) => `${words.filter((each) => each === word).length} ${word}`,
+  const counted = [...new Set(words)].map((word) =>
+    t('{count} {word}', { count: words.filter((each) => each === word).length, word }),
   );
   const bytes = bytesOf(deliveries.filter(hasFiles));
   const isCleared = deliveries.every(({ clearedAt }) => clearedAt !== null);
@@ -122,7 +123,7 @@ function standing(deliveries: readonly DeliveryRecord[]): string {
 }
 
 const wordOf = ({ state, proof }: DeliveryRecord): string =>
-  state === 'done' && proof?.proved === false ? 'failed verification' : SIGNS[state].word;
+  state === 'done' && proof?.proved === false ? t('failed verification') : SIGNS[state].word;
 
 /** Deletes the files of several deliveries. The way back is another render: the same revision gives the same bytes. */
 function useClearing() {
@@ -146,8 +147,8 @@ function useClearing() {
     each('clearDelivery', deliveries)
       .then(
         () =>
-          tell(`The files of ${of} were deleted.`, {
-            label: 'Render again',
+          tell(t('The files of {of} were deleted.', { of }), {
+            label: t('Render again'),
             run: () => void each('retryRender', deliveries).catch(complain),
           }),
         complain,
@@ -165,7 +166,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
   const queries = useQueryClient();
   const { complain } = useNotices();
   const notProved = state === 'done' && proof?.proved === false;
-  const { icon: Icon, word } = notProved ? { icon: CircleX, word: 'failed verification' } : SIGNS[state];
+  const { icon: Icon, word } = notProved ? { icon: CircleX, word: t('failed verification') } : SIGNS[state];
   const ask = (what: 'stopRender' | 'retryRender' | 'renderFirst'): void => {
     call(CONTRACT[what], { params: { id } }).then(
       () => queries.invalidateQueries({ queryKey: deliveriesKey(albumId) }),
@@ -177,7 +178,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
   return (
     <li className={`delivery ${state} ${notProved ? 'failed' : ''} ${newest ? 'newest' : ''}`}>
       <span className="delivery-name">
-        <strong>r{revision}</strong> {deliverable.name}
+        <strong>{t('r{revision}', { revision })}</strong> {deliverable.name}
       </span>
       <span className="delivery-state">
         <Icon size={16} aria-hidden /> {word}
@@ -189,27 +190,39 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
           <span className="text-danger">{message}</span>
         ) : (
           <span className="text-secondary">
-            {proof ? `${count(proof.files.length, 'file')}, ${formatBytes(bytes)}, ` : ''}
-            {formatWhen(createdAt, new Date())}
-            {askedBy !== '' && `, requested by ${askedBy}`}
+            {[
+              proof && t('{count, plural, one {# file} other {# files}}', { count: proof.files.length }),
+              proof && formatBytes(bytes),
+              formatWhen(createdAt, new Date()),
+              askedBy !== '' && t('requested by {askedBy}', { askedBy }),
+              clearedAt !== null && t('files deleted'),
+            ]
+              .filter(Boolean)
+              .join(', ')}
             {compared && `. ${comparisonWords(compared, proof?.made ?? null)}`}
-            {clearedAt !== null && ', files deleted'}
           </span>
         )}
       </span>
       <span className="delivery-actions">
-        {proof && state === 'done' && <Link to={`/albums/${albumId}/proof?delivery=${id}`}>Proof</Link>}
+        {proof && state === 'done' && (
+          <Link to={`/albums/${albumId}/proof?delivery=${id}`}>{t('Proof')}</Link>
+        )}
         {proof && state === 'done' && clearedAt === null && (
           <>
             <DownloadLink href={addressOf(CONTRACT.deliveryZip, { params: { id }, query: {} })}>
-              <Download size={14} aria-hidden /> ZIP
+              <Download size={14} aria-hidden /> {t('ZIP')}
             </DownloadLink>
             {deletes && (
               <IconButton
                 icon={Eraser}
-                label={`Delete the files of ${deliverable.name}, revision ${revision}`}
-                hint="Delete the files; the record and the proof are kept"
-                onClick={() => clear([delivery], `${deliverable.name}, revision ${revision},`)}
+                label={t('Delete the files of {name}, revision {revision}', {
+                  name: deliverable.name,
+                  revision,
+                })}
+                hint={t('Delete the files; the record and the proof are kept')}
+                onClick={() =>
+                  clear([delivery], t('{name}, revision {revision},', { name: deliverable.name, revision }))
+                }
               />
             )}
           </>
@@ -217,19 +230,19 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
         {state === 'queued' && (
           <IconButton
             icon={ArrowUpToLine}
-            label={`Render ${deliverable.name} first`}
-            hint="Move to the front of the queue"
+            label={t('Render {name} first', { name: deliverable.name })}
+            hint={t('Move to the front of the queue')}
             onClick={() => ask('renderFirst')}
           />
         )}
         {(state === 'queued' || state === 'running') && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('stopRender')}>
-            Stop
+            {t('Stop')}
           </Button>
         )}
         {(state === 'failed' || state === 'stopped' || clearedAt !== null) && (
           <Button size="sm" variant="outline-primary" onClick={() => ask('retryRender')}>
-            Render again
+            {t('Render again')}
           </Button>
         )}
       </span>

@@ -1,13 +1,14 @@
 import { DITHER_KINDS, errorDensityDb, type DitherKind } from '@oiseau/audio/dsp';
 import { Line, LineChart, ReferenceLine, XAxis, YAxis } from 'recharts';
 import { Choice } from './Choice.js';
+import { t } from '../ui/messages.js';
 
 /** A line of advice for each kind of dither (docs/rules.md 4.5). */
 const ADVICE: Readonly<Record<DitherKind, string>> = {
-  none: 'Rounding only: the error is correlated with the music. For test signals.',
-  rectangular: '1 LSB wide: noise modulation remains. Triangular is nearly always better.',
-  triangular: 'The safe choice: low, constant noise, also for files that will be processed further.',
-  shaped: 'For a final 16-bit master: less noise where hearing is most sensitive, more where it is not.',
+  none: t('Rounding only: the error is correlated with the music. For test signals.'),
+  rectangular: t('1 LSB wide: noise modulation remains. Triangular is nearly always better.'),
+  triangular: t('The safe choice: low, constant noise, also for files that will be processed further.'),
+  shaped: t('For a final 16-bit master: less noise where hearing is most sensitive, more where it is not.'),
 };
 
 /** The kind of dither, what it is good for and the noise that it leaves. */
@@ -21,7 +22,7 @@ export function DitherChoice({
   return (
     <>
       <Choice
-        label="Dither"
+        label={t('Dither')}
         value={value}
         options={DITHER_KINDS.map((kind) => [kind, kind])}
         onChange={onChange}
@@ -45,7 +46,11 @@ function NoisePicture({ kind }: { kind: DitherKind }) {
     return { kHz: hz / 1000, db: errorDensityDb(kind, hz / RATE) };
   });
   return (
-    <figure className="noise-picture" role="img" aria-label={`Noise of ${kind} dither from 0.2 to 22 kHz`}>
+    <figure
+      className="noise-picture"
+      role="img"
+      aria-label={t('Noise of {kind} dither from 0.2 to 22 kHz', { kind })}
+    >
       <LineChart width={250} height={96} data={data} margin={{ top: 6, right: 6, bottom: 0, left: 0 }}>
         <XAxis
           dataKey="kHz"
@@ -60,7 +65,7 @@ function NoisePicture({ kind }: { kind: DitherKind }) {
         <ReferenceLine y={0} stroke="var(--oi-soft)" />
         <Line dataKey="db" stroke="var(--oi-accent)" strokeWidth={2} dot={false} isAnimationActive={false} />
       </LineChart>
-      <figcaption>Noise from 0 to 22 kHz, dB relative to rounding</figcaption>
+      <figcaption>{t('Noise from 0 to 22 kHz, dB relative to rounding')}</figcaption>
     </figure>
   );
 }

@@ -1,6 +1,7 @@
 import { BellRing } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { t } from '../ui/messages.js';
 
 /** Asks for the system's notices, once, where the browser has them and nobody has answered yet. */
 export function EndNotice() {
@@ -11,10 +12,10 @@ export function EndNotice() {
   return (
     <Button
       variant="link"
-      title="Shows a system notification when rendering is done and this window is hidden"
+      title={t('Shows a system notification when rendering is done and this window is hidden')}
       onClick={() => void Notification.requestPermission().then(setPermission)}
     >
-      <BellRing size={16} aria-hidden /> Notify me when done
+      <BellRing size={16} aria-hidden /> {t('Notify me when done')}
     </Button>
   );
 }

@@ -2,6 +2,7 @@ import { audioFiles, expectedSize, fileWords, planBytes, type Plan, type Planned
 import { formatClock, samples, samplesToTicks } from '@oiseau/audio/time';
 import { TriangleAlert } from 'lucide-react';
 import { formatBytes, formatRate } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 /** How many files a plan writes, cue sheets and disc descriptions among them. */
 export const fileCount = ({ files }: Plan): number => files.length;
@@ -10,25 +11,26 @@ export const fileCount = ({ files }: Plan): number => files.length;
 export function planSize(plan: Plan): { bytes: number; words: string } {
   const sizes = audioFiles(plan).map(expectedSize);
   const bytes = planBytes(plan);
-  const how = sizes.some((size) => size.how === 'at most')
-    ? 'at most '
-    : sizes.some((size) => size.how === 'about')
-      ? 'about '
-      : '';
-  return { bytes, words: `${how}${formatBytes(bytes)}` };
+  const size = formatBytes(bytes);
+  const words = sizes.some(({ how }) => how === 'at most')
+    ? t('at most {size}', { size })
+    : sizes.some(({ how }) => how === 'about')
+      ? t('about {size}', { size })
+      : size;
+  return { bytes, words };
 }
 
 /** Every file that a deliverable will write, before anything is written. */
 export function PlanFiles({ plan }: { plan: Plan }) {
   const seen = new Set<string>();
   return (
-    <table className="table plan-files" aria-label={`Files of ${plan.deliverable.name}`}>
+    <table className="table plan-files" aria-label={t('Files of {name}', { name: plan.deliverable.name })}>
       <thead>
         <tr>
-          <th>File</th>
-          <th className="num">Sample rate</th>
-          <th className="num">Length</th>
-          <th className="num">Size</th>
+          <th>{t('File')}</th>
+          <th className="num">{t('Sample rate')}</th>
+          <th className="num">{t('Length')}</th>
+          <th className="num">{t('Size')}</th>
         </tr>
       </thead>
       <tbody>
@@ -50,7 +52,7 @@ export function PlanFiles({ plan }: { plan: Plan }) {
 function FileRow({ file, twice }: { file: PlannedAudio; twice: boolean }) {
   const { path, rate, length, silent } = file;
   const { bytes, how } = expectedSize(file);
-  const fault = length === 0 ? 'empty' : silent ? 'silent' : twice ? 'duplicate name' : null;
+  const fault = length === 0 ? 'empty' : silent ? 'silent' : twice ? t('duplicate name') : null;
   return (
     <tr className={fault ? 'doubtful' : ''}>
       <td className="file-name">

@@ -7,6 +7,7 @@ import { call } from '../api/client.js';
 import { deliveriesKey, isUnderWay } from '../api/queries.js';
 import { formatWait } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** The running render and those queued behind it, above everything else of the view: pressing Render shows it start. */
 export function QueuePanel({ deliveries }: { deliveries: readonly DeliveryRecord[] }) {
@@ -24,7 +25,7 @@ export function QueuePanel({ deliveries }: { deliveries: readonly DeliveryRecord
     await queries.invalidateQueries({ queryKey: deliveriesKey(albumId) });
   };
   return (
-    <section className="queue-panel" aria-label="Render queue">
+    <section className="queue-panel" aria-label={t('Render queue')}>
       <ul>
         {running.map((delivery) => (
           <li key={delivery.id}>
@@ -34,10 +35,10 @@ export function QueuePanel({ deliveries }: { deliveries: readonly DeliveryRecord
             <Button
               size="sm"
               variant="outline-primary"
-              aria-label={`Stop rendering ${delivery.deliverable.name}`}
+              aria-label={t('Stop rendering {name}', { name: delivery.deliverable.name })}
               onClick={() => void stop([delivery]).catch(complain)}
             >
-              Stop
+              {t('Stop')}
             </Button>
           </li>
         ))}
@@ -45,9 +46,11 @@ export function QueuePanel({ deliveries }: { deliveries: readonly DeliveryRecord
       {queued.length > 0 && (
         <p className="queue-waiting">
           <Clock size={16} aria-hidden />
-          <span>Queued: {queued.map(({ deliverable }) => deliverable.name).join(', ')}</span>
+          <span>
+            {t('Queued: {names}', { names: queued.map(({ deliverable }) => deliverable.name).join(', ') })}
+          </span>
           <Button size="sm" variant="link" onClick={() => void stop([...running, ...queued]).catch(complain)}>
-            Stop all
+            {t('Stop all')}
           </Button>
         </p>
       )}
@@ -60,10 +63,11 @@ export function RenderProgress({ delivery: { progress, deliverable } }: { delive
   const share = progress?.share ?? 0;
   return (
     <span className="running">
-      <ProgressBar now={100 * share} aria-label={`Progress of ${deliverable.name}`} />
+      <ProgressBar now={100 * share} aria-label={t('Progress of {name}', { name: deliverable.name })} />
       <span className="num">
-        {Math.floor(100 * share)} % · {progress?.phase === 'prove' ? 'verifying' : 'rendering'}
-        {progress && ` · ${progress.speed.toFixed(progress.speed < 10 ? 1 : 0)}× real time`}
+        {Math.floor(100 * share)} % · {progress?.phase === 'prove' ? t('verifying') : t('rendering')}
+        {progress && ' · '}
+        {progress && t('{speed}× real time', { speed: progress.speed.toFixed(progress.speed < 10 ? 1 : 0) })}
         {progress?.secondsLeft != null && ` · ${formatWait(progress.secondsLeft)}`}
       </span>
     </span>

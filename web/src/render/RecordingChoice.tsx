@@ -3,6 +3,7 @@ import { Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { recordingWords } from '../transport/RecordingChooser.js';
 import { Choice } from './Choice.js';
+import { t } from '../ui/messages.js';
 
 /** Which recordings a deliverable is made of; nothing where songs have but their masters. */
 export function RecordingChoice({
@@ -21,7 +22,7 @@ export function RecordingChoice({
   if (deliverable.kind !== 'tracks')
     return (
       <Choice
-        label="Version"
+        label={t('Version')}
         value={deliverable.alternate}
         options={names.map((name) => [name, recordingWords(name)])}
         onChange={(alternate) => onChange({ ...deliverable, alternate })}
@@ -29,7 +30,7 @@ export function RecordingChoice({
     );
   return (
     <fieldset className="setting recordings-choice">
-      <legend>Versions</legend>
+      <legend>{t('Versions')}</legend>
       <div>
         {names.map((name) => {
           const isOn = chosen.includes(name);

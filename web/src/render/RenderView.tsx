@@ -10,7 +10,7 @@ import { call } from '../api/client.js';
 import { deliveriesKey, useDeliveries } from '../api/queries.js';
 import { CONTRACT } from '@oiseau/api';
 import { useFindings } from '../checks/FindingsContext.js';
-import { count, formatBytes } from '../ui/format.js';
+import { formatBytes } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { useAddressed } from '../ui/addressed.js';
 import { useStored } from '../ui/useStored.js';
@@ -22,6 +22,7 @@ import { fileCount, planSize } from './PlanFiles.js';
 import { QueuePanel } from './QueuePanel.js';
 import { useDeliverableEdits } from './useDeliverableEdits.js';
 import { useRenderPlans } from './useRenderPlans.js';
+import { rich, t } from '../ui/messages.js';
 
 /** Which deliverables are rendered, which are held up, and the way to begin. @param open the one that is shown */
 function useRenderOrder(open: string | null) {
@@ -71,8 +72,11 @@ export function RenderView() {
   const { plans, shown, untouched, deliveries, selected, chosen, blocked, errors, errorsOf } = order;
   const { change, add, remove } = useDeliverableEdits(setOpen);
   const tick = (name: string, isSelected: boolean): void => {
-    edit(`“${name}” ${isSelected ? 'selected' : 'not selected'} for rendering`, (before) =>
-      selectDeliverable(before, name, isSelected),
+    edit(
+      isSelected
+        ? t('“{name}” selected for rendering', { name })
+        : t('“{name}” not selected for rendering', { name }),
+      (before) => selectDeliverable(before, name, isSelected),
     );
   };
   if (album.songs.length === 0) return <NothingToRender albumId={id} />;
@@ -83,7 +87,7 @@ export function RenderView() {
       {blocked.length > 0 && (
         <Alert variant={chosen.length > 0 ? 'warning' : 'danger'}>
           {blockedSentence(blocked, errors, chosen.length > 0)}{' '}
-          <Link to={`/albums/${id}/checks`}>Show in Checks</Link>
+          <Link to={`/albums/${id}/checks`}>{t('Show in Checks')}</Link>
         </Alert>
       )}
       <div className="render-columns">
@@ -117,9 +121,11 @@ export function RenderView() {
 function NothingToRender({ albumId }: { albumId: string }) {
   return (
     <div className="empty">
-      <p className="empty-lead">Nothing to render yet.</p>
+      <p className="empty-lead">{t('Nothing to render yet.')}</p>
       <p>
-        Add masters in <Link to={`/albums/${albumId}/masters`}>Masters</Link> first.
+        {rich('Add masters in <link>Masters</link> first.', {
+          link: <Link to={`/albums/${albumId}/masters`} />,
+        })}
       </p>
     </div>
   );
@@ -134,28 +140,33 @@ function RenderHead({ order }: { order: RenderOrder }) {
   const files = chosen.reduce((sum, plan) => sum + fileCount(plan), 0);
   return (
     <div className="view-head">
-      <h2>Render</h2>
+      <h2>{t('Render')}</h2>
       <span className="text-secondary">
-        {count(files, 'file')}, at most {formatBytes(bytes)}
+        {t('{files, plural, one {# file} other {# files}}, at most {bytes}', {
+          files,
+          bytes: formatBytes(bytes),
+        })}
       </span>
       <span className="flex-grow-1" />
       {holder === '' ? (
         <label className="asked-by">
-          Requested by{' '}
+          {t('Requested by')}{' '}
           <input
             className="form-control form-control-sm"
             value={by}
             maxLength={200}
-            placeholder="your name"
+            placeholder={t('your name')}
             onChange={({ target }) => setBy(target.value)}
           />
         </label>
       ) : (
-        <span className="text-secondary">Requested by {holder}</span>
+        <span className="text-secondary">{t('Requested by {name}', { name: holder })}</span>
       )}
       <EndNotice />
       <Button disabled={!canRender} onClick={render}>
-        Render {count(chosen.length > 0 ? chosen.length : selected.length, 'deliverable')}
+        {t('Render {count, plural, one {# deliverable} other {# deliverables}}', {
+          count: chosen.length > 0 ? chosen.length : selected.length,
+        })}
       </Button>
     </div>
   );
@@ -164,6 +175,9 @@ function RenderHead({ order }: { order: RenderOrder }) {
 /** Why selected deliverables are not rendered, and whether the others are. */
 function blockedSentence(names: readonly string[], errors: number, othersRender: boolean): string {
   const quoted = names.map((name) => `“${name}”`).join(', ');
-  const must = `${count(errors, 'error')} must be fixed before ${quoted} can be rendered.`;
-  return othersRender ? `${must} The others can be rendered now.` : must;
+  const must = t(
+    '{errors, plural, one {# error} other {# errors}} must be fixed before {names} can be rendered.',
+    { errors, names: quoted },
+  );
+  return othersRender ? `${must} ${t('The others can be rendered now.')}` : must;
 }

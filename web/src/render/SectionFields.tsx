@@ -1,6 +1,7 @@
 import { parseTime, ticksToSeconds } from '@oiseau/audio/time';
 import type { Deliverable } from '@oiseau/album/model';
 import { DraftField } from '../ui/DraftField.js';
+import { t } from '../ui/messages.js';
 
 type Continuous = Extract<Deliverable, { kind: 'continuous' }>;
 type Place = Continuous['from'];
@@ -9,7 +10,7 @@ const MARK = /^(?:track\s*)?([1-9]\d?(?:\.\d\d?)?)$/i;
 
 /** A mark as people name it (“track 3”, “track 3.2”), or a time. */
 const placeText = (place: Place): string =>
-  place === null ? '' : typeof place === 'number' ? `${place} s` : `track ${place}`;
+  place === null ? '' : typeof place === 'number' ? t('{place} s', { place }) : t('track {place}', { place });
 
 /** Reads “track 3”, “track 3.2” or a time from the start of track 1; undefined when it is neither. */
 function readPlace(text: string): Place | undefined {
@@ -21,7 +22,7 @@ function readPlace(text: string): Place | undefined {
 }
 
 const fault = (text: string): string | undefined =>
-  readPlace(text) === undefined ? 'A mark (track 3, track 3.2) or a time (2:30, 95 s).' : undefined;
+  readPlace(text) === undefined ? t('A mark (track 3, track 3.2) or a time (2:30, 95 s).') : undefined;
 
 /** Where a continuous file begins and ends. */
 export function SectionFields({
@@ -49,11 +50,12 @@ export function SectionFields({
   );
   return (
     <>
-      {field('from', 'From', 'the start of track 1')}
-      {field('to', 'To', 'the end of the last track')}
+      {field('from', t('From'), t('the start of track 1'))}
+      {field('to', t('To'), t('the end of the last track'))}
       <p className="setting-note">
-        A mark (track 3, track 3.2) or a time from the start of track 1 (2:30). Leave both empty for the whole
-        album.
+        {t(
+          'A mark (track 3, track 3.2) or a time from the start of track 1 (2:30). Leave both empty for the whole album.',
+        )}
       </p>
     </>
   );

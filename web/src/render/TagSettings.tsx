@@ -2,6 +2,7 @@ import { factsOf } from '@oiseau/codings';
 import { codingOf, type SoundDeliverable } from '@oiseau/album/model';
 import { Form } from 'react-bootstrap';
 import { Choice } from './Choice.js';
+import { t } from '../ui/messages.js';
 
 interface TagSettingsProps {
   readonly deliverable: SoundDeliverable;
@@ -20,29 +21,29 @@ export function TagSettings({ deliverable, onChange }: TagSettingsProps) {
     <>
       {WITH_ID3.includes(tags) && (
         <Choice
-          label="ID3"
+          label={t('ID3')}
           value={id3 === 2.4 ? '2.4' : '2.3'}
           options={[
-            ['2.3', 'version 2.3'],
-            ['2.4', 'version 2.4'],
+            ['2.3', t('version 2.3')],
+            ['2.4', t('version 2.4')],
           ]}
           onChange={(text) => onChange({ ...deliverable, id3: text === '2.4' ? 2.4 : 2.3 })}
         />
       )}
       <Check
-        label={`Loudness tags (${LOUDNESS[loudness]})`}
+        label={t('Loudness tags ({kind})', { kind: LOUDNESS[loudness] })}
         on={loudnessTags}
         onChange={(on) => onChange({ ...deliverable, loudnessTags: on })}
       />
       {deliverable.kind === 'tracks' && (
         <>
           <Check
-            label="Tempo tags, where known"
+            label={t('Tempo tags, where known')}
             on={tempoTags}
             onChange={(on) => onChange({ ...deliverable, tempoTags: on })}
           />
           <Check
-            label="Playlist (M3U8)"
+            label={t('Playlist (M3U8)')}
             on={deliverable.playlist}
             onChange={(playlist) => onChange({ ...deliverable, playlist })}
           />

@@ -2,6 +2,7 @@ import { tracksOf } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { readTracks, tracksText } from './track-list.js';
+import { t } from '../ui/messages.js';
 
 /** Which tracks get a file: all, or a list of numbers and ranges. */
 export function TrackChoice({
@@ -15,12 +16,12 @@ export function TrackChoice({
   const last = tracksOf(album).length;
   return (
     <label className="setting">
-      <span>Tracks</span>
+      <span>{t('Tracks')}</span>
       <DraftField
-        label="Tracks to render"
+        label={t('Tracks to render')}
         className="form-control-sm"
         value={tracksText(select)}
-        placeholder="all"
+        placeholder={t('all')}
         fault={(text) => {
           const read = readTracks(text, last);
           return typeof read === 'string' ? read : undefined;

@@ -2,6 +2,7 @@ import type { Deliverable } from '@oiseau/album/model';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { CONTRACT, type Preset } from '@oiseau/api';
 import { call } from '../api/client.js';
+import { t } from '../ui/messages.js';
 
 export const presetsKey = ['presets'];
 
@@ -20,7 +21,7 @@ export const keptPreset = (name: string): Promise<Preset | undefined> =>
 export function freeName(wanted: string, taken: readonly Deliverable[]): string {
   const names = new Set(taken.map(({ name }) => name.toLowerCase()));
   for (let n = 1; ; n++) {
-    const name = n === 1 ? wanted : `${wanted} ${n}`;
+    const name = n === 1 ? wanted : t('{wanted} {n}', { wanted, n });
     if (!names.has(name.toLowerCase())) return name;
   }
 }

@@ -1,3 +1,4 @@
+import { t } from '../ui/messages.js';
 /** Track numbers as people write them: `1–3, 5`; null (all) is empty. */
 export function tracksText(select: readonly number[] | null): string {
   if (!select) return '';
@@ -20,10 +21,11 @@ export function readTracks(text: string, last: number): number[] | null | string
   const tracks = new Set<number>();
   for (const part of parts) {
     const found = /^(\d{1,2})(?:–(\d{1,2}))?$/.exec(part);
-    if (!found) return `“${part}” isn’t a track. Enter tracks such as 1–3, 5.`;
+    if (!found) return t('“{part}” isn’t a track. Enter tracks such as 1–3, 5.', { part });
     const from = Number(found[1]);
     const to = Number(found[2] ?? found[1]);
-    if (from < 1 || to > last || to < from) return `“${part}”: the album has tracks 1 to ${last}.`;
+    if (from < 1 || to > last || to < from)
+      return t('“{part}”: the album has tracks 1 to {last}.', { part, last });
     for (let track = from; track <= to; track++) tracks.add(track);
   }
   return [...tracks].sort((a, b) => a - b);

@@ -1,6 +1,7 @@
 import type { Deliverable } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import { freeName } from './presets.js';
+import { t } from '../ui/messages.js';
 
 /**
  * What is done to the album's deliverables.
@@ -9,7 +10,7 @@ import { freeName } from './presets.js';
 export function useDeliverableEdits(onOpen: (name: string) => void) {
   const { album, edit } = useAlbum('album', 'edit');
   const change = (name: string, deliverable: Deliverable): void => {
-    edit(`settings of “${name}”`, (before) => ({
+    edit(t('settings of “{name}”', { name }), (before) => ({
       ...before,
       deliverables: before.deliverables.map((old) => (old.name === name ? deliverable : old)),
       unselected: before.unselected.map((old) => (old === name ? deliverable.name : old)),
@@ -18,14 +19,14 @@ export function useDeliverableEdits(onOpen: (name: string) => void) {
   };
   const add = (deliverable: Deliverable): void => {
     const named = { ...deliverable, name: freeName(deliverable.name, album.deliverables) };
-    edit(`deliverable “${named.name}” added`, (before) => ({
+    edit(t('deliverable “{name}” added', { name: named.name }), (before) => ({
       ...before,
       deliverables: [...before.deliverables, named],
     }));
     onOpen(named.name);
   };
   const remove = (name: string): void => {
-    edit(`deliverable “${name}” removed`, (before) => ({
+    edit(t('deliverable “{name}” removed', { name }), (before) => ({
       ...before,
       deliverables: before.deliverables.filter((old) => old.name !== name),
       unselected: before.unselected.filter((old) => old !== name),

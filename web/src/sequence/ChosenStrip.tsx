@@ -1,5 +1,5 @@
 import { Button } from 'react-bootstrap';
-import { count } from '../ui/format.js';
+import { rich, t } from '../ui/messages.js';
 
 /** What a press changes the gain by, dB. */
 const STEP_DB = 0.5;
@@ -19,12 +19,16 @@ export function ChosenStrip({
   return (
     <div className="chosen-strip" role="status">
       <span>
-        <b>{count(size, 'track')}</b> selected: typing in one row changes all.
+        {rich(
+          '<b>{size, plural, one {# track} other {# tracks}}</b> selected: typing in one row changes all.',
+          { b: <b /> },
+          { size },
+        )}
       </span>
       <Button
         size="sm"
         variant="outline-primary"
-        aria-label="All quieter by 0.5 dB"
+        aria-label={t('All quieter by 0.5 dB')}
         onClick={() => onGain(-STEP_DB)}
       >
         −{STEP_DB} dB
@@ -32,16 +36,16 @@ export function ChosenStrip({
       <Button
         size="sm"
         variant="outline-primary"
-        aria-label="All louder by 0.5 dB"
+        aria-label={t('All louder by 0.5 dB')}
         onClick={() => onGain(STEP_DB)}
       >
         +{STEP_DB} dB
       </Button>
-      <Button size="sm" variant="outline-primary" title="Delete" onClick={onRemove}>
-        Remove
+      <Button size="sm" variant="outline-primary" title={t('Delete')} onClick={onRemove}>
+        {t('Remove')}
       </Button>
-      <Button size="sm" variant="link" title="Escape" onClick={onLetGo}>
-        Select one row
+      <Button size="sm" variant="link" title={t('Escape')} onClick={onLetGo}>
+        {t('Select one row')}
       </Button>
     </div>
   );

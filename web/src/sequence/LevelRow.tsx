@@ -4,6 +4,7 @@ import { usePointerDrag } from '../ui/drag.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
 import { gainOf } from './track-fields.js';
+import { t } from '../ui/messages.js';
 
 /** The picture of levels reaches from here up to full scale, in dB. */
 const FLOOR_DB = -40;
@@ -63,32 +64,37 @@ export function LevelRow({
     <tr>
       <td className="num">{number}</td>
       <td className="name">
-        {title || 'Untitled'}
+        {title || t('Untitled')}
         {forecast && (
           <Form.Check
             id={`limit-${number}`}
             className="limit-offer"
             checked={limited}
             onChange={({ target }) => onLimit(target.checked)}
-            label={`Limiter: up to ${formatDb(forecast.mostDb)} dB, ${forecast.times}×`}
+            label={t('Limiter: up to {level} dB, {times}×', {
+              level: formatDb(forecast.mostDb),
+              times: forecast.times,
+            })}
           />
         )}
       </td>
-      <td className="picture" title="Drag sideways to change the gain" {...drag}>
+      <td className="picture" title={t('Drag sideways to change the gain')} {...drag}>
         <span className="level-now" style={{ width: `${levelShare(withGain(integratedLufs, gainDb))}%` }} />
         <span className="level-then" style={{ left: `${levelShare(withGain(integratedLufs, gain))}%` }} />
         <span className="level-peak" style={{ left: `${levelShare(withGain(truePeakDbtp, gain))}%` }} />
       </td>
       <td className="num">{formatDb(withGain(integratedLufs, gainDb))} LUFS</td>
       <td className={peak !== null && peak > 0 ? 'num text-danger' : 'num'}>
-        {formatDb(peak, 1, 0)} dBTP{peak !== null && peak > 0 && ', over'}
+        {peak !== null && peak > 0
+          ? t('{peak} dBTP, over', { peak: formatDb(peak, 1, 0) })
+          : `${formatDb(peak, 1, 0)} dBTP`}
       </td>
       <td className="num">
         <DraftField
-          label={`Gain of track ${number}`}
+          label={t('Gain of track {number}', { number })}
           className="plain num"
-          value={`${formatDb(gainDb)} dB`}
-          fault={(text) => (gainOf(text) === undefined ? 'Enter a gain from −48 to 24 dB.' : undefined)}
+          value={t('{level} dB', { level: formatDb(gainDb) })}
+          fault={(text) => (gainOf(text) === undefined ? t('Enter a gain from −48 to 24 dB.') : undefined)}
           onCommit={(text) => onGain(gainOf(text) ?? gainDb)}
           onStep={(by) => onGain(Math.round(10 * gainDb + by) / 10)}
         />

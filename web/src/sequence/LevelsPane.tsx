@@ -4,11 +4,12 @@ import { Button, CloseButton, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { NumberField } from '../ui/NumberField.js';
-import { count, formatDb } from '../ui/format.js';
+import { formatDb } from '../ui/format.js';
 import { changeWords } from './change-words.js';
 import { LevelRow, levelShare } from './LevelRow.js';
 import { useLevels, type Levels } from './useLevels.js';
 import { useLevelsHeard } from './useLevelsHeard.js';
+import { t } from '../ui/messages.js';
 
 /**
  * Loudness and true peak of all tracks in one picture, and gains that would match them, shown before they are taken. It stands under the
@@ -27,31 +28,31 @@ export function LevelsPane({ chosen, onHide }: { chosen: string; onHide: () => v
   return (
     <section className="levels-pane" aria-labelledby="levels-title">
       <header>
-        <h3 id="levels-title">Levels</h3>
-        <CloseButton aria-label="Close levels" title="Close levels (Esc)" onClick={onHide} />
+        <h3 id="levels-title">{t('Levels')}</h3>
+        <CloseButton aria-label={t('Close levels')} title={t('Close levels (Esc)')} onClick={onHide} />
       </header>
       <LevelsHead levels={levels} />
       <LevelsTable levels={levels} />
       <footer>
         <Button
           variant={hearing.playing ? 'primary' : 'outline-primary'}
-          title="Play the loudest passages of all tracks, one after another (L)"
+          title={t('Play the loudest passages of all tracks, one after another (L)')}
           onClick={hearing.toggle}
         >
-          <Headphones size={16} aria-hidden /> {hearing.playing ? 'Stop' : 'Play the loudest passages'}
+          <Headphones size={16} aria-hidden /> {hearing.playing ? t('Stop') : t('Play the loudest passages')}
         </Button>
         <Form.Check
           id="levels-matched"
-          label="with new gain"
+          label={t('with new gain')}
           checked={hearing.matched}
           onChange={({ target }) => hearing.setMatched(target.checked)}
         />
         <span className="flex-grow-1" />
         <Button variant="outline-primary" onClick={onHide}>
-          Cancel
+          {t('Cancel')}
         </Button>
         <Button disabled={levels.changed === 0} onClick={take}>
-          Change {count(levels.changed, 'gain')}
+          {t('Change {changed, plural, one {# gain} other {# gains}}', { changed: levels.changed })}
         </Button>
       </footer>
     </section>
@@ -64,17 +65,17 @@ function LevelsHead({ levels }: { levels: Levels }) {
   return (
     <div className="levels-head">
       <label>
-        <span>Match to</span>
+        <span>{t('Match to')}</span>
         <Form.Select size="sm" value={reference} onChange={({ target }) => setReference(target.value)}>
           {tracks.map(({ id, title }, i) => (
             <option key={id} value={id}>
-              {i + 1} {title || 'Untitled'}
+              {i + 1} {title || t('Untitled')}
             </option>
           ))}
         </Form.Select>
       </label>
       <NumberField
-        label="Peak limit"
+        label={t('Peak limit')}
         unit="dBTP"
         value={ceiling}
         least={-12}
@@ -82,8 +83,9 @@ function LevelsHead({ levels }: { levels: Levels }) {
         onChange={setCeiling}
       />
       <p className="text-secondary">
-        Drag a level or type its gain. Peaks are never normalised: a peak says little about how loud a track
-        is.
+        {t(
+          'Drag a level or type its gain. Peaks are never normalised: a peak says little about how loud a track is.',
+        )}
       </p>
     </div>
   );
@@ -96,16 +98,16 @@ function LevelsTable({ levels: of }: { levels: Levels }) {
     <table className="table levels">
       <thead>
         <tr>
-          <th className="num">No.</th>
-          <th>Title</th>
+          <th className="num">{t('No.')}</th>
+          <th>{t('Title')}</th>
           <th className="picture">
-            <span className="level-key now" /> loudness now <span className="level-key then" /> matched{' '}
-            <span className="level-key peak" /> true peak
+            <span className="level-key now" /> {t('loudness now')} <span className="level-key then" />{' '}
+            {t('matched')} <span className="level-key peak" /> {t('true peak')}
           </th>
-          <th className="num">Loudness</th>
-          <th className="num">True peak</th>
-          <th className="num">Gain</th>
-          <th className="num">New gain</th>
+          <th className="num">{t('Loudness')}</th>
+          <th className="num">{t('True peak')}</th>
+          <th className="num">{t('Gain')}</th>
+          <th className="num">{t('New gain')}</th>
         </tr>
       </thead>
       <tbody>
@@ -143,7 +145,7 @@ function AlbumLevel({ levels: { levels, matched } }: { levels: Levels }) {
     <tfoot>
       <tr>
         <td />
-        <th scope="row">The album</th>
+        <th scope="row">{t('The album')}</th>
         <td className="picture">
           <span className="level-now" style={{ width: `${levelShare(now)}%` }} />
           <span className="level-then" style={{ left: `${levelShare(then)}%` }} />

@@ -6,6 +6,7 @@ import { memo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { headingId } from './track-places.js';
 import { endOf } from './skyline.js';
+import { t } from '../ui/messages.js';
 
 /** Where a part begins in the track table: how long it is, how full, and what is left of it. A press turns to it. */
 export const PartHeading = memo(function PartHeading({ part }: { part: Part }) {
@@ -34,7 +35,9 @@ export const PartHeading = memo(function PartHeading({ part }: { part: Part }) {
         </span>
         <span className="num">{formatClock(end)}</span>
         <span className={left < 0 ? 'num text-danger' : 'num text-secondary'}>
-          {formatClock(ticks(Math.abs(left)))} {left < 0 ? 'over' : 'left'}
+          {left < 0
+            ? t('{time} over', { time: formatClock(ticks(-left)) })
+            : t('{time} left', { time: formatClock(ticks(left)) })}
         </span>
       </td>
     </tr>

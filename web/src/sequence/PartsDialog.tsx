@@ -6,9 +6,10 @@ import { useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
-import { count, formatDiscTime } from '../ui/format.js';
+import { formatDiscTime } from '../ui/format.js';
 import { PartField } from '../album/PartField.js';
 import { ReadingForm } from './ReadingForm.js';
+import { t } from '../ui/messages.js';
 
 /** The parts of the album: where each begins, what it is, and a way to spread the songs anew, shown before it is taken. */
 export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
@@ -16,23 +17,23 @@ export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => 
   const song = songOf(album, chosen);
   const number = trackNumber(part, chosen);
   const isFirst = part.songs[0]?.id === chosen;
-  const title = `“${song?.title || 'Untitled'}”`;
+  const title = `“${song?.title || t('Untitled')}”`;
   return (
     <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="parts-title">
       <Modal.Header closeButton>
-        <Modal.Title id="parts-title">Parts</Modal.Title>
+        <Modal.Title id="parts-title">{t('Parts')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <table className="table parts-table">
           <thead>
             <tr>
-              <th>Part</th>
-              <th>On</th>
-              <th>Title</th>
+              <th>{t('Part')}</th>
+              <th>{t('On')}</th>
+              <th>{t('Title')}</th>
               <th>UPC/EAN</th>
-              <th className="num">Tracks</th>
-              <th className="num">Length</th>
-              <th className="num">Left</th>
+              <th className="num">{t('Tracks')}</th>
+              <th className="num">{t('Length')}</th>
+              <th className="num">{t('Left')}</th>
               <th />
             </tr>
           </thead>
@@ -49,19 +50,19 @@ export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => 
         </table>
         {song && number !== null && !isFirst && (
           <p className="parts-begin">
-            Start a new part before {number} {title}:
+            {t('Start a new part before {number} {title}:', { number, title })}
             {(['cd', 'vinyl-12-33'] as const).map((medium) => (
               <Button
                 key={medium}
                 size="sm"
                 variant="outline-primary"
                 onClick={() =>
-                  edit(`new part before ${title}`, (before) =>
+                  edit(t('new part before {title}', { title }), (before) =>
                     beginPart(before, chosen, part.of > 1 || part.medium !== 'cd' ? part.medium : medium),
                   )
                 }
               >
-                {medium === 'cd' ? 'a disc' : 'a side'}
+                {medium === 'cd' ? t('a disc') : t('a side')}
               </Button>
             ))}
           </p>
@@ -69,7 +70,7 @@ export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => 
         <SpreadForm medium={part.medium} />
       </Modal.Body>
       <Modal.Footer>
-        <Button onClick={onHide}>Done</Button>
+        <Button onClick={onHide}>{t('Done')}</Button>
       </Modal.Footer>
     </Modal>
   );
@@ -92,10 +93,10 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
       <td>
         <Form.Select
           size="sm"
-          aria-label={`Medium of ${name}`}
+          aria-label={t('Medium of {name}', { name })}
           value={part.medium}
           onChange={({ target }) =>
-            edit(`${name} on ${mediumWords(target.value as Medium)}`, (before) =>
+            edit(t('{name} on {medium}', { name, medium: mediumWords(target.value as Medium) }), (before) =>
               editPart(before, number, { medium: target.value as Medium }),
             )
           }
@@ -115,16 +116,18 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
       <td className="num">{tracks.length}</td>
       <td className="num">{formatClock(sounding)}</td>
       <td className={left < 0 ? 'num text-danger' : 'num'}>
-        {left < 0 ? `${formatDiscTime(-left)} over` : formatDiscTime(left)}
+        {left < 0 ? t('{discTime} over', { discTime: formatDiscTime(-left) }) : formatDiscTime(left)}
       </td>
       <td>
         {number > 1 && (
           <Button
             size="sm"
             variant="link"
-            onClick={() => edit(`break before ${name} removed`, (before) => joinPart(before, number))}
+            onClick={() =>
+              edit(t('break before {name} removed', { name }), (before) => joinPart(before, number))
+            }
           >
-            Join to the previous part
+            {t('Join to the previous part')}
           </Button>
         )}
       </td>
@@ -145,15 +148,15 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
   const most = own ?? mostOf(medium);
   const spread = spreadOver(spreadSongs(album, facts), medium, most, least);
   const names = (ids: readonly string[]): string =>
-    ids.map((id) => `“${songOf(album, id)?.title || 'Untitled'}”`).join(', ');
+    ids.map((id) => `“${songOf(album, id)?.title || t('Untitled')}”`).join(', ');
   return (
     <>
-      <section className="spread" aria-label="Distribute tracks">
-        <h3>Distribute tracks</h3>
+      <section className="spread" aria-label={t('Distribute tracks')}>
+        <h3>{t('Distribute tracks')}</h3>
         <div className="spread-head">
           <Form.Select
             size="sm"
-            aria-label="Medium"
+            aria-label={t('Medium')}
             value={medium}
             onChange={({ target }) => setMedium(target.value as Medium)}
           >
@@ -164,28 +167,28 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
             ))}
           </Form.Select>
           <label>
-            Maximum length{' '}
+            {t('Maximum length')}{' '}
             <DraftField
-              label="Maximum length"
+              label={t('Maximum length')}
               className="form-control-sm num"
               value={limit ?? formatClock(most)}
               fault={(text) =>
-                LIMIT.test(text.trim()) ? undefined : 'Enter minutes and seconds, such as 18:00.'
+                LIMIT.test(text.trim()) ? undefined : t('Enter minutes and seconds, such as 18:00.')
               }
               onCommit={(text) => setLimit(text.trim())}
             />
           </label>
           <label>
-            Minimum parts{' '}
+            {t('Minimum parts')}{' '}
             <Form.Select
               size="sm"
-              aria-label="Minimum number of parts"
+              aria-label={t('Minimum number of parts')}
               value={least}
               onChange={({ target }) => setLeast(Number(target.value))}
             >
               {Array.from({ length: 30 }, (_, i) => (
                 <option key={i} value={i + 1}>
-                  {count(i + 1, 'part')}
+                  {t('{i, plural, one {# part} other {# parts}}', { i: i + 1 })}
                 </option>
               ))}
             </Form.Select>
@@ -193,31 +196,36 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
         </div>
         {'over' in spread ? (
           <p className="text-danger" role="status">
-            {names(spread.over)} {spread.over.length === 1 ? 'is' : 'are'} too long for one part: cut{' '}
-            {spread.over.length === 1 ? 'it' : 'them'} first, or raise the maximum.
+            {t(
+              '{count, plural, one {{tracks} is too long for one part: cut it first} other {{tracks} are too long for one part: cut them first}}, or raise the maximum.',
+              { count: spread.over.length, tracks: names(spread.over) },
+            )}
           </p>
         ) : (
           <>
-            <ol className="spread-preview" aria-label="Preview of the distribution">
+            <ol className="spread-preview" aria-label={t('Preview of the distribution')}>
               {spread.parts.map(({ first: opens, length }) => (
                 <li key={opens}>
                   <span className="num">{formatClock(length)}</span>
                   <span className="spread-line">
                     <span style={{ width: `${(100 * ticksToSeconds(length)) / ticksToSeconds(most)}%` }} />
                   </span>
-                  from {names([opens])}
+                  {t('from {track}', { track: names([opens]) })}
                 </li>
               ))}
             </ol>
             <Button
               variant="outline-primary"
               onClick={() =>
-                edit(`tracks distributed over ${count(spread.parts.length, 'part')}`, (before) =>
-                  withSpread(before, spread, medium, own),
+                edit(
+                  t('tracks distributed over {count, plural, one {# part} other {# parts}}', {
+                    count: spread.parts.length,
+                  }),
+                  (before) => withSpread(before, spread, medium, own),
                 )
               }
             >
-              Distribute
+              {t('Distribute')}
             </Button>
           </>
         )}

@@ -5,9 +5,9 @@ import type { Album, Medium } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { count } from '../ui/format.js';
 import { NumberFields, type NumberSpec } from '../ui/NumberFields.js';
 import { useReading, type ReadingWish } from './useReading.js';
+import { t } from '../ui/messages.js';
 
 interface ReadingFormProps {
   readonly medium: Medium;
@@ -23,10 +23,10 @@ type Spread = ReturnType<typeof spreadOver>;
 const WISH: ReadingWish = { about: 5, least: 2, under: 35, shortestSilence: 0.4 };
 
 const fieldsOf = ({ about }: ReadingWish): readonly NumberSpec<keyof ReadingWish>[] => [
-  { name: 'about', label: 'tracks of about', unit: 'min', least: 0.5, most: 60 },
-  { name: 'least', label: 'never under', unit: 'min', least: 0, most: about },
-  { name: 'under', label: 'silence: under the loudness by', unit: 'dB', least: 10, most: 70 },
-  { name: 'shortestSilence', label: 'for at least', unit: 's', least: 0.1, most: 20 },
+  { name: 'about', label: t('tracks of about'), unit: 'min', least: 0.5, most: 60 },
+  { name: 'least', label: t('never under'), unit: 'min', least: 0, most: about },
+  { name: 'under', label: t('silence: under the loudness by'), unit: 'dB', least: 10, most: 70 },
+  { name: 'shortestSilence', label: t('for at least'), unit: 's', least: 0.1, most: 20 },
 ];
 
 /** A reading of many hours, a concert: cut into tracks of about a length in its silences, and spread over parts. Folded away where no song is long. */
@@ -47,25 +47,33 @@ export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
   if (!opened && long.length === 0)
     return (
       <Button variant="link" className="p-0" onClick={() => setOpened(true)}>
-        Cut a long reading or concert into tracks …
+        {t('Cut a long reading or concert into tracks …')}
       </Button>
     );
   const set = (change: Partial<ReadingWish>): void => setWish({ ...wish, ...change });
   const tracks = (cut?.songs.length ?? 0) - album.songs.length + long.length;
   const take = (withParts: boolean): void => {
     if (!cuts) return;
-    edit(`${count(tracks, 'track')} cut from ${count(long.length, 'recording')}`, (before) => {
-      const made = cutSongs(before, cuts, () => crypto.randomUUID());
-      const found = spreadOver(spreadSongs(made, facts), medium, most, least);
-      return withParts && 'parts' in found ? withSpread(made, found, medium, own) : made;
-    });
+    edit(
+      t(
+        '{tracks, plural, one {# track} other {# tracks}} cut from {count, plural, one {# recording} other {# recordings}}',
+        { tracks, count: long.length },
+      ),
+      (before) => {
+        const made = cutSongs(before, cuts, () => crypto.randomUUID());
+        const found = spreadOver(spreadSongs(made, facts), medium, most, least);
+        return withParts && 'parts' in found ? withSpread(made, found, medium, own) : made;
+      },
+    );
   };
   return (
-    <section className="spread" aria-label="Cut long recordings">
+    <section className="spread" aria-label={t('Cut long recordings')}>
       <h3>
         {long.length === 0
-          ? 'No recording is long enough to cut into two tracks'
-          : `Cut ${long.length === 1 ? 'the long recording' : `${long.length} long recordings`} at silences`}
+          ? t('No recording is long enough to cut into two tracks')
+          : t('Cut {count, plural, one {the long recording} other {# long recordings}} at silences', {
+              count: long.length,
+            })}
       </h3>
       <div className="spread-head">
         <NumberFields fields={fieldsOf(wish)} values={wish} onChange={set} />
@@ -76,10 +84,10 @@ export function ReadingForm({ medium, most, own, least }: ReadingFormProps) {
         disabled={long.length === 0 || !spread || !('parts' in spread)}
         onClick={() => take(true)}
       >
-        Cut and distribute
+        {t('Cut and distribute')}
       </Button>{' '}
       <Button variant="link" disabled={cut === null} onClick={() => take(false)}>
-        Cut on one disc
+        {t('Cut on one disc')}
       </Button>
     </section>
   );
@@ -105,17 +113,28 @@ function Outcome({
 }) {
   return (
     <p role="status">
-      {waiting > 0 && `${count(waiting, 'recording')} ${waiting === 1 ? 'is' : 'are'} not measured yet. `}
+      {waiting > 0 &&
+        `${t('{waiting, plural, one {# recording is} other {# recordings are}} not measured yet.', { waiting })} `}
       {cut === null
-        ? waiting < long && `Searching for silences: ${done} of ${count(long, 'recording')} …`
-        : long > 0 && `Result: ${count(tracks, 'track')}`}
+        ? waiting < long &&
+          t('Searching for silences: {done} of {long, plural, one {# recording} other {# recordings}} …', {
+            done,
+            long,
+          })
+        : long > 0 && t('Result: {tracks, plural, one {# track} other {# tracks}}', { tracks })}
+      {spread && 'parts' in spread && ', '}
       {spread &&
         'parts' in spread &&
-        `, on ${count(spread.parts.length, 'part')} of at most ${formatClock(Math.max(...spread.parts.map(({ length }) => length)) as Ticks)}`}
+        t('on {count, plural, one {# part} other {# parts}} of at most {max}', {
+          count: spread.parts.length,
+          max: formatClock(Math.max(...spread.parts.map(({ length }) => length)) as Ticks),
+        })}
       {spread && 'over' in spread && (
         <span className="text-danger">
-          ; {spread.over.length} {spread.over.length === 1 ? 'is' : 'are'} longer than a part. Allow shorter
-          silences
+          {'; '}
+          {t('{count, plural, one {# is} other {# are}} longer than a part. Allow shorter silences', {
+            count: spread.over.length,
+          })}
         </span>
       )}
       {cut !== null && '.'}

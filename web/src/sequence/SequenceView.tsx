@@ -28,6 +28,7 @@ import { LevelsPane } from './LevelsPane.js';
 import { useChosenSongs } from './useChosenSongs.js';
 import type { KeepAfter } from './useTrackActions.js';
 import { useTransitions, type Transitions } from './useTransitions.js';
+import { rich, t } from '../ui/messages.js';
 
 /** Order and spacing: the Skyline on top, under it the track table beside the Bench with the chosen transition. */
 export function SequenceView() {
@@ -183,29 +184,29 @@ function Hearing({
     <div className="hearing">
       <IconButton
         icon={ChevronLeft}
-        label="Previous transition"
-        hint="Previous transition (P)"
+        label={t('Previous transition')}
+        hint={t('Previous transition (P)')}
         disabled={isFirst}
         onClick={() => onStep(-1)}
       />
       <IconButton
         icon={ChevronRight}
-        label="Next transition"
-        hint="Next transition (N)"
+        label={t('Next transition')}
+        hint={t('Next transition (N)')}
         disabled={isLast}
         onClick={() => onStep(1)}
       />
       <Button
         variant={hearing ? 'primary' : 'outline-primary'}
-        title="Play transition (T)"
-        aria-label={hearing ? 'Stop' : 'Play transition'}
+        title={t('Play transition (T)')}
+        aria-label={hearing ? t('Stop') : t('Play transition')}
         onClick={onHear}
       >
-        <Headphones size={16} aria-hidden /> {hearing ? 'Stop' : 'Play'}
+        <Headphones size={16} aria-hidden /> {hearing ? t('Stop') : t('Play')}
       </Button>
       <Form.Select
         size="sm"
-        aria-label="Seconds around the transition"
+        aria-label={t('Seconds around the transition')}
         value={around}
         onChange={({ target }) => setAround(Number(target.value))}
       >
@@ -218,28 +219,28 @@ function Hearing({
       <Button
         variant={loop ? 'primary' : 'outline-primary'}
         aria-pressed={loop}
-        title="Loop the transition (L)"
+        title={t('Loop the transition (L)')}
         onClick={() => setLoop(!loop)}
       >
-        <Repeat size={16} aria-label="Loop" />
+        <Repeat size={16} aria-label={t('Loop')} />
       </Button>
       <span className="flex-grow-1" />
       <IconButton
         icon={Disc3}
-        label="Parts"
-        hint="Discs and sides: breaks, names and distribution"
+        label={t('Parts')}
+        hint={t('Discs and sides: breaks, names and distribution')}
         onClick={onParts}
       />
-      <Button variant="outline-primary" title="Loudness and peaks of all tracks" onClick={onLevels}>
-        <SlidersHorizontal size={16} aria-hidden /> Levels
+      <Button variant="outline-primary" title={t('Loudness and peaks of all tracks')} onClick={onLevels}>
+        <SlidersHorizontal size={16} aria-hidden /> {t('Levels')}
       </Button>
       <Button
         variant="outline-primary"
-        title="Play all transitions, one after another (A)"
-        aria-label="Play all transitions"
+        title={t('Play all transitions, one after another (A)')}
+        aria-label={t('Play all transitions')}
         onClick={onHearAll}
       >
-        <ListMusic size={16} aria-hidden /> Play all
+        <ListMusic size={16} aria-hidden /> {t('Play all')}
       </Button>
     </div>
   );
@@ -248,9 +249,11 @@ function Hearing({
 function NoTracks({ albumId }: { albumId: string }) {
   return (
     <div className="empty">
-      <p className="empty-lead">No tracks yet.</p>
+      <p className="empty-lead">{t('No tracks yet.')}</p>
       <p>
-        Add finished masters in <Link to={`/albums/${albumId}/masters`}>Masters</Link>; each becomes a track.
+        {rich('Add finished masters in <link>Masters</link>; each becomes a track.', {
+          link: <Link to={`/albums/${albumId}/masters`} />,
+        })}
       </p>
     </div>
   );

@@ -38,6 +38,7 @@ import {
   type TrackDrag,
   type SkylineView,
 } from './skyline.js';
+import { t } from '../ui/messages.js';
 
 /** What an arrow key moves the mark by. */
 const STEP = secondsToTicks(5);
@@ -99,7 +100,9 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       className="skyline"
       role="slider"
       tabIndex={0}
-      aria-label={`Skyline: position on ${rows.length > 1 ? partName(heard) : `the ${heard.kind}`}`}
+      aria-label={t('Skyline: position on {part}', {
+        part: rows.length > 1 ? partName(heard) : heard.kind === 'disc' ? t('the disc') : t('the side'),
+      })}
       aria-valuemin={0}
       aria-valuemax={end}
       aria-valuenow={Math.min(end, floorToFrame(now))}
@@ -115,7 +118,11 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       </div>
       {zoom && (
         <WholeButton onWhole={() => setZoom(null)}>
-          {rows.length > 1 ? 'Show all' : `Show the whole ${part.kind}`}
+          {rows.length > 1
+            ? t('Show all')
+            : part.kind === 'disc'
+              ? t('Show the whole disc')
+              : t('Show the whole side')}
         </WholeButton>
       )}
     </div>

@@ -9,6 +9,7 @@ import { useAlbumFact } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
 import { formatDb } from '../ui/format.js';
 import { TRACK_FIELDS, type FieldPlace, type TrackFieldName } from './track-fields.js';
+import { t } from '../ui/messages.js';
 
 /** What the rows do, by the id of their song. One object for all of them that never changes, so that a row is drawn only for what it shows. */
 export interface TrackRowActions {
@@ -44,7 +45,7 @@ interface TrackRowProps extends FieldPlace {
 /** A gap as it is shown and typed: seconds, to a thousandth where it needs one. */
 function gapText(gap: Ticks): string {
   const text = Number(ticksToSeconds(gap).toFixed(3)).toFixed(3).replace(/0$/, '');
-  return `${text.replace('-', '−')} s`;
+  return t('{seconds} s', { seconds: text.replace('-', '−') });
 }
 
 export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
@@ -62,7 +63,7 @@ export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
       className={`track ${chosen ? 'chosen' : ''} ${inHand ? 'in-hand' : ''} ${sortable.isDragging ? 'dragging' : ''}`}
       style={{ transform: CSS.Translate.toString(sortable.transform), transition: sortable.transition }}
       tabIndex={0}
-      aria-label={`${name}: ${title}`}
+      aria-label={t('{name}: {title}', { name, title })}
       data-song={id}
       aria-current={inHand || undefined}
       aria-selected={chosen}
@@ -78,27 +79,34 @@ export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
       </td>
       <td role="gridcell" className="title" title={title}>
         <DraftField
-          label={`Title of ${name}`}
+          label={t('Title of {name}', { name })}
           className="plain"
           value={title}
-          placeholder="Untitled"
+          placeholder={t('Untitled')}
           onCommit={(text) => actions.name(id, text)}
         />
         <OtherRecordings song={song} />
       </td>
       <td role="gridcell" className="num">
         {props.opensSide ? (
-          <span className="text-secondary" title="A side begins with its audio">
+          <span className="text-secondary" title={t('A side begins with its audio')}>
             –
           </span>
         ) : (
-          field('gap', isFirst ? 'First pause' : `Gap before ${name}`, gapText(region.gapBefore))
+          field(
+            'gap',
+            isFirst ? t('First pause') : t('Gap before {name}', { name }),
+            gapText(region.gapBefore),
+          )
         )}
       </td>
       <td role="gridcell" className="num">
         {hidden ? (
-          <span className="text-secondary" title="Plays in the first pause (pregap), without a start mark">
-            hidden
+          <span
+            className="text-secondary"
+            title={t('Plays in the first pause (pregap), without a start mark')}
+          >
+            {t('hidden')}
           </span>
         ) : (
           <StartField id={id} name={name} near={props.near} actions={actions} />
@@ -108,13 +116,13 @@ export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
         {formatClock(props.length, 1)}
       </td>
       <td role="gridcell" className="num">
-        {field('in', `In point of ${name}`, formatClock(region.in, 2))}
+        {field('in', t('In point of {name}', { name }), formatClock(region.in, 2))}
       </td>
       <td role="gridcell" className="num">
-        {field('out', `Out point of ${name}`, formatClock(props.out, 2))}
+        {field('out', t('Out point of {name}', { name }), formatClock(props.out, 2))}
       </td>
       <td role="gridcell" className="num">
-        {field('gain', `Gain of ${name}`, formatDb(region.gainDb))}
+        {field('gain', t('Gain of {name}', { name }), formatDb(region.gainDb))}
       </td>
       <Loudness lufs={props.lufs} truePeak={props.truePeak} />
     </tr>
@@ -130,7 +138,7 @@ function Grip({ sortable }: { sortable: ReturnType<typeof useSortable> }) {
       {...sortable.listeners}
       tabIndex={-1}
       role="presentation"
-      title="Drag to another place (Alt ↑ ↓)"
+      title={t('Drag to another place (Alt ↑ ↓)')}
     >
       <GripVertical size={16} aria-hidden />
     </span>
@@ -147,8 +155,8 @@ function PlayButton({
     <button
       type="button"
       className="number-button"
-      aria-label={`Play ${name}`}
-      title="Play from its start (Enter)"
+      aria-label={t('Play {name}', { name })}
+      title={t('Play from its start (Enter)')}
       onClick={() => actions.play(id)}
     >
       <span>{number ?? '–'}</span>
@@ -164,10 +172,14 @@ function Loudness({ lufs, truePeak }: Pick<TrackRowProps, 'lufs' | 'truePeak'>) 
     <td
       role="gridcell"
       className={isOver ? 'num text-danger' : 'num'}
-      title={truePeak === null ? undefined : `LUFS; true peak ${formatDb(truePeak, 1, 0)} dBTP`}
+      title={
+        truePeak === null ? undefined : t('LUFS; true peak {level} dBTP', { level: formatDb(truePeak, 1, 0) })
+      }
     >
       {formatDb(lufs)}
-      {isOver && <small className="over-peak">peak +{formatDb(truePeak, 1, 0)}</small>}
+      {isOver && (
+        <small className="over-peak">{t('peak +{level}', { level: formatDb(truePeak, 1, 0) })}</small>
+      )}
     </td>
   );
 }
@@ -177,7 +189,7 @@ function OtherRecordings({ song: { alternates } }: { song: Song }) {
   const names = Object.keys(alternates);
   if (names.length === 0) return null;
   return (
-    <span className="recordings" title={`Alternate versions: ${names.join(', ')}`}>
+    <span className="recordings" title={t('Alternate versions: {names}', { names: names.join(', ') })}>
       <Layers2 size={13} aria-hidden />
       <span className="visually-hidden">{names.join(', ')}</span>
       <span aria-hidden>{names.length}</span>
@@ -210,7 +222,7 @@ function StartField({
     <TrackField
       id={id}
       field="start"
-      label={`Start of ${name}`}
+      label={t('Start of {name}', { name })}
       value={formatMsf(mark)}
       beat={undefined}
       isFirst={false}

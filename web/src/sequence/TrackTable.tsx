@@ -25,6 +25,7 @@ import { droppedAt, headingId } from './track-places.js';
 import type { ChosenSongs } from './useChosenSongs.js';
 import { useTrackActions, type KeepAfter } from './useTrackActions.js';
 import { useTrackRows } from './useTrackRows.js';
+import { t } from '../ui/messages.js';
 
 interface TrackTableProps {
   readonly chosen: ChosenSongs;
@@ -42,34 +43,34 @@ const NEAR = 20;
 const HEAD = (
   <thead role="rowgroup">
     <tr role="row">
-      <th role="columnheader" aria-label="Drag" />
+      <th role="columnheader" aria-label={t('Drag')} />
       <th role="columnheader" className="num">
-        No.
+        {t('No.')}
       </th>
-      <th role="columnheader">Title</th>
+      <th role="columnheader">{t('Title')}</th>
       <th
         role="columnheader"
         className="num"
-        title="Seconds, 250 ms, 1:02.5, MM:SS:FF, or “2 beats” of the previous track"
+        title={t('Seconds, 250 ms, 1:02.5, MM:SS:FF, or “2 beats” of the previous track')}
       >
-        Gap
+        {t('Gap')}
       </th>
-      <th role="columnheader" className="num" title="Start mark (index 01) on the disc, MM:SS:FF">
-        Start
+      <th role="columnheader" className="num" title={t('Start mark (index 01) on the disc, MM:SS:FF')}>
+        {t('Start')}
       </th>
       <th role="columnheader" className="num">
-        Length
+        {t('Length')}
       </th>
-      <th role="columnheader" className="num" title="In point in the master">
-        In
+      <th role="columnheader" className="num" title={t('In point in the master')}>
+        {t('In')}
       </th>
-      <th role="columnheader" className="num" title="Out point in the master">
-        Out
+      <th role="columnheader" className="num" title={t('Out point in the master')}>
+        {t('Out')}
       </th>
-      <th role="columnheader" className="num" title="Gain in dB">
-        Gain
+      <th role="columnheader" className="num" title={t('Gain in dB')}>
+        {t('Gain')}
       </th>
-      <th role="columnheader" className="num" title="Loudness including gain, LUFS">
+      <th role="columnheader" className="num" title={t('Loudness including gain, LUFS')}>
         LUFS
       </th>
     </tr>
@@ -137,7 +138,7 @@ export function TrackTable({ chosen, onPlay, kept }: TrackTableProps) {
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dragEnd}>
       <div>
-        <table className="table track-table" role="grid" aria-label="Tracks" aria-multiselectable>
+        <table className="table track-table" role="grid" aria-label={t('Tracks')} aria-multiselectable>
           {HEAD}
           <SortableContext items={items} strategy={verticalListSortingStrategy}>
             <tbody role="rowgroup" ref={rows.body}>

@@ -16,7 +16,7 @@ describe('an edit in words', () => {
   it.each<[SongChange, string]>([
     [{ gapBefore: s(1.4) }, 'gap before “Lantern Oil” 2 s → 1.4 s'],
     [{ out: s(30) }, 'out point of “Lantern Oil” end → 0:30.000'],
-    [{ fadeIn: { length: ticks(0), shape: 'slow' } }, 'fade-in of “Lantern Oil” linear → slow'],
+    [{ fadeIn: { length: ticks(0), shape: 'slow' } }, 'fade-in of “Lantern Oil” linear → slow start'],
     [{ gainDb: -1.5 }, 'gain of “Lantern Oil” 0.0 dB → −1.5 dB'],
     [{ markLead: s(0.2) }, 'mark lead of “Lantern Oil” default → 0.2 s'],
     [{ pauseDelay: s(0.5) }, 'pause before “Lantern Oil” moved'],

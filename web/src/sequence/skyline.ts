@@ -281,7 +281,7 @@ function drawFoot(
     context.fillStyle = isChosen ? palette.accent : palette.ink;
     context.fillRect(x, ground, 1, Math.min(7, foot));
     if (foot < NUMBERS) return;
-    context.font = `600 13px 'Source Sans 3 Variable', sans-serif`;
+    context.font = "600 13px 'Source Sans 3 Variable', sans-serif";
     const number = String(i + 1);
     const numberWidth = context.measureText(number).width;
     // With 99 tracks some numbers would touch: those are left out, the ticks stay.
@@ -289,7 +289,7 @@ function drawFoot(
     context.fillText(number, x + 4, ground + (foot < FOOT ? 3 : 6));
     numberEnd = x + 4 + numberWidth;
     if (foot < FOOT) return;
-    context.font = `13px 'Source Sans 3 Variable', sans-serif`;
+    context.font = "13px 'Source Sans 3 Variable', sans-serif";
     const title = fit(context, part.tracks[i]?.title ?? '', room - 10);
     if (title) context.fillText(title, x + 4, ground + 20);
   });

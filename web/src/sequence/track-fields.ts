@@ -4,6 +4,7 @@ import { editRegion, setGap, setOut, startAt, trimIn } from '@oiseau/album/edits
 import { parseTime, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
 import { formatDb } from '../ui/format.js';
 import { timeFault } from './bench/TimeField.js';
+import { t } from '../ui/messages.js';
 
 /** Where a field stands: what its text may refer to. */
 export interface FieldPlace {
@@ -20,8 +21,10 @@ export interface Ground {
 }
 
 interface TrackFieldRule {
-  /** As in “gap before 5 tracks → 2 s”. */
-  readonly what: string;
+  /** For the edit history: `gap before 5 tracks → 2 s` */ readonly changed: (
+    count: number,
+    to: string,
+  ) => string;
   readonly fault: (text: string, place: FieldPlace) => string | undefined;
   /** The album after a text without fault was typed for one song. */
   readonly change: (album: Album, id: string, text: string, place: FieldPlace, ground: Ground) => Album;
@@ -33,8 +36,8 @@ const LONGEST_GAP_S = 86_400;
 function gapFault(text: string, { beat, isFirst }: FieldPlace): string | undefined {
   const gap = parseTime(text, beat);
   if (gap === undefined) return timeFault(text, beat ?? null);
-  if (isFirst && gap < 0) return 'There is no previous track.';
-  return Math.abs(ticksToSeconds(gap)) > LONGEST_GAP_S ? 'Enter less than 24 hours.' : undefined;
+  if (isFirst && gap < 0) return t('There is no previous track.');
+  return Math.abs(ticksToSeconds(gap)) > LONGEST_GAP_S ? t('Enter less than 24 hours.') : undefined;
 }
 
 /** Decibels as typed: `-1.5`, `−1,5 dB`, `+2`. */
@@ -46,11 +49,11 @@ export function gainOf(text: string): number | undefined {
 
 /** A field that takes a time. */
 const timed = (
-  what: string,
+  changed: TrackFieldRule['changed'],
   change: (album: Album, id: string, to: Ticks, ground: Ground) => Album,
   fault: TrackFieldRule['fault'] = (text) => timeFault(text),
 ): TrackFieldRule => ({
-  what,
+  changed,
   fault,
   change: (album, id, text, { beat }, ground) => {
     const to = parseTime(text, beat);
@@ -60,13 +63,22 @@ const timed = (
 
 /** What can be typed into the track table for several tracks at once. */
 export const TRACK_FIELDS = {
-  gap: timed('gap before', setGap, gapFault),
-  start: timed('start of', (album, id, to, { part }) => startAt(album, id, to, part)),
-  in: timed('in point of', (album, id, to, { facts }) => trimIn(album, id, to, facts)),
-  out: timed('out point of', (album, id, to, { facts }) => setOut(album, id, to, facts)),
+  gap: timed((count, to) => t('gap before {count} tracks → {to}', { count, to }), setGap, gapFault),
+  start: timed(
+    (count, to) => t('start of {count} tracks → {to}', { count, to }),
+    (album, id, to, { part }) => startAt(album, id, to, part),
+  ),
+  in: timed(
+    (count, to) => t('in point of {count} tracks → {to}', { count, to }),
+    (album, id, to, { facts }) => trimIn(album, id, to, facts),
+  ),
+  out: timed(
+    (count, to) => t('out point of {count} tracks → {to}', { count, to }),
+    (album, id, to, { facts }) => setOut(album, id, to, facts),
+  ),
   gain: {
-    what: 'gain of',
-    fault: (text) => (gainOf(text) === undefined ? 'Enter a gain from −48 to 24 dB.' : undefined),
+    changed: (count, to) => t('gain of {count} tracks → {to}', { count, to }),
+    fault: (text) => (gainOf(text) === undefined ? t('Enter a gain from −48 to 24 dB.') : undefined),
     change: (album, id, text) => {
       const gainDb = gainOf(text);
       return gainDb === undefined ? album : editRegion(album, id, { gainDb });
@@ -78,7 +90,7 @@ export type TrackFieldName = keyof typeof TRACK_FIELDS;
 
 /** The text of a field as it is written in the list of undo. */
 export const typedWords = (field: TrackFieldName, text: string): string =>
-  field === 'gain' ? `${formatDb(gainOf(text) ?? 0)} dB` : text.trim();
+  field === 'gain' ? t('{level} dB', { level: formatDb(gainOf(text) ?? 0) }) : text.trim();
 
 export function fieldPlace(album: Album, id: string): FieldPlace {
   const tempo = songBefore(album, id)?.marks.tempo;

@@ -4,8 +4,8 @@ import { intervalLength, ticksToSeconds } from '@oiseau/audio/time';
 import { useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';
-import { count } from '../ui/format.js';
 import { useOutlines } from './Outlines.js';
+import { t } from '../ui/messages.js';
 
 /** Of a limiter that is set here, ms. */
 const LIMITER_RELEASE_MS = 100;
@@ -45,7 +45,13 @@ export function useLevels(chosen: string) {
       setLimited(new Set([...limited].filter((each) => each !== id).concat(on ? [id] : []))),
     take: (): void => {
       const title = songOf(part, reference)?.title ?? '';
-      edit(`loudness of ${count(changed, 'track')} matched to “${title}”`, matchedAlbum);
+      edit(
+        t('loudness of {changed, plural, one {# track} other {# tracks}} matched to “{title}”', {
+          changed,
+          title,
+        }),
+        matchedAlbum,
+      );
     },
   };
 }

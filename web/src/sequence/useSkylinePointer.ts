@@ -18,6 +18,7 @@ import {
 } from './skyline.js';
 import { placeWords } from './place-words.js';
 import type { ChosenSongs } from './useChosenSongs.js';
+import { t } from '../ui/messages.js';
 
 interface Press {
   readonly song: string | null;
@@ -91,8 +92,9 @@ export function useSkylinePointer({ canvas, view, rows, chosen, onDrag }: Skylin
       if (!target || number === null || (own === target && number === to.to + 1)) return;
       const title = songOf(own, id)?.title ?? '';
       const words = own === target ? placeWords(own, to.to) : partName(target);
-      edit(`“${title}” from ${placeWords(own, number - 1)} to ${words}`, (before) =>
-        moveInPart(before, id, to.part, to.to),
+      edit(
+        t('“{title}” from {from} to {to}', { title, from: placeWords(own, number - 1), to: words }),
+        (before) => moveInPart(before, id, to.part, to.to),
       );
       showPart(to.part);
     },

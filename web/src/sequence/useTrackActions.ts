@@ -4,13 +4,13 @@ import { useAlbum } from '../album/AlbumContext.js';
 import type { AlbumState } from '../workspace/album-state.js';
 import { songName } from '../album/song-name.js';
 import { useTakeBack } from '../album/useTakeBack.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { changeWords } from './change-words.js';
 import { TRACK_FIELDS, typed, typedWords, type TrackFieldName } from './track-fields.js';
 import { placeBeside, placeOfTrack, type TrackPlace } from './track-places.js';
 import { placeWords } from './place-words.js';
 import type { ChosenSongs } from './useChosenSongs.js';
+import { t } from '../ui/messages.js';
 
 /** Chosen songs in the order of the album. */
 const idsInOrder = ({ songs }: Album, ids: ReadonlySet<string>): string[] =>
@@ -42,8 +42,13 @@ export function useTrackActions(chosen: ChosenSongs, kept: KeepAfter) {
     if (!from || !own || !target || (from.part === number && from.to === to)) return;
     chosen.choose(id);
     const words = own === target ? String(to + 1) : partName(target);
-    edit(`“${songOf(album, id)?.title ?? ''}” from ${placeWords(own, from.to)} to ${words}`, (before) =>
-      moveInPart(before, id, number, to),
+    edit(
+      t('“{title}” from {from} to {to}', {
+        title: songOf(album, id)?.title ?? '',
+        from: placeWords(own, from.to),
+        to: words,
+      }),
+      (before) => moveInPart(before, id, number, to),
     );
     showPart(number);
   };
@@ -53,21 +58,26 @@ export function useTrackActions(chosen: ChosenSongs, kept: KeepAfter) {
     if (chosen.ids.size < 2) {
       if (beside) move(id, beside);
     } else
-      edit(`${count(chosen.ids.size, 'track')} moved ${by < 0 ? 'up' : 'down'}`, (before) =>
-        moveTracks(before, chosen.ids, by),
+      edit(
+        by < 0
+          ? t('{count, plural, one {# track} other {# tracks}} moved up', { count: chosen.ids.size })
+          : t('{count, plural, one {# track} other {# tracks}} moved down', { count: chosen.ids.size }),
+        (before) => moveTracks(before, chosen.ids, by),
       );
   };
   /** @returns the row that is in hand then */
   const remove = (ids: ReadonlySet<string>, at: string): string => {
     const [id = ''] = ids;
     const only = ids.size === 1 && songOf(album, id);
-    const what = only ? `“${only.title}”` : count(ids.size, 'track');
+    const what = only
+      ? `“${only.title}”`
+      : t('{count, plural, one {# track} other {# tracks}}', { count: ids.size });
     const left = songs.filter((song) => song.numbered && !ids.has(song.id));
-    const step = edit(`${what} removed`, (before) => removeSongs(before, ids));
+    const step = edit(t('{what} removed', { what }), (before) => removeSongs(before, ids));
     tell(
       only
-        ? `${what} was removed from the album; its master is kept.`
-        : `${what} were removed from the album; their masters are kept.`,
+        ? t('{what} was removed from the album; its master is kept.', { what })
+        : t('{what} were removed from the album; their masters are kept.', { what }),
       undoOf(step),
     );
     const place = songs.filter(({ numbered }) => numbered).findIndex((song) => song.id === at);
@@ -76,7 +86,7 @@ export function useTrackActions(chosen: ChosenSongs, kept: KeepAfter) {
   /** What is typed into a chosen row is meant for all that are chosen. */
   const type = (id: string, field: TrackFieldName, text: string): void => {
     const several = chosen.ids.size > 1 && chosen.ids.has(id);
-    const words = `${TRACK_FIELDS[field].what} ${chosen.ids.size} tracks → ${typedWords(field, text)}`;
+    const words = TRACK_FIELDS[field].changed(chosen.ids.size, typedWords(field, text));
     edit(several ? words : changeWords, (before, now) => {
       const targets = several ? idsInOrder(before, chosen.ids) : [id];
       const changed = typed(before, targets, field, text, now);
@@ -86,11 +96,15 @@ export function useTrackActions(chosen: ChosenSongs, kept: KeepAfter) {
   const name = (id: string, title: string): void => {
     const was = songOf(album, id)?.title ?? '';
     const of = songName(parts, id);
-    edit(`title of ${of} “${was}” → “${title}”`, (before) => editWords(before, id, { title }));
+    edit(t('title of {of} “{was}” → “{title}”', { of, was, title }), (before) =>
+      editWords(before, id, { title }),
+    );
   };
   const changeGain = (by: number): void => {
     edit(
-      `gain of ${chosen.ids.size} tracks ${by > 0 ? 'up' : 'down'}`,
+      by > 0
+        ? t('gain of {count} tracks up', { count: chosen.ids.size })
+        : t('gain of {count} tracks down', { count: chosen.ids.size }),
       (before) => louder(before, chosen.ids, by),
       `gain ${[...chosen.ids].join(' ')} ${Math.sign(by)}`,
     );

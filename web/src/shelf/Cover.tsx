@@ -1,4 +1,5 @@
 import { addressOf, CONTRACT } from '@oiseau/api';
+import { t } from '../ui/messages.js';
 /** An album's cover; without one, its title set on paper. */
 export function Cover({
   artwork,
@@ -21,12 +22,12 @@ export function Cover({
           params: { sha256: artwork },
           query: whole ? {} : { pixels: 400 },
         })}
-        alt={`Cover of ${title || 'the album'}`}
+        alt={t('Cover of {title}', { title: title || t('the album') })}
       />
     );
   return (
     <div className={`cover cover-blank ${className}`} aria-hidden>
-      <span>{title || 'Untitled album'}</span>
+      <span>{title || t('Untitled album')}</span>
     </div>
   );
 }

@@ -7,6 +7,7 @@ import { call } from '../api/client.js';
 import { shelfKey, useRevisions } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** An album that can't be read any more: what is kept of it can be saved, and its newest revision brought back. */
 export function DamagedEntry({ entry: { id, updatedAt } }: { entry: ShelfEntry }) {
@@ -21,15 +22,17 @@ export function DamagedEntry({ entry: { id, updatedAt } }: { entry: ShelfEntry }
   return (
     <li className="shelf-album damaged">
       <p>
-        <CircleX size={18} aria-hidden /> <strong>Damaged album</strong>
+        <CircleX size={18} aria-hidden /> <strong>{t('Damaged album')}</strong>
       </p>
       <p className="text-secondary">
-        Last edited {formatWhen(updatedAt, new Date())}. Its masters and renders are untouched.
+        {t('Last edited {when}. Its masters and renders are untouched.', {
+          when: formatWhen(updatedAt, new Date()),
+        })}
       </p>
       {works && (
         <>
           <a href={addressOf(CONTRACT.rawAlbum, { params: { id } })} download>
-            Download the stored document
+            {t('Download the stored document')}
           </a>
           {newest && (
             <Button
@@ -37,7 +40,7 @@ export function DamagedEntry({ entry: { id, updatedAt } }: { entry: ShelfEntry }
               variant="outline-primary"
               onClick={() => bringBack(newest.number).catch(complain)}
             >
-              Restore revision {newest.number} back
+              {t('Restore revision {number} back', { number: newest.number })}
             </Button>
           )}
         </>

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { call } from '../api/client.js';
 import { shelfKey } from '../api/queries.js';
 import { sendByPieces } from '../api/upload.js';
+import { t } from '../ui/messages.js';
 
 type Needed = AnswerOf<typeof CONTRACT.neededMasters>[number];
 
@@ -93,11 +94,11 @@ export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
   return (
     <Modal show={show} onHide={onHide} aria-labelledby="import-title">
       <Modal.Header closeButton>
-        <Modal.Title id="import-title">Open an album file</Modal.Title>
+        <Modal.Title id="import-title">{t('Open an album file')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <Form.Group controlId="import-files">
-          <Form.Label>Album file (.json) and the masters beside it</Form.Label>
+          <Form.Label>{t('Album file (.json) and the masters beside it')}</Form.Label>
           <Form.Control
             type="file"
             multiple
@@ -115,17 +116,17 @@ export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
                 {name}{' '}
                 <span className="text-secondary">
                   {masters.has(baseName(name))
-                    ? 'chosen'
+                    ? t('chosen')
                     : here
-                      ? 'already stored'
-                      : 'missing; select it as well'}
+                      ? t('already stored')
+                      : t('missing; select it as well')}
                 </span>
               </li>
             ))}
           </ul>
         )}
         {progress !== null && (
-          <ProgressBar className="mt-3" now={100 * progress} aria-label="Uploading masters" />
+          <ProgressBar className="mt-3" now={100 * progress} aria-label={t('Uploading masters')} />
         )}
         {failure && (
           <Alert variant="danger" className="mt-3 mb-0">
@@ -135,10 +136,10 @@ export function ImportDialog({ show, dropped, onHide }: ImportDialogProps) {
       </Modal.Body>
       <Modal.Footer>
         <Button variant="link" onClick={onHide}>
-          Cancel
+          {t('Cancel')}
         </Button>
         <Button disabled={!isReady} onClick={open}>
-          Open
+          {t('Open')}
         </Button>
       </Modal.Footer>
     </Modal>

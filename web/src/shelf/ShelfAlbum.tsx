@@ -8,10 +8,11 @@ import { call } from '../api/client.js';
 import { useDownload } from '../api/DownloadLink.js';
 import { shelfKey } from '../api/queries.js';
 import { busyQueueOf } from '../masters/upload-queues.js';
-import { count, formatDiscTime, formatWhen } from '../ui/format.js';
+import { formatDiscTime, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { Cover } from './Cover.js';
 import { IconMenu } from '../ui/IconMenu.js';
+import { t } from '../ui/messages.js';
 
 /** One album on the Shelf. */
 export function ShelfAlbum({
@@ -26,13 +27,13 @@ export function ShelfAlbum({
 }) {
   const { id, title, performer, artwork, tracks, frames, updatedAt, rendering } = entry;
   const coming = busyQueueOf(id)?.uploads.length ?? 0;
-  const name = title || 'Untitled album';
+  const name = title || t('Untitled album');
   return (
     <li className="shelf-album">
       {chosen !== undefined && (
         <Form.Check
           className="shelf-choice"
-          aria-label={`Select ${name}`}
+          aria-label={t('Select {name}', { name })}
           checked={chosen}
           onChange={onChoose}
         />
@@ -40,19 +41,26 @@ export function ShelfAlbum({
       <Link to={`/albums/${id}/sequence`} className="shelf-link">
         <Cover artwork={artwork} title={title} />
         <strong>{name}</strong>
-        <span>{performer || 'No performer yet'}</span>
+        <span>{performer || t('No performer yet')}</span>
       </Link>
       <div className="shelf-facts text-secondary">
-        <span>{tracks > 0 ? `${count(tracks, 'track')} · ${formatDiscTime(frames)}` : 'empty'}</span>
-        <span>changed {formatWhen(updatedAt, new Date())}</span>
+        <span>
+          {tracks > 0
+            ? t('{tracks, plural, one {# track} other {# tracks}} · {length}', {
+                tracks,
+                length: formatDiscTime(frames),
+              })
+            : t('empty')}
+        </span>
+        <span>{t('changed {when}', { when: formatWhen(updatedAt, new Date()) })}</span>
         {rendering > 0 && (
           <span className="shelf-work" role="status">
-            {count(rendering, 'render')} in progress
+            {t('{rendering, plural, one {# render} other {# renders}} in progress', { rendering })}
           </span>
         )}
         {coming > 0 && (
           <span className="shelf-work" role="status">
-            {count(coming, 'file')} importing
+            {t('{coming, plural, one {# file} other {# files}} importing', { coming })}
           </span>
         )}
       </div>
@@ -77,26 +85,29 @@ function ShelfMenu({ id, name }: { id: string; name: string }) {
   const remove = async (): Promise<void> => {
     await call(CONTRACT.deleteAlbum, { params: { id } });
     await refresh();
-    tell(`“${name}” was deleted.`, { label: 'Undo', run: () => void restore().catch(complain) });
+    tell(t('“{name}” was deleted.', { name }), {
+      label: t('Undo'),
+      run: () => void restore().catch(complain),
+    });
   };
   const deletes = useMay('delete');
   const download = useDownload();
   return (
-    <IconMenu icon={MoreVertical} label={`Actions for ${name}`} className="shelf-menu">
+    <IconMenu icon={MoreVertical} label={t('Actions for {name}', { name })} className="shelf-menu">
       <Dropdown.Item as="button" onClick={() => duplicate().catch(complain)}>
-        <Copy size={16} aria-hidden /> Duplicate
+        <Copy size={16} aria-hidden /> {t('Duplicate')}
       </Dropdown.Item>
       <Dropdown.Item href={addressOf(CONTRACT.albumFile, { params: { id } })}>
-        <FileDown size={16} aria-hidden /> Download album file
+        <FileDown size={16} aria-hidden /> {t('Download album file')}
       </Dropdown.Item>
       <Dropdown.Item as="button" onClick={() => download(addressOf(CONTRACT.bundle, { params: { id } }))}>
-        <FolderArchive size={16} aria-hidden /> Download with masters (ZIP)
+        <FolderArchive size={16} aria-hidden /> {t('Download with masters (ZIP)')}
       </Dropdown.Item>
       {deletes && (
         <>
           <Dropdown.Divider />
           <Dropdown.Item as="button" onClick={() => remove().catch(complain)}>
-            <Trash2 size={16} aria-hidden /> Delete
+            <Trash2 size={16} aria-hidden /> {t('Delete')}
           </Dropdown.Item>
         </>
       )}

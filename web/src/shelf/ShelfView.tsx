@@ -12,7 +12,7 @@ import { useDownload } from '../api/DownloadLink.js';
 import { useShelf } from '../api/queries.js';
 import { OpenImageButton } from '../images/OpenImageButton.js';
 import { Loading } from '../ui/Loading.js';
-import { count, formatCount } from '../ui/format.js';
+import { formatCount } from '../ui/format.js';
 import { ThemeButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
 import { useOpened } from '../ui/addressed.js';
@@ -21,13 +21,14 @@ import { DamagedEntry } from './DamagedEntry.js';
 import { ImportDialog } from './ImportDialog.js';
 import { RenderQueue } from './RenderQueue.js';
 import { ShelfAlbum } from './ShelfAlbum.js';
+import { t } from '../ui/messages.js';
 
 /** What tells a disc image among other files: the first file of a disc description, or a cue sheet. */
 const IMAGE = /^ddpid$|\.cue$/i;
 const ORDER_WORDS: Readonly<Record<ShelfSort, string>> = {
-  edited: 'Last edited',
-  title: 'Title',
-  performer: 'Performer',
+  edited: t('Last edited'),
+  title: t('Title'),
+  performer: t('Performer'),
 };
 
 /** From so many albums on their order matters. */
@@ -81,8 +82,8 @@ export function ShelfView() {
         setAlbumFile(files);
         importing.open();
       } else
-        tell('Masters belong to an album. Open or create one and drop them there.', {
-          ...{ label: 'New album', run: create },
+        tell(t('Masters belong to an album. Open or create one and drop them there.'), {
+          ...{ label: t('New album'), run: create },
         });
     },
   });
@@ -93,17 +94,17 @@ export function ShelfView() {
           <>
             <OpenImageButton dropped={image} />
             <Button variant="outline-primary" onClick={importing.open}>
-              <Upload size={16} aria-hidden /> Open an album file
+              <Upload size={16} aria-hidden /> {t('Open an album file')}
             </Button>
             <Button onClick={create}>
-              <Plus size={16} aria-hidden /> New album
+              <Plus size={16} aria-hidden /> {t('New album')}
             </Button>
           </>
         )}
       </ShelfHeader>
       <RenderQueue />
       <ShelfTools choice={choice} works={works} />
-      {shelf.isPending && <Loading>Loading the Shelf</Loading>}
+      {shelf.isPending && <Loading>{t('Loading the Shelf')}</Loading>}
       {shelf.error && (
         <p role="alert" className="text-danger">
           {shelf.error.message}
@@ -130,13 +131,13 @@ export function ShelfView() {
           disabled={shelf.isFetchingNextPage}
           onClick={() => void shelf.fetchNextPage()}
         >
-          Show more albums ({formatCount(total - (albums?.length ?? 0))} more)
+          {t('Show more albums ({total} more)', { total: formatCount(total - (albums?.length ?? 0)) })}
         </Button>
       )}
       <footer className="shelf-version text-secondary">Oiseau {VERSION}</footer>
       <PeopleDialog show={people.isOpen} onHide={people.close} />
       <ImportDialog show={importing.isOpen} dropped={albumFile} onHide={importing.close} />
-      {isDragActive && <div className="drop-hint">Drop to open an album file or disc image</div>}
+      {isDragActive && <div className="drop-hint">{t('Drop to open an album file or disc image')}</div>}
     </main>
   );
 }
@@ -160,11 +161,13 @@ function ShelfHeader({
   const { shared, role } = useVisitor();
   return (
     <header className="shelf-header">
-      <h1>Shelf</h1>
-      <span className="text-secondary">{shelf.data && count(total, 'album')}</span>
+      <h1>{t('Shelf')}</h1>
+      <span className="text-secondary">
+        {shelf.data && t('{total, plural, one {# album} other {# albums}}', { total })}
+      </span>
       {indexing > 0 && (
         <span role="status" className="text-secondary">
-          Updating the list: {count(indexing, 'album')} left
+          {t('Updating the list: {indexing, plural, one {# album} other {# albums}} left', { indexing })}
         </span>
       )}
       <span className="flex-grow-1" />
@@ -172,10 +175,10 @@ function ShelfHeader({
       {mayDo(role, 'keys') && (
         <>
           <Link to="/keeping" className="btn btn-link shelf-people">
-            <HardDrive size={16} aria-hidden /> Storage
+            <HardDrive size={16} aria-hidden /> {t('Storage')}
           </Link>
           <Button variant="link" className="shelf-people" onClick={onPeople}>
-            <UsersRound size={16} aria-hidden /> {shared ? 'Access' : 'Give access'}
+            <UsersRound size={16} aria-hidden /> {shared ? t('Access') : t('Give access')}
           </Button>
         </>
       )}
@@ -194,8 +197,8 @@ function ShelfTools({ choice, works }: { choice: ShelfChoice; works: boolean }) 
         <Form.Control
           type="search"
           className="shelf-search"
-          placeholder="Title or performer"
-          aria-label="Title or performer"
+          placeholder={t('Title or performer')}
+          aria-label={t('Title or performer')}
           value={sought}
           onChange={({ target }) => setSought(target.value)}
         />
@@ -207,7 +210,7 @@ function ShelfTools({ choice, works }: { choice: ShelfChoice; works: boolean }) 
           aria-pressed={chosen !== null}
           onClick={() => setChosen(chosen ? null : new Set())}
         >
-          <ListChecks size={16} aria-hidden /> Select
+          <ListChecks size={16} aria-hidden /> {t('Select')}
         </Button>
       )}
       {chosen && (
@@ -217,14 +220,17 @@ function ShelfTools({ choice, works }: { choice: ShelfChoice; works: boolean }) 
           disabled={chosen.size === 0}
           onClick={() => download(addressOf(CONTRACT.bundles, { query: { albums: [...chosen].join(',') } }))}
         >
-          <FolderArchive size={16} aria-hidden /> Save {count(chosen.size, 'album')} with their masters (ZIP)
+          <FolderArchive size={16} aria-hidden />{' '}
+          {t('Save {count, plural, one {# album} other {# albums}} with their masters (ZIP)', {
+            count: chosen.size,
+          })}
         </Button>
       )}
       {total > SORTED_FROM && (
         <Form.Select
           size="sm"
           className="shelf-order"
-          aria-label="Sort by"
+          aria-label={t('Sort by')}
           value={order}
           onChange={({ target }) => setOrder(SHELF_ORDERS.find((each) => each === target.value) ?? 'edited')}
         >
@@ -241,19 +247,21 @@ function ShelfTools({ choice, works }: { choice: ShelfChoice; works: boolean }) 
 
 /** @param onCreate null: whoever is here makes no albums */
 function NoAlbums({ sought, onCreate }: { sought: string; onCreate: (() => void) | null }) {
-  if (sought !== '') return <p className="text-secondary">No album matches “{sought}”.</p>;
+  if (sought !== '') return <p className="text-secondary">{t('No album matches “{sought}”.', { sought })}</p>;
   return (
     <div className="empty">
-      <p className="empty-lead">The Shelf is empty.</p>
+      <p className="empty-lead">{t('The Shelf is empty.')}</p>
       {onCreate ? (
         <>
           <p>
-            Create an album and drop finished masters on it, or open an album file together with its masters.
+            {t(
+              'Create an album and drop finished masters on it, or open an album file together with its masters.',
+            )}
           </p>
-          <Button onClick={onCreate}>New album</Button>
+          <Button onClick={onCreate}>{t('New album')}</Button>
         </>
       ) : (
-        <p>No album has been shared with you yet.</p>
+        <p>{t('No album has been shared with you yet.')}</p>
       )}
     </div>
   );

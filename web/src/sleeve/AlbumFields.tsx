@@ -6,6 +6,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { PartField } from '../album/PartField.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { DraftField } from '../ui/DraftField.js';
+import { rich, t } from '../ui/messages.js';
 
 type TextField =
   | 'title'
@@ -24,21 +25,26 @@ const FIELDS: readonly {
   placeholder?: string;
   fault?: (text: string) => string | undefined;
 }[] = [
-  { field: 'title', label: 'Album title' },
-  { field: 'performer', label: 'Performer' },
-  { field: 'upc', label: 'UPC/EAN', placeholder: '13 digits including the check digit', fault: eanFault },
-  { field: 'label', label: 'Label' },
-  { field: 'catalogNumber', label: 'Catalogue number' },
-  { field: 'releaseDate', label: 'Release date', placeholder: '2026-11-09', fault: dateFault },
-  { field: 'copyright', label: '© line', placeholder: '2026 Marram Lamps' },
-  { field: 'phonogram', label: '℗ line', placeholder: '2026 Marram Lamps' },
-  { field: 'genre', label: 'Genre' },
+  { field: 'title', label: t('Album title') },
+  { field: 'performer', label: t('Performer') },
+  {
+    field: 'upc',
+    label: t('UPC/EAN'),
+    placeholder: t('13 digits including the check digit'),
+    fault: eanFault,
+  },
+  { field: 'label', label: t('Label') },
+  { field: 'catalogNumber', label: t('Catalogue number') },
+  { field: 'releaseDate', label: t('Release date'), placeholder: '2026-11-09', fault: dateFault },
+  { field: 'copyright', label: t('© line'), placeholder: t('2026 Marram Lamps') },
+  { field: 'phonogram', label: t('℗ line'), placeholder: t('2026 Marram Lamps') },
+  { field: 'genre', label: t('Genre') },
 ];
 
 function dateFault(text: string): string | undefined {
   return text.trim() === '' || /^\d{4}(-\d{2}(-\d{2})?)?$/.test(text.trim())
     ? undefined
-    : 'Year, or year-month-day: 2026-11-09.';
+    : t('Year, or year-month-day: 2026-11-09.');
 }
 
 /** A text as it is kept: a valid code in its one form, everything else as typed. */
@@ -51,7 +57,10 @@ export function AlbumFields() {
   const change = (field: TextField, label: string, text: string): void => {
     const kept = keptForm(field, text);
     if (kept !== album[field])
-      edit(`${label} “${album[field]}” → “${kept}”`, (before: Album) => ({ ...before, [field]: kept }));
+      edit(t('{label} “{album}” → “{kept}”', { label, album: album[field], kept }), (before: Album) => ({
+        ...before,
+        [field]: kept,
+      }));
   };
   return (
     <div className="sleeve-fields">
@@ -70,16 +79,19 @@ export function AlbumFields() {
         </Form.Group>
       ))}
       <Form.Group className="sleeve-field">
-        <Form.Label>CD-Text genre</Form.Label>
+        <Form.Label>{t('CD-Text genre')}</Form.Label>
         <Form.Select
-          aria-label="CD-Text genre"
+          aria-label={t('CD-Text genre')}
           value={album.genreCode}
           onChange={({ target }) => {
             const genreCode = Number(target.value);
-            edit(`CD-Text genre → ${CD_TEXT_GENRES[genreCode] ?? 'none'}`, (before) => ({
-              ...before,
-              genreCode,
-            }));
+            edit(
+              t('CD-Text genre → {genre}', { genre: CD_TEXT_GENRES[genreCode] ?? t('none') }),
+              (before) => ({
+                ...before,
+                genreCode,
+              }),
+            );
           }}
         >
           {CD_TEXT_GENRES.map((name, code) => (
@@ -91,36 +103,43 @@ export function AlbumFields() {
       </Form.Group>
       {part.of === 1 ? (
         <Form.Group className="sleeve-field">
-          <Form.Label>Disc</Form.Label>
+          <Form.Label>{t('Disc')}</Form.Label>
           <span className="disc-of">
-            <DiscNumber field="discNumber" label="Disc number" />
-            of
-            <DiscNumber field="discTotal" label="Total discs" />
+            {rich('<number></number> of <total></total>', {
+              number: <DiscNumber field="discNumber" label={t('Disc number')} />,
+              total: <DiscNumber field="discTotal" label={t('Total discs')} />,
+            })}
           </span>
         </Form.Group>
       ) : (
         (['title', 'upc'] as const).map((field) => (
           <Form.Group key={field} className="sleeve-field">
             <Form.Label>
-              {field === 'title' ? 'Title' : 'UPC/EAN'} of {partName(part)}
+              {t('{field} of {part}', {
+                field: field === 'title' ? t('Title') : t('UPC/EAN'),
+                part: partName(part),
+              })}
             </Form.Label>
             <PartField part={part} field={field} />
           </Form.Group>
         ))
       )}
       <Form.Group className="sleeve-field">
-        <Form.Label>Language</Form.Label>
+        <Form.Label>{t('Language')}</Form.Label>
         <DraftField
-          label="Language"
+          label={t('Language')}
           value={album.language}
           placeholder="en"
           fault={(text) =>
             /^[a-z]{2,3}(-[A-Za-z0-9]+)*$/.test(text.trim())
               ? undefined
-              : 'Enter a language code such as en, de or ja.'
+              : t('Enter a language code such as en, de or ja.')
           }
           onCommit={(language) =>
-            edit(`language ${album.language} → ${language}`, (before) => ({ ...before, language }))
+            edit(
+              t('language {language} → {language2}', { language: album.language, language2: language }),
+              (before) => ({ ...before, language }),
+            )
           }
         />
       </Form.Group>
@@ -150,9 +169,9 @@ function DiscNumber({ field, label }: { field: 'discNumber' | 'discTotal'; label
       label={label}
       className="num"
       value={String(album[field])}
-      fault={(text) => (numberOf(text) > 0 ? undefined : 'Enter a number from 1 to 999.')}
+      fault={(text) => (numberOf(text) > 0 ? undefined : t('Enter a number from 1 to 999.'))}
       onCommit={(text) =>
-        edit(`${label.toLowerCase()} ${album[field]} → ${numberOf(text)}`, (before) => ({
+        edit(t('{label}: {from} → {to}', { label, from: album[field], to: numberOf(text) }), (before) => ({
           ...before,
           [field]: numberOf(text),
         }))

@@ -1,3 +1,4 @@
+import { t } from '../ui/messages.js';
 /** The parts of a code, each over the word for it, so that its shape explains itself. */
 export function CodeShape({ parts }: { parts: readonly (readonly [sample: string, meaning: string])[] }) {
   return (
@@ -13,13 +14,13 @@ export function CodeShape({ parts }: { parts: readonly (readonly [sample: string
 }
 
 export const ISRC_SHAPE = [
-  ['ZZ', 'country'],
-  ['OIS', 'registrant'],
-  ['26', 'year'],
-  ['00001', 'number'],
+  ['ZZ', t('country')],
+  ['OIS', t('registrant')],
+  ['26', t('year')],
+  ['00001', t('number')],
 ] as const;
 
 export const EAN_SHAPE = [
-  ['202611090001', '12 digits'],
-  ['4', 'check digit'],
+  ['202611090001', t('12 digits')],
+  ['4', t('check digit')],
 ] as const;

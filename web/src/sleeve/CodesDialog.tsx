@@ -9,11 +9,11 @@ import { Button, Form, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { useIsrcsElsewhere } from '../api/queries.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { saveText } from '../ui/save-text.js';
 import { useStored } from '../ui/useStored.js';
 import { CodeShape, ISRC_SHAPE } from './CodeShape.js';
+import { t } from '../ui/messages.js';
 
 const thisYear = (): string => String(new Date().getFullYear() % 100).padStart(2, '0');
 
@@ -38,69 +38,80 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
   const own = new Set(album.songs.flatMap(({ isrc }) => parseIsrc(isrc) ?? []));
   const sharedNow = [...own].filter((isrc) => taken.has(isrc));
   const give = (): void => {
-    edit(`ISRCs of ${count(targets.length, 'track')} from ${formatIsrc(run[0] ?? '')}`, (before) =>
-      targets.reduce(
-        (changed, track, i) => editWords(changed, track.id, { isrc: run[i] ?? track.isrc }),
-        before,
-      ),
+    edit(
+      t('ISRCs of {count, plural, one {# track} other {# tracks}} from {first}', {
+        count: targets.length,
+        first: formatIsrc(run[0] ?? ''),
+      }),
+      (before) =>
+        targets.reduce(
+          (changed, track, i) => editWords(changed, track.id, { isrc: run[i] ?? track.isrc }),
+          before,
+        ),
     );
     onHide();
   };
   return (
     <Modal show onHide={onHide} aria-labelledby="codes-title">
       <Modal.Header closeButton>
-        <Modal.Title id="codes-title">Assign ISRCs</Modal.Title>
+        <Modal.Title id="codes-title">{t('Assign ISRCs')}</Modal.Title>
       </Modal.Header>
       <Modal.Body className="codes-dialog">
         <CodeShape parts={ISRC_SHAPE} />
         <div className="codes-fields">
           <label>
-            Prefix
-            <CodeField value={prefix} placeholder="ZZ-OIS" onChange={setPrefix} />
+            {t('Prefix')}
+            <CodeField value={prefix} placeholder={t('ZZ-OIS')} onChange={setPrefix} />
           </label>
           <label>
-            Year
+            {t('Year')}
             <CodeField value={year} onChange={setYear} />
           </label>
           <label>
-            First number
+            {t('First number')}
             <CodeField value={first} onChange={setFirst} />
           </label>
         </div>
         <Form.Check
           type="switch"
           id="codes-missing"
-          label="Only tracks without a valid ISRC"
+          label={t('Only tracks without a valid ISRC')}
           checked={onlyMissing}
           onChange={({ target }) => setOnlyMissing(target.checked)}
         />
         <p role="status" className={fault && isTyped ? 'text-danger' : undefined}>
-          {(fault && (isTyped ? fault : 'Enter the prefix of your registrant, such as ZZ-OIS.')) ??
+          {(fault && (isTyped ? fault : t('Enter the prefix of your registrant, such as ZZ-OIS.'))) ??
             (targets.length === 0
-              ? 'All tracks have a valid ISRC.'
-              : `${formatIsrc(run[0] ?? '')} to ${formatIsrc(run.at(-1) ?? '')}, for ${count(targets.length, 'track')}.`)}
+              ? t('All tracks have a valid ISRC.')
+              : t('{first} to {last}, for {count, plural, one {# track} other {# tracks}}.', {
+                  first: formatIsrc(run[0] ?? ''),
+                  last: formatIsrc(run.at(-1) ?? ''),
+                  count: targets.length,
+                }))}
         </p>
         {doubles.map((isrc) => (
           <p key={isrc} className="text-danger mb-0">
-            {formatIsrc(isrc)} is already used in “{taken.get(isrc)}”.
+            {t('{isrc} is already used in “{album}”.', { isrc: formatIsrc(isrc), album: taken.get(isrc) })}
           </p>
         ))}
         {sharedNow.map((isrc) => (
           <p key={isrc} className="text-secondary mb-0">
-            {formatIsrc(isrc)} of this album is also used in “{taken.get(isrc)}”. That is correct for the same
-            recording.
+            {t('{isrc} of this album is also used in “{album}”. That is correct for the same recording.', {
+              isrc: formatIsrc(isrc),
+              album: taken.get(isrc),
+            })}
           </p>
         ))}
       </Modal.Body>
       <Modal.Footer>
         <Button variant="link" className="me-auto" onClick={() => saveRegister().catch(complain)}>
-          <FileDown size={16} aria-hidden /> Export ISRC register (CSV)
+          <FileDown size={16} aria-hidden /> {t('Export ISRC register (CSV)')}
         </Button>
         <Button variant="outline-primary" onClick={onHide}>
-          Cancel
+          {t('Cancel')}
         </Button>
         <Button disabled={fault !== null || targets.length === 0} onClick={give}>
-          Assign {count(targets.length, 'ISRC')}
+          {t('Assign {count, plural, one {# ISRC} other {# ISRCs}}', { count: targets.length })}
         </Button>
       </Modal.Footer>
     </Modal>
@@ -136,7 +147,7 @@ async function saveRegister(): Promise<void> {
     ...{ Album: withoutFormula(album), 'UPC/EAN': withoutFormula(upc), Track: track },
     ...{ Title: withoutFormula(title), Performer: withoutFormula(performer) },
   }));
-  saveText('ISRC register.csv', 'text/csv', Papa.unparse(rows));
+  saveText(t('ISRC register.csv'), 'text/csv', Papa.unparse(rows));
 }
 
 /** The codes, or why there are none. */

@@ -6,6 +6,7 @@ import { Cover } from '../shelf/Cover.js';
 import { useNotices } from '../ui/Notices.js';
 import { FileInput } from '../ui/FileInput.js';
 import { useTakeCover } from './useTakeCover.js';
+import { t } from '../ui/messages.js';
 
 export function CoverField() {
   const { album, edit } = useAlbum('album', 'edit');
@@ -26,20 +27,20 @@ export function CoverField() {
       <Cover artwork={album.artwork} title={album.title} whole />
       <FileInput
         ref={input}
-        label="Cover picture"
+        label={t('Cover picture')}
         accept="image/jpeg,image/png"
         onFile={(file) => void take(file).catch(complain)}
       />
       <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => input.current?.click()}>
-        <ImagePlus size={16} aria-hidden /> {album.artwork ? 'Replace cover' : 'Choose a cover'}
+        <ImagePlus size={16} aria-hidden /> {album.artwork ? t('Replace cover') : t('Choose a cover')}
       </Button>
       {album.artwork && (
         <Button
           size="sm"
           variant="link"
-          onClick={() => edit('no cover', (before) => ({ ...before, artwork: null }))}
+          onClick={() => edit(t('no cover'), (before) => ({ ...before, artwork: null }))}
         >
-          <ImageOff size={16} aria-hidden /> Remove cover
+          <ImageOff size={16} aria-hidden /> {t('Remove cover')}
         </Button>
       )}
     </div>

@@ -3,11 +3,11 @@ import { writeCells } from '@oiseau/formats/tags';
 import { useRef, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { saveText } from '../ui/save-text.js';
 import { albumToCsv, readCsv, type CsvReading } from './csv.js';
 import { FileInput } from '../ui/FileInput.js';
+import { t } from '../ui/messages.js';
 
 /** The words as a CSV file, out, and in again after a look at what would change. */
 export function CsvButtons() {
@@ -17,25 +17,32 @@ export function CsvButtons() {
   const [reading, setReading] = useState<(CsvReading & { readonly file: string }) | null>(null);
   const save = (): void => saveText(`${safeFileName(album.title)}.csv`, 'text/csv', albumToCsv(album));
   const take = ({ changes, file }: CsvReading & { readonly file: string }): void => {
-    edit(`${count(changes.length, 'cell')} from ${file}`, (before) =>
-      writeCells(
-        before,
-        changes.map(({ edit: cell }) => cell),
-      ),
+    edit(
+      t('{count, plural, one {# cell} other {# cells}} from {file}', { count: changes.length, file }),
+      (before) =>
+        writeCells(
+          before,
+          changes.map(({ edit: cell }) => cell),
+        ),
     );
     setReading(null);
   };
   return (
     <>
-      <Button size="sm" variant="outline-primary" title="Export all text and codes as CSV" onClick={save}>
-        Export CSV
+      <Button
+        size="sm"
+        variant="outline-primary"
+        title={t('Export all text and codes as CSV')}
+        onClick={save}
+      >
+        {t('Export CSV')}
       </Button>
       <Button size="sm" variant="outline-primary" onClick={() => input.current?.click()}>
-        Import CSV …
+        {t('Import CSV …')}
       </Button>
       <FileInput
         ref={input}
-        label="CSV file"
+        label={t('CSV file')}
         accept=".csv,text/csv"
         onFile={(file) =>
           void file
@@ -56,7 +63,7 @@ export function CsvButtons() {
               </p>
             ))}
             {reading.changes.length === 0 ? (
-              <p className="mb-0">The file changes nothing.</p>
+              <p className="mb-0">{t('The file changes nothing.')}</p>
             ) : (
               <table className="table">
                 <tbody>
@@ -64,8 +71,8 @@ export function CsvButtons() {
                     <tr key={`${place} ${name}`}>
                       <th scope="row">{place}</th>
                       <td>{name}</td>
-                      <td className="text-secondary">{from || 'nothing'}</td>
-                      <td>{to || 'nothing'}</td>
+                      <td className="text-secondary">{from || t('nothing')}</td>
+                      <td>{to || t('nothing')}</td>
                     </tr>
                   ))}
                 </tbody>
@@ -74,10 +81,10 @@ export function CsvButtons() {
           </Modal.Body>
           <Modal.Footer>
             <Button variant="outline-primary" onClick={() => setReading(null)}>
-              Cancel
+              {t('Cancel')}
             </Button>
             <Button disabled={reading.changes.length === 0} onClick={() => take(reading)}>
-              Change {count(reading.changes.length, 'cell')}
+              {t('Change {count, plural, one {# cell} other {# cells}}', { count: reading.changes.length })}
             </Button>
           </Modal.Footer>
         </Modal>

@@ -2,6 +2,7 @@ import { addressOf, CONTRACT } from '@oiseau/api';
 import { labelCopy, labelPaper, labelRows } from '@oiseau/formats/papers';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PaperSheet } from '../checks/PaperSheet.js';
+import { t } from '../ui/messages.js';
 
 /** All words and codes of the album on one sheet, as a label prints them. */
 export function LabelCopyView() {
@@ -12,7 +13,7 @@ export function LabelCopyView() {
       paper={labelPaper(copy)}
       rows={labelRows(copy)}
       pdf={addressOf(CONTRACT.labelCopy, { params: { id } })}
-      back={['sleeve', 'Sleeve']}
+      back={['sleeve', t('Sleeve')]}
     />
   );
 }

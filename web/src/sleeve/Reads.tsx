@@ -6,11 +6,12 @@ import type { TableRow } from '@oiseau/formats/tags';
 import { useMemo } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { t } from '../ui/messages.js';
 
 const CHARSETS = {
-  'iso-8859-1': 'Latin (ISO 8859-1)',
-  ascii: 'plain ASCII',
-  'ms-jis': 'Japanese (MS-JIS)',
+  'iso-8859-1': t('Latin (ISO 8859-1)'),
+  ascii: t('plain ASCII'),
+  'ms-jis': t('Japanese (MS-JIS)'),
 } as const;
 
 /** How the words of a song will read: on the two lines of a disc player, and in a phone’s list. */
@@ -28,55 +29,61 @@ export function Reads({ row, second }: { row: TableRow; second: boolean }) {
   const unfit = (['title', 'performer'] as const).flatMap((field) => misfits(text(field), shown.charset));
   return (
     <div className="reads">
-      <figure className="player-lines" aria-label="On a disc player">
+      <figure className="player-lines" aria-label={t('On a disc player')}>
         <PlayerLine text={plainText(text('performer'), shown.charset)} />
         <PlayerLine text={plainText(text('title'), shown.charset)} />
-        <figcaption>Disc player</figcaption>
+        <figcaption>{t('Disc player')}</figcaption>
       </figure>
       <PhoneList part={part} row={row} />
       <div className="cd-text">
         <Form.Select
           size="sm"
-          aria-label="Characters of CD-Text"
+          aria-label={t('Characters of CD-Text')}
           value={album.cdTextCharset}
           onChange={({ target }) => {
             const charset = (Object.keys(CHARSETS) as (keyof typeof CHARSETS)[]).find(
               (each) => each === target.value,
             );
             if (charset)
-              edit(`CD-Text in ${CHARSETS[charset]}`, (before) => ({ ...before, cdTextCharset: charset }));
+              edit(t('CD-Text in {charset}', { charset: CHARSETS[charset] }), (before) => ({
+                ...before,
+                cdTextCharset: charset,
+              }));
           }}
         >
           {Object.entries(CHARSETS).map(([charset, name]) => (
             <option key={charset} value={charset}>
-              CD-Text in {name}
+              {t('CD-Text in {name}', { name })}
             </option>
           ))}
         </Form.Select>
         <span className={(packs[0] ?? 0) > MOST_PACKS ? 'text-danger' : 'text-secondary'}>
-          {packs.map((count) => `${count} of ${MOST_PACKS} packs`).join(', second language ')}
+          {packs
+            .map((count) => t('{count} of {most} packs', { count, most: MOST_PACKS }))
+
+            .join(`, ${t('second language')} `)}
         </span>
         {unfit.length > 0 && (
           <span className="text-secondary">
-            CD-Text can’t show{' '}
+            {t('CD-Text can’t show')}{' '}
             {unfit.map(({ char, plain }, i) => (
               <span key={i}>
                 <mark>{char}</mark>
-                {plain === null ? ' (no substitute)' : plain === '' ? '' : ` → ${plain}`}{' '}
+                {plain === null ? ` ${t('(no substitute)')}` : plain === '' ? '' : ` → ${plain}`}{' '}
               </span>
             ))}
             {album.cdTextPlain ? (
-              'The disc shows the substitutes.'
+              t('The disc shows the substitutes.')
             ) : (
               <Button
                 size="sm"
                 variant="link"
                 onClick={() =>
-                  edit('CD-Text substitutes accepted', (before) => ({ ...before, cdTextPlain: true }))
+                  edit(t('CD-Text substitutes accepted'), (before) => ({ ...before, cdTextPlain: true }))
                 }
               >
                 {' '}
-                Accept substitutes{' '}
+                {t('Accept substitutes')}{' '}
               </Button>
             )}
           </span>
@@ -108,15 +115,15 @@ function PhoneList({ part: { tracks }, row }: { part: Part; row: TableRow }) {
   const place = tracks.findIndex(({ id }) => id === row);
   const first = Math.max(0, Math.min(Math.max(0, place) - 1, tracks.length - 3));
   return (
-    <figure className="phone-list" aria-label="On a phone">
+    <figure className="phone-list" aria-label={t('On a phone')}>
       {tracks.slice(first, first + 3).map(({ id, title, performer, advisory }, i) => (
         <span key={id} className={id === row ? 'in-hand' : undefined}>
-          <b>{first + i + 1}</b> {title || 'Untitled'}
-          {advisory === 'explicit' && <em title="Explicit">E</em>}
+          <b>{first + i + 1}</b> {title || t('Untitled')}
+          {advisory === 'explicit' && <em title={t('Explicit')}>{t('E')}</em>}
           <small>{performer || album.performer}</small>
         </span>
       ))}
-      <figcaption>Phone</figcaption>
+      <figcaption>{t('Phone')}</figcaption>
     </figure>
   );
 }
@@ -127,7 +134,7 @@ function SecondLanguage() {
   const { secondLanguage } = album;
   const choose = (language: string): void => {
     const name = LANGUAGES[language]?.name;
-    edit(`second language: ${name ?? 'none'}`, (before) => ({
+    edit(t('second language: {name}', { name: name ?? t('none') }), (before) => ({
       ...before,
       secondLanguage: name
         ? {
@@ -141,14 +148,14 @@ function SecondLanguage() {
   return (
     <Form.Select
       size="sm"
-      aria-label="Second language"
+      aria-label={t('Second language')}
       value={secondLanguage?.language ?? ''}
       onChange={({ target }) => choose(target.value)}
     >
-      <option value="">no second language</option>
+      <option value="">{t('no second language')}</option>
       {Object.entries(LANGUAGES).map(([language, { name }]) => (
         <option key={language} value={language}>
-          {name} as a second language
+          {t('{name} as a second language', { name })}
         </option>
       ))}
     </Form.Select>

@@ -15,6 +15,7 @@ import { Reads } from './Reads.js';
 import { setsOf } from './sets.js';
 import { useAddressed, useOpened } from '../ui/addressed.js';
 import { TagsDialog } from './TagsDialog.js';
+import { t } from '../ui/messages.js';
 
 /** All words and codes of the album and its tracks, and how they will read. */
 export function SleeveView() {
@@ -41,7 +42,7 @@ export function SleeveView() {
     if (!column) return;
     const text = cellText(album, row, column);
     const edits = tracksOf(album).map(({ id }) => ({ row: id, column, text }));
-    write(edits, `${column.name.toLowerCase()} “${text}” for all tracks`);
+    write(edits, t('{column} “{text}” for all tracks', { column: column.name, text }));
   };
   return (
     <div className="sleeve">
@@ -50,7 +51,7 @@ export function SleeveView() {
         <AlbumFields />
       </div>
       {album.songs.length === 0 ? (
-        <p className="text-secondary">Add masters to edit track titles and codes here.</p>
+        <p className="text-secondary">{t('Add masters to edit track titles and codes here.')}</p>
       ) : (
         <TabPlace
           id="columns"
@@ -61,24 +62,29 @@ export function SleeveView() {
           }}
         >
           <div className="grid-tools">
-            <Tabs label="Columns" names={Object.fromEntries(names.map((name) => [name, name]))} />
+            <Tabs label={t('Columns')} names={Object.fromEntries(names.map((name) => [name, name]))} />
             <span className="flex-grow-1" />
             <Button
               size="sm"
               variant="outline-primary"
-              title="Copies the selected cell to all tracks"
+              title={t('Copies the selected cell to all tracks')}
               onClick={sameForAll}
             >
-              Copy to all tracks
+              {t('Copy to all tracks')}
             </Button>
             <Button size="sm" variant="outline-primary" onClick={codes.open}>
-              Assign ISRCs …
+              {t('Assign ISRCs …')}
             </Button>
-            <Button size="sm" variant="outline-primary" title="Tags written to the files" onClick={tags.open}>
-              Tags …
+            <Button
+              size="sm"
+              variant="outline-primary"
+              title={t('Tags written to the files')}
+              onClick={tags.open}
+            >
+              {t('Tags …')}
             </Button>
             <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/sleeve/label-copy`}>
-              Label copy
+              {t('Label copy')}
             </Link>
             <CsvButtons />
           </div>

@@ -11,6 +11,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { songName } from '../album/song-name.js';
 import { DraftField } from '../ui/DraftField.js';
 import { TabPanel, TabPlace, Tabs } from '../ui/Tabs.js';
+import { t } from '../ui/messages.js';
 
 /** Whose own tag it is. */
 type Owner = 'track' | 'album';
@@ -28,20 +29,20 @@ function withTag(
 
 /** The tags by their meaning, or as one kind of file carries them. */
 const SHOWN = {
-  all: 'By field',
-  vorbis: 'FLAC, Opus, Ogg',
-  id3: 'MP3, AIFF, WAV',
-  id3v4: '… by ID3v2.4',
+  all: t('By field'),
+  vorbis: t('FLAC, Opus, Ogg'),
+  id3: t('MP3, AIFF, WAV'),
+  id3v4: t('… by ID3v2.4'),
   mp4: 'M4A',
-  riff: 'WAV without ID3',
+  riff: t('WAV without ID3'),
 } as const satisfies Record<TagContainer | 'all', string>;
 
 const ABOUT: Readonly<Record<TagContainer, string>> = {
-  vorbis: 'Vorbis comments, and the cover as a picture.',
-  id3: 'ID3v2.3 frames and the cover as a picture; in WAV in an “id3 ” chunk.',
-  id3v4: 'ID3v2.4 frames, where a deliverable uses that version.',
-  mp4: 'MP4 items; fields without a standard item in freeform (----); and the cover.',
-  riff: 'For software without ID3: LIST INFO, the ISRC in axml, and bext with the loudness.',
+  vorbis: t('Vorbis comments, and the cover as a picture.'),
+  id3: t('ID3v2.3 frames and the cover as a picture; in WAV in an “id3 ” chunk.'),
+  id3v4: t('ID3v2.4 frames, where a deliverable uses that version.'),
+  mp4: t('MP4 items; fields without a standard item in freeform (----); and the cover.'),
+  riff: t('For software without ID3: LIST INFO, the ISRC in axml, and bext with the loudness.'),
 };
 
 function CarriedTags({ tags, container }: { tags: readonly ContainerTag[]; container: TagContainer }) {
@@ -69,13 +70,13 @@ function useOwnTags(track: Song) {
     ownerOf: (tag: string): Owner | null =>
       tag in track.tags ? 'track' : tag in album.tags ? 'album' : null,
     add: (owner: Owner, name: string, value: string): void => {
-      const where = owner === 'album' ? 'all tracks' : songName(parts, track.id);
-      edit(`tag ${name} “${value}” for ${where}`, (before) =>
+      const where = owner === 'album' ? t('all tracks') : songName(parts, track.id);
+      edit(t('tag {name} “{value}” for {where}', { name, value, where }), (before) =>
         withTag(before, owner, track.id, (own) => ({ ...own, [name]: value })),
       );
     },
     remove: (tag: string, of: Owner): void => {
-      edit(`tag ${tag} removed`, (before) =>
+      edit(t('tag {tag} removed', { tag }), (before) =>
         withTag(before, of, track.id, (own) =>
           Object.fromEntries(Object.entries(own).filter(([each]) => each !== tag)),
         ),
@@ -95,18 +96,18 @@ export function TagsDialog({ first, onHide }: { first: string; onHide: () => voi
   return (
     <Modal show onHide={onHide} size="lg" scrollable aria-labelledby="tags-title">
       <Modal.Header closeButton>
-        <Modal.Title id="tags-title">Tags</Modal.Title>
+        <Modal.Title id="tags-title">{t('Tags')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <Form.Select
-          aria-label="Track"
+          aria-label={t('Track')}
           className="mb-2"
           value={inHand.track.id}
           onChange={({ target }) => setChosen(target.value)}
         >
           {tracks.map(({ track: { id, title } }) => (
             <option key={id} value={id}>
-              {songName(parts, id).replace(/^track /, '')} {title || 'Untitled'}
+              {songName(parts, id).replace(/^track /, '')} {title || t('Untitled')}
             </option>
           ))}
         </Form.Select>
@@ -127,7 +128,7 @@ function TrackTags({ track, part }: { track: Song; part: Part }) {
   return (
     <>
       <TabPlace id="tags" chosen={shown} onChoose={setShown}>
-        <Tabs label="Kind of file" names={SHOWN} />
+        <Tabs label={t('Kind of file')} names={SHOWN} />
         <TabPanel chosen={shown}>
           {shown !== 'all' && <CarriedTags tags={containerTags(tags, shown)} container={shown} />}
           <table className="table tags-table" hidden={shown !== 'all'}>
@@ -156,11 +157,11 @@ function OwnerCell({ tag, own }: { tag: string; own: OwnTags }) {
   if (!of) return null;
   return (
     <>
-      custom, {of === 'album' ? 'all tracks' : 'this track'}
+      {of === 'album' ? t('custom, all tracks') : t('custom, this track')}
       <button
         type="button"
         className="row-button"
-        aria-label={`Remove ${tag}`}
+        aria-label={t('Remove {tag}', { tag })}
         onClick={() => own.remove(tag, of)}
       >
         <X size={14} aria-hidden />
@@ -181,27 +182,27 @@ function OwnTagForm({ onAdd }: { onAdd: OwnTags['add'] }) {
   return (
     <div className="own-tag">
       <DraftField
-        label="Custom tag name"
-        placeholder="MOOD"
+        label={t('Custom tag name')}
+        placeholder={t('MOOD')}
         value={name}
         fault={(text) =>
           text === '' || TAG_NAME.test(text.toUpperCase())
             ? undefined
-            : 'Use letters, digits, spaces, “_” and “-”.'
+            : t('Use letters, digits, spaces, “_” and “-”.')
         }
         onCommit={(text) => setName(text.trim().toUpperCase())}
       />
-      <DraftField label="Custom tag value" placeholder="calm" value={value} onCommit={setValue} />
+      <DraftField label={t('Custom tag value')} placeholder={t('calm')} value={value} onCommit={setValue} />
       <Form.Select
-        aria-label="Custom tag applies to"
+        aria-label={t('Custom tag applies to')}
         value={owner}
         onChange={({ target }) => setOwner(target.value === 'album' ? 'album' : 'track')}
       >
-        <option value="track">this track</option>
-        <option value="album">all tracks</option>
+        <option value="track">{t('this track')}</option>
+        <option value="album">{t('all tracks')}</option>
       </Form.Select>
       <Button variant="outline-primary" disabled={!TAG_NAME.test(name) || value === ''} onClick={add}>
-        Add
+        {t('Add')}
       </Button>
     </div>
   );

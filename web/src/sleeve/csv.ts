@@ -14,6 +14,7 @@ import { hiddenSong, tracksOf, type Album } from '@oiseau/album/model';
 import Papa from 'papaparse';
 import { HIDDEN, rowLabel, rowName } from './row-words.js';
 import { FIELD_NAMES } from './sets.js';
+import { t } from '../ui/messages.js';
 
 const NUMBER = 'No.';
 
@@ -60,15 +61,15 @@ export function readCsv(album: Album, text: string): CsvReading {
     return found ?? null;
   });
   if (!fields.some((field) => field !== null))
-    return { changes: [], problems: ['No column is named after a field such as “Title” or “ISRC”.'] };
+    return { changes: [], problems: [t('No column is named after a field such as “Title” or “ISRC”.')] };
   head.forEach((name, i) => {
     if (fields[i] === null && i !== numberAt && name.trim() !== '')
-      problems.push(`Column “${name.trim()}” isn’t a field and is skipped.`);
+      problems.push(t('Column “{trim}” isn’t a field and is skipped.', { trim: name.trim() }));
   });
   const changes = rows.flatMap((cells, line): CsvChange[] => {
     const row = rowOf(album, numberAt < 0 ? String(line + 1) : (cells[numberAt] ?? ''));
     if (row === undefined) {
-      problems.push(`Line ${line + 2} matches no track of this album and is skipped.`);
+      problems.push(t('Line {line} matches no track of this album and is skipped.', { line: line + 2 }));
       return [];
     }
     const place = rowName(album, row);
@@ -79,7 +80,10 @@ export function readCsv(album: Album, text: string): CsvReading {
       const from = cellText(album, row, column);
       if (!hasCell(row, column) || to === from) return [];
       const fault = cellFault(column, to);
-      if (fault) problems.push(`${FIELD_NAMES[field]} of ${place}, “${to}”: ${fault}`);
+      if (fault)
+        problems.push(
+          t('{field} of {place}, “{to}”: {fault}', { field: FIELD_NAMES[field], place, to, fault }),
+        );
       return [{ edit: { row, column, text: to }, place, name: FIELD_NAMES[field], from, to }];
     });
   });

@@ -1,22 +1,23 @@
 import { CD_TEXT_FIELDS, type Album } from '@oiseau/album/model';
 import type { TableField } from '@oiseau/formats/tags';
 import type { ShownColumn } from './grid/GridRow.js';
+import { t } from '../ui/messages.js';
 
 export const FIELD_NAMES: Record<TableField, string> = {
-  title: 'Title',
-  performer: 'Performer',
-  songwriter: 'Songwriter',
-  composer: 'Composer',
-  arranger: 'Arranger',
-  lyricist: 'Lyricist',
-  publisher: 'Publisher',
-  message: 'Message',
-  comment: 'Comment',
+  title: t('Title'),
+  performer: t('Performer'),
+  songwriter: t('Songwriter'),
+  composer: t('Composer'),
+  arranger: t('Arranger'),
+  lyricist: t('Lyricist'),
+  publisher: t('Publisher'),
+  message: t('Message'),
+  comment: t('Comment'),
   isrc: 'ISRC',
-  language: 'Language',
-  advisory: 'Advisory',
-  copyPermitted: 'Copy permitted',
-  preEmphasis: 'Pre-emphasis',
+  language: t('Language'),
+  advisory: t('Advisory'),
+  copyPermitted: t('Copy permitted'),
+  preEmphasis: t('Pre-emphasis'),
 };
 
 const columns = (second: boolean, ...fields: readonly (readonly [TableField, number])[]): ShownColumn[] =>

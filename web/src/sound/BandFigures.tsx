@@ -6,6 +6,7 @@ import { BAND_KINDS, formatHz, ofKind, readHz, tidyHz, type BandKind } from './b
 import { Figure } from './Figure.js';
 import { MovingFigure } from './MovingFigure.js';
 import type { SoundDesk } from './useSoundDesk.js';
+import { t } from '../ui/messages.js';
 
 /** Every figure of the band in hand. */
 export function BandFigures({
@@ -35,10 +36,10 @@ export function BandFigures({
   return (
     <div className="band-figures">
       <div className="figure">
-        <span className="figure-name">Band {place + 1}</span>
+        <span className="figure-name">{t('Band {place}', { place: place + 1 })}</span>
         <Form.Select
           size="sm"
-          aria-label={`Kind of band ${place + 1}`}
+          aria-label={t('Kind of band {place}', { place: place + 1 })}
           value={band.kind}
           onChange={({ target }) => change(ofKind(band, target.value as BandKind))}
         >
@@ -48,10 +49,15 @@ export function BandFigures({
             </option>
           ))}
         </Form.Select>
-        <IconButton icon={X} label={`Remove band ${place + 1}`} hint="Remove (Delete)" onClick={onRemove} />
+        <IconButton
+          icon={X}
+          label={t('Remove band {place}', { place: place + 1 })}
+          hint={t('Remove (Delete)')}
+          onClick={onRemove}
+        />
       </div>
       <Figure
-        label="Frequency"
+        label={t('Frequency')}
         unit="Hz"
         least={10}
         most={40_000}
@@ -63,9 +69,13 @@ export function BandFigures({
       />
       {'db' in band ? (
         <>
-          <MovingFigure label="Gain" range={[-24, 24]} {...of('db', band.db, (db) => ({ ...band, db }))} />
+          <MovingFigure
+            label={t('Gain')}
+            range={[-24, 24]}
+            {...of('db', band.db, (db) => ({ ...band, db }))}
+          />
           <Figure
-            label="Q"
+            label={t('Q')}
             unit=""
             least={0.1}
             most={20}
@@ -76,15 +86,15 @@ export function BandFigures({
         </>
       ) : (
         <div className="figure">
-          <span className="figure-name">Slope</span>
+          <span className="figure-name">{t('Slope')}</span>
           <Form.Select
             size="sm"
-            aria-label="Slope"
+            aria-label={t('Slope')}
             value={band.slope}
             onChange={({ target }) => change({ ...band, slope: Number(target.value) === 24 ? 24 : 12 })}
           >
-            <option value={12}>12 dB/octave</option>
-            <option value={24}>24 dB/octave</option>
+            <option value={12}>{t('12 dB/octave')}</option>
+            <option value={24}>{t('24 dB/octave')}</option>
           </Form.Select>
         </div>
       )}

@@ -1,5 +1,6 @@
 import type { Band } from '@oiseau/audio/stages';
 import { BAND_KINDS, formatHz } from './bands.js';
+import { t } from '../ui/messages.js';
 
 /** The bands of an equaliser, one of them in hand. */
 export function BandList({
@@ -12,7 +13,7 @@ export function BandList({
   onBand: (band: number) => void;
 }) {
   return (
-    <ol className="band-choice" aria-label="Bands">
+    <ol className="band-choice" aria-label={t('Bands')}>
       {bands.map((each, i) => (
         <li key={i}>
           <button

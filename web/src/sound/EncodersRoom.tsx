@@ -13,6 +13,7 @@ import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { usePowers } from '../api/queries.js';
 import { formatDb } from '../ui/format.js';
+import { t } from '../ui/messages.js';
 
 const ASK_MS = 1000;
 
@@ -44,12 +45,14 @@ export function EncodersRoom({
     <div className="room">
       {asked !== name && (
         <Button size="sm" variant="outline-primary" onClick={() => setAsked(name)}>
-          Ceiling for lossy files …
+          {t('Ceiling for lossy files …')}
         </Button>
       )}
       {asked === name && !figures && !trouble && (
         <p className="text-secondary" role="status">
-          Encoding the loudest passages … {Math.round(100 * (data?.job?.share ?? 0))} %
+          {t('Encoding the loudest passages … {percent} %', {
+            percent: Math.round(100 * (data?.job?.share ?? 0)),
+          })}
         </p>
       )}
       {trouble && (
@@ -59,12 +62,14 @@ export function EncodersRoom({
       )}
       {figures && asked === name && (
         <>
-          <table className="table" aria-label="Headroom for lossy files">
+          <table className="table" aria-label={t('Headroom for lossy files')}>
             <thead>
               <tr>
-                <th>decoded, dBTP</th>
-                <th className="num">now</th>
-                {figures.ceiling < limiter.ceiling && <th className="num">at {formatDb(figures.ceiling)}</th>}
+                <th>{t('decoded, dBTP')}</th>
+                <th className="num">{t('now')}</th>
+                {figures.ceiling < limiter.ceiling && (
+                  <th className="num">{t('at {level}', { level: formatDb(figures.ceiling) })}</th>
+                )}
               </tr>
             </thead>
             <tbody>
@@ -79,10 +84,10 @@ export function EncodersRoom({
           </table>
           {figures.ceiling < limiter.ceiling ? (
             <Button size="sm" onClick={() => onCeiling(figures.ceiling)}>
-              Set ceiling to {formatDb(figures.ceiling)} dBTP
+              {t('Set ceiling to {level} dBTP', { level: formatDb(figures.ceiling) })}
             </Button>
           ) : (
-            <p className="text-secondary">All files stay below full scale.</p>
+            <p className="text-secondary">{t('All files stay below full scale.')}</p>
           )}
         </>
       )}
@@ -96,7 +101,7 @@ function Peak({ of }: { of: Overshoot | undefined }) {
   return (
     <td
       className={of.after >= 0 ? 'num text-danger' : 'num'}
-      title={`${formatDb(by)} dB more than before encoding`}
+      title={t('{level} dB more than before encoding', { level: formatDb(by) })}
     >
       {formatDb(of.after)}
     </td>

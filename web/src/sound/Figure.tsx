@@ -1,5 +1,6 @@
 import { DraftField } from '../ui/DraftField.js';
 import { usePointerDrag } from '../ui/drag.js';
+import { t } from '../ui/messages.js';
 
 /** A figure of a stage: typed, stepped by ↑ and ↓, or dragged up and down by its name. */
 export function Figure({
@@ -10,7 +11,7 @@ export function Figure({
   most,
   step,
   logarithmic = false,
-  shown = (of) => `${String(of).replace('-', '−')} ${unit}`.trim(),
+  shown = (of) => t('{replace} {unit}', { replace: String(of).replace('-', '−'), unit }).trim(),
   read = (text) => Number(text.replace(unit, '').replace('−', '-').replace(',', '.').trim() || 'none'),
   disabled = false,
   onDrag,
@@ -48,7 +49,7 @@ export function Figure({
   });
   return (
     <label className="figure">
-      <span className="figure-name" title={disabled ? undefined : 'Drag up or down'} {...drag}>
+      <span className="figure-name" title={disabled ? undefined : t('Drag up or down')} {...drag}>
         {label}
       </span>
       <DraftField
@@ -59,7 +60,11 @@ export function Figure({
         fault={(text) =>
           read(text) >= least && read(text) <= most
             ? undefined
-            : `Enter a value from ${String(least).replace('-', '−')} to ${most} ${unit}.`
+            : t('Enter a value from {least} to {most} {unit}.', {
+                least: String(least).replace('-', '−'),
+                most,
+                unit,
+              })
         }
         onCommit={(text) => onChange(read(text))}
         onStep={(by) => onChange(tidied(moved(value, by)))}

@@ -3,6 +3,7 @@ import { Button } from 'react-bootstrap';
 import { usePlayerState } from '../album/PlayerContext.js';
 import { formatDb } from '../ui/format.js';
 import type { Hearing } from './useHearing.js';
+import { rich, t } from '../ui/messages.js';
 
 /** What is heard, and against what. */
 export function HearingBar({ hearing }: { hearing: Hearing }) {
@@ -12,46 +13,49 @@ export function HearingBar({ hearing }: { hearing: Hearing }) {
   if (blind) return <BlindBar hearing={hearing} blind={blind} />;
   return (
     <div className="hearing sound-hearing">
-      <div className="sides" role="group" aria-label="Original or treated (C)">
-        <Side label="Treated" on={!came} onPress={() => came && hearing.swap()} />
+      <div className="sides" role="group" aria-label={t('Original or treated (C)')}>
+        <Side label={t('Treated')} on={!came} onPress={() => came && hearing.swap()} />
         <ArrowLeftRight size={16} aria-hidden />
-        <Side label="Original" on={came} onPress={() => !came && hearing.swap()} />
-        <kbd>C</kbd>
+        <Side label={t('Original')} on={came} onPress={() => !came && hearing.swap()} />
+        <kbd>{t('C')}</kbd>
       </div>
       <p className="match text-secondary" role="status">
-        {match ? matchWords(match) : 'not matched yet'}
+        {match ? matchWords(match) : t('not matched yet')}
       </p>
       <span className="flex-grow-1" />
       <Button
         variant={playing && hearingStretch ? 'primary' : 'outline-primary'}
-        title="Loop the loudest passage of this track (M)"
+        title={t('Loop the loudest passage of this track (M)')}
         onClick={hearing.loop}
       >
-        <Repeat size={16} aria-hidden /> Loudest passage
+        <Repeat size={16} aria-hidden /> {t('Loudest passage')}
       </Button>
       <Button
         variant="outline-primary"
-        title="Play the loudest passages of all tracks, one after another (L)"
+        title={t('Play the loudest passages of all tracks, one after another (L)')}
         onClick={hearing.walk}
       >
-        <Rows3 size={16} aria-hidden /> All tracks
+        <Rows3 size={16} aria-hidden /> {t('All tracks')}
       </Button>
       <Button
         variant="outline-primary"
-        title="Compare as X and Y in random order"
+        title={t('Compare as X and Y in random order')}
         onClick={hearing.beginBlind}
       >
-        <EarOff size={16} aria-hidden /> Blind test
+        <EarOff size={16} aria-hidden /> {t('Blind test')}
       </Button>
     </div>
   );
 }
 
 function matchWords({ nowDb, cameDb, over }: NonNullable<Hearing['match']>): string {
-  const where = over === 'song' ? 'over the whole track' : 'at the loudest passage';
+  const where = over === 'song' ? t('over the whole track') : t('at the loudest passage');
   const by = Math.min(nowDb, cameDb);
-  if (by > -0.05) return `loudness-matched ${where}`;
-  return `${nowDb < cameDb ? 'treated' : 'original'} ${formatDb(-by)} dB lower: loudness-matched ${where}`;
+  if (by > -0.05) return t('loudness-matched {where}', { where });
+  const values = { level: formatDb(-by), where };
+  return nowDb < cameDb
+    ? t('treated {level} dB lower: loudness-matched {where}', values)
+    : t('original {level} dB lower: loudness-matched {where}', values);
 }
 
 function Side({ label, on, onPress }: { label: string; on: boolean; onPress: () => void }) {
@@ -63,15 +67,15 @@ function Side({ label, on, onPress }: { label: string; on: boolean; onPress: () 
 }
 
 function BlindBar({ hearing, blind }: { hearing: Hearing; blind: NonNullable<Hearing['blind']> }) {
-  const told = (which: 'X' | 'Y'): string => (blind.xCame === (which === 'X') ? 'Original' : 'Treated');
+  const told = (which: 'X' | 'Y'): string => (blind.xCame === (which === 'X') ? t('Original') : t('Treated'));
   return (
-    <div className="hearing sound-hearing" role="group" aria-label="Blind test">
+    <div className="hearing sound-hearing" role="group" aria-label={t('Blind test')}>
       {(['X', 'Y'] as const).map((which) => (
         <Button
           key={which}
           variant={blind.heard === which ? 'primary' : 'outline-primary'}
           aria-pressed={blind.heard === which}
-          title={`Play ${which} (${which})`}
+          title={t('Play {which} ({which})', { which })}
           onClick={() => hearing.hearBlind(which)}
         >
           {which}
@@ -80,27 +84,31 @@ function BlindBar({ hearing, blind }: { hearing: Hearing; blind: NonNullable<Hea
       ))}
       {blind.choice === null ? (
         <>
-          <span className="text-secondary">Loudness-matched. Which do you prefer?</span>
+          <span className="text-secondary">{t('Loudness-matched. Which do you prefer?')}</span>
           <Button variant="outline-primary" onClick={() => hearing.choose('X')}>
-            X is better
+            {t('X is better')}
           </Button>
           <Button variant="outline-primary" onClick={() => hearing.choose('Y')}>
-            Y is better
+            {t('Y is better')}
           </Button>
         </>
       ) : (
         <p role="status">
-          You chose {blind.choice}: the <strong>{told(blind.choice)}</strong>.
+          {rich(
+            'You chose {choice}: <b>{which}</b>.',
+            { b: <strong /> },
+            { choice: blind.choice, which: told(blind.choice) },
+          )}
         </p>
       )}
       <span className="flex-grow-1" />
       {blind.choice !== null && (
         <Button variant="outline-primary" onClick={hearing.beginBlind}>
-          Repeat blind test
+          {t('Repeat blind test')}
         </Button>
       )}
       <Button variant="outline-primary" onClick={hearing.endBlind}>
-        Done
+        {t('Done')}
       </Button>
     </div>
   );

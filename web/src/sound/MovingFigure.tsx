@@ -2,6 +2,7 @@ import { constantOf, pointsOf, rangeOf, type MovingDb } from '@oiseau/audio/stag
 import { Button } from 'react-bootstrap';
 import { formatDb } from '../ui/format.js';
 import { Figure } from './Figure.js';
+import { t } from '../ui/messages.js';
 
 /** A value that may move: a figure while it does not, else how far it goes; its points are set on the line across the song. */
 export function MovingFigure({
@@ -37,10 +38,13 @@ export function MovingFigure({
     <div className="figure">
       <span className="figure-name">{label}</span>
       <span className="moving">
-        {points.length === 1 ? 'one point' : `${points.length} points`}, {formatDb(lowest)} to{' '}
-        {formatDb(highest)} dB
+        {t('{count, plural, one {one point} other {# points}}, {lowest} to {highest} dB', {
+          count: points.length,
+          lowest: formatDb(lowest),
+          highest: formatDb(highest),
+        })}
         <Button size="sm" variant="link" onClick={() => onChange(points[0]?.db ?? 0)}>
-          Use one value
+          {t('Use one value')}
         </Button>
       </span>
     </div>

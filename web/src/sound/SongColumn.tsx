@@ -7,6 +7,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures, useSounds } from '../album/SoundsContext.js';
 import { formatDb } from '../ui/format.js';
 import type { SoundDesk } from './useSoundDesk.js';
+import { t } from '../ui/messages.js';
 
 /** The songs, each with its loudness, its true peak and what is done to it; the album is one more line. */
 export function SongColumn({
@@ -24,7 +25,7 @@ export function SongColumn({
   const whole = partSound(part);
   const known = whole ? recordOf(whole)?.figures?.measurement : undefined;
   return (
-    <nav className="sound-column" aria-label="Tracks">
+    <nav className="sound-column" aria-label={t('Tracks')}>
       <ol>
         {part.sequence.songs.map((song) => {
           const heard = heardOf.get(song.id);
@@ -34,7 +35,7 @@ export function SongColumn({
             <Line
               key={song.id}
               number={trackNumber(part, song.id) ?? '–'}
-              title={songOf(album, song.id)?.title || 'Untitled'}
+              title={songOf(album, song.id)?.title || t('Untitled')}
               words={wordsOf(song, part)}
               lufs={heard?.integratedLufs ?? null}
               peak={heard?.truePeakDbtp ?? null}
@@ -48,8 +49,8 @@ export function SongColumn({
       </ol>
       <Line
         number=""
-        title="The album"
-        words={treatmentWords(album.sound).join(', ') || 'no album treatment'}
+        title={t('The album')}
+        words={treatmentWords(album.sound).join(', ') || t('no album treatment')}
         lufs={known?.integratedLufs ?? null}
         peak={known?.truePeakDbtp ?? null}
         share={whole && !known ? (recordOf(whole)?.job?.share ?? 0) : null}
@@ -65,8 +66,8 @@ export function SongColumn({
 function wordsOf({ region }: SequencedSong, { sequence }: Part): string {
   const words = treatmentWords(region.sound);
   if (words.length > 0) return words.join(', ');
-  if (region.gainDb !== 0) return `gain ${formatDb(region.gainDb)} dB only`;
-  return isUntreated(sequence.sound) ? 'bit-perfect' : 'as the album';
+  if (region.gainDb !== 0) return t('gain {level} dB only', { level: formatDb(region.gainDb) });
+  return isUntreated(sequence.sound) ? t('bit-perfect') : t('as the album');
 }
 
 const Line = memo(function Line({
@@ -96,7 +97,7 @@ const Line = memo(function Line({
       <button
         type="button"
         aria-current={inHand || undefined}
-        title="Enter or double-click to play from the start"
+        title={t('Enter or double-click to play from the start')}
         onClick={onChoose}
         onDoubleClick={onPlay}
         onKeyDown={(event) => {
@@ -117,7 +118,9 @@ const Line = memo(function Line({
             </>
           ) : (
             <small className="text-secondary">
-              {share > 0 ? `measuring, ${Math.round(100 * share)} %` : 'not known yet'}
+              {share > 0
+                ? t('measuring, {percent} %', { percent: Math.round(100 * share) })
+                : t('not known yet')}
             </small>
           )}
         </span>

@@ -18,6 +18,7 @@ import { drawOverview, REACH_DB } from './overview-drawing.js';
 import { useAutomation, type Automation } from './useAutomation.js';
 import type { Hearing } from './useHearing.js';
 import type { SoundDesk } from './useSoundDesk.js';
+import { t } from '../ui/messages.js';
 
 /** The song or the album that is shown, from where to where, in seconds: of the album from absolute zero, of a song what is played of its master. */
 function useShown({ target }: SoundDesk) {
@@ -64,7 +65,7 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
   );
   const canvas = useCanvas(draw);
   return (
-    <section className="overview" aria-label="The whole track">
+    <section className="overview" aria-label={t('The whole track')}>
       <header>
         <AutomationChoice
           automation={automation}
@@ -72,7 +73,8 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
         />
         <span className="flex-grow-1" />
         <span className="text-secondary">
-          <span className="key hanging" /> gain reduction {record && !record.figures && '(being measured)'}
+          <span className="key hanging" /> {t('gain reduction')}{' '}
+          {record && !record.figures && t('(being measured)')}
         </span>
         {song && <LoudestButton song={song} at={() => heardAt() ?? from} />}
       </header>
@@ -88,7 +90,7 @@ export function SongOverview({ desk, hearing }: { desk: SoundDesk; hearing: Hear
           automation.setPoint(null, automation.pointAt(nativeEvent.offsetX, nativeEvent.offsetY), 'new');
         }}
       >
-        <canvas ref={canvas} role="img" aria-label="Waveform, automation and gain reduction" />
+        <canvas ref={canvas} role="img" aria-label={t('Waveform, automation and gain reduction')} />
         <HeardMark start={start} length={to - from} />
         <PointHandles automation={automation} shareOf={(at) => (at - from) / Math.max(1e-9, to - from)} />
       </div>
@@ -102,7 +104,7 @@ function AutomationChoice({ automation, onAdd }: { automation: Automation; onAdd
   return (
     <>
       <label>
-        Automation{' '}
+        {t('Automation')}{' '}
         <Form.Select size="sm" value={line?.label ?? ''} onChange={({ target: to }) => choose(to.value)}>
           {lines.map(({ label }) => (
             <option key={label}>{label}</option>
@@ -113,10 +115,10 @@ function AutomationChoice({ automation, onAdd }: { automation: Automation; onAdd
         <button
           type="button"
           className="btn btn-sm btn-outline-primary"
-          title="Add a point at the playback position; double-click the waveform to add one there"
+          title={t('Add a point at the playback position; double-click the waveform to add one there')}
           onClick={onAdd}
         >
-          Add point
+          {t('Add point')}
         </button>
       )}
       {inHand && line && (
@@ -139,14 +141,14 @@ function LoudestButton({ song, at }: { song: SequencedSong; at: () => number }) 
     <button
       type="button"
       className="btn btn-sm btn-outline-primary"
-      title="Mark the passage at the playback position as the loudest"
+      title={t('Mark the passage at the playback position as the loudest')}
       onClick={() =>
-        edit(isFound ? 'loudest passage moved' : 'loudest passage reset', (before) =>
+        edit(isFound ? t('loudest passage moved') : t('loudest passage reset'), (before) =>
           editMarks(before, song.id, { loudest: isFound ? secondsToTicks(at()) : null }),
         )
       }
     >
-      {isFound ? 'Mark as loudest passage' : 'Reset loudest passage'}
+      {isFound ? t('Mark as loudest passage') : t('Reset loudest passage')}
     </button>
   );
 }
@@ -161,7 +163,7 @@ function PointHandles({ automation, shareOf }: { automation: Automation; shareOf
         type="button"
         className={place === point ? 'point-handle in-hand' : 'point-handle'}
         data-place={place}
-        aria-label={`Point at ${at.toFixed(2)} s: ${formatDb(db)} dB`}
+        aria-label={t('Point at {seconds} s: {level} dB', { seconds: at.toFixed(2), level: formatDb(db) })}
         style={{
           left: `${100 * Math.max(0, Math.min(1, shareOf(at)))}%`,
           top: `${50 - (50 * Math.max(-REACH_DB, Math.min(REACH_DB, db))) / REACH_DB}%`,
@@ -189,7 +191,7 @@ function PointFields({
   return (
     <span className="point-fields">
       <NumberField
-        label="at"
+        label={t('at')}
         unit="s"
         value={point.at}
         least={0}
@@ -197,7 +199,7 @@ function PointFields({
         onChange={(at) => onChange({ ...point, at })}
       />
       <NumberField
-        label="level"
+        label={t('level')}
         unit="dB"
         value={point.db}
         {...{ least, most }}

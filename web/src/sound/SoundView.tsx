@@ -12,6 +12,7 @@ import { StagePane } from './StagePane.js';
 import { TreatmentBar } from './TreatmentBar.js';
 import { useHearing } from './useHearing.js';
 import { useSoundDesk } from './useSoundDesk.js';
+import { rich, t } from '../ui/messages.js';
 
 /** What is done to the sound of a song and of the album, heard against what came in. */
 export function SoundView() {
@@ -19,10 +20,12 @@ export function SoundView() {
   if (part.songs.length === 0)
     return (
       <div className="empty">
-        <p className="empty-lead">No tracks yet.</p>
+        <p className="empty-lead">{t('No tracks yet.')}</p>
         <p>
-          Add finished masters in <Link to={`/albums/${id}/masters`}>Masters</Link>; here you treat each one
-          and compare it with the original.
+          {rich(
+            'Add finished masters in <link>Masters</link>; here you treat each one and compare it with the original.',
+            { link: <Link to={`/albums/${id}/masters`} /> },
+          )}
         </p>
       </div>
     );

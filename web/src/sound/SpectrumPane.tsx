@@ -15,6 +15,7 @@ import { BAND_KINDS, farthestDb, formatHz, handleDb } from './bands.js';
 import { drawSpectrum, reachOf, shareOfHz } from './spectrum-drawing.js';
 import { MOST_BANDS, useBandHandles } from './useBandHandles.js';
 import type { SoundDesk } from './useSoundDesk.js';
+import { t } from '../ui/messages.js';
 
 interface SpectrumProps {
   readonly desk: SoundDesk;
@@ -39,21 +40,21 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
   const canvas = useCanvas(draw);
   const handles = useBandHandles(desk, { box, band, onBand, reach, seconds });
   return (
-    <section className="spectrum" aria-label="Spectrum and equaliser">
+    <section className="spectrum" aria-label={t('Spectrum and equaliser')}>
       <header>
         <span>
-          <span className="key dashed" /> original <span className="key ink" />{' '}
-          {isMeasuring ? 'treated: measuring' : 'treated'} <span className="key band" /> other tracks,
-          loudness-matched
+          <span className="key dashed" /> {t('original')} <span className="key ink" />{' '}
+          {isMeasuring ? t('treated: measuring') : t('treated')} <span className="key band" />{' '}
+          {t('other tracks, loudness-matched')}
         </span>
         <Button
           size="sm"
           variant="outline-primary"
-          title="Add a band (B), or double-click the spectrum"
+          title={t('Add a band (B), or double-click the spectrum')}
           disabled={bands.length >= MOST_BANDS}
           onClick={onAdd}
         >
-          <Plus size={14} aria-hidden /> Band
+          <Plus size={14} aria-hidden /> {t('Band')}
         </Button>
       </header>
       <div
@@ -63,7 +64,7 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
           if (!(on instanceof HTMLButtonElement)) handles.addAt(nativeEvent.offsetX, nativeEvent.offsetY);
         }}
       >
-        <canvas ref={canvas} role="img" aria-label="Spectrum" />
+        <canvas ref={canvas} role="img" aria-label={t('Spectrum')} />
         {bands.map((each, place) => (
           <Handle
             key={place}
@@ -74,8 +75,8 @@ export function SpectrumPane({ desk, band, onBand, onAdd }: SpectrumProps) {
               ...handles.drag,
               'data-place': place,
               className: place === band ? 'band-handle in-hand' : 'band-handle',
-              'aria-label': `Band ${place + 1}: ${bandWords(each)}`,
-              title: `${bandWords(each)}: drag to move, turn the wheel to change the width`,
+              'aria-label': t('Band {place}: {band}', { place: place + 1, band: bandWords(each) }),
+              title: t('{band}: drag to move, turn the wheel to change the width', { band: bandWords(each) }),
               onFocus: () => onBand(place),
               onKeyDown: (event: KeyboardEvent) => handles.onKey(event, place),
             }}
@@ -140,13 +141,24 @@ function Handle({
 }
 
 const bandWords = (band: Band): string =>
-  `${BAND_KINDS[band.kind]} ${formatHz(band.hz)}${'db' in band ? `, ${liftWords(band.db)} dB, Q ${band.q}` : `, ${band.slope} dB/octave`}`;
+  'db' in band
+    ? t('{kind} {hz}, {gain} dB, Q {q}', {
+        kind: BAND_KINDS[band.kind],
+        hz: formatHz(band.hz),
+        gain: gainWords(band.db),
+        q: band.q,
+      })
+    : t('{kind} {hz}, {slope} dB/octave', {
+        kind: BAND_KINDS[band.kind],
+        hz: formatHz(band.hz),
+        slope: band.slope,
+      });
 
-function liftWords(value: MovingDb): string {
+function gainWords(value: MovingDb): string {
   const { least, most } = rangeOf(value);
   return least === most
     ? formatDb(least, 2).replace(/\.?0+$/, '')
-    : `${formatDb(least)} to ${formatDb(most)}`;
+    : t('{least} to {most}', { least: formatDb(least), most: formatDb(most) });
 }
 
 /** The moment for which a moving curve is drawn: the one that is heard, in tenths of a second of the song's master; else its start. */

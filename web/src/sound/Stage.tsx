@@ -6,6 +6,7 @@ import { Button } from 'react-bootstrap';
 import { formatDb } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import type { SoundDesk } from './useSoundDesk.js';
+import { t } from '../ui/messages.js';
 
 /** One stage: there or not, left out for a moment or not, and what it takes away. */
 export function Stage({
@@ -35,26 +36,30 @@ export function Stage({
         <h3>{title}</h3>
         {isThere ? (
           <>
-            {out && <span className="text-secondary">left out</span>}
+            {out && <span className="text-secondary">{t('left out')}</span>}
             <IconButton
               icon={out ? EyeOff : Eye}
-              label={`${out ? 'Stop bypassing' : 'Bypass'} the ${title.toLowerCase()}`}
+              label={
+                out ? t('Stop bypassing: {stage}', { stage: title }) : t('Bypass: {stage}', { stage: title })
+              }
               hint={
-                out ? 'Listen with this stage again' : 'Listen without this stage; the album isn’t changed'
+                out
+                  ? t('Listen with this stage again')
+                  : t('Listen without this stage; the album isn’t changed')
               }
               onClick={() => desk.leaveOut(name, !out)}
             />
             <IconButton
               icon={X}
-              label={`Remove the ${title.toLowerCase()}`}
-              hint="Take it off"
+              label={t('Remove: {stage}', { stage: title })}
+              hint={t('Take it off')}
               onClick={onRemove}
             />
           </>
         ) : (
           onAdd && (
-            <Button size="sm" variant="link" aria-label={`Add ${title.toLowerCase()}`} onClick={onAdd}>
-              <Plus size={14} aria-hidden /> Add
+            <Button size="sm" variant="link" aria-label={t('Add: {stage}', { stage: title })} onClick={onAdd}>
+              <Plus size={14} aria-hidden /> {t('Add')}
             </Button>
           )
         )}
@@ -63,10 +68,13 @@ export function Stage({
       {isThere && taken !== undefined && (
         <p className="taken text-secondary">
           {taken === null
-            ? 'Measuring the gain reduction'
+            ? t('Measuring the gain reduction')
             : taken.mostDb === 0
-              ? 'no gain reduction'
-              : `gain reduction up to ${formatDb(taken.mostDb)} dB, ${Math.max(1, Math.round(100 * taken.share))} % of the time`}
+              ? t('no gain reduction')
+              : t('gain reduction up to {level} dB, {percent} % of the time', {
+                  level: formatDb(taken.mostDb),
+                  percent: Math.max(1, Math.round(100 * taken.share)),
+                })}
         </p>
       )}
     </section>

@@ -16,6 +16,7 @@ import { EncodersRoom } from './EncodersRoom.js';
 import { Stage } from './Stage.js';
 import { StageFigures } from './StageFigures.js';
 import type { SoundDesk } from './useSoundDesk.js';
+import { t } from '../ui/messages.js';
 
 interface StagePaneProps {
   readonly desk: SoundDesk;
@@ -35,7 +36,7 @@ export function StagePane(props: StagePaneProps) {
   // A ride belongs to a track.
   const names = STAGE_NAMES.filter((name) => name !== 'ride' || desk.target !== null);
   return (
-    <aside className="stages" aria-label="Treatment">
+    <aside className="stages" aria-label={t('Treatment')}>
       {names.map((name) => {
         const stage = stageOf(name);
         const settings = desk.treatment[name];

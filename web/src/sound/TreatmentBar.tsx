@@ -11,8 +11,8 @@ import { call } from '../api/client.js';
 import { useForget } from '../api/useForget.js';
 import { keptTreatment, treatmentsKey, useTreatments } from '../api/queries.js';
 import { useNotices } from '../ui/Notices.js';
-import { count } from '../ui/format.js';
 import { soundWords, type SoundDesk } from './useSoundDesk.js';
+import { t } from '../ui/messages.js';
 
 /** Whose sound it is, what is done to it in words, and what can be done with all of it. */
 export function TreatmentBar({ desk }: { desk: SoundDesk }) {
@@ -26,30 +26,30 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
     find: keptTreatment,
     forget: (name) => call(CONTRACT.forgetTreatment, { params: { name } }),
     save: ({ name, treatment: body }) => call(CONTRACT.saveTreatment, { params: { name }, body }),
-    words: (name) => `Preset “${name}” deleted.`,
+    words: (name) => t('Preset “{name}” deleted.', { name }),
   });
   const song = target === null ? undefined : songOf(album, target);
   const words = treatmentWords(treatment).join(', ');
   const untreated = isUntreated(treatment);
   return (
     <header className="sound-head">
-      <h2 title={song?.title}>{target === null ? 'The album' : song?.title || 'Untitled'}</h2>
+      <h2 title={song?.title}>{target === null ? t('The album') : song?.title || t('Untitled')}</h2>
       <p className="text-secondary" title={words}>
-        {words || (target === null ? 'no album treatment' : 'original')}
+        {words || (target === null ? t('no album treatment') : t('original'))}
       </p>
       <Dropdown align="end">
         <Dropdown.Toggle size="sm" variant="outline-primary">
-          Treatment
+          {t('Treatment')}
         </Dropdown.Toggle>
         <Dropdown.Menu>
           <Dropdown.Item disabled={untreated} onClick={() => setCopying(true)}>
-            Copy to other tracks …
+            {t('Copy to other tracks …')}
           </Dropdown.Item>
           <Dropdown.Item disabled={untreated} onClick={() => setKeeping(true)}>
-            Save as preset …
+            {t('Save as preset …')}
           </Dropdown.Item>
           <Dropdown.Item disabled={untreated} onClick={() => desk.change(() => NO_TREATMENT)}>
-            Remove all stages
+            {t('Remove all stages')}
           </Dropdown.Item>
           {presets.length > 0 && <Dropdown.Divider />}
           {presets.map(({ name, treatment: kept }) => (
@@ -64,7 +64,7 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
           {forgets && presets.length > 0 && <Dropdown.Divider />}
           {(forgets ? presets : []).map((preset) => (
             <Dropdown.Item key={preset.name} className="text-secondary" onClick={() => forget(preset.name)}>
-              Delete the preset “{preset.name}”
+              {t('Delete the preset “{name}”', { name: preset.name })}
             </Dropdown.Item>
           ))}
         </Dropdown.Menu>
@@ -82,7 +82,11 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const copy = (): void => {
     edit(
-      (_before, after) => `${soundWords(after, target)} copied to ${count(chosen.size, 'track')}`,
+      (_before, after) =>
+        t('{soundWords} copied to {count, plural, one {# track} other {# tracks}}', {
+          soundWords: soundWords(after, target),
+          count: chosen.size,
+        }),
       (before) => [...chosen].reduce((album, id) => editSound(album, id, () => treatment), before),
     );
     onHide();
@@ -90,7 +94,7 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
   return (
     <Modal show onHide={onHide} scrollable aria-labelledby="copy-title">
       <Modal.Header closeButton>
-        <Modal.Title id="copy-title">Copy this treatment to</Modal.Title>
+        <Modal.Title id="copy-title">{t('Copy this treatment to')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
         <p className="text-secondary">{treatmentWords(treatment).join(', ')}</p>
@@ -98,7 +102,14 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
           <Form.Check
             key={id}
             id={`copy-${id}`}
-            label={`${title || 'Untitled'}${isUntreated(region.sound) ? '' : ` (instead of ${treatmentWords(region.sound).join(', ')})`}`}
+            label={
+              isUntreated(region.sound)
+                ? title || t('Untitled')
+                : t('{title} (instead of {words})', {
+                    title: title || t('Untitled'),
+                    words: treatmentWords(region.sound).join(', '),
+                  })
+            }
             checked={chosen.has(id)}
             onChange={({ target: { checked } }) =>
               setChosen(new Set(checked ? [...chosen, id] : [...chosen].filter((each) => each !== id)))
@@ -108,10 +119,10 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-primary" onClick={() => setChosen(new Set(others.map(({ id }) => id)))}>
-          All tracks
+          {t('All tracks')}
         </Button>
         <Button disabled={chosen.size === 0} onClick={copy}>
-          Copy to {count(chosen.size, 'track')}
+          {t('Copy to {count, plural, one {# track} other {# tracks}}', { count: chosen.size })}
         </Button>
       </Modal.Footer>
     </Modal>
@@ -132,8 +143,8 @@ function KeepDialog({ treatment, onHide }: { treatment: Treatment; onHide: () =>
     };
     await save(treatment);
     tell(
-      `Saved as “${name.trim()}”.`,
-      replaced && { label: 'Undo', run: () => void save(replaced).catch(complain) },
+      t('Saved as “{trim}”.', { trim: name.trim() }),
+      replaced && { label: t('Undo'), run: () => void save(replaced).catch(complain) },
     );
     onHide();
   };
@@ -146,22 +157,24 @@ function KeepDialog({ treatment, onHide }: { treatment: Treatment; onHide: () =>
         }}
       >
         <Modal.Header closeButton>
-          <Modal.Title id="keep-title">Save treatment as preset</Modal.Title>
+          <Modal.Title id="keep-title">{t('Save treatment as preset')}</Modal.Title>
         </Modal.Header>
         <Modal.Body>
           <Form.Control
             autoFocus
-            aria-label="Preset name"
-            placeholder="Name"
+            aria-label={t('Preset name')}
+            placeholder={t('Name')}
             maxLength={100}
             value={name}
             onChange={({ target }) => setName(target.value)}
           />
-          {isThere && <p className="mt-2 mb-0">A preset with this name exists and will be replaced.</p>}
+          {isThere && (
+            <p className="mt-2 mb-0">{t('A preset with this name exists and will be replaced.')}</p>
+          )}
         </Modal.Body>
         <Modal.Footer>
           <Button type="submit" disabled={name.trim() === ''}>
-            {isThere ? 'Replace' : 'Save'}
+            {isThere ? t('Replace') : t('Save')}
           </Button>
         </Modal.Footer>
       </Form>

@@ -1,11 +1,12 @@
 import { rangeOf, valueAt, type Band, type MovingDb } from '@oiseau/audio/stages';
+import { t } from '../ui/messages.js';
 
 export const BAND_KINDS = {
-  bell: 'Bell',
-  'low-shelf': 'Low shelf',
-  'high-shelf': 'High shelf',
-  'low-cut': 'Low cut',
-  'high-cut': 'High cut',
+  bell: t('Bell'),
+  'low-shelf': t('Low shelf'),
+  'high-shelf': t('High shelf'),
+  'low-cut': t('Low cut'),
+  'high-cut': t('High cut'),
 } as const;
 export type BandKind = Band['kind'];
 
@@ -49,7 +50,9 @@ export const tidyHz = (hz: number): number => {
 
 /** `1.25 kHz`, `80 Hz` */
 export const formatHz = (hz: number): string =>
-  hz >= 1000 ? `${Number((hz / 1000).toFixed(2))} kHz` : `${Number(hz.toFixed(1))} Hz`;
+  hz >= 1000
+    ? t('{frequency} kHz', { frequency: Number((hz / 1000).toFixed(2)) })
+    : t('{frequency} Hz', { frequency: Number(hz.toFixed(1)) });
 
 /** Hertz from `1.2k`, `1.2 kHz`, `80`; NaN for anything else. */
 export function readHz(text: string): number {

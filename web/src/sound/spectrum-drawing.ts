@@ -2,6 +2,7 @@ import { responseDb, type Band } from '@oiseau/audio/stages';
 import { THIRD_OCTAVES_HZ } from '@oiseau/audio/measure';
 import type { Draw } from '../ui/canvas.js';
 import type { SpectrumRow } from '../masters/spectrum-rows.js';
+import { t } from '../ui/messages.js';
 
 /** The picture reaches over what is heard. */
 const LOWEST_HZ = 20;
@@ -58,7 +59,7 @@ export function drawSpectrum({ rows, now, bands, reach, seconds }: SpectrumPictu
       context.fillStyle = rule;
       context.fillRect(Math.round(x(hz)), HEAD, 1, height - FOOT - HEAD);
       context.fillStyle = muted;
-      context.fillText(hz >= 1000 ? `${hz / 1000} k` : String(hz), x(hz), height - 2);
+      context.fillText(hz >= 1000 ? t('{hz} k', { hz: hz / 1000 }) : String(hz), x(hz), height - 2);
     }
     // The range of the others.
     const span = rows.filter(({ others }) => others !== null);

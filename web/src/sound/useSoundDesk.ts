@@ -3,6 +3,7 @@ import { type StageName, NO_TREATMENT, treatmentWords, type Treatment } from '@o
 import { songOf, type Album } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
+import { t } from '../ui/messages.js';
 
 /** What lies in the hand: the treatment of one song, or (null) of the album. */
 export interface SoundDesk {
@@ -34,8 +35,11 @@ export const treatmentOf = (album: Album, target: string | null): Treatment =>
 
 /** `sound of “Keeper’s Round”: low cut 28 Hz` */
 export function soundWords(album: Album, target: string | null): string {
-  const whose = target === null ? 'the album' : `“${songOf(album, target)?.title || 'Untitled'}”`;
-  return `sound of ${whose}: ${treatmentWords(treatmentOf(album, target)).join(', ') || 'untreated'}`;
+  const whose = target === null ? t('the album') : `“${songOf(album, target)?.title || t('Untitled')}”`;
+  return t('sound of {whose}: {words}', {
+    whose,
+    words: treatmentWords(treatmentOf(album, target)).join(', ') || t('untreated'),
+  });
 }
 
 export function useSoundDesk(target: string | null): SoundDesk {

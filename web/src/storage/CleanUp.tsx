@@ -5,27 +5,29 @@ import { Button, Modal } from 'react-bootstrap';
 import { useVisitor } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
 import { keepingKey, shelfKey } from '../api/queries.js';
-import { count, formatBytes, formatDate } from '../ui/format.js';
+import { formatBytes, formatDate } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 type What = 'unused' | 'bin' | 'passing';
 
 const WARNINGS: Record<What, { title: string; words: string; action: string }> = {
   unused: {
-    title: 'Delete unused files?',
-    words: 'These masters and pictures belong to no album and no revision. This can’t be undone.',
-    action: 'Delete files',
+    title: t('Delete unused files?'),
+    words: t('These masters and pictures belong to no album and no revision. This can’t be undone.'),
+    action: t('Delete files'),
   },
   bin: {
-    title: 'Empty the bin?',
-    words:
+    title: t('Empty the bin?'),
+    words: t(
       'The deleted albums are removed for good, with their revisions, renders and notes. This can’t be undone.',
-    action: 'Empty the bin',
+    ),
+    action: t('Empty the bin'),
   },
   passing: {
-    title: 'Delete uploads and opened images?',
-    words: 'Uploads in progress must start again, and opened images must be opened again.',
-    action: 'Delete files',
+    title: t('Delete uploads and opened images?'),
+    words: t('Uploads in progress must start again, and opened images must be opened again.'),
+    action: t('Delete files'),
   },
 };
 
@@ -43,7 +45,12 @@ export function CleanUp({ keeping: { unused, bin, stored } }: { keeping: Keeping
   const clear = async (what: What): Promise<void> => {
     setAsked(null);
     const { files, bytes } = await call(CONTRACT.clear, { body: { what } });
-    tell(`${count(files, 'file')} deleted, ${formatBytes(bytes)}.`);
+    tell(
+      t('{files, plural, one {# file} other {# files}} deleted, {bytes}.', {
+        files,
+        bytes: formatBytes(bytes),
+      }),
+    );
     await refresh();
   };
   const restore = (id: string): void =>
@@ -54,32 +61,44 @@ export function CleanUp({ keeping: { unused, bin, stored } }: { keeping: Keeping
   const bytesOf = (list: readonly { readonly bytes: number }[]): number =>
     list.reduce((sum, { bytes }) => sum + bytes, 0);
   return (
-    <section aria-label="Automatic clean-up">
-      <h2>Automatic clean-up</h2>
+    <section aria-label={t('Automatic clean-up')}>
+      <h2>{t('Automatic clean-up')}</h2>
       <table className="table keeping-table">
         <tbody>
           <tr>
-            <th scope="row">Unused masters and pictures</th>
+            <th scope="row">{t('Unused masters and pictures')}</th>
             <td>
               {unused.length === 0
-                ? 'none'
-                : `${count(unused.length, 'file')}, ${formatBytes(bytesOf(unused))}; first deletion ${formatDate(unused.map(({ goesAt }) => goesAt).sort()[0] ?? '')}`}
+                ? t('none')
+                : t('{count, plural, one {# file} other {# files}}, {bytes}; first deletion {date}', {
+                    count: unused.length,
+                    bytes: formatBytes(bytesOf(unused)),
+                    date: formatDate(unused.map(({ goesAt }) => goesAt).sort()[0] ?? ''),
+                  })}
             </td>
             <td className="num">
               {unlimited && <ClearButton empty={unused.length === 0} onClick={() => setAsked('unused')} />}
             </td>
           </tr>
           <tr>
-            <th scope="row">Uploads in progress and opened disc images</th>
-            <td>{passing === 0 ? 'none' : `${formatBytes(passing)}; deleted a day after last use`}</td>
+            <th scope="row">{t('Uploads in progress and opened disc images')}</th>
+            <td>
+              {passing === 0
+                ? t('none')
+                : t('{passing}; deleted a day after last use', { passing: formatBytes(passing) })}
+            </td>
             <td className="num">
               {unlimited && <ClearButton empty={passing === 0} onClick={() => setAsked('passing')} />}
             </td>
           </tr>
           <tr>
-            <th scope="row">Deleted albums</th>
+            <th scope="row">{t('Deleted albums')}</th>
             <td>
-              {bin.length === 0 ? 'none' : `${count(bin.length, 'album')}; removed 30 days after deletion`}
+              {bin.length === 0
+                ? t('none')
+                : t('{count, plural, one {# album} other {# albums}}; removed 30 days after deletion', {
+                    count: bin.length,
+                  })}
             </td>
             <td className="num">
               <ClearButton empty={bin.length === 0} onClick={() => setAsked('bin')} />
@@ -102,7 +121,7 @@ export function CleanUp({ keeping: { unused, bin, stored } }: { keeping: Keeping
 function ClearButton({ empty, onClick }: { empty: boolean; onClick: () => void }) {
   return (
     <Button size="sm" variant="outline-primary" disabled={empty} onClick={onClick}>
-      Delete now …
+      {t('Delete now …')}
     </Button>
   );
 }
@@ -117,14 +136,14 @@ function BinRow({
 }) {
   return (
     <tr className="binned">
-      <th scope="row">{title || 'Untitled album'}</th>
+      <th scope="row">{title || t('Untitled album')}</th>
       <td>
-        removed {formatDate(goesAt)}
-        {renderBytes > 0 && `, renders of ${formatBytes(renderBytes)}`}
+        {t('removed {when}', { when: formatDate(goesAt) })}
+        {renderBytes > 0 && `, ${t('renders of {bytes}', { bytes: formatBytes(renderBytes) })}`}
       </td>
       <td className="num">
         <Button size="sm" variant="outline-primary" onClick={() => onRestore(id)}>
-          Restore
+          {t('Restore')}
         </Button>
       </td>
     </tr>
@@ -151,7 +170,7 @@ function ClearDialog({
           <Modal.Body>{WARNINGS[what].words}</Modal.Body>
           <Modal.Footer>
             <Button variant="outline-primary" onClick={onHide}>
-              Cancel
+              {t('Cancel')}
             </Button>
             <Button onClick={() => onClear(what)}>{WARNINGS[what].action}</Button>
           </Modal.Footer>

@@ -5,8 +5,9 @@ import { Button, ProgressBar } from 'react-bootstrap';
 import { useVisitor } from '../access/VisitorContext.js';
 import { call } from '../api/client.js';
 import { keepingKey } from '../api/queries.js';
-import { count, formatBytes, formatWhen } from '../ui/format.js';
+import { formatBytes, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
+import { t } from '../ui/messages.js';
 
 /** Whether every file and document is as it was, when that was looked over last, and the way to look again. */
 export function Integrity({ keeping: { verified, verifying } }: { keeping: Keeping }) {
@@ -21,19 +22,28 @@ export function Integrity({ keeping: { verified, verifying } }: { keeping: Keepi
   const faults = verified?.report.faults ?? [];
   const open = faults.filter(({ healed }) => !healed);
   return (
-    <section aria-label="Last verified">
-      <h2>Integrity</h2>
+    <section aria-label={t('Last verified')}>
+      <h2>{t('Integrity')}</h2>
       {verified ? (
         <p className={open.length === 0 ? 'verdict' : 'verdict failed'}>
           {open.length === 0 ? <CircleCheck size={20} aria-hidden /> : <CircleX size={20} aria-hidden />}
           <strong>
-            {open.length === 0 ? 'All files are intact.' : `${count(open.length, 'problem')} found.`}
+            {open.length === 0
+              ? t('All files are intact.')
+              : t('{count, plural, one {# problem} other {# problems}} found.', { count: open.length })}
           </strong>{' '}
-          {count(verified.report.files, 'file')} ({formatBytes(verified.report.bytes)}) and all documents were
-          read {formatWhen(verified.at, new Date())}.
+          {t('{files, plural, one {# file} other {# files}} ({bytes}) and all documents were read {at}.', {
+            files: verified.report.files,
+            bytes: formatBytes(verified.report.bytes),
+            at: formatWhen(verified.at, new Date()),
+          })}
         </p>
       ) : (
-        <p>Never verified. This reads every master, picture and render and compares it with its checksum.</p>
+        <p>
+          {t(
+            'Never verified. This reads every master, picture and render and compares it with its checksum.',
+          )}
+        </p>
       )}
       {faults.length > 0 && (
         <ul className="fault-list">
@@ -48,19 +58,23 @@ export function Integrity({ keeping: { verified, verifying } }: { keeping: Keepi
         <div className="keeping-progress">
           <ProgressBar
             now={100 * (verifying.progress?.share ?? 0)}
-            label={verifying.progress ? `${Math.round(100 * verifying.progress.share)} %` : ''}
-            aria-label="Verifying all files"
+            label={
+              verifying.progress
+                ? t('{percent} %', { percent: Math.round(100 * verifying.progress.share) })
+                : ''
+            }
+            aria-label={t('Verifying all files')}
           />
           {unlimited && (
             <Button size="sm" variant="outline-primary" onClick={() => ask('stopVerify')}>
-              Stop
+              {t('Stop')}
             </Button>
           )}
         </div>
       ) : (
         unlimited && (
           <Button variant="outline-primary" onClick={() => ask('verify')}>
-            Verify all files
+            {t('Verify all files')}
           </Button>
         )
       )}

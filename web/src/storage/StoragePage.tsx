@@ -3,10 +3,11 @@ import { Link } from 'react-router';
 import { useHealth, useKeeping } from '../api/queries.js';
 import { Loading } from '../ui/Loading.js';
 import { ThemeButton } from '../ui/IconButton.js';
-import { count, formatBytes } from '../ui/format.js';
+import { formatBytes } from '../ui/format.js';
 import { DiskUse } from './DiskUse.js';
 import { CleanUp } from './CleanUp.js';
 import { Integrity } from './Integrity.js';
+import { t } from '../ui/messages.js';
 
 /** What lies where and how large it is, whether it is as it was, and what will go by itself. */
 export function StoragePage() {
@@ -16,14 +17,14 @@ export function StoragePage() {
   return (
     <main className="shelf keeping">
       <header className="shelf-header">
-        <h1>Storage</h1>
+        <h1>{t('Storage')}</h1>
         <span className="flex-grow-1" />
         <ThemeButton />
         <Link to="/">
-          <BookOpen size={16} aria-hidden /> Back to the Shelf
+          <BookOpen size={16} aria-hidden /> {t('Back to the Shelf')}
         </Link>
       </header>
-      {keeping.isPending && <Loading>Loading storage</Loading>}
+      {keeping.isPending && <Loading>{t('Loading storage')}</Loading>}
       {keeping.error && (
         <p role="alert" className="text-danger">
           {keeping.error.message}
@@ -37,32 +38,40 @@ export function StoragePage() {
         </>
       )}
       {health.data && (
-        <section aria-label="This installation">
-          <h2>This installation</h2>
+        <section aria-label={t('This installation')}>
+          <h2>{t('This installation')}</h2>
           <dl className="keeping-facts">
             <dt>Oiseau</dt>
             <dd>{health.data.versions.oiseau}</dd>
-            <dt>Database</dt>
+            <dt>{t('Database')}</dt>
             <dd>
-              {health.data.versions.database}, responds in {health.data.databaseMs.toFixed(1)} ms
+              {t('{database}, responds in {milliseconds} ms', {
+                database: health.data.versions.database,
+                milliseconds: health.data.databaseMs.toFixed(1),
+              })}
             </dd>
-            <dt>FFmpeg</dt>
-            <dd>{health.data.versions.ffmpeg ?? 'missing'}</dd>
-            <dt>Node.js</dt>
+            <dt>{t('FFmpeg')}</dt>
+            <dd>{health.data.versions.ffmpeg ?? t('missing')}</dd>
+            <dt>{t('Node.js')}</dt>
             <dd>{health.data.versions.node}</dd>
-            <dt>Workers</dt>
+            <dt>{t('Workers')}</dt>
             <dd>
               {health.data.workers.length === 0
-                ? 'none'
+                ? t('none')
                 : health.data.workers
-                    .map(({ name, secondsAgo }) => `${name} (${Math.round(secondsAgo)} s ago)`)
+                    .map(({ name, secondsAgo }) =>
+                      t('{name} ({seconds} s ago)', { name, seconds: Math.round(secondsAgo) }),
+                    )
                     .join(', ')}
             </dd>
-            <dt>Jobs</dt>
+            <dt>{t('Jobs')}</dt>
             <dd>
-              {health.data.queue.running} running, {count(health.data.queue.queued, 'job')} queued
+              {t('{running} running, {queued, plural, one {# job} other {# jobs}} queued', {
+                running: health.data.queue.running,
+                queued: health.data.queue.queued,
+              })}
             </dd>
-            <dt>Reserved</dt>
+            <dt>{t('Reserved')}</dt>
             <dd>{formatBytes(health.data.disk.reserve)}</dd>
           </dl>
         </section>

@@ -1,6 +1,7 @@
 import { formatDb } from '../ui/format.js';
 import { usePlayerState } from '../album/PlayerContext.js';
 import type { PlayerState } from '../player/player.js';
+import { t } from '../ui/messages.js';
 
 /** Bottom of the meter in dBFS. */
 const FLOOR_DB = -60;
@@ -25,11 +26,11 @@ export function Meters() {
       <div
         className="level"
         role="meter"
-        aria-label="Sample peak in dBFS"
+        aria-label={t('Sample peak in dBFS')}
         aria-valuemin={FLOOR_DB}
         aria-valuemax={0}
         aria-valuenow={level}
-        aria-valuetext={`${shown} dBFS`}
+        aria-valuetext={t('{shown} dBFS', { shown })}
       >
         <div className="level-track">
           <div className="level-bar" style={{ transform: `scaleX(${share(level)})` }} />
@@ -39,29 +40,29 @@ export function Meters() {
         </div>
       </div>
       <dl>
-        <div title="Highest sample peak since play was pressed, dBFS">
-          <dt>SP</dt>
+        <div title={t('Highest sample peak since play was pressed, dBFS')}>
+          <dt>{t('SP')}</dt>
           <dd>{highest > FLOOR_DB ? formatDb(highest) : '–'}</dd>
         </div>
-        <div title="Highest true peak since play was pressed, dBTP">
-          <dt>TP</dt>
+        <div title={t('Highest true peak since play was pressed, dBTP')}>
+          <dt>{t('TP')}</dt>
           <dd className={highestTrue > LOSSY_CEILING_DB ? 'text-danger' : undefined}>
             {highestTrue > FLOOR_DB ? formatDb(highestTrue) : '–'}
           </dd>
         </div>
         <Figure
           name="M"
-          title="Momentary loudness, LUFS"
+          title={t('Momentary loudness, LUFS')}
           of={({ reading }) => tenths(reading?.momentaryLufs)}
         />
         <Figure
           name="S"
-          title="Short-term loudness, LUFS"
+          title={t('Short-term loudness, LUFS')}
           of={({ reading }) => tenths(reading?.shortTermLufs)}
         />
         <Figure
-          name="Corr."
-          title="Correlation of the channels, −1 to 1"
+          name={t('Corr.')}
+          title={t('Correlation of the channels, −1 to 1')}
           of={({ reading }) => tenths(reading?.correlation)}
         />
       </dl>

@@ -6,6 +6,7 @@ import { useStored } from '../ui/useStored.js';
 import { canChooseOutput } from '../player/player.js';
 import { usePlayer } from '../album/PlayerContext.js';
 import { IconMenu } from '../ui/IconMenu.js';
+import { t } from '../ui/messages.js';
 
 /** As the system has it. */
 const SYSTEM = '';
@@ -18,7 +19,7 @@ export function OutputChoice() {
   const [devices, setDevices] = useState<readonly MediaDeviceInfo[]>([]);
   const fallBack = useEffectEvent(() => {
     setChosen(SYSTEM);
-    complain(new Error('The selected output device is no longer available; the system default is used.'));
+    complain(new Error(t('The selected output device is no longer available; the system default is used.')));
   });
   useEffect(() => {
     if (canChooseOutput()) player.setOutput(chosen).catch(fallBack);
@@ -44,27 +45,29 @@ export function OutputChoice() {
   return (
     <IconMenu
       icon={Headphones}
-      label="Output device"
-      title="Output device of this computer"
+      label={t('Output device')}
+      title={t('Output device of this computer')}
       drop="up"
       onToggle={(open) => void (open && look().catch(complain))}
     >
       <Dropdown.Item active={chosen === SYSTEM} onClick={() => setChosen(SYSTEM)}>
-        System default
+        {t('System default')}
       </Dropdown.Item>
       {devices.map(({ deviceId, label }, i) => (
         <Dropdown.Item key={deviceId} active={chosen === deviceId} onClick={() => setChosen(deviceId)}>
-          {label || `Device ${i + 1}`}
+          {label || t('Device {number}', { number: i + 1 })}
         </Dropdown.Item>
       ))}
       {!named && (
         <>
           <Dropdown.Divider />
           <Dropdown.Item
-            title="Browsers show device names only to pages with microphone permission; nothing is recorded"
+            title={t(
+              'Browsers show device names only to pages with microphone permission; nothing is recorded',
+            )}
             onClick={() => void askNames().catch(complain)}
           >
-            Show device names …
+            {t('Show device names …')}
           </Dropdown.Item>
         </>
       )}

@@ -1,6 +1,7 @@
 import { MAIN } from '@oiseau/album/model';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { useRecording } from '../album/PlayerContext.js';
+import { t } from '../ui/messages.js';
 
 /** What a recording is called by people. */
 export const recordingWords = (name: string): string => (name === MAIN ? 'masters' : name);
@@ -18,11 +19,11 @@ export function RecordingChooser() {
   if (!heard) return null;
   const { names, recording, hear } = heard;
   return (
-    <label className="recording-chooser" title="Version to play (R)">
-      <span>version</span>
+    <label className="recording-chooser" title={t('Version to play (R)')}>
+      <span>{t('version')}</span>
       <select
         className={recording === MAIN ? '' : 'other'}
-        aria-label="Version to play"
+        aria-label={t('Version to play')}
         value={recording}
         onChange={({ target }) => {
           hear(target.value);

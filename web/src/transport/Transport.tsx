@@ -17,6 +17,7 @@ import {
 import { OutputChoice } from './OutputChoice.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { Volume } from './Volume.js';
+import { t } from '../ui/messages.js';
 
 /** Whoever goes back so soon after a track has begun means the one before, seconds. */
 const BACK_SECONDS = 2;
@@ -50,24 +51,24 @@ export function Transport() {
     if (to !== undefined) player.seek(to);
   };
   return (
-    <footer className="transport" aria-label="Transport">
+    <footer className="transport" aria-label={t('Transport')}>
       <Button
         className="play-button"
         variant={playing ? 'primary' : 'outline-primary'}
         disabled={empty}
         onClick={() => player.toggle()}
-        aria-label={playing ? 'Stop' : 'Play'}
-        title={playing ? 'Stop (Space)' : 'Play (Space)'}
+        aria-label={playing ? t('Stop') : t('Play')}
+        title={playing ? t('Stop (Space)') : t('Play (Space)')}
       >
         {playing ? <Square size={18} aria-hidden /> : <Play size={18} aria-hidden />}
       </Button>
       {!guest && (
         <span className="transport-steps">
-          <IconButton icon={SkipBack} label="Previous track" disabled={empty} onClick={() => step(-1)} />
-          <IconButton icon={SkipForward} label="Next track" disabled={empty} onClick={() => step(1)} />
+          <IconButton icon={SkipBack} label={t('Previous track')} disabled={empty} onClick={() => step(-1)} />
+          <IconButton icon={SkipForward} label={t('Next track')} disabled={empty} onClick={() => step(1)} />
         </span>
       )}
-      <div className="transport-clock" role="timer" aria-label="Position on the disc">
+      <div className="transport-clock" role="timer" aria-label={t('Position on the disc')}>
         {formatClock(now, 1)}
       </div>
       <div className="transport-track">
@@ -76,13 +77,13 @@ export function Transport() {
       <RecordingChooser />
       {gaps > 0 && (
         <span className="text-danger" role="status">
-          Playback dropped out: this machine couldn’t keep up.
+          {t('Playback dropped out: this machine couldn’t keep up.')}
         </span>
       )}
       <dl className="transport-times">
         {!guest && (
           <div>
-            <dt>track</dt>
+            <dt>{t('track')}</dt>
             <dd>
               {placed ? `${formatClock(ticks(now - placed.start))} · ${left(ticks(placed.end - now))}` : '–'}
             </dd>
@@ -112,13 +113,14 @@ function NowPlaying({ song, empty }: { readonly song: Song | undefined; readonly
         {failure}
       </span>
     );
-  if (following) return <span role="status">{partName(following)} is next …</span>;
+  if (following)
+    return <span role="status">{t('{partName} is next …', { partName: partName(following) })}</span>;
   if (guest) return <span className="name">{guest.name}</span>;
-  if (!song) return <span className="text-secondary">{empty ? 'Nothing to play yet' : 'Pause'}</span>;
+  if (!song) return <span className="text-secondary">{empty ? t('Nothing to play yet') : t('Pause')}</span>;
   return (
     <>
-      <span className="number">{trackNumber(part, song.id) ?? 'hidden'}</span>{' '}
-      <span className="name">{song.title || 'Untitled'}</span>
+      <span className="number">{trackNumber(part, song.id) ?? t('hidden')}</span>{' '}
+      <span className="name">{song.title || t('Untitled')}</span>
     </>
   );
 }

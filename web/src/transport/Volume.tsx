@@ -2,6 +2,7 @@ import { Volume1, Volume2, VolumeX } from 'lucide-react';
 import { useEffect } from 'react';
 import { useStored } from '../ui/useStored.js';
 import { usePlayer } from '../album/PlayerContext.js';
+import { t } from '../ui/messages.js';
 
 /** How loud this computer plays, in hundredths of the way; meters and renders know nothing of it. */
 export function Volume() {
@@ -13,11 +14,11 @@ export function Volume() {
   }, [player, volume]);
   const Icon = volume === 0 ? VolumeX : volume < 60 ? Volume1 : Volume2;
   return (
-    <label className="volume" title="Playback volume; renders aren’t affected">
+    <label className="volume" title={t('Playback volume; renders aren’t affected')}>
       <Icon size={18} aria-hidden />
       <input
         type="range"
-        aria-label="Volume"
+        aria-label={t('Volume')}
         min={0}
         max={100}
         value={volume}

@@ -17,10 +17,10 @@ import { useSilhouettes } from '../api/queries.js';
 import { NumberFields } from '../ui/NumberFields.js';
 import { masterGuest, type Guest } from '../player/guest.js';
 import { useGuest } from '../album/PlayerContext.js';
-import { count } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { useStored } from '../ui/useStored.js';
 import { applyTrims, hasNews, trimRows, type TrimRow } from './trim-rows.js';
+import { t } from '../ui/messages.js';
 
 /** How much of a head and of a tail is heard. */
 const HEARD = secondsToTicks(5);
@@ -31,9 +31,9 @@ interface Settings {
   readonly tail: number;
 }
 const FIELDS = [
-  { name: 'thresholdDb', label: 'Threshold', unit: 'dBFS', least: -96, most: -10 },
-  { name: 'head', label: 'Keep before the sound', unit: 's', least: 0, most: 10 },
-  { name: 'tail', label: 'Keep after the sound', unit: 's', least: 0, most: 30 },
+  { name: 'thresholdDb', label: t('Threshold'), unit: 'dBFS', least: -96, most: -10 },
+  { name: 'head', label: t('Keep before the sound'), unit: 's', least: 0, most: 10 },
+  { name: 'tail', label: t('Keep after the sound'), unit: 's', least: 0, most: 30 },
 ] as const;
 const FIRST: Settings = { thresholdDb: -60, head: 0.2, tail: 1.5 };
 
@@ -58,10 +58,16 @@ export function TrimPage() {
   );
   const accepted = rows.filter((row) => hasNews(row) && !left.has(row.id));
   const apply = (chosen: readonly TrimRow[]): void => {
-    const step = edit(`heads and tails of ${count(chosen.length, 'track')}`, (before) =>
-      applyTrims(before, chosen),
+    const step = edit(
+      t('heads and tails of {count, plural, one {# track} other {# tracks}}', { count: chosen.length }),
+      (before) => applyTrims(before, chosen),
     );
-    tell(`${count(chosen.length, 'track')} trimmed; gaps and fades stay.`, undoOf(step));
+    tell(
+      t('{count, plural, one {# track} other {# tracks}} trimmed; gaps and fades stay.', {
+        count: chosen.length,
+      }),
+      undoOf(step),
+    );
   };
   const hear = (row: TrimRow, edge: 'head' | 'tail'): void => {
     const master = mastersById.get(row.master);
@@ -71,38 +77,44 @@ export function TrimPage() {
         ? { start: region.start, end: ticks(Math.min(region.end, region.start + HEARD)) }
         : { start: ticks(Math.max(region.start, region.end - HEARD)), end: region.end };
     if (master)
-      setGuest({ ...masterGuest(master, stretch, ticks(0)), name: `${row.title}: ${edge} as suggested` });
+      setGuest({
+        ...masterGuest(master, stretch, ticks(0)),
+        name:
+          edge === 'head'
+            ? t('{title}: head as suggested', { title: row.title })
+            : t('{title}: tail as suggested', { title: row.title }),
+      });
   };
   const set = (change: Partial<Settings>): void => setSettings({ ...settings, ...change });
   return (
     <div className="trim-page">
       <div className="view-head">
-        <Link to={`/albums/${id}/masters`} className="btn btn-link icon-button" aria-label="All masters">
+        <Link to={`/albums/${id}/masters`} className="btn btn-link icon-button" aria-label={t('All masters')}>
           <ArrowLeft size={18} aria-hidden />
         </Link>
         <div className="master-name">
-          <h2>Trim heads and tails</h2>
+          <h2>{t('Trim heads and tails')}</h2>
           <span className="text-secondary">
-            Suggested start and end of each track. Nothing is trimmed until you apply it.
+            {t('Suggested start and end of each track. Nothing is trimmed until you apply it.')}
           </span>
         </div>
         <NumberFields fields={FIELDS} values={settings} onChange={set} />
         <Button disabled={accepted.length === 0} onClick={() => apply(accepted)}>
-          Trim {count(accepted.length, 'track')}
+          {t('Trim {count, plural, one {# track} other {# tracks}}', { count: accepted.length })}
         </Button>
       </div>
       <table className="table trim-table">
         <thead>
           <tr>
-            <th className="num">No.</th>
-            <th>Title</th>
-            <th className="num">In</th>
-            <th className="num">would be</th>
-            <th>Head</th>
-            <th className="num">Out</th>
-            <th className="num">would be</th>
-            <th>Tail</th>
-            <th>Take</th>
+            <th className="num">{t('No.')}</th>
+            <th>{t('Title')}</th>
+            <th className="num">{t('In')}</th>
+            <th className="num">{t('would be')}</th>
+            <th>{t('Head')}</th>
+            <th className="num">{t('Out')}</th>
+            <th className="num">{t('would be')}</th>
+            <th>{t('Tail')}</th>
+            <th>{t('Take')}</th>
           </tr>
         </thead>
         <tbody>
@@ -145,51 +157,53 @@ function Row({
   const { number, title, now, suggested, headCut, tailCut } = row;
   const name = numberedName(number);
   const news = hasNews(row);
-  const cut = (edge: 'head' | 'tail', by: number, words: string) => (
+  const cut = (edge: 'head' | 'tail', by: number, words: (seconds: string) => string) => (
     <span className="trim-edge">
       <button
         type="button"
         className="row-button"
-        aria-label={`Play the ${edge} of ${name}`}
+        aria-label={
+          edge === 'head' ? t('Play the head of {name}', { name }) : t('Play the tail of {name}', { name })
+        }
         onClick={() => onHear(edge)}
       >
         <Play size={14} aria-hidden />
       </button>
       {by > 0 ? (
-        `${ticksToSeconds(ticks(by)).toFixed(3)} s ${words}`
+        words(ticksToSeconds(ticks(by)).toFixed(3))
       ) : (
-        <span className="text-secondary">unchanged</span>
+        <span className="text-secondary">{t('unchanged')}</span>
       )}
     </span>
   );
   return (
-    <tr aria-label={`${name}: ${title}`} className={news && taken ? undefined : 'left-out'}>
+    <tr aria-label={t('{name}: {title}', { name, title })} className={news && taken ? undefined : 'left-out'}>
       <td className="num">{number ?? '–'}</td>
-      <td className="name">{title || 'Untitled'}</td>
+      <td className="name">{title || t('Untitled')}</td>
       {suggested ? (
         <>
           <td className="num text-secondary">{formatClock(now.start, 3)}</td>
           <td className="num">{headCut > 0 ? formatClock(suggested.start, 3) : ''}</td>
-          <td>{cut('head', headCut, 'off')}</td>
+          <td>{cut('head', headCut, (seconds) => t('{seconds} s off', { seconds }))}</td>
           <td className="num text-secondary">{formatClock(now.end, 3)}</td>
           <td className="num">{tailCut > 0 ? formatClock(suggested.end, 3) : ''}</td>
-          <td>{cut('tail', tailCut, 'off')}</td>
+          <td>{cut('tail', tailCut, (seconds) => t('{seconds} s off', { seconds }))}</td>
         </>
       ) : (
         <td colSpan={6} className="text-secondary">
-          all of it is below the threshold
+          {t('all of it is below the threshold')}
         </td>
       )}
       <td>
         {news && (
           <span className="trim-edge">
             <Form.Check
-              aria-label={`Include ${name}`}
+              aria-label={t('Include {name}', { name })}
               checked={taken}
               onChange={({ target }) => onTake(target.checked)}
             />
             <Button size="sm" variant="link" className="p-0" onClick={onApply}>
-              Trim only this
+              {t('Trim only this')}
             </Button>
           </span>
         )}

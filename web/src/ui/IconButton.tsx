@@ -1,6 +1,7 @@
 import { Moon, Sun, type LucideIcon } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { useTheme } from './theme.js';
+import { t } from './messages.js';
 
 interface IconButtonProps {
   readonly icon: LucideIcon;
@@ -35,7 +36,7 @@ export function ThemeButton() {
   return (
     <IconButton
       icon={light ? Moon : Sun}
-      label={light ? 'Use the dim theme' : 'Use the light theme'}
+      label={light ? t('Use the dim theme') : t('Use the light theme')}
       onClick={() => setTheme(light ? 'dark' : 'light')}
     />
   );

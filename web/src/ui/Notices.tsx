@@ -1,5 +1,6 @@
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Button, Toast, ToastContainer } from 'react-bootstrap';
+import { t } from './messages.js';
 
 /** What can be done about something that was told. */
 export interface NoticeAction {
@@ -78,7 +79,7 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
                   {action.label}
                 </Button>
               )}
-              <button type="button" className="btn-close" aria-label="Close" onClick={() => close(id)} />
+              <button type="button" className="btn-close" aria-label={t('Close')} onClick={() => close(id)} />
             </Toast.Body>
           </Toast>
         ))}

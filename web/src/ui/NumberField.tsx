@@ -1,4 +1,5 @@
 import { DraftField } from './DraftField.js';
+import { t } from './messages.js';
 
 /** A number in its unit, typed; outside its range it is refused with the range. */
 export function NumberField({
@@ -18,7 +19,7 @@ export function NumberField({
 }) {
   const read = (text: string): number =>
     Number(text.replace(unit, '').replace('−', '-').replace(',', '.').trim() || 'none');
-  const shown = `${String(value).replace('-', '−')} ${unit}`;
+  const shown = t('{replace} {unit}', { replace: String(value).replace('-', '−'), unit });
   return (
     <label className="number-field">
       <span>{label}</span>
@@ -29,7 +30,7 @@ export function NumberField({
         fault={(text) =>
           read(text) >= least && read(text) <= most
             ? undefined
-            : `Enter a value from ${least} to ${most} ${unit}.`
+            : t('Enter a value from {least} to {most} {unit}.', { least, most, unit })
         }
         onCommit={(text) => onChange(read(text))}
       />

@@ -2,6 +2,7 @@ import type { AlbumRecord, MasterRecord } from '@oiseau/api';
 import { layOutPart } from '@oiseau/album/layout';
 import { byKey, laidOut, stateOf, type AlbumChange, type AlbumState, type Draft } from './album-state.js';
 import { editingReducer, withoutStep, type EditingAction, type EditWords } from './history.js';
+import { t } from '../ui/messages.js';
 
 /** What became of a step that was to be taken back: a later one may have changed the same place. */
 export type TakenBack = 'taken back' | 'not there any more' | 'in the way of a later edit';
@@ -93,7 +94,7 @@ export class EditedAlbum {
     if (album === 'gone') return 'not there any more';
     if (album === null) return 'in the way of a later edit';
     const words = editing.past.find((step) => step.id === id)?.words ?? '';
-    this.dispatch({ type: 'edited', album, words: `undone: ${words}` });
+    this.dispatch({ type: 'edited', album, words: t('undone: {words}', { words }) });
     return 'taken back';
   };
 

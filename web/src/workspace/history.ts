@@ -1,6 +1,7 @@
 import { takeBack } from '@oiseau/album/edits';
 import type { Album } from '@oiseau/album/model';
 import type { NewerAlbum } from './merging.js';
+import { t } from '../ui/messages.js';
 
 /** A state of the album that can be gone back to, and the edit that led away from it, in words. */
 export interface Step {
@@ -125,7 +126,7 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
       return merged(state, action.theirs, action.album);
     case 'taken over': {
       // What the other window did becomes one step that can be undone like any other.
-      const step = { id: state.nextId, album: state.album, words: 'edits by others' };
+      const step = { id: state.nextId, album: state.album, words: t('edits by others') };
       return {
         ...startEditing(action.album, action.version),
         past: [...state.past, step],

@@ -5,12 +5,13 @@ import type { EditedAlbum } from './edited-album.js';
 import { isDirty, type Editing } from './history.js';
 import { together, type NewerAlbum } from './merging.js';
 import type { UnsavedEdits, UnsavedKeeper } from './unsaved-edits.js';
+import { t } from '../ui/messages.js';
 
 /** How long typing must rest before an edit goes to the server, and how long to wait after a failure. */
 const SAVE_AFTER_MS = 350;
 const RETRY_MS = 3000;
 
-const IN_CONFLICT = 'Someone else changed the same fields of this album. Choose a version first.';
+const IN_CONFLICT = t('Someone else changed the same fields of this album. Choose a version first.');
 
 /** Where the album is kept. */
 export interface AlbumServer {
@@ -162,7 +163,7 @@ export class Saving {
     this.#sent = [];
     this.album.dispatch({ type: 'merged', theirs, album: merged.mine });
     if (winner === 'theirs')
-      this.album.dispatch({ type: 'edited', album: merged.theirs, words: 'their version' });
+      this.album.dispatch({ type: 'edited', album: merged.theirs, words: t('their version') });
   };
 
   /** Gives up the own edits for the server's state. */
@@ -200,7 +201,7 @@ export class Saving {
   readonly resume = ({ album, sent }: UnsavedEdits): number | null => {
     this.#sent = [...this.#sent, ...sent];
     if (!sameValue(album, this.album.state().album)) {
-      this.album.dispatch({ type: 'edited', album, words: 'edits from your last visit' });
+      this.album.dispatch({ type: 'edited', album, words: t('edits from your last visit') });
       return this.#editing.past.at(-1)?.id ?? null;
     }
     // A state that was sent before it may still arrive: it is saved over that.

@@ -26,6 +26,7 @@ import { useBenchActions, type CommitEdit } from './useBenchActions.js';
 import { useBenchDrag } from './useBenchDrag.js';
 import { placedBefore, useBenchScene } from './useBenchScene.js';
 import { useTempo } from './useTempo.js';
+import { t } from '../../ui/messages.js';
 
 interface BenchProps {
   /** The song that begins. */
@@ -39,7 +40,7 @@ interface BenchProps {
   readonly onDraft: (draft: Part | null) => void;
 }
 
-const SIDES = { spacing: 'Spacing', marks: 'Marks', beat: 'Beat' } as const;
+const SIDES = { spacing: t('Spacing'), marks: t('Marks'), beat: t('Beat') } as const;
 type Side = keyof typeof SIDES;
 
 /** One transition, laid open: it is dragged, typed and heard here. */
@@ -135,7 +136,7 @@ function OpenBench(props: OpenBenchProps) {
   if (!scene) return null;
   const shown = draft?.album ?? album;
   return (
-    <section className="bench" aria-label="Bench">
+    <section className="bench" aria-label={t('Bench')}>
       <BenchHead
         kind={part.kind}
         before={before}
@@ -151,13 +152,13 @@ function OpenBench(props: OpenBenchProps) {
         <canvas
           ref={canvas}
           role="img"
-          aria-label={`Transition into ${numberedName(trackNumber(part, id))}`}
+          aria-label={t('Transition into {track}', { track: numberedName(trackNumber(part, id)) })}
           {...pointing}
         />
         <BenchPlayMark view={view} />
       </div>
       <TabPlace id="bench" chosen={side} onChoose={setSide}>
-        <Tabs label="Values of the transition" names={SIDES} />
+        <Tabs label={t('Values of the transition')} names={SIDES} />
         <TabPanel chosen={side}>
           {side === 'spacing' && (
             <BenchNumbers scene={scene} masters={facts} hold={hold} onHold={onHold} onCommit={commit} />

@@ -6,11 +6,12 @@ import { Button, Form } from 'react-bootstrap';
 import { IconButton } from '../../ui/IconButton.js';
 import { NumberField } from '../../ui/NumberField.js';
 import type { TempoInHand } from './useTempo.js';
+import { t } from '../../ui/messages.js';
 
 const CERTAINTY: Readonly<Record<TempoCertainty, string>> = {
-  sure: 'Found with high confidence',
-  likely: 'Found with medium confidence, check by ear',
-  guess: 'Found with low confidence, tap along to check',
+  sure: t('Found with high confidence'),
+  likely: t('Found with medium confidence, check by ear'),
+  guess: t('Found with low confidence, tap along to check'),
 };
 const clock = (seconds: number): string => formatClock(secondsToTicks(seconds));
 
@@ -35,7 +36,8 @@ export function BenchBeat({
   onWait,
   onLastBeat,
 }: BenchBeatProps) {
-  if (!song) return <p className="bench-hint">There is no previous track, so there is no beat to count.</p>;
+  if (!song)
+    return <p className="bench-hint">{t('There is no previous track, so there is no beat to count.')}</p>;
   const { tempo } = song.marks;
   return (
     <div className="bench-numbers">
@@ -44,36 +46,41 @@ export function BenchBeat({
           size="sm"
           variant="outline-primary"
           onClick={onTap}
-          title="Tap a beat at the playback position (B)"
+          title={t('Tap a beat at the playback position (B)')}
         >
-          <Hand size={14} aria-hidden /> Tap the beat
+          <Hand size={14} aria-hidden /> {t('Tap the beat')}
         </Button>
         <Button
           size="sm"
           variant="outline-primary"
           disabled={estimating}
-          title={found ? 'Search an earlier passage (F)' : 'Search the last passage with a beat (F)'}
+          title={found ? t('Search an earlier passage (F)') : t('Search the last passage with a beat (F)')}
           onClick={estimate}
         >
           <Search size={14} aria-hidden />{' '}
-          {estimating ? 'Searching …' : found ? 'Search earlier' : 'Find beat'}
+          {estimating ? t('Searching …') : found ? t('Search earlier') : t('Find beat')}
         </Button>
         <span className="text-secondary small" role="status">
-          {taps > 0 && `${taps} ${taps === 1 ? 'tap' : 'taps'}`}
+          {taps > 0 && t('{taps, plural, one {# tap} other {# taps}}', { taps })}
         </span>
       </div>
       {found && (
         <p className="bench-hint" role="status">
-          {CERTAINTY[found.certainty]}, in {clock(found.fromSeconds)} to {clock(found.toSeconds)} of the
-          master.
+          {t('{certainty}, in {from} to {to} of the master.', {
+            certainty: CERTAINTY[found.certainty],
+            from: clock(found.fromSeconds),
+            to: clock(found.toSeconds),
+          })}
         </p>
       )}
       {tempo ? (
         <KnownBeat {...{ tempo, half, double, onWait, onLastBeat }} onChange={set} />
       ) : (
         <p className="bench-hint">
-          Once the beat of “{song.title}” is known, its bars continue past its end and the next track snaps to
-          them.
+          {t(
+            'Once the beat of “{title}” is known, its bars continue past its end and the next track snaps to them.',
+            { title: song.title },
+          )}
         </p>
       )}
     </div>
@@ -96,26 +103,26 @@ function KnownBeat({ tempo, half, double, onChange, onWait, onLastBeat }: KnownB
         <Button
           size="sm"
           variant="outline-primary"
-          title="Start the next track two bars later, on the same beat (W)"
+          title={t('Start the next track two bars later, on the same beat (W)')}
           onClick={() => onWait(BARS_AT_A_TIME)}
         >
-          <SkipForward size={14} aria-hidden /> Two bars later
+          <SkipForward size={14} aria-hidden /> {t('Two bars later')}
         </Button>
         <Button
           size="sm"
           variant="outline-primary"
-          title="Start the next track two bars earlier, on the same beat (Shift W)"
+          title={t('Start the next track two bars earlier, on the same beat (Shift W)')}
           onClick={() => onWait(-BARS_AT_A_TIME)}
         >
-          Two bars earlier
+          {t('Two bars earlier')}
         </Button>
         <Button
           size="sm"
           variant="outline-primary"
-          title="Start the next track on the last beat before the end of this one (E)"
+          title={t('Start the next track on the last beat before the end of this one (E)')}
           onClick={onLastBeat}
         >
-          On the last beat
+          {t('On the last beat')}
         </Button>
       </div>
     </>
@@ -127,8 +134,8 @@ function TempoRow({ tempo, half, double, onChange }: Omit<KnownBeatProps, 'onWai
   return (
     <div className="bench-row">
       <NumberField
-        label="Tempo"
-        unit="bpm"
+        label={t('Tempo')}
+        unit={t('bpm')}
         value={Math.round(tempo.bpm * 100) / 100}
         least={SLOWEST_BPM}
         most={FASTEST_BPM}
@@ -138,38 +145,38 @@ function TempoRow({ tempo, half, double, onChange }: Omit<KnownBeatProps, 'onWai
         size="sm"
         variant="outline-primary"
         disabled={tempo.bpm / 2 < SLOWEST_BPM}
-        title="Half tempo (H)"
+        title={t('Half tempo (H)')}
         onClick={half}
       >
-        half
+        {t('half')}
       </Button>
       <Button
         size="sm"
         variant="outline-primary"
         disabled={tempo.bpm * 2 > FASTEST_BPM}
-        title="Double tempo (D)"
+        title={t('Double tempo (D)')}
         onClick={double}
       >
-        double
+        {t('double')}
       </Button>
       <Form.Select
         size="sm"
-        aria-label="Beats per bar"
+        aria-label={t('Beats per bar')}
         value={tempo.bar}
         onChange={({ target }) => change({ bar: Number(target.value) })}
       >
         {[1, 2, 3, 4, 5, 6, 7, 8, 9, 12].map((bar) => (
           <option key={bar} value={bar}>
-            {bar} beats per bar
+            {t('{bar} beats per bar', { bar })}
           </option>
         ))}
       </Form.Select>
       <IconButton
         icon={StepForward}
-        label="Move the downbeat one beat later"
+        label={t('Move the downbeat one beat later')}
         onClick={() => change({ beat: ticks(Math.round(tempo.beat + beatLength(tempo))) })}
       />
-      <IconButton icon={Trash2} label="Remove the beat" onClick={() => onChange(null)} />
+      <IconButton icon={Trash2} label={t('Remove the beat')} onClick={() => onChange(null)} />
     </div>
   );
 }

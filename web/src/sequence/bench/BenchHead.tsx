@@ -5,6 +5,7 @@ import { IconButton } from '../../ui/IconButton.js';
 import type { SnapChoice } from './bench-snap.js';
 import { SPANS, TOPS_DB } from './bench-view.js';
 import { SnapMenu } from './SnapMenu.js';
+import { rich, t } from '../../ui/messages.js';
 
 interface BenchHeadProps {
   /** A disc or a side. */
@@ -22,7 +23,7 @@ interface BenchHeadProps {
   readonly onQuiet: (steps: number) => void;
 }
 
-const titleOf = (song: Song | undefined): string => song?.title || 'Untitled';
+const titleOf = (song: Song | undefined): string => song?.title || t('Untitled');
 
 /** Which transition lies on the Bench, what it snaps to, how much of it is in sight, and how quiet a sound can be seen. */
 export function BenchHead({
@@ -42,41 +43,49 @@ export function BenchHead({
       <h3>
         {before ? (
           <>
-            {titleOf(before)} <span className="text-secondary">into</span>{' '}
+            {rich(
+              '{before} <quiet>into</quiet>',
+              { quiet: <span className="text-secondary" /> },
+              { before: titleOf(before) },
+            )}{' '}
           </>
         ) : (
-          <span className="text-secondary">Start of {kind}: </span>
+          <span className="text-secondary">
+            {kind === 'disc' ? t('Start of disc:') : t('Start of side:')}{' '}
+          </span>
         )}
         {titleOf(after)}
       </h3>
       <SnapMenu choice={snaps} onChange={onSnaps} />
-      <span className="text-secondary">{span >= 0.1 ? `${span} s` : `${span * 1000} ms`}</span>
+      <span className="text-secondary">
+        {span >= 0.1 ? t('{span} s', { span }) : t('{span} ms', { span: span * 1000 })}
+      </span>
       <IconButton
         icon={Minus}
-        label="Show more around the transition"
+        label={t('Show more around the transition')}
         disabled={zoom === 0}
         onClick={() => onZoom(-1)}
       />
       <IconButton
         icon={Plus}
-        label="Show the transition closer"
+        label={t('Show the transition closer')}
         disabled={zoom === SPANS.length - 1}
         onClick={() => onZoom(1)}
       />
-      <span className="text-secondary" title="Level at the edges">
+      <span className="text-secondary" title={t('Level at the edges')}>
         {`${TOPS_DB[quiet] ?? 0} dB`.replace('-', '−')}
       </span>
       <IconButton
         icon={FoldVertical}
-        label="Show louder sound"
-        hint="Show louder sound (Shift V, or the wheel with Shift)"
+        label={t('Show louder sound')}
+        hint={t('Show louder sound (Shift V, or the wheel with Shift)')}
         disabled={quiet === 0}
         onClick={() => onQuiet(-1)}
       />
       <IconButton
         icon={UnfoldVertical}
-        label="Show quieter sound"
-        hint="Show quieter sound, down to where tails die away (V, or the wheel with Shift)"
+        label={t('Show quieter sound')}
+        hint={t('Show quieter sound, down to where tails die away (V, or the wheel with Shift)')}
         disabled={quiet === TOPS_DB.length - 1}
         onClick={() => onQuiet(1)}
       />

@@ -9,6 +9,7 @@ import { secondsText } from '../change-words.js';
 import type { BenchScene } from './bench-scene.js';
 import { TimeField } from './TimeField.js';
 import type { CommitEdit } from './useBenchActions.js';
+import { t } from '../../ui/messages.js';
 
 interface BenchMarksProps {
   readonly scene: BenchScene;
@@ -30,7 +31,7 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
     <div className="bench-numbers">
       <div className="bench-row">
         <TimeField
-          label="Start mark"
+          label={t('Start mark')}
           value={msf(startMark)}
           time={startMark}
           onCommit={(time, key) => onCommit((before, now) => setStartMark(before, id, time, now.part), key)}
@@ -38,12 +39,12 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
         {marks.markLead !== null && (
           <IconButton
             icon={RotateCcw}
-            label="Reset the start mark to the default lead"
+            label={t('Reset the start mark to the default lead')}
             onClick={() => own({ markLead: null })}
           />
         )}
         <TimeField
-          label="Default lead"
+          label={t('Default lead')}
           value={secondsText(album.markLead)}
           time={album.markLead}
           onCommit={(lead, key) =>
@@ -57,20 +58,20 @@ export function BenchMarks({ scene, album, part, onCommit, onIndexHere }: BenchM
         ) : (
           <>
             <TimeField
-              label="Pause"
-              value={pause === null ? 'none' : msf(pause)}
+              label={t('Pause')}
+              value={pause === null ? t('none') : msf(pause)}
               time={pause ?? startMark}
               onCommit={(time, key) => onCommit((before, now) => setPause(before, id, time, now.part), key)}
             />
             {marks.pauseDelay !== null && (
               <IconButton
                 icon={RotateCcw}
-                label="Reset the pause to the end of the previous track"
+                label={t('Reset the pause to the end of the previous track')}
                 onClick={() => own({ pauseDelay: null })}
               />
             )}
             <span className="text-secondary small">
-              {pause === null ? 'No pause before this track.' : 'Players count down during the pause.'}
+              {pause === null ? t('No pause before this track.') : t('Players count down during the pause.')}
             </span>
           </>
         )}
@@ -89,7 +90,7 @@ function IndexPoints({
   const { id, marks } = after.song;
   return (
     <div className="bench-row index-points">
-      <span className="bench-label">Index points</span>
+      <span className="bench-label">{t('Index points')}</span>
       {marks.indexes.map((index, i) => {
         const number = String(i + 2).padStart(2, '0');
         const others = marks.indexes.filter((other) => other !== index);
@@ -97,7 +98,7 @@ function IndexPoints({
           <span key={index} className="index-point">
             <b>{number}</b>
             <TimeField
-              label={`Index ${number} after the start mark`}
+              label={t('Index {number} after the start mark', { number })}
               plain
               value={msf(index)}
               time={index}
@@ -111,7 +112,7 @@ function IndexPoints({
             <button
               type="button"
               className="row-button"
-              aria-label={`Remove index ${number}`}
+              aria-label={t('Remove index {number}', { number })}
               onClick={() => onCommit((before) => editMarks(before, id, { indexes: others }))}
             >
               <X size={14} aria-hidden />
@@ -122,10 +123,10 @@ function IndexPoints({
       <Button
         size="sm"
         variant="outline-primary"
-        title="Add an index point at the playback position (I)"
+        title={t('Add an index point at the playback position (I)')}
         onClick={onIndexHere}
       >
-        <Plus size={14} aria-hidden /> Add here
+        <Plus size={14} aria-hidden /> {t('Add here')}
       </Button>
     </div>
   );
@@ -137,9 +138,11 @@ function HiddenSong({ album, onCommit }: Pick<BenchMarksProps, 'album' | 'onComm
   if (hidden)
     return (
       <>
-        <span className="text-secondary small">“{hidden.title}” is hidden in the first pause.</span>
+        <span className="text-secondary small">
+          {t('“{title}” is hidden in the first pause.', { title: hidden.title })}
+        </span>
         <Button size="sm" variant="outline-primary" onClick={() => onCommit(showHidden)}>
-          <Eye size={14} aria-hidden /> Show as track 1
+          <Eye size={14} aria-hidden /> {t('Show as track 1')}
         </Button>
       </>
     );
@@ -148,10 +151,12 @@ function HiddenSong({ album, onCommit }: Pick<BenchMarksProps, 'album' | 'onComm
       size="sm"
       variant="outline-primary"
       disabled={tracksOf(album).length < 2}
-      title="Plays in the first pause, before the start mark of the next track; listeners reach it only by rewinding"
+      title={t(
+        'Plays in the first pause, before the start mark of the next track; listeners reach it only by rewinding',
+      )}
       onClick={() => onCommit(hideFirstTrack)}
     >
-      <EyeOff size={14} aria-hidden /> Hide before track 1 (pregap)
+      <EyeOff size={14} aria-hidden /> {t('Hide before track 1 (pregap)')}
     </Button>
   );
 }

@@ -7,16 +7,10 @@ import { useAlbum } from '../../album/AlbumContext.js';
 import { useStored } from '../../ui/useStored.js';
 import type { BenchScene } from './bench-scene.js';
 import { secondsText } from '../change-words.js';
+import { shapeWords } from '../fade-words.js';
 import { TimeField } from './TimeField.js';
 import type { CommitEdit } from './useBenchActions.js';
-
-const SHAPES: Record<FadeShape, string> = {
-  linear: 'linear',
-  'equal-power': 'equal power',
-  cosine: 'cosine',
-  slow: 'slow start',
-  fast: 'fast start',
-};
+import { t } from '../../ui/messages.js';
 
 interface BenchNumbersProps {
   readonly scene: BenchScene;
@@ -40,8 +34,8 @@ export function BenchNumbers({ scene, masters, hold, onHold, onCommit }: BenchNu
           type="switch"
           id="bench-hold"
           className="bench-hold"
-          title="Later tracks keep their start times on the disc"
-          label="Keep later tracks in place"
+          title={t('Later tracks keep their start times on the disc')}
+          label={t('Keep later tracks in place')}
           checked={hold}
           onChange={({ target }) => onHold(target.checked)}
         />
@@ -65,13 +59,13 @@ function EndingRow({
   return (
     <div className="bench-row">
       <TimeField
-        label="Out point"
+        label={t('Out point')}
         value={formatClock(out, 3)}
         time={out}
         onCommit={(time, key) => onCommit((album) => setOut(album, id, time, masters), key)}
       />
       <TimeField
-        label="Fade-out"
+        label={t('Fade-out')}
         value={secondsText(region.fadeOut.length)}
         time={region.fadeOut.length}
         beat={beat}
@@ -80,7 +74,7 @@ function EndingRow({
         }
       />
       <ShapeChoice
-        label="Shape of the fade-out"
+        label={t('Shape of the fade-out')}
         value={region.fadeOut.shape}
         onChange={(shape) => onCommit((album) => setFade(album, id, 'fadeOut', { shape }, masters))}
       />
@@ -104,7 +98,7 @@ function GapFields({
     <>
       {(before ?? kind === 'disc') && (
         <TimeField
-          label={before ? 'Gap' : 'First pause'}
+          label={before ? t('Gap') : t('First pause')}
           value={secondsText(region.gapBefore)}
           time={region.gapBefore}
           beat={beat}
@@ -118,10 +112,10 @@ function GapFields({
             variant="outline-primary"
             onClick={() => onCommit((album) => crossfade(album, id, secondsToTicks(cross), masters))}
           >
-            Crossfade
+            {t('Crossfade')}
           </Button>
           <TimeField
-            label="Length of the crossfade"
+            label={t('Length of the crossfade')}
             plain
             value={secondsText(secondsToTicks(cross))}
             beat={beat}
@@ -139,13 +133,13 @@ function BeginningRow({ after: { song }, masters, onCommit }: FieldsProps & Pick
   return (
     <div className="bench-row">
       <TimeField
-        label="In point"
+        label={t('In point')}
         value={formatClock(region.in, 3)}
         time={region.in}
         onCommit={(time, key) => onCommit((album) => trimIn(album, id, time, masters), key)}
       />
       <TimeField
-        label="Fade-in"
+        label={t('Fade-in')}
         value={secondsText(region.fadeIn.length)}
         time={region.fadeIn.length}
         onCommit={(length, key) =>
@@ -153,7 +147,7 @@ function BeginningRow({ after: { song }, masters, onCommit }: FieldsProps & Pick
         }
       />
       <ShapeChoice
-        label="Shape of the fade-in"
+        label={t('Shape of the fade-in')}
         value={region.fadeIn.shape}
         onChange={(shape) => onCommit((album) => setFade(album, id, 'fadeIn', { shape }, masters))}
       />
@@ -182,7 +176,7 @@ function ShapeChoice({
     >
       {FADE_SHAPES.map((shape) => (
         <option key={shape} value={shape}>
-          {SHAPES[shape]}
+          {shapeWords(shape)}
         </option>
       ))}
     </Form.Select>

@@ -2,12 +2,13 @@ import { Magnet } from 'lucide-react';
 import { Dropdown, Form } from 'react-bootstrap';
 import type { SnapChoice } from './bench-snap.js';
 import { IconMenu } from '../../ui/IconMenu.js';
+import { t } from '../../ui/messages.js';
 
 const NAMES: Record<keyof SnapChoice, string> = {
-  beats: 'beats of the previous track',
-  edges: 'start and end of sound',
-  zeros: 'nearby zero crossings',
-  frames: 'disc frames',
+  beats: t('beats of the previous track'),
+  edges: t('start and end of sound'),
+  zeros: t('nearby zero crossings'),
+  frames: t('disc frames'),
 };
 
 /** What catches a drag on the Bench. */
@@ -21,12 +22,12 @@ export function SnapMenu({
   return (
     <IconMenu
       icon={Magnet}
-      label="Snap"
-      title="Snap targets; hold Shift to drag freely"
+      label={t('Snap')}
+      title={t('Snap targets; hold Shift to drag freely')}
       menuClass="snap-menu"
       autoClose="outside"
     >
-      <Dropdown.Header>Snap to</Dropdown.Header>
+      <Dropdown.Header>{t('Snap to')}</Dropdown.Header>
       {(Object.keys(NAMES) as (keyof SnapChoice)[]).map((key) => (
         <Form.Check
           key={key}

@@ -1,5 +1,6 @@
 import { framesToTicks, frames, parseTime, ticks, type Ticks } from '@oiseau/audio/time';
 import { DraftField } from '../../ui/DraftField.js';
+import { t } from '../../ui/messages.js';
 
 /** Ticks of a beat, where times may be counted in beats; null: the song before has no tempo yet. */
 type BeatInHand = number | null;
@@ -7,14 +8,14 @@ type BeatInHand = number | null;
 /** What can be typed for a time. */
 const formsOf = (beat?: BeatInHand): string =>
   beat === undefined
-    ? 'Seconds, 250 ms, 1:02.5 or MM:SS:FF'
-    : 'Seconds, 250 ms, 1:02.5, MM:SS:FF or “2 beats”';
+    ? t('Seconds, 250 ms, 1:02.5 or MM:SS:FF')
+    : t('Seconds, 250 ms, 1:02.5, MM:SS:FF or “2 beats”');
 
 /** What is wrong with a text that should be a time; undefined when it is one. */
 export function timeFault(text: string, beat?: BeatInHand): string | undefined {
   if (parseTime(text, beat ?? undefined) !== undefined) return undefined;
   const needsTempo = beat === null && parseTime(text, 1) !== undefined;
-  return needsTempo ? 'The previous track has no tempo yet.' : `${formsOf(beat)}.`;
+  return needsTempo ? t('The previous track has no tempo yet.') : `${formsOf(beat)}.`;
 }
 
 /** A time in a field of the Bench: typed, or moved by ↑ and ↓ a frame of the disc at a time. */
@@ -41,7 +42,7 @@ export function TimeField({
     <DraftField
       label={label}
       className="form-control-sm num"
-      title={`${formsOf(beat)}; ↑ ↓ by a frame, with Shift by ten`}
+      title={t('{formsOf}; ↑ ↓ by a frame, with Shift by ten', { formsOf: formsOf(beat) })}
       value={value}
       fault={(text) => (text === value ? undefined : timeFault(text, beat))}
       onCommit={(text) => {

@@ -15,6 +15,7 @@ import { handlePlaces, MARK_Y, PAUSE_Y, type Handle } from './bench-handles.js';
 import { originOf, type BenchScene, type BenchVoice } from './bench-scene.js';
 import type { Caught } from './bench-snap.js';
 import { axisOf, levelLines, RULER, timeAt, xOf, type BenchView } from './bench-view.js';
+import { t } from '../../ui/messages.js';
 
 interface Surface {
   readonly context: CanvasRenderingContext2D;
@@ -95,7 +96,7 @@ function gainAt({ song }: BenchVoice, time: number, length: number): number {
 function drawLevels({ context, width, height, palette, top }: Surface): void {
   const axis = axisOf(height);
   const room = axis - 2;
-  context.font = `12px 'Source Sans 3 Variable', sans-serif`;
+  context.font = "12px 'Source Sans 3 Variable', sans-serif";
   context.textBaseline = 'middle';
   for (const level of levelLines(top)) {
     const y = Math.round(room * heightOf(dbToLinear(level - top)));
@@ -127,7 +128,11 @@ function drawEnds(surface: Surface, { before, after }: BenchScene): void {
       const y = axis + side * (axis - 2) * heightOf(dbToLinear(level - top));
       context.fillStyle = palette.doubt;
       context.fillRect(x, Math.min(axis, y), 2, Math.abs(y - axis));
-      const words = `${which === 'end' ? 'last' : 'first'} over ${level.toFixed(0).replace('-', '−')} dBFS`;
+      const threshold = level.toFixed(0).replace('-', '−');
+      const words =
+        which === 'end'
+          ? t('last over {threshold} dBFS', { threshold })
+          : t('first over {threshold} dBFS', { threshold });
       const bottom = Math.max(LABEL, Math.min(height - RULER - 2, y + (side < 0 ? 2 : 13)));
       drawLabel(surface, x, bottom, words, palette.doubt);
     }
@@ -178,7 +183,7 @@ function drawBeats({ context, width, height, palette, view }: Surface, { before 
   const firstBar = beatsBetween(tempo, originOf(before), before.end, view.end).find((beat) =>
     beginsBar(beat, tempo),
   );
-  context.font = `600 12px 'Source Sans 3 Variable', sans-serif`;
+  context.font = "600 12px 'Source Sans 3 Variable', sans-serif";
   context.textBaseline = 'bottom';
   for (const beat of beats) {
     const bar = beginsBar(beat, tempo);
@@ -218,7 +223,7 @@ function drawLabel(
   words: string,
   colour: string,
 ): void {
-  context.font = `12px 'Source Sans 3 Variable', sans-serif`;
+  context.font = "12px 'Source Sans 3 Variable', sans-serif";
   context.textBaseline = 'bottom';
   const textWidth = context.measureText(words).width;
   const fits = x + textWidth + 12 <= width;
@@ -238,9 +243,11 @@ function drawMarks(surface: Surface, { startMark, pause, indexes }: BenchScene):
     for (let dash = 0; dash < height - RULER; dash += 5) context.fillRect(x, dash, 1, 3);
     drawLabel(surface, x, y + 8, words, palette.muted);
   };
-  if (pause !== null) line(pause, `pause ${formatMsf(floorToFrame(pause))}`, PAUSE_Y);
-  line(startMark, `start mark ${formatMsf(floorToFrame(startMark))}`, MARK_Y);
-  indexes.forEach((time, i) => line(time, `index ${String(i + 2).padStart(2, '0')}`, PAUSE_Y));
+  if (pause !== null) line(pause, t('pause {at}', { at: formatMsf(floorToFrame(pause)) }), PAUSE_Y);
+  line(startMark, t('start mark {at}', { at: formatMsf(floorToFrame(startMark)) }), MARK_Y);
+  indexes.forEach((time, i) =>
+    line(time, t('index {number}', { number: String(i + 2).padStart(2, '0') }), PAUSE_Y),
+  );
 }
 
 const RULER_STEPS_S = [0.0005, 0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10];
@@ -249,7 +256,7 @@ function drawRuler({ context, width, height, palette, view }: Surface): void {
   const seconds = ticksToSeconds(ticks(view.end - view.start));
   const step = RULER_STEPS_S.find((each) => seconds / each <= 8) ?? 20;
   const decimals = Math.max(0, Math.ceil(-Math.log10(step) - 1e-9));
-  context.font = `12px 'Source Sans 3 Variable', sans-serif`;
+  context.font = "12px 'Source Sans 3 Variable', sans-serif";
   context.textBaseline = 'bottom';
   context.fillStyle = palette.muted;
   for (let n = Math.ceil(ticksToSeconds(view.start) / step); n * step * TICKS_PER_SECOND < view.end; n++) {

@@ -3,6 +3,7 @@ import { ticks, TICKS_PER_FRAME, TICKS_PER_SECOND, type Ticks } from '@oiseau/au
 import type { Handle } from './bench-handles.js';
 import { originOf, type BenchScene } from './bench-scene.js';
 import type { BenchView } from './bench-view.js';
+import { t } from '../../ui/messages.js';
 
 /** What a drag may be caught by. */
 export interface SnapChoice {
@@ -60,14 +61,14 @@ function onBeats(handle: Handle, to: Ticks, { before, after }: BenchScene, reach
   const origin = originOf(before);
   const around = (time: number): Ticks[] =>
     beatsBetween(tempo, origin, ticks(time - reach), ticks(time + reach)).map((beat) => beat.time);
-  const direct = around(to).map((time) => ({ time, at: time, words: 'on the beat' }));
+  const direct = around(to).map((time) => ({ time, at: time, words: t('on the beat') }));
   const first = after.edges[0];
   if (handle !== 'gap' || !first || first.start <= after.song.region.in) return direct;
   const silence = first.start - after.song.region.in;
   const sounding = around(to + silence).map((time) => ({
     time: ticks(time - silence),
     at: time,
-    words: 'first sound on the beat',
+    words: t('first sound on the beat'),
   }));
   return [...direct, ...sounding];
 }
@@ -75,24 +76,24 @@ function onBeats(handle: Handle, to: Ticks, { before, after }: BenchScene, reach
 /** Where sound was found to begin and to end. */
 function onEdges(handle: Handle, { before, after }: BenchScene): Caught[] {
   const ends = (before?.edges ?? []).map(({ levelDb, end }) =>
-    caughtAt(ticks((before ? originOf(before) : 0) + end), `sound ends, −${-levelDb} dB`),
+    caughtAt(ticks((before ? originOf(before) : 0) + end), t('sound ends, −{level} dB', { level: -levelDb })),
   );
   const starts = after.edges.map(({ levelDb, start }) =>
-    caughtAt(ticks(originOf(after) + start), `sound begins, −${-levelDb} dB`),
+    caughtAt(ticks(originOf(after) + start), t('sound begins, −{level} dB', { level: -levelDb })),
   );
   switch (handle) {
     case 'out':
     case 'fadeOut':
       return ends;
     case 'pause':
-      return [...ends, ...(before ? [caughtAt(before.end, 'end of the previous track')] : [])];
+      return [...ends, ...(before ? [caughtAt(before.end, t('end of the previous track'))] : [])];
     case 'in':
     case 'fadeIn':
       return starts;
     case 'mark':
-      return [...starts, caughtAt(after.start, 'start of the track')];
+      return [...starts, caughtAt(after.start, t('start of the track'))];
     case 'gap':
-      return before ? [caughtAt(before.end, 'directly at its end')] : [];
+      return before ? [caughtAt(before.end, t('directly at its end'))] : [];
     default:
       return handle satisfies never;
   }
@@ -105,5 +106,5 @@ function onZero(handle: Handle, to: Ticks, { before, after }: BenchScene): Caugh
   if (!voice) return null;
   const origin = originOf(voice);
   const zero = voice.zeroNear(ticks(to - origin));
-  return zero === null ? null : caughtAt(ticks(origin + zero), 'zero crossing');
+  return zero === null ? null : caughtAt(ticks(origin + zero), t('zero crossing'));
 }

@@ -9,8 +9,9 @@ import { useHeardPart, usePlayer } from '../../album/PlayerContext.js';
 import { useNotices } from '../../ui/Notices.js';
 import { changeWords } from '../change-words.js';
 import type { KeepAfter } from '../useTrackActions.js';
+import { t } from '../../ui/messages.js';
 
-const NO_BEAT = 'No beat yet. Tap it (B) while the previous track plays, or find it (F).';
+const NO_BEAT = t('No beat yet. Tap it (B) while the previous track plays, or find it (F).');
 
 /** An edit of the transition; those with one key that follow each other are undone together. */
 export type CommitEdit = (change: AlbumChange, mergeKey?: string) => void;
@@ -50,7 +51,7 @@ export function useBenchActions(id: string, before: Song | undefined, kept: Keep
       const heard = songAt(part.placement, time);
       return heard === null ? album : addIndex(album, heard, time, part);
     });
-    if (step === null) tell('An index point must lie inside a track, after its start mark.');
+    if (step === null) tell(t('An index point must lie inside a track, after its start mark.'));
   };
   return { commit, wait, lastBeat, nudge, indexHere };
 }

@@ -18,6 +18,7 @@ import { usePlayer } from '../../album/PlayerContext.js';
 import { useNotices } from '../../ui/Notices.js';
 import { changeWords } from '../change-words.js';
 import type { TempoAnswer, TempoQuestion } from './tempo.worker.js';
+import { t } from '../../ui/messages.js';
 
 /** Less of a song holds no beat; seconds. */
 const LEAST_BEFORE_S = 6;
@@ -108,7 +109,11 @@ export function useTempo(song: Song | undefined, start: Ticks | undefined): Temp
       finish();
       if ('failure' in data) complain(new Error(data.failure));
       else if (!data.tempo)
-        tell(`No beat was found in the last three minutes of “${song.title}”. Tap it while it plays.`);
+        tell(
+          t('No beat was found in the last three minutes of “{title}”. Tap it while it plays.', {
+            title: song.title,
+          }),
+        );
       else {
         const { bpm, certainty, firstBeat, start: from, end } = data.tempo;
         const beat = ticks(samplesToTicks(samples(from), info.rate) + secondsToTicks(firstBeat));
@@ -121,7 +126,7 @@ export function useTempo(song: Song | undefined, start: Ticks | undefined): Temp
     };
     worker.onerror = ({ message }) => {
       finish();
-      complain(new Error(`The tempo could not be estimated: ${message}`));
+      complain(new Error(t('The tempo could not be estimated: {message}', { message })));
     };
     setEstimating(true);
     const question: TempoQuestion = {

@@ -11,6 +11,7 @@ import type { Album } from '@oiseau/album/model';
 import { memo, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react';
 import { rowLabel, rowName } from '../row-words.js';
 import type { Place } from './grid-state.js';
+import { t } from '../../ui/messages.js';
 
 /** A column as it is shown. */
 export interface ShownColumn extends TableColumn {
@@ -60,7 +61,7 @@ export const GridRow = memo(function GridRow(props: GridRowProps) {
       {columns.map((column, i) => {
         const text = cellText(album, of, column);
         const inherited = text === '' ? inheritedText(album, of, column) : '';
-        const name = `${column.name} of ${rowName(album, of)}`;
+        const name = t('{name} of {rowName}', { name: column.name, rowName: rowName(album, of) });
         const fault = cellFault(column, i === inHand ? (draft ?? text) : text);
         const chosen = i >= left && i <= right;
         const there = hasCell(of, column);
@@ -71,7 +72,7 @@ export const GridRow = memo(function GridRow(props: GridRowProps) {
             role="gridcell"
             aria-selected={chosen}
             className={`cell ${chosen ? 'chosen' : ''} ${i === inHand ? 'in-hand' : ''} ${fault ? 'faulty' : ''} ${there ? '' : 'missing'}`}
-            title={fault ?? (inherited ? 'Same as the album' : undefined)}
+            title={fault ?? (inherited ? t('Same as the album') : undefined)}
             onPointerDown={(event) => {
               if (event.button !== 0 || event.target instanceof HTMLInputElement) return;
               event.preventDefault();

@@ -4,6 +4,7 @@ import { GridRow, type ShownColumn } from './GridRow.js';
 import type { GridState } from './grid-state.js';
 import { useGridActions } from './useGridActions.js';
 import { useGridCells } from './useGridCells.js';
+import { t } from '../../ui/messages.js';
 
 interface TextGridProps {
   readonly columns: readonly ShownColumn[];
@@ -24,13 +25,13 @@ export function TextGrid({ columns, state, onState, onWrite }: TextGridProps) {
     <div
       className="text-grid"
       role="grid"
-      aria-label="Text and codes"
+      aria-label={t('Text and codes')}
       aria-multiselectable
       style={{ '--columns': template } as CSSProperties}
     >
       <div className="grid-row grid-head" role="row">
         <span role="columnheader" className="num">
-          No.
+          {t('No.')}
         </span>
         {columns.map(({ name }) => (
           <span key={name} role="columnheader">

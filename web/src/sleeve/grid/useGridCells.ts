@@ -12,6 +12,7 @@ import { rowName } from '../row-words.js';
 import { blockToText, pasted, textToBlock } from './block-text.js';
 import type { ShownColumn } from './GridRow.js';
 import { blockOf, cellsIn, type GridState, type Place } from './grid-state.js';
+import { t } from '../../ui/messages.js';
 
 const isFlag = ({ field }: TableColumn): boolean => field === 'copyPermitted' || field === 'preEmphasis';
 
@@ -44,22 +45,49 @@ export function useGridCells(
     const before = textAt(at);
     if (draft === null || draft === before) return;
     const name = (columns[at.column]?.name ?? '').toLowerCase();
-    onWrite(edit(at, draft), `${name} of ${rowName(album, tableRow(at.row))} “${before}” → “${draft}”`);
+    onWrite(
+      edit(at, draft),
+      t('{name} of {rowName} “{before}” → “{draft}”', {
+        name,
+        rowName: rowName(album, tableRow(at.row)),
+        before,
+        draft,
+      }),
+    );
   };
-  const writeAll = (places: readonly Place[], text: (place: Place) => string, words: string): void => {
+  const writeAll = (
+    places: readonly Place[],
+    text: (place: Place) => string,
+    words: (count: number) => string,
+  ): void => {
     const edits = places.flatMap((place) => edit(place, text(place)));
-    onWrite(edits, `${words} ${edits.length === 1 ? 'a cell' : `${edits.length} cells`}`);
+    onWrite(edits, words(edits.length));
   };
   const fillDown = (): void => {
     // A single row takes what stands above it.
     const source = block.top === block.bottom ? Math.max(0, block.top - 1) : block.top;
     const targets = cellsIn(block).filter(({ row }) => row > source);
-    writeAll(targets, ({ column }) => textAt({ row: source, column }), 'filled down into');
+    writeAll(
+      targets,
+      ({ column }) => textAt({ row: source, column }),
+      (count) =>
+        t('{count, plural, one {filled down into a cell} other {filled down into # cells}}', { count }),
+    );
   };
-  const clear = (): void => writeAll(cellsIn(block), () => '', 'emptied');
+  const clear = (): void =>
+    writeAll(
+      cellsIn(block),
+      () => '',
+      (count) => t('{count, plural, one {a cell cleared} other {# cells cleared}}', { count }),
+    );
 
   /** Switches flags on, or off where the one in hand is on. */
-  const flip = (): void => writeAll(cellsIn(block), () => (textAt(state.at) === '' ? 'yes' : ''), 'switched');
+  const flip = (): void =>
+    writeAll(
+      cellsIn(block),
+      () => (textAt(state.at) === '' ? 'yes' : ''),
+      (count) => t('{count, plural, one {a cell switched} other {# cells switched}}', { count }),
+    );
   const inHand = columns[state.at.column];
   const canFlip = inHand !== undefined && isFlag(inHand);
   /** What is chosen, as text for the clipboard. */
@@ -78,7 +106,7 @@ export function useGridCells(
     writeAll(
       cells.map(({ place }) => place),
       ({ row, column }) => texts.get(`${row} ${column}`) ?? '',
-      'pasted',
+      (count) => t('{count, plural, one {a cell pasted} other {# cells pasted}}', { count }),
     );
     return cells.at(-1)?.place;
   };

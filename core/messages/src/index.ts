@@ -1,0 +1,2 @@
+export { figure, msg, verbatim, type Figure, type Message, type Value, type Values } from './message.js';
+export { createTranslator, english, type Catalogue, type Translator } from './translator.js';

@@ -1,0 +1,79 @@
+// Collects the texts that people read from the source: the keys of the catalogues in core/messages/languages.
+import { execFileSync } from 'node:child_process';
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import ts from 'typescript';
+import { ROOT } from './build.mjs';
+
+/** A text and where it is worded. */
+export interface SourceText {
+  readonly text: string;
+  readonly file: string;
+  readonly line: number;
+  /** Names of the values and tags that are passed with it; null where they are not written there. */
+  readonly given: readonly string[] | null;
+}
+
+const SOURCES = ['core', 'api', 'host', 'server', 'web', 'cli'].flatMap((part) => [
+  `${part}/**/*.ts`,
+  `${part}/**/*.tsx`,
+]);
+/** Functions whose first argument is a text, and the arguments that name its values. */
+const WORDING: Readonly<Record<string, readonly number[]>> = { t: [1], msg: [1], rich: [1, 2] };
+
+function namesIn(call: ts.CallExpression, places: readonly number[]): string[] | null {
+  const names: string[] = [];
+  for (const place of places) {
+    const argument = call.arguments[place];
+    if (argument === undefined) continue;
+    if (!ts.isObjectLiteralExpression(argument)) return null;
+    for (const property of argument.properties) {
+      if (property.name === undefined) return null;
+      names.push(property.name.getText());
+    }
+  }
+  return names;
+}
+
+/** Such as `import { t } from '../ui/messages.js'`. */
+const IMPORT = /^import \{[^}]*\b(?:t|msg|rich)\b[^}]*\} from '[^']*\bmessages(?:\.js)?';/m;
+
+/** @throws Error where a text is not a literal: it could not be translated */
+function textsOf(file: string): SourceText[] {
+  const source = ts.createSourceFile(
+    file,
+    readFileSync(join(ROOT, file), 'utf8'),
+    ts.ScriptTarget.Latest,
+    true,
+  );
+  const found: SourceText[] = [];
+  if (!IMPORT.test(source.text)) return found;
+  const visit = (node: ts.Node): void => {
+    const places =
+      ts.isCallExpression(node) && ts.isIdentifier(node.expression) && WORDING[node.expression.text];
+    if (places) {
+      const line = source.getLineAndCharacterOfPosition(node.getStart()).line + 1;
+      const [first] = node.arguments;
+      if (!first || !ts.isStringLiteralLike(first))
+        throw new Error(`${file}:${line}: the text is not a literal`);
+      found.push({ text: first.text, file, line, given: namesIn(node, places) });
+    }
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return found;
+}
+
+/** Files that define the functions themselves. */
+const DEFINITIONS = /(core\/messages\/src|web\/src\/ui\/messages\.ts|\.test\.tsx?$)/;
+
+/** All texts of the source, in the order of the files. */
+export const sourceTexts = (): SourceText[] =>
+  execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', '--', ...SOURCES], {
+    cwd: ROOT,
+    encoding: 'utf8',
+  })
+    .split('\n')
+    .filter((file) => file && !DEFINITIONS.test(file) && existsSync(join(ROOT, file)))
+    .sort()
+    .flatMap(textsOf);
