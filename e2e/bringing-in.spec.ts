@@ -31,7 +31,7 @@ test('files that come again add nothing, newer ones are offered in one table, th
   const offers = page.getByRole('region', { name: 'Newer versions found' });
   await expect(offers.getByRole('row')).toHaveCount(3);
   await expect(offers.getByRole('row', { name: /Oil_v2/ })).toContainText('track 2');
-  await expect(offers.getByRole('row', { name: /Oil_v2/ })).toContainText('length: 0:00.500 longer');
+  await expect(offers.getByRole('row', { name: /Oil_v2/ })).toContainText('Length: 0:00.500 longer');
   // What is new is a track already, in its place behind the others.
   await expect.poll(() => titles(id)).toEqual(['Song 1', 'Song 2', 'Song 3', 'Slack Water']);
   // One of both is no newer version.

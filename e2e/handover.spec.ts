@@ -104,10 +104,10 @@ test('a disc is written twice and read back; what the drive minds is said', asyn
   await page.getByLabel('Test write first').check();
   await page.getByRole('button', { name: 'Write', exact: true }).click();
   const handed = line(page, 'Lantern Room Drive');
-  await expect(handed).toContainText('Copy 1: 1125 sectors read back', { timeout: 30_000 });
+  await expect(handed).toContainText('Copy 1: 1,125 sectors read back', { timeout: 30_000 });
   await expect(handed).toContainText('The loaded disc isn’t blank.');
   await handed.getByRole('button', { name: 'blank disc 74' }).click();
-  await expect(handed).toContainText('Copy 2: 1125 sectors read back', { timeout: 30_000 });
+  await expect(handed).toContainText('Copy 2: 1,125 sectors read back', { timeout: 30_000 });
   await expect(handed).toContainText('written and read back', { timeout: 30_000 });
   await tell('drive', '/medium', { kind: '80' });
   await behave('drive', 'reading-errors');

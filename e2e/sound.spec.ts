@@ -63,7 +63,7 @@ test('what is measured of a song is that of the treated sound, and what a limite
   await openSound(page);
   await line(page, /Song 2/).click();
   const before = await line(page, /Song 2/).textContent();
-  await page.getByRole('button', { name: 'Add limiter' }).click();
+  await page.getByRole('button', { name: 'Add the limiter' }).click();
   await typeInto(figure(page, 'Drive'), '9');
   await expect(page.getByText(/^gain reduction up to \d+\.\d dB, \d+ % of the time$/)).toBeVisible({
     timeout: 30_000,
@@ -188,7 +188,7 @@ test('the album is treated as a whole, and its limiter gets the ceiling that enc
     deliverables: [deliverableSchema.parse({ name: 'shop', kind: 'tracks', format: 'opus', bitrate: 48 })],
   }));
   await line(page, /The album/).click();
-  await page.getByRole('button', { name: 'Add limiter' }).click();
+  await page.getByRole('button', { name: 'Add the limiter' }).click();
   await typeInto(figure(page, 'Drive'), '12');
   await typeInto(figure(page, 'Ceiling'), '-0.1');
   await page.getByRole('button', { name: /Ceiling for lossy files/ }).click();

@@ -79,8 +79,8 @@ export async function sound(page, application, folder) {
   const id = await makeAlbum(application, folder);
   await page.addInitScript(tap);
   await page.goto(`${application.url}/albums/${id}/sound`);
-  await page.getByRole('button', { name: 'Add limiter' }).click();
-  await page.getByRole('button', { name: 'Add compressor' }).click();
+  await page.getByRole('button', { name: 'Add the limiter' }).click();
+  await page.getByRole('button', { name: 'Add the compressor' }).click();
   await page.keyboard.press('b');
   await page.getByLabel('Kind of band 1').selectOption('Low cut');
   await page.getByLabel('Slope').selectOption('24');

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { acceptedReason, checkAlbum, wordFinding, type CheckSubject, type Finding } from '@oiseau/checks';
 import { positionOf, trackNumber } from '@oiseau/album/model';
 import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
@@ -8,7 +9,7 @@ import { measuredSubject } from './measured-subject.js';
 export function findingLine(subject: CheckSubject, finding: Finding): string {
   const reason = acceptedReason(subject, finding);
   const accepted = reason === null ? '' : ` Accepted: “${reason}”`;
-  return `${finding.severity}${placeOf(subject, finding)}: ${wordFinding(finding)}${accepted}`;
+  return `${finding.severity}${placeOf(subject, finding)}: ${english(wordFinding(finding))}${accepted}`;
 }
 
 /** ` track 3`, of several parts ` track 2-03`; ` disc 2`; nothing for the album. */
@@ -40,7 +41,7 @@ function findingData(subject: CheckSubject, finding: Finding): object {
     ...{ code, severity },
     part: part?.number ?? own,
     track: part && song !== null ? trackNumber(part, song) : null,
-    message: wordFinding(finding),
+    message: english(wordFinding(finding)),
     ...figures,
     accepted: acceptedReason(subject, finding),
   };

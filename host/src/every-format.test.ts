@@ -205,6 +205,11 @@ describe.each(CHAPTERED)('a continuous file in %s %o', (format, settings) => {
 });
 
 describe('loudness in tags', () => {
+  let plain: Proof;
+  beforeAll(async () => {
+    ({ proof: plain } = await render('plainly', { kind: 'tracks', format: 'flac', bits: 24 }));
+  });
+
   const readWords = async (path: string) => {
     const bytes = await FileByteSource.open(path);
     const words = await readEmbeddedWords(bytes, (await openWav(bytes)).info);
@@ -228,19 +233,17 @@ describe('loudness in tags', () => {
     '%s has ReplayGain 2.0 against −18 LUFS',
     async (format) => {
       const tags = await tagsOf({ format });
-      const { proof } = await render('plainly', { kind: 'tracks', format: 'flac', bits: 24 });
-      const lufs = proof.files[0]?.integratedLufs ?? NaN;
+      const lufs = plain.files[0]?.integratedLufs ?? NaN;
       const gain = /^(-?\d+\.\d\d) dB$/.exec(tags.REPLAYGAIN_TRACK_GAIN ?? '')?.[1];
       expect(Number(gain)).toBeCloseTo(-18 - lufs, 1);
-      const peak = proof.files[0]?.truePeakDbtp ?? NaN;
+      const peak = plain.files[0]?.truePeakDbtp ?? NaN;
       expect(20 * Math.log10(Number(tags.REPLAYGAIN_TRACK_PEAK))).toBeCloseTo(peak, 1);
       expect(tags.REPLAYGAIN_ALBUM_GAIN).toMatch(/^-?\d+\.\d\d dB$/);
     },
   );
   it('Opus has gains of R 128 against −23 LUFS in 256ths of a decibel instead', async () => {
     const tags = await tagsOf({ format: 'opus' });
-    const { proof } = await render('plainly', { kind: 'tracks', format: 'flac', bits: 24 });
-    const lufs = proof.files[0]?.integratedLufs ?? NaN;
+    const lufs = plain.files[0]?.integratedLufs ?? NaN;
     expect(Number(tags.R128_TRACK_GAIN) / 256).toBeCloseTo(-23 - lufs, 1);
     expect(tags).not.toHaveProperty('REPLAYGAIN_TRACK_GAIN');
   });

@@ -143,7 +143,7 @@ describe('a render made by threads', () => {
         for (const each of found) expect(each).toEqual(wanted);
         for (const target of targets) await rm(target, { recursive: true });
       }),
-      { numRuns: 8 },
+      { numRuns: 5 },
     );
   });
 

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { partOfPath } from '@oiseau/render';
 import * as z from 'zod';
 import type { Recipient } from './recipient.js';
@@ -12,8 +13,8 @@ export const driveFacts = z.looseObject({
 const LISTS = ['proof.json', 'SHA256SUMS'];
 
 export const drive: Recipient = {
-  label: 'drive',
-  action: 'Write',
+  label: msg('drive'),
+  action: msg('Write'),
   takes: ['ddp', 'cue'],
   shipment: ({ files, release, writing: order }) => {
     const { part = null, speed = 16, test = false, copies = 1 } = order ?? {};
@@ -24,11 +25,11 @@ export const drive: Recipient = {
     return { files: disc, what: { ...release, image, speed, test, copies } };
   },
   states: {
-    testing: 'test write',
-    writing: 'writing',
-    written: 'reading back',
-    'wants-medium': 'waiting for a blank disc',
-    done: 'written and read back',
+    testing: msg('test write'),
+    writing: msg('writing'),
+    written: msg('reading back'),
+    'wants-medium': msg('waiting for a blank disc'),
+    done: msg('written and read back'),
   },
   simulatedId: '00000000-0000-4000-8000-000000000001',
 };

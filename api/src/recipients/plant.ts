@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import * as z from 'zod';
 import type { Recipient } from './recipient.js';
 
@@ -19,10 +20,14 @@ export const plantReceipt = z.looseObject({
 });
 
 export const plant: Recipient = {
-  label: 'pressing plant',
-  action: 'Send the image',
+  label: msg('pressing plant'),
+  action: msg('Send the image'),
   takes: ['ddp'],
   shipment: ({ files, release }) => ({ files, sheets: true, what: release }),
-  states: { checked: 'checked and accepted', 'in-production': 'in production', shipped: 'shipped' },
+  states: {
+    checked: msg('checked and accepted'),
+    'in-production': msg('in production'),
+    shipped: msg('shipped'),
+  },
   simulatedId: '00000000-0000-4000-8000-000000000002',
 };

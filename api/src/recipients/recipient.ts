@@ -1,3 +1,4 @@
+import type { Message } from '@oiseau/messages';
 import type { Deliverable } from '@oiseau/album/model';
 import type { Writing } from './writing.js';
 
@@ -24,14 +25,14 @@ export interface Shipment {
 
 /** A kind of recipient: its protocol on top of the common one is in standins/README.md. */
 export interface Recipient {
-  readonly label: string;
+  readonly label: Message;
   /** The button that sends a delivery to it. */
-  readonly action: string;
+  readonly action: Message;
   /** Kinds of deliverables that it accepts. */
   readonly takes: readonly Deliverable['kind'][];
   readonly shipment: (context: ShipmentContext) => Shipment;
   /** Its states in our words, beside those that all recipients have. */
-  readonly states: Readonly<Record<string, string>>;
+  readonly states: Readonly<Record<string, Message>>;
   /** Id of the simulated one, which keeps it whatever port it gets. */
   readonly simulatedId: string;
 }

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { RECEIVER_KINDS, recipientOf, stateWords } from './recipients.js';
 
@@ -18,10 +19,10 @@ describe('a recipient', () => {
   });
 
   it('has a label for shared and own states, and shows an unknown one as received', () => {
-    expect(stateWords('drive', 'testing')).toBe('test write');
-    expect(stateWords('plant', 'refused')).toBe('refused');
-    expect(stateWords('shop', 'live')).toBe('live');
-    expect(stateWords('service', 'on-the-moon')).toBe('on-the-moon');
+    expect(english(stateWords('drive', 'testing'))).toBe('test write');
+    expect(english(stateWords('plant', 'refused'))).toBe('refused');
+    expect(english(stateWords('shop', 'live'))).toBe('live');
+    expect(english(stateWords('service', 'on-the-moon'))).toBe('on-the-moon');
   });
 });
 

@@ -1,3 +1,4 @@
+import { msg, verbatim, type Message } from '@oiseau/messages';
 import * as z from 'zod';
 import { drive } from './drive.js';
 import { plant } from './plant.js';
@@ -17,15 +18,15 @@ export const receiverKind = z.enum(RECEIVER_KINDS);
 export const recipientOf = (kind: ReceiverKind): Recipient => RECIPIENTS[kind];
 
 /** Labels of the states that all kinds share. */
-const STATES: Readonly<Record<string, string>> = {
-  receiving: 'uploading',
-  received: 'uploaded, being checked',
-  waiting: 'queued',
-  refused: 'refused',
-  failed: 'failed',
-  cancelled: 'stopped',
+const STATES: Readonly<Record<string, Message>> = {
+  receiving: msg('uploading'),
+  received: msg('uploaded, being checked'),
+  waiting: msg('queued'),
+  refused: msg('refused'),
+  failed: msg('failed'),
+  cancelled: msg('stopped'),
 };
 
 /** The label of a state that a recipient reports; an unknown state is shown as received. */
-export const stateWords = (kind: ReceiverKind, state: string): string =>
-  recipientOf(kind).states[state] ?? STATES[state] ?? state;
+export const stateWords = (kind: ReceiverKind, state: string): Message =>
+  recipientOf(kind).states[state] ?? STATES[state] ?? verbatim(state);

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import * as z from 'zod';
 import type { Recipient } from './recipient.js';
 
@@ -15,10 +16,10 @@ export const serviceReceipt = z.looseObject({
 });
 
 export const service: Recipient = {
-  label: 'streaming service',
-  action: 'Send the files',
+  label: msg('streaming service'),
+  action: msg('Send the files'),
   takes: ['tracks', 'continuous'],
   shipment: ({ release }) => ({ files: 'audio', words: true, what: release }),
-  states: { measuring: 'measuring', measured: 'accepted' },
+  states: { measuring: msg('measuring'), measured: msg('accepted') },
   simulatedId: '00000000-0000-4000-8000-000000000004',
 };

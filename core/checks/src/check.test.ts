@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { type Album, deliverableSchema } from '@oiseau/album/model';
 import { layOutAlbum } from '@oiseau/album/layout';
@@ -104,7 +105,7 @@ describe('checks', () => {
   ])('%s is found where it is, and only there', (code, broken, right) => {
     expect(codes(broken)).toContain(code);
     expect(codes(right)).not.toContain(code);
-    for (const finding of check(broken)) expect(wordFinding(finding)).toMatch(/^.{10,}[.?]$/s);
+    for (const finding of check(broken)) expect(english(wordFinding(finding))).toMatch(/^.{10,}[.?]$/s);
   });
 
   it('warn past 79:57 and forbid past 79:59:74', () => {
@@ -126,7 +127,7 @@ describe('checks', () => {
     ];
     const found = check({ ...lost, deliverables }).filter(({ code }) => code === 'cd-text-lost');
     expect(found).toMatchObject([{ severity: 'error', deliverable: 'plant', chars: '海', song: 't1' }]);
-    expect(found.map(wordFinding)).toEqual([
+    expect(found.map((each) => english(wordFinding(each)))).toEqual([
       'CD-Text has no substitute for 海 in the title (Western characters). Use other characters, or choose Japanese.',
     ]);
   });
@@ -172,7 +173,7 @@ describe('mending', () => {
     const subject = subjectOf(broken);
     const finding = checkAlbum(subject).find((each) => each.code === code);
     const fix = finding && fixOf(finding, subject);
-    expect(fix?.label).toMatch(/\w/);
+    expect(fix && english(fix.label)).toMatch(/\w/);
     expect(codes(fix?.change(broken) ?? broken)).not.toContain(code);
   });
 
@@ -205,14 +206,16 @@ describe('checks of other recordings', () => {
     expect(found(withOne())).toEqual([]);
     const [short] = found(withOne(), {}, 58 * 44_100);
     expect(short).toMatchObject({ code: 'alternate-short', severity: 'error', song: 't1', lacking: s(2) });
-    expect(short && wordFinding(short)).toBe('“clean” ends 0:02.000 before the end of the track.');
+    expect(short && english(wordFinding(short))).toBe('“clean” ends 0:02.000 before the end of the track.');
     expect(found(withOne(ticks(0), s(58)), {}, 58 * 44_100)).toEqual([]);
   });
 
   it('tell how much one is later or earlier, and line it up', () => {
     expect(found(withOne(), lineUps(0))).toEqual([]);
     const [late] = found(withOne(), lineUps(441));
-    expect(late && wordFinding(late)).toBe('“clean” is 441 samples (10.00 ms) later than the master.');
+    expect(late && english(wordFinding(late))).toBe(
+      '“clean” is 441 samples (10.00 ms) later than the master.',
+    );
     const subject = subjectOf(right);
     const fixed = late && fixOf(late, subject)?.change(withOne());
     expect(fixed?.songs[0]?.alternates.clean?.shift).toBe(s(0.01));
@@ -230,7 +233,7 @@ describe('checks of other recordings', () => {
     ]);
     // The second track has none.
     const [missing] = found(asking({ kind: 'tracks', alternates: ['clean'] }));
-    expect(missing && wordFinding(missing)).toBe(
+    expect(missing && english(wordFinding(missing))).toBe(
       '1 of 2 tracks of “files” have no “clean”: no file is written for them.',
     );
     expect(found(asking({ kind: 'tracks', alternates: ['clean'], select: [1] }))).toEqual([]);

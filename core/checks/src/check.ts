@@ -1,3 +1,4 @@
+import { msg, verbatim, type Message } from '@oiseau/messages';
 import { songOf, type Album, partName, positionOf, trackNumber } from '@oiseau/album/model';
 import { alternates } from './alternates.js';
 import { cdText } from './cd-text.js';
@@ -96,18 +97,19 @@ export function acceptedReason({ album }: Pick<CheckSubject, 'album'>, finding: 
 export function placeWords(
   { album, parts }: Pick<CheckSubject, 'album' | 'parts'>,
   finding: Finding,
-): string {
+): Message {
   const id = songIn(finding);
   const several = parts.length > 1;
   if (id === null) {
-    if ('deliverable' in finding) return `“${finding.deliverable}”`;
+    if ('deliverable' in finding) return verbatim(`“${finding.deliverable}”`);
     const part = 'part' in finding && several ? parts[finding.part - 1] : undefined;
-    return part ? partName(part) : 'The album';
+    return part ? partName(part) : msg('The album');
   }
   const part = parts.find(({ songs }) => songs.some((song) => song.id === id));
   const number = part ? trackNumber(part, id) : null;
-  const place = number === null || !part ? 'Hidden' : several ? positionOf(part, number) : String(number);
-  return `${place} ${songOf(album, id)?.title ?? ''}`.trim();
+  const title = songOf(album, id)?.title ?? '';
+  if (number === null || !part) return title ? msg('Hidden {title}', { title }) : msg('Hidden');
+  return verbatim(`${several ? positionOf(part, number) : number} ${title}`.trim());
 }
 
 /** The album with several findings accepted for one reason, or (reason null) no longer accepted. */

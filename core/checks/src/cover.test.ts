@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { layOutAlbum } from '@oiseau/album/layout';
 import { deliverableSchema } from '@oiseau/album/model';
@@ -36,7 +37,7 @@ describe('checks of the cover', () => {
     const [finding, ...more] = found(one, { ...good, ...change });
     expect(more).toEqual([]);
     expect(finding?.severity).toBe(severity);
-    expect(finding && wordFinding(finding)).toMatch(words);
+    expect(finding && english(wordFinding(finding))).toMatch(words);
   });
 });
 

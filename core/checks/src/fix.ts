@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { songOf, type Album, alternateOf } from '@oiseau/album/model';
 import { lineUpAlternate, changeSong, editMarks, editRegion, editWords } from '@oiseau/album/edits';
 import type { AlbumTreatment } from '@oiseau/audio/stages';
@@ -10,7 +11,7 @@ import { tidyBlanks } from './text-habits.js';
 /** A way to fix a finding that changes nothing else. */
 export interface Fix {
   /** What it does, in words for a button. */
-  readonly label: string;
+  readonly label: Message;
   readonly change: (album: Album) => Album;
 }
 
@@ -21,23 +22,23 @@ export function fixOf(finding: Finding, { parts }: CheckSubject): Fix | null {
       const { field, text, song } = finding;
       const change = { [field]: tidyBlanks(text) };
       return {
-        label: 'Remove extra spaces',
+        label: msg('Remove extra spaces'),
         change: (before) => (song === null ? { ...before, ...change } : editWords(before, song, change)),
       };
     }
     case 'title-like-file':
       return {
-        label: `Rename to “${finding.tidy}”`,
+        label: msg('Rename to “{title}”', { title: finding.tidy }),
         change: (before) => editWords(before, finding.song, { title: finding.tidy }),
       };
     case 'cd-text-unfit':
       return {
-        label: 'Accept substitutes',
+        label: msg('Accept substitutes'),
         change: (before) => ({ ...before, cdTextPlain: true }),
       };
     case 'mark-in-song-before':
       return {
-        label: 'Move the mark to the start of the track',
+        label: msg('Move the mark to the start of the track'),
         change: (before) => editMarks(before, finding.song, { markLead: ticks(0) }),
       };
     case 'upc-malformed': {
@@ -45,13 +46,13 @@ export function fixOf(finding: Finding, { parts }: CheckSubject): Fix | null {
       if (!/^\d{12,13}$/.test(digits)) return null;
       const stem = digits.padStart(13, '0').slice(0, 12);
       const upc = `${stem}${eanCheckDigit(stem)}`;
-      return { label: `Change to ${upc}`, change: (before) => ({ ...before, upc }) };
+      return { label: msg('Change to {upc}', { upc }), change: (before) => ({ ...before, upc }) };
     }
     case 'first-pause-short': {
       const first = parts[finding.part - 1]?.songs[0];
       return first
         ? {
-            label: 'Set to 2 s',
+            label: msg('Set to 2 s'),
             change: (before) =>
               editRegion(before, first.id, { gapBefore: framesToTicks(FIRST_PAUSE_FRAMES) }),
           }
@@ -60,7 +61,7 @@ export function fixOf(finding: Finding, { parts }: CheckSubject): Fix | null {
     case 'alternate-shifted': {
       const { song, alternate, by } = finding;
       return {
-        label: 'Align',
+        label: msg('Align'),
         change: (before) => {
           const { shift = 0 } = alternateOf(songOf(before, song) ?? { alternates: {} }, alternate) ?? {};
           return lineUpAlternate(before, song, alternate, ticks(shift + by));
@@ -74,7 +75,7 @@ export function fixOf(finding: Finding, { parts }: CheckSubject): Fix | null {
       });
       const { song } = finding;
       return {
-        label: 'Set ceiling to −1 dBTP',
+        label: msg('Set ceiling to −1 dBTP'),
         change: (before) =>
           song === null
             ? { ...before, sound: lowered(before.sound) }

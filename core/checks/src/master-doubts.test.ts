@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import type { MasterMeasurement } from '@oiseau/audio/measure';
 import type { PcmInfo } from '@oiseau/audio/pcm';
@@ -75,7 +76,7 @@ describe('what a master hides', () => {
   ] as const)('at %i Hz, an edge at %i Hz of %i dB: %o', (of, hz, drop, wanted) => {
     const found = masterDoubts({ ...subject(falling(hz, drop), { rate: of }) });
     expect(found.filter(({ code }) => ['lossy-past', 'upsampled'].includes(code))).toMatchObject([wanted]);
-    for (const doubt of found) expect(wordDoubt(doubt)).toMatch(/\S/);
+    for (const doubt of found) expect(english(wordDoubt(doubt))).toMatch(/\S/);
   });
 
   it('is nothing where it falls gently, near half of the rate, or in a file that says itself that it is lossy', () => {
@@ -164,7 +165,7 @@ describe('doubts about a master', () => {
     ['long-tail', subject(edges(0.2, 51)), subject(edges(0.2, 56.1)), '9.0 s of silence after the sound'],
   ])('%s is found where it is, and only there', (code, doubtful, right, words) => {
     const found = masterDoubts(doubtful).find((doubt) => doubt.code === code);
-    expect(found && wordDoubt(found)).toBe(words);
+    expect(found && english(wordDoubt(found))).toBe(words);
     expect(masterDoubts(right).map((doubt) => doubt.code)).not.toContain(code);
   });
 });

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { type Album, deliverableSchema } from '@oiseau/album/model';
 import { layOutAlbum } from '@oiseau/album/layout';
@@ -55,7 +56,7 @@ function codes(
   ]);
   const masters = new Map([...details].map(([id, { info: facts }]) => [id, facts]));
   const found = checkAlbum({ album: of, masters, details, parts: layOutAlbum(of, masters) });
-  for (const finding of found) expect(wordFinding(finding)).toMatch(/^.{10,}[.”]$/s);
+  for (const finding of found) expect(english(wordFinding(finding))).toMatch(/^.{10,}[.”]$/s);
   return found.map(({ code }) => code);
 }
 const three = (change: SongChange): Album =>

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { type Album, deliverableSchema } from '@oiseau/album/model';
 import { layOutAlbum } from '@oiseau/album/layout';
@@ -53,7 +54,7 @@ describe('what a shop would refuse of a package', () => {
     const changed = { ...whole, upc: '', deliverables };
     const findings = checkAlbum({ album: changed, parts: layOutAlbum(changed, masters), masters, cover });
     expect(errorsFor(findings, ['image'])).toEqual([]);
-    expect(errorsFor(findings, ['image', 'shop']).map(wordFinding)).toEqual([
+    expect(errorsFor(findings, ['image', 'shop']).map((each) => english(wordFinding(each)))).toEqual([
       'Stores will refuse “shop”: the album has no valid UPC/EAN.',
     ]);
   });

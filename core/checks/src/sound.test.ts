@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { nameOfSound, soundsOf, type ReductionFigures } from '@oiseau/album/measured';
 import { type Album, deliverableSchema } from '@oiseau/album/model';
@@ -36,7 +37,7 @@ function found(of: Album, limiter: ReductionFigures | null = null): Finding[] {
   const figures = { measurement: {}, songs: {}, compressor: null, limiter };
   const sounds = new Map(soundsOf(parts).map((sound) => [nameOfSound(sound), figures as never]));
   const all = checkAlbum({ album: of, masters, parts, ...(limiter ? { sounds } : {}) });
-  for (const finding of all) expect(wordFinding(finding)).toMatch(/^.{10,}[.”]$/s);
+  for (const finding of all) expect(english(wordFinding(finding))).toMatch(/^.{10,}[.”]$/s);
   return all;
 }
 const codes = (...given: Parameters<typeof found>): string[] => found(...given).map(({ code }) => code);

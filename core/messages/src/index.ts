@@ -1,2 +1,11 @@
-export { figure, msg, verbatim, type Figure, type Message, type Value, type Values } from './message.js';
+export {
+  figure,
+  joined,
+  msg,
+  verbatim,
+  type Figure,
+  type Message,
+  type Value,
+  type Values,
+} from './message.js';
 export { createTranslator, english, type Catalogue, type Translator } from './translator.js';

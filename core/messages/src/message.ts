@@ -21,6 +21,12 @@ export interface Message {
  */
 export const msg = (text: string, values?: Values): Message => (values ? { text, values } : { text });
 
+/** Several after each other, `low cut 28 Hz, limiter −1 dB`: not a sentence, so without an “and”. */
+export const joined = (values: readonly Value[], separator = ', '): Message => ({
+  text: values.map((_, i) => `{v${i}}`).join(separator),
+  values: Object.fromEntries(values.map((value, i) => [`v${i}`, value])),
+});
+
 /** Text of people, such as a title: the same in every language. */
 export const verbatim = (text: string): Message => ({ text: '{text}', values: { text } });
 

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { VERSION } from './version.js';
@@ -18,7 +19,7 @@ const proof = (files: ProofFile[], made?: Made): Proof => ({
   ...(made && { made }),
 });
 const words = (before: Proof, now: Proof): string =>
-  comparisonWords(compareProofs(before, now), now.made ?? null);
+  english(comparisonWords(compareProofs(before, now), now.made ?? null));
 
 describe('a render laid against an earlier one', () => {
   it('has the same bytes, whatever the order of its files', () => {
@@ -38,7 +39,7 @@ describe('a render laid against an earlier one', () => {
     ['other bytes', '“a.mp3” has different bytes', file('a.mp3', '1'), file('a.mp3', '2')],
   ])('says that a file has %s, and which version is behind it', (_, told, old, now) => {
     expect(words(proof([old], V1), proof([now], V2))).toBe(
-      `Different bytes than before: ${told}. Oiseau 0.1.0 rendered the earlier files, 0.2.0 these.`,
+      `Different bytes than before. ${told}. Oiseau 0.1.0 rendered the earlier files, 0.2.0 these.`,
     );
   });
 
@@ -52,7 +53,7 @@ describe('a render laid against an earlier one', () => {
       ],
     });
     expect(words(before, proof([file('b', '1'), file('c', '1')], V3))).toBe(
-      'Different bytes than before: “c” is new, and one more file differs. FFmpeg 7.0 encoded the earlier files, 7.1 these.',
+      'Different bytes than before. “c” is new. One more file differs. FFmpeg 7.0 encoded the earlier files, 7.1 these.',
     );
     expect(words(proof([file('a', '1')]), proof([file('a', '2')], V3))).toMatch(/are unknown\.$/);
     expect(words(proof([file('a', '1')], V3), proof([file('a', '2')], V3))).toMatch(

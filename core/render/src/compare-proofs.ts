@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import type { Made, Proof, ProofFile } from './proof-file.js';
 
 /** How a file of a render differs from the one of an earlier render under the same path. */
@@ -34,36 +35,45 @@ function howDiffers(old: ProofFile, now: ProofFile): FileDifference['what'] {
   return sum(old) === sum(now) ? 'around' : 'words';
 }
 
-const DIFFERENCES: Record<FileDifference['what'], string> = {
-  new: 'is new',
-  gone: 'is missing',
-  words: 'has different audio',
-  around: 'has the same audio and different tags',
-  bytes: 'has different bytes',
+const DIFFERENCES: Record<FileDifference['what'], (path: string) => Message> = {
+  new: (path) => msg('“{path}” is new.', { path }),
+  gone: (path) => msg('“{path}” is missing.', { path }),
+  words: (path) => msg('“{path}” has different audio.', { path }),
+  around: (path) => msg('“{path}” has the same audio and different tags.', { path }),
+  bytes: (path) => msg('“{path}” has different bytes.', { path }),
 };
 
 /** What a comparison says, in one sentence. @param now what made the later render */
-export function comparisonWords({ before, differences }: ProofComparison, now: Made | null): string {
+export function comparisonWords({ before, differences }: ProofComparison, now: Made | null): Message {
   const [first] = differences;
-  if (!first) return 'The same bytes as before.';
+  if (!first) return msg('The same bytes as before.');
   const more = differences.length - 1;
-  const others =
-    more === 0 ? '' : more === 1 ? ', and one more file differs' : `, and ${more} more files differ`;
-  return `Different bytes than before: “${first.path}” ${DIFFERENCES[first.what]}${others}. ${reasonOf(before, now)}`;
+  const values = { first: DIFFERENCES[first.what](first.path), more, reason: reasonOf(before, now) };
+  return more === 0
+    ? msg('Different bytes than before. {first} {reason}', values)
+    : msg(
+        'Different bytes than before. {first} {more, plural, one {One more file differs.} other {# more files differ.}} {reason}',
+        values,
+      );
 }
 
 /** Bytes are promised for the same revision by the same versions. */
-function reasonOf(before: Made | null, now: Made | null): string {
-  if (!before || !now) return 'The versions that rendered the earlier files are unknown.';
-  const changed = [
-    ...(before.oiseau === now.oiseau
-      ? []
-      : [`Oiseau ${before.oiseau} rendered the earlier files, ${now.oiseau} these`]),
-    ...(before.ffmpeg === now.ffmpeg
-      ? []
-      : [`FFmpeg ${before.ffmpeg ?? 'none'} encoded the earlier files, ${now.ffmpeg ?? 'none'} these`]),
-  ];
-  return changed.length > 0
-    ? `${changed.join('; ')}.`
-    : 'The same versions rendered both, so this is unexpected.';
+function reasonOf(before: Made | null, now: Made | null): Message {
+  if (!before || !now) return msg('The versions that rendered the earlier files are unknown.');
+  const oiseau =
+    before.oiseau === now.oiseau
+      ? null
+      : msg('Oiseau {before} rendered the earlier files, {now} these.', {
+          before: before.oiseau,
+          now: now.oiseau,
+        });
+  const ffmpeg =
+    before.ffmpeg === now.ffmpeg
+      ? null
+      : msg('FFmpeg {before} encoded the earlier files, {now} these.', {
+          before: before.ffmpeg ?? '–',
+          now: now.ffmpeg ?? '–',
+        });
+  if (oiseau && ffmpeg) return msg('{oiseau} {ffmpeg}', { oiseau, ffmpeg });
+  return oiseau ?? ffmpeg ?? msg('The same versions rendered both, so this is unexpected.');
 }

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { partName, MAIN } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import { trackMarks } from '@oiseau/formats/disc';
@@ -20,7 +21,7 @@ export function deliveredRows(plan: Plan, parts: readonly Part[]): DeliveredRow[
     if (!part) continue;
     const key = `${file.part} ${file.alternate}`;
     const recording = file.alternate === MAIN ? '' : ` (${file.alternate})`;
-    const known = rows.get(key) ?? { key, name: `${partName(part)}${recording}`, part, files: [] };
+    const known = rows.get(key) ?? { key, name: `${english(partName(part))}${recording}`, part, files: [] };
     rows.set(key, { ...known, files: [...known.files, file] });
   }
   return [...rows.values()];

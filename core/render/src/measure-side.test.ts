@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { nameOfSide, sideQuestion, type SideFigures } from '@oiseau/album/measured';
 import { layOutAlbum } from '@oiseau/album/layout';
@@ -33,7 +34,9 @@ const side = (seconds: number, left: (second: number, n: number) => number, righ
   const findings = (figures: SideFigures): string[] =>
     checkAlbum({ album: subject, parts, masters, sides: new Map([[nameOfSide(question), figures]]) }).flatMap(
       (finding) =>
-        ['bass-against', 'bass-wide', 'bright-inside'].includes(finding.code) ? [wordFinding(finding)] : [],
+        ['bass-against', 'bass-wide', 'bright-inside'].includes(finding.code)
+          ? [english(wordFinding(finding))]
+          : [],
     );
   return { measured: () => measureSide(question, masters), findings };
 };
@@ -117,7 +120,7 @@ describe('lengths of sides', () => {
     };
     return checkAlbum({ album: subject, masters: facts, parts: layOutAlbum(subject, facts) })
       .filter(({ code }) => code.startsWith('side'))
-      .map(wordFinding);
+      .map((each) => english(wordFinding(each)));
   };
 
   it('are told where they cut softer, are too long, or lie far apart', () => {

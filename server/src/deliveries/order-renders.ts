@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { errorsFor, wordFinding } from '@oiseau/checks';
 import type { Album, Deliverable } from '@oiseau/album/model';
@@ -88,7 +89,7 @@ async function demandNoErrors(
     chosen.map(({ name }) => name),
   );
   if (errors[0])
-    throw new ApiError(422, `The album has errors: ${wordFinding(errors[0])}`, { findings: errors });
+    throw new ApiError(422, `The album has errors: ${english(wordFinding(errors[0]))}`, { findings: errors });
 }
 
 function choose(all: readonly Deliverable[], names: readonly string[] | undefined): readonly Deliverable[] {

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { acceptedReason, placeWords, wordFinding } from '@oiseau/checks';
 import { isDisc, layOutAlbum, type DiscPart } from '@oiseau/album/layout';
 import { mastersPlayed, type Album } from '@oiseau/album/model';
@@ -20,7 +21,9 @@ export async function acceptedOf(
   const subject = { ...unchecked, parts: layOutAlbum(album, unchecked.masters) };
   return (await pool.check(unchecked)).flatMap((finding) => {
     const reason = acceptedReason(subject, finding);
-    return reason === null ? [] : [`${placeWords(subject, finding)}: ${wordFinding(finding)} “${reason}”`];
+    return reason === null
+      ? []
+      : [`${english(placeWords(subject, finding))}: ${english(wordFinding(finding))} “${reason}”`];
   });
 }
 

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { CONTRACT } from '@oiseau/api';
 import { isDisc, layOutAlbum } from '@oiseau/album/layout';
 import { partName, safeFileName } from '@oiseau/album/model';
@@ -39,7 +40,7 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
       if (!disc) throw notFound('disc');
       const accepted = await acceptedOf(db, pool, id, album);
       const made = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
-      const name = disc.of > 1 ? `${album.title} ${partName(disc)}` : album.title;
+      const name = disc.of > 1 ? `${album.title} ${english(partName(disc))}` : album.title;
       await sendPaper(response, pool, `${name} PQ sheet`, pqPaper(pqSheet(album, disc), accepted, made));
     },
   );

@@ -4,7 +4,7 @@ import { partName } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import { DraftField } from '../ui/DraftField.js';
 import { useAlbum } from './AlbumContext.js';
-import { t } from '../ui/messages.js';
+import { sayFault, t } from '../ui/messages.js';
 
 const NAMES = { title: t('Title'), upc: t('UPC/EAN') } as const;
 
@@ -19,7 +19,7 @@ export function PartField({ part, field }: { part: Part; field: keyof typeof NAM
       value={album.parts[part.number - 1]?.[field] ?? ''}
       placeholder={album[field]}
       keepFaulty
-      {...(field === 'upc' && { fault: eanFault })}
+      {...(field === 'upc' && { fault: (text: string) => sayFault(eanFault(text)) })}
       onCommit={(text) => {
         const kept = field === 'upc' ? (parseEan(text) ?? text) : text;
         edit(

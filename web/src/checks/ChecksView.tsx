@@ -17,7 +17,7 @@ import { placeToFix } from './place-to-fix.js';
 import { ChangedSinceApproval } from './ChangedSinceApproval.js';
 import { acceptedTogether, groupFindings, type FindingGroup } from './finding-groups.js';
 import { useFindings } from './FindingsContext.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 const SIGNS: Record<Severity, { icon: LucideIcon; word: string; means: string }> = {
   error: { icon: CircleX, word: t('Error'), means: t('must be fixed before rendering') },
@@ -121,9 +121,9 @@ function Accepted() {
         {accepted.map(({ finding, reason }, i) => (
           <li key={i}>
             <Sign severity={finding.severity} />
-            <span className="finding-place">{placeWords(subject, finding)}</span>
+            <span className="finding-place">{say(placeWords(subject, finding))}</span>
             <span className="finding-words">
-              {wordFinding(finding)} <em>“{reason}”</em>
+              {say(wordFinding(finding))} <em>“{reason}”</em>
             </span>
             <span className="finding-acts">
               <Button
@@ -198,7 +198,7 @@ function OpenFinding({
             variant="outline-primary"
             onClick={() => edit(t('{label} ({place})', { label: fix.label, place }), fix.change)}
           >
-            <Wrench size={14} aria-hidden /> {fix.label}
+            <Wrench size={14} aria-hidden /> {say(fix.label)}
           </Button>
         )}
         {finding.severity !== 'error' && accepting === null && (

@@ -9,7 +9,7 @@ import { saveText } from '../ui/save-text.js';
 import { pqCsv } from './pq-csv.js';
 import { PqTable } from './PqTable.js';
 import { SideSheet } from './SideSheet.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** The part in hand on a sheet: a disc by its marks, a side as a cutting room reads it. */
 export function PqSheetView() {
@@ -32,7 +32,7 @@ function DiscSheet({ disc }: { disc: DiscPart }) {
       <div className="view-head">
         <h2>
           {t('PQ sheet')}
-          {disc.of > 1 && `: ${partName(disc)}`}
+          {disc.of > 1 && `: ${say(partName(disc))}`}
         </h2>
         <span className="flex-grow-1" />
         <Link className="btn btn-outline-primary btn-sm" to={`/albums/${id}/checks`}>

@@ -1,7 +1,7 @@
 import { cutsWell, mediumWords, partName, positionOf } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import { nameOfSide, sideQuestion, type SideFigures } from '@oiseau/album/measured';
-import { formatClock, ticks, ticksToSeconds } from '@oiseau/audio/time';
+import { ticks, ticksToSeconds } from '@oiseau/audio/time';
 import { useMemo, type ReactElement } from 'react';
 import {
   Area,
@@ -18,8 +18,8 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures, useSounds } from '../album/SoundsContext.js';
 import { useFindings } from './FindingsContext.js';
 import { AXIS, minutes, timeTicks, TOOLTIP } from '../ui/charts.js';
-import { formatDb } from '../ui/format.js';
-import { t } from '../ui/messages.js';
+import { clockText, formatDb, formatNumber } from '../ui/format.js';
+import { say, t } from '../ui/messages.js';
 
 /** A side as a cutting room reads it: how loud and how wide it is from the rim to the inside, and where its tracks lie. */
 export function SideSheet({ part }: { part: Part }) {
@@ -31,13 +31,13 @@ export function SideSheet({ part }: { part: Part }) {
   return (
     <div className="side-sheet">
       <div className="view-head">
-        <h2>{partName(part)}</h2>
+        <h2>{say(partName(part))}</h2>
         <span className="text-secondary">
           {t('{medium} · {end} of {limit}; up to {recommended} is recommended', {
             medium: mediumWords(part.medium),
-            end: formatClock(end),
-            limit: formatClock(part.limit),
-            recommended: formatClock(cutsWell(part.medium)),
+            end: clockText(end),
+            limit: clockText(part.limit),
+            recommended: clockText(cutsWell(part.medium)),
           })}
         </span>
         <span className="flex-grow-1" />
@@ -223,9 +223,9 @@ function SideTracks({ part }: { part: Part }) {
             <tr key={id}>
               <td>{positionOf(part, i + 1)}</td>
               <td>{title || t('Untitled')}</td>
-              <td className="num">{formatClock(placed.start, 1)}</td>
-              <td className="num">{formatClock(ticks(placed.end - placed.start), 1)}</td>
-              <td className="num">{gap.toFixed(2).replace('-', '−')} s</td>
+              <td className="num">{clockText(placed.start, 1)}</td>
+              <td className="num">{clockText(ticks(placed.end - placed.start), 1)}</td>
+              <td className="num">{formatNumber(gap, 2)} s</td>
               <td className="num">{formatDb(heard?.truePeakDbtp ?? null)} dBTP</td>
               <td className="num">{formatDb(heard?.maxShortTermLufs ?? null)} LUFS</td>
               <td>{isrc}</td>

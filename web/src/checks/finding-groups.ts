@@ -1,4 +1,5 @@
 import { placeWords, wordFinding, type CheckSubject, type Finding } from '@oiseau/checks';
+import { say } from '../ui/messages.js';
 
 /** Findings that say the same of the same place: shown, fixed and accepted as one. */
 export interface FindingGroup {
@@ -15,7 +16,7 @@ export function groupFindings(
 ): FindingGroup[] {
   const groups = new Map<string, FindingGroup>();
   for (const finding of findings) {
-    const [place, words] = [placeWords(subject, finding), wordFinding(finding)];
+    const [place, words] = [say(placeWords(subject, finding)), say(wordFinding(finding))];
     const key = JSON.stringify([finding.severity, place, words, 'song' in finding ? finding.song : null]);
     const all = [...(groups.get(key)?.all ?? []), finding];
     groups.set(key, { finding: all[0] ?? finding, all, place, words });

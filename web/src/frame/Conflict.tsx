@@ -9,7 +9,7 @@ import { useAlbum, useOpenedAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { useNotices } from '../ui/Notices.js';
 import { together, type NewerAlbum } from '../workspace/merging.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** Differences that are written out. */
 const MOST_SHOWN = 4;
@@ -60,9 +60,12 @@ function Choice({ theirs }: { readonly theirs: NewerAlbum }) {
         {t('{theirs} changed the same fields. Your last edits aren’t saved yet.', { theirs: nameOf(theirs) })}
         {differences.length > 0 && ` ${t('Their version → yours:')}`}
         <ul>
-          {differences.slice(0, MOST_SHOWN).map((words) => (
-            <li key={words}>{words}</li>
-          ))}
+          {differences
+            .slice(0, MOST_SHOWN)
+            .map(say)
+            .map((words) => (
+              <li key={words}>{words}</li>
+            ))}
           {differences.length > MOST_SHOWN && (
             <li>{t('and {count} more', { count: differences.length - MOST_SHOWN })}</li>
           )}
@@ -99,7 +102,7 @@ export function useMergeNotice(): void {
     let gathered: string[] = [];
     let timer: ReturnType<typeof setTimeout> | undefined;
     const end = store.onMerged((theirs, before) => {
-      gathered.push(...compareAlbums(before, theirs.album, store.state().facts));
+      gathered.push(...compareAlbums(before, theirs.album, store.state().facts).map(say));
       clearTimeout(timer);
       timer = setTimeout(() => {
         told(theirs, [...new Set(gathered)]);

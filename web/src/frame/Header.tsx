@@ -8,6 +8,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { PartChooser } from './PartChooser.js';
 import { HistoryMenu } from './HistoryMenu.js';
 import { isDirty } from '../workspace/history.js';
+import { LanguageMenu } from '../ui/LanguageMenu.js';
 import { t } from '../ui/messages.js';
 
 /** Album, how full the disc is, revision, undo and redo, saved or not. */
@@ -54,6 +55,7 @@ export function Header({ onHelp }: { onHelp: () => void }) {
       </div>
       <SavedState />
       <div className="d-flex">
+        <LanguageMenu />
         <ThemeButton />
         <IconButton icon={CircleHelp} label={t('Keys')} hint={t('Keys (?)')} onClick={onHelp} />
       </div>

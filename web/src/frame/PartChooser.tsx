@@ -1,7 +1,7 @@
 import { partName } from '@oiseau/album/model';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePlayer } from '../album/PlayerContext.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** Which part is shown and heard; nothing where there is but one. What plays goes on with the start of the part that is chosen. */
 export function PartChooser() {
@@ -24,7 +24,7 @@ export function PartChooser() {
           title={each.title}
           onClick={() => choose(each.number)}
         >
-          {partName(each)}
+          {say(partName(each))}
         </button>
       ))}
     </div>

@@ -19,7 +19,7 @@ import { useStored } from '../ui/useStored.js';
 import { SentBefore } from './SentBefore.js';
 import { handoversKey, useAbout, useReceivers } from './queries.js';
 import { DriveTray, WritingForm } from './WritingForm.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 export const KIND_ICONS: Readonly<Record<ReceiverRecord['kind'], LucideIcon>> = {
   drive: Disc3,
@@ -104,7 +104,7 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
               ? t('{kind}, simulated: nothing leaves this machine', {
                   kind: recipientOf(receiver.kind).label,
                 })
-              : recipientOf(receiver.kind).label}
+              : say(recipientOf(receiver.kind).label)}
           </span>
         </span>
         {trouble && <span className="text-danger">{trouble}</span>}
@@ -113,7 +113,7 @@ function Taker({ receiver, delivery, handovers }: PaneProps & { readonly receive
         <SentBefore before={before} delivery={delivery} />
       </div>
       <Button size="sm" disabled={asking || busy} onClick={() => send().catch(complain)}>
-        {busy ? t('In progress') : recipientOf(receiver.kind).action}
+        {busy ? t('In progress') : say(recipientOf(receiver.kind).action)}
       </Button>
     </li>
   );

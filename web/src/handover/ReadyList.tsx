@@ -1,7 +1,7 @@
 import type { DeliveryRecord } from '@oiseau/api';
 import { kindWords } from '@oiseau/render';
 import { formatBytes } from '../ui/format.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** What can be handed over: of each deliverable the newest that is proved. */
 export function ReadyList({
@@ -24,7 +24,7 @@ export function ReadyList({
                 <strong>{t('r{revision}', { revision })}</strong> {deliverable.name}
               </span>
               <span className="text-secondary">
-                {kindWords(deliverable)},{' '}
+                {say(kindWords(deliverable))},{' '}
                 {formatBytes(proof?.files.reduce((sum, { bytes }) => sum + bytes, 0) ?? 0)}
               </span>
             </button>

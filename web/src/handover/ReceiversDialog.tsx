@@ -8,7 +8,7 @@ import { call } from '../api/client.js';
 import { IconButton } from '../ui/IconButton.js';
 import { useNotices } from '../ui/Notices.js';
 import { receiversKey, useReceivers } from './queries.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** To whom something can be handed over: addresses and tokens. A token that was given is never shown again. */
 export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () => void }) {
@@ -43,7 +43,7 @@ export function ReceiversDialog({ show, onHide }: { show: boolean; onHide: () =>
                   <td>
                     {receiver.standIn
                       ? t('{kind}, simulated', { kind: recipientOf(receiver.kind).label })
-                      : recipientOf(receiver.kind).label}
+                      : say(recipientOf(receiver.kind).label)}
                   </td>
                   <td className="receiver-address">{receiver.url}</td>
                   <td>
@@ -117,7 +117,7 @@ function ReceiverForm({
             <Form.Select value={kind} onChange={({ target }) => setKind(target.value as ReceiverKind)}>
               {RECEIVER_KINDS.map((each) => (
                 <option key={each} value={each}>
-                  {recipientOf(each).label}
+                  {say(recipientOf(each).label)}
                 </option>
               ))}
             </Form.Select>

@@ -5,7 +5,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { useRevision } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { standing } from './words.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** What went to a receiver before: the same revision says so, of an earlier one it is told what has changed since. */
 export function SentBefore({
@@ -50,7 +50,7 @@ function Changes({ from, to }: { readonly from: number; readonly to: number }) {
       {changes.length === 0 ? (
         <li>{t('No changes to the album.')}</li>
       ) : (
-        changes.map((line) => <li key={line}>{line}</li>)
+        changes.map(say).map((line) => <li key={line}>{line}</li>)
       )}
     </ul>
   );

@@ -11,7 +11,7 @@ import { withoutFormula } from '@oiseau/formats/disc';
 import Papa from 'papaparse';
 import { invitationWords } from '../proof/invitation-words.js';
 import { standing } from './words.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 type AlbumAnswer = AnswerOf<typeof CONTRACT.albumAnswers>[number] & { readonly deliverable: string };
 
@@ -75,7 +75,7 @@ function rowOf(entry: Entry, now: Date): Row {
       const { deliverable, revision, receiver, askedBy, sentAt, bytes, sums, message, told } = handover;
       return {
         ...{ what: t('sent'), deliverable, revision, at, by: askedBy, arrived: sentAt ?? '', bytes },
-        ...{ receiver: receiver.name, kind: recipientOf(receiver.kind).label, sha256: sums ?? '' },
+        ...{ receiver: receiver.name, kind: say(recipientOf(receiver.kind).label), sha256: sums ?? '' },
         state: standing(handover).words,
         words: [message ?? '', ...(told?.reasons.map((reason) => reason.message) ?? [])]
           .filter(Boolean)

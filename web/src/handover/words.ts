@@ -5,7 +5,7 @@ import {
   type HandoverStatus,
   type RefusalReason,
 } from '@oiseau/api';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 export type Mood = 'good' | 'bad' | 'busy' | 'still';
 
@@ -32,7 +32,7 @@ export function standing({ status, progress, told, receiver }: HandoverRecord): 
 } {
   const [words, mood] = STATUSES[status];
   const reported = (isHandoverActive(status) ? progress?.phase : told?.state) ?? '';
-  return { words: words ?? stateWords(receiver.kind, reported), mood };
+  return { words: words ?? say(stateWords(receiver.kind, reported)), mood };
 }
 
 const SLEEVE = /upc|isrc|title|performer|label|copyright|phonogram|release|language|cover|words|genre/i;

@@ -3,6 +3,7 @@ import { formatClock, secondsToTicks } from '@oiseau/audio/time';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayerState } from '../album/PlayerContext.js';
 import { t } from '../ui/messages.js';
+import { formatNumber } from '../ui/format.js';
 
 /** A shorter gap is none to the ear. */
 const NO_GAP_SECONDS = 0.05;
@@ -12,7 +13,7 @@ const gapWords = (gap: number): string =>
     ? t('overlaps the next track')
     : gap <= NO_GAP_SECONDS
       ? t('runs into the next track')
-      : t('{seconds} s of silence', { seconds: gap.toFixed(1) });
+      : t('{seconds} s of silence', { seconds: formatNumber(gap, 1) });
 
 /** The tracks of a part with their lengths and what lies between them; a press plays one from its start. */
 export function TrackList({

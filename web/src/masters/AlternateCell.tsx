@@ -11,7 +11,8 @@ import { useSounds } from '../album/SoundsContext.js';
 import { songName } from '../album/song-name.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { IconButton } from '../ui/IconButton.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
+import { formatNumber } from '../ui/format.js';
 
 type Of = Extract<Finding, { alternate: string; song: string }>;
 const isOf = (finding: Finding): finding is Of => 'alternate' in finding && 'song' in finding;
@@ -101,10 +102,10 @@ function LineUpState({
     </Button>
   );
   if (fault && fault.code !== 'alternate-shifted')
-    return <span className="state text-danger">{wordFinding(fault)}</span>;
+    return <span className="state text-danger">{say(wordFinding(fault))}</span>;
   if (fault)
     return (
-      <span className="state doubtful" title={wordFinding(fault)}>
+      <span className="state doubtful" title={say(wordFinding(fault))}>
         {fault.samples > 0
           ? t('{count, plural, one {# sample} other {# samples}} late', { count: fault.samples })
           : t('{count, plural, one {# sample} other {# samples}} early', { count: -fault.samples })}{' '}
@@ -117,7 +118,7 @@ function LineUpState({
     return (
       <span
         className="state"
-        title={t('{milliseconds} ms', { milliseconds: (1000 * ticksToSeconds(shift)).toFixed(2) })}
+        title={t('{milliseconds} ms', { milliseconds: formatNumber(1000 * ticksToSeconds(shift), 2) })}
       >
         {t('aligned by {count, plural, one {# sample} other {# samples}}', { count: Math.abs(moved) })}{' '}
         {line(0, false)}

@@ -9,7 +9,6 @@ import {
   type Song,
 } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
-import { formatClock } from '@oiseau/audio/time';
 import { renameAlternate, takeAlternates } from '@oiseau/album/edits';
 import type { MasterRecord } from '@oiseau/api';
 import { ArrowLeft, GripVertical } from 'lucide-react';
@@ -22,6 +21,7 @@ import { AlternateCell } from './AlternateCell.js';
 import { AlternateOffers } from './AlternateOffers.js';
 import { currentMasters } from './useAlternateOffers.js';
 import { t } from '../ui/messages.js';
+import { clockText } from '../ui/format.js';
 
 /** What people ask for most, while nobody has named anything. */
 const USUAL = ['instrumental', 'a cappella'];
@@ -192,7 +192,7 @@ function placeIn(part: Part, { id }: Song): string {
 
 function lengthIn({ placement }: Part, { id }: Song): string {
   const placed = placement.songs.get(id);
-  return placed ? formatClock((placed.end - placed.start) as typeof placed.end, 1) : '';
+  return placed ? clockText((placed.end - placed.start) as typeof placed.end, 1) : '';
 }
 
 /** A cell onto which a master can be dragged. */
@@ -222,7 +222,7 @@ function FreeMaster({ master: { sha256, name, info } }: { master: MasterRecord }
       {...listeners}
     >
       <GripVertical size={14} aria-hidden />
-      {name} <small className="text-secondary">{formatClock(masterTicks(info), 1)}</small>
+      {name} <small className="text-secondary">{clockText(masterTicks(info), 1)}</small>
     </span>
   );
 }

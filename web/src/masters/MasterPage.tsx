@@ -1,4 +1,3 @@
-import { formatClock } from '@oiseau/audio/time';
 import { masterDoubts, wordDoubt } from '@oiseau/checks';
 import { masterTicks } from '@oiseau/album/model';
 import { ArrowLeft, ChevronLeft, ChevronRight, CircleAlert, RefreshCw, Scissors } from 'lucide-react';
@@ -12,7 +11,7 @@ import type { MasterRecord } from '@oiseau/api';
 import { masterGuest } from '../player/guest.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { useGuest, usePlayer } from '../album/PlayerContext.js';
-import { formatBytes, formatRate } from '../ui/format.js';
+import { clockText, formatBytes, formatRate } from '../ui/format.js';
 import { IconButton } from '../ui/IconButton.js';
 import { LoudnessChart, SpectrumChart } from './charts.js';
 import { ClippedPlaces } from './ClippedPlaces.js';
@@ -27,7 +26,7 @@ import { useAddTrack } from './useAddTrack.js';
 import { useChosenMaster } from './useChosenMaster.js';
 import { versionsOf } from './versions.js';
 import { formWords, wordWords } from './words.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** One master, large: what an engineer looks at before it goes on the record. */
 export function MasterPage() {
@@ -107,7 +106,7 @@ function Head({ master }: { master: MasterRecord }) {
             formWords(master),
             ...(master.coding?.lossy ? [] : [wordWords(master)]),
             formatRate(master.info.rate),
-            formatClock(masterTicks(master.info), 3),
+            clockText(masterTicks(master.info), 3),
             formatBytes(master.bytes),
             ...(version && version.of > 1
               ? [t('version {number} of {of}', { number: version.number, of: version.of })]
@@ -155,7 +154,7 @@ function Doubts({ master }: { master: MasterRecord }) {
     <ul className="doubt-list" aria-label={t('Concerns')}>
       {doubts.map((doubt) => (
         <li key={doubt.code} className="doubt">
-          <CircleAlert size={14} aria-hidden /> {wordDoubt(doubt)}
+          <CircleAlert size={14} aria-hidden /> {say(wordDoubt(doubt))}
         </li>
       ))}
     </ul>

@@ -29,7 +29,7 @@ import { useTakeOut } from './useTakeOut.js';
 import { versionsOf } from './versions.js';
 import { formWords } from './words.js';
 import { IconMenu } from '../ui/IconMenu.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 const column = createColumnHelper<MasterEntry>();
 /** Height of a row, as the style sheet has it, and about how much stands above the first. */
@@ -68,7 +68,7 @@ function useEntries(masters: readonly MasterRecord[]): MasterEntry[] {
     return masters.map((master) => ({
       master,
       version: versions.get(master.sha256),
-      doubts: masterDoubts(master).map(wordDoubt),
+      doubts: masterDoubts(master).map((doubt) => say(wordDoubt(doubt))),
       playedBy: playersOf(parts, master.sha256),
     }));
   }, [masters, all, parts]);

@@ -1,4 +1,4 @@
-import { formatClock, ticks } from '@oiseau/audio/time';
+import { ticks } from '@oiseau/audio/time';
 import { masterTicks } from '@oiseau/album/model';
 import { replaceMaster } from '@oiseau/album/edits';
 import { useQueryClient } from '@tanstack/react-query';
@@ -17,6 +17,7 @@ import { Measuring } from './Measuring.js';
 import { replacementRows, type ReplacementRow } from './replacement.js';
 import { FileInput } from '../ui/FileInput.js';
 import { t } from '../ui/messages.js';
+import { clockText } from '../ui/format.js';
 
 /** A newer file on its way into the album, as the replacement of a master. @param onHide ends the dialog */
 function useReplacement(master: MasterRecord, onHide: () => void) {
@@ -172,7 +173,7 @@ function Comparison({ older, newer }: { older: MasterRecord; newer: MasterRecord
         <Alert key={name} variant="warning">
           {t('The out point of {track} is {by} after the end of the newer file. Move it.', {
             track: name,
-            by: formatClock(by, 3),
+            by: clockText(by, 3),
           })}
         </Alert>
       ))}

@@ -12,12 +12,12 @@ import { CHART_MARGIN, ChartFrame } from '../ui/ChartFrame.js';
 import { AXIS, TOOLTIP } from '../ui/charts.js';
 import { formatDb } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
-import { t } from '../ui/messages.js';
+import { figure, t } from '../ui/messages.js';
 
 const LOOK_MS = 1500;
 const FLOOR_DB = -140;
 
-const kilo = (hz: number): string => t('{number} k', { number: Number((hz / 1000).toFixed(1)) });
+const kilo = (hz: number): string => figure(`${Number((hz / 1000).toFixed(1))} k`);
 
 /** Asks for a new measurement of a master that was measured before its upper end was looked at. */
 function useMeasureAgain(sha256: string, known: boolean) {

@@ -1,7 +1,7 @@
 import { masterTicks } from '@oiseau/album/model';
-import { formatClock, ticks } from '@oiseau/audio/time';
+import { ticks } from '@oiseau/audio/time';
 import { createColumnHelper, type ColumnDef } from '@tanstack/react-table';
-import { formatDb, formatRate } from '../ui/format.js';
+import { clockText, formatDb, formatNumber, formatRate } from '../ui/format.js';
 import type { MasterRecord } from '@oiseau/api';
 import type { Version } from './versions.js';
 import { wordWords } from './words.js';
@@ -43,7 +43,7 @@ const unit =
   (name: string, decimals = 1) =>
   (value: number) =>
     `${formatDb(value, decimals)} ${name}`;
-const seconds = (value: number): string => t('{seconds} s', { seconds: value.toFixed(2) });
+const seconds = (value: number): string => t('{seconds} s', { seconds: formatNumber(value, 2) });
 const edge = (master: MasterRecord, which: 'start' | 'end'): number | undefined => {
   const { rate, length } = master.info;
   const at = master.measurement?.edges[0]?.[which];
@@ -64,7 +64,7 @@ export const FIGURES: readonly ColumnDef<MasterEntry, number | undefined>[] = [
     'length',
     t('Length'),
     ({ info }) => masterTicks(info),
-    (value) => formatClock(ticks(value), 1),
+    (value) => clockText(ticks(value), 1),
   ),
   figure('loudness', t('Loudness'), ({ measurement }) => measurement?.integratedLufs, unit('LUFS')),
   figure('truePeak', t('True peak'), ({ measurement }) => measurement?.truePeakDbtp, unit('dBTP')),

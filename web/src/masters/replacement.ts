@@ -1,7 +1,7 @@
-import { formatClock, ticks } from '@oiseau/audio/time';
+import { ticks } from '@oiseau/audio/time';
 import { masterTicks } from '@oiseau/album/model';
 import type { MasterRecord } from '@oiseau/api';
-import { formatDb, formatRate } from '../ui/format.js';
+import { clockText, formatDb, formatRate } from '../ui/format.js';
 import { formWords, wordWords } from './words.js';
 import { t } from '../ui/messages.js';
 
@@ -50,14 +50,14 @@ export function replacementRows(older: MasterRecord, newer: MasterRecord): Repla
   return [
     {
       name: t('Length'),
-      older: formatClock(masterTicks(older.info), 3),
-      newer: formatClock(masterTicks(newer.info), 3),
+      older: clockText(masterTicks(older.info), 3),
+      newer: clockText(masterTicks(newer.info), 3),
       difference:
         length === 0
           ? null
           : length > 0
-            ? t('{time} longer', { time: formatClock(ticks(length), 3) })
-            : t('{time} shorter', { time: formatClock(ticks(-length), 3) }),
+            ? t('{time} longer', { time: clockText(ticks(length), 3) })
+            : t('{time} shorter', { time: clockText(ticks(-length), 3) }),
     },
     level(t('Loudness'), 'LUFS', ({ measurement }) => measurement?.integratedLufs, [
       (by) => t('{by} dB louder', { by }),

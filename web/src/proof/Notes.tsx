@@ -1,6 +1,6 @@
 import { CONTRACT, mayDo, type DeliveryRecord, type NoteRecord } from '@oiseau/api';
 import { audioOf, trackOfMoment, type FilePlace } from '@oiseau/render';
-import { formatClock, secondsToTicks } from '@oiseau/audio/time';
+import { secondsToTicks } from '@oiseau/audio/time';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { Form } from 'react-bootstrap';
@@ -10,7 +10,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { DraftField } from '../ui/DraftField.js';
-import { formatWhen } from '../ui/format.js';
+import { clockText, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { useDeliveredPlan, type Delivered } from './useDelivered.js';
 import { t } from '../ui/messages.js';
@@ -132,7 +132,7 @@ function NoteRow({
   const { id, path, text, author, fromListener, metAt } = note;
   // Notes of others can't be edited.
   const own = !fromListener && (works || author === name);
-  const time = formatClock(secondsToTicks(note.seconds), 1);
+  const time = clockText(secondsToTicks(note.seconds), 1);
   return (
     <li className={metAt === null ? '' : 'met'}>
       <Form.Check

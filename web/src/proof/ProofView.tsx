@@ -6,7 +6,7 @@ import {
   type ProofFile,
   type ProofTest,
 } from '@oiseau/render';
-import { formatClock, samples, samplesToTicks } from '@oiseau/audio/time';
+import { samples, samplesToTicks } from '@oiseau/audio/time';
 import { isDisc } from '@oiseau/album/layout';
 import { partName } from '@oiseau/album/model';
 import { CircleCheck, CircleX, Download, FileText, Printer } from 'lucide-react';
@@ -22,8 +22,8 @@ import { Answers } from './Answers.js';
 import { NotesAlone } from './Notes.js';
 import { ProofListening } from './ProofListening.js';
 import { Revisions } from './Revisions.js';
-import { formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';
-import { rich, t } from '../ui/messages.js';
+import { clockText, formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';
+import { rich, say, t } from '../ui/messages.js';
 
 const TEST_NAMES: Record<ProofTest['id'], string> = {
   length: 'length',
@@ -145,7 +145,7 @@ function ProofHead({
           download
         >
           <FileText size={16} aria-hidden /> {t('PQ sheet')}
-          {isDisc(part) && part.of > 1 && `, ${partName(part)}`}
+          {isDisc(part) && part.of > 1 && `, ${say(partName(part))}`}
         </a>
       )}
       {works && chosen.clearedAt === null && (
@@ -209,7 +209,7 @@ function printedLine({ revision, deliverable, createdAt, askedBy, proof, compare
     (made.ffmpeg === null
       ? t('Rendered by Oiseau {oiseau}.', { oiseau: made.oiseau })
       : t('Rendered by Oiseau {oiseau} with FFmpeg {ffmpeg}.', { oiseau: made.oiseau, ffmpeg: made.ffmpeg }));
-  const again = compared && comparisonWords(compared, made ?? null);
+  const again = compared && say(comparisonWords(compared, made ?? null));
   return [what, rendered, by, again].filter(Boolean).join(' ');
 }
 
@@ -230,7 +230,7 @@ function Verdict({ delivery, files }: { delivery: DeliveryRecord; files: readonl
             failed,
             count: tests.length,
           })}{' '}
-      {delivery.compared && comparisonWords(delivery.compared, delivery.proof?.made ?? null)}
+      {delivery.compared && say(comparisonWords(delivery.compared, delivery.proof?.made ?? null))}
     </p>
   );
 }
@@ -273,7 +273,7 @@ function FileRow({ file, deliveryId }: { file: ProofFile; deliveryId: string }) 
         className="num"
         title={frames === null ? undefined : t('{frames} samples at {rate} Hz', { frames, rate })}
       >
-        {frames === null || rate === null ? '–' : formatClock(samplesToTicks(samples(frames), rate), 2)}
+        {frames === null || rate === null ? '–' : clockText(samplesToTicks(samples(frames), rate), 2)}
       </td>
       <td className="num">
         {samplePeakDbfs === null ? '–' : t('{level} dBFS', { level: formatDb(samplePeakDbfs, 2) })}

@@ -7,7 +7,7 @@ import { useTakeBack } from '../album/useTakeBack.js';
 import { useRevision, useRevisions } from '../api/queries.js';
 import { formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** The album as it stands, beside the numbered revisions. */
 const NOW = 0;
@@ -85,7 +85,7 @@ export function Revisions() {
           </p>
         ) : (
           <ul className="change-list">
-            {changes.map((change) => (
+            {changes.map(say).map((change) => (
               <li key={change}>{change}</li>
             ))}
           </ul>

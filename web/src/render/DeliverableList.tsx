@@ -8,7 +8,7 @@ import { call } from '../api/client.js';
 import { useForget } from '../api/useForget.js';
 import { fileCount, planSize } from './PlanFiles.js';
 import { keptPreset, presetsKey, usePresets } from './presets.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 interface ListProps {
   readonly plans: readonly Plan[];
@@ -41,9 +41,9 @@ export function DeliverableList({ plans, open, onOpen, ticked, onTick, errorsOf,
               />
               <button type="button" aria-current={name === open || undefined} onClick={() => onOpen(name)}>
                 <strong>{name}</strong>
-                <span>{kindWords(deliverable)}</span>
+                <span>{say(kindWords(deliverable))}</span>
                 <span className="text-secondary">
-                  {formWords(deliverable)} ·{' '}
+                  {say(formWords(deliverable))} ·{' '}
                   {t('{fileCount, plural, one {# file} other {# files}}', { fileCount: fileCount(plan) })},{' '}
                   {planSize(plan).words}
                   {errorsOf(name) > 0 && (
@@ -74,7 +74,7 @@ function AddMenu({ onAdd }: { onAdd: (deliverable: Deliverable) => void }) {
   const forgets = useMay('delete');
   const item = ({ name, deliverable }: Preset) => (
     <Dropdown.Item key={name} onClick={() => onAdd({ ...deliverable, name })}>
-      <strong>{name}</strong> <span className="text-secondary">{kindWords(deliverable)}</span>
+      <strong>{name}</strong> <span className="text-secondary">{say(kindWords(deliverable))}</span>
     </Dropdown.Item>
   );
   const forget = useForget<Preset>({

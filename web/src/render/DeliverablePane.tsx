@@ -13,7 +13,7 @@ import { DeliverableSettings } from './DeliverableSettings.js';
 import { PlanFiles } from './PlanFiles.js';
 import { keptPreset, presetsKey } from './presets.js';
 import { tracksText } from './track-list.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 interface PaneProps {
   readonly plan: Plan;
@@ -79,7 +79,7 @@ export function DeliverablePane({ plan, untouched, others, onChange, onRemove }:
           <DeliverableSettings deliverable={deliverable} onChange={onChange} />
           {missing.map((finding) => (
             <p key={finding.alternate} className="setting-note doubtful">
-              <TriangleAlert size={14} aria-hidden /> {wordFinding(finding)}
+              <TriangleAlert size={14} aria-hidden /> {say(wordFinding(finding))}
             </p>
           ))}
           {untouched.length > 0 && (

@@ -24,7 +24,7 @@ import { IconButton } from '../ui/IconButton.js';
 import { formatBytes, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { RenderProgress } from './QueuePanel.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }> = {
   queued: { icon: Clock, word: t('queued') },
@@ -199,7 +199,7 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
             ]
               .filter(Boolean)
               .join(', ')}
-            {compared && `. ${comparisonWords(compared, proof?.made ?? null)}`}
+            {compared && `. ${say(comparisonWords(compared, proof?.made ?? null))}`}
           </span>
         )}
       </span>

@@ -1,7 +1,7 @@
 import { audioFiles, expectedSize, fileWords, planBytes, type Plan, type PlannedAudio } from '@oiseau/render';
-import { formatClock, samples, samplesToTicks } from '@oiseau/audio/time';
+import { samples, samplesToTicks } from '@oiseau/audio/time';
 import { TriangleAlert } from 'lucide-react';
-import { formatBytes, formatRate } from '../ui/format.js';
+import { clockText, formatBytes, formatRate } from '../ui/format.js';
 import { t } from '../ui/messages.js';
 
 /** How many files a plan writes, cue sheets and disc descriptions among them. */
@@ -64,7 +64,7 @@ function FileRow({ file, twice }: { file: PlannedAudio; twice: boolean }) {
         )}
       </td>
       <td className="num">{formatRate(rate)}</td>
-      <td className="num">{formatClock(samplesToTicks(samples(length), rate), 1)}</td>
+      <td className="num">{clockText(samplesToTicks(samples(length), rate), 1)}</td>
       <td className="num" title={how}>
         {how === 'at most' ? '≤ ' : how === 'about' ? '~ ' : ''}
         {formatBytes(bytes)}

@@ -5,7 +5,7 @@ import { Button, ProgressBar } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { deliveriesKey, isUnderWay } from '../api/queries.js';
-import { formatWait } from '../ui/format.js';
+import { formatNumber, formatWait } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { t } from '../ui/messages.js';
 
@@ -67,7 +67,8 @@ export function RenderProgress({ delivery: { progress, deliverable } }: { delive
       <span className="num">
         {Math.floor(100 * share)} % · {progress?.phase === 'prove' ? t('verifying') : t('rendering')}
         {progress && ' · '}
-        {progress && t('{speed}× real time', { speed: progress.speed.toFixed(progress.speed < 10 ? 1 : 0) })}
+        {progress &&
+          t('{speed}× real time', { speed: formatNumber(progress.speed, progress.speed < 10 ? 1 : 0) })}
         {progress?.secondsLeft != null && ` · ${formatWait(progress.secondsLeft)}`}
       </span>
     </span>

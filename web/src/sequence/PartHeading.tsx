@@ -6,7 +6,7 @@ import { memo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { headingId } from './track-places.js';
 import { endOf } from './skyline.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** Where a part begins in the track table: how long it is, how full, and what is left of it. A press turns to it. */
 export const PartHeading = memo(function PartHeading({ part }: { part: Part }) {
@@ -14,7 +14,7 @@ export const PartHeading = memo(function PartHeading({ part }: { part: Part }) {
   const { setNodeRef } = useSortable({ id: headingId(part), disabled: { draggable: true } });
   const end = part.songs.length > 0 ? endOf(part) : ticks(0);
   const left = part.limit - end;
-  const name = partName(part);
+  const name = say(partName(part));
   return (
     <tr
       ref={setNodeRef}

@@ -9,7 +9,7 @@ import { DraftField } from '../ui/DraftField.js';
 import { formatDiscTime } from '../ui/format.js';
 import { PartField } from '../album/PartField.js';
 import { ReadingForm } from './ReadingForm.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** The parts of the album: where each begins, what it is, and a way to spread the songs anew, shown before it is taken. */
 export function PartsDialog({ chosen, onHide }: { chosen: string; onHide: () => void }) {
@@ -81,7 +81,7 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
   const { number, tracks, placement, disc, limit } = part;
   const end = disc?.leadOut ?? floorToFrame(placement.end);
   const left = floorToFrame(limit) - end;
-  const name = partName(part);
+  const name = say(partName(part));
   const sounding = tracks.length === 0 ? ticks(0) : placement.end;
   return (
     <tr className={shown ? 'in-hand' : ''}>
@@ -103,7 +103,7 @@ function PartRow({ part, shown, onShow }: { part: Part; shown: boolean; onShow: 
         >
           {MEDIA.map((medium) => (
             <option key={medium} value={medium}>
-              {mediumWords(medium)}
+              {say(mediumWords(medium))}
             </option>
           ))}
         </Form.Select>
@@ -162,7 +162,7 @@ function SpreadForm({ medium: first }: { medium: Medium }) {
           >
             {MEDIA.map((each) => (
               <option key={each} value={each}>
-                {mediumWords(each)}
+                {say(mediumWords(each))}
               </option>
             ))}
           </Form.Select>

@@ -1,6 +1,5 @@
 import {
   floorToFrame,
-  formatClock,
   samples,
   samplesToTicks,
   secondsToTicks,
@@ -38,7 +37,8 @@ import {
   type TrackDrag,
   type SkylineView,
 } from './skyline.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
+import { clockText } from '../ui/format.js';
 
 /** What an arrow key moves the mark by. */
 const STEP = secondsToTicks(5);
@@ -101,12 +101,12 @@ export function Skyline({ chosen }: { chosen: ChosenSongs }) {
       role="slider"
       tabIndex={0}
       aria-label={t('Skyline: position on {part}', {
-        part: rows.length > 1 ? partName(heard) : heard.kind === 'disc' ? t('the disc') : t('the side'),
+        part: rows.length > 1 ? say(partName(heard)) : heard.kind === 'disc' ? t('the disc') : t('the side'),
       })}
       aria-valuemin={0}
       aria-valuemax={end}
       aria-valuenow={Math.min(end, floorToFrame(now))}
-      aria-valuetext={formatClock(now)}
+      aria-valuetext={clockText(now)}
       {...pointing}
       onPointerLeave={leave}
       onKeyDown={key}
@@ -143,7 +143,7 @@ function PointedTime({
       className="skyline-time"
       style={{ left: Math.max(0, Math.min(x, width - 60)), ...(row.top > 0 && { top: row.top }) }}
     >
-      {formatClock(time, 1)}
+      {clockText(time, 1)}
     </span>
   );
 }

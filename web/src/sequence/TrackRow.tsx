@@ -1,15 +1,15 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { formatClock, formatMsf, ticks, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
+import { formatMsf, ticks, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
 import type { Part } from '@oiseau/album/layout';
 import type { Song } from '@oiseau/album/model';
 import { GripVertical, Layers2, Play } from 'lucide-react';
 import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbumFact } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
-import { formatDb } from '../ui/format.js';
+import { clockText, formatDb } from '../ui/format.js';
 import { TRACK_FIELDS, type FieldPlace, type TrackFieldName } from './track-fields.js';
-import { t } from '../ui/messages.js';
+import { figure, t } from '../ui/messages.js';
 
 /** What the rows do, by the id of their song. One object for all of them that never changes, so that a row is drawn only for what it shows. */
 export interface TrackRowActions {
@@ -45,7 +45,7 @@ interface TrackRowProps extends FieldPlace {
 /** A gap as it is shown and typed: seconds, to a thousandth where it needs one. */
 function gapText(gap: Ticks): string {
   const text = Number(ticksToSeconds(gap).toFixed(3)).toFixed(3).replace(/0$/, '');
-  return t('{seconds} s', { seconds: text.replace('-', '−') });
+  return t('{seconds} s', { seconds: figure(text.replace('-', '−')) });
 }
 
 export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
@@ -113,13 +113,13 @@ export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
         )}
       </td>
       <td role="gridcell" className="num">
-        {formatClock(props.length, 1)}
+        {clockText(props.length, 1)}
       </td>
       <td role="gridcell" className="num">
-        {field('in', t('In point of {name}', { name }), formatClock(region.in, 2))}
+        {field('in', t('In point of {name}', { name }), clockText(region.in, 2))}
       </td>
       <td role="gridcell" className="num">
-        {field('out', t('Out point of {name}', { name }), formatClock(props.out, 2))}
+        {field('out', t('Out point of {name}', { name }), clockText(props.out, 2))}
       </td>
       <td role="gridcell" className="num">
         {field('gain', t('Gain of {name}', { name }), formatDb(region.gainDb))}
@@ -217,7 +217,7 @@ function StartField({
   const soon = useDeferredValue(now);
   const mark = near ? now : soon;
   // A side has no marks: what counts there is where the audio begins.
-  if (mark === undefined) return formatClock(audio ?? ticks(0), 1);
+  if (mark === undefined) return clockText(audio ?? ticks(0), 1);
   return (
     <TrackField
       id={id}

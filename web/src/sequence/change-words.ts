@@ -1,13 +1,13 @@
-import { floorToFrame, formatClock, formatMsf, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
+import { floorToFrame, formatMsf, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
 import { hiddenSong, type Album, type Song } from '@oiseau/album/model';
-import { formatDb } from '../ui/format.js';
+import { clockText, formatDb, formatNumber, formatPlain } from '../ui/format.js';
 import { t } from '../ui/messages.js';
 import { shapeWords } from './fade-words.js';
 
 /** `1.667 s`, `−3 s`: as short as it is exact to a thousandth. */
 export function secondsText(time: Ticks): string {
-  const text = Number(ticksToSeconds(time).toFixed(3)).toString();
-  return t('{seconds} s', { seconds: text.replace('-', '−') });
+  const seconds = Number(ticksToSeconds(time).toFixed(3));
+  return t('{seconds} s', { seconds: formatPlain(seconds) });
 }
 
 /** What an edit changed of the songs, in words for the list of undo; several changes are named one after the other. */
@@ -35,10 +35,10 @@ function songWords({ region: was, marks: old }: Song, { region, marks, title }: 
     from: string,
     to: string,
   ): string[] => (from === to ? [] : [words({ name, from, to })]);
-  const place = (time: Ticks | null): string => (time === null ? t('end') : formatClock(time, 3));
+  const place = (time: Ticks | null): string => (time === null ? t('end') : clockText(time, 3));
   const own = (time: Ticks | null): string => (time === null ? t('default') : secondsText(time));
   const tempo = ({ tempo: of }: Song['marks']): string =>
-    of ? t('{tempo} in {bar}', { tempo: of.bpm.toFixed(1), bar: of.bar }) : t('none');
+    of ? t('{tempo} in {bar}', { tempo: formatNumber(of.bpm, 1), bar: of.bar }) : t('none');
   return [
     ...change(
       (values) => t('gap before {name} {from} → {to}', values),

@@ -18,7 +18,7 @@ import {
 } from './skyline.js';
 import { placeWords } from './place-words.js';
 import type { ChosenSongs } from './useChosenSongs.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 interface Press {
   readonly song: string | null;
@@ -91,7 +91,7 @@ export function useSkylinePointer({ canvas, view, rows, chosen, onDrag }: Skylin
       const number = trackNumber(own, id);
       if (!target || number === null || (own === target && number === to.to + 1)) return;
       const title = songOf(own, id)?.title ?? '';
-      const words = own === target ? placeWords(own, to.to) : partName(target);
+      const words = own === target ? placeWords(own, to.to) : say(partName(target));
       edit(
         t('“{title}” from {from} to {to}', { title, from: placeWords(own, number - 1), to: words }),
         (before) => moveInPart(before, id, to.part, to.to),

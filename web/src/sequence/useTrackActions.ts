@@ -10,7 +10,7 @@ import { TRACK_FIELDS, typed, typedWords, type TrackFieldName } from './track-fi
 import { placeBeside, placeOfTrack, type TrackPlace } from './track-places.js';
 import { placeWords } from './place-words.js';
 import type { ChosenSongs } from './useChosenSongs.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** Chosen songs in the order of the album. */
 const idsInOrder = ({ songs }: Album, ids: ReadonlySet<string>): string[] =>
@@ -41,7 +41,7 @@ export function useTrackActions(chosen: ChosenSongs, kept: KeepAfter) {
     const [own, target] = [parts[(from?.part ?? 0) - 1], parts[number - 1]];
     if (!from || !own || !target || (from.part === number && from.to === to)) return;
     chosen.choose(id);
-    const words = own === target ? String(to + 1) : partName(target);
+    const words = own === target ? String(to + 1) : say(partName(target));
     edit(
       t('“{title}” from {from} to {to}', {
         title: songOf(album, id)?.title ?? '',

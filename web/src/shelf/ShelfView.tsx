@@ -21,6 +21,7 @@ import { DamagedEntry } from './DamagedEntry.js';
 import { ImportDialog } from './ImportDialog.js';
 import { RenderQueue } from './RenderQueue.js';
 import { ShelfAlbum } from './ShelfAlbum.js';
+import { LanguageMenu } from '../ui/LanguageMenu.js';
 import { t } from '../ui/messages.js';
 
 /** What tells a disc image among other files: the first file of a disc description, or a cue sheet. */
@@ -171,6 +172,7 @@ function ShelfHeader({
         </span>
       )}
       <span className="flex-grow-1" />
+      <LanguageMenu />
       <ThemeButton />
       {mayDo(role, 'keys') && (
         <>

@@ -6,7 +6,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { PartField } from '../album/PartField.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { DraftField } from '../ui/DraftField.js';
-import { rich, t } from '../ui/messages.js';
+import { rich, say, sayFault, t } from '../ui/messages.js';
 
 type TextField =
   | 'title'
@@ -31,7 +31,7 @@ const FIELDS: readonly {
     field: 'upc',
     label: t('UPC/EAN'),
     placeholder: t('13 digits including the check digit'),
-    fault: eanFault,
+    fault: (text) => sayFault(eanFault(text)),
   },
   { field: 'label', label: t('Label') },
   { field: 'catalogNumber', label: t('Catalogue number') },
@@ -155,8 +155,8 @@ function CheckDigit() {
   const fix = finding && fixOf(finding, subject);
   if (!fix) return null;
   return (
-    <Button size="sm" variant="link" className="check-digit" onClick={() => edit(fix.label, fix.change)}>
-      {fix.label}
+    <Button size="sm" variant="link" className="check-digit" onClick={() => edit(say(fix.label), fix.change)}>
+      {say(fix.label)}
     </Button>
   );
 }

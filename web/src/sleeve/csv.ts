@@ -14,7 +14,7 @@ import { hiddenSong, tracksOf, type Album } from '@oiseau/album/model';
 import Papa from 'papaparse';
 import { HIDDEN, rowLabel, rowName } from './row-words.js';
 import { FIELD_NAMES } from './sets.js';
-import { t } from '../ui/messages.js';
+import { sayFault, t } from '../ui/messages.js';
 
 const NUMBER = 'No.';
 
@@ -79,7 +79,7 @@ export function readCsv(album: Album, text: string): CsvReading {
       const to = asTyped(cells[i] ?? '');
       const from = cellText(album, row, column);
       if (!hasCell(row, column) || to === from) return [];
-      const fault = cellFault(column, to);
+      const fault = sayFault(cellFault(column, to));
       if (fault)
         problems.push(
           t('{field} of {place}, “{to}”: {fault}', { field: FIELD_NAMES[field], place, to, fault }),

@@ -1,6 +1,7 @@
 import { DraftField } from '../ui/DraftField.js';
 import { usePointerDrag } from '../ui/drag.js';
 import { t } from '../ui/messages.js';
+import { formatPlain } from '../ui/format.js';
 
 /** A figure of a stage: typed, stepped by ↑ and ↓, or dragged up and down by its name. */
 export function Figure({
@@ -11,7 +12,7 @@ export function Figure({
   most,
   step,
   logarithmic = false,
-  shown = (of) => t('{replace} {unit}', { replace: String(of).replace('-', '−'), unit }).trim(),
+  shown = (of) => `${formatPlain(of)} ${unit}`.trim(),
   read = (text) => Number(text.replace(unit, '').replace('−', '-').replace(',', '.').trim() || 'none'),
   disabled = false,
   onDrag,
@@ -61,7 +62,7 @@ export function Figure({
           read(text) >= least && read(text) <= most
             ? undefined
             : t('Enter a value from {least} to {most} {unit}.', {
-                least: String(least).replace('-', '−'),
+                least: formatPlain(least),
                 most,
                 unit,
               })

@@ -7,7 +7,7 @@ import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures, useSounds } from '../album/SoundsContext.js';
 import { formatDb } from '../ui/format.js';
 import type { SoundDesk } from './useSoundDesk.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** The songs, each with its loudness, its true peak and what is done to it; the album is one more line. */
 export function SongColumn({
@@ -50,7 +50,7 @@ export function SongColumn({
       <Line
         number=""
         title={t('The album')}
-        words={treatmentWords(album.sound).join(', ') || t('no album treatment')}
+        words={treatmentWords(album.sound).map(say).join(', ') || t('no album treatment')}
         lufs={known?.integratedLufs ?? null}
         peak={known?.truePeakDbtp ?? null}
         share={whole && !known ? (recordOf(whole)?.job?.share ?? 0) : null}
@@ -65,7 +65,7 @@ export function SongColumn({
 /** What is done to a song, in a few words. */
 function wordsOf({ region }: SequencedSong, { sequence }: Part): string {
   const words = treatmentWords(region.sound);
-  if (words.length > 0) return words.join(', ');
+  if (words.length > 0) return words.map(say).join(', ');
   if (region.gainDb !== 0) return t('gain {level} dB only', { level: formatDb(region.gainDb) });
   return isUntreated(sequence.sound) ? t('bit-perfect') : t('as the album');
 }

@@ -11,7 +11,7 @@ import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
 import { useOutlines } from '../sequence/Outlines.js';
 import { useCanvas } from '../ui/canvas.js';
-import { formatDb } from '../ui/format.js';
+import { formatDb, formatNumber } from '../ui/format.js';
 import { NumberField } from '../ui/NumberField.js';
 import { tidy } from './bands.js';
 import { drawOverview, REACH_DB } from './overview-drawing.js';
@@ -105,9 +105,9 @@ function AutomationChoice({ automation, onAdd }: { automation: Automation; onAdd
     <>
       <label>
         {t('Automation')}{' '}
-        <Form.Select size="sm" value={line?.label ?? ''} onChange={({ target: to }) => choose(to.value)}>
-          {lines.map(({ label }) => (
-            <option key={label}>{label}</option>
+        <Form.Select size="sm" value={line?.name ?? ''} onChange={({ target: to }) => choose(to.value)}>
+          {lines.map(({ name }) => (
+            <option key={name}>{name}</option>
           ))}
         </Form.Select>
       </label>
@@ -163,7 +163,10 @@ function PointHandles({ automation, shareOf }: { automation: Automation; shareOf
         type="button"
         className={place === point ? 'point-handle in-hand' : 'point-handle'}
         data-place={place}
-        aria-label={t('Point at {seconds} s: {level} dB', { seconds: at.toFixed(2), level: formatDb(db) })}
+        aria-label={t('Point at {seconds} s: {level} dB', {
+          seconds: formatNumber(at, 2),
+          level: formatDb(db),
+        })}
         style={{
           left: `${100 * Math.max(0, Math.min(1, shareOf(at)))}%`,
           top: `${50 - (50 * Math.max(-REACH_DB, Math.min(REACH_DB, db))) / REACH_DB}%`,

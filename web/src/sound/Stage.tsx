@@ -8,6 +8,15 @@ import { IconButton } from '../ui/IconButton.js';
 import type { SoundDesk } from './useSoundDesk.js';
 import { t } from '../ui/messages.js';
 
+/** As the object of a verb: `Bypass the limiter` */
+const STAGE_NOUNS: Readonly<Record<StageName, string>> = {
+  ride: t('the gain ride'),
+  equaliser: t('the equaliser'),
+  width: t('the stereo width'),
+  compressor: t('the compressor'),
+  limiter: t('the limiter'),
+};
+
 /** One stage: there or not, left out for a moment or not, and what it takes away. */
 export function Stage({
   name,
@@ -40,7 +49,9 @@ export function Stage({
             <IconButton
               icon={out ? EyeOff : Eye}
               label={
-                out ? t('Stop bypassing: {stage}', { stage: title }) : t('Bypass: {stage}', { stage: title })
+                out
+                  ? t('Stop bypassing {stage}', { stage: STAGE_NOUNS[name] })
+                  : t('Bypass {stage}', { stage: STAGE_NOUNS[name] })
               }
               hint={
                 out
@@ -51,14 +62,19 @@ export function Stage({
             />
             <IconButton
               icon={X}
-              label={t('Remove: {stage}', { stage: title })}
+              label={t('Remove {stage}', { stage: STAGE_NOUNS[name] })}
               hint={t('Take it off')}
               onClick={onRemove}
             />
           </>
         ) : (
           onAdd && (
-            <Button size="sm" variant="link" aria-label={t('Add: {stage}', { stage: title })} onClick={onAdd}>
+            <Button
+              size="sm"
+              variant="link"
+              aria-label={t('Add {stage}', { stage: STAGE_NOUNS[name] })}
+              onClick={onAdd}
+            >
               <Plus size={14} aria-hidden /> {t('Add')}
             </Button>
           )

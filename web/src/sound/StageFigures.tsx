@@ -2,6 +2,7 @@ import type { Stage, StageFigure } from '@oiseau/audio/stages';
 import { formatHz, readHz } from './bands.js';
 import { Figure } from './Figure.js';
 import { MovingFigure } from './MovingFigure.js';
+import { say } from '../ui/messages.js';
 
 interface StageFiguresProps {
   readonly stage: Stage<unknown>;
@@ -17,17 +18,21 @@ interface StageFiguresProps {
 export function StageFigures({ stage, settings, onChange, onDrag, ...ends }: StageFiguresProps) {
   return (
     <>
-      {stage.automated(settings).map(({ label, value, range, changed }) => (
-        <MovingFigure
-          key={label}
-          {...{ label, value, range }}
-          onChange={(to) => onChange(changed(to), label)}
-          onDrag={(to) => onDrag(changed(to))}
-          {...ends}
-        />
-      ))}
+      {stage.automated(settings).map(({ label: message, value, range, changed }) => {
+        const label = say(message);
+        return (
+          <MovingFigure
+            key={label}
+            {...{ label, value, range }}
+            onChange={(to) => onChange(changed(to), label)}
+            onDrag={(to) => onDrag(changed(to))}
+            {...ends}
+          />
+        );
+      })}
       {stage.figures.map((figure) => {
-        const { label, unit, range, step, logarithmic = false, valueOf, changed } = figure;
+        const { label: message, unit, range, step, logarithmic = false, valueOf, changed } = figure;
+        const label = say(message);
         return (
           <Figure
             key={label}
@@ -48,9 +53,9 @@ export function StageFigures({ stage, settings, onChange, onDrag, ...ends }: Sta
 function wordsOf({ unit, off }: StageFigure<unknown>) {
   if (unit !== 'Hz') return {};
   const isOff = (text: string): boolean =>
-    off !== undefined && ['', '0', off.label].includes(text.trim().toLowerCase());
+    off !== undefined && ['', '0', say(off.label)].includes(text.trim().toLowerCase());
   return {
-    shown: (hz: number) => (hz === off?.value ? off.label : formatHz(hz)),
+    shown: (hz: number) => (hz === off?.value ? say(off.label) : formatHz(hz)),
     read: (text: string) => (isOff(text) ? (off?.value ?? 0) : readHz(text)),
   };
 }

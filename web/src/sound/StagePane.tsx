@@ -16,7 +16,7 @@ import { EncodersRoom } from './EncodersRoom.js';
 import { Stage } from './Stage.js';
 import { StageFigures } from './StageFigures.js';
 import type { SoundDesk } from './useSoundDesk.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 interface StagePaneProps {
   readonly desk: SoundDesk;
@@ -46,7 +46,7 @@ export function StagePane(props: StagePaneProps) {
           <Stage
             key={name}
             name={name}
-            title={stage.label}
+            title={say(stage.label)}
             desk={desk}
             isThere={isThere}
             {...(stage.makeupDb ? { taken: reductionOf(figures, name) } : {})}

@@ -12,7 +12,7 @@ import { useForget } from '../api/useForget.js';
 import { keptTreatment, treatmentsKey, useTreatments } from '../api/queries.js';
 import { useNotices } from '../ui/Notices.js';
 import { soundWords, type SoundDesk } from './useSoundDesk.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** Whose sound it is, what is done to it in words, and what can be done with all of it. */
 export function TreatmentBar({ desk }: { desk: SoundDesk }) {
@@ -29,7 +29,7 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
     words: (name) => t('Preset “{name}” deleted.', { name }),
   });
   const song = target === null ? undefined : songOf(album, target);
-  const words = treatmentWords(treatment).join(', ');
+  const words = treatmentWords(treatment).map(say).join(', ');
   const untreated = isUntreated(treatment);
   return (
     <header className="sound-head">
@@ -55,7 +55,7 @@ export function TreatmentBar({ desk }: { desk: SoundDesk }) {
           {presets.map(({ name, treatment: kept }) => (
             <Dropdown.Item
               key={name}
-              title={treatmentWords(kept).join(', ')}
+              title={treatmentWords(kept).map(say).join(', ')}
               onClick={() => desk.change(() => kept)}
             >
               {name}
@@ -97,7 +97,7 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
         <Modal.Title id="copy-title">{t('Copy this treatment to')}</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <p className="text-secondary">{treatmentWords(treatment).join(', ')}</p>
+        <p className="text-secondary">{treatmentWords(treatment).map(say).join(', ')}</p>
         {others.map(({ id, title, region }) => (
           <Form.Check
             key={id}
@@ -107,7 +107,7 @@ function CopyDialog({ desk, onHide }: { desk: SoundDesk; onHide: () => void }) {
                 ? title || t('Untitled')
                 : t('{title} (instead of {words})', {
                     title: title || t('Untitled'),
-                    words: treatmentWords(region.sound).join(', '),
+                    words: treatmentWords(region.sound).map(say).join(', '),
                   })
             }
             checked={chosen.has(id)}

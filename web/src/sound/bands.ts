@@ -1,5 +1,5 @@
 import { rangeOf, valueAt, type Band, type MovingDb } from '@oiseau/audio/stages';
-import { t } from '../ui/messages.js';
+import { figure, t } from '../ui/messages.js';
 
 export const BAND_KINDS = {
   bell: t('Bell'),
@@ -50,9 +50,7 @@ export const tidyHz = (hz: number): number => {
 
 /** `1.25 kHz`, `80 Hz` */
 export const formatHz = (hz: number): string =>
-  hz >= 1000
-    ? t('{frequency} kHz', { frequency: Number((hz / 1000).toFixed(2)) })
-    : t('{frequency} Hz', { frequency: Number(hz.toFixed(1)) });
+  hz >= 1000 ? figure(`${Number((hz / 1000).toFixed(2))} kHz`) : figure(`${Number(hz.toFixed(1))} Hz`);
 
 /** Hertz from `1.2k`, `1.2 kHz`, `80`; NaN for anything else. */
 export function readHz(text: string): number {

@@ -14,15 +14,18 @@ import { onKey } from '../ui/keys.js';
 import { tidy } from './bands.js';
 import { REACH_DB } from './overview-drawing.js';
 import type { SoundDesk } from './useSoundDesk.js';
+import { say } from '../ui/messages.js';
 
-type Line = AutomatedValue<Treatment>;
+/** With its label in the reader’s language. */
+type Line = AutomatedValue<Treatment> & { readonly name: string };
 
 /** Every value of a treatment that may be automated; an album has no ride. */
 function linesOf(treatment: Treatment, ofAlbum: boolean): readonly Line[] {
-  if (!ofAlbum) return automatedValues(treatment);
+  if (!ofAlbum) return automatedValues(treatment).map((line) => ({ ...line, name: say(line.label) }));
   const { ride, ...album } = treatment;
   return automatedValues(album).map((line) => ({
     ...line,
+    name: say(line.label),
     changed: (value) => ({ ride, ...line.changed(value) }),
   }));
 }
@@ -31,7 +34,7 @@ function linesOf(treatment: Treatment, ofAlbum: boolean): readonly Line[] {
 export interface Automation {
   readonly lines: readonly Line[];
   readonly line: Line | undefined;
-  choose(label: string): void;
+  choose(name: string): void;
   /** The place of the point in hand. */
   readonly point: number | null;
   readonly inHand: MovingPoint | undefined;
@@ -59,14 +62,14 @@ export function useAutomation(
 ): Automation {
   const lines = linesOf(desk.treatment, desk.target === null);
   // What moves is what there is to see.
-  const [which, choose] = useState(() => lines.find(({ value }) => pointsOf(value).length > 0)?.label ?? '');
-  const line = lines.find(({ label }) => label === which) ?? lines[0];
+  const [which, choose] = useState(() => lines.find(({ value }) => pointsOf(value).length > 0)?.name ?? '');
+  const line = lines.find(({ name }) => name === which) ?? lines[0];
   const [point, take] = useState<number | null>(null);
   const points = line ? pointsOf(line.value) : [];
   const setPoint: Automation['setPoint'] = (place, next, key) => {
     if (!line) return;
     const value = withPoint(line.value, place, next);
-    desk.change(() => line.changed(value), `${line.label} ${key}`);
+    desk.change(() => line.changed(value), `${line.name} ${key}`);
     take(next === null ? null : pointsOf(value).findIndex(({ at }) => at === next.at));
   };
   const pointAt: Automation['pointAt'] = (x, y) => {

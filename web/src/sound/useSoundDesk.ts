@@ -3,7 +3,7 @@ import { type StageName, NO_TREATMENT, treatmentWords, type Treatment } from '@o
 import { songOf, type Album } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** What lies in the hand: the treatment of one song, or (null) of the album. */
 export interface SoundDesk {
@@ -38,7 +38,7 @@ export function soundWords(album: Album, target: string | null): string {
   const whose = target === null ? t('the album') : `“${songOf(album, target)?.title || t('Untitled')}”`;
   return t('sound of {whose}: {words}', {
     whose,
-    words: treatmentWords(treatmentOf(album, target)).join(', ') || t('untreated'),
+    words: treatmentWords(treatmentOf(album, target)).map(say).join(', ') || t('untreated'),
   });
 }
 

@@ -3,10 +3,11 @@ import { Link } from 'react-router';
 import { useHealth, useKeeping } from '../api/queries.js';
 import { Loading } from '../ui/Loading.js';
 import { ThemeButton } from '../ui/IconButton.js';
-import { formatBytes } from '../ui/format.js';
+import { formatBytes, formatNumber } from '../ui/format.js';
 import { DiskUse } from './DiskUse.js';
 import { CleanUp } from './CleanUp.js';
 import { Integrity } from './Integrity.js';
+import { LanguageMenu } from '../ui/LanguageMenu.js';
 import { t } from '../ui/messages.js';
 
 /** What lies where and how large it is, whether it is as it was, and what will go by itself. */
@@ -19,6 +20,7 @@ export function StoragePage() {
       <header className="shelf-header">
         <h1>{t('Storage')}</h1>
         <span className="flex-grow-1" />
+        <LanguageMenu />
         <ThemeButton />
         <Link to="/">
           <BookOpen size={16} aria-hidden /> {t('Back to the Shelf')}
@@ -47,7 +49,7 @@ export function StoragePage() {
             <dd>
               {t('{database}, responds in {milliseconds} ms', {
                 database: health.data.versions.database,
-                milliseconds: health.data.databaseMs.toFixed(1),
+                milliseconds: formatNumber(health.data.databaseMs, 1),
               })}
             </dd>
             <dt>{t('FFmpeg')}</dt>

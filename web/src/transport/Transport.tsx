@@ -1,4 +1,4 @@
-import { formatClock, samples, samplesToTicks, ticks, ticksToSamples, type Ticks } from '@oiseau/audio/time';
+import { samples, samplesToTicks, ticks, ticksToSamples, type Ticks } from '@oiseau/audio/time';
 import { partName, songOf, trackNumber, type Song } from '@oiseau/album/model';
 import { songAt } from '@oiseau/album/layout';
 import { trackMarks } from '@oiseau/formats/disc';
@@ -17,13 +17,14 @@ import {
 import { OutputChoice } from './OutputChoice.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { Volume } from './Volume.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
+import { clockText } from '../ui/format.js';
 
 /** Whoever goes back so soon after a track has begun means the one before, seconds. */
 const BACK_SECONDS = 2;
 
 /** Time that remains, as a count down. */
-const left = (time: Ticks): string => `−${formatClock(ticks(Math.max(0, time)))}`;
+const left = (time: Ticks): string => `−${clockText(ticks(Math.max(0, time)))}`;
 
 /** Play, where it is, what is left, how loud: at the bottom of every view of an album. */
 export function Transport() {
@@ -69,7 +70,7 @@ export function Transport() {
         </span>
       )}
       <div className="transport-clock" role="timer" aria-label={t('Position on the disc')}>
-        {formatClock(now, 1)}
+        {clockText(now, 1)}
       </div>
       <div className="transport-track">
         <NowPlaying song={song && placed ? song : undefined} empty={empty} />
@@ -85,12 +86,20 @@ export function Transport() {
           <div>
             <dt>{t('track')}</dt>
             <dd>
-              {placed ? `${formatClock(ticks(now - placed.start))} · ${left(ticks(placed.end - now))}` : '–'}
+              {placed ? `${clockText(ticks(now - placed.start))} · ${left(ticks(placed.end - now))}` : '–'}
             </dd>
           </div>
         )}
         <div>
-          <dt>{guest ? guest.what : part.of > 1 ? partName(part) : part.kind}</dt>
+          <dt>
+            {guest
+              ? guest.what
+              : part.of > 1
+                ? say(partName(part))
+                : part.kind === 'disc'
+                  ? t('disc')
+                  : t('side')}
+          </dt>
           <dd>{empty ? '–' : left(ticks(end - now))}</dd>
         </div>
       </dl>
@@ -113,8 +122,7 @@ function NowPlaying({ song, empty }: { readonly song: Song | undefined; readonly
         {failure}
       </span>
     );
-  if (following)
-    return <span role="status">{t('{partName} is next …', { partName: partName(following) })}</span>;
+  if (following) return <span role="status">{t('{part} is next …', { part: partName(following) })}</span>;
   if (guest) return <span className="name">{guest.name}</span>;
   if (!song) return <span className="text-secondary">{empty ? t('Nothing to play yet') : t('Pause')}</span>;
   return (

@@ -1,11 +1,4 @@
-import {
-  formatClock,
-  secondsToTicks,
-  ticks,
-  ticksToSeconds,
-  type Interval,
-  type Ticks,
-} from '@oiseau/audio/time';
+import { secondsToTicks, ticks, ticksToSeconds, type Interval, type Ticks } from '@oiseau/audio/time';
 import { ArrowLeft, Play } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
@@ -21,6 +14,7 @@ import { useNotices } from '../ui/Notices.js';
 import { useStored } from '../ui/useStored.js';
 import { applyTrims, hasNews, trimRows, type TrimRow } from './trim-rows.js';
 import { t } from '../ui/messages.js';
+import { clockText, formatNumber } from '../ui/format.js';
 
 /** How much of a head and of a tail is heard. */
 const HEARD = secondsToTicks(5);
@@ -170,7 +164,7 @@ function Row({
         <Play size={14} aria-hidden />
       </button>
       {by > 0 ? (
-        words(ticksToSeconds(ticks(by)).toFixed(3))
+        words(formatNumber(ticksToSeconds(ticks(by)), 3))
       ) : (
         <span className="text-secondary">{t('unchanged')}</span>
       )}
@@ -182,11 +176,11 @@ function Row({
       <td className="name">{title || t('Untitled')}</td>
       {suggested ? (
         <>
-          <td className="num text-secondary">{formatClock(now.start, 3)}</td>
-          <td className="num">{headCut > 0 ? formatClock(suggested.start, 3) : ''}</td>
+          <td className="num text-secondary">{clockText(now.start, 3)}</td>
+          <td className="num">{headCut > 0 ? clockText(suggested.start, 3) : ''}</td>
           <td>{cut('head', headCut, (seconds) => t('{seconds} s off', { seconds }))}</td>
-          <td className="num text-secondary">{formatClock(now.end, 3)}</td>
-          <td className="num">{tailCut > 0 ? formatClock(suggested.end, 3) : ''}</td>
+          <td className="num text-secondary">{clockText(now.end, 3)}</td>
+          <td className="num">{tailCut > 0 ? clockText(suggested.end, 3) : ''}</td>
           <td>{cut('tail', tailCut, (seconds) => t('{seconds} s off', { seconds }))}</td>
         </>
       ) : (

@@ -1,5 +1,6 @@
 import { DraftField } from './DraftField.js';
 import { t } from './messages.js';
+import { formatPlain } from './format.js';
 
 /** A number in its unit, typed; outside its range it is refused with the range. */
 export function NumberField({
@@ -19,7 +20,7 @@ export function NumberField({
 }) {
   const read = (text: string): number =>
     Number(text.replace(unit, '').replace('−', '-').replace(',', '.').trim() || 'none');
-  const shown = t('{replace} {unit}', { replace: String(value).replace('-', '−'), unit });
+  const shown = `${formatPlain(value)} ${unit}`;
   return (
     <label className="number-field">
       <span>{label}</span>

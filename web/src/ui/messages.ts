@@ -1,33 +1,59 @@
 import { createTranslator, msg, type Message, type Translator, type Values } from '@oiseau/messages';
-import { cloneElement, Fragment, createElement, type ReactElement, type ReactNode } from 'react';
+import { cloneElement, createElement, Fragment, type ReactElement, type ReactNode } from 'react';
+import de from '@oiseau/messages/languages/de.json?url';
+import es from '@oiseau/messages/languages/es.json?url';
+import fr from '@oiseau/messages/languages/fr.json?url';
+import ja from '@oiseau/messages/languages/ja.json?url';
+import { languageOfPage } from './language.js';
 
-/** The reader's locale where its language is the interface's; elsewhere the language itself. */
+const CATALOGUES: Readonly<Record<string, string>> = { de, es, fr, ja };
+
+/** The reader's locale where its language is the page's, `de-AT`; otherwise the language itself. */
 function localeFor(language: string): string {
   const own = globalThis.navigator?.languages?.find((locale) => locale.split('-')[0] === language);
   return own ?? (language === 'en' ? 'en-GB' : language);
 }
 
-let translator: Translator = createTranslator('en', localeFor('en'));
-
-/** What words all messages of this page. */
-export const currentTranslator = (): Translator => translator;
-
-/** Changes the language of all messages that are worded from now on: before the first drawing, or with a drawing of everything. */
-export function setLanguage(language: string, catalogue: Readonly<Record<string, string>>): void {
-  translator = createTranslator(language, localeFor(language), catalogue);
+/** A catalogue that can't be loaded leaves the page in English: readable, and usable at once. */
+async function translatorOfPage(): Promise<Translator> {
+  const language = languageOfPage();
+  const address = CATALOGUES[language];
+  if (address === undefined) return createTranslator('en', localeFor('en'));
+  try {
+    const catalogue = (await (await fetch(address)).json()) as Readonly<Record<string, string>>;
+    document.documentElement.lang = language;
+    return createTranslator(language, localeFor(language), catalogue);
+  } catch {
+    return createTranslator('en', localeFor('en'));
+  }
 }
 
-/** A message of the core or of the server in the reader's language; a string is text already. */
+// Awaited here, so that modules can word their tables while they load.
+const translator = await translatorOfPage();
+
+/** BCP 47; dates and numbers follow it. */
+export const { locale } = translator;
+
+/** A figure with the reader's decimal sign. @param english such as `−1.20` or `0:42.310` */
+export const { figure } = translator;
+
+/** A message of the core or of the server in the reader's language; a string is worded already. */
 export const say = (message: Message | string): string =>
   typeof message === 'string' ? message : translator.say(message);
 
-/** The text in the reader's language. @param text English, in the syntax of ICU MessageFormat; a literal */
+/** What is wrong with a text that was typed; undefined: nothing. */
+export const sayFault = (fault: Message | undefined): string | undefined => fault && say(fault);
+
+/**
+ * A text in the reader's language.
+ * @param text English, in the syntax of ICU MessageFormat; a literal, which is the key of the catalogues
+ */
 export const t = (text: string, values?: Values): string => translator.say(msg(text, values));
 
 /**
  * A sentence with elements in it.
- * @param text English with a tag for each: `Add masters in <link>Masters</link> first.`
- * @param tags an element for each tag, whose children are what the tag encloses
+ * @param text English with a tag for each element: `Add masters in <link>Masters</link> first.`
+ * @param tags the element of each tag; its children are what the tag encloses
  */
 export function rich(
   text: string,

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { NO_ALBUM_TREATMENT, NO_TREATMENT } from '@oiseau/audio/stages';
 import { secondsToTicks, ticks } from '@oiseau/audio/time';
@@ -12,7 +13,7 @@ import type { Song, SongMarks } from '../model/song.js';
 const facts = new Map([['m', { rate: 44_100, length: 44_100 * 10 }]]);
 const three = album({ master: 'm' }, { master: 'm' }, { master: 'm' });
 const change = (place: number, words: SongChange): Album => withSong(three, place, words);
-const told = (after: Album): string[] => compareAlbums(three, after, facts);
+const told = (after: Album): string[] => compareAlbums(three, after, facts).map(english);
 
 describe('two states of an album in words', () => {
   it('are alike when nothing has changed', () => expect(told({ ...three })).toEqual([]));
@@ -45,7 +46,8 @@ describe('two states of an album in words', () => {
         ...(i === 1 && change),
       })),
     });
-    const between = (change: object): string[] => compareAlbums(parted({}), parted(change), facts);
+    const between = (change: object): string[] =>
+      compareAlbums(parted({}), parted(change), facts).map(english);
     expect(between({})).toEqual([]);
     expect(between({ title: 'The Ebb', upc: '2012345678903' })).toEqual([
       'disc 2: title added',

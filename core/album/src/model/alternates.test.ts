@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { samples, samplesToTicks, secondsToTicks, ticks } from '@oiseau/audio/time';
 import { album, withSong } from '../testing.js';
@@ -80,11 +81,11 @@ describe('other recordings of a song', () => {
     expect(renamed.deliverables).toMatchObject([{ alternates: ['main', 'voices'] }, { alternate: 'voices' }]);
     const newer = replaceMaster(lineUpAlternate(two, 't2', 'instrumental', ticks(5)), key('d'), key('f'));
     expect(newer.songs[1]?.alternates.instrumental).toEqual({ master: key('f'), shift: 5 });
-    expect(compareAlbums(two, newer, facts(...mastersPlayed(two), key('f')))).toEqual([
+    expect(compareAlbums(two, newer, facts(...mastersPlayed(two), key('f'))).map(english)).toEqual([
       'track 2: alternate version “instrumental” replaced',
     ]);
     expect(
-      compareAlbums(two, removeAlternate(two, 't2', 'a cappella'), facts(...mastersPlayed(two))),
+      compareAlbums(two, removeAlternate(two, 't2', 'a cappella'), facts(...mastersPlayed(two))).map(english),
     ).toEqual(['track 2: alternate version “a cappella” removed']);
   });
 

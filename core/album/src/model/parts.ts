@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { frames, framesToTicks, secondsToTicks, type Ticks } from '@oiseau/audio/time';
 import { ticksSchema } from './region.js';
 import type { Song } from './song.js';
@@ -20,17 +21,17 @@ const minutes = (value: number): Ticks => secondsToTicks(60 * value);
 /** What most plants take of a disc: 79:57:00 (docs/rules.md 2.4). */
 export const COMMON_LIMIT = frames((79 * 60 + 57) * 75);
 
-const MEDIUM_WORDS: Readonly<Record<Medium, string>> = {
-  cd: 'CD',
-  'vinyl-12-33': '12 in, 33⅓',
-  'vinyl-12-45': '12 in, 45',
-  'vinyl-10-33': '10 in, 33⅓',
-  'vinyl-10-45': '10 in, 45',
-  'vinyl-7-33': '7 in, 33⅓',
-  'vinyl-7-45': '7 in, 45',
+const MEDIUM_WORDS: Readonly<Record<Medium, Message>> = {
+  cd: msg('CD'),
+  'vinyl-12-33': msg('12 in, 33⅓'),
+  'vinyl-12-45': msg('12 in, 45'),
+  'vinyl-10-33': msg('10 in, 33⅓'),
+  'vinyl-10-45': msg('10 in, 45'),
+  'vinyl-7-33': msg('7 in, 33⅓'),
+  'vinyl-7-45': msg('7 in, 45'),
 };
 /** A medium for people: “12 in, 33⅓”. */
-export const mediumWords = (medium: Medium): string => MEDIUM_WORDS[medium];
+export const mediumWords = (medium: Medium): Message => MEDIUM_WORDS[medium];
 
 /** How long a part may be: what is easily held, or cuts well, and the most that is advisable (docs/rules.md 11.3). */
 const LENGTHS: Readonly<Record<Medium, { readonly well: Ticks; readonly most: Ticks }>> = {
@@ -156,8 +157,8 @@ function openParts({
 const ONE_CD = { medium: 'cd', title: '', upc: '', limit: null } as const;
 
 /** `Disc 2`, `Side B` */
-export const partName = ({ kind, label }: Pick<PartSongs, 'kind' | 'label'>): string =>
-  `${kind === 'disc' ? 'Disc' : 'Side'} ${label}`;
+export const partName = ({ kind, label }: Pick<PartSongs, 'kind' | 'label'>): Message =>
+  kind === 'disc' ? msg('Disc {label}', { label }) : msg('Side {label}', { label });
 
 /** A track's place for people and file names: “1-01” on a disc, “A1” on a side. @param number from 1 */
 export const positionOf = ({ kind, label }: PartSongs, number: number): string =>

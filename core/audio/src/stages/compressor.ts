@@ -11,6 +11,7 @@ import {
 } from './recursive-source.js';
 import { type Stage } from './stage.js';
 import { decibels } from './stage-words.js';
+import { msg } from '@oiseau/messages';
 
 /** The widest bend, dB. */
 export const MOST_KNEE_DB = 24;
@@ -61,21 +62,22 @@ const figure = (field: keyof Compressor) => ({
 });
 
 export const compressorStage = {
-  label: 'Compressor',
+  label: msg('Compressor'),
   schema: compressorSchema.nullable().default(null),
   absent: null,
   added: { threshold: -24, ratio: 2, attack: 20, release: 150, knee: 6, makeup: 0 },
   isNeutral: compressorIsNeutral,
   makeupDb: ({ makeup }) => makeup,
-  words: ({ ratio, threshold }) => `compressor ${ratio}:1 over ${decibels(threshold)}`,
+  words: ({ ratio, threshold }) =>
+    msg('compressor {ratio}:1 over {threshold}', { ratio, threshold: decibels(threshold) }),
   automated: () => [],
   figures: [
-    { label: 'Threshold', unit: 'dB', step: 0.5, ...figure('threshold') },
-    { label: 'Ratio', unit: ': 1', step: 0.05, logarithmic: true, ...figure('ratio') },
-    { label: 'Attack', unit: 'ms', step: 0.1, logarithmic: true, ...figure('attack') },
-    { label: 'Release', unit: 'ms', step: 0.1, logarithmic: true, ...figure('release') },
-    { label: 'Knee', unit: 'dB', step: 1, ...figure('knee') },
-    { label: 'Make-up', unit: 'dB', step: 0.1, ...figure('makeup') },
+    { label: msg('Threshold'), unit: 'dB', step: 0.5, ...figure('threshold') },
+    { label: msg('Ratio'), unit: ': 1', step: 0.05, logarithmic: true, ...figure('ratio') },
+    { label: msg('Attack'), unit: 'ms', step: 0.1, logarithmic: true, ...figure('attack') },
+    { label: msg('Release'), unit: 'ms', step: 0.1, logarithmic: true, ...figure('release') },
+    { label: msg('Knee'), unit: 'dB', step: 1, ...figure('knee') },
+    { label: msg('Make-up'), unit: 'dB', step: 0.1, ...figure('makeup') },
   ],
 } as const satisfies Stage<Compressor>;
 

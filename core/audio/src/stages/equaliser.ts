@@ -14,6 +14,7 @@ import {
 } from './recursive-source.js';
 import { type Stage } from './stage.js';
 import { hertz, movingWords } from './stage-words.js';
+import { joined as joinedText, msg } from '@oiseau/messages';
 
 /** Of a band, dB. */
 const GAIN_DB = [-24, 24] as const;
@@ -39,30 +40,37 @@ export const bandIsNeutral = (band: Band): boolean => 'db' in band && constantOf
 export const equaliserIsNeutral = (bands: Equaliser): boolean => bands.every(bandIsNeutral);
 
 const BAND_NAMES = {
-  bell: 'bell',
-  'low-shelf': 'low shelf',
-  'high-shelf': 'high shelf',
-  'low-cut': 'low cut',
-  'high-cut': 'high cut',
+  bell: msg('bell'),
+  'low-shelf': msg('low shelf'),
+  'high-shelf': msg('high shelf'),
+  'low-cut': msg('low cut'),
+  'high-cut': msg('high cut'),
 } as const;
 
 export const equaliserStage = {
-  label: 'Equaliser',
+  label: msg('Equaliser'),
   schema: equaliserSchema.default([]),
   ...{ absent: [], added: [] },
   isNeutral: equaliserIsNeutral,
   words: (bands) =>
-    bands
-      .map((band) =>
-        [BAND_NAMES[band.kind], hertz(band.hz), ...('db' in band ? [movingWords(band.db)] : [])].join(' '),
-      )
-      .join(', '),
+    joinedText(
+      bands.map((band) => {
+        const values = { band: BAND_NAMES[band.kind], frequency: hertz(band.hz) };
+        return 'db' in band
+          ? msg('{band} {frequency} {gain}', { ...values, gain: movingWords(band.db) })
+          : msg('{band} {frequency}', values);
+      }),
+    ),
   automated: (bands) =>
     bands.flatMap((band, place) =>
       'db' in band
         ? [
             {
-              ...{ label: `${BAND_NAMES[band.kind]} ${hertz(band.hz)}`, value: band.db, range: GAIN_DB },
+              ...{
+                label: msg('{band} {frequency}', { band: BAND_NAMES[band.kind], frequency: hertz(band.hz) }),
+                value: band.db,
+                range: GAIN_DB,
+              },
               changed: (db) => bands.map((each, i) => (i === place ? { ...band, db } : each)),
             },
           ]

@@ -9,6 +9,7 @@ import { rideIsNeutral, RideSource } from './ride.js';
 import { RecursiveSource, settleOf, type Recursion, type Soon } from './recursive-source.js';
 import { type Stage } from './stage.js';
 import { decibels, movingWords } from './stage-words.js';
+import { msg } from '@oiseau/messages';
 
 const DRIVE_DB = [-24, 24] as const;
 const CEILING_DBTP = [-20, 0] as const;
@@ -31,20 +32,34 @@ const figure = <F extends 'ceiling' | 'release'>(field: F) => ({
 });
 
 export const limiterStage = {
-  label: 'Limiter',
+  label: msg('Limiter'),
   schema: limiterSchema.nullable().default(null),
   ...{ absent: null, added: { drive: 0, ceiling: -1, release: 100 } },
   // Where nothing exceeds its ceiling it does nothing, which is known only once everything was read.
   isNeutral: () => false,
   makeupDb: () => 0,
   words: ({ drive, ceiling }) =>
-    `limiter ${decibels(ceiling)}${constantOf(drive) === 0 ? '' : `, drive ${movingWords(drive)}`}`,
+    constantOf(drive) === 0
+      ? msg('limiter {ceiling}', { ceiling: decibels(ceiling) })
+      : msg('limiter {ceiling}, drive {drive}', { ceiling: decibels(ceiling), drive: movingWords(drive) }),
   automated: (limiter) => [
-    { label: 'Drive', value: limiter.drive, range: DRIVE_DB, changed: (drive) => ({ ...limiter, drive }) },
+    {
+      label: msg('Drive'),
+      value: limiter.drive,
+      range: DRIVE_DB,
+      changed: (drive) => ({ ...limiter, drive }),
+    },
   ],
   figures: [
-    { label: 'Ceiling', unit: 'dBTP', range: CEILING_DBTP, step: 0.1, ...figure('ceiling') },
-    { label: 'Release', unit: 'ms', range: RELEASE_MS, step: 0.1, logarithmic: true, ...figure('release') },
+    { label: msg('Ceiling'), unit: 'dBTP', range: CEILING_DBTP, step: 0.1, ...figure('ceiling') },
+    {
+      label: msg('Release'),
+      unit: 'ms',
+      range: RELEASE_MS,
+      step: 0.1,
+      logarithmic: true,
+      ...figure('release'),
+    },
   ],
 } as const satisfies Stage<Limiter>;
 

@@ -4,6 +4,7 @@ import { dbToLinear } from '../dsp/gain.js';
 import { type Block, type Memory, type PcmSource } from '../pcm/block.js';
 import { type Stage } from './stage.js';
 import { movingWords } from './stage-words.js';
+import { msg } from '@oiseau/messages';
 
 /** dB. */
 const RANGE = [-60, 24] as const;
@@ -14,12 +15,12 @@ const rideSchema = movingDb(...RANGE);
 export const rideIsNeutral = (ride: MovingDb): boolean => constantOf(ride) === 0;
 
 export const rideStage = {
-  label: 'Gain ride',
+  label: msg('Gain ride'),
   schema: rideSchema.default(0),
   ...{ absent: 0, added: 0 },
   isNeutral: rideIsNeutral,
-  words: (ride) => `gain ride ${movingWords(ride)}`,
-  automated: (ride) => [{ label: 'Gain ride', value: ride, range: RANGE, changed: (value) => value }],
+  words: (ride) => msg('gain ride {gain}', { gain: movingWords(ride) }),
+  automated: (ride) => [{ label: msg('Gain ride'), value: ride, range: RANGE, changed: (value) => value }],
   figures: [],
 } as const satisfies Stage<MovingDb>;
 

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { REDUCING_STAGES, STAGE_NAMES, stageOf } from './stages.js';
 import {
@@ -27,9 +28,10 @@ describe('the table of stages', () => {
     const { schema, figures, added } = stageOf(name);
     const reads = (settings: unknown): boolean => schema.safeParse(settings).success;
     for (const { label, range, off, changed } of figures) {
-      for (const value of range) expect(reads(changed(added, value)), `${label} ${value}`).toBe(true);
-      expect(reads(changed(added, range[1] + 1)), `${label} over its most`).toBe(false);
-      if (!off) expect(reads(changed(added, range[0] - 1)), `${label} under its least`).toBe(false);
+      for (const value of range)
+        expect(reads(changed(added, value)), `${english(label)} ${value}`).toBe(true);
+      expect(reads(changed(added, range[1] + 1)), `${english(label)} over its most`).toBe(false);
+      if (!off) expect(reads(changed(added, range[0] - 1)), `${english(label)} under its least`).toBe(false);
     }
   });
 
@@ -37,9 +39,9 @@ describe('the table of stages', () => {
     const { schema, automated, added } = stageOf(name);
     const reads = (settings: unknown): boolean => schema.safeParse(settings).success;
     for (const { label, range, changed } of automated(added)) {
-      for (const value of range) expect(reads(changed(value)), `${label} ${value}`).toBe(true);
-      expect(reads(changed([{ at: 0, db: range[1] + 1 }])), `${label} over its most`).toBe(false);
-      expect(reads(changed(range[0] - 1)), `${label} under its least`).toBe(false);
+      for (const value of range) expect(reads(changed(value)), `${english(label)} ${value}`).toBe(true);
+      expect(reads(changed([{ at: 0, db: range[1] + 1 }])), `${english(label)} over its most`).toBe(false);
+      expect(reads(changed(range[0] - 1)), `${english(label)} under its least`).toBe(false);
     }
   });
 });
@@ -55,13 +57,13 @@ describe('the values of a treatment that may be automated', () => {
   });
 
   it('are those of the stages that are there, in their order', () => {
-    expect(automatedValues(treatment).map(({ label, value }) => [label, value])).toEqual([
+    expect(automatedValues(treatment).map(({ label, value }) => [english(label), value])).toEqual([
       ['Gain ride', -2],
       ['bell 900 Hz', 3],
       ['Drive', 4],
     ]);
     const { ride: _, ...album } = treatment;
-    expect(automatedValues(album).map(({ label }) => label)).toEqual(['bell 900 Hz', 'Drive']);
+    expect(automatedValues(album).map(({ label }) => english(label))).toEqual(['bell 900 Hz', 'Drive']);
   });
 
   it('change one value and leave the rest', () => {

@@ -1,3 +1,4 @@
+import type { Message } from '@oiseau/messages';
 import type { PcmSource } from '../pcm/block.js';
 import type { MovingDb } from './automation.js';
 import type { Soon } from './recursive-source.js';
@@ -6,7 +7,7 @@ import type * as z from '../schema/z.js';
 /** A value of a stage that may be automated. */
 export interface AutomatedValue<Settings> {
   /** “Drive”; of a band its kind and frequency. */
-  readonly label: string;
+  readonly label: Message;
   readonly value: MovingDb;
   /** dB. */
   readonly range: Range;
@@ -16,13 +17,13 @@ export interface AutomatedValue<Settings> {
 
 /** A number of a stage that is set as one figure. */
 export interface StageFigure<Settings> {
-  readonly label: string;
+  readonly label: Message;
   readonly unit: 'dB' | 'dBTP' | 'ms' | ': 1' | 'Hz';
   readonly range: Range;
   readonly step: number;
   readonly logarithmic?: boolean;
   /** The word for a value at which it does nothing. */
-  readonly off?: { readonly value: number; readonly label: string };
+  readonly off?: { readonly value: number; readonly label: Message };
   readonly valueOf: (settings: Settings) => number;
   readonly changed: (settings: Settings, value: number) => Settings;
 }
@@ -32,7 +33,7 @@ export type Range = readonly [least: number, most: number];
 
 /** One stage of a treatment: limits, neutral value, wording, and the figures that set it. */
 export interface Stage<Settings> {
-  readonly label: string;
+  readonly label: Message;
   /** Reads its settings; a treatment without them gets `absent`. */
   readonly schema: z.ZodType;
   /** The settings of a treatment that does not have the stage. */
@@ -41,7 +42,7 @@ export interface Stage<Settings> {
   readonly added: Settings;
   readonly isNeutral: (settings: Settings) => boolean;
   /** Its settings in a few words, for a list of changes. */
-  readonly words: (settings: Settings) => string;
+  readonly words: (settings: Settings) => Message;
   readonly automated: (settings: Settings) => readonly AutomatedValue<Settings>[];
   readonly figures: readonly StageFigure<Settings>[];
   /** Of a stage with gain reduction: its constant gain, dB. */

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import type { PcmSource } from '../pcm/block.js';
 import { isUntreated, NO_TREATMENT, treatmentSchema, treatmentWords, type Treatment } from './treatment.js';
@@ -79,7 +80,7 @@ describe('a treatment', () => {
       compressor: { threshold: -20, ratio: 2, attack: 15, release: 150, knee: 6, makeup: 0 },
       limiter: { drive: 2, ceiling: -1, release: 80 },
     });
-    expect(treatmentWords(everything)).toEqual([
+    expect(treatmentWords(everything).map(english)).toEqual([
       'gain ride −1.5 dB to +2 dB',
       'low cut 28 Hz, high shelf 9 kHz +1 dB',
       'sides −3 dB, mono below 120 Hz',

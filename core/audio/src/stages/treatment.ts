@@ -1,3 +1,4 @@
+import type { Message } from '@oiseau/messages';
 import * as z from '../schema/z.js';
 import type { AutomatedValue, Stage } from './stage.js';
 import { REDUCING_STAGES, STAGE_NAMES, STAGES, stageOf, type StageName } from './stages.js';
@@ -36,7 +37,7 @@ export function workingStages(
 export const isUntreated = (treatment: AlbumTreatment): boolean => workingStages(treatment).length === 0;
 
 /** A treatment in a few words for each stage, in the order in which they work. */
-export const treatmentWords = (treatment: AlbumTreatment): string[] =>
+export const treatmentWords = (treatment: AlbumTreatment): Message[] =>
   workingStages(treatment).map(({ stage, settings }) => stage.words(settings));
 
 /** Whether a stage that reduces peaks or level is there. */

@@ -14,6 +14,7 @@ import {
 } from './recursive-source.js';
 import { type Stage } from './stage.js';
 import { hertz, movingWords } from './stage-words.js';
+import { joined, msg } from '@oiseau/messages';
 
 /** So low a side, dB, is none. */
 export const OFF_DB = -60;
@@ -34,22 +35,22 @@ export const widthIsNeutral = ({ side, monoBelow }: Width): boolean =>
   constantOf(side) === 0 && monoBelow === 0;
 
 export const widthStage = {
-  label: 'Width',
+  label: msg('Width'),
   schema: widthSchema.nullable().default(null),
   ...{ absent: null, added: { side: 1, monoBelow: 0 } },
   isNeutral: widthIsNeutral,
   words: ({ side, monoBelow }) =>
-    [
-      ...(constantOf(side) === 0 ? [] : [`sides ${movingWords(side)}`]),
-      ...(monoBelow > 0 ? [`mono below ${hertz(monoBelow)}`] : []),
-    ].join(', '),
+    joined([
+      ...(constantOf(side) === 0 ? [] : [msg('sides {gain}', { gain: movingWords(side) })]),
+      ...(monoBelow > 0 ? [msg('mono below {frequency}', { frequency: hertz(monoBelow) })] : []),
+    ]),
   automated: (width) => [
-    { label: 'Sides', value: width.side, range: SIDE_DB, changed: (side) => ({ ...width, side }) },
+    { label: msg('Sides'), value: width.side, range: SIDE_DB, changed: (side) => ({ ...width, side }) },
   ],
   figures: [
     {
-      ...{ label: 'Mono below', unit: 'Hz', range: [0, MONO_HZ[1]], step: 5 },
-      off: { value: 0, label: 'nowhere' },
+      ...{ label: msg('Mono below'), unit: 'Hz', range: [0, MONO_HZ[1]], step: 5 },
+      off: { value: 0, label: msg('nowhere') },
       valueOf: ({ monoBelow }) => monoBelow,
       changed: (width, hz) => ({ ...width, monoBelow: hz > 0 ? Math.max(MONO_HZ[0], hz) : 0 }),
     },

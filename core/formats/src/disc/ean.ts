@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 /**
  * Check digit of an EAN-13 [GS1 General Specifications 7.9]: (10 − (Σ odd-place digits + 3·Σ even-place digits) mod 10) mod 10.
  * @param digits the first 12 digits
@@ -17,14 +18,17 @@ export function parseEan(text: string): string | undefined {
 }
 
 /** What is wrong with a text that should be a UPC/EAN; undefined when nothing is, or when it is empty. */
-export function eanFault(text: string): string | undefined {
+export function eanFault(text: string): Message | undefined {
   const digits = bare(text);
   if (digits === '' || parseEan(text)) return undefined;
-  if (/\D/.test(digits)) return 'A UPC or EAN has only digits.';
-  if (digits.length < 12) return `${digits.length} digits; a UPC has 12, an EAN 13.`;
-  if (digits.length > 13) return `${digits.length} digits; an EAN has 13.`;
+  if (/\D/.test(digits)) return msg('A UPC or EAN has only digits.');
+  if (digits.length < 12) return msg('{count} digits; a UPC has 12, an EAN 13.', { count: digits.length });
+  if (digits.length > 13) return msg('{count} digits; an EAN has 13.', { count: digits.length });
   const wide = digits.padStart(13, '0');
-  return `The check digit (the last) should be ${eanCheckDigit(wide)}, not ${wide[12]}.`;
+  return msg('The check digit (the last) should be {right}, not {found}.', {
+    right: eanCheckDigit(wide),
+    found: wide[12],
+  });
 }
 
 const bare = (text: string): string => text.replace(/[-\s]/g, '');

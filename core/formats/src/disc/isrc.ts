@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 /** Letters, 3 letters or digits, 2 digits of the year, 5 digits [ISO 3901]; stored without hyphens, in capitals. */
 const SHAPE = /^[A-Z]{2}[A-Z0-9]{3}\d{7}$/;
 
@@ -51,12 +52,13 @@ export function nextIsrcNumber(prefix: string, year: string, known: Iterable<str
  * What is wrong with a text that should be an ISRC, for the person who types it; undefined when nothing is.
  * An empty text is no ISRC and no fault.
  */
-export function isrcFault(text: string): string | undefined {
+export function isrcFault(text: string): Message | undefined {
   if (text.trim() === '' || parseIsrc(text)) return undefined;
   const clean = text.toUpperCase().replace(/[-‐–\s]/g, '');
-  if (clean.length < 12) return `${clean.length} of 12 characters.`;
-  if (clean.length > 12) return `${clean.length} characters; an ISRC has 12.`;
-  if (!/^[A-Z]{2}/.test(clean)) return 'The first two characters are letters (the country).';
-  if (!/^.{2}[A-Z0-9]{3}/.test(clean)) return 'Characters 3 to 5 are letters or digits (the registrant).';
-  return 'The last seven characters are digits (year and number).';
+  if (clean.length < 12) return msg('{count} of 12 characters.', { count: clean.length });
+  if (clean.length > 12) return msg('{count} characters; an ISRC has 12.', { count: clean.length });
+  if (!/^[A-Z]{2}/.test(clean)) return msg('The first two characters are letters (the country).');
+  if (!/^.{2}[A-Z0-9]{3}/.test(clean))
+    return msg('Characters 3 to 5 are letters or digits (the registrant).');
+  return msg('The last seven characters are digits (year and number).');
 }

@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { tracksOf, type Album, partName, positionOf } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import { formatClock, ticks } from '@oiseau/audio/time';
@@ -54,7 +55,10 @@ export function labelCopy(album: Album, parts: readonly Part[]): LabelCopy {
       ? parts.map((part): readonly [string, string] => {
           const own = parseEan(part.upc) ?? '';
           const length = formatClock(part.placement.end);
-          return [partName(part), [part.title, length, own === upc ? '' : own].filter(Boolean).join(', ')];
+          return [
+            english(partName(part)),
+            [part.title, length, own === upc ? '' : own].filter(Boolean).join(', '),
+          ];
         })
       : []),
   ];

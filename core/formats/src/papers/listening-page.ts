@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import type { Part } from '@oiseau/album/layout';
 import { partName } from '@oiseau/album/model';
 import { ticksToSeconds } from '@oiseau/audio/time';
@@ -62,7 +63,7 @@ export function listeningPart(part: Part, path: string, performer: string): List
   const marks = trackMarks(part);
   const zero = ticksToSeconds(marks[0]?.start ?? part.placement.end);
   return {
-    ...{ name: partName(part), path, seconds: ticksToSeconds(part.placement.end) - zero },
+    ...{ name: english(partName(part)), path, seconds: ticksToSeconds(part.placement.end) - zero },
     tracks: marks.map(({ start, end }, i) => {
       const track = part.tracks[i];
       return {

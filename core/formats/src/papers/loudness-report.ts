@@ -1,3 +1,4 @@
+import { english } from '@oiseau/messages';
 import { type Album, partName } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import {
@@ -96,7 +97,7 @@ export const loudnessOrder = (album: Album, parts: readonly Part[]): LoudnessOrd
   parts: parts.map((part) => ({
     ...{
       number: part.number,
-      name: part.of === 1 ? 'The album' : partName(part),
+      name: part.of === 1 ? 'The album' : english(partName(part)),
       length: part.placement.end,
     },
     treated: isTreated(part),

@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { songOf, type Album, type Song, CD_TEXT_FIELDS, type CdTextField } from '@oiseau/album/model';
 import { changeSong } from '@oiseau/album/edits';
 import { formatIsrc, isrcFault, parseIsrc } from '../disc/isrc.js';
@@ -76,15 +77,15 @@ export function inheritedText(album: Album, row: TableRow, column: TableColumn):
 }
 
 /** What is wrong with a text for a field; undefined when nothing is. */
-export function cellFault({ field }: TableColumn, text: string): string | undefined {
+export function cellFault({ field }: TableColumn, text: string): Message | undefined {
   switch (field) {
     case 'isrc':
       return isrcFault(text);
     case 'advisory':
-      return advisoryOf(text) === undefined ? '“explicit”, “clean” or nothing.' : undefined;
+      return advisoryOf(text) === undefined ? msg('“explicit”, “clean” or nothing.') : undefined;
     case 'copyPermitted':
     case 'preEmphasis':
-      return flagOf(text) === undefined ? '“yes” or nothing.' : undefined;
+      return flagOf(text) === undefined ? msg('“yes” or nothing.') : undefined;
     default:
       return undefined;
   }

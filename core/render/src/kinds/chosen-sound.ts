@@ -1,3 +1,4 @@
+import { figure, msg, type Message, type Value } from '@oiseau/messages';
 import { factsOf, rateFor } from '@oiseau/codings';
 import { bitrateOf, codingOf, ditherOf, type SoundDeliverable } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
@@ -28,21 +29,25 @@ export const isSilent = ({ placement }: Part, stretch: Interval<Ticks>): boolean
 export const codingWords = (deliverable: SoundDeliverable): string => factsOf(codingOf(deliverable)).label;
 
 /** Words and rate of a deliverable whose format is chosen: “320 kbit/s, rate as the master”. */
-export const soundForm = (deliverable: SoundDeliverable): string =>
-  `${wordWords(deliverable)}, ${rateWords(deliverable)}`;
+export const soundForm = (deliverable: SoundDeliverable): Message =>
+  msg('{depth}, {rate}', { depth: wordWords(deliverable), rate: rateWords(deliverable) });
 
-function wordWords(deliverable: SoundDeliverable): string {
+function wordWords(deliverable: SoundDeliverable): Message {
   const coding = codingOf(deliverable);
   if (!factsOf(coding).lossy)
-    return deliverable.bits === 'float' ? '32 bit float' : `${deliverable.bits} bit`;
+    return deliverable.bits === 'float' ? msg('32 bit float') : msg('{bits} bit', { bits: deliverable.bits });
   const bitrate = bitrateOf(deliverable);
-  return bitrate === null ? `variable, quality ${deliverable.quality}` : `${bitrate} kbit/s`;
+  return bitrate === null
+    ? msg('variable, quality {quality}', { quality: deliverable.quality })
+    : msg('{bitrate} kbit/s', { bitrate });
 }
 
-function rateWords(deliverable: SoundDeliverable): string {
+function rateWords(deliverable: SoundDeliverable): Value {
   const { rates } = factsOf(codingOf(deliverable));
   const [only] = rates;
-  if (rates.length === 1 && only !== undefined) return formatRate(only);
-  if (deliverable.rate !== 'source') return formatRate(deliverable.rate);
-  return deliverable.kind === 'tracks' ? 'sample rate of the master' : 'highest sample rate of the masters';
+  if (rates.length === 1 && only !== undefined) return figure(formatRate(only));
+  if (deliverable.rate !== 'source') return figure(formatRate(deliverable.rate));
+  return deliverable.kind === 'tracks'
+    ? msg('sample rate of the master')
+    : msg('highest sample rate of the masters');
 }

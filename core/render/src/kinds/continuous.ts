@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { codingOf, continuousDeliverable, type ContinuousDeliverable, positionOf } from '@oiseau/album/model';
 import { factsOf, type FileMark } from '@oiseau/codings';
 import type { Part } from '@oiseau/album/layout';
@@ -38,7 +39,8 @@ export const continuousKind: Kind<ContinuousDeliverable> = {
   },
   words: (deliverable) => {
     const section = deliverable.from !== null || deliverable.to !== null;
-    return `${codingWords(deliverable)}, ${section ? 'a section' : 'the whole album'}`;
+    const coding = codingWords(deliverable);
+    return section ? msg('{coding}, a section', { coding }) : msg('{coding}, the whole album', { coding });
   },
   form: soundForm,
 };

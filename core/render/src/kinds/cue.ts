@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { type Album, cueDeliverable, type CueDeliverable } from '@oiseau/album/model';
 import { isDisc, type DiscPart } from '@oiseau/album/layout';
 import { type CueSheet, marksInOrder } from '@oiseau/formats/disc';
@@ -26,7 +27,7 @@ export const cueKind: Kind<CueDeliverable> = {
       ];
     });
   },
-  words: () => 'Disc image with a cue sheet',
+  words: () => msg('Disc image with a cue sheet'),
   form: () => IMAGE_FORM,
 };
 

@@ -1,3 +1,4 @@
+import { english, msg } from '@oiseau/messages';
 import {
   cuttingRoomDeliverable,
   type CuttingRoomDeliverable,
@@ -39,8 +40,8 @@ export const cuttingRoomKind: Kind<CuttingRoomDeliverable> = {
       { kind: 'cutting-sheet', form: 'pdf', path: 'cutting-sheet.pdf', order },
     ];
   },
-  words: () => 'Cutting room: sides with sheet',
-  form: () => '24 bit, highest sample rate of the masters',
+  words: () => msg('Cutting room: sides with sheet'),
+  form: () => msg('24 bit, highest sample rate of the masters'),
 };
 
 const pathOf = ({ name }: Part): string => `${name}.wav`;
@@ -51,7 +52,7 @@ function sideOf(part: Part): CuttingSide {
   const well = cutsWell(medium);
   let end = ticks(0);
   return {
-    ...{ label, medium: mediumWords(medium), path: pathOf(part), length },
+    ...{ label, medium: english(mediumWords(medium)), path: pathOf(part), length },
     remarks: length > well ? [`it lasts ${formatClock(length)}; ${formatClock(well)} cut well.`] : [],
     tracks: part.tracks.flatMap(({ id, title, isrc }, i) => {
       const placed = placement.songs.get(id);

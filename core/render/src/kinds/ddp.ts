@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { type Album, ddpDeliverable, type DdpDeliverable } from '@oiseau/album/model';
 import { isDisc, type DiscPart } from '@oiseau/album/layout';
 import {
@@ -23,7 +24,7 @@ export const ddpKind: Kind<DdpDeliverable> = {
     const context = asRecording(masters, deliverable.alternate);
     return context.parts.filter(isDisc).flatMap((part) => planDisc(deliverable, context, part));
   },
-  words: () => 'Disc image for a plant (DDP)',
+  words: () => msg('Disc image for a plant (DDP)'),
   form: () => IMAGE_FORM,
 };
 

@@ -1,10 +1,11 @@
+import { figure, msg } from '@oiseau/messages';
 import { ditherOf, type CueDeliverable, type DdpDeliverable } from '@oiseau/album/model';
 import type { DiscPart } from '@oiseau/album/layout';
 import { framesToTicks, type Frames } from '@oiseau/audio/time';
 import { plannedAudio, type PlannedAudio } from '../planned.js';
 
 /** How an image keeps its audio, in words. */
-export const IMAGE_FORM = '16 bit, 44.1 kHz';
+export const IMAGE_FORM = msg('16 bit, {rate}', { rate: figure('44.1 kHz') });
 
 /** The audio of an image: 44.1 kHz, 16 bit, from some frame on to the lead-out. */
 export const imageAudio = (

@@ -1,3 +1,4 @@
+import type { Message } from '@oiseau/messages';
 import {
   type Album,
   alternateOf,
@@ -29,9 +30,9 @@ export interface Kind<D extends Deliverable> {
   /** Every file that it will write; how those are written and proved is the matter of each kind of file (`files/`). */
   plan(deliverable: D, context: PlanContext): PlannedFile[];
   /** What it is, in a few words: “FLAC for each track”. */
-  words(deliverable: D): string;
+  words(deliverable: D): Message;
   /** How its audio is kept: “24 bit, 48 kHz”. */
-  form(deliverable: D): string;
+  form(deliverable: D): Message;
 }
 
 /**

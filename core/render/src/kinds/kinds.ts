@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { MAIN, recordingsOf, type Deliverable } from '@oiseau/album/model';
 import type { Plan } from '../planned.js';
 import { continuousKind } from './continuous.js';
@@ -38,11 +39,13 @@ export function planDeliverable(deliverable: Deliverable, context: PlanContext):
 }
 
 /** What a deliverable is, in a few words, with the recordings that it is made of where those are not the masters alone. */
-export function kindWords(deliverable: Deliverable): string {
+export function kindWords(deliverable: Deliverable): Message {
   const words = kindOf(deliverable).words(deliverable);
   const recordings = recordingsOf(deliverable).map((name) => (name === MAIN ? 'masters' : name));
-  return recordings.join() === 'masters' ? words : `${words}: ${recordings.join(', ')}`;
+  return recordings.join() === 'masters'
+    ? words
+    : msg('{kind}: {versions}', { kind: words, versions: recordings.join(', ') });
 }
 
 /** How its audio is kept: “16 bit, 44.1 kHz”, “320 kbit/s, rate as the master”. */
-export const formWords = (deliverable: Deliverable): string => kindOf(deliverable).form(deliverable);
+export const formWords = (deliverable: Deliverable): Message => kindOf(deliverable).form(deliverable);

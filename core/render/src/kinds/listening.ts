@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { continuousOfListening, listeningDeliverable, type ListeningDeliverable } from '@oiseau/album/model';
 import { listeningPart } from '@oiseau/formats/papers';
 import type { PlannedFile } from '../planned.js';
@@ -25,6 +26,7 @@ export const listeningKind: Kind<ListeningDeliverable> = {
     };
     return [...audio, { kind: 'listening-page', path: 'listen.html', page } satisfies PlannedFile];
   },
-  words: (deliverable) => `Listening copy: ${codingWords(continuousOfListening(deliverable))} with a page`,
+  words: (deliverable) =>
+    msg('Listening copy: {coding} with a page', { coding: codingWords(continuousOfListening(deliverable)) }),
   form: (deliverable) => soundForm(continuousOfListening(deliverable)),
 };

@@ -1,3 +1,4 @@
+import { english, msg } from '@oiseau/messages';
 import { packageDeliverable, tracksOfPackage, type PackageDeliverable, partName } from '@oiseau/album/model';
 import {
   labelCopy,
@@ -57,7 +58,8 @@ export const packageKind: Kind<PackageDeliverable> = {
     const of = tags.map(({ path }) => path);
     return [...payload, ...tags, { kind: 'sums', form: 'bag', path: 'tagmanifest-sha256.txt', of }];
   },
-  words: ({ format }) => `Store package: ${format.toUpperCase()} files, cover, release.json`,
+  words: ({ format }) =>
+    msg('Store package: {format} files, cover, release.json', { format: format.toUpperCase() }),
   form: (deliverable) => soundForm(tracksOfPackage(deliverable)),
 };
 
@@ -88,5 +90,8 @@ const bagFacts = ({ album, parts, revision }: PlanContext): (readonly [string, s
   ['External-Description', [album.performer, album.title].filter(Boolean).join(' – ')],
   ['External-Identifier', parseEan(album.upc) ?? ''],
   ['Internal-Sender-Identifier', `revision ${revision}`],
-  ['Internal-Sender-Description', parts.length > 1 ? parts.map(partName).join(', ') : ''],
+  [
+    'Internal-Sender-Description',
+    parts.length > 1 ? parts.map((part) => english(partName(part))).join(', ') : '',
+  ],
 ];

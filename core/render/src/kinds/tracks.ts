@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import {
   alternateOf,
   MAIN,
@@ -26,7 +27,7 @@ export const tracksKind: Kind<TracksDeliverable> = {
     });
     return deliverable.playlist && files.length > 0 ? [...files, playlistOf(deliverable, files)] : files;
   },
-  words: (deliverable) => `${codingWords(deliverable)} for each track`,
+  words: (deliverable) => msg('{coding} for each track', { coding: codingWords(deliverable) }),
   form: soundForm,
 };
 

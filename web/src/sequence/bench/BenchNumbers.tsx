@@ -1,7 +1,7 @@
 import { crossfade, setFade, setGap, setOut, trimIn } from '@oiseau/album/edits';
 import { FADE_SHAPES, type FadeShape } from '@oiseau/audio/dsp';
 import { beatLength, type MasterFactsByKey } from '@oiseau/album/model';
-import { formatClock, secondsToTicks, ticksToSeconds } from '@oiseau/audio/time';
+import { secondsToTicks, ticksToSeconds } from '@oiseau/audio/time';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../../album/AlbumContext.js';
 import { useStored } from '../../ui/useStored.js';
@@ -11,6 +11,7 @@ import { shapeWords } from '../fade-words.js';
 import { TimeField } from './TimeField.js';
 import type { CommitEdit } from './useBenchActions.js';
 import { t } from '../../ui/messages.js';
+import { clockText } from '../../ui/format.js';
 
 interface BenchNumbersProps {
   readonly scene: BenchScene;
@@ -60,7 +61,7 @@ function EndingRow({
     <div className="bench-row">
       <TimeField
         label={t('Out point')}
-        value={formatClock(out, 3)}
+        value={clockText(out, 3)}
         time={out}
         onCommit={(time, key) => onCommit((album) => setOut(album, id, time, masters), key)}
       />
@@ -134,7 +135,7 @@ function BeginningRow({ after: { song }, masters, onCommit }: FieldsProps & Pick
     <div className="bench-row">
       <TimeField
         label={t('In point')}
-        value={formatClock(region.in, 3)}
+        value={clockText(region.in, 3)}
         time={region.in}
         onCommit={(time, key) => onCommit((album) => trimIn(album, id, time, masters), key)}
       />

@@ -11,7 +11,7 @@ import type { Album } from '@oiseau/album/model';
 import { memo, type ClipboardEvent, type KeyboardEvent, type RefObject } from 'react';
 import { rowLabel, rowName } from '../row-words.js';
 import type { Place } from './grid-state.js';
-import { t } from '../../ui/messages.js';
+import { sayFault, t } from '../../ui/messages.js';
 
 /** A column as it is shown. */
 export interface ShownColumn extends TableColumn {
@@ -62,7 +62,7 @@ export const GridRow = memo(function GridRow(props: GridRowProps) {
         const text = cellText(album, of, column);
         const inherited = text === '' ? inheritedText(album, of, column) : '';
         const name = t('{name} of {rowName}', { name: column.name, rowName: rowName(album, of) });
-        const fault = cellFault(column, i === inHand ? (draft ?? text) : text);
+        const fault = sayFault(cellFault(column, i === inHand ? (draft ?? text) : text));
         const chosen = i >= left && i <= right;
         const there = hasCell(of, column);
         const place = { row, column: i };

@@ -1,0 +1,28 @@
+import { Languages } from 'lucide-react';
+import { Dropdown } from 'react-bootstrap';
+import { IconMenu } from './IconMenu.js';
+import { chooseLanguage, chosenLanguage, LANGUAGES, type Language } from './language.js';
+import { t } from './messages.js';
+
+/** Chooses the language of the interface. */
+export function LanguageMenu() {
+  const chosen = chosenLanguage();
+  return (
+    <IconMenu icon={Languages} label={t('Language')}>
+      <Dropdown.Item as="button" active={chosen === null} onClick={() => chooseLanguage(null)}>
+        {t('Same as the browser')}
+      </Dropdown.Item>
+      {Object.entries(LANGUAGES).map(([language, name]) => (
+        <Dropdown.Item
+          key={language}
+          as="button"
+          lang={language}
+          active={chosen === language}
+          onClick={() => chooseLanguage(language as Language)}
+        >
+          {name}
+        </Dropdown.Item>
+      ))}
+    </IconMenu>
+  );
+}
