@@ -131,6 +131,13 @@ const partRule = (part, forbidden) => ({
   },
 });
 
+/** A word that is not a unit, a key or a name, which are the same in every language. */
+const LITERAL =
+  '(?<!\\p{L})(?!(?:dB|dBFS|dBTP|LUFS|LU|Hz|kHz|ms|min|MB|GB|px|bit|bpm|ISRC|UPC|EAN|https|en|Alt|Ctrl|Oiseau|SHA)(?!\\p{L}))\\p{L}{2,}';
+/** Attributes whose value people read or hear. */
+const TEXT_ATTRIBUTES =
+  '/^(?:title|label|heading|placeholder|alt|aria-(?:label|description|roledescription|valuetext))$/';
+
 const NOT_FOR_SERVER = ['@oiseau/web', '@oiseau/cli', '@oiseau/demo'];
 const NOT_FOR_WEB = ['@oiseau/host', '@oiseau/server', '@oiseau/cli', '@oiseau/demo', 'node:*'];
 
@@ -185,6 +192,10 @@ export default tseslint.config(
           selector:
             "JSXOpeningElement[name.name=/^(div|span|p|Spinner)$/]:has(> JSXAttribute[name.name='aria-label']):not(:has(> JSXAttribute[name.name='role']))",
           message: 'Only an element with a role can have an accessible name (ARIA 1.2).',
+        },
+        {
+          selector: `JSXText[value=/${LITERAL}/u], JSXAttribute[name.name=${TEXT_ATTRIBUTES}] > Literal[value=/${LITERAL}/u]`,
+          message: 'People read this: word it with t() or rich() of ui/messages.ts (docs/translating.md).',
         },
       ],
     },

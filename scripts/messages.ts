@@ -35,8 +35,17 @@ function namesIn(call: ts.CallExpression, places: readonly number[]): string[] |
   return names;
 }
 
-/** Such as `import { t } from '../ui/messages.js'`. */
-const IMPORT = /^import \{[^}]*\b(?:t|msg|rich)\b[^}]*\} from '[^']*\bmessages(?:\.js)?';/m;
+/** The wording functions that a file imports. */
+function importedIn(source: ts.SourceFile): ReadonlySet<string> {
+  const names = source.statements.flatMap((statement) => {
+    if (!ts.isImportDeclaration(statement)) return [];
+    const from = (statement.moduleSpecifier as ts.StringLiteral).text;
+    const named = statement.importClause?.namedBindings;
+    if (!/\bmessages(?:\.js)?$/.test(from) || !named || !ts.isNamedImports(named)) return [];
+    return named.elements.map(({ name }) => name.text);
+  });
+  return new Set(names.filter((name) => name in WORDING));
+}
 
 /** @throws Error where a text is not a literal: it could not be translated */
 function textsOf(file: string): SourceText[] {
@@ -47,16 +56,16 @@ function textsOf(file: string): SourceText[] {
     true,
   );
   const found: SourceText[] = [];
-  if (!IMPORT.test(source.text)) return found;
+  const imported = importedIn(source);
+  if (imported.size === 0) return found;
   const visit = (node: ts.Node): void => {
-    const places =
-      ts.isCallExpression(node) && ts.isIdentifier(node.expression) && WORDING[node.expression.text];
-    if (places) {
+    const name = ts.isCallExpression(node) && ts.isIdentifier(node.expression) ? node.expression.text : '';
+    if (ts.isCallExpression(node) && imported.has(name)) {
       const line = source.getLineAndCharacterOfPosition(node.getStart()).line + 1;
       const [first] = node.arguments;
       if (!first || !ts.isStringLiteralLike(first))
         throw new Error(`${file}:${line}: the text is not a literal`);
-      found.push({ text: first.text, file, line, given: namesIn(node, places) });
+      found.push({ text: first.text, file, line, given: namesIn(node, WORDING[name] ?? []) });
     }
     ts.forEachChild(node, visit);
   };
@@ -77,3 +86,27 @@ export const sourceTexts = (): SourceText[] =>
     .filter((file) => file && !DEFINITIONS.test(file) && existsSync(join(ROOT, file)))
     .sort()
     .flatMap(textsOf);
+
+/** Files whose texts a listener reads: their languages are more than those of the interface. */
+const FOR_LISTENERS =
+  /^web\/src\/(?:listener\/|player\/player\.ts|proof\/(?:RowSilhouette|heard-files)|masters\/MasterSilhouette|ui\/(?:IconButton|Notices|format)\.)/;
+
+/** Languages with a catalogue, and the texts that each must have. */
+export const CATALOGUES: Readonly<Record<string, (text: SourceText) => boolean>> = {
+  de: () => true,
+  fr: ({ file }) => FOR_LISTENERS.test(file),
+  es: ({ file }) => FOR_LISTENERS.test(file),
+  ja: ({ file }) => FOR_LISTENERS.test(file),
+};
+
+export const catalogueFile = (language: string): string =>
+  join(ROOT, 'core/messages/languages', `${language}.json`);
+
+/** A catalogue as it is stored. */
+export const readCatalogue = (language: string): Record<string, string> =>
+  JSON.parse(readFileSync(catalogueFile(language), 'utf8')) as Record<string, string>;
+
+/** The texts that a catalogue must have, each once, in the order of the source. */
+export const textsFor = (language: string, texts: readonly SourceText[]): string[] => [
+  ...new Set(texts.filter((text) => CATALOGUES[language]?.(text)).map(({ text }) => text)),
+];

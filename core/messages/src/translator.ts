@@ -47,7 +47,7 @@ export function createTranslator(language: string, locale = language, catalogue:
     (text: string, withTags: boolean) =>
       new IntlMessageFormat(text, locale, undefined, { formatters: FORMATTERS, ignoreTag: !withTags }),
   );
-  const translated = (text: string): string => catalogue[text] ?? text;
+  const translated = (text: string): string => catalogue[text] || text;
   const localFigure = (english: string): string =>
     decimal === '.' ? english : english.replace(/(\d)\.(?=\d)/g, `$1${decimal}`);
 
