@@ -132,7 +132,7 @@ test('a master is seen large, played by itself from any point, and its clipped p
   await expect(page.locator('.recharts-surface')).toHaveCount(3);
   // Away from it, the album is on the player again.
   await page.getByRole('link', { name: /Sequence/ }).click();
-  await expect(page.locator('.transport-track')).toHaveText('Pause');
+  await expect(page.locator('.transport-track')).toHaveText('In a pause');
 });
 
 test('a newer version takes a master’s place once its differences were seen', async ({ page }) => {

@@ -1,4 +1,4 @@
-import { english } from '@oiseau/messages';
+import { english, joined } from '@oiseau/messages';
 import { acceptedReason, checkAlbum, wordFinding, type CheckSubject, type Finding } from '@oiseau/checks';
 import { positionOf, trackNumber } from '@oiseau/album/model';
 import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
@@ -43,6 +43,7 @@ function findingData(subject: CheckSubject, finding: Finding): object {
     track: part && song !== null ? trackNumber(part, song) : null,
     message: english(wordFinding(finding)),
     ...figures,
+    ...(finding.code === 'dithered-again' && { why: english(joined(finding.why)) }),
     accepted: acceptedReason(subject, finding),
   };
 }

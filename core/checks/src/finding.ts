@@ -1,3 +1,4 @@
+import type { Message } from '@oiseau/messages';
 import type { Album, CdTextField, MasterFactsByKey } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import type { SoundFiguresByName, SidesByName, LineUpsByName } from '@oiseau/album/measured';
@@ -94,7 +95,7 @@ export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'clipped'; readonly song: string; readonly runs: number }
   | { readonly code: 'over-full-scale'; readonly song: string; readonly peakDbfs: number }
   | { readonly code: 'lossy-master'; readonly song: string; readonly codec: string }
-  | { readonly code: 'dithered-again'; readonly song: string; readonly why: string }
+  | { readonly code: 'dithered-again'; readonly song: string; readonly why: readonly Message[] }
   | { readonly code: 'channels-inverted'; readonly song: string; readonly correlation: number }
   | { readonly code: 'one-sided'; readonly song: string }
   | { readonly code: 'loudness-apart'; readonly song: string; readonly lufs: number; readonly by: number }

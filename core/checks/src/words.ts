@@ -4,7 +4,7 @@ import { decibelText } from '@oiseau/audio/dsp';
 import { formatMsf, formatClock, ticksToSeconds } from '@oiseau/audio/time';
 import type { CheckCode, Finding, StoreRequirement, TextName } from './finding.js';
 import { wordDoubt } from './master-doubt-words.js';
-import { figure, msg, type Message } from '@oiseau/messages';
+import { figure, joined, msg, type Message } from '@oiseau/messages';
 
 type Of<C extends CheckCode> = Extract<Finding, { code: C }>;
 type Table = { [C in CheckCode]: (finding: Of<C>) => Message };
@@ -182,7 +182,7 @@ const WORDS = {
     }),
   'lossy-master': ({ codec }) => msg('The master is a lossy file ({codec}).', { codec }),
   'dithered-again': ({ why }) =>
-    msg('The master is already dithered to 16 bit and will be dithered again: {why}.', { why }),
+    msg('The master is already dithered to 16 bit and will be dithered again: {why}.', { why: joined(why) }),
   'channels-inverted': ({ correlation }) =>
     msg('The channels are out of phase (correlation {value}).', {
       value: figure(decibelText(correlation, 2)),

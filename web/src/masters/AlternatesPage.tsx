@@ -20,6 +20,7 @@ import { DraftField } from '../ui/DraftField.js';
 import { AlternateCell } from './AlternateCell.js';
 import { AlternateOffers } from './AlternateOffers.js';
 import { currentMasters } from './useAlternateOffers.js';
+import { DRAG_WORDS } from '../ui/drag-words.js';
 import { t } from '../ui/messages.js';
 import { clockText } from '../ui/format.js';
 
@@ -100,6 +101,7 @@ export function AlternatesPage() {
       </div>
       <AlternateOffers />
       <DndContext
+        accessibility={DRAG_WORDS}
         sensors={sensors}
         onDragEnd={({ active, over }) => {
           const place = over?.data.current as { song: string; name: string } | undefined;

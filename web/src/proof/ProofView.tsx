@@ -26,19 +26,19 @@ import { clockText, formatBytes, formatDate, formatDb, formatWhen } from '../ui/
 import { rich, say, t } from '../ui/messages.js';
 
 const TEST_NAMES: Record<ProofTest['id'], string> = {
-  length: 'length',
-  rate: 'rate',
+  length: t('length'),
+  rate: t('rate'),
   samplePeak: t('sample peak'),
   audio: t('every sample'),
   null: t('null test'),
   place: t('in its place'),
-  tags: 'tags',
-  cover: 'cover',
-  marks: 'marks',
+  tags: t('tags'),
+  cover: t('cover'),
+  marks: t('marks'),
   text: t('text'),
-  codes: 'codes',
-  flags: 'flags',
-  checksums: 'checksums',
+  codes: t('codes'),
+  flags: t('flags'),
+  checksums: t('checksums'),
 };
 
 /** What was rendered, read back and tested. */

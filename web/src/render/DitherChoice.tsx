@@ -11,6 +11,13 @@ const ADVICE: Readonly<Record<DitherKind, string>> = {
   shaped: t('For a final 16-bit master: less noise where hearing is most sensitive, more where it is not.'),
 };
 
+const DITHER_NAMES: Readonly<Record<DitherKind, string>> = {
+  none: t('none'),
+  rectangular: t('rectangular'),
+  triangular: t('triangular'),
+  shaped: t('shaped'),
+};
+
 /** The kind of dither, what it is good for and the noise that it leaves. */
 export function DitherChoice({
   value,
@@ -24,7 +31,7 @@ export function DitherChoice({
       <Choice
         label={t('Dither')}
         value={value}
-        options={DITHER_KINDS.map((kind) => [kind, kind])}
+        options={DITHER_KINDS.map((kind) => [kind, DITHER_NAMES[kind]])}
         onChange={onChange}
       />
       <div className="dither-note">

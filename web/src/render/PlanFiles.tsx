@@ -2,7 +2,7 @@ import { audioFiles, expectedSize, fileWords, planBytes, type Plan, type Planned
 import { samples, samplesToTicks } from '@oiseau/audio/time';
 import { TriangleAlert } from 'lucide-react';
 import { clockText, formatBytes, formatRate } from '../ui/format.js';
-import { t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** How many files a plan writes, cue sheets and disc descriptions among them. */
 export const fileCount = ({ files }: Plan): number => files.length;
@@ -40,10 +40,10 @@ export function PlanFiles({ plan }: { plan: Plan }) {
           return file.kind === 'audio' ? (
             <FileRow key={file.path} file={file} twice={twice} />
           ) : (
-            <OtherFile key={file.path} path={file.path} what={fileWords(file)} />
+            <OtherFile key={file.path} path={file.path} what={say(fileWords(file))} />
           );
         })}
-        <OtherFile path="proof.json" what="proof" />
+        <OtherFile path="proof.json" what={t('proof')} />
       </tbody>
     </table>
   );
@@ -52,7 +52,7 @@ export function PlanFiles({ plan }: { plan: Plan }) {
 function FileRow({ file, twice }: { file: PlannedAudio; twice: boolean }) {
   const { path, rate, length, silent } = file;
   const { bytes, how } = expectedSize(file);
-  const fault = length === 0 ? 'empty' : silent ? 'silent' : twice ? t('duplicate name') : null;
+  const fault = length === 0 ? t('empty') : silent ? t('silent') : twice ? t('duplicate name') : null;
   return (
     <tr className={fault ? 'doubtful' : ''}>
       <td className="file-name">

@@ -25,6 +25,7 @@ import { droppedAt, headingId } from './track-places.js';
 import type { ChosenSongs } from './useChosenSongs.js';
 import { useTrackActions, type KeepAfter } from './useTrackActions.js';
 import { useTrackRows } from './useTrackRows.js';
+import { DRAG_WORDS } from '../ui/drag-words.js';
 import { t } from '../ui/messages.js';
 
 interface TrackTableProps {
@@ -136,7 +137,12 @@ export function TrackTable({ chosen, onPlay, kept }: TrackTableProps) {
   const items = useMemo(() => order.split(' '), [order]);
 
   return (
-    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dragEnd}>
+    <DndContext
+      accessibility={DRAG_WORDS}
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={dragEnd}
+    >
       <div>
         <table className="table track-table" role="grid" aria-label={t('Tracks')} aria-multiselectable>
           {HEAD}

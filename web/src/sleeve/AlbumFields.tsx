@@ -95,8 +95,8 @@ export function AlbumFields() {
           }}
         >
           {CD_TEXT_GENRES.map((name, code) => (
-            <option key={name} value={code}>
-              {name}
+            <option key={code} value={code}>
+              {say(name)}
             </option>
           ))}
         </Form.Select>

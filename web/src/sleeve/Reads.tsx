@@ -6,6 +6,7 @@ import type { TableRow } from '@oiseau/formats/tags';
 import { useMemo } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { languageName } from '../ui/format.js';
 import { t } from '../ui/messages.js';
 
 const CHARSETS = {
@@ -133,7 +134,7 @@ function SecondLanguage() {
   const { album, edit } = useAlbum('album', 'edit');
   const { secondLanguage } = album;
   const choose = (language: string): void => {
-    const name = LANGUAGES[language]?.name;
+    const name = language in LANGUAGES ? languageName(language) : undefined;
     edit(t('second language: {name}', { name: name ?? t('none') }), (before) => ({
       ...before,
       secondLanguage: name
@@ -148,14 +149,15 @@ function SecondLanguage() {
   return (
     <Form.Select
       size="sm"
+      data-languages
       aria-label={t('Second language')}
       value={secondLanguage?.language ?? ''}
       onChange={({ target }) => choose(target.value)}
     >
       <option value="">{t('no second language')}</option>
-      {Object.entries(LANGUAGES).map(([language, { name }]) => (
+      {Object.keys(LANGUAGES).map((language) => (
         <option key={language} value={language}>
-          {t('{name} as a second language', { name })}
+          {t('{name} as a second language', { name: languageName(language) })}
         </option>
       ))}
     </Form.Select>

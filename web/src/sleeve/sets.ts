@@ -48,7 +48,7 @@ const SECOND = columns(true, ...CD_TEXT_FIELDS.map((field) => [field, 1] as cons
 
 /** Columns that are shown together: all of them would not fit side by side. */
 export const setsOf = ({ secondLanguage }: Album): Readonly<Record<string, readonly ShownColumn[]>> => ({
-  'Names and codes': NAMES,
-  'More text, flags': MORE,
-  ...(secondLanguage && { 'Second language': SECOND }),
+  [t('Names and codes')]: NAMES,
+  [t('More text, flags')]: MORE,
+  ...(secondLanguage && { [t('Second language')]: SECOND }),
 });

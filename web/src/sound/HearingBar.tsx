@@ -95,7 +95,7 @@ function BlindBar({ hearing, blind }: { hearing: Hearing; blind: NonNullable<Hea
       ) : (
         <p role="status">
           {rich(
-            'You chose {choice}: <b>{which}</b>.',
+            'You chose {choice}: the <b>{which}</b>.',
             { b: <strong /> },
             { choice: blind.choice, which: told(blind.choice) },
           )}

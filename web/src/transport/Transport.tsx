@@ -124,7 +124,8 @@ function NowPlaying({ song, empty }: { readonly song: Song | undefined; readonly
     );
   if (following) return <span role="status">{t('{part} is next …', { part: partName(following) })}</span>;
   if (guest) return <span className="name">{guest.name}</span>;
-  if (!song) return <span className="text-secondary">{empty ? t('Nothing to play yet') : t('Pause')}</span>;
+  if (!song)
+    return <span className="text-secondary">{empty ? t('Nothing to play yet') : t('In a pause')}</span>;
   return (
     <>
       <span className="number">{trackNumber(part, song.id) ?? t('hidden')}</span>{' '}

@@ -54,6 +54,10 @@ export function formatWait(seconds: number): string {
     : t('about {minutes} min left', { minutes: Math.round(seconds / 60) });
 }
 
+/** `Japanese`, `Japanisch`. @param code BCP 47 */
+export const languageName = (code: string): string =>
+  new Intl.DisplayNames([locale], { type: 'language' }).of(code) ?? code;
+
 /** `12,345`, as the reader writes it. */
 export const formatCount = (n: number): string => n.toLocaleString(locale);
 

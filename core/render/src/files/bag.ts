@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { BAG_DECLARATION, bagInfo, readBagInfo } from '@oiseau/formats/papers';
 import type { PlannedBagFile } from '../planned.js';
 import type { RenderPorts } from '../ports.js';
@@ -13,7 +14,7 @@ async function oxumOf({ payload }: PlannedBagFile, ports: RenderPorts): Promise<
 
 /** What a bag says of itself. */
 export const bagFile: FileKind<PlannedBagFile> = {
-  words: ({ path }) => (path === 'bagit.txt' ? 'bag declaration' : 'bag metadata'),
+  words: ({ path }) => (path === 'bagit.txt' ? msg('bag declaration') : msg('bag metadata')),
   bytes: async (file, { ports }) => {
     const oxum = ['Payload-Oxum', await oxumOf(file, ports)] as const;
     const text = file.path === 'bagit.txt' ? BAG_DECLARATION : bagInfo([...file.info, oxum]);

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { SHOP_COVER_PIXELS } from '@oiseau/formats/papers';
 import { pictureSize } from '@oiseau/codings';
 import type { PlannedCover } from '../planned.js';
@@ -6,7 +7,7 @@ import { equal } from './tests.js';
 
 /** The cover as shops take it: square, RGB. */
 export const coverFile: FileKind<PlannedCover> = {
-  words: () => `the cover, ${SHOP_COVER_PIXELS} × ${SHOP_COVER_PIXELS} pixels`,
+  words: () => msg('the cover, {pixels} × {pixels} pixels', { pixels: SHOP_COVER_PIXELS }),
   bytes: async ({ form, path }, { input }) => {
     if (!input.picture) throw new RangeError(`There is no cover for ${path}.`);
     return input.picture(form, SHOP_COVER_PIXELS);

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { encodeCueSheet, readCueSheet, type CueSheet } from '@oiseau/formats/disc';
 import { formatMsf } from '@oiseau/audio/time';
 import type { PlannedCueSheet } from '../planned.js';
@@ -20,7 +21,7 @@ const codesOf = (sheet: CueSheet): string =>
 
 /** A cue sheet, read back as a stranger would, its marks, words and codes laid against the album's. */
 export const cueSheetFile: FileKind<PlannedCueSheet> = {
-  words: () => 'cue sheet',
+  words: () => msg('cue sheet'),
   bytes: ({ cue }) => Promise.resolve(encodeCueSheet(cue)),
   prove: async ({ cue }, source) => {
     const bytes = await source.read(0, source.size);

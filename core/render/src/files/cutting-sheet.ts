@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { cuttingPaper, cuttingRows, type CuttingFigures, type CuttingSide } from '@oiseau/formats/disc';
 import { LoudnessMeter, loudnessOverTime, TruePeakMeter } from '@oiseau/audio/measure';
 import { linearToDb } from '@oiseau/audio/dsp';
@@ -54,7 +55,10 @@ const known = new WeakMap<object, Promise<Figures>>();
 /** The sheet for a cutting room, as a table for machines and for print. */
 export const cuttingSheetFile: FileKind<PlannedCuttingSheet> = {
   words: ({ order, form }) =>
-    `cutting sheet, ${order.sides.reduce((sum, { tracks }) => sum + tracks.length, 0)} tracks, ${form.toUpperCase()}`,
+    msg('cutting sheet, {tracks, plural, one {# track} other {# tracks}}, {form}', {
+      tracks: order.sides.reduce((sum, { tracks }) => sum + tracks.length, 0),
+      form: form.toUpperCase(),
+    }),
   bytes: async (file, { ports }) => {
     const figures = known.get(file.order) ?? measured(file, ports);
     known.set(file.order, figures);

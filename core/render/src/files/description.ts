@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { CD_TEXT_FIELDS } from '@oiseau/album/model';
 import {
   type CdTextBlock,
@@ -36,12 +37,12 @@ export const descriptionFile: FileKind<PlannedDescription> = {
     TESTS[name](await once(`${folder}${DDP_MAP}`, () => readBack(disc, folder, ports)), disc),
 };
 
-const WORDS: Readonly<Record<DdpName, (disc: DdpDisc) => string>> = {
-  DDPID: () => 'identity',
-  DDPMS: () => 'map of the streams',
-  PQDESCR: ({ marks }) => `${marks.length + 2} marks`,
-  'CDTEXT.BIN': () => 'CD-Text',
-  MD5SUMS: () => 'checksums',
+const WORDS: Readonly<Record<DdpName, (disc: DdpDisc) => Message>> = {
+  DDPID: () => msg('identity'),
+  DDPMS: () => msg('map of the streams'),
+  PQDESCR: ({ marks }) => msg('{count} marks', { count: marks.length + 2 }),
+  'CDTEXT.BIN': () => msg('CD-Text'),
+  MD5SUMS: () => msg('checksums'),
 };
 
 function readBack(disc: DdpDisc, folder: string, ports: RenderPorts): Promise<DdpFound> {

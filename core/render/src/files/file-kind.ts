@@ -1,3 +1,4 @@
+import type { Message } from '@oiseau/messages';
 import type { ByteSource } from '@oiseau/audio/pcm';
 import type { PlannedFile } from '../planned.js';
 import type { RenderPorts } from '../ports.js';
@@ -19,7 +20,7 @@ export interface ProofContext {
 
 /** A kind of planned file that holds no audio: how it is written, proved, and told of in a list. */
 export interface FileKind<F extends PlannedFile> {
-  words(file: F): string;
+  words(file: F): Message;
   /** Everything that will stand in it; what was planned before it is written already. */
   bytes(file: F, context: WriteContext): Promise<Uint8Array>;
   /** Reads it back and tests it; it writes nothing. */

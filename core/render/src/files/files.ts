@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import type { PlannedFile } from '../planned.js';
 import { cueSheetFile } from './cue-sheet.js';
 import { cuttingSheetFile } from './cutting-sheet.js';
@@ -36,5 +37,5 @@ export const fileKindOf = (file: PlannedText): FileKind<PlannedText> =>
   FILES[file.kind] as FileKind<PlannedText>;
 
 /** What a planned file is, in a few words. */
-export const fileWords = (file: PlannedFile): string =>
-  file.kind === 'audio' ? 'audio' : fileKindOf(file).words(file);
+export const fileWords = (file: PlannedFile): Message =>
+  file.kind === 'audio' ? msg('audio') : fileKindOf(file).words(file);

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { listeningHtml, readListeningHtml } from '@oiseau/formats/papers';
 import type { PlannedListeningPage } from '../planned.js';
 import type { RenderPorts } from '../ports.js';
@@ -33,7 +34,7 @@ export function base64(bytes: Uint8Array): string {
 
 /** The page of a folder to listen to; it names the audio beside it by content, and nothing else. */
 export const listeningPageFile: FileKind<PlannedListeningPage> = {
-  words: () => 'page with player',
+  words: () => msg('page with player'),
   bytes: async (file, { input: { cover }, ports }) => {
     const picture = cover && `data:${cover.mediaType};base64,${base64(cover.bytes)}`;
     return new TextEncoder().encode(listeningHtml(file.page, await sumsOf(file, ports), picture));

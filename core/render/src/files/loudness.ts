@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { nameOfSound, type SoundFigures } from '@oiseau/album/measured';
 import {
   loudnessFigures,
@@ -34,7 +35,7 @@ const formsOf = ({ order }: PlannedLoudness, figures: readonly PartLoudness[]): 
 
 /** The loudness report of an album. */
 export const loudnessFile: FileKind<PlannedLoudness> = {
-  words: ({ form }) => `loudness report, ${form.toUpperCase()}`,
+  words: ({ form }) => msg('loudness report, {form}', { form: form.toUpperCase() }),
   bytes: async (file, { input, ports }) => {
     const figures = known.get(file.order) ?? measured(file, input);
     known.set(file.order, figures);

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { readPlaylist, writePlaylist } from '@oiseau/formats/papers';
 import type { PlannedPlaylist } from '../planned.js';
 import type { FileKind } from './file-kind.js';
@@ -5,7 +6,7 @@ import { equal } from './tests.js';
 
 /** The files of tracks in order, for players; read back, each must be there. */
 export const playlistFile: FileKind<PlannedPlaylist> = {
-  words: () => 'playlist',
+  words: () => msg('playlist'),
   bytes: ({ entries }) => Promise.resolve(new TextEncoder().encode(writePlaylist(entries))),
   prove: async ({ entries }, source, { ports }) => {
     const bytes = await source.read(0, source.size);

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { encodeRelease, releaseSchema } from '@oiseau/formats/papers';
 import type { PlannedRelease } from '../planned.js';
 import type { FileKind } from './file-kind.js';
@@ -5,7 +6,10 @@ import { equal } from './tests.js';
 
 /** What a shop is told, read back by the published schema and laid against the album. */
 export const releaseFile: FileKind<PlannedRelease> = {
-  words: ({ release }) => `release data of ${release.parts.flatMap(({ tracks }) => tracks).length} tracks`,
+  words: ({ release }) =>
+    msg('release data of {tracks, plural, one {# track} other {# tracks}}', {
+      tracks: release.parts.flatMap(({ tracks }) => tracks).length,
+    }),
   bytes: ({ release }) => Promise.resolve(encodeRelease(release)),
   prove: async ({ release }, source) => {
     const text = new TextDecoder('utf-8', { fatal: true }).decode(await source.read(0, source.size));

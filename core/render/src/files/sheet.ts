@@ -1,10 +1,14 @@
+import { msg } from '@oiseau/messages';
 import type { PlannedSheet } from '../planned.js';
 import type { FileKind } from './file-kind.js';
 import { proveSheet, sheetBytes } from './sheet-proof.js';
 
 /** A sheet that is known before anything is rendered: the label copy. */
 export const sheetFile: FileKind<PlannedSheet> = {
-  words: ({ paper, form }) => `${paper.what.toLowerCase()}, ${form === 'csv' ? 'as a table' : 'for print'}`,
+  words: ({ paper, form }) => {
+    const what = paper.what.toLowerCase();
+    return form === 'csv' ? msg('{what}, as a table', { what }) : msg('{what}, for print', { what });
+  },
   bytes: (file, { ports }) => sheetBytes(file.form, file, ports),
   prove: (file, source, { ports }) => proveSheet(file.form, file, source, ports),
 };

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { bagPath, manifestLine, readManifest } from '@oiseau/formats/papers';
 import type { PlannedSums } from '../planned.js';
 import type { FileKind } from './file-kind.js';
@@ -11,7 +12,7 @@ const pathIn: Readonly<Record<PlannedSums['form'], (path: string) => string>> = 
 
 /** Sums of other files. For the proof they are taken anew from what lies in the folder, and laid against what is read in it. */
 export const sumsFile: FileKind<PlannedSums> = {
-  words: ({ of }) => `checksums of ${of.length} files`,
+  words: ({ of }) => msg('checksums of {files, plural, one {# file} other {# files}}', { files: of.length }),
   bytes: async ({ of, form }, { ports }) => {
     const lines: string[] = [];
     for (const path of of) lines.push(manifestLine(await ports.digest(path, 'sha256'), pathIn[form](path)));
