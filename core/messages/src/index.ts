@@ -8,4 +8,4 @@ export {
   type Value,
   type Values,
 } from './message.js';
-export { createTranslator, english, type Catalogue, type Translator } from './translator.js';
+export { createTranslator, english, type Translator } from './translator.js';

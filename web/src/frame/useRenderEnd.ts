@@ -12,9 +12,11 @@ export function endWords(ended: readonly DeliveryRecord[]): string {
   const stopped = ended.filter(({ state }) => state === 'stopped').length;
   const bad = ended.length - proved - stopped;
   const words = [
-    proved > 0 ? t('{proved, plural, one {# deliverable} other {# deliverables}} verified', { proved }) : '',
-    bad > 0 ? t('{bad} failed', { bad }) : '',
-    stopped > 0 ? t('{stopped} stopped', { stopped }) : '',
+    proved > 0
+      ? t('{count, plural, one {# deliverable} other {# deliverables}} verified', { count: proved })
+      : '',
+    bad > 0 ? t('{count} failed', { count: bad }) : '',
+    stopped > 0 ? t('{count} stopped', { count: stopped }) : '',
   ].filter(Boolean);
   return words.join(', ');
 }
