@@ -172,8 +172,10 @@ function ShelfHeader({
         </span>
       )}
       <span className="flex-grow-1" />
-      <LanguageMenu />
-      <ThemeButton />
+      <div className="d-flex">
+        <LanguageMenu />
+        <ThemeButton />
+      </div>
       {mayDo(role, 'keys') && (
         <>
           <Link to="/keeping" className="btn btn-link shelf-people">

@@ -20,8 +20,10 @@ export function StoragePage() {
       <header className="shelf-header">
         <h1>{t('Storage')}</h1>
         <span className="flex-grow-1" />
-        <LanguageMenu />
-        <ThemeButton />
+        <div className="d-flex">
+          <LanguageMenu />
+          <ThemeButton />
+        </div>
         <Link to="/">
           <BookOpen size={16} aria-hidden /> {t('Back to the Shelf')}
         </Link>
