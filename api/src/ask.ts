@@ -1,3 +1,4 @@
+import { type Message } from '@oiseau/messages';
 import type * as z from 'zod';
 import { addressOf, type AnswerOf, type Call, type Endpoint } from './endpoint.js';
 import { failure } from './failure.js';
@@ -11,6 +12,8 @@ export class ApiFailure extends Error {
     message: string,
     readonly details: Readonly<Record<string, unknown>> = {},
     options?: ErrorOptions,
+    /** The sentence as a message, where the server says it. */
+    readonly words: Message | null = null,
   ) {
     super(message, options);
   }
@@ -78,8 +81,8 @@ export async function ask<E extends Endpoint>(
 export function refusalOf(status: number, text: string): ApiFailure {
   const read = failure.safeParse(jsonOf(text));
   if (!read.success) return new ApiFailure(status, `The server responded with status ${status}.`);
-  const { error, ...details } = read.data;
-  return new ApiFailure(status, error, details);
+  const { error, words, ...details } = read.data;
+  return new ApiFailure(status, error, details, undefined, (words as Message | undefined) ?? null);
 }
 
 /** Whatever JSON a text is; undefined for none. */

@@ -1,5 +1,15 @@
 import * as z from 'zod';
 
-/** Every answer that is not all right: a sentence for the person, and what the interface needs to know besides. */
-export const failure = z.looseObject({ error: z.string(), code: z.string().optional() });
+/** A message of `@oiseau/messages`: English in ICU MessageFormat, and its values. */
+const message = z.object({ text: z.string(), values: z.record(z.string(), z.unknown()).optional() });
+
+/**
+ * Every answer that is not all right: a sentence in English (`error`), the same as a message that a client words in its own language
+ * (`words`), and what the interface needs to know besides.
+ */
+export const failure = z.looseObject({
+  error: z.string(),
+  code: z.string().optional(),
+  words: message.optional(),
+});
 export type FailureAnswer = z.output<typeof failure>;

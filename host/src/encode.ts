@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { once } from 'node:events';
 import { open } from 'node:fs/promises';
 import type { EncoderOrder, FileSink } from '@oiseau/codings';
@@ -57,7 +58,7 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
     chaptered ? chapterList(order.chapters) : null,
   );
   const { stdin } = child;
-  if (!stdin) throw new CodecError('FFmpeg has no input.');
+  if (!stdin) throw new CodecError(msg('FFmpeg has no input.'));
   /** Memory of words that FFmpeg has taken, for those that come next. */
   const free: Buffer[] = [];
   return {
@@ -69,7 +70,7 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
       const taken = (): void => void free.push(memory);
       if (stdin.write(memory.subarray(0, bytes.length), taken) || stdin.writableLength < BACKLOG) return;
       const ended = done.then(() =>
-        Promise.reject(new CodecError('FFmpeg ended before the end of the audio.')),
+        Promise.reject(new CodecError(msg('FFmpeg ended before the end of the audio.'))),
       );
       // A broken pipe only says that FFmpeg has died; its own last words say why.
       await Promise.race([once(stdin, 'drain').catch(() => ended), ended]);

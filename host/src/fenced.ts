@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { accessSync, constants } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { Failure } from '@oiseau/audio/errors';
@@ -49,7 +50,10 @@ export class ProgramMissing extends Failure {
   readonly status = 503;
   constructor(program: string) {
     super(
-      `${program} is not installed. Nothing was changed. Install it (sudo apt-get install ffmpeg) and try again.`,
+      msg(
+        '{program} is not installed. Nothing was changed. Install it (sudo apt-get install ffmpeg) and try again.',
+        { program },
+      ),
     );
   }
 }

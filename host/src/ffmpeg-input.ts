@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { resolve } from 'node:path';
 import { AudioRefused, codedForm, type CodedForm, type WordFormat } from '@oiseau/audio/pcm';
 import { MOST_COVER_PIXELS } from './cover.js';
@@ -43,7 +44,7 @@ export async function formOfFile(path: string): Promise<InputForm> {
     const form =
       (await codedForm(bytes)) ?? PLAIN.get(Buffer.from(await bytes.read(0, 4)).toString('latin1'));
     if (form) return form;
-    throw new AudioRefused('not-audio', 'The file has no audio that can be decoded.');
+    throw new AudioRefused('not-audio', msg('The file has no audio that can be decoded.'));
   } finally {
     await bytes.close();
   }

@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { spawn, type ChildProcess, type ChildProcessWithoutNullStreams } from 'node:child_process';
 import { Writable } from 'node:stream';
 import { Failure, type FailureOptions } from '@oiseau/audio/errors';
@@ -12,7 +13,7 @@ export class CodecError extends Failure {
   readonly code: CodecFault;
   readonly status = 500;
   constructor(
-    message: string,
+    message: string | Message,
     { code = 'codec', ...options }: FailureOptions & { readonly code?: CodecFault } = {},
   ) {
     super(message, options);
@@ -48,7 +49,10 @@ export function startFfmpeg(args: readonly string[], what: string, third: string
   const done = new Promise<void>((resolve, reject) => {
     child.once('error', (cause) =>
       reject(
-        new CodecError(`FFmpeg could not be started to ${what}: ${cause.message}`, { code: 'ended', cause }),
+        new CodecError(
+          msg('FFmpeg could not be started to {what}: {message}', { what, message: cause.message }),
+          { code: 'ended', cause },
+        ),
       ),
     );
     child.once('close', (code, signal) => {
@@ -58,7 +62,11 @@ export function startFfmpeg(args: readonly string[], what: string, third: string
       else
         reject(
           new CodecError(
-            `FFmpeg failed to ${what} (${signal ?? `status ${code}`}): ${withoutPaths(words.trim().split('\n').at(-1) ?? '')}`,
+            msg('FFmpeg failed to {what} ({signal}): {reason}', {
+              what,
+              signal: signal ?? `status ${code}`,
+              reason: withoutPaths(words.trim().split('\n').at(-1) ?? ''),
+            }),
             { code: full ? 'ENOSPC' : signal ? 'ended' : 'codec' },
           ),
         );

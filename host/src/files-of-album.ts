@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { realpath, stat } from 'node:fs/promises';
 import { dirname, sep } from 'node:path';
 import { Failure } from '@oiseau/audio/errors';
@@ -21,9 +22,11 @@ export async function demandFile(path: string, within: string | null): Promise<v
     const prefix = folder.endsWith(sep) ? folder : folder + sep;
     if (!real.startsWith(prefix))
       throw new FileOutside(
-        `it is outside the album’s folder (${dirname(real)}); use --outside to allow that.`,
+        msg('it is outside the album’s folder ({folder}); use --outside to allow that.', {
+          folder: dirname(real),
+        }),
       );
   }
   if (!(await stat(real)).isFile())
-    throw new FileOutside('it is not a file but a folder, a pipe or a device.');
+    throw new FileOutside(msg('it is not a file but a folder, a pipe or a device.'));
 }

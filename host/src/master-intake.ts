@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { access, rm, stat, writeFile } from 'node:fs/promises';
 import pLimit from 'p-limit';
 import {
@@ -102,7 +103,7 @@ export interface PrepareOptions {
 /** @throws AudioRefused for more than a day */
 function demandLength(seconds: number): void {
   if (seconds > LONGEST_SECONDS)
-    throw new AudioRefused('too-long', 'The file is longer than a day. Cut it before adding it.');
+    throw new AudioRefused('too-long', msg('The file is longer than a day. Cut it before adding it.'));
 }
 
 /** Bytes that decoded audio may take: what its length asks for and a little more; where that is a guess, what the lowest bit rate would make of the file. */
@@ -121,7 +122,7 @@ async function prepareCoded(
   const probed = await probeAudio(path).catch(async (cause: unknown) => {
     if (!(cause instanceof CodecError) || cause.code !== 'codec') throw cause;
     await demandThere(path, cause);
-    throw new AudioRefused('not-audio', 'The file has no audio that can be decoded.', { cause });
+    throw new AudioRefused('not-audio', msg('The file has no audio that can be decoded.'), { cause });
   });
   demandChannels(probed.channels);
   demandRate(probed.rate);
@@ -140,7 +141,7 @@ async function prepareCoded(
       if (decoded.size >= most)
         throw new AudioRefused(
           'damaged-audio',
-          'The file is damaged: it contains more audio than its header states.',
+          msg('The file is damaged: it contains more audio than its header states.'),
         );
       demandWhole(info, probed);
       return {
@@ -203,7 +204,7 @@ async function decodeTo(
     await demandThere(path, cause);
     throw new AudioRefused(
       'damaged-audio',
-      'The file is damaged: its audio could not be decoded to the end.',
+      msg('The file is damaged: its audio could not be decoded to the end.'),
       {
         cause,
       },
@@ -214,7 +215,7 @@ async function decodeTo(
 /** A file removed while it was being read is not damaged. @throws CodecError */
 async function demandThere(path: string, cause: CodecError): Promise<void> {
   await access(path).catch(() => {
-    throw new CodecError('The file was removed while it was being read.', { code: 'ended', cause });
+    throw new CodecError(msg('The file was removed while it was being read.'), { code: 'ended', cause });
   });
 }
 
@@ -224,7 +225,10 @@ function demandWhole(info: PcmInfo, { codec, seconds }: ProbedAudio): void {
   if (codec === 'mp3' || seconds === null || found >= seconds * 0.999 - PADDING_SECONDS) return;
   throw new AudioRefused(
     'truncated',
-    `The file is truncated: its header announces ${seconds.toFixed(2)} s of audio, ${found.toFixed(2)} s are present.`,
+    msg('The file is truncated: its header announces {value} s of audio, {value2} s are present.', {
+      value: seconds.toFixed(2),
+      value2: found.toFixed(2),
+    }),
   );
 }
 

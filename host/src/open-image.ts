@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join } from 'node:path';
 import { Failure } from '@oiseau/audio/errors';
@@ -47,7 +48,8 @@ export async function openImage(path: string): Promise<OpenImage> {
   const cues = names.filter((name) => extname(name).toLowerCase() === '.cue');
   const [cue] = cues;
   if (!names.includes('DDPID') && cue !== undefined) {
-    if (cues.length > 1) throw new NoDiscImage(`${cues.length} cue sheets found; an image has one.`);
+    if (cues.length > 1)
+      throw new NoDiscImage(msg('{count} cue sheets found; an image has one.', { count: cues.length }));
     return openCue(join(path, cue));
   }
   return openDdp(path);
@@ -88,7 +90,7 @@ async function openWords(path: string): Promise<Words | null> {
 async function openCue(path: string): Promise<OpenImage> {
   let sheet: CueSheet;
   try {
-    if ((await stat(path)).size > MOST_CUE_BYTES) throw new NoDiscImage('The cue sheet is too large.');
+    if ((await stat(path)).size > MOST_CUE_BYTES) throw new NoDiscImage(msg('The cue sheet is too large.'));
     sheet = readCueSheet(await readFile(path, 'utf8'));
   } catch (error) {
     if (error instanceof CueSheetError) throw new NoDiscImage(error.message, { cause: error });

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import { AudioRefused, type WordFormat } from '@oiseau/audio/pcm';
@@ -79,17 +80,24 @@ export async function probeAudio(path: string): Promise<ProbedAudio> {
   } catch (cause) {
     if (cause instanceof ProgramMissing) throw cause;
     if (isTooMuch(cause))
-      throw new AudioRefused('too-many-tags', 'The file has too many tags. Remove some and add it again.', {
-        cause,
-      });
+      throw new AudioRefused(
+        'too-many-tags',
+        msg('The file has too many tags. Remove some and add it again.'),
+        {
+          cause,
+        },
+      );
     const ended = cause instanceof Error && 'signal' in cause && cause.signal !== null;
     throw new CodecError(
-      ended ? 'FFmpeg was stopped before it had read the file.' : 'FFmpeg can’t read this file as audio.',
+      ended
+        ? msg('FFmpeg was stopped before it had read the file.')
+        : msg('FFmpeg can’t read this file as audio.'),
       { code: ended ? 'ended' : 'codec', cause },
     );
   }
   const audio = found.streams.find(({ codec_type }) => codec_type === 'audio');
-  if (!audio || !(audio.sample_rate > 0)) throw new CodecError('The file has no audio that FFmpeg can read.');
+  if (!audio || !(audio.sample_rate > 0))
+    throw new CodecError(msg('The file has no audio that FFmpeg can read.'));
   const bits = audio.bits_per_raw_sample;
   return {
     form,

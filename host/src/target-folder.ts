@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { lstat, readdir, readFile, realpath, rename, rm, writeFile } from 'node:fs/promises';
 import { basename, dirname, join, relative, sep } from 'node:path';
 import { Failure } from '@oiseau/audio/errors';
@@ -49,7 +50,7 @@ export async function demandReplaceable(target: string, kept: readonly string[] 
   });
   if (!found) return;
   const refuse = (why: string): never => {
-    throw new TargetRefused(`${target} was not replaced: ${why}.`);
+    throw new TargetRefused(msg('{target} was not replaced: {why}.', { target, why }));
   };
   if (!found.isDirectory()) return refuse('it isn’t a folder');
   const real = await realpath(target);
@@ -83,7 +84,7 @@ export async function beginPartial(target: string): Promise<string> {
   await clear(partial, async (folder) => {
     const names = await contents(folder);
     if (names.length > 0 && !names.includes(MARKER))
-      throw new TargetRefused(`${folder} was not removed: it isn’t an interrupted render.`);
+      throw new TargetRefused(msg('{folder} was not removed: it isn’t an interrupted render.', { folder }));
   });
   await makeFolder(partial);
   await writeFile(join(partial, MARKER), '');

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
@@ -75,9 +76,11 @@ export function accessRoutes(db: Database, uploads: KeyUploads): Router {
     if (params.id === FIRST_KEY)
       throw new ApiError(
         409,
-        'The administrator’s key can’t be revoked here. To replace it, delete its file and restart Oiseau.',
+        msg(
+          'The administrator’s key can’t be revoked here. To replace it, delete its file and restart Oiseau.',
+        ),
       );
-    if (params.id === visitor.keyId) throw new ApiError(409, 'You can’t revoke your own access.');
+    if (params.id === visitor.keyId) throw new ApiError(409, msg('You can’t revoke your own access.'));
     const name = await takeBackKey(db, params.id);
     if (name === undefined) throw notFound('key');
     endRequestsOf(params.id);

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { mayDo, type Endpoint, type Right, type Role } from '@oiseau/api';
 import type { Request } from 'express';
 import type { Db } from '../db/database.js';
@@ -62,25 +63,30 @@ export async function admit(request: Request, { door, right, unlimited }: Endpoi
 export const noKey = (): ApiError =>
   new ApiError(
     401,
-    'Sign in first: open the link Oiseau printed when it started, or the one you were given.',
+    msg('Sign in first: open the link Oiseau printed when it started, or the one you were given.'),
   );
 
 const notOpen = (): ApiError =>
-  new ApiError(401, 'That link isn’t complete. Open the whole link, including the part after #.');
+  new ApiError(401, msg('That link isn’t complete. Open the whole link, including the part after #.'));
 
 /** @throws ApiError 403 for a key that is limited to some albums */
 export function demandUnlimited({ opensAll }: Visitor): void {
   if (!opensAll)
     throw new ApiError(
       403,
-      'This applies to all albums, but your access is limited to some. Ask someone with access to all albums.',
+      msg(
+        'This applies to all albums, but your access is limited to some. Ask someone with access to all albums.',
+      ),
     );
 }
 
 /** @throws ApiError 403 where the visitor's role does not allow it */
 export function demandRight(visitor: Visitor, right: Right): void {
   if (!mayDo(visitor.role, right))
-    throw new ApiError(403, `Your access doesn’t allow this: it is ${ROLE_WORDS[visitor.role]}.`);
+    throw new ApiError(
+      403,
+      msg('Your access doesn’t allow this: it is {role}.', { role: ROLE_WORDS[visitor.role] }),
+    );
 }
 
 const ROLE_WORDS = {

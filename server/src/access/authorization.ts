@@ -1,6 +1,6 @@
 import type { Door } from '@oiseau/api';
 import type { Db } from '../db/database.js';
-import { notFound } from '../http/api-error.js';
+import { notFound, type Missing } from '../http/api-error.js';
 import { FIRST_KEY, type Visitor } from './visitor.js';
 
 /**
@@ -42,7 +42,7 @@ async function demandOfAlbum(
   visitor: Visitor,
   id: string,
   of: keyof typeof ALBUM_OF,
-  name: string = of,
+  name: Missing = of,
 ): Promise<void> {
   const album = UUID.test(id)
     ? await db.maybeOne((row) => String(row.album_id), ALBUM_OF[of], [id])
@@ -143,7 +143,7 @@ const DOORS: Readonly<Record<KeyDoor, (db: Db, visitor: Visitor, params: Params)
   intake: (db, visitor, { id = '' }) => demandOfAlbum(db, visitor, id, 'intake', 'file'),
   key: (db, visitor, { id = '' }) => demandKey(db, visitor, id),
   receiver: (db, _visitor, { id = '' }) => demandReceiver(db, id),
-  handover: (db, visitor, { id = '' }) => demandOfAlbum(db, visitor, id, 'handover', 'hand-over'),
+  handover: (db, visitor, { id = '' }) => demandOfAlbum(db, visitor, id, 'handover'),
   invitation: (db, visitor, { id = '' }) => demandOfAlbum(db, visitor, id, 'invitation'),
 };
 

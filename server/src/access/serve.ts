@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import type { Asked, Endpoint } from '@oiseau/api';
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express';
 import * as z from 'zod';
@@ -57,13 +58,15 @@ async function readBody(
     ];
     throw new ApiError(
       415,
-      wanted.length > 0 ? `The body must be ${wanted.join(' or ')}.` : 'This request takes no body.',
+      wanted.length > 0
+        ? msg('The body must be {list}.', { list: wanted.join(' or ') })
+        : msg('This request takes no body.'),
     );
   }
   const read = express.text({ limit: most, type: 'application/json' });
   await new Promise<void>((resolve, reject) => {
     const late = setTimeout(
-      () => reject(new ApiError(408, 'The request timed out before it was complete.')),
+      () => reject(new ApiError(408, msg('The request timed out before it was complete.'))),
       BODY_TIME_MS,
     );
     read(request, response, (error?: unknown) => {

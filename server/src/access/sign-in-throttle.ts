@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
@@ -25,7 +26,8 @@ export const waitFor = (tries: number): number =>
  */
 export async function failedTry(db: Db, address: string): Promise<void> {
   const now = waiting.get(address) ?? 0;
-  if (now >= MOST_WAITING) throw new ApiError(429, 'Too many failed sign-ins. Wait a moment and try again.');
+  if (now >= MOST_WAITING)
+    throw new ApiError(429, msg('Too many failed sign-ins. Wait a moment and try again.'));
   waiting.set(address, now + 1);
   try {
     await db.execute(
@@ -88,7 +90,10 @@ export async function takeTurn(db: Db, subject: string, { free, first, longest }
     `SELECT CEIL(${wait} - TIMESTAMPDIFF(MICROSECOND, last_at, UTC_TIMESTAMP(3)) / 1e6) AS seconds FROM failed_tries WHERE address = ?`,
     [address],
   );
-  throw new ApiError(429, `Too many tries. Try again in ${Math.max(1, seconds ?? 1)} s.`);
+  throw new ApiError(
+    429,
+    msg('Too many tries. Try again in {value} s.', { value: Math.max(1, seconds ?? 1) }),
+  );
 }
 
 /** A try was right: its turns are given back. */

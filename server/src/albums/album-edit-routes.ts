@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { CONTRACT } from '@oiseau/api';
 import { readAlbumDocument } from '@oiseau/album/file';
 import { Router } from 'express';
@@ -57,7 +58,7 @@ export function albumEditRoutes(db: Database, pool: ComputePool): Router {
   const movedOn = async (id: string): Promise<never> => {
     const current = await findRawAlbum(db, id);
     if (!current) throw notFound('album');
-    throw new ApiError(409, 'The album has changed in another window.', { version: current.version });
+    throw new ApiError(409, msg('The album has changed in another window.'), { version: current.version });
   };
 
   servePrepared(router, CONTRACT.saveAlbum, async (given: Saving, request) => {
@@ -80,7 +81,7 @@ export function albumEditRoutes(db: Database, pool: ComputePool): Router {
       const changed = await pool.patchedAlbum(raw.text, patch);
       if ('issues' in changed) throw new ZodError([...changed.issues]);
       if ('misfit' in changed)
-        throw new ApiError(409, 'The change doesn’t apply to the album.', {
+        throw new ApiError(409, msg('The change doesn’t apply to the album.'), {
           version,
           misfit: changed.misfit,
         });

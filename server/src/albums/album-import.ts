@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { openTo, opensMaster } from '../access/authorization.js';
 import type { Visitor } from '../access/visitor.js';
@@ -60,7 +61,11 @@ async function openedMaster(
 /** @throws ApiError 422 with the first fault, and all of them in its details */
 function demandUsable({ problems }: PreparedFile): void {
   if (problems.length > 0)
-    throw new ApiError(422, `The album file can't be used. ${problems[0] ?? ''}`, { problems });
+    throw new ApiError(
+      422,
+      msg("The album file can't be used. {problems}", { problems: problems[0] ?? '' }),
+      { problems },
+    );
 }
 
 /** @throws ApiError naming every master that is neither brought along nor on the Shelf */
@@ -80,10 +85,14 @@ async function findMasters(
           ? await findMaster(db, brought)
           : undefined;
     if (master && master.sha256 !== (sums.get(name) ?? master.sha256))
-      throw new ApiError(422, `“${name}” isn’t the master named in the album file: its SHA-256 differs.`);
+      throw new ApiError(
+        422,
+        msg('“{name}” isn’t the master named in the album file: its SHA-256 differs.', { name }),
+      );
     if (master) found.set(name, master.sha256);
     else missing.push(name);
   }
-  if (missing.length > 0) throw new ApiError(422, `Masters are missing: ${missing.join(', ')}.`, { missing });
+  if (missing.length > 0)
+    throw new ApiError(422, msg('Masters are missing: {list}.', { list: missing.join(', ') }), { missing });
   return found;
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import type { Database } from '../db/database.js';
@@ -42,7 +43,7 @@ export function albumMasterRoutes(db: Database): Router {
   serve(router, CONTRACT.settleMasters, ({ params, body }) =>
     db.transaction(async (transaction) => {
       for (const { sha256, replaces } of body.masters) {
-        if (sha256 === replaces) throw new ApiError(422, 'A master can’t replace itself.');
+        if (sha256 === replaces) throw new ApiError(422, msg('A master can’t replace itself.'));
         await settleMaster(transaction, params.id, sha256, replaces);
       }
     }),

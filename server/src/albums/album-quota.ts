@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { stat } from 'node:fs/promises';
 import type { Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
@@ -26,6 +27,9 @@ export async function demandQuota(
   if (held + bytes > most)
     throw new ApiError(
       507,
-      `This album has ${gigabytes(held)} of masters; the maximum is ${gigabytes(most)}.`,
+      msg('This album has {gigabytes} of masters; the maximum is {most}.', {
+        gigabytes: gigabytes(held),
+        most: gigabytes(most),
+      }),
     );
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { albumDocument, describeIssues, LaterDocument, readAlbumDocument } from '@oiseau/album/file';
 import { Failure } from '@oiseau/audio/errors';
 import type { Album } from '@oiseau/album/model';
@@ -40,7 +41,7 @@ export function parseDocument(text: string): Album {
   } catch (cause) {
     if (cause instanceof LaterDocument) throw cause;
     const where = cause instanceof ZodError ? ` ${describeIssues(cause)[0] ?? ''}` : '';
-    throw new DamagedAlbum(`This album is damaged.${where}`, { cause });
+    throw new DamagedAlbum(msg('This album is damaged.{where}', { where }), { cause });
   }
 }
 

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { mastersPlayed, MOST_TEXT, newAlbum } from '@oiseau/album/model';
@@ -88,7 +89,7 @@ export function albumRoutes(db: Database, pool: ComputePool, shelf: ShelfIndex):
       const raw = await findRawAlbum(transaction, id);
       if (!raw) throw notFound('album');
       if (readableDocument(raw.text))
-        throw new ApiError(409, 'This album isn’t damaged. Restore a revision in Proof instead.');
+        throw new ApiError(409, msg('This album isn’t damaged. Restore a revision in Proof instead.'));
       const revision = await findRevision(transaction, id, Number(number));
       if (!revision) throw notFound('revision');
       await bringBackMasters(transaction, id, mastersPlayed(revision), () => revision);

@@ -75,7 +75,11 @@ describe('albums over the API', () => {
     });
     expect([broken.status, await broken.json()]).toEqual([
       400,
-      { error: 'The request could not be read.', code: 'unreadable' },
+      {
+        error: 'The request could not be read.',
+        code: 'unreadable',
+        words: { text: 'The request could not be read.' },
+      },
     ]);
   });
 
@@ -119,11 +123,19 @@ describe('albums over the API', () => {
   it('an unknown address is a sentence, not a page', async () => {
     expect(await harness.call('GET', '/nothing')).toEqual({
       status: 404,
-      body: { error: 'This address doesn’t exist.', code: 'refused' },
+      body: {
+        error: 'This address doesn’t exist.',
+        code: 'refused',
+        words: { text: 'This address doesn’t exist.' },
+      },
     });
     expect(await harness.call('GET', `/albums/..%2F..%2Fetc`)).toEqual({
       status: 404,
-      body: { error: 'This album doesn’t exist.', code: 'refused' },
+      body: {
+        error: 'This album doesn’t exist.',
+        code: 'refused',
+        words: { text: 'This album doesn’t exist.' },
+      },
     });
   });
 });

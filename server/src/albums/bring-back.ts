@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { mastersOfSong, type Album } from '@oiseau/album/model';
 import type { Db } from '../db/database.js';
 import { revisionWith } from './revision-repository.js';
@@ -22,7 +23,7 @@ export async function bringBackMasters(
   const known = await mastersByKey(db, id, gone);
   const revisions = await Promise.all(gone.map((sha256) => revisionWith(db, id, sha256)));
   if (known.length < gone.length || revisions.includes(undefined))
-    throw new ApiError(422, 'A track uses a master that isn’t in this album.');
+    throw new ApiError(422, msg('A track uses a master that isn’t in this album.'));
   const album = albumOf();
   for (const sha256 of gone) {
     const { title } = album.songs.find((song) => mastersOfSong(song).includes(sha256)) ?? {};

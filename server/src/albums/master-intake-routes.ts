@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
 import { recordEvent } from '../access/events.js';
@@ -53,7 +54,7 @@ export function masterIntakeRoutes(db: Database, intake: Intake, quota: number):
       }
       const { sha256, bytes } = await intake.takeUpload(visitor, order, upload);
       if (sha256 === replaces)
-        throw new ApiError(409, `“${order.name}” is identical to the current file.`, {
+        throw new ApiError(409, msg('“{name}” is identical to the current file.', { name: order.name }), {
           same: true,
         });
       const known = await linkMaster(db, params.id, sha256, order.name, { replaces, awaits });
@@ -71,7 +72,8 @@ export function masterIntakeRoutes(db: Database, intake: Intake, quota: number):
 
   serve(router, CONTRACT.stopIntake, async ({ params }) => {
     const found = await findIntake(db, params.id);
-    if (!found || !(await requestStop(db, found.jobId))) throw new ApiError(409, 'It has already ended.');
+    if (!found || !(await requestStop(db, found.jobId)))
+      throw new ApiError(409, msg('It has already ended.'));
     // One that had not begun leaves nobody to clear up after it.
     if (found.state === 'queued' && (await findIntake(db, params.id))?.state === 'stopped')
       await handedOver(intake.media, found.upload).forget();

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { mastersOfSong } from '@oiseau/album/model';
 import { findAlbum } from './album-repository.js';
 import type { Database } from '../db/database.js';
@@ -14,12 +15,15 @@ export function removeMaster(db: Database, albumId: string, sha256: string): Pro
     const record = await findAlbum(transaction, albumId);
     if (!record) throw notFound('album');
     const player = record.album.songs.find((song) => mastersOfSong(song).includes(sha256));
-    if (player) throw new ApiError(409, `“${player.title || 'A track'}” uses this master.`);
+    if (player)
+      throw new ApiError(409, msg('“{title}” uses this master.', { title: player.title || 'A track' }));
     const revision = await revisionWith(transaction, albumId, sha256);
     if (revision !== undefined)
       throw new ApiError(
         409,
-        `Revision ${revision} uses this master. It is kept so that the revision can be rendered again.`,
+        msg('Revision {revision} uses this master. It is kept so that the revision can be rendered again.', {
+          revision,
+        }),
       );
     if (!(await unlinkMaster(transaction, albumId, sha256))) throw notFound('master');
   });

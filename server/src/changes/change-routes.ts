@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { CONTRACT, type Change } from '@oiseau/api';
 import { Router, type Request, type Response } from 'express';
 import type { Logger } from 'pino';
@@ -72,7 +73,10 @@ export function changeRoutes(db: Database, log: Logger): Router {
     }
     const open = channels.get(visitor.keyId) ?? 0;
     if (open >= MOST_CHANNELS)
-      throw new ApiError(429, `${MOST_CHANNELS} windows are already open with this access. Close some.`);
+      throw new ApiError(
+        429,
+        msg('{most} windows are already open with this access. Close some.', { most: MOST_CHANNELS }),
+      );
     channels.set(visitor.keyId, open + 1);
     try {
       await stream(request, start, response);

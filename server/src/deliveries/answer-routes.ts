@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
@@ -23,10 +24,16 @@ export function answerRoutes(db: Database): Router {
     if (stranger)
       throw new ApiError(
         409,
-        `This response belongs to different files: “${stranger.path}” isn’t in this delivery.`,
+        msg('This response belongs to different files: “{path}” isn’t in this delivery.', {
+          path: stranger.path,
+        }),
       );
     const lost = body.notes.find(({ path }) => !body.files.some((file) => file.path === path));
-    if (lost) throw new ApiError(422, `A note refers to “${lost.path}”, which isn’t in this response.`);
+    if (lost)
+      throw new ApiError(
+        422,
+        msg('A note refers to “{path}”, which isn’t in this response.', { path: lost.path }),
+      );
     const { name, verdict, words, files } = body;
     const answer = { id: randomUUID(), name, verdict, words, files };
     await db.transaction(async (transaction) => {
@@ -34,7 +41,7 @@ export function answerRoutes(db: Database): Router {
       await lockDelivery(transaction, deliveryId);
       const before = await answersOn(transaction, deliveryId);
       if (before.some((each) => each.name === name && each.verdict === verdict && each.words === words))
-        throw new ApiError(409, `This response of ${name} was already imported.`);
+        throw new ApiError(409, msg('This response of {name} was already imported.', { name }));
       await insertAnswer(transaction, deliveryId, answer, null);
       for (const note of body.notes)
         await insertNote(

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { rm } from 'node:fs/promises';
 import { CONTRACT } from '@oiseau/api';
 import { mastersPlayed } from '@oiseau/album/model';
@@ -50,12 +51,13 @@ export function deliveryRoutes(
 
   serve(router, CONTRACT.stopRender, async ({ params }) => {
     const delivery = await deliveryThere(db, params.id);
-    if (!(await requestStop(db, delivery.jobId))) throw new ApiError(409, 'This render has already ended.');
+    if (!(await requestStop(db, delivery.jobId)))
+      throw new ApiError(409, msg('This render has already ended.'));
   });
 
   serve(router, CONTRACT.retryRender, async ({ params }) => {
     const delivery = await deliveryThere(db, params.id);
-    if (isUnderWay(delivery)) throw new ApiError(409, 'This render is in progress.');
+    if (isUnderWay(delivery)) throw new ApiError(409, msg('This render is in progress.'));
     await db.transaction(async (transaction) =>
       askAgain(transaction, delivery.id, await enqueue(transaction, 'render', delivery.id)),
     );
@@ -63,12 +65,12 @@ export function deliveryRoutes(
 
   serve(router, CONTRACT.renderFirst, async ({ params }) => {
     const { jobId } = await deliveryThere(db, params.id);
-    if (!(await putFirst(db, jobId))) throw new ApiError(409, 'This render is no longer queued.');
+    if (!(await putFirst(db, jobId))) throw new ApiError(409, msg('This render is no longer queued.'));
   });
 
   serve(router, CONTRACT.clearDelivery, async ({ params }, request) => {
     const delivery = await deliveryThere(db, params.id);
-    if (isUnderWay(delivery)) throw new ApiError(409, 'This render is in progress. Stop it first.');
+    if (isUnderWay(delivery)) throw new ApiError(409, msg('This render is in progress. Stop it first.'));
     await rm(media.delivery(delivery.id), { recursive: true, force: true });
     await markCleared(db, delivery.id);
     await recordEvent(db, visitorOf(request), { what: 'cleared', ...deliveryEvent(delivery) });

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { examineMaster, openWav, type PcmInfo } from '@oiseau/audio/pcm';
@@ -69,7 +70,7 @@ function decodeOnce(media: MediaStore, path: string, sha256: string): Promise<vo
         demandRoom: (bytes) => media.demandRoom(bytes),
       });
       if (cover) await rm(cover, { force: true });
-      if (!decoded) throw new ApiError(409, 'The file has no audio that can be decoded.');
+      if (!decoded) throw new ApiError(409, msg('The file has no audio that can be decoded.'));
       await mkdir(dirname(copy), { recursive: true });
       await rename(decoded, copy);
     } finally {

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { CONTRACT, LONGEST_INVITATION_DAYS } from '@oiseau/api';
 import { Router } from 'express';
@@ -34,13 +35,16 @@ export function invitationRoutes(db: Database, media: MediaStore): Router {
     const { delivery } = await demandRendered(db, media, params.id);
     const { albumId, revision, deliverable, proof } = delivery;
     if (!proof?.proved)
-      throw new ApiError(409, 'This delivery failed verification. Fix the failed files and render again.');
+      throw new ApiError(
+        409,
+        msg('This delivery failed verification. Fix the failed files and render again.'),
+      );
     if (!proof.files.some(({ frames }) => frames !== null))
-      throw new ApiError(422, 'This delivery has no audio.');
+      throw new ApiError(422, msg('This delivery has no audio.'));
     const endsAt = new Date(body.endsAt);
     const inDays = (endsAt.getTime() - Date.now()) / DAY_MS;
     if (!(inDays > 0 && inDays <= LONGEST_INVITATION_DAYS))
-      throw new ApiError(422, 'The end date must be in the future, within a year.');
+      throw new ApiError(422, msg('The end date must be in the future, within a year.'));
     const known = body.listener !== null && (await invitationsOfAlbum(db, albumId));
     if (known && !known.some(({ listener }) => listener === body.listener)) throw notFound('listener');
     const [id, secret] = [randomUUID(), newSecret()];

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { Router, type Request } from 'express';
@@ -36,12 +37,12 @@ export function listenerFeedbackRoutes(db: Database, media: MediaStore): Router 
     const file = delivery.proof?.files.find(({ path }) => path === body.path);
     if (!file?.frames || !file.rate) throw notFound('file');
     if (body.seconds > file.frames / file.rate)
-      throw new ApiError(422, 'The note is after the end of the file.');
+      throw new ApiError(422, msg('The note is after the end of the file.'));
     const note = { id: randomUUID(), ...body };
     await db.transaction(async (transaction) => {
       await lockInvitation(transaction, invitationId);
       if ((await notesOfInvitation(transaction, invitationId)).length >= MOST_NOTES)
-        throw new ApiError(429, `The limit of ${MOST_NOTES} notes is reached.`);
+        throw new ApiError(429, msg('The limit of {most} notes is reached.', { most: MOST_NOTES }));
       await insertNote(transaction, delivery.id, { invitationId }, { ...note, author: name });
     });
     return note;
@@ -69,7 +70,7 @@ export function listenerFeedbackRoutes(db: Database, media: MediaStore): Router 
     await db.transaction(async (transaction) => {
       await lockInvitation(transaction, invitationId);
       if ((await answersOfInvitation(transaction, invitationId)).length >= MOST_ANSWERS)
-        throw new ApiError(429, `The limit of ${MOST_ANSWERS} responses is reached.`);
+        throw new ApiError(429, msg('The limit of {most} responses is reached.', { most: MOST_ANSWERS }));
       await insertAnswer(transaction, delivery.id, { id: randomUUID(), name, ...body, files }, invitationId);
     });
     const said = body.verdict === 'approved' ? 'approved' : 'change requested';

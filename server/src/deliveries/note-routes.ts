@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { CONTRACT } from '@oiseau/api';
 import { Router } from 'express';
@@ -22,7 +23,10 @@ export function noteRoutes(db: Database): Router {
   const demandOurs = async (id: string): Promise<void> => {
     const note = await findNote(db, id);
     if (note?.fromListener)
-      throw new ApiError(409, `${note.author}’s notes can’t be edited. Mark them as done instead.`);
+      throw new ApiError(
+        409,
+        msg('{author}’s notes can’t be edited. Mark them as done instead.', { author: note.author }),
+      );
   };
   serve(router, CONTRACT.writeNote, async ({ params, body }) => {
     await demandOurs(params.id);

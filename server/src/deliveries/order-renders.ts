@@ -1,4 +1,4 @@
-import { english } from '@oiseau/messages';
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { errorsFor, wordFinding } from '@oiseau/checks';
 import type { Album, Deliverable } from '@oiseau/album/model';
@@ -51,7 +51,9 @@ export async function orderRenders(
     if ((await underWayOf(transaction, order.keyId)) + chosen.length > MOST_UNDER_WAY)
       throw new ApiError(
         429,
-        `${MOST_UNDER_WAY} renders are already in progress. Wait for some of them to finish.`,
+        msg('{most} renders are already in progress. Wait for some of them to finish.', {
+          most: MOST_UNDER_WAY,
+        }),
       );
     const revision = order.revision ?? (await numberRevision(transaction, albumId, album, versions));
     for (const deliverable of chosen) {
@@ -89,7 +91,9 @@ async function demandNoErrors(
     chosen.map(({ name }) => name),
   );
   if (errors[0])
-    throw new ApiError(422, `The album has errors: ${english(wordFinding(errors[0]))}`, { findings: errors });
+    throw new ApiError(422, msg('The album has errors: {finding}', { finding: wordFinding(errors[0]) }), {
+      findings: errors,
+    });
 }
 
 function choose(all: readonly Deliverable[], names: readonly string[] | undefined): readonly Deliverable[] {

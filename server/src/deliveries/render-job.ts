@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { alternateOf, mastersPlayed, recordingsOf } from '@oiseau/album/model';
@@ -36,7 +37,7 @@ export async function renderJob(
 ): Promise<void> {
   const delivery = await findDelivery(db, deliveryId);
   const album = delivery && (await findRevision(db, delivery.albumId, delivery.revision));
-  if (!delivery || !album) throw new JobFailed('The delivery no longer exists.');
+  if (!delivery || !album) throw new JobFailed(msg('The delivery no longer exists.'));
   const earlier = delivery.proof ?? (await earlierProof(db, delivery));
   const attempt = attemptOf(progress.job);
   const folder = join(media.delivery(delivery.id), attempt);
@@ -51,7 +52,8 @@ export async function renderJob(
       for (const key of [song.region.master, ...needed]) {
         if (opened.has(key)) continue;
         const master = masters.find(({ sha256 }) => sha256 === key);
-        if (!master) throw new JobFailed(`The master of “${song.title}” no longer exists.`);
+        if (!master)
+          throw new JobFailed(msg('The master of “{title}” no longer exists.', { title: song.title }));
         opened.set(
           key,
           await openMasterAudio(db, media, master, `The master “${master.name || song.title}”`),
@@ -110,7 +112,7 @@ async function coverOf(media: MediaStore, sha256: string): Promise<EmbeddedPictu
     return await embeddedCover(path);
   } catch (cause) {
     throw new JobFailed(
-      'The cover is missing or has changed in the media store. Add the same picture again.',
+      msg('The cover is missing or has changed in the media store. Add the same picture again.'),
       { cause },
     );
   }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { join } from 'node:path';
 import type { Db } from '../db/database.js';
 import { ApiError, notFound } from '../http/api-error.js';
@@ -27,8 +28,8 @@ export interface Rendered {
 export async function demandRendered(db: Db, media: MediaStore, id: string): Promise<Rendered> {
   const delivery = await deliveryThere(db, id);
   if (delivery.clearedAt)
-    throw new ApiError(410, 'The files of this delivery were deleted. Render it again.');
-  if (!delivery.proof) throw new ApiError(409, 'This delivery is not rendered.');
+    throw new ApiError(410, msg('The files of this delivery were deleted. Render it again.'));
+  if (!delivery.proof) throw new ApiError(409, msg('This delivery is not rendered.'));
   const folder = join(media.delivery(delivery.id), delivery.attempt, delivery.deliverable.name);
   const file = (name: string, bytes: number | null): Leaving => ({ name, path: join(folder, name), bytes });
   const listed = delivery.proof.files.map(({ path, bytes }) => file(path, bytes));

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { join } from 'node:path';
 import type { DiscReportRecord } from '@oiseau/api';
 import { DiscComparison, RAW_SECTOR, type DiscImage, type WantedDisc } from '@oiseau/formats/disc';
@@ -15,7 +16,7 @@ const AT_A_TIME = 1000;
 /** What the disc of an image must say. */
 function wantedOf({ marks, leadOut, upc, tracks }: DiscImage): WantedDisc {
   const [first] = marks;
-  if (leadOut === null || !first) throw new JobFailed('The image has no marks.');
+  if (leadOut === null || !first) throw new JobFailed(msg('The image has no marks.'));
   return {
     ...{ leadOut, upc },
     // The first pause begins the disc, whether the image holds it or not.
@@ -40,7 +41,7 @@ export async function readDiscBack(
   const { image, audio, close } = await openImage(folder);
   try {
     const wanted = wantedOf(image);
-    if (!audio || !image.audio) throw new JobFailed('The audio of the image is missing.');
+    if (!audio || !image.audio) throw new JobFailed(msg('The audio of the image is missing.'));
     const from = image.audio.from;
     const found = await patience.until(() => client.disc());
     const comparison = new DiscComparison(wanted);
@@ -48,7 +49,7 @@ export async function readDiscBack(
       const count = Math.min(AT_A_TIME, found.sectors - at);
       const raw = await patience.until(() => client.sectors(at, count));
       if (raw.length !== count * RAW_SECTOR)
-        throw new JobFailed('The drive returned fewer sectors than requested.');
+        throw new JobFailed(msg('The drive returned fewer sectors than requested.'));
       comparison.push(raw, await audioOf(audio, at - from, count));
       await patience.well('read', at / found.sectors);
     }

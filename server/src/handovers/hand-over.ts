@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { isHandoverActive, recipientOf, type Writing } from '@oiseau/api';
 import { partOfPath } from '@oiseau/render';
@@ -32,9 +33,9 @@ export async function handOver(
   const rendered = await demandRendered(db, media, deliveryId);
   const { delivery } = rendered;
   if (!delivery.proof?.proved)
-    throw new ApiError(409, 'This delivery failed verification. Fix the failed files and render again.');
+    throw new ApiError(409, msg('This delivery failed verification. Fix the failed files and render again.'));
   // One whose render begins anew, after a kill, has other files in a moment.
-  if (isRendering(delivery)) throw new ApiError(409, 'This delivery is being rendered.');
+  if (isRendering(delivery)) throw new ApiError(409, msg('This delivery is being rendered.'));
   await demandWhole(rendered.files);
   const receiver = await findReceiver(db, receiverId);
   if (!receiver) throw notFound('receiver');
@@ -42,12 +43,15 @@ export async function handOver(
   if (!recipientOf(receiver.kind).takes.includes(kind))
     throw new ApiError(
       422,
-      `${receiver.name} doesn’t accept “${name}”: it accepts other kinds of deliverable.`,
+      msg('{name} doesn’t accept “{name2}”: it accepts other kinds of deliverable.', {
+        name: receiver.name,
+        name2: name,
+      }),
     );
   const discs = new Set(rendered.files.flatMap((file) => partOfPath(file.name) ?? []));
   const part = writing?.part ?? null;
   if (receiver.kind === 'drive' && (discs.size > 0 ? part === null || !discs.has(part) : part !== null))
-    throw new ApiError(422, 'Choose which disc to write.');
+    throw new ApiError(422, msg('Choose which disc to write.'));
   const id = randomUUID();
   await db.transaction(async (transaction) => {
     const jobId = await enqueue(transaction, 'handover', id);
@@ -61,15 +65,15 @@ export async function handOver(
 
 export async function handoverThere(db: Database, id: string): Promise<Handover> {
   const handover = await findHandover(db, id);
-  if (!handover) throw notFound('hand-over');
+  if (!handover) throw notFound('handover');
   return handover;
 }
 
 /** Goes on with what was paused or stopped, or has failed. @throws ApiError 409 */
 export async function resume(db: Database, handover: Handover): Promise<void> {
-  if (isHandoverActive(handover.status)) throw new ApiError(409, 'This delivery is already being sent.');
+  if (isHandoverActive(handover.status)) throw new ApiError(409, msg('This delivery is already being sent.'));
   if (['refused', 'accepted', 'completed'].includes(handover.status))
-    throw new ApiError(409, 'This delivery has ended. Send it again.');
+    throw new ApiError(409, msg('This delivery has ended. Send it again.'));
   await db.transaction(async (transaction) =>
     goOn(transaction, handover.id, await enqueue(transaction, 'handover', handover.id)),
   );

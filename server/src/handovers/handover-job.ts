@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { join } from 'node:path';
 import type { DiscReportRecord, Told } from '@oiseau/api';
 import { untilBack } from '../db/away.js';
@@ -42,7 +43,7 @@ const MOST_FILES = 5000;
 /** @param files of the shipment that is spoken of; 0: of none */
 export async function clientOf(db: Database, receiverId: string, files = 0): Promise<ReceiverClient> {
   const receiver = await findReceiver(db, receiverId);
-  if (!receiver) throw new JobFailed('The recipient was removed.');
+  if (!receiver) throw new JobFailed(msg('The recipient was removed.'));
   return new ReceiverClient(receiver.url, await tokenOf(db, receiver.id), files);
 }
 
@@ -67,7 +68,7 @@ export async function handoverJob(
   progress: ProgressReporter,
 ): Promise<void> {
   const handover = await findHandover(db, id);
-  if (!handover) throw new JobFailed('The delivery no longer exists.');
+  if (!handover) throw new JobFailed(msg('The delivery no longer exists.'));
   const client = await clientOf(db, handover.receiver.id, MOST_FILES);
   const patience = new Patience(db, id, progress);
   try {
@@ -121,7 +122,9 @@ async function follow(
     const news = JSON.stringify([state, shipment.progress, shipment.reasons.length]);
     if (news !== last) [last, since] = [news, performance.now()];
     if (performance.now() - since > LONGEST_SILENCE_MS)
-      throw new JobFailed(`The recipient has reported “${state}” for a day without progress. Ask them.`);
+      throw new JobFailed(
+        msg('The recipient has reported “{state}” for a day without progress. Ask them.', { state }),
+      );
     if (shipment.final || !JUDGING.includes(state)) return;
     if (state === 'written') {
       const copy = Number(shipment.receipt?.copy ?? 1);
@@ -133,7 +136,7 @@ async function follow(
           // The drive must not go on with a disc or an image that can't be trusted.
           await patience.until(() => client.cancel(remote));
           throw new JobFailed(
-            `Copy ${copy} failed verification: it was read back and differs from the image.`,
+            msg('Copy {copy} failed verification: it was read back and differs from the image.', { copy }),
           );
         }
       }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { CONTRACT, isHandoverActive } from '@oiseau/api';
 import { Failure } from '@oiseau/audio/errors';
@@ -64,14 +65,15 @@ export function handoverRoutes(db: Database, media: MediaStore): Router {
   });
   serve(router, CONTRACT.pauseHandover, async ({ params }) => {
     const handover = await handoverThere(db, params.id);
-    if (!isHandoverActive(handover.status)) throw new ApiError(409, 'This delivery isn’t in progress.');
-    if (handover.sentAt) throw new ApiError(409, 'Everything has been sent; there is nothing to pause.');
+    if (!isHandoverActive(handover.status)) throw new ApiError(409, msg('This delivery isn’t in progress.'));
+    if (handover.sentAt) throw new ApiError(409, msg('Everything has been sent; there is nothing to pause.'));
     await notePaused(db, handover.id);
     await requestStop(db, handover.jobId);
   });
   serve(router, CONTRACT.stopHandover, async ({ params }) => {
     const handover = await handoverThere(db, params.id);
-    if (!(await requestStop(db, handover.jobId))) throw new ApiError(409, 'This delivery has already ended.');
+    if (!(await requestStop(db, handover.jobId)))
+      throw new ApiError(409, msg('This delivery has already ended.'));
   });
   serve(router, CONTRACT.resumeHandover, async ({ params }) =>
     resume(db, await handoverThere(db, params.id)),

@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { refusalReason } from '@oiseau/api';
 import { atMost, isDeeperThan } from '@oiseau/audio/schema';
 import { Failure } from '@oiseau/audio/errors';
@@ -16,7 +17,7 @@ export class ReceiverRefused extends Failure {
   readonly code = 'receiver-refused';
   readonly status = 409;
   constructor(
-    message: string,
+    message: string | Message,
     readonly answer: { readonly code?: string | undefined; readonly received?: number | undefined },
   ) {
     super(message);
@@ -92,8 +93,8 @@ export class ReceiverClient {
       const isLate = cause instanceof Error && cause.name === 'TimeoutError';
       throw new ReceiverAway(
         isLate
-          ? 'The recipient took too long to respond.'
-          : 'The recipient can’t be reached, or the connection failed.',
+          ? msg('The recipient took too long to respond.')
+          : msg('The recipient can’t be reached, or the connection failed.'),
         { cause },
       );
     }
@@ -103,7 +104,7 @@ export class ReceiverClient {
     if (response.status >= 500 || response.status === 408 || response.status === 429)
       throw new ReceiverAway(words ?? `The recipient responded with an error (${response.status}).`);
     if (response.status === 401 || response.status === 403)
-      throw new ReceiverRefused('The recipient rejected the token. Enter a new one in Recipients.', {});
+      throw new ReceiverRefused(msg('The recipient rejected the token. Enter a new one in Recipients.'), {});
     throw new ReceiverRefused(
       words ?? `The recipient refused the request (${response.status}).`,
       said.success ? said.data : {},
@@ -118,7 +119,9 @@ export class ReceiverClient {
     const read = schema.safeParse(await readJson(await this.#ask(method, path, init), this.#most));
     if (read.success) return read.data;
     throw new ReceiverRefused(
-      `The recipient’s response can’t be read: ${read.error.issues[0]?.path.join('.') ?? ''}.`,
+      msg('The recipient’s response can’t be read: {list}.', {
+        list: read.error.issues[0]?.path.join('.') ?? '',
+      }),
       {},
     );
   }
@@ -173,11 +176,11 @@ async function bodyOf(response: Response, most: number): Promise<Buffer> {
     for await (const piece of response.body ?? []) {
       parts.push(Buffer.from(piece as Uint8Array));
       size += (piece as Uint8Array).length;
-      if (size > most) throw new ReceiverRefused('The recipient’s response is too long.', {});
+      if (size > most) throw new ReceiverRefused(msg('The recipient’s response is too long.'), {});
     }
   } catch (cause) {
     if (cause instanceof ReceiverRefused) throw cause;
-    throw new ReceiverAway('The connection failed during a response.', { cause });
+    throw new ReceiverAway(msg('The connection failed during a response.'), { cause });
   }
   return Buffer.concat(parts);
 }
@@ -185,10 +188,10 @@ async function bodyOf(response: Response, most: number): Promise<Buffer> {
 async function readJson(response: Response, most: number): Promise<unknown> {
   const text = (await bodyOf(response, most)).toString('utf8');
   if (isDeeperThan(text, MOST_DEPTH))
-    throw new ReceiverRefused('The recipient’s response is nested too deeply.', {});
+    throw new ReceiverRefused(msg('The recipient’s response is nested too deeply.'), {});
   try {
     return text === '' ? {} : JSON.parse(text);
   } catch (cause) {
-    throw new ReceiverAway('The recipient’s response isn’t JSON.', { cause });
+    throw new ReceiverAway(msg('The recipient’s response isn’t JSON.'), { cause });
   }
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { open } from 'node:fs/promises';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { untilBack } from '../db/away.js';
@@ -57,7 +58,10 @@ export class Patience {
         this.#tries++;
         if (this.#tries >= MOST_TRIES)
           throw new JobFailed(
-            `${error.message} ${MOST_TRIES} attempts failed. “Try again” resumes where it stopped.`,
+            msg('{message} {count} attempts failed. “Try again” resumes where it stopped.', {
+              message: error.message,
+              count: MOST_TRIES,
+            }),
             { cause: error },
           );
         await untilBack(() => noteTrouble(this.db, this.handoverId, error.message));
@@ -88,7 +92,7 @@ export async function sendFiles(
   for (const [place, file] of files.entries()) {
     const remote = shipment.files[place];
     if (remote?.path !== file.path || remote.bytes !== file.bytes)
-      throw new JobFailed('The recipient has a different shipment with this reference.');
+      throw new JobFailed(msg('The recipient has a different shipment with this reference.'));
     demandSense(file, remote.received);
     let at = remote.received;
     let best = at;
@@ -102,7 +106,12 @@ export async function sendFiles(
       stalled = at > best ? 0 : stalled + 1;
       best = Math.max(best, at);
       if (stalled >= MOST_STALLS)
-        throw new JobFailed(`The recipient makes no progress: it stays at ${at} bytes of “${file.path}”.`);
+        throw new JobFailed(
+          msg('The recipient makes no progress: it stays at {at} bytes of “{path}”.', {
+            at,
+            path: file.path,
+          }),
+        );
       done += at - from;
       const took = performance.now() - begun;
       if (took < QUICK_MS) size = Math.min(PIECE.most, 2 * size);
@@ -115,7 +124,13 @@ export async function sendFiles(
 /** @throws JobFailed where a receiver says that it has more of a file than there is */
 function demandSense({ path, bytes }: SentFile, received: number): void {
   if (received > bytes)
-    throw new JobFailed(`The recipient reports ${received} bytes of “${path}”, which has ${bytes}.`);
+    throw new JobFailed(
+      msg('The recipient reports {received} bytes of “{path}”, which has {bytes}.', {
+        received,
+        path,
+        bytes,
+      }),
+    );
 }
 
 /** @returns how much the receiver has of the file; when it has another amount than we thought, that */
@@ -141,7 +156,8 @@ async function pieceOf({ path, content, bytes }: SentFile, at: number, most: num
   const file = await open(content.file, 'r').catch((cause: unknown) => gone(path, cause));
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(count), 0, count, at);
-    if (bytesRead < count) throw new JobFailed(`“${path}” is shorter than it was. Render it again.`);
+    if (bytesRead < count)
+      throw new JobFailed(msg('“{path}” is shorter than it was. Render it again.', { path }));
     return buffer;
   } finally {
     await file.close();

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
 import { audioFiles } from '@oiseau/render';
@@ -37,7 +38,7 @@ export class DeliveryChanged extends Failure {
 /** Ends a send whose file is missing or changed. @throws DeliveryChanged, or `cause` where that is another fault */
 export function gone(path: string, cause?: unknown): never {
   if (cause !== undefined && systemCode(cause) !== 'ENOENT') throw cause;
-  throw new DeliveryChanged(`“${path}” is missing or has changed. Render it again.`, { cause });
+  throw new DeliveryChanged(msg('“{path}” is missing or has changed. Render it again.', { path }), { cause });
 }
 
 const made = (path: string, bytes: Buffer): SentFile => ({
@@ -60,7 +61,7 @@ export async function parcelOf(db: Db, media: MediaStore, handover: Handover): P
   const rendered = await demandRendered(db, media, handover.deliveryId);
   const { delivery } = rendered;
   const album = await findRevision(db, delivery.albumId, delivery.revision);
-  if (!album) throw new DeliveryChanged('The revision of this delivery is missing. Render it again.');
+  if (!album) throw new DeliveryChanged(msg('The revision of this delivery is missing. Render it again.'));
   const { title, performer } = album;
   const shipment = recipientOf(handover.receiver.kind).shipment({
     files: rendered.files.map(({ name }) => name),

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
@@ -31,7 +32,7 @@ export async function demandWhole(files: readonly Leaving[]): Promise<void> {
       : others === 1
         ? ', and 1 more file is not whole'
         : `, and ${others} more files are not whole`;
-  throw new ApiError(409, `Nothing was sent: ${faults[0]}${more}.`);
+  throw new ApiError(409, msg('Nothing was sent: {faults}{more}.', { faults: faults[0], more }));
 }
 
 /** A page asks first whether a download would be had, so that it can say why not; then nothing is sent, and nothing goes into the events. */

@@ -1,3 +1,4 @@
+import { type Message } from '@oiseau/messages';
 import type { ErrorRequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { describeIssues } from '@oiseau/album/file';
@@ -16,7 +17,7 @@ export function errorHandler(log: Logger, troubleOfStore: () => Promise<string |
       next(error);
       return;
     }
-    const { status, code, message, details } = await translateWith(error, troubleOfStore);
+    const { status, code, message, words, details } = await translateWith(error, troubleOfStore);
     // A fault is found again in the log by what its sentence names.
     const id = idOf(request);
     const found = status === 500 ? ` See ${id} in the log.` : '';
@@ -27,7 +28,7 @@ export function errorHandler(log: Logger, troubleOfStore: () => Promise<string |
         { request: id, method: request.method, url: request.url, status, message },
         'request refused',
       );
-    response.status(status).json({ error: `${message}${found}`, code, ...details });
+    response.status(status).json({ error: `${message}${found}`, code, ...(words && { words }), ...details });
   };
 }
 
@@ -45,6 +46,7 @@ function translate(error: unknown): {
   status: number;
   code: string;
   message: string;
+  words?: Message | null;
   details?: Readonly<Record<string, unknown>>;
 } {
   if (isDiskFull(error))

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import type { Request, RequestHandler } from 'express';
 import { ApiError } from './api-error.js';
 
@@ -25,13 +26,13 @@ export function guard({ hosts, origins }: OwnNames): RequestHandler {
     const host = (request.headers.host ?? '').toLowerCase();
     const named = hosts.has(host);
     if (!named && !ownAddresses(request).includes(host))
-      throw new ApiError(421, 'This server doesn’t answer to that host name.');
-    if (!METHODS.includes(request.method)) throw new ApiError(405, 'This method isn’t allowed here.');
+      throw new ApiError(421, msg('This server doesn’t answer to that host name.'));
+    if (!METHODS.includes(request.method)) throw new ApiError(405, msg('This method isn’t allowed here.'));
     if (!SAFE.includes(request.method)) {
       const { origin, 'sec-fetch-site': site } = request.headers;
       const ours = origin === undefined || origins.has(origin) || (!named && origin === `http://${host}`);
       if (!ours || (site !== undefined && !OWN_SITES.includes(String(site))))
-        throw new ApiError(403, 'Only Oiseau’s own pages may request this.');
+        throw new ApiError(403, msg('Only Oiseau’s own pages may request this.'));
       demandIntent(request);
     }
     if (origins.has(`https://${host}`)) byTls.add(request);
@@ -60,6 +61,6 @@ function demandIntent(request: Request): void {
   if (plain && !headers.authorization && !headers['x-oiseau'] && !headers['tus-resumable'])
     throw new ApiError(
       403,
-      'Send a Content-Type, or the header X-Oiseau, with requests that change something.',
+      msg('Send a Content-Type, or the header X-Oiseau, with requests that change something.'),
     );
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -20,7 +21,7 @@ export async function receiveImageAudio(
   folder: string,
   { audio, text }: DiscImage,
 ): Promise<{ readonly sha256: string; readonly name: string }> {
-  if (!audio) throw new ApiError(422, 'The disc image names no audio file.');
+  if (!audio) throw new ApiError(422, msg('The disc image names no audio file.'));
   const path = join(folder, audio.path);
   const bare = /\.(dat|bin)$/i.test(path);
   const name = bare || audio.more ? `${safeFileName(text.title ?? 'Disc image')}.wav` : audio.path;
@@ -39,7 +40,7 @@ async function receiveJoined(
 ) {
   const { audio, close } = await openImage(folder);
   try {
-    if (!audio) throw new ApiError(422, 'The files of the image can’t be joined.');
+    if (!audio) throw new ApiError(422, msg('The files of the image can’t be joined.'));
     const { format, rate, length } = audio;
     const head = wavHeader(format, rate, length);
     const size = head.length + length * 2 * WORD_BYTES[format];

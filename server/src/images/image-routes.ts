@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -43,9 +44,9 @@ export function imageRoutes(
       for (const { upload } of files) claimed.push(await uploads.claim(visitor, upload));
       // Names become paths inside a folder of their own: none may lead out of it, or be another’s.
       const odd = files.find(({ name }) => name !== safeFileName(name));
-      if (odd) throw new ApiError(422, `“${odd.name}” isn’t a valid file name.`);
+      if (odd) throw new ApiError(422, msg('“{name}” isn’t a valid file name.', { name: odd.name }));
       if (new Set(files.map(({ name }) => name.toLowerCase())).size < files.length)
-        throw new ApiError(422, 'Two files have the same name.');
+        throw new ApiError(422, msg('Two files have the same name.'));
       await mkdir(folder, { recursive: true });
       await writeFile(join(folder, OWNER), visitor.keyId);
       for (const [i, { path }] of claimed.entries()) await rename(path, join(folder, files[i]?.name ?? ''));
@@ -87,7 +88,7 @@ export function imageRoutes(
   async function read(folder: string): Promise<DiscImage> {
     const opened = await pool.openImage(folder);
     if ('image' in opened) return opened.image;
-    throw new ApiError(422, `This isn’t a disc image: ${opened.none}`);
+    throw new ApiError(422, msg('This isn’t a disc image: {none}', { none: opened.none }));
   }
 
   /** The folder of an image that was opened with this very key. @throws ApiError 404 */

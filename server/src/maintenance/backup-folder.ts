@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { hostname } from 'node:os';
 import { lstat, mkdir, open, readdir, readFile, realpath, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -55,12 +56,15 @@ async function takeLock(lock: string): Promise<void> {
     const isGone = host === hostname() ? !isAlive(Number(pid)) : Date.now() - touched > STALE_MS;
     if (!isGone)
       throw new BackupBusy(
-        `Another backup into this folder is running (process ${pid ?? '?'} on ${host ?? '?'}). Wait for it, or name another folder.`,
+        msg(
+          'Another backup into this folder is running (process {pid} on {host}). Wait for it, or name another folder.',
+          { pid: pid ?? '?', host: host ?? '?' },
+        ),
       );
     await rm(lock, { force: true });
   }
   throw new BackupBusy(
-    'Another backup into this folder has just started. Wait for it, or name another folder.',
+    msg('Another backup into this folder has just started. Wait for it, or name another folder.'),
   );
 }
 
@@ -92,7 +96,7 @@ export async function regularFile(folder: string, ...names: readonly string[]): 
   const found = await lstat(path).catch(() => null);
   if (!found) return null;
   if (!found.isFile() || (await realpath(path)) !== path)
-    throw new BackupUnsafe(`${path} is a link or not a regular file, so it isn’t read.`);
+    throw new BackupUnsafe(msg('{path} is a link or not a regular file, so it isn’t read.', { path }));
   return path;
 }
 

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { createHash } from 'node:crypto';
 import { constants } from 'node:fs';
 import {
@@ -141,7 +142,8 @@ async function writeBackup(
   copy: (snapshot: Snapshot, partial: string) => Promise<Copied>,
 ): Promise<BackupReport> {
   const parent = dirname(folder);
-  if (await isThere(folder)) throw new BackupBusy(`${folder} already exists. Try again in a second.`);
+  if (await isThere(folder))
+    throw new BackupBusy(msg('{folder} already exists. Try again in a second.', { folder }));
   const before = await Promise.all((await readdir(parent)).map((name) => sequenceOf(join(parent, name))));
   const sequence = Math.max(0, ...before) + 1;
   const partial = `${folder}${PARTIAL}`;

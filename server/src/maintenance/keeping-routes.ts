@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { join } from 'node:path';
 import { CONTRACT, type Keeping } from '@oiseau/api';
 import { Router } from 'express';
@@ -68,7 +69,7 @@ export function keepingRoutes(
 
   serve(router, CONTRACT.stopVerify, async () => {
     const job = await newestJob(db, 'verify', STORE);
-    if (!job || !(await requestStop(db, job.id))) throw new ApiError(409, 'No verification is running.');
+    if (!job || !(await requestStop(db, job.id))) throw new ApiError(409, msg('No verification is running.'));
   });
 
   serve(router, CONTRACT.clear, async ({ body: { what } }, request) => {

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { constants, createReadStream } from 'node:fs';
 import { copyFile, link, mkdir, readdir, readFile, stat } from 'node:fs/promises';
 import { dirname, join, resolve } from 'node:path';
@@ -44,15 +45,18 @@ export interface OpenBackup {
 export async function openBackup(path: string): Promise<OpenBackup> {
   const folder = (await isBackup(path)) ? path : await newestIn(path);
   const file = await regularFile(folder, MANIFEST);
-  if (file === null) throw new BackupRefused(`${folder} isn’t a backup: ${MANIFEST} is missing.`);
+  if (file === null)
+    throw new BackupRefused(msg('{folder} isn’t a backup: {file} is missing.', { folder, file: MANIFEST }));
   let made: Manifest;
   try {
     made = manifest.parse(JSON.parse(await readFile(file, 'utf8')));
   } catch (cause) {
-    throw new BackupRefused(`${file} can’t be read, or was written by a later version.`, { cause });
+    throw new BackupRefused(msg('{file} can’t be read, or was written by a later version.', { file }), {
+      cause,
+    });
   }
   if (made.sum !== undefined && made.sum !== sumOfManifest(made))
-    throw new BackupRefused(`${file} has changed since it was written. Use another backup.`);
+    throw new BackupRefused(msg('{file} has changed since it was written. Use another backup.', { file }));
   return { folder: resolve(folder), manifest: made };
 }
 
@@ -70,7 +74,7 @@ async function newestIn(path: string): Promise<string> {
     if (await isBackup(join(path, name))) found.push({ name, sequence: await sequenceOf(join(path, name)) });
   found.sort((a, b) => b.sequence - a.sequence || (a.name < b.name ? 1 : -1));
   const [newest] = found;
-  if (!newest) throw new BackupRefused(`${path} isn’t a backup and contains none.`);
+  if (!newest) throw new BackupRefused(msg('{path} isn’t a backup and contains none.', { path }));
   return join(path, newest.name);
 }
 
@@ -126,9 +130,12 @@ export async function restore(
   const { folder, manifest: made } = backup;
   const later = made.migrations.find((name) => !MIGRATIONS.some((known) => known.name === name));
   if (later !== undefined)
-    throw new BackupRefused(`This backup was made by a later version of Oiseau (${made.oiseau}).`);
+    throw new BackupRefused(
+      msg('This backup was made by a later version of Oiseau ({oiseau}).', { oiseau: made.oiseau }),
+    );
   const [fault] = await faultsOfDump(backup);
-  if (fault !== undefined) throw new BackupRefused(`${folder} can’t be restored: ${fault}`);
+  if (fault !== undefined)
+    throw new BackupRefused(msg('{folder} can’t be restored: {fault}', { folder, fault }));
   await migrate(
     db,
     undefined,
@@ -193,7 +200,9 @@ async function* sources(
         const { path, sha256 } = read.data;
         yield { path, sha256, from: await contentOf(backup, sha256) };
       } else if (read.error.issues.some(({ message }) => message === OUTSIDE))
-        throw new BackupRefused(`${FILES} names a file outside the media store. The restore was stopped.`);
+        throw new BackupRefused(
+          msg('{file} names a file outside the media store. The restore was stopped.', { file: FILES }),
+        );
       else faults.push(`A line of ${FILES} can’t be read.`);
     }
     return;

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { rm, stat } from 'node:fs/promises';
 import { AudioRefused, type PcmInfo } from '@oiseau/audio/pcm';
 import { digestFile, prepareMaster } from '@oiseau/host';
@@ -32,7 +33,7 @@ export async function decodeAgain(db: Db, media: MediaStore, master: MasterRecor
   const file = media.file(master.sha256);
   if (!(await isThere(file)) || (await digestFile(file, 'sha256')) !== master.sha256)
     throw new JobFailed(
-      'The file of a compressed master is missing or has changed on disk. Add the same file again.',
+      msg('The file of a compressed master is missing or has changed on disk. Add the same file again.'),
     );
   const scratch = media.scratch();
   try {
@@ -41,7 +42,9 @@ export async function decodeAgain(db: Db, media: MediaStore, master: MasterRecor
     });
     if (made.cover) await rm(made.cover, { force: true });
     if (!made.decoded || !soundsAlike(made.info, master.info))
-      throw new JobFailed('FFmpeg now decodes this master to a different length. Add it as a new master.');
+      throw new JobFailed(
+        msg('FFmpeg now decodes this master to a different length. Add it as a new master.'),
+      );
     const sum = await digestFile(made.decoded, 'sha256');
     await media.keepDecoded(made.decoded, master.sha256);
     await noteDecoded(db, master.sha256, made.info, sum);

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { AudioRefused } from '@oiseau/audio/pcm';
 import { noteBrought } from '../access/authorization.js';
 import { untilBack } from '../db/away.js';
@@ -18,7 +19,7 @@ export async function intakeJob(
   progress: ProgressReporter,
 ): Promise<void> {
   const intake = await findIntake(db, id);
-  if (!intake) throw new JobFailed('The file no longer exists.');
+  if (!intake) throw new JobFailed(msg('The file no longer exists.'));
   const { albumId, name, mono, replaces, awaits, keyId, opensAll, taken } = intake;
   // An earlier attempt may have come to its end and not have said so.
   if (taken) return;

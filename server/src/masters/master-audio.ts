@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { PcmFileSource } from '@oiseau/audio/pcm';
 import { SummedSource, systemCode } from '@oiseau/host';
 import type { Db } from '../db/database.js';
@@ -31,7 +32,10 @@ export async function openMasterAudio(
   if (bytes.size !== whole) {
     await bytes.close();
     throw new JobFailed(
-      `${called} is truncated in the media store: ${bytes.size} of ${whole} bytes are left. Add the same file again to repair it.`,
+      msg(
+        '{called} is truncated in the media store: {count} of {whole} bytes are left. Add the same file again to repair it.',
+        { called, count: bytes.size, whole },
+      ),
     );
   }
   return {
@@ -41,8 +45,13 @@ export async function openMasterAudio(
       if (master.coding) await decodeAgain(db, media, master);
       throw new JobFailed(
         master.coding
-          ? `${called} was decoded again because its decoded copy had changed on disk. Render again.`
-          : `${called} has changed on disk since it was added. Add the same file again, then render again.`,
+          ? msg('{called} was decoded again because its decoded copy had changed on disk. Render again.', {
+              called,
+            })
+          : msg(
+              '{called} has changed on disk since it was added. Add the same file again, then render again.',
+              { called },
+            ),
       );
     },
     close: () => bytes.close(),
@@ -62,8 +71,11 @@ async function open(media: MediaStore, master: MasterRecord, called: string): Pr
     return await SummedSource.open(media.audio(master));
   } catch (cause) {
     if (systemCode(cause) !== 'ENOENT') throw cause;
-    throw new JobFailed(`${called} is missing from the media store. Add the same file again to repair it.`, {
-      cause,
-    });
+    throw new JobFailed(
+      msg('{called} is missing from the media store. Add the same file again to repair it.', { called }),
+      {
+        cause,
+      },
+    );
   }
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { CONTRACT } from '@oiseau/api';
 import { Silhouette } from '@oiseau/audio/measure';
 import { Router } from 'express';
@@ -36,7 +37,7 @@ export function masterRoutes(db: Database, media: MediaStore, intake: Intake): R
 
   serve(router, CONTRACT.stopMeasuring, async ({ params }) => {
     const job = await newestJob(db, 'measure', params.sha256);
-    if (!job || !(await requestStop(db, job.id))) throw new ApiError(409, 'Nothing is being measured.');
+    if (!job || !(await requestStop(db, job.id))) throw new ApiError(409, msg('Nothing is being measured.'));
   });
 
   serve(router, CONTRACT.masterAudio, async ({ params }, _request, response) => {
@@ -48,7 +49,7 @@ export function masterRoutes(db: Database, media: MediaStore, intake: Intake): R
 
   serve(router, CONTRACT.silhouette, async ({ params, query }, _request, response) => {
     const stored = await findSilhouette(db, params.sha256);
-    if (!stored) throw notFound('silhouette yet');
+    if (!stored) throw notFound('waveform');
     const { values } = Silhouette.fromBytes(stored).coarser(query.step);
     response.set('Cache-Control', IMMUTABLE).type('application/octet-stream');
     response.send(Buffer.from(values.buffer, values.byteOffset, values.byteLength));
@@ -56,13 +57,13 @@ export function masterRoutes(db: Database, media: MediaStore, intake: Intake): R
 
   serve(router, CONTRACT.upperBands, async ({ params }) => {
     const upperEnd = (await findMaster(db, params.sha256))?.measurement?.upperEnd;
-    if (!upperEnd) throw notFound('measurement yet');
+    if (!upperEnd) throw notFound('measurement');
     return upperEnd.bandsDb;
   });
 
   serve(router, CONTRACT.powers, async ({ params }, _request, response) => {
     const powers = await findPowers(db, params.sha256);
-    if (!powers) throw notFound('measurement yet');
+    if (!powers) throw notFound('measurement');
     response.set('Cache-Control', IMMUTABLE).type('application/octet-stream').send(powers);
   });
 

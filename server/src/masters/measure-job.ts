@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { measureHere, measureMaster } from '@oiseau/audio/measure';
 import type { BesideIt } from '@oiseau/host';
 import { untilBack } from '../db/away.js';
@@ -17,7 +18,7 @@ export async function measureJob(
   beside: BesideIt | null,
 ): Promise<void> {
   const master = await findMaster(db, sha256);
-  if (!master) throw new JobFailed('The master no longer exists.');
+  if (!master) throw new JobFailed(msg('The master no longer exists.'));
   const audio = await openMasterAudio(db, media, master, 'This master');
   try {
     const source = audio.pcm;

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { copyFile, link, mkdir, readdir, readFile, rename, rm, stat, statfs } from 'node:fs/promises';
@@ -62,7 +63,10 @@ export class MediaStore {
     if (bytes <= free - this.reserve) return;
     throw new ApiError(
       507,
-      `The disk is too full: ${gigabytes(bytes)} are needed; ${gigabytes(free)} are free, of which ${gigabytes(this.reserve)} are reserved.`,
+      msg(
+        'The disk is too full: {gigabytes} are needed; {most} are free, of which {gigabytes3} are reserved.',
+        { gigabytes: gigabytes(bytes), most: gigabytes(free), gigabytes3: gigabytes(this.reserve) },
+      ),
     );
   }
 
@@ -87,9 +91,17 @@ export class MediaStore {
   async demandReady(): Promise<void> {
     if (this.#id === undefined) return;
     const found = await readFile(this.markFile, 'utf8').catch(() => null);
-    if (found === null) throw new StoreAway(`The media store isn’t at ${this.root}. ${MOUNT}`);
+    if (found === null)
+      throw new StoreAway(
+        msg('The media store isn’t at {root}. {remedy}', { root: this.root, remedy: MOUNT }),
+      );
     if (found.trim() !== this.#id)
-      throw new StoreAway(`${this.root} is the media store of a different database. ${MOUNT}`);
+      throw new StoreAway(
+        msg('{root} is the media store of a different database. {remedy}', {
+          root: this.root,
+          remedy: MOUNT,
+        }),
+      );
     if (!this.#isPrepared) await this.prepare();
   }
 

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { coverFacts, MOST_COVER_BYTES, MOST_COVER_PIXELS } from '@oiseau/host';
 import type { Db } from '../db/database.js';
 import { ApiError } from '../http/api-error.js';
@@ -13,12 +14,17 @@ export async function keepPicture(db: Db, media: MediaStore, arrival: Arrival, n
   try {
     if (arrival.bytes > MOST_COVER_BYTES) throw tooHeavy(name);
     const facts = await coverFacts(arrival.path);
-    if (!facts) throw new ApiError(415, `“${name}” isn’t a readable JPEG or PNG picture.`);
+    if (!facts) throw new ApiError(415, msg('“{name}” isn’t a readable JPEG or PNG picture.', { name }));
     const { width, height } = facts;
     if (width * height > MOST_COVER_PIXELS)
       throw new ApiError(
         422,
-        `“${name}” has ${width} × ${height} pixels; the maximum is ${MOST_COVER_PIXELS / 1e6} million.`,
+        msg('“{name}” has {width} × {height} pixels; the maximum is {most} million.', {
+          name,
+          width,
+          height,
+          most: MOST_COVER_PIXELS / 1e6,
+        }),
       );
     await media.keep(arrival);
     await insertPicture(
@@ -32,4 +38,4 @@ export async function keepPicture(db: Db, media: MediaStore, arrival: Arrival, n
 }
 
 export const tooHeavy = (name: string, cause?: unknown): ApiError =>
-  new ApiError(413, `“${name}” is larger than 30 MB.`, {}, { cause });
+  new ApiError(413, msg('“{name}” is larger than 30 MB.', { name }), {}, { cause });

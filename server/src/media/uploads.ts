@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { systemCode } from '@oiseau/host';
@@ -86,7 +87,7 @@ export class Uploads {
   /** Begins an upload. @throws ApiError 400, 429, 507 */
   async begin(request: Request, response: Response): Promise<void> {
     const bytes = Number(request.headers['upload-length']);
-    if (!Number.isSafeInteger(bytes) || bytes < 0) throw new ApiError(400, 'The upload has no length.');
+    if (!Number.isSafeInteger(bytes) || bytes < 0) throw new ApiError(400, msg('The upload has no length.'));
     await this.media.demandReady();
     // One after the other, or many at once would each find room for one more.
     await this.#beginning(() => this.#begin(request, response, bytes));
@@ -96,7 +97,10 @@ export class Uploads {
     const open = await this.#open();
     const { keyId } = visitorOf(request);
     if (open.filter(({ owner }) => owner === keyId).length >= MOST_OPEN)
-      throw new ApiError(429, `${MOST_OPEN} uploads are already in progress. Finish some of them first.`);
+      throw new ApiError(
+        429,
+        msg('{most} uploads are already in progress. Finish some of them first.', { most: MOST_OPEN }),
+      );
     const promised = open.reduce((sum, { left }) => sum + left, 0);
     await this.media.demandRoom(promised + bytes);
     await this.#server.handle(request, response);
@@ -129,7 +133,7 @@ export class Uploads {
   async claim(visitor: Visitor, id: string): Promise<Claimed> {
     const { size } = await this.#demand(visitor, id);
     const path = join(this.media.uploads, id);
-    if ((await sizeOf(path)) !== size) throw new ApiError(409, 'The upload isn’t complete yet.');
+    if ((await sizeOf(path)) !== size) throw new ApiError(409, msg('The upload isn’t complete yet.'));
     const lock = this.#locker.newLock(id);
     await lock.lock(new AbortController().signal, () => undefined);
     const taken = `${path}${TAKEN}`;
@@ -140,7 +144,7 @@ export class Uploads {
       // Nobody can open it any more, and nobody holds its lock: what it is now it stays.
       if ((await sizeOf(taken)) !== size) {
         await rename(taken, path);
-        throw new ApiError(409, 'The upload isn’t complete yet.');
+        throw new ApiError(409, msg('The upload isn’t complete yet.'));
       }
     } finally {
       await lock.unlock();

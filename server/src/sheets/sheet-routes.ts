@@ -1,4 +1,4 @@
-import { english } from '@oiseau/messages';
+import { english, msg } from '@oiseau/messages';
 import { CONTRACT } from '@oiseau/api';
 import { isDisc, layOutAlbum } from '@oiseau/album/layout';
 import { partName, safeFileName } from '@oiseau/album/model';
@@ -51,7 +51,7 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
   serve(router, CONTRACT.loudnessReport, async ({ params: { id } }, _request, response) => {
     const { album, parts } = await laidOut(db, id);
     const figures = loudnessFigures(parts, await figuresOf(db, id, loudnessQuestions(parts)));
-    if (!figures) throw new ApiError(409, 'The loudness of the album hasn’t been measured yet.');
+    if (!figures) throw new ApiError(409, msg('The loudness of the album hasn’t been measured yet.'));
     await sendPaper(
       response,
       pool,

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { outlineBytes } from '@oiseau/album/measured';
 import { measureLineUp } from '@oiseau/audio/measure';
 import { measureSide, measureSound } from '@oiseau/render';
@@ -25,7 +26,7 @@ export async function measureSoundJob(
   progress: ProgressReporter,
 ): Promise<void> {
   const row = await findSound(db, Number(subject));
-  if (!row?.sound) throw new JobFailed('This treatment no longer exists.');
+  if (!row?.sound) throw new JobFailed(msg('This treatment no longer exists.'));
   if (row.figures) return;
   const { id, sound } = row;
   let looked = -Infinity;
@@ -41,7 +42,7 @@ export async function measureSoundJob(
   try {
     for (const key of new Set(played)) {
       const master = masters.find(({ sha256 }) => sha256 === key);
-      if (!master) throw new JobFailed('A master of this treatment no longer exists.');
+      if (!master) throw new JobFailed(msg('A master of this treatment no longer exists.'));
       opened.set(key, await openMasterAudio(db, media, master, `The master “${master.name}”`));
     }
     const sources = new Map([...opened].map(([key, { pcm }]) => [key, pcm]));
@@ -57,7 +58,7 @@ export async function measureSoundJob(
     if (sound.kind === 'side') return await answered(await measureSide(sound, sources, tell));
     if (sound.kind === 'line-up') {
       const [master, other] = [sources.get(sound.master), sources.get(sound.other)];
-      if (!master || !other) throw new JobFailed('An alternate version no longer exists.');
+      if (!master || !other) throw new JobFailed(msg('An alternate version no longer exists.'));
       return await answered({ found: await measureLineUp(master, other, (share) => tell(share, 0)) });
     }
     const { figures, outline } = await measureSound(sound, sources, tell);

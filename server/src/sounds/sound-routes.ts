@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { CONTRACT, type SoundRecord } from '@oiseau/api';
 import type { LineUpFigures, RoomFigures, SideFigures, SoundFigures } from '@oiseau/album/measured';
 import { Router } from 'express';
@@ -53,13 +54,13 @@ export function soundRoutes(db: Database): Router {
 
   serve(router, CONTRACT.soundOutline, async ({ params }, _request, response) => {
     const bytes = await findSoundBytes(db, params.id, params.sha256, 'outline');
-    if (!bytes) throw notFound('outline yet');
+    if (!bytes) throw notFound('waveform');
     response.set('Cache-Control', IMMUTABLE).type('application/octet-stream').send(bytes);
   });
 
   serve(router, CONTRACT.soundPowers, async ({ params }, _request, response) => {
     const bytes = await findSoundBytes(db, params.id, params.sha256, 'powers');
-    if (!bytes) throw notFound('measurement yet');
+    if (!bytes) throw notFound('measurement');
     response.set('Cache-Control', IMMUTABLE).type('application/octet-stream').send(bytes);
   });
 
@@ -88,7 +89,7 @@ export function soundRoutes(db: Database): Router {
   ): Promise<ReadonlyMap<string, KnownAnswer>> {
     const own = new Set(await masterKeysOfAlbum(db, albumId));
     if (questions.some(({ masters }) => masters.some((sha256) => !own.has(sha256))))
-      throw new ApiError(409, 'Only masters of this album can be measured.');
+      throw new ApiError(409, msg('Only masters of this album can be measured.'));
     await againWhereLocked(() => noteAsked(db, albumId, questions));
     const rows = await findAnswers(
       db,

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import type { BesideIt } from '@oiseau/host';
 import type { Database } from '../db/database.js';
 import type { MediaStore } from '../media/media-store.js';
@@ -43,6 +44,6 @@ const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
 
 /** @throws JobFailed for a kind that this version does not know: a later one has queued it */
 export function handlerOf(kind: string): JobHandler {
-  if (!isJobKind(kind)) throw new JobFailed(`This version of Oiseau has no job “${kind}”.`);
+  if (!isJobKind(kind)) throw new JobFailed(msg('This version of Oiseau has no job “{kind}”.', { kind }));
   return HANDLERS[kind];
 }

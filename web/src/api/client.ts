@@ -1,4 +1,5 @@
 import { ApiFailure, ask, NO_ANSWER, refusalOf, type AnswerOf, type Call, type Endpoint } from '@oiseau/api';
+import { say } from '../ui/messages.js';
 import { takeEarly } from './early.js';
 
 const signedOut = new Set<() => void>();
@@ -38,6 +39,7 @@ export async function call<E extends Endpoint>(
       options,
     );
   } catch (error) {
+    if (error instanceof ApiFailure && error.words) error.message = say(error.words);
     if (error instanceof ApiFailure && error.status === 401) for (const listener of signedOut) listener();
     if (error instanceof ApiFailure && AWAY.includes(error.status)) away = error.message;
     throw error;

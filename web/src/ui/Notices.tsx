@@ -1,6 +1,6 @@
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Button, Toast, ToastContainer } from 'react-bootstrap';
-import { t } from './messages.js';
+import { errorText, t } from './messages.js';
 
 /** What can be done about something that was told. */
 export interface NoticeAction {
@@ -47,8 +47,7 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
   const value = useMemo<Notices>(
     () => ({
       tell: (text, action) => show({ text, trouble: false, action }),
-      complain: (error) =>
-        show({ text: error instanceof Error ? error.message : String(error), trouble: true }),
+      complain: (error) => show({ text: errorText(error), trouble: true }),
     }),
     [show],
   );

@@ -1,9 +1,10 @@
+import { Failure } from '@oiseau/audio/errors';
 import { createTranslator, msg, type Message, type Translator, type Values } from '@oiseau/messages';
 import { cloneElement, createElement, Fragment, type ReactElement, type ReactNode } from 'react';
-import de from '@oiseau/messages/languages/de.json?url';
-import es from '@oiseau/messages/languages/es.json?url';
-import fr from '@oiseau/messages/languages/fr.json?url';
-import ja from '@oiseau/messages/languages/ja.json?url';
+import de from '@oiseau/messages/languages/de.json?url&no-inline';
+import es from '@oiseau/messages/languages/es.json?url&no-inline';
+import fr from '@oiseau/messages/languages/fr.json?url&no-inline';
+import ja from '@oiseau/messages/languages/ja.json?url&no-inline';
 import { languageOfPage } from './language.js';
 
 const CATALOGUES: Readonly<Record<string, string>> = { de, es, fr, ja };
@@ -40,6 +41,12 @@ export const { figure } = translator;
 /** A message of the core or of the server in the reader's language; a string is worded already. */
 export const say = (message: Message | string): string =>
   typeof message === 'string' ? message : translator.say(message);
+
+/** What an error says, in the reader’s language where it is one of ours. */
+export function errorText(error: unknown): string {
+  if (error instanceof Failure && error.words) return say(error.words);
+  return error instanceof Error ? error.message : String(error);
+}
 
 /** What is wrong with a text that was typed; undefined: nothing. */
 export const sayFault = (fault: Message | undefined): string | undefined => fault && say(fault);

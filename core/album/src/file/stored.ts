@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { Failure } from '@oiseau/audio/errors';
 import { treatmentSchema, type Treatment, MOST_KNEE_DB } from '@oiseau/audio/stages';
 import { albumSchema, type Album } from '../model/album.js';
@@ -19,7 +20,7 @@ export class LaterDocument extends Failure {
   readonly code = 'later-version';
   readonly status = 409;
   constructor(readonly version: number) {
-    super('This was saved by a later version of Oiseau. Open it with that version.');
+    super(msg('This was saved by a later version of Oiseau. Open it with that version.'));
   }
 }
 

@@ -1,3 +1,4 @@
+import { english, type Message } from '@oiseau/messages';
 /** What came of a failure over HTTP: whose fault it was, in the numbers of RFC 9110; 507 is a full disk. */
 export type FailureStatus =
   400 | 401 | 403 | 404 | 405 | 408 | 409 | 410 | 413 | 415 | 421 | 422 | 429 | 500 | 503 | 507;
@@ -17,8 +18,12 @@ export abstract class Failure extends Error {
   abstract readonly status: FailureStatus;
   readonly details: Readonly<Record<string, unknown>>;
 
-  constructor(message: string, { details = {}, ...options }: FailureOptions = {}) {
-    super(message, options);
+  /** The sentence as a message, for a client that words it; null: only its English is known. */
+  readonly words: Message | null;
+
+  constructor(message: string | Message, { details = {}, ...options }: FailureOptions = {}) {
+    super(typeof message === 'string' ? message : english(message), options);
+    this.words = typeof message === 'string' ? null : message;
     this.details = details;
   }
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { WORD_BYTES, type WordFormat } from './block.js';
 import { ByteReader, type ByteOrder, type ByteSource } from './bytes.js';
 import { chunksOf } from './iff-chunks.js';
@@ -37,9 +38,9 @@ export async function readAiffInfo(source: ByteSource): Promise<PcmInfo> {
     if (common && dataOffset !== undefined) break;
   }
   if (!common)
-    throw new AudioRefused('damaged-header', 'The header is damaged: the “COMM” chunk is missing.');
+    throw new AudioRefused('damaged-header', msg('The header is damaged: the “COMM” chunk is missing.'));
   if (dataOffset === undefined)
-    throw new AudioRefused('truncated', 'The file ends before any audio: no “SSND” chunk was found.');
+    throw new AudioRefused('truncated', msg('The file ends before any audio: no “SSND” chunk was found.'));
   // COMM's count of samples is the truth; SSND may be longer by its own blocks.
   const { frames, ...form } = common;
   const dataBytes = frames * WORD_BYTES[form.format] * form.channels;
@@ -52,12 +53,15 @@ interface Common extends Pick<DeclaredPcm, 'rate' | 'channels' | 'format' | 'ord
 }
 
 function notAiff(): AudioRefused {
-  return new AudioRefused('not-audio', 'This is not an AIFF file: it does not begin with FORM and AIFF.');
+  return new AudioRefused(
+    'not-audio',
+    msg('This is not an AIFF file: it does not begin with FORM and AIFF.'),
+  );
 }
 
 function readCommon(bytes: Uint8Array, container: 'AIFF' | 'AIFC'): Common {
   if (bytes.length < (container === 'AIFC' ? 22 : 18))
-    throw new AudioRefused('damaged-header', 'The header is damaged: the “COMM” chunk is cut short.');
+    throw new AudioRefused('damaged-header', msg('The header is damaged: the “COMM” chunk is cut short.'));
   const reader = new ByteReader(bytes, 'big');
   const channels = reader.u16();
   const frames = reader.u32();
@@ -70,14 +74,16 @@ function readCommon(bytes: Uint8Array, container: 'AIFF' | 'AIFC'): Common {
   if (!known) {
     throw new AudioRefused(
       'unsupported-words',
-      `AIFC coding “${coding.trim()}” isn’t supported; integer PCM and float are.`,
+      msg('AIFC coding “{text}” isn’t supported; integer PCM and float are.', { text: coding.trim() }),
     );
   }
   const format = wordFormat(bits, known.float);
   if (!format) {
     throw new AudioRefused(
       'unsupported-words',
-      `${bits}-bit samples aren’t supported; 16, 24 and 32-bit integer and 32 and 64-bit float are.`,
+      msg('{bits}-bit samples aren’t supported; 16, 24 and 32-bit integer and 32 and 64-bit float are.', {
+        bits,
+      }),
     );
   }
   return { rate, channels, format, order: known.order, validBits: bits, frames };
@@ -87,7 +93,7 @@ function readRate(reader: ByteReader): number {
   try {
     return Math.round(reader.f80());
   } catch (cause) {
-    throw new AudioRefused('damaged-header', 'The header is damaged: its sample rate isn’t a number.', {
+    throw new AudioRefused('damaged-header', msg('The header is damaged: its sample rate isn’t a number.'), {
       cause,
     });
   }
@@ -105,6 +111,9 @@ function wordFormat(bits: number, float: boolean): WordFormat | undefined {
 async function readSoundOffset(source: ByteSource, body: number): Promise<number> {
   const bytes = await source.read(body, 8);
   if (bytes.length < 8)
-    throw new AudioRefused('truncated', 'The file ends before any audio: its “SSND” chunk is cut short.');
+    throw new AudioRefused(
+      'truncated',
+      msg('The file ends before any audio: its “SSND” chunk is cut short.'),
+    );
   return body + 8 + new ByteReader(bytes, 'big').u32();
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { Failure } from '../errors/failure.js';
 import { isInteger, WORD_BYTES, wordBits, type WordFormat } from './block.js';
 
@@ -62,7 +63,8 @@ export function aiffHeader(
   form.chunk('ID3 ', new IffWriter().raw(id3));
   const dataBytes = length * 2 * WORD_BYTES[format];
   const inner = form.bytes.length + 8 + 8 + dataBytes;
-  if (inner > AIFF_LIMIT) throw new TooLongForContainer('AIFF files are limited to 4 GiB; use WAV or FLAC.');
+  if (inner > AIFF_LIMIT)
+    throw new TooLongForContainer(msg('AIFF files are limited to 4 GiB; use WAV or FLAC.'));
   const out = new IffWriter().text('FORM').number(inner, 4);
   out.raw(form.bytes);
   // The audio’s chunk begins with an offset and a block size, both 0.

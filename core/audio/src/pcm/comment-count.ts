@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { ByteReader, type ByteSource } from './bytes.js';
 import { AudioRefused } from './refusal.js';
 
@@ -38,5 +39,5 @@ async function demandFewIn(bytes: ByteSource, at: number, size: number): Promise
 const tooMany = (what: string, most: number): AudioRefused =>
   new AudioRefused(
     'too-many-tags',
-    `The file has more than ${most} ${what}. Remove tags from it and add it again.`,
+    msg('The file has more than {most} {what}. Remove tags from it and add it again.', { most, what }),
   );

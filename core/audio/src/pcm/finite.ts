@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { isInteger, type PcmSource } from './block.js';
 import { AudioRefused } from './refusal.js';
 
@@ -19,7 +20,9 @@ export async function demandFinite(source: PcmSource): Promise<void> {
     const at = start + left.findIndex((value, i) => !Number.isFinite(value) || !Number.isFinite(right[i]));
     throw new AudioRefused(
       'damaged-audio',
-      `The file is damaged: the sample at ${(at / source.rate).toFixed(3)} s isn’t a number.`,
+      msg('The file is damaged: the sample at {value} s isn’t a number.', {
+        value: (at / source.rate).toFixed(3),
+      }),
     );
   }
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { readAiffInfo } from './aiff-read.js';
 import { ByteReader, type ByteSource } from './bytes.js';
 import { demandFewComments } from './comment-count.js';
@@ -24,8 +25,8 @@ export function demandMasterName(name: string): void {
   throw new AudioRefused(
     'wrong-extension',
     ending
-      ? `“${ending}” files aren’t supported. Use WAV, AIFF, FLAC, MP3, M4A, AAC, Opus or Ogg.`
-      : 'The file name has no extension, such as .wav or .flac.',
+      ? msg('“{ending}” files aren’t supported. Use WAV, AIFF, FLAC, MP3, M4A, AAC, Opus or Ogg.', { ending })
+      : msg('The file name has no extension, such as .wav or .flac.'),
   );
 }
 
@@ -44,7 +45,7 @@ export type CodedForm = 'flac' | 'ogg' | 'mp4' | 'mp3' | 'aac';
  * @throws AudioRefused
  */
 export async function examineMaster(bytes: ByteSource, mono: boolean): Promise<MasterForm> {
-  if (bytes.size === 0) throw new AudioRefused('empty', 'The file is empty.');
+  if (bytes.size === 0) throw new AudioRefused('empty', msg('The file is empty.'));
   const head = await bytes.read(0, 12);
   const form = await codedForm(bytes);
   if (form === 'flac') await demandFewComments(bytes);
@@ -52,7 +53,7 @@ export async function examineMaster(bytes: ByteSource, mono: boolean): Promise<M
   const read = { FORM: readAiffInfo, RIFF: readWavInfo, RF64: readWavInfo, BW64: readWavInfo }[
     fourCC(head, 0)
   ];
-  if (!read) throw new AudioRefused('not-audio', 'This isn’t an audio file of a supported format.');
+  if (!read) throw new AudioRefused('not-audio', msg('This isn’t an audio file of a supported format.'));
   const info = await read(bytes);
   demandStereo(info.channels, mono);
   return { kind: 'pcm', info };
@@ -61,7 +62,7 @@ export async function examineMaster(bytes: ByteSource, mono: boolean): Promise<M
 /** @throws AudioRefused for one channel, unless the person agreed to have it on both sides */
 export function demandStereo(channels: number, mono: boolean): void {
   if (channels === 1 && !mono)
-    throw new AudioRefused('mono', 'The file is mono. It can be used on both channels if you confirm.');
+    throw new AudioRefused('mono', msg('The file is mono. It can be used on both channels if you confirm.'));
 }
 
 function fourCC(bytes: Uint8Array, at: number): string {

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import {
   CHANNELS,
   silence,
@@ -53,20 +54,28 @@ export function admitPcm({ dataBytes, ...declared }: DeclaredPcm, fileSize: numb
     const percent = Math.max(0, Math.floor((100 * present) / dataBytes));
     throw new AudioRefused(
       'truncated',
-      `The file is truncated: its header announces ${dataBytes} bytes of audio, ${Math.max(0, present)} are present (${percent} %).`,
+      msg(
+        'The file is truncated: its header announces {dataBytes} bytes of audio, {value} are present ({percent} %).',
+        { dataBytes, value: Math.max(0, present), percent },
+      ),
     );
   }
   const length = Math.floor(dataBytes / (WORD_BYTES[format] * channels));
-  if (length === 0) throw new AudioRefused('empty', 'The file contains no audio: its length is 0 samples.');
+  if (length === 0)
+    throw new AudioRefused('empty', msg('The file contains no audio: its length is 0 samples.'));
   const bits = wordBits(format);
   return { ...declared, validBits: isInteger(format) ? Math.min(validBits || bits, bits) : bits, length };
 }
 
 /** @throws AudioRefused unless there are one or two channels */
 export function demandChannels(channels: number): void {
-  if (channels === 0) throw new AudioRefused('damaged-header', 'The header is damaged: it has no channels.');
+  if (channels === 0)
+    throw new AudioRefused('damaged-header', msg('The header is damaged: it has no channels.'));
   if (channels > 2)
-    throw new AudioRefused('too-many-channels', `The file has ${channels} channels; a master has 2.`);
+    throw new AudioRefused(
+      'too-many-channels',
+      msg('The file has {channels} channels; a master has 2.', { channels }),
+    );
 }
 
 /** @throws AudioRefused unless the rate is one that is read */
@@ -74,7 +83,10 @@ export function demandRate(rate: number): void {
   if (SAMPLE_RATES.some((known) => known === rate)) return;
   throw new AudioRefused(
     'unsupported-rate',
-    `A sample rate of ${rate} Hz isn’t supported; ${SAMPLE_RATES.join(', ')} Hz are.`,
+    msg('A sample rate of {rate} Hz isn’t supported; {list} Hz are.', {
+      rate,
+      list: SAMPLE_RATES.join(', '),
+    }),
   );
 }
 
@@ -155,7 +167,11 @@ export class PcmFileSource implements PcmSource {
     if (bytes.length < wanted) {
       throw new AudioRefused(
         'truncated',
-        `The audio ends early: ${wanted} bytes expected at sample ${from}, ${bytes.length} found.`,
+        msg('The audio ends early: {wanted} bytes expected at sample {from}, {count} found.', {
+          wanted,
+          from,
+          count: bytes.length,
+        }),
       );
     }
     return bytes;

@@ -1,3 +1,4 @@
+import { type Message } from '@oiseau/messages';
 import { Failure, type FailureOptions } from '../errors/failure.js';
 
 /** Why a file can't be used as audio. The sentence is for the person who brought the file. */
@@ -22,7 +23,7 @@ export class AudioRefused extends Failure {
   readonly status = 415;
   constructor(
     readonly reason: RefusalReason,
-    message: string,
+    message: string | Message,
     options?: FailureOptions,
   ) {
     super(message, { ...options, details: { reason } });

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { WORD_BYTES, type WordFormat } from './block.js';
 import { ByteReader, type ByteSource } from './bytes.js';
 import { chunksOf, type Chunk } from './iff-chunks.js';
@@ -18,7 +19,7 @@ const SIZE_ELSEWHERE = 0xffff_ffff;
  * @throws AudioRefused with the reason, when the file is not audio that can be used.
  */
 export async function readWavInfo(source: ByteSource): Promise<PcmInfo> {
-  if (source.size === 0) throw new AudioRefused('empty', 'The file is empty.');
+  if (source.size === 0) throw new AudioRefused('empty', msg('The file is empty.'));
   const head = new ByteReader(await source.read(0, 12));
   if (head.remaining < 12) throw notWav();
   const container = head.fourCC();
@@ -35,13 +36,13 @@ export async function readWavInfo(source: ByteSource): Promise<PcmInfo> {
       if (!form)
         throw new AudioRefused(
           'damaged-header',
-          'The header is damaged: no “fmt ” chunk precedes the audio.',
+          msg('The header is damaged: no “fmt ” chunk precedes the audio.'),
         );
       const dataBytes = size === SIZE_ELSEWHERE ? (wideBytes ?? source.size - body) : size;
       return admitPcm({ container, order: 'little', ...form, dataOffset: body, dataBytes }, source.size);
     }
   }
-  throw new AudioRefused('truncated', 'The file ends before any audio: no “data” chunk was found.');
+  throw new AudioRefused('truncated', msg('The file ends before any audio: no “data” chunk was found.'));
 }
 
 /** A WAV file as a source of audio. @throws AudioRefused as `readWavInfo` does */
@@ -65,7 +66,7 @@ interface WavForm {
 function notWav(): AudioRefused {
   return new AudioRefused(
     'not-audio',
-    'This is not a WAV file: it does not begin with RIFF or RF64 and WAVE.',
+    msg('This is not a WAV file: it does not begin with RIFF or RF64 and WAVE.'),
   );
 }
 
@@ -76,7 +77,7 @@ function readDs64(bytes: Uint8Array): number {
     reader.u64();
     return reader.u64();
   } catch (cause) {
-    throw new AudioRefused('damaged-header', 'The header is damaged: the “ds64” chunk is cut short.', {
+    throw new AudioRefused('damaged-header', msg('The header is damaged: the “ds64” chunk is cut short.'), {
       cause,
     });
   }
@@ -84,7 +85,7 @@ function readDs64(bytes: Uint8Array): number {
 
 function readForm(bytes: Uint8Array): WavForm {
   if (bytes.length < 16)
-    throw new AudioRefused('damaged-header', 'The header is damaged: the “fmt ” chunk is cut short.');
+    throw new AudioRefused('damaged-header', msg('The header is damaged: the “fmt ” chunk is cut short.'));
   const reader = new ByteReader(bytes);
   let tag = reader.u16();
   const channels = reader.u16();
@@ -95,7 +96,7 @@ function readForm(bytes: Uint8Array): WavForm {
   let validBits = bits;
   if (tag === FORMAT_EXTENSIBLE) {
     if (reader.remaining < 24)
-      throw new AudioRefused('damaged-header', 'The header is damaged: its extension is cut short.');
+      throw new AudioRefused('damaged-header', msg('The header is damaged: its extension is cut short.'));
     reader.u16();
     validBits = reader.u16() || bits;
     reader.u32();
@@ -113,13 +114,16 @@ function readForm(bytes: Uint8Array): WavForm {
         : `WAV coding number ${tag}`;
     throw new AudioRefused(
       'unsupported-words',
-      `${found} aren’t supported; 16, 24 and 32-bit integer and 32 and 64-bit float are.`,
+      msg('{found} aren’t supported; 16, 24 and 32-bit integer and 32 and 64-bit float are.', { found }),
     );
   }
   if (blockAlign !== WORD_BYTES[format] * channels) {
     throw new AudioRefused(
       'damaged-header',
-      `The header is damaged: ${blockAlign} bytes per sample instead of ${WORD_BYTES[format] * channels}.`,
+      msg('The header is damaged: {blockAlign} bytes per sample instead of {expected}.', {
+        blockAlign,
+        expected: WORD_BYTES[format] * channels,
+      }),
     );
   }
   return { rate, channels, format, validBits };

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { Failure } from '@oiseau/audio/errors';
 import { newAlbum, type Album, keptText, newSong, type Song } from '@oiseau/album/model';
 import { frames, framesToTicks, ticks, type Frames, type Ticks } from '@oiseau/audio/time';
@@ -26,12 +27,15 @@ const MOST_TRACKS = 99;
  */
 export function albumFromImage(image: DiscImage, master: string, idOf: (index: number) => string): Album {
   const { leadOut, audio } = image;
-  if (!audio) throw new ImageUnusable('The disc image names no audio file.');
+  if (!audio) throw new ImageUnusable(msg('The disc image names no audio file.'));
   if (image.tracks.length > MOST_TRACKS)
     throw new ImageUnusable(
-      `The disc image has ${image.tracks.length} tracks; a disc has at most ${MOST_TRACKS}.`,
+      msg('The disc image has {count} tracks; a disc has at most {most}.', {
+        count: image.tracks.length,
+        most: MOST_TRACKS,
+      }),
     );
-  if (leadOut === null) throw new ImageUnusable('The disc image has no lead-out.');
+  if (leadOut === null) throw new ImageUnusable(msg('The disc image has no lead-out.'));
   const album: Album = {
     ...newAlbum(''),
     ...kept(image.text),
@@ -48,7 +52,7 @@ export function albumFromImage(image: DiscImage, master: string, idOf: (index: n
     const starts = image.marks.find((mark) => mark.track === number && mark.index === 1)?.frames;
     const ends = i + 1 < image.tracks.length ? opensAt(number + 1) : leadOut;
     if (opens === undefined || starts === undefined || ends === undefined)
-      throw new ImageUnusable(`Track ${number} has no start mark.`);
+      throw new ImageUnusable(msg('Track {number} has no start mark.', { number }));
     const made = newSong(idOf(i), master, '', i === 0 ? framesToTicks(starts) : ticks(0));
     return {
       ...made,
@@ -66,7 +70,7 @@ export function albumFromImage(image: DiscImage, master: string, idOf: (index: n
       },
     };
   });
-  if (songs.length === 0) throw new ImageUnusable('The disc image has no tracks.');
+  if (songs.length === 0) throw new ImageUnusable(msg('The disc image has no tracks.'));
   return { ...album, songs };
 }
 

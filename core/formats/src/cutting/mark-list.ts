@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { Failure } from '@oiseau/audio/errors';
 import { framesToTicks, ticks, TICKS_PER_SECOND, type Ticks } from '@oiseau/audio/time';
 import { readCueSheet } from '../disc/cue-sheet.js';
@@ -19,7 +20,8 @@ export class MarkListError extends Failure {
 export function readMarks(text: string): ListedMark[] {
   if (!/^\s*(FILE|TRACK|INDEX)\s/m.test(text)) return readMarkList(text);
   const { more, tracks } = readCueSheet(text);
-  if (more) throw new MarkListError('The cue sheet names several files, so its times have no common start.');
+  if (more)
+    throw new MarkListError(msg('The cue sheet names several files, so its times have no common start.'));
   return tracks.flatMap(({ title, indexes }) => {
     const start = indexes.find(({ index }) => index === 1);
     return start ? [{ at: framesToTicks(start.frames), name: title }] : [];
@@ -43,7 +45,10 @@ export function readMarkList(text: string): ListedMark[] {
       const found = TIME.exec(line);
       if (!found)
         throw new MarkListError(
-          `Line ${i + 1}, “${line.trim()}”, has no time. Write a time and a title, such as “12:30 Ebb”.`,
+          msg('Line {i}, “{text}”, has no time. Write a time and a title, such as “12:30 Ebb”.', {
+            i: i + 1,
+            text: line.trim(),
+          }),
         );
       const [whole, hours = '0', minutes = '0', seconds = '0'] = found;
       const total = 3600 * Number(hours) + 60 * Number(minutes) + Number(seconds.replace(',', '.'));

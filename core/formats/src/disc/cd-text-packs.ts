@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { Failure } from '@oiseau/audio/errors';
 import {
   CD_TEXT_CHARSETS,
@@ -105,11 +106,16 @@ function packsFor(strings: readonly Uint8Array[], charset: CdTextCharset): numbe
 export function packCdText(blocks: readonly CdTextBlock[]): Uint8Array {
   const spoken = blocks.filter((block) => packCount(block) > 0);
   if (spoken.length > MOST_BLOCKS)
-    throw new CdTextError(`${spoken.length} languages; CD-Text holds at most 8.`);
+    throw new CdTextError(msg('{count} languages; CD-Text holds at most 8.', { count: spoken.length }));
   const lasts = spoken.map((block) => packCount(block) - 1);
   const tooLong = lasts.find((last) => last >= MOST_PACKS);
   if (tooLong !== undefined)
-    throw new CdTextError(`The text needs ${tooLong + 1} packs; CD-Text holds ${MOST_PACKS} per language.`);
+    throw new CdTextError(
+      msg('The text needs {packs} packs; CD-Text holds {most} per language.', {
+        packs: tooLong + 1,
+        most: MOST_PACKS,
+      }),
+    );
   const languages = spoken.map(({ language }) => language);
   const all = spoken.flatMap((block, number) => packBlock(block, number, lasts, languages));
   const bytes = new Uint8Array(all.length * PACK);
@@ -181,13 +187,14 @@ function addPart(
  */
 export function unpackCdText(bytes: Uint8Array): CdTextBlock[] {
   if (bytes.length % PACK !== 0)
-    throw new CdTextError(`${bytes.length} bytes aren’t a whole number of packs.`);
+    throw new CdTextError(msg('{count} bytes aren’t a whole number of packs.', { count: bytes.length }));
   const packs = Array.from({ length: bytes.length / PACK }, (_, i) =>
     bytes.subarray(i * PACK, (i + 1) * PACK),
   );
   packs.forEach((pack, i) => {
     const kept = ((pack[16] as number) << 8) | (pack[17] as number);
-    if (crc16(pack.subarray(0, 16)) !== kept) throw new CdTextError(`The checksum of pack ${i} is wrong.`);
+    if (crc16(pack.subarray(0, 16)) !== kept)
+      throw new CdTextError(msg('The checksum of pack {i} is wrong.', { i }));
   });
   const blockOf = (pack: Uint8Array): number => ((pack[3] as number) >> 4) & 7;
   const numbers = [...new Set(packs.map(blockOf))];
@@ -201,22 +208,34 @@ export function unpackCdText(bytes: Uint8Array): CdTextBlock[] {
 
 function unpackBlock(packs: readonly Uint8Array[], number: number): CdTextBlock {
   packs.forEach((pack, i) => {
-    if (pack[2] !== i) throw new CdTextError(`Pack ${i} of block ${number} is numbered ${pack[2]}.`);
+    if (pack[2] !== i)
+      throw new CdTextError(
+        msg('Pack {i} of block {number} is numbered {pack}.', { i, number, pack: pack[2] }),
+      );
   });
   const payloads = (type: number): Uint8Array => {
     const found = packs.filter((pack) => pack[0] === type).map((pack) => pack.subarray(4, 16));
     return Uint8Array.from(found.flatMap((payload) => [...payload]));
   };
   const sizes = payloads(SIZES);
-  if (sizes.length !== 3 * PAYLOAD) throw new CdTextError(`Block ${number} has no three size packs.`);
+  if (sizes.length !== 3 * PAYLOAD)
+    throw new CdTextError(msg('Block {number} has no three size packs.', { number }));
   const charset = CD_TEXT_CHARSETS.find((each) => CHARSET_CODE[each] === sizes[0]);
-  if (!charset) throw new CdTextError(`Character set ${sizes[0]} of block ${number} is unknown.`);
+  if (!charset)
+    throw new CdTextError(
+      msg('Character set {sizes} of block {number} is unknown.', { sizes: sizes[0], number }),
+    );
   for (let type = 0x80; type <= SIZES; type++) {
     const told = sizes[4 + type - 0x80];
     const there = packs.filter((pack) => pack[0] === type).length;
     if (told !== there)
       throw new CdTextError(
-        `Block ${number} announces ${told} packs of type ${type.toString(16)} but has ${there}.`,
+        msg('Block {number} announces {told} packs of type {value} but has {there}.', {
+          number,
+          told,
+          value: type.toString(16),
+          there,
+        }),
       );
   }
   const [firstTrack, lastTrack] = [sizes[1] as number, sizes[2] as number];

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { Failure } from '@oiseau/audio/errors';
 import { formatMsf, frames, parseMsf, type Frames } from '@oiseau/audio/time';
 
@@ -97,7 +98,10 @@ type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 export function readCueSheet(text: string): CueSheet {
   if (text.length > MOST_CHARACTERS)
     throw new CueSheetError(
-      `The cue sheet has ${text.length} characters; the maximum is ${MOST_CHARACTERS}.`,
+      msg('The cue sheet has {count} characters; the maximum is {most}.', {
+        count: text.length,
+        most: MOST_CHARACTERS,
+      }),
     );
   const album: Mutable<CueSheet> = {
     catalog: '',
@@ -119,7 +123,7 @@ export function readCueSheet(text: string): CueSheet {
         (found[1] ?? found[2] ?? '').slice(0, MOST_WORD),
       );
       const fail = (why: string): never => {
-        throw new CueSheetError(`Line ${at + 1} of the cue sheet: ${why}`);
+        throw new CueSheetError(msg('Line {at} of the cue sheet: {why}', { at: at + 1, why }));
       };
       const [command = '', first = '', second = ''] = words;
       const track = tracks.at(-1);
@@ -184,7 +188,7 @@ export function readCueSheet(text: string): CueSheet {
       }
     });
   const [only, ...more] = files;
-  if (!only) throw new CueSheetError('The cue sheet names no FILE.');
-  if (tracks.length === 0) throw new CueSheetError('The cue sheet has no TRACK.');
+  if (!only) throw new CueSheetError(msg('The cue sheet names no FILE.'));
+  if (tracks.length === 0) throw new CueSheetError(msg('The cue sheet has no TRACK.'));
   return { ...album, ...only, ...(more.length > 0 && { more }), tracks };
 }

@@ -1,3 +1,4 @@
+import { msg } from '@oiseau/messages';
 import { Failure } from '@oiseau/audio/errors';
 import type { ByteSource } from '@oiseau/audio/pcm';
 import { formatMsf, frames, parseMsf, SECTOR_BYTES, type Frames } from '@oiseau/audio/time';
@@ -83,7 +84,7 @@ export async function readDdp(folder: DdpFolder): Promise<DdpFound> {
   const problems: string[] = [];
   const id = new Fields(await whole(folder, 'DDPID', 128, MOST_BYTES.DDPID));
   const level = id.text(0, 8);
-  if (!level.startsWith('DDP ')) throw new DdpError('DDPID does not begin with “DDP”.');
+  if (!level.startsWith('DDP ')) throw new DdpError(msg('DDPID does not begin with “DDP”.'));
   if (level !== 'DDP 2.00') problems.push(`DDPID has level “${level}”; only 2.00 is supported.`);
   if (id.bytes.length !== 128) problems.push(`DDPID has ${id.bytes.length} bytes; it must have 128.`);
   const upc = id.text(8, 13);
@@ -117,9 +118,15 @@ export async function readDdp(folder: DdpFolder): Promise<DdpFound> {
 
 async function whole(folder: DdpFolder, path: string, least: number, most: number): Promise<Uint8Array> {
   const source = await folder.open(path);
-  if (!source) throw new DdpError(`${path} is missing.`);
-  if (source.size < least) throw new DdpError(`${path} has ${source.size} bytes; the minimum is ${least}.`);
-  if (source.size > most) throw new DdpError(`${path} has ${source.size} bytes; the maximum is ${most}.`);
+  if (!source) throw new DdpError(msg('{path} is missing.', { path }));
+  if (source.size < least)
+    throw new DdpError(
+      msg('{path} has {count} bytes; the minimum is {least}.', { path, count: source.size, least }),
+    );
+  if (source.size > most)
+    throw new DdpError(
+      msg('{path} has {count} bytes; the maximum is {most}.', { path, count: source.size, most }),
+    );
   return source.read(0, source.size);
 }
 
@@ -155,7 +162,8 @@ function mapPackets(bytes: Uint8Array, problems: string[]): MapPacket[] {
     }
     const name = fields.text(74, 17);
     // A name from outside must not lead out of its folder.
-    if (/[/\\]|^\.\.?$/.test(name)) throw new DdpError(`DDPMS names a file “${name}” outside its folder.`);
+    if (/[/\\]|^\.\.?$/.test(name))
+      throw new DdpError(msg('DDPMS names a file “{name}” outside its folder.', { name }));
     packets.push({
       type: fields.text(4, 2),
       length: fields.number(14, 8),
