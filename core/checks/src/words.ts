@@ -1,5 +1,6 @@
 import { eanFault, type UnfitText, formatIsrc, isrcFault } from '@oiseau/formats/disc';
 import type { CdTextCharset } from '@oiseau/codings';
+import { TEXT_NAMES } from '@oiseau/album/model';
 import { decibelText } from '@oiseau/audio/dsp';
 import { formatMsf, formatClock, ticksToSeconds } from '@oiseau/audio/time';
 import type { CheckCode, Finding, StoreRequirement, TextName } from './finding.js';
@@ -26,12 +27,7 @@ const STORE_REQUIREMENTS: Readonly<Record<StoreRequirement, Message>> = {
 };
 
 const FIELD_WORDS: Readonly<Record<TextName | UnfitText['field'], Message>> = {
-  title: msg('title'),
-  performer: msg('performer'),
-  songwriter: msg('songwriter'),
-  composer: msg('composer'),
-  arranger: msg('arranger'),
-  message: msg('message'),
+  ...TEXT_NAMES,
   lyricist: msg('lyricist'),
   publisher: msg('publisher'),
   genre: msg('genre'),

@@ -48,7 +48,7 @@ describe('a message', () => {
       expect(GERMAN.say(verbatim(text))).toBe(text);
   });
 
-  it('of another version is shown as it came', () => {
+  it('of another version is shown unchanged', () => {
     expect(english(msg('{broken'))).toBe('{broken');
     expect(english(msg('{a} and {b}', { a: '1' }))).toBe('{a} and {b}');
   });

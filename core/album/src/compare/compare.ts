@@ -17,15 +17,11 @@ import { sameValue } from '../edits/revert.js';
 import type { Region } from '../model/region.js';
 import type { MasterFactsByKey } from '../model/sequence.js';
 import type { Song } from '../model/song.js';
+import { TEXT_NAMES } from '../model/text-fields.js';
 
 /** Words that are told of when they change, by their name in the album and in its tracks. */
 const SHARED_WORDS = {
-  title: msg('title'),
-  performer: msg('performer'),
-  songwriter: msg('songwriter'),
-  composer: msg('composer'),
-  arranger: msg('arranger'),
-  message: msg('message'),
+  ...TEXT_NAMES,
   comment: msg('comment'),
 } as const satisfies Partial<Record<keyof Album & keyof Song, Message>>;
 

@@ -73,4 +73,11 @@ export {
   beginsBar,
   tempoOfTaps,
 } from './tempo.js';
-export { CD_TEXT_FIELDS, type CdTextField, MOST_TEXT, TAG_NAME, keptText } from './text-fields.js';
+export {
+  CD_TEXT_FIELDS,
+  type CdTextField,
+  MOST_TEXT,
+  TAG_NAME,
+  TEXT_NAMES,
+  keptText,
+} from './text-fields.js';

@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { plainText } from '@oiseau/audio/pcm';
 import { CD_TEXT_CHARSETS } from '@oiseau/codings';
 import { atMost } from '@oiseau/audio/schema';
@@ -112,3 +113,13 @@ export const laterTrackText = {
   tags: ownTags,
   secondWords,
 };
+
+/** Names of texts that an album and its tracks have, in the middle of a sentence. */
+export const TEXT_NAMES = {
+  title: msg('title'),
+  performer: msg('performer'),
+  songwriter: msg('songwriter'),
+  composer: msg('composer'),
+  arranger: msg('arranger'),
+  message: msg('message'),
+} as const satisfies Readonly<Record<CdTextField, Message>>;
