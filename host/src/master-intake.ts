@@ -1,4 +1,4 @@
-import { msg } from '@oiseau/messages';
+import { figure, msg } from '@oiseau/messages';
 import { access, rm, stat, writeFile } from 'node:fs/promises';
 import pLimit from 'p-limit';
 import {
@@ -226,8 +226,8 @@ function demandWhole(info: PcmInfo, { codec, seconds }: ProbedAudio): void {
   throw new AudioRefused(
     'truncated',
     msg('The file is truncated: its header announces {value} s of audio, {value2} s are present.', {
-      value: seconds.toFixed(2),
-      value2: found.toFixed(2),
+      value: figure(seconds.toFixed(2)),
+      value2: figure(found.toFixed(2)),
     }),
   );
 }

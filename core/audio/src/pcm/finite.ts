@@ -1,4 +1,4 @@
-import { msg } from '@oiseau/messages';
+import { figure, msg } from '@oiseau/messages';
 import { isInteger, type PcmSource } from './block.js';
 import { AudioRefused } from './refusal.js';
 
@@ -21,7 +21,7 @@ export async function demandFinite(source: PcmSource): Promise<void> {
     throw new AudioRefused(
       'damaged-audio',
       msg('The file is damaged: the sample at {value} s isn’t a number.', {
-        value: (at / source.rate).toFixed(3),
+        value: figure((at / source.rate).toFixed(3)),
       }),
     );
   }
