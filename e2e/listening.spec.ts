@@ -52,6 +52,14 @@ test('a folder plays from a disk on a telephone, and the answer that it saves is
     expect(asked.filter((address) => !/^(file|blob|data):/.test(address))).toEqual([]);
     await phone.close();
 
+    // A visitor’s browser says in which language the page is read.
+    const french = await browser.newContext({ locale: 'fr-FR' });
+    const read = await french.newPage();
+    await read.goto(pathToFileURL(join(folder, 'listen/listen.html')).href);
+    await expect(read.getByRole('button', { name: 'Ajouter une note ici' })).toBeVisible();
+    await expect(read.getByText('Révision 1')).toBeVisible();
+    await french.close();
+
     await page.goto(url(`/albums/${id}/proof`));
     await page.getByLabel('Response file').setInputFiles(answer);
     const answers = page.getByRole('list', { name: 'Listener responses' });

@@ -87,16 +87,23 @@ export const sourceTexts = (): SourceText[] =>
     .sort()
     .flatMap(textsOf);
 
-/** Files whose texts a listener reads: their languages are more than those of the interface. */
-const FOR_LISTENERS =
-  /^web\/src\/(?:listener\/|player\/player\.ts|proof\/(?:RowSilhouette|heard-files)|masters\/MasterSilhouette|ui\/(?:IconButton|Notices|format)\.)/;
+/** Files with texts of the listener’s page and of papers: their languages are more than those of the interface. */
+const FOR_READERS = new RegExp(
+  `^(?:${[
+    'web/src/listener/|web/src/player/player\\.ts',
+    'web/src/proof/(?:RowSilhouette|heard-files)|web/src/masters/MasterSilhouette',
+    'web/src/ui/(?:IconButton|Notices|format)\\.',
+    'core/formats/src/papers/|core/formats/src/disc/(?:pq|cutting)-sheet|host/src/paper-',
+    'core/album/src/model/parts\\.ts|core/render/src/kinds/cutting-room|server/src/sheets/',
+  ].join('|')})`,
+);
 
 /** Languages with a catalogue, and the texts that each must have. */
 export const CATALOGUES: Readonly<Record<string, (text: SourceText) => boolean>> = {
   de: () => true,
-  fr: ({ file }) => FOR_LISTENERS.test(file),
-  es: ({ file }) => FOR_LISTENERS.test(file),
-  ja: ({ file }) => FOR_LISTENERS.test(file),
+  fr: ({ file }) => FOR_READERS.test(file),
+  es: ({ file }) => FOR_READERS.test(file),
+  ja: ({ file }) => FOR_READERS.test(file),
 };
 
 export const catalogueFile = (language: string): string =>

@@ -1,3 +1,4 @@
+import { READER_LANGUAGES } from '@oiseau/messages';
 import { albumPatchSchema } from '@oiseau/album/edits';
 import { albumSchema } from '@oiseau/album/model';
 import * as z from 'zod';
@@ -5,6 +6,9 @@ import { endpoint } from './endpoint.js';
 import { moment, name, sha256 } from './values.js';
 
 export const albumId = z.object({ id: z.string() });
+
+/** The language in which a paper is printed. */
+const paperQuery = z.object({ language: z.enum(READER_LANGUAGES).default('en') });
 
 /** One album on the Shelf. */
 export const shelfEntry = z.object({
@@ -200,6 +204,7 @@ export const ALBUMS = {
     'Label copy: all text and codes of an album as PDF.',
     {
       right: 'work',
+      query: paperQuery,
       file: 'application/pdf',
     },
   ),
@@ -208,7 +213,7 @@ export const ALBUMS = {
     '/albums/:id/loudness.pdf',
     'album',
     'Loudness report as PDF, once everything is measured (`/sounds`).',
-    { right: 'work', file: 'application/pdf' },
+    { right: 'work', query: paperQuery, file: 'application/pdf' },
   ),
   pqSheet: endpoint(
     'GET',
@@ -217,7 +222,7 @@ export const ALBUMS = {
     'PQ sheet of a disc of an album or of a revision; the first disc by default.',
     {
       right: 'work',
-      query: z.object({
+      query: paperQuery.extend({
         revision: z.coerce.number().int().optional(),
         part: z.coerce.number().int().optional(),
       }),

@@ -1,4 +1,5 @@
-import type { Paper } from '@oiseau/formats/disc';
+import { msg, type Translator } from '@oiseau/messages';
+import type { PaperOf } from '@oiseau/formats/disc';
 
 /**
  * Longest text that is left to the PDF library's own line breaking. Its time grows with the square of an unbroken run of signs (a title of
@@ -14,7 +15,7 @@ const MOST_IN_ALL = 300_000;
 const LEAST_PER_CELL = 60;
 
 /** A sheet with so much text that cells had to be shortened, and a note that says so; any other as it is. */
-export function boundedPaper(paper: Paper): Paper {
+export function boundedPaper(paper: PaperOf<string>, { say }: Translator): PaperOf<string> {
   const texts = [
     ...[paper.title, paper.author, ...paper.facts.map(([, value]) => value), ...paper.notes],
     ...paper.rows.flatMap(({ cells }) => cells),
@@ -27,7 +28,10 @@ export function boundedPaper(paper: Paper): Paper {
     ...{ title: cut(paper.title), author: cut(paper.author) },
     facts: paper.facts.map(([name, value]) => [name, cut(value)]),
     rows: paper.rows.map((row) => ({ ...row, cells: row.cells.map(cut) })),
-    notes: [...paper.notes.map(cut), `Texts of more than ${most} characters are shortened on this sheet.`],
+    notes: [
+      ...paper.notes.map(cut),
+      say(msg('Texts of more than {count} characters are shortened on this sheet.', { count: String(most) })),
+    ],
   };
 }
 

@@ -1,7 +1,9 @@
 import { buffer } from 'node:stream/consumers';
-import type { Paper, PaperRow } from '@oiseau/formats/disc';
+import { msg, type Translator } from '@oiseau/messages';
+import { wordPaper, type Paper, type PaperOf, type PaperRow } from '@oiseau/formats/disc';
 import { fontFor } from './paper-fonts.js';
 import { boundedPaper, breakLines, isLong } from './paper-lines.js';
+import { translatorFor } from './translator.js';
 
 const MARGIN = 42;
 /** Between columns, and between rows. */
@@ -15,14 +17,15 @@ const NO_DAY = new Date(0);
  * characters, which say so.
  */
 export async function paperPdf(given: Paper): Promise<Buffer> {
-  const paper = boundedPaper(given);
+  const translator = await translatorFor(given.language);
+  const paper = boundedPaper(wordPaper(given, translator), translator);
   // Loaded by the first sheet: few renders have one.
   const { default: PDFDocument } = await import('pdfkit');
   const pdf = new PDFDocument({
     size: 'A4',
     margin: MARGIN,
     bufferPages: true,
-    info: { Title: `${paper.title} – ${paper.what}`, Author: paper.author, CreationDate: NO_DAY },
+    info: { Title: `${paper.title} – ${paper.kind}`, Author: paper.author, CreationDate: NO_DAY },
   });
   const whole = buffer(pdf);
   const measure = characterWidths(pdf);
@@ -32,8 +35,8 @@ export async function paperPdf(given: Paper): Promise<Buffer> {
     for (const each of breakLines(text, innerWidth(pdf), measure(fontFor(text, weight), size)))
       pdf.text(each, { lineBreak: false });
   };
-  line(16, paper.title || 'Untitled', 'strong');
-  line(10, [paper.author, paper.what].filter(Boolean).join(' · '));
+  line(16, paper.title || translator.say(msg('Untitled')), 'strong');
+  line(10, [paper.author, paper.kind].filter(Boolean).join(' · '));
   pdf.moveDown(0.5);
   const facts = paper.facts.filter(([, value]) => value !== '');
   // A fact stays together where it is short enough for that.
@@ -46,7 +49,7 @@ export async function paperPdf(given: Paper): Promise<Buffer> {
     pdf.moveDown(1);
     line(8.5, paper.notes.join('\n'));
   }
-  numberPages(pdf);
+  numberPages(pdf, translator);
   pdf.end();
   return whole;
 }
@@ -73,7 +76,7 @@ function characterWidths(pdf: PDFKit.PDFDocument): Measure {
   };
 }
 
-function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper, measure: Measure): void {
+function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: PaperOf<string>, measure: Measure): void {
   const unit = innerWidth(pdf) / columns.reduce((sum, { share }) => sum + share, 0);
   let left = MARGIN;
   const placed = columns.map(({ name, share, isNumber }) => {
@@ -94,7 +97,7 @@ function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper, measure: 
     return top + height + 6;
   };
   let y = head(pdf.y);
-  const line = ({ cells, isStrong = false }: PaperRow): void => {
+  const line = ({ cells, isStrong = false }: PaperRow<string>): void => {
     const styled = (cell: string) => pdf.font(fontFor(cell, isStrong ? 'strong' : 'regular')).fontSize(8.5);
     const heightOf = (cell: string, width: number): number =>
       cell === '' ? 0 : styled(cell).heightOfString(cell, { width });
@@ -110,7 +113,7 @@ function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper, measure: 
     y += height + LEADING;
   };
   /** A row with a long text: line by line, over as many pages as it needs. */
-  const longLine = ({ cells, isStrong = false }: PaperRow): void => {
+  const longLine = ({ cells, isStrong = false }: PaperRow<string>): void => {
     const size = 8.5;
     const columnsOfRow = placed.map(({ at, width, align }, i) => {
       const cell = cells[i] ?? '';
@@ -138,12 +141,12 @@ function writeTable(pdf: PDFKit.PDFDocument, { columns, rows }: Paper, measure: 
   pdf.y = y;
 }
 
-function numberPages(pdf: PDFKit.PDFDocument): void {
+function numberPages(pdf: PDFKit.PDFDocument, { say }: Translator): void {
   const { start, count } = pdf.bufferedPageRange();
   for (let page = start; page < start + count; page++) {
     pdf.switchToPage(page);
     pdf.page.margins.bottom = 0;
-    const words = `${page + 1} of ${count}`;
+    const words = say(msg('{number} of {total}', { number: page + 1, total: count }));
     pdf
       .font(fontFor(words))
       .fontSize(8)

@@ -17,6 +17,7 @@ import { crc32Hasher, digestFile } from './checksum.js';
 import { makeFolder } from './make-folder.js';
 import { beginPartial, completePartial, demandReplaceable } from './target-folder.js';
 import { paperPdf } from './paper-pdf.js';
+import { translatorFor } from './translator.js';
 import type { Threads } from './threads.js';
 import { versionsHere } from './versions.js';
 import { writeTags } from './write-tags.js';
@@ -56,6 +57,7 @@ function folderPorts(
     tag: async (path, coding, tags, picture) => writeTags(at(path), coding, tags, picture),
     decode: (path) => decodeFile(at(path)),
     paper: paperPdf,
+    translator: translatorFor,
     ...beside,
     made: versionsHere,
     crc32: crc32Hasher,

@@ -1,3 +1,4 @@
+export { READER_LANGUAGE_NAMES, READER_LANGUAGES, type ReaderLanguage } from './reader-languages.js';
 export {
   figure,
   joined,

@@ -27,7 +27,7 @@ describe('a folder to listen to', () => {
       ...{ title: 'Nine <Tides>', performer: 'Marram Lamps', deliverable: 'd', revision: 1 },
       parts: [
         {
-          ...{ name: 'Disc 1', path: 'audio/d.wav', seconds: 10.5 },
+          ...{ kind: 'disc', label: '1', path: 'audio/d.wav', seconds: 10.5 },
           tracks: [
             {
               ...{ number: 1, title: '</script><script>alert(1)</script>', performer: 'Guest & “Co”' },
@@ -47,7 +47,7 @@ describe('a folder to listen to', () => {
       files: [{ path: 'audio/d.wav', sha256: proof.files[0]?.sha256 }],
     });
     // Words of people end no element and begin none.
-    expect(html.match(/<script/g)?.length).toBe(2);
+    expect(html.match(/<script/g)?.length).toBe(3);
     expect(html).toContain('<h1>Nine &lt;Tides&gt;</h1>');
   });
 

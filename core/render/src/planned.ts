@@ -1,5 +1,6 @@
 import { factsOf, type AudioFile, type FileCoding } from '@oiseau/codings';
 import type { Deliverable } from '@oiseau/album/model';
+import type { ReaderLanguage } from '@oiseau/messages';
 import type { CueSheet, DdpDisc, DdpName, CuttingOrder, Paper, SideSheetRow } from '@oiseau/formats/disc';
 import type { LoudnessOrder, ListeningPage, Release, PlaylistEntry } from '@oiseau/formats/papers';
 import { WORD_BYTES } from '@oiseau/audio/pcm';
@@ -61,6 +62,7 @@ export interface PlannedCuttingSheet {
   readonly form: 'csv' | 'pdf';
   readonly path: string;
   readonly order: CuttingOrder;
+  readonly language: ReaderLanguage;
 }
 
 /** SHA-256 sums of other files of the deliverable, a line each. */
@@ -90,6 +92,7 @@ export interface PlannedLoudness {
   readonly form: 'csv' | 'pdf';
   readonly path: string;
   readonly order: LoudnessOrder;
+  readonly language: ReaderLanguage;
 }
 
 /** What a shop is told of a release. */

@@ -1,6 +1,7 @@
 import type { FilePorts } from '@oiseau/codings';
 import type { Measurer } from '@oiseau/audio/measure';
 import type { Paper } from '@oiseau/formats/disc';
+import type { ReaderLanguage, Translator } from '@oiseau/messages';
 import type { Made } from './proof-file.js';
 import type { ProgrammeOrder, Stretches } from './stretches.js';
 
@@ -17,6 +18,8 @@ export interface Hasher {
 export interface RenderPorts extends FilePorts {
   /** A sheet for people, as it is printed: the same bytes for the same sheet. */
   paper(paper: Paper): Promise<Uint8Array>;
+  /** What words texts in a language. */
+  readonly translator: (language: ReaderLanguage) => Promise<Translator>;
   /**
    * Who makes stretches of programmes beside the thread that joins them; left out, or null: nobody, it makes them itself. Nothing is asked of it
    * once the render is written.

@@ -1,3 +1,4 @@
+import { createTranslator } from '@oiseau/messages';
 import { type Album, deliverableSchema } from '@oiseau/album/model';
 import { layOutAlbum } from '@oiseau/album/layout';
 import { type Block, type PcmSource, ByteReader, memorySource, MemorySink, openWav } from '@oiseau/audio/pcm';
@@ -86,6 +87,8 @@ export class MemoryFolder implements RenderPorts {
   tag(): Promise<never> {
     return Promise.reject(new Error('no tags in this test'));
   }
+  translator = (language: string) => Promise.resolve(createTranslator(language));
+
   paper(paper: object) {
     return Promise.resolve(new TextEncoder().encode(JSON.stringify(paper)));
   }

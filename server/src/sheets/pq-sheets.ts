@@ -1,4 +1,4 @@
-import { english } from '@oiseau/messages';
+import { msg, type Message } from '@oiseau/messages';
 import { acceptedReason, placeWords, wordFinding } from '@oiseau/checks';
 import { isDisc, layOutAlbum, type DiscPart } from '@oiseau/album/layout';
 import { mastersPlayed, type Album } from '@oiseau/album/model';
@@ -16,14 +16,18 @@ export async function acceptedOf(
   pool: ComputePool,
   albumId: string,
   album: Album,
-): Promise<string[]> {
+): Promise<Message[]> {
   const unchecked = await uncheckedOf(db, albumId, album);
   const subject = { ...unchecked, parts: layOutAlbum(album, unchecked.masters) };
   return (await pool.check(unchecked)).flatMap((finding) => {
     const reason = acceptedReason(subject, finding);
     return reason === null
       ? []
-      : [`${english(placeWords(subject, finding))}: ${english(wordFinding(finding))} “${reason}”`];
+      : [
+          msg('{place}: {finding} “{reason}”', {
+            ...{ place: placeWords(subject, finding), finding: wordFinding(finding), reason },
+          }),
+        ];
   });
 }
 

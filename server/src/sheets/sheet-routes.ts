@@ -28,7 +28,7 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
   serve(
     router,
     CONTRACT.pqSheet,
-    async ({ params: { id }, query: { revision, part } }, _request, response) => {
+    async ({ params: { id }, query: { revision, part, language } }, _request, response) => {
       // The sheet of a revision goes with what was rendered from it; without one it is the album as it stands.
       const album =
         revision === undefined ? (await findAlbum(db, id))?.album : await findRevision(db, id, revision);
@@ -39,26 +39,44 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
       const disc = part === undefined ? discs[0] : discs.find(({ number }) => number === part);
       if (!disc) throw notFound('disc');
       const accepted = await acceptedOf(db, pool, id, album);
-      const made = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+      const made = new Date().toLocaleDateString(language === 'en' ? 'en-GB' : language, {
+        day: 'numeric',
+        month: 'long',
+        year: 'numeric',
+      });
       const name = disc.of > 1 ? `${album.title} ${english(partName(disc))}` : album.title;
-      await sendPaper(response, pool, `${name} PQ sheet`, pqPaper(pqSheet(album, disc), accepted, made));
+      await sendPaper(
+        response,
+        pool,
+        `${name} PQ sheet`,
+        pqPaper(pqSheet(album, disc), accepted, made, language),
+      );
     },
   );
-  serve(router, CONTRACT.labelCopy, async ({ params: { id } }, _request, response) => {
+  serve(router, CONTRACT.labelCopy, async ({ params: { id }, query: { language } }, _request, response) => {
     const { album, parts } = await laidOut(db, id);
-    await sendPaper(response, pool, `${album.title} label copy`, labelPaper(labelCopy(album, parts)));
-  });
-  serve(router, CONTRACT.loudnessReport, async ({ params: { id } }, _request, response) => {
-    const { album, parts } = await laidOut(db, id);
-    const figures = loudnessFigures(parts, await figuresOf(db, id, loudnessQuestions(parts)));
-    if (!figures) throw new ApiError(409, msg('The loudness of the album hasn’t been measured yet.'));
     await sendPaper(
       response,
       pool,
-      `${album.title} loudness`,
-      loudnessPaper(loudnessOrder(album, parts), figures),
+      `${album.title} label copy`,
+      labelPaper(labelCopy(album, parts), language),
     );
   });
+  serve(
+    router,
+    CONTRACT.loudnessReport,
+    async ({ params: { id }, query: { language } }, _request, response) => {
+      const { album, parts } = await laidOut(db, id);
+      const figures = loudnessFigures(parts, await figuresOf(db, id, loudnessQuestions(parts)));
+      if (!figures) throw new ApiError(409, msg('The loudness of the album hasn’t been measured yet.'));
+      await sendPaper(
+        response,
+        pool,
+        `${album.title} loudness`,
+        loudnessPaper(loudnessOrder(album, parts), figures, language),
+      );
+    },
+  );
   return router;
 }
 

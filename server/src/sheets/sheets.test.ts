@@ -67,6 +67,10 @@ describe('the label copy and the loudness report', () => {
     expect([label.status, label.headers.get('content-type')]).toEqual([200, 'application/pdf']);
     const report = () => harness.call('GET', `/albums/${id}/loudness.pdf`).catch(() => ({ status: 200 }));
     expect(await report()).toMatchObject({ status: 409 });
+    // Japanese headings are set in a font of their own.
+    const japanese = await harness.fetch(`/api/albums/${id}/label-copy.pdf?language=ja`);
+    expect(Buffer.from(await japanese.arrayBuffer()).toString('latin1')).toContain('NotoSansJP');
+    expect((await harness.fetch(`/api/albums/${id}/label-copy.pdf?language=xx`)).status).toBe(400);
     const masters = new Map(
       album.songs.map(({ region }) => [region.master, { rate: 44_100, length: 5 * 44_100 }]),
     );

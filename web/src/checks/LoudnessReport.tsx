@@ -26,7 +26,7 @@ export function LoudnessReport() {
     <PaperSheet
       paper={loudnessPaper(order, figures ?? [])}
       rows={figures && loudnessRows(order, figures)}
-      pdf={addressOf(CONTRACT.loudnessReport, { params: { id } })}
+      pdf={(language) => addressOf(CONTRACT.loudnessReport, { params: { id }, query: { language } })}
       back={['checks', t('Checks')]}
       pending={figures ? undefined : t('Measuring the treated album …')}
     />

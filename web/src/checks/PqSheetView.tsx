@@ -10,6 +10,8 @@ import { pqCsv } from './pq-csv.js';
 import { PqTable } from './PqTable.js';
 import { SideSheet } from './SideSheet.js';
 import { say, t } from '../ui/messages.js';
+import { PaperLanguage } from '../ui/PaperLanguage.js';
+import { usePaperLanguage } from '../ui/usePaperLanguage.js';
 
 /** The part in hand on a sheet: a disc by its marks, a side as a cutting room reads it. */
 export function PqSheetView() {
@@ -20,12 +22,15 @@ export function PqSheetView() {
 /** The marks of a disc for people: on screen, as PDF and as CSV. */
 function DiscSheet({ disc }: { disc: DiscPart }) {
   const { id, album, saveNow } = useAlbum('id', 'album', 'saveNow');
+  const [language, setLanguage] = usePaperLanguage();
   const sheet = pqSheet(album, disc);
   const name = disc.of > 1 ? t('{title} {part}', { title: album.title, part: partName(disc) }) : album.title;
   const asPdf = async (): Promise<void> => {
     // The server prints what it has: it is told of the last edit first.
     await saveNow();
-    window.location.assign(addressOf(CONTRACT.pqSheet, { params: { id }, query: { part: disc.number } }));
+    window.location.assign(
+      addressOf(CONTRACT.pqSheet, { params: { id }, query: { part: disc.number, language } }),
+    );
   };
   return (
     <div className="pq-sheet">
@@ -45,6 +50,7 @@ function DiscSheet({ disc }: { disc: DiscPart }) {
         >
           {t('CSV')}
         </Button>
+        <PaperLanguage value={language} onChange={setLanguage} />
         <Button size="sm" onClick={() => void asPdf()}>
           {t('PDF')}
         </Button>

@@ -1,6 +1,6 @@
-import { flagWords, type PqSheet } from '@oiseau/formats/disc';
+import { flagsOf, type PqSheet } from '@oiseau/formats/disc';
 import { formatMsf } from '@oiseau/audio/time';
-import { rich, t } from '../ui/messages.js';
+import { rich, say, t } from '../ui/messages.js';
 
 /** An index as people write it: `01`. */
 const two = (index: number): string => String(index).padStart(2, '0');
@@ -49,7 +49,7 @@ export function PqTable({ sheet }: { sheet: PqSheet }) {
                 {track.title || t('Untitled')} <span className="text-secondary">{track.performer}</span>
               </td>
               <td>{track.isrc}</td>
-              <td>{flagWords(track)}</td>
+              <td>{say(flagsOf(track))}</td>
             </tr>
             {track.indexes.map((at, i) => (
               <tr key={at} className="minor">

@@ -1,4 +1,5 @@
-import { encodeCsv, flagWords, type PqSheet } from '@oiseau/formats/disc';
+import { english } from '@oiseau/messages';
+import { encodeCsv, flagsOf, type PqSheet } from '@oiseau/formats/disc';
 import { formatMsf } from '@oiseau/audio/time';
 
 const two = (index: number): string => String(index).padStart(2, '0');
@@ -17,7 +18,7 @@ export function pqCsv({ tracks, leadOut }: PqSheet): string {
       track.title,
       track.performer,
       track.isrc,
-      flagWords(track),
+      english(flagsOf(track)),
     ],
     ...track.indexes.map((at, i) => [track.number, two(i + 2), formatMsf(at), '', '', '', '', '']),
   ]);

@@ -24,6 +24,7 @@ import { ProofListening } from './ProofListening.js';
 import { Revisions } from './Revisions.js';
 import { clockText, formatBytes, formatDate, formatDb, formatWhen } from '../ui/format.js';
 import { rich, say, t } from '../ui/messages.js';
+import { usePaperLanguage } from '../ui/usePaperLanguage.js';
 
 const TEST_NAMES: Record<ProofTest['id'], string> = {
   length: t('length'),
@@ -112,6 +113,7 @@ function ProofHead({
   readonly onChoose: (id: string) => void;
 }) {
   const { id, part, parts } = useAlbum('id', 'part', 'parts');
+  const [language] = usePaperLanguage();
   return (
     <div className="view-head">
       <h2>{t('Proof')}</h2>
@@ -140,7 +142,7 @@ function ProofHead({
           className="btn btn-outline-primary"
           href={addressOf(CONTRACT.pqSheet, {
             params: { id },
-            query: { revision: chosen.revision, ...(isDisc(part) && { part: part.number }) },
+            query: { revision: chosen.revision, language, ...(isDisc(part) && { part: part.number }) },
           })}
           download
         >

@@ -1,3 +1,4 @@
+import { READER_LANGUAGE_NAMES, READER_LANGUAGES } from '@oiseau/messages';
 import { AUDIO_FORMATS, codingsOf, factsOf, type Coding } from '@oiseau/codings';
 import {
   bitrateOf,
@@ -56,13 +57,31 @@ export function DeliverableSettings({ deliverable, onChange }: SettingsProps<Del
         </>
       )}
       {deliverable.kind === 'cutting-room' && (
-        <p className="setting-note">
-          {t(
-            'A 24-bit file for each side at the highest sample rate of the masters, and a cutting sheet (CSV and PDF) with position, length, gap, peak and loudest passage of each track. It has no other settings.',
-          )}
-        </p>
+        <>
+          <PapersChoice deliverable={deliverable} onChange={onChange} />
+          <p className="setting-note">
+            {t(
+              'A 24-bit file for each side at the highest sample rate of the masters, and a cutting sheet (CSV and PDF) with position, length, gap, peak and loudest passage of each track.',
+            )}
+          </p>
+        </>
       )}
     </div>
+  );
+}
+
+/** The language of the PDFs among the files. */
+function PapersChoice({
+  deliverable,
+  onChange,
+}: SettingsProps<Extract<Deliverable, { kind: 'package' | 'cutting-room' }>>) {
+  return (
+    <Choice
+      label={t('Language of the PDFs')}
+      value={deliverable.language ?? 'en'}
+      options={READER_LANGUAGES.map((language) => [language, READER_LANGUAGE_NAMES[language]])}
+      onChange={(language) => onChange({ ...deliverable, language })}
+    />
   );
 }
 
@@ -232,6 +251,7 @@ function PackageSettings({ deliverable, onChange }: SettingsProps<PackageDeliver
         ]}
         onChange={(chosen) => onChange({ ...deliverable, cover: chosen })}
       />
+      <PapersChoice deliverable={deliverable} onChange={onChange} />
       <p className="setting-note">
         {t(
           'A bag with one file for each track, the artwork, all text and codes in release.json, the label copy and the loudness report.',

@@ -12,7 +12,7 @@ export function LabelCopyView() {
     <PaperSheet
       paper={labelPaper(copy)}
       rows={labelRows(copy)}
-      pdf={addressOf(CONTRACT.labelCopy, { params: { id } })}
+      pdf={(language) => addressOf(CONTRACT.labelCopy, { params: { id }, query: { language } })}
       back={['sleeve', t('Sleeve')]}
     />
   );

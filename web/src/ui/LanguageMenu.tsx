@@ -1,7 +1,8 @@
+import { READER_LANGUAGE_NAMES } from '@oiseau/messages';
 import { Languages } from 'lucide-react';
 import { Dropdown } from 'react-bootstrap';
 import { IconMenu } from './IconMenu.js';
-import { chooseLanguage, chosenLanguage, LANGUAGES, type Language } from './language.js';
+import { chooseLanguage, chosenLanguage, INTERFACE_LANGUAGES } from './language.js';
 import { t } from './messages.js';
 
 /** Chooses the language of the interface. */
@@ -12,15 +13,15 @@ export function LanguageMenu() {
       <Dropdown.Item as="button" active={chosen === null} onClick={() => chooseLanguage(null)}>
         {t('Same as the browser')}
       </Dropdown.Item>
-      {Object.entries(LANGUAGES).map(([language, name]) => (
+      {INTERFACE_LANGUAGES.map((language) => (
         <Dropdown.Item
           key={language}
           as="button"
           lang={language}
           active={chosen === language}
-          onClick={() => chooseLanguage(language as Language)}
+          onClick={() => chooseLanguage(language)}
         >
-          {name}
+          {READER_LANGUAGE_NAMES[language]}
         </Dropdown.Item>
       ))}
     </IconMenu>

@@ -1,20 +1,19 @@
-/** Languages of the interface, by their own names. */
-export const LANGUAGES = { en: 'English', de: 'Deutsch' } as const;
-export type Language = keyof typeof LANGUAGES;
+import { READER_LANGUAGES } from '@oiseau/messages';
 
-/** Languages of the listener’s page, which follows the visitor’s browser. */
-const LISTENER_LANGUAGES = ['en', 'de', 'fr', 'es', 'ja'];
+/** Languages of the interface. */
+export const INTERFACE_LANGUAGES = ['en', 'de'] as const;
+export type InterfaceLanguage = (typeof INTERFACE_LANGUAGES)[number];
 
 const KEY = 'oiseau-language';
 
 /** The language chosen in this browser; null follows the browser. */
-export function chosenLanguage(): Language | null {
+export function chosenLanguage(): InterfaceLanguage | null {
   const chosen = localStorage.getItem(KEY);
-  return chosen !== null && chosen in LANGUAGES ? (chosen as Language) : null;
+  return INTERFACE_LANGUAGES.find((language) => language === chosen) ?? null;
 }
 
 /** @param language null: follow the browser. The page is loaded again: every text of it is worded anew. */
-export function chooseLanguage(language: Language | null): void {
+export function chooseLanguage(language: InterfaceLanguage | null): void {
   if (language === null) localStorage.removeItem(KEY);
   else localStorage.setItem(KEY, language);
   window.location.reload();
@@ -24,7 +23,7 @@ export function chooseLanguage(language: Language | null): void {
 export function languageOfPage(): string {
   if (typeof document === 'undefined' || typeof localStorage === 'undefined') return 'en';
   const isListener = window.location.pathname.startsWith('/listen/');
-  const offered: readonly string[] = isListener ? LISTENER_LANGUAGES : Object.keys(LANGUAGES);
+  const offered: readonly string[] = isListener ? READER_LANGUAGES : INTERFACE_LANGUAGES;
   const asked = [
     ...(isListener ? [] : [chosenLanguage() ?? '']),
     ...navigator.languages.map((locale) => locale.split('-')[0] ?? ''),

@@ -30,7 +30,7 @@ async function translatorOfPage(): Promise<Translator> {
 }
 
 // Awaited here, so that modules can word their tables while they load.
-const translator = await translatorOfPage();
+export const translator = await translatorOfPage();
 
 /** BCP 47; dates and numbers follow it. */
 export const { locale } = translator;

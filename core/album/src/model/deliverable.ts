@@ -1,3 +1,4 @@
+import { READER_LANGUAGES } from '@oiseau/messages';
 import { atMost } from '@oiseau/audio/schema';
 import { DITHER_KINDS, type DitherKind } from '@oiseau/audio/dsp';
 import { SAMPLE_RATES } from '@oiseau/audio/pcm';
@@ -17,6 +18,9 @@ const folderName = z
 const known = (names: readonly string[]): string => `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 const oneOf = <const T extends readonly string[]>(values: T) =>
   z.enum(values, { error: (issue) => `“${String(issue.input)}” is unknown. Use ${known(values)}.` });
+
+/** Of the papers in it; left out: English. */
+const language = oneOf(READER_LANGUAGES).optional();
 
 const dither = z.enum(DITHER_KINDS);
 /** Which recordings are heard: the masters, or the alternates of a name wherever there are some. */
@@ -119,6 +123,7 @@ export const cuttingRoomDeliverable = z.strictObject({
   name: folderName,
   kind: z.literal('cutting-room'),
   alternate,
+  language,
 });
 
 /** What a shop takes: a bag [RFC 8493] with a file for each track, the cover, and what it must know of the release. */
@@ -131,6 +136,7 @@ export const packageDeliverable = z.strictObject({
   dither: dither.optional(),
   /** How the cover is sent. */
   cover: oneOf(['jpeg', 'png']).default('jpeg'),
+  language,
 });
 
 /** What somebody can listen to and answer without a server: each part as one file, and a page that plays it from a disk. */

@@ -1,5 +1,6 @@
+import { english, figure, joined, msg, type Message, type ReaderLanguage } from '@oiseau/messages';
 import { formatClock, secondsToTicks, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
-import type { Paper } from './paper.js';
+import type { Paper, PaperText } from './paper.js';
 
 /** A track of a side as a cutting room is told of it; times from the start of the side’s file. */
 export interface CuttingTrack {
@@ -13,19 +14,19 @@ export interface CuttingTrack {
   readonly gap: Ticks;
   /** 12 characters; empty when there is none. */
   readonly isrc: string;
-  readonly remarks: readonly string[];
+  readonly remarks: readonly Message[];
 }
 
 export interface CuttingSide {
   /** “A”. */
   readonly label: string;
   /** “7 in, 45”. */
-  readonly medium: string;
+  readonly medium: Message;
   /** Its file, in the deliverable’s folder. */
   readonly path: string;
   readonly length: Ticks;
   readonly tracks: readonly CuttingTrack[];
-  readonly remarks: readonly string[];
+  readonly remarks: readonly Message[];
 }
 
 /** What a cutting room gets beside the audio. */
@@ -58,6 +59,9 @@ const HEAD = [
   'remarks',
 ];
 
+/** Columns between title and code: times, gap, peak, loudness. */
+const FIGURES = HEAD.indexOf('isrc') - 2;
+
 const decimals = (value: number | null, places: number): string =>
   value === null ? '' : value.toFixed(places);
 const clock = (time: Ticks): string => formatClock(time, 1);
@@ -80,42 +84,56 @@ export function cuttingRows(
           ticksToSeconds(track.gap).toFixed(2),
         ],
         ...[decimals(truePeakDbtp, 1), decimals(loudestLufs, 1), at(loudestAt)],
-        ...[track.isrc, track.remarks.join('; ')],
+        ...[track.isrc, track.remarks.map(english).join('; ')],
       ];
     }),
   );
   return [HEAD, ...rows];
 }
 
-/** The same for print. */
-export function cuttingPaper(order: CuttingOrder, figures: readonly (readonly CuttingFigures[])[]): Paper {
+/** The same for print. The code has no place there: it is none of a lathe's matters. */
+export function cuttingPaper(
+  order: CuttingOrder,
+  figures: readonly (readonly CuttingFigures[])[],
+  language: ReaderLanguage = 'en',
+): Paper {
   const [, ...rows] = cuttingRows(order, figures);
+  const remarks = order.sides.flatMap(({ tracks }) => tracks.map((track) => track.remarks));
   return {
-    ...{ title: order.title, author: order.performer, what: 'Cutting sheet' },
+    ...{ language, title: order.title, author: order.performer, kind: msg('Cutting sheet') },
     facts: [
-      ['Label', order.label],
-      ['Catalogue number', order.catalogNumber],
+      [msg('Label'), order.label],
+      [msg('Catalogue number'), order.catalogNumber],
       ...order.sides.map(
         ({ label, medium, path, length }) =>
-          [`Side ${label}`, `${clock(length)}, ${medium}, ${path}`] as const,
+          [msg('Side {label}', { label }), joined([clock(length), medium, path])] as const,
       ),
     ],
     columns: [
-      { name: 'No.', share: 6, isNumber: false },
-      { name: 'Title', share: 25, isNumber: false },
-      { name: 'Start', share: 9, isNumber: true },
-      { name: 'Length', share: 9, isNumber: true },
-      { name: 'Gap, s', share: 7, isNumber: true },
-      { name: 'Peak, dBTP', share: 7, isNumber: true },
-      { name: 'Loudest, LUFS', share: 8, isNumber: true },
-      { name: 'at', share: 8, isNumber: true },
-      { name: 'Remarks', share: 21, isNumber: false },
+      { name: msg('No.'), share: 6, isNumber: false },
+      { name: msg('Title'), share: 25, isNumber: false },
+      { name: msg('Start'), share: 9, isNumber: true },
+      { name: msg('Length'), share: 9, isNumber: true },
+      { name: msg('Gap, s'), share: 7, isNumber: true },
+      { name: msg('Peak, dBTP'), share: 7, isNumber: true },
+      { name: msg('Loudest, LUFS'), share: 8, isNumber: true },
+      { name: msg('at'), share: 8, isNumber: true },
+      { name: msg('Remarks'), share: 21, isNumber: false },
     ],
-    // The code has no place in print: it is none of a lathe's matters.
-    rows: rows.map((cells) => ({ cells: cells.filter((_, i) => HEAD[i] !== 'isrc') })),
+    rows: rows.map(([position = '', title = '', ...cells], i) => ({
+      cells: [
+        ...[position, title],
+        ...cells.slice(0, FIGURES).map((cell): PaperText => figure(cell)),
+        joined(remarks[i] ?? [], '; '),
+      ],
+    })),
     notes: [
-      'Times are relative to the start of each side’s file. The loudest passage is given by the end of its three seconds.',
-      ...order.sides.flatMap(({ label, remarks }) => remarks.map((remark) => `Side ${label}: ${remark}`)),
+      msg(
+        'Times are relative to the start of each side’s file. The loudest passage is given by the end of its three seconds.',
+      ),
+      ...order.sides.flatMap((side) =>
+        side.remarks.map((remark) => msg('Side {label}: {remark}', { label: side.label, remark })),
+      ),
     ],
   };
 }

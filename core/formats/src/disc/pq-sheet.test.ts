@@ -1,7 +1,8 @@
+import { english } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import { album, discOf } from '@oiseau/album/testing';
 import { formatMsf, secondsToTicks, ticks } from '@oiseau/audio/time';
-import { flagWords, pqSheet } from './pq-sheet.js';
+import { flagsOf, pqSheet } from './pq-sheet.js';
 
 const s = secondsToTicks;
 
@@ -30,17 +31,18 @@ describe('PQ sheet', () => {
       [null, '00:00:00', '00:55:00', '00:40:01'],
     ]);
     expect([formatMsf(sheet.leadOut), formatMsf(sheet.playing)]).toEqual(['01:35:01', '01:33:01']);
-    expect([sheet.upc, sheet.disc]).toEqual(['2012345678903', '2 of 3']);
+    expect(sheet.upc).toBe('2012345678903');
+    expect(sheet.disc && english(sheet.disc)).toBe('2 of 3');
     expect(sheet.tracks.map(({ isrc, performer }) => `${isrc} ${performer}`)).toEqual([
       'ZZ-OIS-26-00001 Marram Lamps',
       ' Sea Pinks',
       ' Marram Lamps',
     ]);
-    expect(sheet.tracks.map(flagWords)).toEqual(['', 'copy', 'pre-emphasis']);
+    expect(sheet.tracks.map((track) => english(flagsOf(track)))).toEqual(['', 'copy', 'pre-emphasis']);
   });
 
   it('says nothing of a disc that has no track', () => {
     const sheet = pqSheet(album(), discOf(album()));
-    expect([sheet.tracks, sheet.playing, sheet.disc, sheet.upc]).toEqual([[], 0, '', '']);
+    expect([sheet.tracks, sheet.playing, sheet.disc, sheet.upc]).toEqual([[], 0, null, '']);
   });
 });

@@ -1,3 +1,4 @@
+import { english, joined, msg, type Message, type ReaderLanguage } from '@oiseau/messages';
 import type { Album } from '@oiseau/album/model';
 import type { DiscPart } from '@oiseau/album/layout';
 import { formatMsf, frames, type Frames } from '@oiseau/audio/time';
@@ -34,7 +35,8 @@ export interface PqSheet {
   readonly catalogNumber: string;
   /** 13 digits; empty when there is none. */
   readonly upc: string;
-  readonly disc: string;
+  /** Which of a set’s discs; null where there is only one. */
+  readonly disc: Message | null;
   readonly tracks: readonly PqTrack[];
   readonly leadOut: Frames;
   /** From the start mark of track 1 to the lead-out: what a player counts. */
@@ -73,25 +75,28 @@ export function pqSheet(album: Album, part: DiscPart): PqSheet {
     label: album.label,
     catalogNumber: album.catalogNumber,
     upc: parseEan(part.upc) ?? '',
-    disc: part.discTotal > 1 ? `${part.discNumber} of ${part.discTotal}` : '',
+    disc:
+      part.discTotal > 1
+        ? msg('{number} of {total}', { number: part.discNumber, total: part.discTotal })
+        : null,
     tracks,
     leadOut: disc.leadOut,
     playing: frames(disc.leadOut - (marked[0]?.start ?? disc.leadOut)),
   };
 }
 
-/** The flags of a track in words; empty when there are none. */
-export const flagWords = ({ copyPermitted, preEmphasis }: PqTrack): string =>
-  [copyPermitted ? 'copy' : '', preEmphasis ? 'pre-emphasis' : ''].filter(Boolean).join(', ');
+/** The flags of a track; an empty text when there are none. */
+export const flagsOf = ({ copyPermitted, preEmphasis }: PqTrack): Message =>
+  joined([...(copyPermitted ? [msg('copy')] : []), ...(preEmphasis ? [msg('pre-emphasis')] : [])]);
 
 const COLUMNS: Paper['columns'] = [
-  { name: 'Track', share: 6, isNumber: true },
-  { name: 'Index', share: 6, isNumber: true },
-  { name: 'Start', share: 11, isNumber: true },
-  { name: 'Length', share: 11, isNumber: true },
-  { name: 'Title and performer', share: 42, isNumber: false },
-  { name: 'ISRC', share: 16, isNumber: false },
-  { name: 'Flags', share: 8, isNumber: false },
+  { name: msg('Track'), share: 6, isNumber: true },
+  { name: msg('Index'), share: 6, isNumber: true },
+  { name: msg('Start'), share: 11, isNumber: true },
+  { name: msg('Length'), share: 11, isNumber: true },
+  { name: msg('Title and performer'), share: 42, isNumber: false },
+  { name: msg('ISRC'), share: 16, isNumber: false },
+  { name: msg('Flags'), share: 8, isNumber: false },
 ];
 
 /** The sheet as fixed-width text, readable in any text viewer. */
@@ -105,7 +110,7 @@ export function pqText(sheet: PqSheet): string {
     ['UPC/EAN', sheet.upc],
     ['Label', sheet.label],
     ['Catalogue number', sheet.catalogNumber],
-    ['Disc', sheet.disc],
+    ['Disc', sheet.disc ? english(sheet.disc) : ''],
     ['Playing time', formatMsf(sheet.playing)],
   ];
   return [
@@ -121,7 +126,7 @@ export function pqText(sheet: PqSheet): string {
         : [line(two(track.number), '00', formatMsf(track.pause), formatMsf(track.pauseLength), 'pause')]),
       line(
         ...([two(track.number), '01', formatMsf(track.start), formatMsf(track.length)] as const),
-        `${track.isrc.padEnd(15)} ${track.title || 'Untitled'}${flagWords(track) && ` (${flagWords(track)})`}`,
+        `${track.isrc.padEnd(15)} ${titleAndFlags(track)}`,
       ),
       ...track.indexes.map((at, i) => line(two(track.number), two(i + 2), formatMsf(at), '', '')),
     ]),
@@ -130,42 +135,56 @@ export function pqText(sheet: PqSheet): string {
   ].join('\r\n');
 }
 
+function titleAndFlags(track: PqTrack): string {
+  const flags = english(flagsOf(track));
+  return (track.title || 'Untitled') + (flags && ` (${flags})`);
+}
+
 /**
  * The sheet for print.
- * @param accepted what somebody has accepted, a sentence each
- * @param made day on which it was made, for people
+ * @param accepted findings that were accepted, a sentence each
+ * @param made day on which it was made, in the language of the sheet; empty: not stated
  */
-export function pqPaper(sheet: PqSheet, accepted: readonly string[], made: string): Paper {
+export function pqPaper(
+  sheet: PqSheet,
+  accepted: readonly Message[],
+  made: string,
+  language: ReaderLanguage = 'en',
+): Paper {
   const two = (index: number): string => String(index).padStart(2, '0');
   return {
-    ...{ title: sheet.title, author: sheet.performer, what: 'PQ sheet', columns: COLUMNS },
+    ...{ language, title: sheet.title, author: sheet.performer, kind: msg('PQ sheet'), columns: COLUMNS },
     facts: [
-      ['UPC/EAN', sheet.upc],
-      ['Label', sheet.label],
-      ['Catalogue number', sheet.catalogNumber],
-      ['Disc', sheet.disc],
-      ['Tracks', String(sheet.tracks.length)],
-      ['Playing time', formatMsf(sheet.playing)],
-      ['Lead-out', formatMsf(sheet.leadOut)],
-      ['Made on', made],
+      [msg('UPC/EAN'), sheet.upc],
+      [msg('Label'), sheet.label],
+      [msg('Catalogue number'), sheet.catalogNumber],
+      [msg('Disc'), sheet.disc ?? ''],
+      [msg('Tracks'), String(sheet.tracks.length)],
+      [msg('Playing time'), formatMsf(sheet.playing)],
+      [msg('Lead-out'), formatMsf(sheet.leadOut)],
+      [msg('Made on'), made],
     ],
     rows: [
       ...sheet.tracks.flatMap((track) => [
         ...(track.pause === null
           ? []
-          : [{ cells: ['', '00', formatMsf(track.pause), formatMsf(track.pauseLength), 'pause', '', ''] }]),
+          : [
+              {
+                cells: ['', '00', formatMsf(track.pause), formatMsf(track.pauseLength), msg('pause'), '', ''],
+              },
+            ]),
         {
           cells: [
             ...[String(track.number), '01', formatMsf(track.start), formatMsf(track.length)],
-            [track.title || 'Untitled', track.performer].filter(Boolean).join(' · '),
-            ...[track.isrc, flagWords(track)],
+            joined([track.title || msg('Untitled'), ...(track.performer ? [track.performer] : [])], ' · '),
+            ...[track.isrc, flagsOf(track)],
           ],
           isStrong: true,
         },
         ...track.indexes.map((at, i) => ({ cells: ['', two(i + 2), formatMsf(at), '', '', '', ''] })),
       ]),
-      { cells: ['', '', formatMsf(sheet.leadOut), '', 'lead-out', '', ''], isStrong: true },
+      { cells: ['', '', formatMsf(sheet.leadOut), '', msg('lead-out'), '', ''], isStrong: true },
     ],
-    notes: accepted.length > 0 ? ['Accepted:', ...accepted] : [],
+    notes: accepted.length > 0 ? [msg('Accepted:'), ...accepted] : [],
   };
 }

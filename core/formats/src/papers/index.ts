@@ -16,6 +16,7 @@ export {
   loudnessQuestions,
   loudnessRows,
 } from './loudness-report.js';
+export { listeningTexts } from './listening-page-texts.js';
 export { manifestLine, readManifest } from './manifest.js';
 export { type PlaylistEntry, readPlaylist, writePlaylist } from './playlist.js';
 export {

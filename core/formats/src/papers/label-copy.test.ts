@@ -1,8 +1,10 @@
+import { createTranslator, english, type Message } from '@oiseau/messages';
 import { describe, expect, it } from 'vitest';
 import type { Album } from '@oiseau/album/model';
 import { layOutAlbum } from '@oiseau/album/layout';
 import { album } from '@oiseau/album/testing';
 import { secondsToTicks } from '@oiseau/audio/time';
+import { wordPaper } from '../disc/paper.js';
 import { labelCopy, labelPaper, labelRows } from './label-copy.js';
 
 const facts = { rate: 44_100, length: 125 * 44_100 };
@@ -25,10 +27,12 @@ const words: Album = {
   ...{ label: 'Low Light', phonogram: '2026 Low Light', genre: '' },
 };
 
+const inEnglish = ([name, value]: readonly [Message, string]) => [english(name), value];
+
 describe('a label copy', () => {
   it('has all words and codes, who is not named being the album’s', () => {
     const copy = labelCopy(words, layOutAlbum(words, masters));
-    expect(copy.facts).toEqual([
+    expect(copy.facts.map(inEnglish)).toEqual([
       ['Label', 'Low Light'],
       ['UPC/EAN', '2012345678903'],
       ['Language', 'en'],
@@ -47,7 +51,9 @@ describe('a label copy', () => {
       ],
       ['2', '潮騒', 'Guest', '', 'Wen Marrow', '', '', '', '', '1:00', 'explicit'],
     ]);
-    expect(labelPaper(copy).rows.map(({ cells }) => cells[3])).toEqual([
+    expect(
+      wordPaper(labelPaper(copy), createTranslator('en', 'en-GB')).rows.map(({ cells }) => cells[3]),
+    ).toEqual([
       'Wen Marrow (composer)\nIda Quill (lyricist)\nLow Light Music (publisher)',
       'Wen Marrow (composer)',
     ]);
@@ -61,7 +67,7 @@ describe('a label copy', () => {
       })),
     };
     const copy = labelCopy(parted, layOutAlbum(parted, masters));
-    expect(copy.facts.slice(-2)).toEqual([
+    expect(copy.facts.slice(-2).map(inEnglish)).toEqual([
       // Two seconds of first pause stand before each.
       ['Disc 1', expect.stringContaining('2:07') as string],
       ['Disc 2', expect.stringContaining('2000000000008') as string],

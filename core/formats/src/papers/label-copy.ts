@@ -1,10 +1,13 @@
-import { english } from '@oiseau/messages';
+import { english, joined, msg, type Message, type ReaderLanguage } from '@oiseau/messages';
 import { tracksOf, type Album, partName, positionOf } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import { formatClock, ticks } from '@oiseau/audio/time';
 import { parseEan } from '../disc/ean.js';
 import { formatIsrc, parseIsrc } from '../disc/isrc.js';
-import type { Paper } from '../disc/paper.js';
+import type { Paper, PaperText } from '../disc/paper.js';
+
+const WRITERS = ['songwriter', 'composer', 'arranger', 'lyricist'] as const;
+type Writer = (typeof WRITERS)[number];
 
 /** A track as a label prints it. */
 export interface LabelTrack {
@@ -13,7 +16,7 @@ export interface LabelTrack {
   readonly title: string;
   readonly performer: string;
   /** Credits by role; all are listed. */
-  readonly writers: readonly (readonly [role: string, name: string])[];
+  readonly writers: readonly (readonly [role: Writer, name: string])[];
   readonly publisher: string;
   /** With hyphens; empty when there is none. */
   readonly isrc: string;
@@ -27,11 +30,9 @@ export interface LabelCopy {
   readonly title: string;
   readonly performer: string;
   /** Fields of the album by name; empty ones are left out. */
-  readonly facts: readonly (readonly [name: string, value: string])[];
+  readonly facts: readonly (readonly [name: Message, value: string])[];
   readonly tracks: readonly LabelTrack[];
 }
-
-const WRITERS = ['songwriter', 'composer', 'arranger', 'lyricist'] as const;
 
 /** Where a track stands: its number on a single disc, else with that of its part. */
 export const placeOf = (part: Part, number: number): string =>
@@ -41,24 +42,21 @@ export const placeOf = (part: Part, number: number): string =>
 export function labelCopy(album: Album, parts: readonly Part[]): LabelCopy {
   const upc = parseEan(album.upc) ?? '';
   const several = parts.length > 1;
-  const facts: (readonly [string, string])[] = [
-    ['Label', album.label],
-    ['Catalogue number', album.catalogNumber],
-    ['UPC/EAN', upc],
-    ['Released', album.releaseDate],
-    ['Genre', album.genre],
-    ['Language', album.language],
-    ['©', album.copyright],
-    ['℗', album.phonogram],
-    ['Tracks', String(tracksOf(album).length)],
+  const facts: (readonly [Message, string])[] = [
+    [msg('Label'), album.label],
+    [msg('Catalogue number'), album.catalogNumber],
+    [msg('UPC/EAN'), upc],
+    [msg('Released'), album.releaseDate],
+    [msg('Genre'), album.genre],
+    [msg('Language'), album.language],
+    [msg('©'), album.copyright],
+    [msg('℗'), album.phonogram],
+    [msg('Tracks'), String(tracksOf(album).length)],
     ...(several
-      ? parts.map((part): readonly [string, string] => {
+      ? parts.map((part): readonly [Message, string] => {
           const own = parseEan(part.upc) ?? '';
           const length = formatClock(part.placement.end);
-          return [
-            english(partName(part)),
-            [part.title, length, own === upc ? '' : own].filter(Boolean).join(', '),
-          ];
+          return [partName(part), [part.title, length, own === upc ? '' : own].filter(Boolean).join(', ')];
         })
       : []),
   ];
@@ -93,7 +91,7 @@ export function labelRows({ title, performer, facts, tracks }: LabelCopy): reado
   return [
     ['Title', title],
     ['Performer', performer],
-    ...facts,
+    ...facts.map(([name, value]) => [english(name), value]),
     [''],
     HEAD,
     ...tracks.map((track) => {
@@ -106,30 +104,50 @@ export function labelRows({ title, performer, facts, tracks }: LabelCopy): reado
   ];
 }
 
+/** A name with its role in the credits. */
+const CREDITS: Readonly<Record<Writer | 'publisher', (name: string) => Message>> = {
+  songwriter: (name) => msg('{name} (songwriter)', { name }),
+  composer: (name) => msg('{name} (composer)', { name }),
+  arranger: (name) => msg('{name} (arranger)', { name }),
+  lyricist: (name) => msg('{name} (lyricist)', { name }),
+  publisher: (name) => msg('{name} (publisher)', { name }),
+};
+
+const ADVISORIES: Readonly<Record<string, Message>> = { explicit: msg('explicit'), clean: msg('clean') };
+
 /** The sheet for print. */
-export const labelPaper = ({ title, performer, facts, tracks }: LabelCopy): Paper => ({
-  ...{ title, author: performer, what: 'Label copy', facts, notes: [] },
+export const labelPaper = (
+  { title, performer, facts, tracks }: LabelCopy,
+  language: ReaderLanguage = 'en',
+): Paper => ({
+  ...{ language, title, author: performer, kind: msg('Label copy'), facts, notes: [] },
   columns: [
-    { name: 'No.', share: 6, isNumber: false },
-    { name: 'Title', share: 27, isNumber: false },
-    { name: 'Performer', share: 19, isNumber: false },
-    { name: 'Credits', share: 24, isNumber: false },
-    { name: 'ISRC', share: 15, isNumber: false },
-    { name: 'Length', share: 9, isNumber: true },
+    { name: msg('No.'), share: 6, isNumber: false },
+    { name: msg('Title'), share: 27, isNumber: false },
+    { name: msg('Performer'), share: 19, isNumber: false },
+    { name: msg('Credits'), share: 24, isNumber: false },
+    { name: msg('ISRC'), share: 15, isNumber: false },
+    { name: msg('Length'), share: 9, isNumber: true },
   ],
   rows: tracks.map((track) => ({
     cells: [
       track.position,
-      [track.title || 'Untitled', track.advisory].filter(Boolean).join(' · '),
+      titleCell(track),
       track.performer,
-      [
-        ...track.writers.map(([role, name]) => `${name} (${role})`),
-        track.publisher && `${track.publisher} (publisher)`,
-      ]
-        .filter(Boolean)
-        .join('\n'),
+      joined(
+        [
+          ...track.writers.map(([role, name]) => CREDITS[role](name)),
+          ...(track.publisher ? [CREDITS.publisher(track.publisher)] : []),
+        ],
+        '\n',
+      ),
       track.isrc,
       track.length,
     ],
   })),
 });
+
+function titleCell({ title, advisory }: LabelTrack): PaperText {
+  const shown = title || msg('Untitled');
+  return advisory ? joined([shown, ADVISORIES[advisory] ?? advisory], ' · ') : shown;
+}

@@ -39,6 +39,15 @@ export const LISTENING_SCRIPT = `
 (function(){
 'use strict';
 var page=JSON.parse(document.getElementById('page').textContent);
+var texts=JSON.parse(document.getElementById('texts').textContent);
+var lang=(navigator.languages||[navigator.language||'en']).map(function(l){return l.split('-')[0]}).filter(function(l){return texts[l]})[0]||'en';
+function T(text,values){var own=texts[lang][text]||text;Object.keys(values||{}).forEach(function(k){own=own.split('{'+k+'}').join(values[k])});return own}
+function titleOf(t){return t.title||T('Untitled')}
+document.documentElement.lang=lang;
+document.title=T('{title} – listening copy',{title:titleOf(page)});
+document.querySelector('h1').textContent=titleOf(page);
+document.querySelector('header .quiet').textContent=T('Revision {number}',{number:page.revision});
+var cover=document.querySelector('header img');if(cover)cover.alt=T('Cover of {title}',{title:titleOf(page)});
 var main=document.querySelector('main');
 var key='oiseau-listen '+page.files.map(function(f){return f.sha256}).join('').slice(0,64);
 var kept={name:'',verdict:'',words:'',notes:[]};
@@ -47,38 +56,38 @@ function keep(){try{localStorage.setItem(key,JSON.stringify(kept))}catch(e){}}
 function el(name,props,children){var e=document.createElement(name);Object.keys(props||{}).forEach(function(k){if(k.indexOf('on')===0)e.addEventListener(k.slice(2),props[k]);else if(k in e&&k!=='list')e[k]=props[k];else e.setAttribute(k,props[k])});(children||[]).forEach(function(c){e.append(c)});return e}
 function clock(s){s=Math.max(0,s);var h=Math.floor(s/3600),m=Math.floor(s/60)%60,r=Math.floor(s%60);return (h?h+':'+String(m).padStart(2,'0'):m)+':'+String(r).padStart(2,'0')}
 var audio=el('audio',{preload:'metadata'});
-var index=-1,time=el('span',{className:'clock'}),sounding=el('span',{className:'quiet'}),line=el('div',{className:'line',role:'slider','aria-label':'Position',tabIndex:0,'aria-valuemin':'0'}),mark=el('b');
-var play=el('button',{className:'main',type:'button',onclick:function(){toggle()}},['Play']);
+var index=-1,time=el('span',{className:'clock'}),sounding=el('span',{className:'quiet'}),line=el('div',{className:'line',role:'slider','aria-label':T('Position'),tabIndex:0,'aria-valuemin':'0'}),mark=el('b');
+var play=el('button',{className:'main',type:'button',onclick:function(){toggle()}},[T('Play')]);
 var fault=el('p',{className:'fault',role:'alert'});
 function part(){return page.parts[index]}
 function open(i,at,on){if(i!==index){index=i;audio.src=part().path.split('/').map(encodeURIComponent).join('/');draw()}function go(){audio.currentTime=at;if(on)start()}if(audio.readyState>0)go();else audio.addEventListener('loadedmetadata',go,{once:true})}
-function start(){audio.play().catch(function(){fault.textContent='The file “'+part().path+'” can’t be played. Keep it beside this page.'})}
+function start(){audio.play().catch(function(){fault.textContent=T('The file “{path}” can’t be played. Keep it beside this page.',{path:part().path})})}
 function toggle(){fault.textContent='';if(audio.paused)start();else audio.pause()}
 function track(){var p=part(),n=0;p.tracks.forEach(function(t,i){if(t.start<=audio.currentTime+.01)n=i});return p.tracks[n]}
-function tick(){var p=part(),at=audio.currentTime;time.textContent=clock(at);mark.style.left=100*Math.min(1,at/p.seconds)+'%';line.setAttribute('aria-valuenow',String(Math.round(at)));line.setAttribute('aria-valuetext',clock(at));var t=track();sounding.textContent=t?t.number+' '+t.title:'';document.querySelectorAll('ol li').forEach(function(li){li.classList.toggle('now',Number(li.dataset.part)===index&&t&&Number(li.dataset.track)===t.number)})}
+function tick(){var p=part(),at=audio.currentTime;time.textContent=clock(at);mark.style.left=100*Math.min(1,at/p.seconds)+'%';line.setAttribute('aria-valuenow',String(Math.round(at)));line.setAttribute('aria-valuetext',clock(at));var t=track();sounding.textContent=t?t.number+' '+titleOf(t):'';document.querySelectorAll('ol li').forEach(function(li){li.classList.toggle('now',Number(li.dataset.part)===index&&t&&Number(li.dataset.track)===t.number)})}
 ['timeupdate','seeked','loadedmetadata'].forEach(function(n){audio.addEventListener(n,tick)});
-audio.addEventListener('play',function(){play.textContent='Stop'});
-audio.addEventListener('pause',function(){play.textContent='Play'});
+audio.addEventListener('play',function(){play.textContent=T('Stop')});
+audio.addEventListener('pause',function(){play.textContent=T('Play')});
 audio.addEventListener('ended',function(){if(index+1<page.parts.length)setTimeout(function(){open(index+1,0,true)},1000)});
 function place(e){var r=line.getBoundingClientRect();return Math.min(1,Math.max(0,(e.clientX-r.left)/r.width))*part().seconds}
 line.addEventListener('pointerdown',function(e){open(index,place(e),!audio.paused)});
 document.addEventListener('keydown',function(e){if(/INPUT|TEXTAREA|BUTTON/.test(e.target.tagName))return;if(e.key===' '){e.preventDefault();toggle()}if(e.key==='ArrowLeft')audio.currentTime-=5;if(e.key==='ArrowRight')audio.currentTime+=5});
 function draw(){line.textContent='';var p=part();p.tracks.forEach(function(t){line.append(el('i',{style:'left:'+100*t.start/p.seconds+'%;width:'+100*(t.end-t.start)/p.seconds+'%;opacity:'+(t.number%2?.9:.55)}))});kept.notes.forEach(function(n){if(n.path===p.path)line.append(el('u',{style:'left:'+100*n.seconds/p.seconds+'%'}))});line.append(mark);line.setAttribute('aria-valuemax',String(Math.round(p.seconds)))}
 var list=el('ul',{className:'notes'});
-function notes(){list.textContent='';kept.notes.sort(function(a,b){return a.path<b.path?-1:a.path>b.path?1:a.seconds-b.seconds});kept.notes.forEach(function(n){var i=page.parts.findIndex(function(p){return p.path===n.path});list.append(el('li',{},[el('button',{type:'button',onclick:function(){open(i,n.seconds,true)}},[clock(n.seconds)]),el('input',{value:n.text,maxLength:4000,'aria-label':'Note at '+clock(n.seconds),placeholder:'Your note',oninput:function(e){n.text=e.target.value;keep()}}),el('button',{type:'button','aria-label':'Delete the note at '+clock(n.seconds),onclick:function(){kept.notes.splice(kept.notes.indexOf(n),1);keep();notes();draw()}},['×'])]))});}
-var note=el('button',{type:'button',onclick:function(){kept.notes.push({path:part().path,seconds:Math.round(audio.currentTime*1000)/1000,text:''});keep();notes();draw();var last=list.querySelectorAll('input');if(last.length)last[last.length-1].focus()}},['Add a note here']);
+function notes(){list.textContent='';kept.notes.sort(function(a,b){return a.path<b.path?-1:a.path>b.path?1:a.seconds-b.seconds});kept.notes.forEach(function(n){var i=page.parts.findIndex(function(p){return p.path===n.path});list.append(el('li',{},[el('button',{type:'button',onclick:function(){open(i,n.seconds,true)}},[clock(n.seconds)]),el('input',{value:n.text,maxLength:4000,'aria-label':T('Note at {time}',{time:clock(n.seconds)}),placeholder:T('Your note'),oninput:function(e){n.text=e.target.value;keep()}}),el('button',{type:'button','aria-label':T('Delete the note at {time}',{time:clock(n.seconds)}),onclick:function(){kept.notes.splice(kept.notes.indexOf(n),1);keep();notes();draw()}},['×'])]))});}
+var note=el('button',{type:'button',onclick:function(){kept.notes.push({path:part().path,seconds:Math.round(audio.currentTime*1000)/1000,text:''});keep();notes();draw();var last=list.querySelectorAll('input');if(last.length)last[last.length-1].focus()}},[T('Add a note here')]);
 main.append(audio,el('div',{className:'deck'},[el('div',{},[play,time,sounding]),line,fault]),el('p',{},[note]));
-page.parts.forEach(function(p,i){if(page.parts.length>1)main.append(el('h2',{},[p.name]));else main.append(el('h2',{},['Tracks']));var ol=el('ol');p.tracks.forEach(function(t,k){var next=p.tracks[k+1],gap=next?next.start-t.end:0;var li=el('li',{},[el('span',{className:'num'},[String(t.number)]),el('button',{type:'button',onclick:function(){fault.textContent='';open(i,t.start,true)}},[t.title+(t.performer?' – '+t.performer:'')]),el('span',{className:'num',title:next?(gap<0?'runs into the next track':gap.toFixed(1)+' s until the next track'):''},[clock(t.end-t.start)])]);li.dataset.part=i;li.dataset.track=t.number;ol.append(li)});main.append(ol)});
-main.append(el('h2',{},['Your notes']),list);
+page.parts.forEach(function(p,i){if(page.parts.length>1)main.append(el('h2',{},[T(p.kind==='side'?'Side {label}':'Disc {label}',{label:p.label})]));else main.append(el('h2',{},[T('Tracks')]));var ol=el('ol');p.tracks.forEach(function(t,k){var next=p.tracks[k+1],gap=next?next.start-t.end:0;var li=el('li',{},[el('span',{className:'num'},[String(t.number)]),el('button',{type:'button',onclick:function(){fault.textContent='';open(i,t.start,true)}},[titleOf(t)+(t.performer?' – '+t.performer:'')]),el('span',{className:'num',title:next?(gap<0?T('runs into the next track'):T('{seconds} s until the next track',{seconds:gap.toLocaleString(lang,{minimumFractionDigits:1,maximumFractionDigits:1})})):''},[clock(t.end-t.start)])]);li.dataset.part=i;li.dataset.track=t.number;ol.append(li)});main.append(ol)});
+main.append(el('h2',{},[T('Your notes')]),list);
 var told=el('p',{className:'quiet',role:'status'});
 function choice(value,words){var input=el('input',{type:'radio',name:'verdict',value:value,checked:kept.verdict===value,onchange:function(){kept.verdict=value;keep()}});return el('label',{},[input,words])}
-main.append(el('h2',{},['Your response']),el('form',{onsubmit:function(e){e.preventDefault();if(!kept.name.trim()){told.textContent='Enter your name.';return}if(!kept.verdict){told.textContent='Do you approve this, or would you like a change?';return}
+main.append(el('h2',{},[T('Your response')]),el('form',{onsubmit:function(e){e.preventDefault();if(!kept.name.trim()){told.textContent=T('Enter your name.');return}if(!kept.verdict){told.textContent=T('Do you approve this, or would you like a change?');return}
 var answer={format:'oiseau-answer',version:1,title:page.title,revision:page.revision,deliverable:page.deliverable,name:kept.name.trim(),verdict:kept.verdict,words:kept.words,notes:kept.notes,files:page.files};
-var link=el('a',{href:URL.createObjectURL(new Blob([JSON.stringify(answer,null,2)],{type:'application/json'})),download:'answer '+(page.title||'album').replace(/[^\\w -]+/g,'')+' r'+page.revision+'.json'});document.body.append(link);link.click();link.remove();told.textContent='Your response was saved as a small file. Send it back.'}},[
-el('label',{},['Your name',el('input',{value:kept.name,maxLength:200,oninput:function(e){kept.name=e.target.value;keep()}})]),
-el('fieldset',{},[choice('approved','Approve'),choice('change','Request a change')]),
-el('label',{},['Comment',el('textarea',{rows:3,maxLength:10000,value:kept.words,oninput:function(e){kept.words=e.target.value;keep()}})]),
-el('button',{className:'main',type:'submit'},['Save response']),told]));
+var link=el('a',{href:URL.createObjectURL(new Blob([JSON.stringify(answer,null,2)],{type:'application/json'})),download:'answer '+(page.title||'album').replace(/[^\\w -]+/g,'')+' r'+page.revision+'.json'});document.body.append(link);link.click();link.remove();told.textContent=T('Your response was saved as a small file. Send it back.')}},[
+el('label',{},[T('Your name'),el('input',{value:kept.name,maxLength:200,oninput:function(e){kept.name=e.target.value;keep()}})]),
+el('fieldset',{},[choice('approved',T('Approve')),choice('change',T('Request a change'))]),
+el('label',{},[T('Comment'),el('textarea',{rows:3,maxLength:10000,value:kept.words,oninput:function(e){kept.words=e.target.value;keep()}})]),
+el('button',{className:'main',type:'submit'},[T('Save response')]),told]));
 notes();open(0,0,false);
 })();
 `;

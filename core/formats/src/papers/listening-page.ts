@@ -1,8 +1,7 @@
-import { english } from '@oiseau/messages';
 import type { Part } from '@oiseau/album/layout';
-import { partName } from '@oiseau/album/model';
 import { ticksToSeconds } from '@oiseau/audio/time';
 import { trackMarks } from '../disc/track-marks.js';
+import type { ListeningTexts } from './listening-page-texts.js';
 import { LISTENING_SCRIPT, LISTENING_STYLE } from './listening-page-parts.js';
 import * as z from '@oiseau/audio/z';
 
@@ -36,11 +35,14 @@ export type Answer = z.output<typeof answerSchema>;
 
 /** One file of a listening page with its tracks; times in seconds from the start of the file. */
 export interface ListeningPart {
-  readonly name: string;
+  readonly kind: Part['kind'];
+  /** “1”, “A”. */
+  readonly label: string;
   readonly path: string;
   readonly seconds: number;
   readonly tracks: readonly {
     readonly number: number;
+    /** Empty: it has none. */
     readonly title: string;
     readonly performer: string;
     readonly start: number;
@@ -63,11 +65,11 @@ export function listeningPart(part: Part, path: string, performer: string): List
   const marks = trackMarks(part);
   const zero = ticksToSeconds(marks[0]?.start ?? part.placement.end);
   return {
-    ...{ name: english(partName(part)), path, seconds: ticksToSeconds(part.placement.end) - zero },
+    ...{ kind: part.kind, label: part.label, path, seconds: ticksToSeconds(part.placement.end) - zero },
     tracks: marks.map(({ start, end }, i) => {
       const track = part.tracks[i];
       return {
-        ...{ number: i + 1, title: track?.title || 'Untitled' },
+        ...{ number: i + 1, title: track?.title ?? '' },
         performer: track?.performer && track.performer !== performer ? track.performer : '',
         ...{ start: ticksToSeconds(start) - zero, end: ticksToSeconds(end) - zero },
       };
@@ -89,11 +91,13 @@ const inScript = (value: unknown): string =>
  * The page as one HTML file without any reference beyond the audio beside it.
  * @param files each file of audio with its SHA-256
  * @param cover as a data address; null: there is none
+ * @param texts of `listeningTexts`; the markup itself is English, for browsers without scripts
  */
 export function listeningHtml(
   page: ListeningPage,
   files: readonly { readonly path: string; readonly sha256: string }[],
   cover: string | null,
+  texts: ListeningTexts,
 ): string {
   const { title, performer, revision } = page;
   return `<!doctype html>
@@ -112,6 +116,7 @@ ${cover === null ? '' : `<img src="${cover}" alt="Cover of ${escaped(title)}">`}
 </header>
 <main></main>
 <script type="application/json" id="page">${inScript({ ...page, files })}</script>
+<script type="application/json" id="texts">${inScript(texts)}</script>
 <script>${LISTENING_SCRIPT}</script>
 </body>
 </html>

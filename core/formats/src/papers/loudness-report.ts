@@ -1,4 +1,4 @@
-import { english } from '@oiseau/messages';
+import { english, figure, msg, type Figure, type Message, type ReaderLanguage } from '@oiseau/messages';
 import { type Album, partName } from '@oiseau/album/model';
 import type { Part } from '@oiseau/album/layout';
 import {
@@ -27,16 +27,23 @@ const FIGURES = [
   'maxShortTermLufs',
   'truePeakDbtp',
 ] as const satisfies readonly (keyof Figures)[];
-const NAMES = ['Integrated, LUFS', 'Range, LU', 'Momentary, LUFS', 'Short-term, LUFS', 'Peak, dBTP'];
+const NAMES = [
+  msg('Integrated, LUFS'),
+  msg('Range, LU'),
+  msg('Momentary, LUFS'),
+  msg('Short-term, LUFS'),
+  msg('Peak, dBTP'),
+];
 
 /** What is told of: everything but the figures. */
 export interface LoudnessOrder {
   readonly title: string;
   readonly performer: string;
-  readonly facts: readonly (readonly [name: string, value: string])[];
+  readonly facts: readonly (readonly [name: Message, value: string])[];
   readonly parts: readonly {
     readonly number: number;
-    readonly name: string;
+    /** Such as “Side A as a whole”. */
+    readonly whole: Message;
     readonly length: Ticks;
     /** Whether anything is done to the sound of the part or of one of its songs. */
     readonly treated: boolean;
@@ -91,13 +98,13 @@ export function loudnessFigures(
 export const loudnessOrder = (album: Album, parts: readonly Part[]): LoudnessOrder => ({
   ...{ title: album.title, performer: album.performer },
   facts: [
-    ['Label', album.label],
-    ['Catalogue number', album.catalogNumber],
+    [msg('Label'), album.label],
+    [msg('Catalogue number'), album.catalogNumber],
   ],
   parts: parts.map((part) => ({
     ...{
       number: part.number,
-      name: part.of === 1 ? 'The album' : english(partName(part)),
+      whole: part.of === 1 ? msg('The album as a whole') : msg('{part} as a whole', { part: partName(part) }),
       length: part.placement.end,
     },
     treated: isTreated(part),
@@ -114,7 +121,7 @@ const cells = (figures: Figures | undefined): string[] =>
   FIGURES.map((name) => figures?.[name]?.toFixed(1) ?? '');
 
 interface Line {
-  readonly head: readonly [position: string, title: string, length: string];
+  readonly head: readonly [position: string, title: string | Message, length: string];
   readonly heard: readonly string[];
   /** Empty where nothing is done to the sound. */
   readonly came: readonly string[];
@@ -123,7 +130,7 @@ interface Line {
 
 /** @param figures of each part, in the order of the parts */
 function lines({ parts }: LoudnessOrder, figures: readonly PartLoudness[]): Line[] {
-  return parts.flatMap(({ name, length, tracks }, i) => {
+  return parts.flatMap(({ whole, length, tracks }, i) => {
     const { heard, came } = figures[i] ?? {};
     const all = (of: SoundFigures | null | undefined, id: string | null): string[] =>
       of ? cells(id === null ? of.measurement : of.songs[id]) : [];
@@ -133,7 +140,7 @@ function lines({ parts }: LoudnessOrder, figures: readonly PartLoudness[]): Line
         ...{ heard: all(heard, id), came: all(came, id), isPart: false },
       })),
       {
-        head: ['', `${name} as a whole`, formatClock(length, 1)] as const,
+        head: ['', whole, formatClock(length, 1)] as const,
         ...{ heard: all(heard, null), came: all(came, null), isPart: true },
       },
     ];
@@ -141,37 +148,47 @@ function lines({ parts }: LoudnessOrder, figures: readonly PartLoudness[]): Line
 }
 
 /** The report as a table, a line of names first; `before` is empty where nothing is done to the sound. @param figures of each part */
-export const loudnessRows = (
+export function loudnessRows(
   order: LoudnessOrder,
   figures: readonly PartLoudness[],
-): readonly (readonly string[])[] => [
-  ['position', 'title', 'length', ...NAMES, ...NAMES.map((name) => `${name}, before`)],
-  ...lines(order, figures).map(({ head, heard, came }) => [
-    ...head,
-    ...heard,
-    ...(came.length > 0 ? came : NAMES.map(() => '')),
-  ]),
-];
+): readonly (readonly string[])[] {
+  const names = NAMES.map(english);
+  return [
+    ['position', 'title', 'length', ...names, ...names.map((name) => `${name}, before`)],
+    ...lines(order, figures).map(({ head, heard, came }) => [
+      ...head.map((cell) => (typeof cell === 'string' ? cell : english(cell))),
+      ...heard,
+      ...(came.length > 0 ? came : names.map(() => '')),
+    ]),
+  ];
+}
 
 /** The report for print: a figure from before the treatment stands in brackets below the one that is heard. */
-export function loudnessPaper(order: LoudnessOrder, figures: readonly PartLoudness[]): Paper {
-  const minus = (cell: string): string => cell.replaceAll('-', '−');
+export function loudnessPaper(
+  order: LoudnessOrder,
+  figures: readonly PartLoudness[],
+  language: ReaderLanguage = 'en',
+): Paper {
+  const shown = (cell: string): Figure => figure(cell.replaceAll('-', '−'));
   return {
-    ...{ title: order.title, author: order.performer, what: 'Loudness report', facts: order.facts },
+    ...{ language, title: order.title, author: order.performer },
+    ...{ kind: msg('Loudness report'), facts: order.facts },
     columns: [
-      { name: 'No.', share: 7, isNumber: false },
-      { name: 'Title', share: 31, isNumber: false },
-      { name: 'Length', share: 10, isNumber: true },
+      { name: msg('No.'), share: 7, isNumber: false },
+      { name: msg('Title'), share: 31, isNumber: false },
+      { name: msg('Length'), share: 10, isNumber: true },
       ...[12, 10, 11, 10, 9].map((share, i) => ({ name: NAMES[i] ?? '', share, isNumber: true })),
     ],
     rows: lines(order, figures).map(({ head, heard, came, isPart }) => ({
-      cells: [...head, ...heard.map((cell, i) => minus(came[i] ? `${cell}\n(${came[i]})` : cell))],
+      cells: [...head, ...heard.map((cell, i) => shown(came[i] ? `${cell}\n(${came[i]})` : cell))],
       isStrong: isPart,
     })),
     notes: [
-      'Loudness according to ITU-R BS.1770 and EBU R 128, measured at 44.1 kHz over each track; momentary and short-term are maximum values.',
+      msg(
+        'Loudness according to ITU-R BS.1770 and EBU R 128, measured at 44.1 kHz over each track; momentary and short-term are maximum values.',
+      ),
       ...(order.parts.some(({ treated }) => treated)
-        ? ['In brackets: before treatment, with gain and fades.']
+        ? [msg('In brackets: before treatment, with gain and fades.')]
         : []),
     ],
   };

@@ -71,7 +71,7 @@ export const cuttingSheetFile: FileKind<PlannedCuttingSheet> = {
   },
 };
 
-const formsOf = ({ order }: PlannedCuttingSheet, figures: Figures): SheetForms => ({
+const formsOf = ({ order, language }: PlannedCuttingSheet, figures: Figures): SheetForms => ({
   rows: cuttingRows(order, figures),
-  paper: cuttingPaper(order, figures),
+  paper: cuttingPaper(order, figures, language),
 });

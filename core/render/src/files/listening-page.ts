@@ -1,5 +1,5 @@
 import { msg } from '@oiseau/messages';
-import { listeningHtml, readListeningHtml } from '@oiseau/formats/papers';
+import { listeningHtml, listeningTexts, readListeningHtml } from '@oiseau/formats/papers';
 import type { PlannedListeningPage } from '../planned.js';
 import type { RenderPorts } from '../ports.js';
 import type { FileKind } from './file-kind.js';
@@ -37,7 +37,8 @@ export const listeningPageFile: FileKind<PlannedListeningPage> = {
   words: () => msg('page with player'),
   bytes: async (file, { input: { cover }, ports }) => {
     const picture = cover && `data:${cover.mediaType};base64,${base64(cover.bytes)}`;
-    return new TextEncoder().encode(listeningHtml(file.page, await sumsOf(file, ports), picture));
+    const texts = await listeningTexts(ports.translator);
+    return new TextEncoder().encode(listeningHtml(file.page, await sumsOf(file, ports), picture, texts));
   },
   prove: async (file, source, { ports }) => {
     const html = new TextDecoder('utf-8', { fatal: true }).decode(await source.read(0, source.size));

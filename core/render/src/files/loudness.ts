@@ -28,9 +28,9 @@ async function measured(
 /** Both forms tell the same figures: they are measured once for both, and the prover lays what is read against them. */
 const known = new WeakMap<object, Promise<PartLoudness[]>>();
 
-const formsOf = ({ order }: PlannedLoudness, figures: readonly PartLoudness[]): SheetForms => ({
+const formsOf = ({ order, language }: PlannedLoudness, figures: readonly PartLoudness[]): SheetForms => ({
   rows: loudnessRows(order, figures),
-  paper: loudnessPaper(order, figures),
+  paper: loudnessPaper(order, figures, language),
 });
 
 /** The loudness report of an album. */

@@ -5,10 +5,7 @@ import { proveSheet, sheetBytes } from './sheet-proof.js';
 
 /** A sheet that is known before anything is rendered: the label copy. */
 export const sheetFile: FileKind<PlannedSheet> = {
-  words: ({ paper, form }) => {
-    const what = paper.what.toLowerCase();
-    return form === 'csv' ? msg('{what}, as a table', { what }) : msg('{what}, for print', { what });
-  },
+  words: ({ form }) => (form === 'csv' ? msg('label copy, as a table') : msg('label copy, for print')),
   bytes: (file, { ports }) => sheetBytes(file.form, file, ports),
   prove: (file, source, { ports }) => proveSheet(file.form, file, source, ports),
 };

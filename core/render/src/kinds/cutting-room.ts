@@ -1,4 +1,4 @@
-import { english, msg } from '@oiseau/messages';
+import { msg } from '@oiseau/messages';
 import {
   cuttingRoomDeliverable,
   type CuttingRoomDeliverable,
@@ -33,11 +33,12 @@ export const cuttingRoomKind: Kind<CuttingRoomDeliverable> = {
       });
     });
     const { title, performer, label, catalogNumber } = album;
+    const { language = 'en' } = deliverable;
     const order = { title, performer, label, catalogNumber, sides: sides.map(sideOf) };
     return [
       ...files,
-      { kind: 'cutting-sheet', form: 'csv', path: 'cutting-sheet.csv', order },
-      { kind: 'cutting-sheet', form: 'pdf', path: 'cutting-sheet.pdf', order },
+      { kind: 'cutting-sheet', form: 'csv', path: 'cutting-sheet.csv', order, language },
+      { kind: 'cutting-sheet', form: 'pdf', path: 'cutting-sheet.pdf', order, language },
     ];
   },
   words: () => msg('Cutting room: sides with sheet'),
@@ -52,8 +53,16 @@ function sideOf(part: Part): CuttingSide {
   const well = cutsWell(medium);
   let end = ticks(0);
   return {
-    ...{ label, medium: english(mediumWords(medium)), path: pathOf(part), length },
-    remarks: length > well ? [`it lasts ${formatClock(length)}; ${formatClock(well)} cut well.`] : [],
+    ...{ label, medium: mediumWords(medium), path: pathOf(part), length },
+    remarks:
+      length > well
+        ? [
+            msg('it lasts {length}; {most} cut well.', {
+              length: formatClock(length),
+              most: formatClock(well),
+            }),
+          ]
+        : [],
     tracks: part.tracks.flatMap(({ id, title, isrc }, i) => {
       const placed = placement.songs.get(id);
       if (!placed) return [];
@@ -69,7 +78,7 @@ function sideOf(part: Part): CuttingSide {
           isrc: parseIsrc(isrc) ?? '',
         },
         length: ticks(placed.end - placed.start),
-        remarks: next && next.start <= placed.end ? ['runs into the next track'] : [],
+        remarks: next && next.start <= placed.end ? [msg('runs into the next track')] : [],
       };
     }),
   };

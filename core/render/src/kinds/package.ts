@@ -31,7 +31,9 @@ export const packageKind: Kind<PackageDeliverable> = {
     if (audio.length === 0) return [];
     const form = deliverable.cover;
     const coverName = form === 'jpeg' ? 'cover.jpg' : 'cover.png';
-    const sheet = { rows: labelRows(labelCopy(album, parts)), paper: labelPaper(labelCopy(album, parts)) };
+    const { language = 'en' } = deliverable;
+    const copy = labelCopy(album, parts);
+    const sheet = { rows: labelRows(copy), paper: labelPaper(copy, language) };
     const order = loudnessOrder(album, parts);
     const payload: PlannedFile[] = [
       ...audio,
@@ -45,8 +47,8 @@ export const packageKind: Kind<PackageDeliverable> = {
       },
       { kind: 'sheet', form: 'csv', path: `${DATA}label-copy.csv`, ...sheet },
       { kind: 'sheet', form: 'pdf', path: `${DATA}label-copy.pdf`, ...sheet },
-      { kind: 'loudness', form: 'csv', path: `${DATA}loudness.csv`, order },
-      { kind: 'loudness', form: 'pdf', path: `${DATA}loudness.pdf`, order },
+      { kind: 'loudness', form: 'csv', path: `${DATA}loudness.csv`, order, language },
+      { kind: 'loudness', form: 'pdf', path: `${DATA}loudness.pdf`, order, language },
     ];
     const inside = payload.map(({ path }) => path);
     const bag = { kind: 'bag', payload: inside, info: bagFacts(context) } as const;
