@@ -7,7 +7,7 @@ export default defineConfig({
   // Long enough for a machine whose disk stands still for a while: what is wrong stays wrong.
   timeout: 150_000,
   expect: { timeout: 40_000 },
-  // An installation and a browser for each of two workers: most of a test is waiting.
+  // An installation and a browser for each: a browser without a graphics card keeps a core busy.
   workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: process.env.OISEAU_E2E_RESULTS ?? 'test-results/e2e.json' }]],

@@ -77,7 +77,7 @@ test('what was on its way when somebody left the album becomes tracks in the ord
     (await call(CONTRACT.masters, { params: { id }, query: {} })).map(({ awaits }) => awaits);
   await expect.poll(masters, { timeout: 30_000 }).toEqual([true, true, true]);
   expect(await titles(id)).toEqual([]);
-  // Whoever opens the album next has them as tracks; here it is the same window.
+  // The next window that opens the album has them as tracks; here it is the same one.
   await page.goto(url(`/albums/${id}/sequence`));
   await expect.poll(() => titles(id), { timeout: 40_000 }).toEqual(['Lamp', 'Oil', 'Salt']);
   await expect.poll(masters).toEqual([false, false, false]);

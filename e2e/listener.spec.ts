@@ -20,7 +20,7 @@ async function render(id: string, revision: number): Promise<void> {
   await proved(id, revision);
 }
 
-/** Lets somebody listen to the newest delivery. @returns the address that is shown once */
+/** Creates a listener's link to the newest delivery. @returns the link, which is shown once */
 async function invite(
   page: Page,
   id: string,
@@ -36,7 +36,7 @@ async function invite(
   return address;
 }
 
-/** A browser of somebody else: no session, no storage. */
+/** A listener's browser: no session, no storage. */
 const stranger = (browser: Browser, width: number, height: number) =>
   browser.newContext({ viewport: { width, height }, storageState: { cookies: [], origins: [] } });
 

@@ -133,7 +133,7 @@ test('a side is looked at from the rim to the inside, and goes to the cutting ro
   }));
   await page.goto(url(`/albums/${id}/checks/pq-sheet`));
   await expect(page.getByRole('heading', { name: 'Side A' })).toBeVisible();
-  // It is measured while somebody looks.
+  // It is measured while the view is open.
   await expect(page.locator('.side-course .recharts-area')).toBeVisible({ timeout: 30_000 });
   await page.getByRole('radio', { name: 'Side B' }).click();
   await expect(page.getByRole('cell', { name: 'B1' })).toBeVisible();

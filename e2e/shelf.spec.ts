@@ -102,7 +102,7 @@ test('an edit is there again when its window was reloaded or closed right after 
   await label.press('Enter');
   await page.reload();
   await expect(label).toHaveValue('Low Light');
-  // What a window says while it goes may slip past whoever stands in its way; then there is nothing to be brought back.
+  // What a window says while it goes may slip past the route; then there is nothing to be brought back.
   if ((await serverAlbum(id)).label !== 'Low Light')
     await expect(page.getByText('Unsaved edits from your last visit were restored.')).toBeVisible();
   await page.close();

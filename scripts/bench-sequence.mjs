@@ -8,7 +8,7 @@ const onKey = (init) => window.dispatchEvent(new KeyboardEvent('keydown', init))
 const SETTLED_MS = 2500;
 
 /**
- * Milliseconds from the navigation until the largest thing of the view is on the screen, as the browser itself has noted it. Nobody looks
+ * Milliseconds from the navigation until the largest thing of the view is on the screen, as the browser itself has noted it. Nothing polls
  * meanwhile, since every question takes a part of the time that is measured.
  */
 async function firstPaint(page, address) {

@@ -35,7 +35,7 @@ const THREADS = {
 const INSIDE = /^(@oiseau\/|zod($|\/))/;
 export const TARGETS = [...Object.keys(PROGRAMS), 'web'];
 
-/** Names, sizes and times of all files below a folder, a line each. Not one by one in turns: whoever calls waits for nothing else. */
+/** Names, sizes and times of all files below a folder, a line each. Synchronous: the caller waits for nothing else. */
 function listing(path) {
   let lines = '';
   const entries = readdirSync(path, { withFileTypes: true });
@@ -69,7 +69,7 @@ async function buildProgram(name, entry) {
     target: 'node20',
     format: 'esm',
     sourcemap: true,
-    // Less to read at each start; names stay, for whoever reads a log.
+    // Less to read at each start; names stay, for stack traces.
     minifySyntax: true,
     minifyWhitespace: true,
     logLevel: 'error',
@@ -88,7 +88,7 @@ async function buildProgram(name, entry) {
 async function buildWeb() {
   const { build } = await import('vite');
   const { NODE_ENV } = process.env;
-  // Whoever calls (a test runner says NODE_ENV=test), what is built is always what people get; what they start next is none of it.
+  // The build is always the product's, even from a test runner with NODE_ENV=test; the variable is restored for later programs.
   process.env.NODE_ENV = 'production';
   await build({ root: join(ROOT, 'web'), configFile: join(ROOT, 'web/vite.config.ts'), logLevel: 'error' });
   if (NODE_ENV === undefined) delete process.env.NODE_ENV;

@@ -111,7 +111,7 @@ export interface MariaDbOptions {
   readonly certificate?: { readonly cert: string; readonly key: string };
   /** Gets the way to end it as soon as there is something to end. */
   readonly onSpawn?: (stop: () => Promise<void>) => void;
-  /** Folder of the socket, where the database was there before: whoever knew its place finds it again. */
+  /** Folder of the socket, where the database was there before: programs that knew its path find it again. */
   readonly room?: string | undefined;
 }
 
@@ -152,7 +152,7 @@ const answers = (socket: string): Promise<boolean> =>
 
 /**
  * Starts MariaDB on the data below `folder` and waits until it answers. It listens on its socket alone: nothing outside
- * this machine, and nobody without the folder's secret, can reach it.
+ * this machine, and only with the folder's secret, can reach it.
  */
 export async function startMariaDb(
   folder: string,
@@ -235,7 +235,7 @@ export async function startMariaDb(
   };
   onSpawn(stop);
   for (const until = performance.now() + LONGEST_OPENING_MS; performance.now() < until && !hasEnded();) {
-    // Nobody else can put a socket into that folder; and who has written the number is the child that we started.
+    // Only this user can create a socket in that folder, and the number was written by the child that we started.
     const pid = Number(await readFile(pidFile, 'utf8').catch(() => '0'));
     if (pid === child.pid && (await answers(socket))) {
       isReady = true;

@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import { sourceTexts } from './messages.js';
-import { NAMES, PHRASES, type Replaced } from './plain-words.js';
+import { COMMENTS, NAMES, PHRASES, type Replaced } from './plain-words.js';
 
 const files = execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard'], {
   encoding: 'utf8',
@@ -51,16 +51,29 @@ function textsOf(path: string, source: string): Text[] {
   return found;
 }
 
+/** All of a list in one expression: most texts have none of them. */
+const anyOf = new Map(
+  [COMMENTS, NAMES, PHRASES].map((list) => [
+    list,
+    new RegExp(list.map(({ phrase }) => phrase.source).join('|'), 'i'),
+  ]),
+);
+
 const report = (path: string, texts: readonly Text[], phrases: readonly Replaced[]): string[] =>
-  texts.flatMap(({ line, text }) =>
-    phrases.flatMap(({ phrase, use }) => {
-      const found = phrase.exec(text)?.[0];
-      return found === undefined ? [] : [`${path}:${line} “${found}”: use ${use}`];
-    }),
-  );
+  texts
+    .filter(({ text }) => anyOf.get(phrases)?.test(text))
+    .flatMap(({ line, text }) =>
+      phrases.flatMap(({ phrase, use }) => {
+        const found = phrase.exec(text)?.[0];
+        return found === undefined ? [] : [`${path}:${line} “${found}”: use ${use}`];
+      }),
+    );
+
+/** The comment in a line; empty: it has none. */
+const commentOf = (line: string): string => /(?:^\s*(?:\/\*\*?|\*)|\/\/|\{\/\*)\s(.*)/.exec(line)?.[1] ?? '';
 
 describe('texts that people read', () => {
-  it('have no phrase that was replaced', () => {
+  it('have no phrase that was replaced', { timeout: 120_000 }, () => {
     const sources = files.filter(
       (path) =>
         /\.tsx?$/.test(path) &&
@@ -107,5 +120,21 @@ describe('names in code', () => {
     const lines = (path: string): Text[] =>
       [path, ...readFileSync(path, 'utf8').split('\n')].map((text, i) => ({ line: i, text }));
     expect(sources.flatMap((path) => report(path, lines(path), NAMES))).toEqual([]);
+  });
+
+  it('have comments that name the actor', () => {
+    const sources = files.filter(
+      (path) => /\.(?:tsx?|mjs|scss)$/.test(path) && !/scripts\/plain-words/.test(path),
+    );
+    const lines = (path: string): Text[] =>
+      readFileSync(path, 'utf8')
+        .split('\n')
+        .map((text, i) => ({ line: i + 1, text: commentOf(text) }));
+    expect(sources.flatMap((path) => report(path, lines(path), COMMENTS))).toEqual([]);
+    expect([' * Nobody waits.', 'go(); // somebody', "t('nobody')"].map(commentOf)).toEqual([
+      'Nobody waits.',
+      'somebody',
+      '',
+    ]);
   });
 });

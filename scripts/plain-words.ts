@@ -28,6 +28,11 @@ export const NAMES: readonly Replaced[] = [
   { phrase: /\bTakenFigures\b/, use: 'ReductionFigures' },
 ];
 
+/** In comments: they name the actor. */
+export const COMMENTS: readonly Replaced[] = [
+  phrase('somebody|nobody|whoever|everybody', 'the actor: the caller, the user, the listener, the reader'),
+];
+
 /** In texts that people read: the interface, messages, the command line, documents. */
 export const PHRASES: readonly Replaced[] = [
   phrase('br(?:ing|ought) in|bring (?:the )?masters in|on (?:its|their|the) way in|coming in', 'add, import'),

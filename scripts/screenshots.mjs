@@ -129,10 +129,10 @@ try {
   await page.keyboard.press('m');
   await page.waitForTimeout(800);
   await take('proof');
-  // To everybody who takes something of it; the drive waits for a second disc.
+  // To every recipient that takes it; the drive waits for a second disc.
   const receivers = await call(CONTRACT.receivers, {});
   const proved = await call(CONTRACT.deliveries, { params: { id } });
-  // To somebody without a key, who notes something and answers.
+  // To a listener without a key, who adds a note and responds.
   const heard = proved.find(({ deliverable }) => deliverable.name === 'files');
   const until = new Date(Date.now() + 14 * 86_400_000).toISOString();
   const { id: invitation, secret } = await call(CONTRACT.invite, {

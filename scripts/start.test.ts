@@ -114,7 +114,7 @@ describe('npm start', () => {
     const open: string[] = [];
     for (const entry of await readdir(data, { recursive: true, withFileTypes: true })) {
       const path = join(entry.parentPath, entry.name);
-      // What the database makes and takes away meanwhile is nobody's.
+      // Files that the database creates and deletes meanwhile don't count.
       const mode = (await stat(path).catch(() => null))?.mode ?? 0;
       if ((mode & 0o077) !== 0 && !entry.isSocket()) open.push(path);
     }
@@ -292,7 +292,7 @@ describe('npm start', () => {
     async (_, spoil) => {
       const own = await mkdtemp(join(tmpdir(), 'oiseau-spoilt-'));
       try {
-        // A database that was killed leaves its socket behind, which nobody can copy.
+        // A database that was killed leaves its socket behind, which can't be copied.
         await cp(data, own, { recursive: true, filter: (path) => !path.endsWith('.sock') });
         await mkdir(join(own, 'backups', '20261126T041500Z before 007'), { recursive: true });
         await spoil(join(own, 'database/mysql'));

@@ -104,7 +104,7 @@ const faults = [];
 /** What workers have said of jobs that failed. */
 const failures = [];
 
-/** Does something again and again; what fails since somebody was killed is no fault. */
+/** Repeats an action; failures caused by a kill don't count. */
 async function actor(name, work) {
   while (!over) {
     try {

@@ -52,7 +52,7 @@ export const EVENT_KINDS = [
 const eventRecord = z.object({
   id: z.int(),
   at: moment,
-  /** Who did it; empty for the first key, and for somebody without one. */
+  /** Who did it; empty for the first key, and for a visitor without one. */
   who: z.string(),
   /** The network address that it came from. */
   from: z.string(),

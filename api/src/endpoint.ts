@@ -76,7 +76,7 @@ type Options<Query, Body, Answer> = Partial<{
 /** What a body may be that does not say otherwise. */
 const USUAL_BODY = 1_000_000;
 
-/** Describes a call; what is left out it does not have. Without a right of its own, a GET is for everybody who listens, and all else is work. */
+/** Describes a call; what is left out it does not have. Without a right of its own, a GET needs the right to listen, all else the right to work. */
 export function endpoint<
   const Path extends string,
   Query extends z.ZodType | undefined = undefined,

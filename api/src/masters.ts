@@ -21,7 +21,7 @@ export const masterRecord = z.object({
   addedAt: moment,
   /** SHA-256 of the master of which this one is a newer version. */
   replaces: sha256.nullable(),
-  /** It came in as a track to be, and nobody has said yet what becomes of it. */
+  /** It was imported as a track, and its use is not decided yet. */
   awaits: z.boolean(),
   /** How far its measuring is, while it is not measured. */
   job: z.object({ state: jobState, share: z.number(), message: z.string().nullable() }).optional(),
@@ -42,7 +42,7 @@ const uploaded = z.strictObject({
   mono: z.boolean().default(false),
   /** The master of which this is a newer version. */
   replaces: sha256.nullable().default(null),
-  /** It is to become a track, or a newer version: it waits until that is settled, whoever is looking. */
+  /** It is to become a track, or a newer version: it waits until that is decided, in any window. */
   awaits: z.boolean().default(false),
 });
 

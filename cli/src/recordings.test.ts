@@ -68,7 +68,7 @@ describe('oiseau check of other recordings', () => {
     expect((await found(lined, '--measure')).of('alternate-shifted')).toEqual([]);
     const silent = await found(await album({ tv: 'silent.wav' }, []), '--measure');
     expect([silent.status, silent.of('alternate-silent').length]).toEqual([1, 1]);
-    // Without measuring nobody knows.
+    // Without measuring it is unknown.
     expect((await found(await album({ tv: 'silent.wav' }, []))).status).toBe(0);
   });
 

@@ -11,7 +11,7 @@ import { twoSides } from './sides.js';
 const [address = 'http://127.0.0.1:4680', keyFile = 'data/access-key'] = process.argv.slice(2);
 const api = new Api(address, (await readFile(keyFile, 'utf8')).trim());
 
-/** ISRC of the made-up registrant: ZZ is no country, OIS nobody. */
+/** ISRC of the made-up registrant: neither ZZ nor OIS is assigned. */
 const isrc = (number: number): string => `ZZOIS26${String(number).padStart(5, '0')}`;
 
 function wavFile(audio: Block, rate: number, format: WordFormat): Uint8Array<ArrayBuffer> {

@@ -63,7 +63,7 @@ export async function encode(path: string, order: EncoderOrder): Promise<FileSin
   const free: Buffer[] = [];
   return {
     async write(bytes) {
-      // What FFmpeg has not taken yet waits in its input; whoever wrote it uses the memory again.
+      // What FFmpeg has not taken yet waits in its input, and the caller reuses the memory.
       const at = free.findIndex(({ length }) => length >= bytes.length);
       const memory = (at >= 0 && free.splice(at, 1)[0]) || Buffer.allocUnsafeSlow(bytes.length);
       memory.set(bytes);

@@ -11,7 +11,7 @@ import { openImage } from './open-image.js';
 import { probeAudio } from './probe.js';
 
 let folder: string;
-/** Somebody else's recording, which no file that is brought in may open. */
+/** Another user's recording, which no imported file may open. */
 let secret: string;
 const at = (name: string): string => join(folder, name);
 beforeAll(async () => {
@@ -177,7 +177,7 @@ describe('an embedded picture of 144 million pixels', () => {
         ...['-map', '0:a', '-map', '1:v', '-c:v', 'copy', '-disposition:v', 'attached_pic', audio],
       ]);
       const prepared = await prepareMaster(audio, false, join(folder, 'scratch'));
-      // Nobody has looked into the picture: its size is not known.
+      // The picture wasn't decoded: its size is unknown.
       const show = ['-v', 'quiet', '-of', 'json', '-show_streams', ...ffmpegInput(audio, form)];
       const { file, args, env } = fenced('ffprobe', show);
       const shown = JSON.parse(execFileSync(file, args, { env }).toString()) as {

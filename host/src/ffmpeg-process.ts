@@ -27,7 +27,7 @@ export interface Running {
   readonly done: Promise<void>;
 }
 
-/** FFmpeg names files by their whole path, which is nobody’s concern but this machine’s. */
+/** FFmpeg names files by their whole path, which concerns this machine only. */
 const withoutPaths = (words: string): string => words.replace(/(?:file:)?(?:\/[^/\s:]+)+\/([^/\s:]*)/g, '$1');
 
 /**

@@ -24,7 +24,7 @@ export async function createFile(path: string): Promise<FileSink> {
     await underWay;
     if (filled === 0) return;
     underWay = writeAll(handle, filling.subarray(0, filled));
-    // Whoever comes next waits for it and hears of a failure; until then nobody does.
+    // The next call waits for it and reports its failure.
     underWay.catch(() => undefined);
     [filling, spare] = [spare, filling];
     filled = 0;

@@ -27,7 +27,7 @@ interface ReadBytes {
 
 const endOf = ({ at, bytes }: ReadBytes): number => at + bytes.length;
 
-/** A file on disk as a byte source; keep it open while reading, then `close` it. Whoever reads on in order finds the next bytes waiting. */
+/** A file on disk as a byte source; keep it open while reading, then `close` it. Consecutive reads find the next bytes read ahead. */
 export class FileByteSource implements ByteSource, HasSharedFile {
   /** Those that keep what was fetched ahead, the one that was read last at the end. */
   static readonly #reading: FileByteSource[] = [];
@@ -63,7 +63,7 @@ export class FileByteSource implements ByteSource, HasSharedFile {
 
   async read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array> {
     const end = Math.min(this.size, offset + length);
-    // Whoever brings memory is spared a copy, and reads in pieces of its own.
+    // Callers with their own buffer save a copy, and read in pieces of their own.
     if (into) return (await this.#fetch(offset, end - offset, into)).bytes;
     const inOrder = offset === this.#next;
     this.#next = end;
@@ -84,7 +84,7 @@ export class FileByteSource implements ByteSource, HasSharedFile {
     this.#here = next;
     this.#remember();
     this.#ahead = endOf(next) < this.size ? this.#fetch(endOf(next), AHEAD) : undefined;
-    // A stretch that nobody comes for any more may fail unheard.
+    // A read-ahead that is never used may fail unreported.
     this.#ahead?.catch(() => undefined);
     const second = within(next, offset + first.length, end);
     if (first.length === 0) return second;

@@ -7,7 +7,7 @@ import { fenced, ProgramMissing } from './fenced.js';
 import { ffmpegInput, formOfFile, type InputForm } from './ffmpeg-input.js';
 import { CodecError } from './ffmpeg-process.js';
 
-/** The most that a file may say of itself: more would hold up whoever reads it. */
+/** The most that a file may say of itself: more would hold up its readers. */
 const MOST_WORDS = 4_000_000;
 const PATIENCE_MS = 60_000;
 /** Processor time that reading a file's head may take; only tags by the hundred thousand take it longer. */

@@ -43,7 +43,7 @@ export interface StretchResult<Made> {
   readonly read: readonly ReadPiece[];
 }
 
-/** What went wrong, so that whoever asked can tell it as if it had happened there: errors lose what they are on the way. */
+/** An error in a form that survives the way between threads: class and properties would be lost. */
 export interface StretchFailure {
   readonly failed: {
     readonly message: string;
@@ -52,7 +52,7 @@ export interface StretchFailure {
   };
 }
 
-// Whoever joins the stretches, and the server beside it, go before. On Linux this is told of the thread alone.
+// The thread that joins the chunks, and the server, have priority. On Linux this is told of the thread alone.
 setPriority(constants.priority.PRIORITY_BELOW_NORMAL / 2);
 
 let current: { readonly render: number; readonly maker: StretchMaker } | undefined;

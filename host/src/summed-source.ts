@@ -80,7 +80,7 @@ export class SummedSource implements ByteSource, HasSharedFile {
   }
 
   /**
-   * The SHA-256 of the whole file, in lower-case hexadecimal; what was not read yet is read now. To be asked for when nobody reads any more.
+   * The SHA-256 of the whole file, in lower-case hexadecimal; what was not read yet is read now. Call it after the last read.
    * Empty where something else was read elsewhere than what went into the sum.
    */
   sum(): Promise<string> {

@@ -38,10 +38,10 @@ async function wav(name: string, rate: number, seconds: number, format: 'int16' 
 beforeAll(async () => {
   execFileSync(process.execPath, ['scripts/script.mjs', 'build', '--only', 'render-thread']);
   folder = await mkdtemp(join(tmpdir(), 'oiseau-threads-'));
-  await wav('a.wav', 48_000, 19, 'int24');
+  await wav('a.wav', 48_000, 13, 'int24');
   await wav('b.wav', 44_100, 9.5, 'int16');
   for (const name of ['a.wav', 'b.wav']) opened.set(name, await openMaster(join(folder, name)));
-  for (const most of [1, 2, 3]) pools.set(most, new Threads(PROGRAM, most));
+  for (const most of [1, 3]) pools.set(most, new Threads(PROGRAM, most));
 });
 afterAll(async () => {
   for (const pool of pools.values()) await pool.close();
@@ -131,7 +131,7 @@ const deliverables = fc.constantFrom<object>(
 );
 
 describe('a render made by threads', () => {
-  it('has the same bytes with none, 1, 2 and 3 of them', { timeout: 300_000 }, async () => {
+  it('has the same bytes with none, 1 and 3 of them', { timeout: 300_000 }, async () => {
     let run = 0;
     await fc.assert(
       fc.asyncProperty(albums, deliverables, async (album, settings) => {

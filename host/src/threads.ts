@@ -70,7 +70,7 @@ export class Threads {
   /**
    * @param file the built program of such a thread
    * @param most threads at the most, 1 or more
-   * @param ready whether all of them begin at once, and stay: for whoever knows that they will be needed
+   * @param ready whether all of them begin at once, and stay: for callers that will need them all
    */
   constructor(
     file: string,
@@ -126,7 +126,7 @@ export class Threads {
     };
   }
 
-  /** Whoever has all threads keeps them busy while results wait; of a share no more are under way than it has threads. */
+  /** A caller with all threads keeps them busy while results wait; of a share no more are under way than it has threads. */
   #width(share: number): number {
     return share < this.most ? Math.max(1, share) : this.most + IN_HAND;
   }

@@ -36,7 +36,7 @@ export interface Config {
   readonly host: string;
   /** What it is called beyond the loopback names. */
   readonly names: OwnNames;
-  /** Addresses of proxies whose word on who asks is believed; false: nobody's. */
+  /** Addresses of trusted proxies; false: none. */
   readonly trustProxy: readonly string[] | false;
   readonly data: string;
   readonly media: string;

@@ -48,7 +48,7 @@ async function loop(): Promise<void> {
     ...{ db, media, log, name, dead: new DeadWorkers(), leaving: () => leaving, ...own },
     ...(threads && { threads }),
   };
-  // Whoever looks at the health of all hears every few seconds that this one is there.
+  // The health check expects a sign of life every few seconds.
   const signs = setInterval(() => void sign(name), SIGN_MS);
   await sign(name);
   const news = role === 'worker' ? undefined : setInterval(() => void followDeliveries(), NEWS_MS);

@@ -107,7 +107,7 @@ class Drive {
         if (test && !(await this.#burn(now, keep, disc, speed, copy, 'testing'))) return;
         if (!(await this.#burn(now, keep, disc, speed, copy, 'writing'))) return;
       }
-      // It stays in the drive to be read until somebody says that it may go.
+      // It stays in the drive to be read until it is ejected.
       while (isOpen() && now().state === 'written' && !now().own.cancelled) await sleep(STEP_MS);
       if (!isOpen()) return;
       if (now().own.cancelled) return keep({ state: 'cancelled', reasons: [] });

@@ -31,7 +31,7 @@ export function formOf(head: Buffer): string {
 }
 
 /**
- * FFmpeg on a file that somebody sent, behind the same fence as the server's: limits, no way to more rights, no address, no other file, and
+ * FFmpeg on a received file, in the same sandbox as the server's: limits, no way to more rights, no address, no other file, and
  * nothing of our environment.
  */
 export function fencedFfmpeg(

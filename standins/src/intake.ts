@@ -100,7 +100,7 @@ export class Intake {
     app.get('/', (_request, response) => {
       response.json({ protocol: 1, kind: receiver.kind, name: receiver.name, ...receiver.about() });
     });
-    // Whoever tries this receiver makes it misbehave.
+    // A tester makes this recipient misbehave.
     app.put('/behaviour', express.json(), (request, response) => {
       this.#behaviour = z.strictObject({ mode: z.enum(MISBEHAVIOURS) }).parse(request.body).mode;
       response.json({ mode: this.#behaviour });

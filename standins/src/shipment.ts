@@ -55,7 +55,7 @@ export const isPlainPath = (path: string): boolean =>
   !path.includes('\\') &&
   !path.split('/').some((step) => ['', '.', '..'].includes(step));
 
-/** null: what is known of it can't be read any more; whoever sent it hears that there is no such shipment, and sends it again. */
+/** null: what is known of it can't be read any more; its sender is told that it doesn't exist, and sends it again. */
 function readShipment(text: string): Shipment | null {
   try {
     return shipmentDocument.parse(JSON.parse(text));

@@ -6,7 +6,7 @@ import { AlbumPage } from './frame/AlbumPage.js';
 import { NothingHere, ViewBoundary, ViewNotLoaded } from './frame/BrokenView.js';
 import { SequenceView } from './sequence/SequenceView.js';
 
-/** A view that is loaded when it is opened: whoever comes for another does not wait for it. */
+/** A view that is loaded when it is opened: other views don't wait for it. */
 const later = <Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name) =>
   lazy(async () => {
     const module = await load().catch((cause: unknown) => {
@@ -42,7 +42,7 @@ export function App() {
     <ViewBoundary>
       <Suspense>
         <Routes>
-          {/* Whoever was asked to listen has no key, and sees nothing else. */}
+          {/* A listener has no key, and sees nothing else. */}
           <Route path="/listen/:id" element={<ListenerPage />} />
           <Route
             element={

@@ -14,7 +14,7 @@ function ofSongs({ parts, masters, details, lineUps }: CheckSubject): Finding[] 
         const out = sequence.songs[i]?.region.out;
         if (!facts || out === undefined) return [];
         const measurement = details?.get(other)?.measurement;
-        // What stays under the gate of the loudness throughout is silence to everybody.
+        // What stays under the gate of the loudness throughout counts as silence.
         if (measurement && measurement.integratedLufs === null)
           return [{ code: 'alternate-silent', severity: 'error', song, alternate }];
         const lacking = lackingAtEnd(out, shift, facts);

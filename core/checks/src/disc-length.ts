@@ -5,7 +5,7 @@ import type { Finding, Rule } from './finding.js';
 /** Where the time code of a disc ends: 79:59:74. */
 const LAST_FRAME = frames(80 * 60 * 75 - 1);
 
-/** A lead-out stands at 79:59:74 at the latest, and past 79:57 (or what somebody has set) many plants refuse; a side is no longer than cuts well. */
+/** A lead-out stands at 79:59:74 at the latest, and past 79:57 (or the limit that was set) many plants refuse; a side is no longer than cuts well. */
 export const discLength: Rule = ({ parts }) =>
   parts.flatMap(({ number: part, medium, disc, placement, limit }): Finding[] => {
     if (!disc) {

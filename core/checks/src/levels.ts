@@ -11,7 +11,7 @@ export const levels: Rule = (subject) =>
     const song = of.id;
     const found: Finding[] = [];
     const peakDbfs = region.figures?.samplePeakDbfs ?? null;
-    // A master at full scale that nobody touches goes through bit for bit.
+    // An unprocessed master at full scale passes bit-perfect.
     if (peakDbfs !== null && peakDbfs > 0.005)
       found.push({ code: 'over-full-scale', severity: 'warning', song, peakDbfs });
     const lufs = region.figures?.integratedLufs ?? null;

@@ -47,7 +47,7 @@ export type MasterDoubt =
   | { readonly code: 'noise-before'; readonly seconds: number }
   | { readonly code: 'long-head'; readonly seconds: number }
   | { readonly code: 'long-tail'; readonly seconds: number };
-/** How sure: a filter of somebody's converter can look the same · little else looks like it · next to nothing else does. */
+/** How sure: a converter's filter can look the same · little else looks like it · next to nothing else does. */
 export type DoubtDegree = 'possible' | 'likely' | 'clear';
 export type MasterDoubtCode = MasterDoubt['code'];
 

@@ -27,7 +27,7 @@ function ofPackage({ album, parts, cover }: CheckSubject, { name }: PackageDeliv
   demand(album.copyright.trim() !== '', 'copyright');
   demand(album.phonogram.trim() !== '', 'phonogram');
   demand(album.artwork !== null, 'cover');
-  // Where nobody has looked at the picture it is not known; a larger one is made smaller, a smaller one never blown up.
+  // The size of a picture that wasn't read is unknown; a larger one is made smaller, a smaller one never blown up.
   const fits = !cover || (cover.width === cover.height && cover.width >= SHOP_COVER_PIXELS);
   demand(fits, 'cover-size');
   for (const { id, title, isrc } of parts.flatMap(({ tracks }) => tracks)) {

@@ -1,5 +1,5 @@
 /**
- * Does work for each item, so many at a time and ahead of whoever takes the results, and gives these in the order of the items. Whoever leaves early
+ * Does work for each item, so many at a time and ahead of the consumer, and gives the results in the order of the items. A consumer that leaves early
  * leaves nothing under way.
  * @param width so many may be under way or waiting to be taken once an item is begun, 1 or more
  */
@@ -12,7 +12,7 @@ export async function* inOrder<Item, Result>(
   try {
     for (const item of items) {
       const begun = work(item);
-      // Whoever takes it hears of a failure; until then nobody does.
+      // A failure is reported when its result is taken, not before.
       begun.catch(() => undefined);
       underWay.push(begun);
       while (underWay.length >= width(item)) yield (await underWay.shift()) as Result;

@@ -21,7 +21,7 @@ export interface RenderPorts extends FilePorts {
   /** What words texts in a language. */
   readonly translator: (language: ReaderLanguage) => Promise<Translator>;
   /**
-   * Who makes stretches of programmes beside the thread that joins them; left out, or null: nobody, it makes them itself. Nothing is asked of it
+   * Renders chunks of programmes beside the thread that joins them; left out, or null: that thread renders them. Nothing is asked of it
    * once the render is written.
    */
   readonly stretches?: (programmes: Readonly<Record<string, ProgrammeOrder>>) => Stretches | null;

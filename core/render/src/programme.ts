@@ -60,7 +60,7 @@ export interface Run {
 
 /** How far a stage may look back, in seconds. */
 const LOOK_BACK_SECONDS = 0.5;
-/** Stages that begin anew so seldom, in seconds, are read in runs: whoever begins in their midst works through up to as much for each of them. */
+/** Stages that begin anew so seldom, in seconds, are read in runs: a read that begins in between processes up to as much for each of them. */
 const SELDOM_SECONDS = 10;
 /** Where stages with a memory begin anew more often, a stretch is so many times as long as from one of those places to the next. */
 const STEPS_IN_STRETCH = 4;
@@ -156,7 +156,7 @@ export class Programme {
   }
 
   /**
-   * Where a stretch that begins at a place may end, so that whoever reads on from there by itself does little twice: `usual` samples on, and in
+   * Where a stretch that begins at a place may end, so that a reader that starts there repeats little work: `usual` samples on, and in
    * what is treated where the stages have begun anew. Behind the place, and `end` at the most.
    */
   cutAfter(position: number, end: number, usual: number): Cut {
@@ -186,7 +186,7 @@ export class Programme {
     return { from, stretches };
   }
 
-  /** The first sample of the programme that whoever begins at a place works through. */
+  /** The first sample of the programme that a read beginning at a position must process. */
   #since(position: number): number {
     const read = position - LOOK_BACK_SECONDS * this.rate;
     const first = this.#memory?.since(read) ?? read;

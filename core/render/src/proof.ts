@@ -35,7 +35,7 @@ export class Proving {
         return this.progress([...this.#read.values()].reduce((sum, each) => sum + each, 0));
       }),
     );
-    // Whoever asks for the proof hears of a failure.
+    // A failure is reported to the caller that awaits the proof.
     proved.catch(() => undefined);
     this.#audio.set(planned, proved);
   }

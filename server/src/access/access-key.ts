@@ -8,7 +8,7 @@ const fileOf = (data: string): string => join(data, 'access-key');
 
 const KEY = /^[\w-]{40,200}$/;
 
-/** The first key of a data folder, made where there is none, or none that can be read. Whoever takes the file away gets a new one at the next start. */
+/** The first key of a data folder, made where there is none, or none that can be read. Deleting the file gives a new one at the next start. */
 export async function firstKeyOf(data: string): Promise<string> {
   const path = fileOf(data);
   try {

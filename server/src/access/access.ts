@@ -63,7 +63,7 @@ async function visitorOfRequest(db: Database, request: Request): Promise<Visitor
 }
 
 /**
- * Nobody gets past it without a key or a session, and before that nothing of a body is read. Below `/listening` no key is of use: there only
+ * Requests without a key or a session end here, before any body is read. Below `/listening` no key is of use: there only
  * who has come by the address of that very invitation is anybody.
  * @throws ApiError 401, 429
  */

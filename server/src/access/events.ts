@@ -19,7 +19,7 @@ const PAGE = 100;
 /** What is told of a thing in the list. */
 const MOST_DETAIL = 500;
 
-/** @param visitor without the id of a key: somebody who has none */
+/** @param visitor without the id of a key: a visitor without one */
 export async function recordEvent(
   db: Db,
   visitor: Pick<Visitor, 'name' | 'from'> & { readonly keyId?: string },

@@ -77,7 +77,7 @@ describe('the first key', () => {
   });
 });
 
-/** A key for somebody. */
+/** A key for a person. */
 async function keyFor(
   role: string,
   albums: readonly string[] | null,

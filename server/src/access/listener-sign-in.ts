@@ -19,7 +19,7 @@ export const invitationInPath = ({ path }: Pick<Request, 'path'>): string | unde
 /** Cookies of one host are shared by all its ports. */
 const cookieName = (request: Request): string => `oiseau-listen-${request.socket.localPort ?? 0}`;
 
-/** Who has come by the address of the invitation that the path names; nobody for a path of anything else. */
+/** The listener signed in for the invitation in the path; none for other paths. */
 export async function listenerOfRequest(db: Database, request: Request): Promise<Listener | undefined> {
   const id = invitationInPath(request);
   const { cookie } = request.headers;

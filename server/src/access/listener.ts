@@ -1,4 +1,4 @@
-/** Who has come by the address of an invitation: somebody without a key, to whom one delivery is open. */
+/** A listener signed in by an invitation: no key, one delivery. */
 export interface Listener {
   readonly invitationId: string;
   /** The same for each invitation of the same person. */

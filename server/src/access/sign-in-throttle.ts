@@ -21,7 +21,7 @@ export const waitFor = (tries: number): number =>
 
 /**
  * Counts a wrong key from an address, in the database, and lets its answer wait. Keys are 256 random bits and can't be guessed, so the right
- * one never waits and nobody can lock somebody else out.
+ * one never waits and no one can lock out another user.
  * @throws ApiError 429 for an address with too many tries at the same time
  */
 export async function failedTry(db: Db, address: string): Promise<void> {

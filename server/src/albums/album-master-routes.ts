@@ -51,7 +51,7 @@ export function albumMasterRoutes(db: Database): Router {
 
   serve(router, CONTRACT.removeMaster, async ({ params }, request) => {
     await removeMaster(db, params.id, params.sha256);
-    // Whoever takes it out can put it back, whatever albums their key opens.
+    // A user who removes it can put it back, whatever albums their key opens.
     await noteBrought(db, visitorOf(request), params.sha256);
   });
 

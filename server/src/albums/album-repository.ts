@@ -45,7 +45,7 @@ export function parseDocument(text: string): Album {
   }
 }
 
-/** An album for its column. @throws ZodError before anything is stored that nobody could read */
+/** An album for its column. @throws ZodError before unreadable data is stored */
 export function documentText(album: Album): string {
   const text = JSON.stringify(albumDocument(album));
   readAlbumDocument(JSON.parse(text));

@@ -74,7 +74,7 @@ export function masterIntakeRoutes(db: Database, intake: Intake, quota: number):
     const found = await findIntake(db, params.id);
     if (!found || !(await requestStop(db, found.jobId)))
       throw new ApiError(409, msg('It has already ended.'));
-    // One that had not begun leaves nobody to clear up after it.
+    // A job that never began can't clean up after itself.
     if (found.state === 'queued' && (await findIntake(db, params.id))?.state === 'stopped')
       await handedOver(intake.media, found.upload).forget();
   });

@@ -41,7 +41,7 @@ interface Since {
 }
 
 /**
- * Tells readers what changes in the database, whichever process or machine changes it. While nobody reads, nothing is asked.
+ * Reports changes in the database to readers, whichever process or machine made them. Without readers it doesn't poll.
  * Rows of transactions that end late have lower ids than others that were told already: the last ten seconds are looked through
  * again each time.
  */

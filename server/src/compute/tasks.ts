@@ -22,7 +22,7 @@ import { PREPARE, preparedDocument } from './prepare.js';
 import { listingOf } from '../albums/listing.js';
 import type { Listing, OpenedImage, PatchedAlbum, ReadBody, Unchecked } from '../http/compute-pool.js';
 
-/** As many as are worded, without what nobody reads of them, so that a hostile body costs the server's thread nothing. */
+/** As many as are worded, without the properties that aren't used, so that a hostile body costs the server's thread nothing. */
 const firstIssues = (issues: readonly z.core.$ZodIssue[]): z.core.$ZodIssue[] =>
   issues.slice(0, MOST_ISSUES).map((issue) => {
     if (issue.code === 'unrecognized_keys') return { ...issue, keys: issue.keys.slice(0, MOST_ISSUES) };

@@ -8,7 +8,7 @@ const AWAY = new Set([
 
 const ofDatabase = new WeakSet<Error>();
 
-/** Notes that an error came from the database: a line to somebody else breaks with the same codes. */
+/** Notes that an error came from the database: other connections fail with the same codes. */
 export function noteOfDatabase(error: unknown): never {
   if (error instanceof Error) ofDatabase.add(error);
   throw error;
@@ -25,7 +25,7 @@ export function isAway(error: unknown): boolean {
 
 const FIRST_WAIT_MS = 500;
 const LONGEST_WAIT_MS = 10_000;
-/** So long somebody who has finished something waits for the database to note it. */
+/** How long a finished job waits for the database to come back. */
 const PATIENCE_MS = 10 * 60_000;
 
 /** Does something in the database, and again while that is away; for what must not be lost. */

@@ -118,7 +118,7 @@ export class Database extends Queries {
     return new Database(
       mysql.createPool({
         ...settings,
-        // A line that nobody speaks on for long may be cut by what lies between.
+        // Idle connections may be cut on the way.
         enableKeepAlive: true,
         connectionLimit: 8,
         connectTimeout: PATIENCE_MS,
@@ -153,7 +153,7 @@ export class Database extends Queries {
     }
   }
 
-  /** Runs `work` without the time limit of a query: for what goes through everything while nobody waits. */
+  /** Runs `work` without the time limit of a query: for long scans in the background. */
   async patiently<T>(work: (db: Db) => Promise<T>): Promise<T> {
     return work(new Queries(this.pool, NO_LIMIT));
   }

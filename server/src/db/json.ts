@@ -13,7 +13,7 @@ export function fromJsonOr<T, F>(schema: z.ZodType<T>, value: unknown, unreadabl
   }
 }
 
-/** A value for a column of JSON, as it will be read again. @throws ZodError before anything is stored that nobody could read */
+/** A value for a column of JSON, as it will be read again. @throws ZodError before unreadable data is stored */
 export function toJson<T>(schema: z.ZodType<T>, value: T): string {
   const text = JSON.stringify(value);
   schema.parse(JSON.parse(text));

@@ -33,7 +33,7 @@ const wordsInfo = (bytes: number): PcmInfo => ({
 });
 
 /**
- * The samples of a rendered file: of a PCM file itself, of a coded one in a decoded copy, which is made when somebody asks and goes after a day.
+ * The samples of a rendered file: of a PCM file itself, of a coded one in a decoded copy, which is made on request and deleted after a day.
  * @throws ApiError 404 for a file without audio
  */
 export async function heardOf(media: MediaStore, rendered: Rendered, wanted: string): Promise<Heard> {

@@ -74,7 +74,7 @@ const come = (id: string, secret: string, password?: string): Promise<Raw> =>
   );
 const cookieOf = ({ headers }: Raw): string => String(headers['set-cookie']).split(';')[0] ?? '';
 
-/** Somebody who has come by an address. */
+/** A listener with a link. */
 async function listener(given: Invited, password?: string) {
   const answer = await come(given.id, given.secret, password);
   expect(answer.status).toBe(204);
@@ -157,7 +157,7 @@ describe('somebody without a key', () => {
     ]);
     const only = await harness.call<{ what: string }[]>('GET', `/albums/${album.id}/events?what=answered`);
     expect(only.body.map(({ what }) => what)).toEqual(['answered']);
-    // Words of somebody else stay; they are ticked off instead.
+    // Other people's notes stay; they are ticked off instead.
     expect((await harness.call('PUT', `/notes/${id}`, { text: 'fine' })).status).toBe(409);
     expect((await harness.call('DELETE', `/notes/${id}`)).status).toBe(409);
     expect((await harness.call('PUT', `/notes/${id}/tick`, { met: true })).status).toBe(204);

@@ -30,7 +30,7 @@ export const notesOn = (db: Db, deliveryId: string): Promise<Note[]> =>
 export const findNote = (db: Db, id: string): Promise<Note | undefined> =>
   db.maybeOne(parse, `SELECT ${COLUMNS} FROM notes n WHERE n.id = ?`, [id]);
 
-/** Who writes a note: the holder of a key, or somebody without one, by an invitation or by a file that they sent back. */
+/** Who writes a note: the holder of a key, or a listener without one, by an invitation or a response file. */
 export type Writer = { readonly keyId: string } | { readonly invitationId: string | null };
 
 export async function insertNote(

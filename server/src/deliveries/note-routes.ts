@@ -19,7 +19,7 @@ export function noteRoutes(db: Database): Router {
     await insertNote(db, delivery.id, { keyId }, note);
     return note;
   });
-  // What somebody else has said stays said; it is ticked off.
+  // Another listener's notes can't be changed, only ticked off.
   const demandOurs = async (id: string): Promise<void> => {
     const note = await findNote(db, id);
     if (note?.fromListener)

@@ -79,7 +79,7 @@ export async function resume(db: Database, handover: Handover): Promise<void> {
   );
 }
 
-/** Asks recipients for news of every delivery that is not final, the more seldom the longer it was sent ago: they need nobody to look. */
+/** Asks recipients for news of every delivery that is not final, the more seldom the longer it was sent ago: no page need be open. */
 export async function askForNews(db: Database): Promise<void> {
   for (const id of await handoversDue(db)) await enqueueOnce(db, 'follow', id);
 }

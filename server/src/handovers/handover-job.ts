@@ -156,13 +156,13 @@ async function imageFolder(
   return writing?.part ? join(folder, writing.part) : folder;
 }
 
-/** Somebody has stopped it: what the receiver has of it goes, unless it was only paused. */
+/** The delivery was stopped: what the recipient has of it is deleted, unless it was only paused. */
 async function letGo(db: Database, id: string, client: ReceiverClient): Promise<void> {
   const now = await findHandover(db, id);
   if (!now || now.paused || now.remote === null) return;
   const { remote } = now;
   const isDrive = now.receiver.kind === 'drive' && now.sentAt !== null;
-  // A receiver that is away keeps it: that is told nowhere, and harms nobody.
+  // A recipient that is away keeps it, which does no harm.
   await (isDrive ? client.cancel(remote) : client.takeBack(remote)).catch(() => undefined);
 }
 

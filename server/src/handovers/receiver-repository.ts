@@ -18,7 +18,7 @@ export const allReceivers = (db: Db): Promise<ReceiverRecord[]> =>
 export const findReceiver = (db: Db, id: string): Promise<ReceiverRecord | undefined> =>
   db.maybeOne(parse, `SELECT ${COLUMNS} FROM receivers WHERE id = ? AND removed_at IS NULL`, [id]);
 
-/** The token of a receiver: for whoever calls it, and for nobody to see. */
+/** The token of a recipient: sent in calls to it, never shown. */
 export const tokenOf = (db: Db, id: string): Promise<string> =>
   db.one((row) => String(row.token), 'SELECT token FROM receivers WHERE id = ?', [id]);
 

@@ -8,7 +8,7 @@ const listening = z.array(
   z.object({ kind: receiverKind, name: z.string(), url: z.url(), token: z.string().min(1) }),
 );
 
-/** Notes the stand-ins among the receivers; one that somebody has taken out stays so.*/
+/** Notes the stand-ins among the receivers; one that was removed stays removed.*/
 export async function noteStandIns(db: Db, path: string): Promise<void> {
   for (const { kind, name, url, token } of listening.parse(JSON.parse(await readFile(path, 'utf8'))))
     await db.execute(

@@ -78,7 +78,7 @@ export interface Listing {
 }
 
 /**
- * Work that would hold up everybody else who asks: it is done in another thread, while the server answers.
+ * Work that would block other requests: it is done in another thread, while the server answers.
  */
 export interface ComputePool {
   /** Reads a body and computes what its call needs of it. @param call `PUT /albums/:id` */

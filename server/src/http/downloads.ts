@@ -6,7 +6,7 @@ import type { Request, Response } from 'express';
 import { ZipFile } from 'yazl';
 import { ApiError } from './api-error.js';
 
-/** A file that leaves: its name outside, where it lies, and how large it must be; null where nobody has noted that. */
+/** A file that leaves: its name outside, where it lies, and how large it must be; null: not recorded. */
 export interface Leaving {
   readonly name: string;
   readonly path: string;
@@ -68,7 +68,7 @@ export async function sendZip(
   response.attachment(name).type('zip');
   if (length >= 0) response.set('Content-Length', String(length));
   await pipeline(zip.outputStream, response).catch((error: unknown) => {
-    // Whoever has gone away wants nothing any more.
+    // The client has gone.
     if (!response.destroyed) end(error);
   });
 }

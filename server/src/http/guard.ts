@@ -45,7 +45,7 @@ export function guard({ hosts, origins }: OwnNames): RequestHandler {
 export const isSecure = (request: Request): boolean => request.secure || byTls.has(request);
 const byTls = new WeakSet<Request>();
 
-/** Numbers are no names that somebody else could bind: the loopback ones, and the one that the request has reached. */
+/** A numeric address can't be rebound by a foreign DNS server: the loopback ones, and the one that the request has reached. */
 function ownAddresses({ socket }: Request): string[] {
   const { localPort: port = 0, localAddress = '' } = socket;
   const address = localAddress.replace(/^::ffff:/, '');

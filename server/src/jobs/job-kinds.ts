@@ -1,15 +1,15 @@
 /**
  * Every kind of job, and who does it. The lower a priority, the sooner a job of that kind is taken: measuring goes before rendering, since it is short and
- * somebody waits for its figures.
+ * a user waits for its figures.
  */
 export const JOB_KINDS = {
-  // FFmpeg does the work, in a process of its own: whoever brings a file in does not wait for a render.
+  // FFmpeg does the work, in a process of its own: an import does not wait for a render.
   intake: { priority: 5, by: 'courier', attempts: 3 },
   measure: { priority: 10, by: 'worker', attempts: 3 },
   sound: { priority: 15, by: 'worker', attempts: 3 },
   render: { priority: 20, by: 'worker', attempts: 3 },
   verify: { priority: 30, by: 'worker', attempts: 3 },
-  // Their attempts harm nobody: they go on where they were, and a courier that dies again and again is not their fault.
+  // Repeated attempts do no harm: they resume, and a delivery worker that dies again and again is not their fault.
   follow: { priority: 40, by: 'courier', attempts: 50 },
   handover: { priority: 50, by: 'courier', attempts: 50 },
 } as const satisfies Readonly<

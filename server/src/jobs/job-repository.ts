@@ -19,7 +19,7 @@ export interface Job {
   readonly stopRequested: boolean;
 }
 
-/** One attempt at a job: whoever holds another number than the job has by now was taken for dead, and gives up. */
+/** One attempt at a job: a worker with an older number was presumed dead, and gives up. */
 export interface Claim {
   readonly id: number;
   readonly claim: number;
@@ -94,7 +94,7 @@ export async function isAnyQueued(db: Db): Promise<boolean> {
 /** What an attempt may still write to: the job, as long as it is its own. */
 const OWN = "id = ? AND claim = ? AND state = 'running'";
 
-/** Notes progress and that the worker lives. @returns whether to go on, to stop since somebody asked for it, or to give up since the job is another's by now */
+/** Notes progress and that the worker lives. @returns whether to go on, to stop on request, or to give up since the job is another's by now */
 export async function heartbeat(
   db: Db,
   { id, claim: own }: Claim,

@@ -20,7 +20,7 @@ export class ProgressReporter {
   /**
    * @param share of the whole job, 0 to 1
    * @param audioSeconds seconds of audio worked through so far
-   * @throws JobStopped when somebody asked for it, JobLost when the job is another's by now, WorkerLeaving when the worker shuts down
+   * @throws JobStopped when a user stopped it, JobLost when the job is another's by now, WorkerLeaving when the worker shuts down
    */
   async report(phase: string, share: number, audioSeconds: number): Promise<void> {
     if (this.leaving()) throw new WorkerLeaving();

@@ -20,7 +20,7 @@ export class BackupBusy extends Failure {
 }
 
 /**
- * Does something in a folder of backups while nobody else writes there, and clears what a killed backup has left.
+ * Does something in a folder of backups under its lock, and clears what a killed backup has left.
  * @throws BackupBusy
  */
 export async function withBackupFolder<T>(folder: string, work: () => Promise<T>): Promise<T> {

@@ -109,7 +109,7 @@ describe('a backup', () => {
       '20261126T041502Z',
       'content',
     ]);
-    // The newest is meant where nobody says which.
+    // The newest is the default.
     expect((await openBackup(backups)).folder).toBe(third.folder);
     for (const { folder } of [first, again, third])
       expect(await verifyBackup(await openBackup(folder), () => undefined)).toEqual([]);
@@ -269,7 +269,7 @@ describe('a backup', () => {
     expect((busy as PromiseRejectedResult).reason).toMatchObject({ code: 'backup-busy' });
     const names = await readdir(backups, { recursive: true });
     expect(names.filter((name) => /partial|lock/.test(name))).toEqual([]);
-    // The lock of a process that is gone holds nobody up.
+    // The lock of a process that is gone is ignored.
     await writeFile(join(backups, 'backup.lock'), `${hostname()}\n999999999\n`);
     await backUp(harness.db, harness.media, backups, undefined, new Date(AT.getTime() + 2000));
   });

@@ -147,7 +147,7 @@ export async function clearUnused(db: Database, media: MediaStore, before: numbe
       [new Date(before)],
     );
     for (const sha256 of gone) {
-      // Whoever has brought it in once more meanwhile has taken the mark off with it.
+      // A second import has cleared the mark.
       const { changed } = await db.execute(`DELETE FROM ${table} WHERE sha256 = ? AND unused_since <= ?`, [
         sha256,
         new Date(before),
@@ -271,7 +271,7 @@ async function sweepDelivery(db: Database, media: MediaStore, id: string, now: n
 
 const names = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
 
-/** Whether nobody has made or renamed it for a day; the time of a change, which a second name sets as well. */
+/** Whether it was neither created nor renamed for a day; the time of a change, which a second name sets as well. */
 const isOld = async (path: string, now: number): Promise<boolean> => {
   const changed = (await lstat(path).catch(() => null))?.ctimeMs;
   return changed !== undefined && now - changed > YOUNG_MS;

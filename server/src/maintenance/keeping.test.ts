@@ -200,7 +200,7 @@ describe('housekeeping', () => {
     for (const path of [orphan, half, join(attempt, 'x.wav'), join(nobodys, 'x.wav')])
       await writeFile(path, 'x');
     await keepHouse(parts());
-    // What is young may be on its way in; an attempt that nobody works at is over.
+    // Young files may still be importing; an attempt without a worker is over.
     expect(await Promise.all([orphan, half, nobodys, attempt].map(isThere))).toEqual([
       true,
       true,

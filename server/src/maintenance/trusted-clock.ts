@@ -5,7 +5,7 @@ const MOST_STEP_MS = 2 * 24 * 3600_000;
 
 /**
  * The time by which clean-up deletes: this machine's clock, as long as it goes on as clocks do. One that is suddenly months ahead moves it by
- * two days at a time, so that nothing whose time is not over goes for good before somebody sees the wrong date.
+ * two days at a time, so that nothing whose time is not over is deleted before a user sees the wrong date.
  * @param now of this machine's clock, in milliseconds
  */
 export function trustedNow(db: Database, now = Date.now()): Promise<number> {

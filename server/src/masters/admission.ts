@@ -20,7 +20,7 @@ export interface IntakeOrder {
 
 /**
  * Judges a file that lies here, decodes what is coded, stores it by its content and has it measured. Of one that is refused nothing is
- * kept; the arrival itself stays, and is whoever's who has it.
+ * kept; the arrival itself stays, and belongs to its owner.
  * @param decoded is told how far decoding is; it may throw to end it
  * @throws AudioRefused with the reason; ApiError 507 without room for it
  */

@@ -47,7 +47,7 @@ export async function intakeJob(
     if (!(error instanceof AudioRefused)) throw error;
     const { reason, message } = error;
     await untilBack(() => storeRefusal(db, id, { reason, message }));
-    // Whoever sent a mono file may agree without sending it again.
+    // A mono file can be accepted later without a second upload.
     await (reason === 'mono' ? upload.giveBack() : upload.forget());
   }
 }

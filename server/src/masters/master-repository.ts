@@ -34,7 +34,7 @@ export interface AlbumMaster extends MasterRecord {
   readonly addedAt: Date;
   /** SHA-256 of the master of which this one is a newer version. */
   readonly replaces: string | null;
-  /** It came in as a track to be, and nobody has said yet what becomes of it. */
+  /** It was imported as a track, and its use is not decided yet. */
   readonly awaits: boolean;
 }
 
@@ -155,7 +155,7 @@ export async function noteDecoded(
 /**
  * Puts a master into an album; one that is there stays as it is.
  * @param replaces the master of which it is a newer version
- * @param awaits nobody has said yet what becomes of it
+ * @param awaits its use is not decided yet
  * @returns whether it was there
  */
 export async function linkMaster(

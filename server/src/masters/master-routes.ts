@@ -31,7 +31,7 @@ export function masterRoutes(db: Database, media: MediaStore, intake: Intake): R
   serve(router, CONTRACT.measureMaster, async ({ params }) => {
     const master = await findMaster(db, params.sha256);
     if (!master) throw notFound('master');
-    // One from before the upper end was looked at is measured anew when somebody asks.
+    // One from before the upper end was looked at is measured again on request.
     if (!master.measurement?.upperEnd) await enqueueOnce(db, 'measure', master.sha256);
   });
 

@@ -7,7 +7,7 @@ import { insertPicture } from './picture-repository.js';
 
 /**
  * Keeps an arrival as a picture; of one that is refused nothing is kept. The arrival is gone afterwards.
- * @param name what somebody calls it
+ * @param name its file name
  * @throws ApiError for what is neither a JPEG nor a PNG that can be read, and for one that is too large to be a cover
  */
 export async function keepPicture(db: Db, media: MediaStore, arrival: Arrival, name: string): Promise<void> {

@@ -15,7 +15,7 @@ import { findPicture } from './picture-repository.js';
 /** Small copies that are kept at hand, in bytes together. */
 const THUMBNAIL_BYTES = 16 * 1024 * 1024;
 
-/** Covers: JPEG or PNG, told by their first bytes and not by what somebody calls them. */
+/** Covers: JPEG or PNG, recognised by their first bytes, not by name or type. */
 export function pictureRoutes(db: Database, media: MediaStore): Router {
   const router = Router();
 
@@ -28,7 +28,7 @@ export function pictureRoutes(db: Database, media: MediaStore): Router {
     return { sha256: arrival.sha256 };
   });
 
-  /** The last small copies that somebody asked for; browsers keep them for good. */
+  /** The most recently requested small copies; browsers keep them for good. */
   const thumbnails = new LRUCache<string, Buffer>({
     maxSize: THUMBNAIL_BYTES,
     sizeCalculation: ({ length }) => length,

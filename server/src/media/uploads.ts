@@ -129,7 +129,7 @@ export class Uploads {
     }
   }
 
-  /** Takes an upload out of reach of whoever sends it. @throws ApiError 404, 409 where it is not whole */
+  /** Takes an upload out of reach of its sender. @throws ApiError 404, 409 where it is not whole */
   async claim(visitor: Visitor, id: string): Promise<Claimed> {
     const { size } = await this.#demand(visitor, id);
     const path = join(this.media.uploads, id);
@@ -141,7 +141,7 @@ export class Uploads {
       await rename(path, taken).catch((cause: unknown) => {
         throw systemCode(cause) === 'ENOENT' ? notFound('upload') : cause;
       });
-      // Nobody can open it any more, and nobody holds its lock: what it is now it stays.
+      // It can't be opened or locked any more: its content is final.
       if ((await sizeOf(taken)) !== size) {
         await rename(taken, path);
         throw new ApiError(409, msg('The upload isn’t complete yet.'));
@@ -166,7 +166,7 @@ export class Uploads {
         await rename(join(this.media.uploads, name), join(this.media.uploads, name.slice(0, -TAKEN.length)));
   }
 
-  /** Gives up what nobody has touched for a day, the bytes and what lies beside them together. */
+  /** Deletes uploads untouched for a day, the bytes and what lies beside them together. */
   async sweep(now = Date.now()): Promise<void> {
     const names = await readdir(this.media.uploads);
     for (const id of new Set(names.map((name) => name.slice(0, 32)))) {

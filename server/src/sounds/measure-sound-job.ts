@@ -13,12 +13,12 @@ import { findRoom } from './find-room.js';
 import { mastersOf, type Answer } from './asked.js';
 import { findSound, isAwaited, storeFigures } from './sound-repository.js';
 
-/** Who is interested asks every second or so; after so many seconds without a question nobody is. */
+/** A page that waits asks every second or so; after so many seconds without a request the job ends. */
 const PATIENCE_SECONDS = 30;
 /** How often it is looked whether anybody waits, ms. */
 const LOOK_MS = 2000;
 
-/** Measures a treated sound from end to end, as long as somebody waits for it: of a curve that is dragged many are left behind. */
+/** Measures a treated sound from end to end, as long as a page waits for it: dragging a curve abandons many. */
 export async function measureSoundJob(
   db: Database,
   media: MediaStore,

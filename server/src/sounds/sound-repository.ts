@@ -39,7 +39,7 @@ const COLUMNS = 'id, album_id, sound_key, sound, figures';
 
 const marks = (values: readonly unknown[]): string => values.map(() => '?').join(', ');
 
-/** Notes that somebody asks for sounds: those that are not known yet have a row from now on. */
+/** Notes that sounds are requested: unknown ones get a row. */
 export async function noteAsked(
   db: Db,
   albumId: string,
@@ -157,7 +157,7 @@ export async function findSoundBytes(
   return found ?? undefined;
 }
 
-/** Takes out what nobody has asked for in so many days: it can be measured again. */
+/** Deletes figures that weren't requested for so many days: they can be measured again. */
 export async function forgetSounds(db: Db, days: number): Promise<void> {
   await db.execute('DELETE FROM sounds WHERE asked_at < UTC_TIMESTAMP(3) - INTERVAL ? DAY', [days]);
   await db.execute(

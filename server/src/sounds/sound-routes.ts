@@ -99,7 +99,7 @@ export function soundRoutes(db: Database): Router {
     return new Map(rows.map((row) => [row.key, row]));
   }
 
-  /** How far the measuring of a sound is; it is begun where it was not, or was given up since nobody waited. */
+  /** How far the measuring of a sound is; it is begun where it was not, or was abandoned. */
   async function measuring({ id }: KnownAnswer): Promise<NonNullable<SoundRecord['job']>> {
     const newest = await newestJob(db, 'sound', String(id));
     if (!newest || newest.state === 'stopped' || newest.state === 'done')

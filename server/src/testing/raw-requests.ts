@@ -13,7 +13,7 @@ export const JSON_TYPE = { 'Content-Type': 'application/json' };
 /** What a script shows. */
 export const bearer = (key: string): { Authorization: string } => ({ Authorization: `Bearer ${key}` });
 
-/** A request with exactly these headers, as a page's browser or a script of somebody else would send it. */
+/** A request with exactly these headers, as a page's browser or a foreign script would send it. */
 export function raw(
   { url }: Pick<Harness, 'url'>,
   method: string,

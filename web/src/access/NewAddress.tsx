@@ -5,7 +5,7 @@ import { rich, t } from '../ui/messages.js';
 
 const LOOPBACK = ['localhost', '127.0.0.1', '[::1]'];
 
-/** An address for somebody that opens something: it is shown this once. */
+/** A new access link, which is shown only once. */
 export function NewAddress({
   name,
   address,

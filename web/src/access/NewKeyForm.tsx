@@ -7,7 +7,7 @@ import { t } from '../ui/messages.js';
 
 interface NewKeyFormProps {
   readonly albums: readonly ShelfEntry[];
-  /** Others will see who asked for a render: whoever hands out the first key says their own name. */
+  /** Others will see who asked for a render: the first person to share a key enters their own name. */
   readonly askOwnName: boolean;
   readonly onMake: (key: Pick<KeyRecord, 'name' | 'role' | 'albums'>, ownName: string) => Promise<void>;
 }

@@ -3,7 +3,7 @@ import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/client.js';
 import { keyInAddress } from './key-link.js';
 
-/** Who is here; null: nobody has come in. It stays what it is until somebody says otherwise. */
+/** The visitor; null: not signed in. Kept until sign-in or sign-out. */
 export const sessionQuery = queryOptions({
   queryKey: ['session'] as const,
   queryFn: comeIn,

@@ -66,7 +66,7 @@ export function useAlbumStore(record: AlbumRecord, masters: readonly MasterRecor
     createAlbumStore(record, masters, albumServer(id), unsavedKeeper(localStorage, keyId, id, windowName())),
   );
   useEffect(() => store.noteMasters(masters), [store, masters]);
-  // Where nobody tells of changes, the album is asked for now and then.
+  // Without the channel of changes, the album is polled.
   const server = useServerAlbum(id).data;
   useEffect(() => {
     if (server) store.noteServer({ ...server, who: null });
@@ -83,7 +83,7 @@ export function useAlbumStore(record: AlbumRecord, masters: readonly MasterRecor
     [store, id],
   );
   const queries = useQueryClient();
-  // Whoever comes back to the album finds it as it was left.
+  // The next visit finds the album as it was left.
   useEffect(
     () => () => {
       const { savedAlbum: album, version } = store.state().editing;

@@ -10,7 +10,7 @@ import { t } from '../ui/messages.js';
 
 /**
  * Looks after edits that an earlier window could not save any more. Where nothing has happened since, the album goes on from them; where
- * somebody else has changed it meanwhile they are offered.
+ * another user has changed it meanwhile they are offered.
  * @returns those that are offered, and the way to be rid of one
  */
 export function useLeftBehind(

@@ -13,7 +13,7 @@ export type Answers<A> = ReadonlyMap<string, A>;
 
 /** How often it is asked how far the measuring is, ms. */
 const ASK_MS = 800;
-/** A sound that nobody has asked for within half a minute is not measured any more: so often it is asked for where changes tell how far it is, ms. */
+/** A sound not requested for half a minute is abandoned: interval of requests while changes report its progress, ms. */
 export const STILL_WANTED_MS = 10_000;
 
 /**

@@ -161,7 +161,7 @@ describe('windows of one browser', () => {
     other.postMessage({ kind: 'hello', from: 'late', since: opened });
     await vi.waitFor(() => expect(words.some(({ kind }) => kind === 'live')).toBe(true));
     expect(words.find(({ to }) => to === 'late')?.changes).toEqual([MASTERS]);
-    // Of what was before the first window nobody knows.
+    // What happened before the first window is unknown.
     other.postMessage({ kind: 'hello', from: 'early', since: 0 });
     await vi.waitFor(() => expect(words.some(({ to }) => to === 'early')).toBe(true));
     expect(words.find(({ to }) => to === 'early')?.changes).toBeNull();

@@ -1,6 +1,6 @@
 import { addressOf, change, CHANGES_KEPT_MS, CONTRACT, type Change, type ChangeTopic } from '@oiseau/api';
 
-/** Somebody who is told of changes on the server. */
+/** Receives changes on the server. */
 export interface ChangeListener {
   changed(change: Change): unknown;
   /** Some were missed: anything may have changed. */
@@ -147,7 +147,7 @@ function leadInTurn(locks: LockManager, name: string, begin: () => void, end: ()
       begin();
       return held.finally(end);
     })
-    // Whoever leaves while waiting is told so by an error.
+    // Leaving while waiting rejects the request.
     .catch(() => undefined);
   return () => given.abort();
 }

@@ -5,7 +5,7 @@ declare global {
   }
 }
 
-/** Whether anything was asked for that nobody has taken yet. */
+/** Whether an early request hasn't been used yet. */
 export const hasEarly = (): boolean => (window.oiseauEarly?.size ?? 0) > 0;
 
 /** The answer that was asked for before the program was read: each once, and only a good one. */

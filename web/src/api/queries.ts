@@ -49,7 +49,7 @@ export function useShelf(q: string, order: ShelfSort) {
       const shown = pages.reduce((sum, { albums }) => sum + albums.length, 0);
       return shown < total ? shown : undefined;
     },
-    // How far the index is, nobody tells.
+    // No change reports the progress of the index.
     refetchInterval: ({ state }) => {
       const pages = state.data?.pages ?? [];
       if (pages.some(({ indexing }) => indexing > 0)) return OTHERS_MS;

@@ -7,7 +7,7 @@ import { albumQuery, mastersQuery } from '../api/queries.js';
 /** After so long something is drawn, whatever has come. */
 const MOST_MS = 400;
 
-/** Takes in what was asked for before the program was read, so that what is drawn first is the view itself. What fails is asked for again by whoever needs it. */
+/** Takes in what was asked for before the program was read, so that what is drawn first is the view itself. What fails is requested again by its view. */
 export async function takeFirstAnswers(queries: QueryClient): Promise<void> {
   if (!hasEarly()) return;
   const id = matchPath('/albums/:id/*', window.location.pathname)?.params.id;

@@ -21,7 +21,7 @@ export function endWords(ended: readonly DeliveryRecord[]): string {
   return words.join(', ');
 }
 
-/** Tells when the last of a render has ended, wherever somebody is in the album; the system tells it where that is allowed and nobody looks. */
+/** Tells when the last of a render has ended, in every view; as a system notification where those are allowed and the page is hidden. */
 export function useRenderEnd(): void {
   const { id } = useOpenedAlbum();
   const name = useAlbumFact(({ album }) => album.title);

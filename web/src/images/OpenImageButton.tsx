@@ -8,7 +8,7 @@ import { sendByPieces } from '../api/upload.js';
 import { useNotices } from '../ui/Notices.js';
 import { t } from '../ui/messages.js';
 
-/** Opens a disc image that somebody else made: a folder with DDPID, or a cue sheet with its image. @param dropped files of one that were dropped */
+/** Opens a third-party disc image: a folder with DDPID, or a cue sheet with its image. @param dropped files of one that were dropped */
 export function OpenImageButton({ dropped }: { readonly dropped: readonly File[] | null }) {
   const input = useRef<HTMLInputElement>(null);
   const [progress, setProgress] = useState<number | null>(null);

@@ -40,7 +40,7 @@ export function ListenerPage() {
   useEffect(() => {
     if (data) document.title = t('{title} – listening copy', { title: title || t('Untitled') });
   }, [data, title]);
-  // Whoever was there when the address was taken back is told so with the next thing they do.
+  // A listener whose link is revoked while the page is open learns it with the next action.
   useEffect(
     () => data && onSignedOut(() => void queries.invalidateQueries({ queryKey: ['listening', id] })),
     [data, queries, id],

@@ -92,7 +92,7 @@ export function Listening({ id, page }: { readonly id: string; readonly page: Li
       {rows.map(({ name, tracks: list }, i) => (
         <TrackList
           key={i}
-          name={rows.length > 1 ? name : 'Tracks'}
+          name={rows.length > 1 ? name : t('Tracks')}
           tracks={list}
           sounding={i === shown.row}
           onHear={(seconds) => go(i, seconds)}

@@ -24,7 +24,7 @@ import { DRAG_WORDS } from '../ui/drag-words.js';
 import { t } from '../ui/messages.js';
 import { clockText } from '../ui/format.js';
 
-/** What people ask for most, while nobody has named anything. */
+/** The usual names, until one was used. */
 const USUAL = ['instrumental', 'a cappella'];
 
 /** The kinds of recordings: those that songs have, and those that were added here and have none yet. */

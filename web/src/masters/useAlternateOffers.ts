@@ -13,7 +13,7 @@ export const currentMasters = (masters: readonly MasterRecord[]): MasterRecord[]
   return masters.filter(({ sha256 }) => !versions.get(sha256)?.replacedBy);
 };
 
-/** Masters of the album that look like other recordings of its songs, but for those that somebody has declined. */
+/** Masters of the album that look like other recordings of its songs, except declined ones. */
 export function useAlternateOffers(): {
   readonly offers: readonly AlternateOffer[];
   readonly decline: () => void;

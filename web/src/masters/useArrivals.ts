@@ -15,7 +15,7 @@ import { t } from '../ui/messages.js';
 /** Another window that brings files in has so long to make tracks of them before this one does. */
 const OTHERS_MS = 20_000;
 
-/** Whatever has come in becomes tracks, in the order of the names, whoever is looking; what looks like a newer version is offered. */
+/** Imported masters become tracks, in the order of the names, in whichever window is open; what looks like a newer version is offered. */
 export function useArrivals(): {
   readonly offers: readonly SoundedOffer[];
   /** Replaces masters by the newer versions that were chosen; the others become tracks. */

@@ -34,7 +34,7 @@ export class Feed {
   #time = 0;
   /** What was given last, so that a place that is heard can be found again. */
   #given: { readonly time: number; readonly position: number; readonly stretch: number }[] = [];
-  /** Grows when somebody else goes on from another place: what was being computed is void. */
+  /** Grows when playback continues elsewhere: pending work is void. */
   #turn = 0;
 
   /** @param from sample of the programme to start at */

@@ -259,7 +259,7 @@ export class Player {
 
   async #build(): Promise<Machine> {
     const context = new AudioContext({ sampleRate: PLAYER_RATE, latencyHint: 'interactive' });
-    // Browsers have it only where nobody on the line can change the page.
+    // Browsers offer it in secure contexts only.
     if (!window.isSecureContext)
       throw new Error(t('browsers allow this playback only over https or on the machine itself.'));
     await context.audioWorklet.addModule(workletUrl);

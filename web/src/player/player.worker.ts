@@ -59,7 +59,7 @@ const isTreated = ({ sequence }: PlayerProgramme): boolean =>
 
 /**
  * Computes a moment of each rate that the album has, and throws it away: the filters are designed and the code is warm
- * before somebody presses play.
+ * before Play is pressed.
  */
 async function warmUp(of: Programme, { sequence, masters }: PlayerProgramme): Promise<void> {
   for (const { start } of songsOfRates(sequence, masters, of.placement).values())

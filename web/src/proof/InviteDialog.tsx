@@ -21,7 +21,7 @@ function dayAhead(days: number): string {
 interface InviteDialogProps {
   readonly show: boolean;
   readonly delivery: DeliveryRecord;
-  /** Everybody who was asked to listen to something of the album, the newest first. */
+  /** All invitations of the album, the newest first. */
   readonly known: readonly InvitationRecord[];
   readonly onDone: () => Promise<void>;
   readonly onHide: () => void;

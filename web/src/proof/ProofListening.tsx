@@ -7,7 +7,7 @@ import { PLAYER_RATE } from '../player/player.js';
 import { useGuest, usePlayer } from '../album/PlayerContext.js';
 import { useShortcuts } from '../ui/useShortcuts.js';
 import { RowSilhouette } from './RowSilhouette.js';
-import { deliveryAddresses, rowGuest, useHeardFiles, useOutlinesOfFiles } from './heard-files.js';
+import { deliveryAddresses, rowGuest, secondsOf, useHeardFiles, useOutlinesOfFiles } from './heard-files.js';
 import { NoteList, useNotes } from './Notes.js';
 import { useDeliveredPlan, type Delivered } from './useDelivered.js';
 import { t } from '../ui/messages.js';
@@ -31,6 +31,42 @@ export function ProofListening({ delivery }: { delivery: DeliveryRecord }) {
         onChoose={setChosen}
       />
     </section>
+  );
+}
+
+interface TrackStart {
+  readonly id: string;
+  readonly number: number;
+  readonly seconds: number;
+}
+
+/** Number and time of each track under its place in the waveform; what has no room is left out, and the press stays. */
+function TrackStarts({
+  marks,
+  seconds: whole,
+  onPlay,
+}: {
+  readonly marks: readonly TrackStart[];
+  /** Length of the waveform. */
+  readonly seconds: number;
+  readonly onPlay: (seconds: number) => void;
+}) {
+  const percent = (seconds: number): string => `${(100 * seconds) / whole}%`;
+  return (
+    <div className="listening-marks">
+      {marks.map(({ id, number, seconds }, i) => (
+        <button
+          key={id}
+          type="button"
+          aria-label={t('Play from track {number}', { number })}
+          title={t('Play from track {number}', { number })}
+          style={{ left: percent(seconds), width: percent((marks[i + 1]?.seconds ?? whole) - seconds) }}
+          onClick={() => onPlay(seconds)}
+        >
+          <b>{number}</b> <span>{formatClock(secondsToTicks(seconds))}</span>
+        </button>
+      ))}
+    </div>
   );
 }
 
@@ -141,18 +177,7 @@ function RowListening(props: RowListeningProps) {
           noted={noted}
         />
       )}
-      <div className="listening-marks">
-        {marks.map(({ id, number, seconds }) => (
-          <button
-            key={id}
-            type="button"
-            title={t('Play from track {number}', { number })}
-            onClick={() => go(seconds)}
-          >
-            {number} <span>{formatClock(secondsToTicks(seconds))}</span>
-          </button>
-        ))}
-      </div>
+      {heard && <TrackStarts marks={marks} seconds={secondsOf(heard)} onPlay={go} />}
       <NoteList notes={notes} delivered={delivered} onHear={hearNote} />
     </>
   );

@@ -5,7 +5,7 @@ import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer } from '../album/PlayerContext.js';
 import { useCanvas, type Draw } from '../ui/canvas.js';
 import { drawOutline } from '../ui/silhouette-drawing.js';
-import type { HeardFile } from './heard-files.js';
+import { secondsOf, type HeardFile } from './heard-files.js';
 import { t } from '../ui/messages.js';
 
 interface RowProps {
@@ -23,7 +23,7 @@ const NOTES = 12;
 /** Everything that was rendered of a part, drawn from what was written: tracks ruled in, notes on top; a press plays from there. */
 export function RowSilhouette({ name, heard, outlines, marks, noted }: RowProps) {
   const player = usePlayer();
-  const total = heard.reduce((sum, { seconds }) => sum + seconds, 0);
+  const total = secondsOf(heard);
   const draw = useCallback<Draw>(
     (context, width, height, { ink, soft, accent, rule }) => {
       context.clearRect(0, 0, width, height);

@@ -47,6 +47,10 @@ export interface HeardFile<File extends RenderedFile = RenderedFile> {
   readonly seconds: number;
 }
 
+/** Length of a row of files. */
+export const secondsOf = (heard: readonly HeardFile[]): number =>
+  heard.reduce((sum, { seconds }) => sum + seconds, 0);
+
 /** The files of a row with what their samples are; null while some of them are still opened or decoded. */
 export function useHeardFiles<File extends RenderedFile>(
   where: HeardAddresses,

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { t } from '../ui/messages.js';
 
-/** Asks for the system's notices, once, where the browser has them and nobody has answered yet. */
+/** Asks for the system's notices, once, where the browser supports them and hasn't asked before. */
 export function EndNotice() {
   const [permission, setPermission] = useState(() =>
     'Notification' in window ? Notification.permission : 'denied',

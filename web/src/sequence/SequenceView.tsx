@@ -64,7 +64,7 @@ function useSongInHand() {
   }, [wanted, wantedPart, wantedAt]);
   const { pathname } = useLocation();
   const tellRow = useEffectEvent((song: string) => {
-    // Whoever is on the way to another view is not called back.
+    // A navigation to another view is not undone.
     if (window.location.pathname !== pathname) return;
     setSearch(addressWith({ song, part: null, at: null }), { replace: true, state: entryState() });
   });

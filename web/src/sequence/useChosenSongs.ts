@@ -1,7 +1,7 @@
 import type { PartSongs } from '@oiseau/album/model';
 import { useMemo, useState } from 'react';
 
-/** The songs somebody has chosen in the track table: always one in hand, often only that. */
+/** The tracks selected in the track table: always a current one, often only that. */
 export interface ChosenSongs {
   /** The one in hand, whose transition lies on the Bench; empty in an album without songs. */
   readonly id: string;

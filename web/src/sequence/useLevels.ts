@@ -66,7 +66,7 @@ function useTrackLevels(draft: { readonly id: string; readonly gainDb: number } 
       figure == null ? null : figure - region.gainDb;
     const placed = part.placement.songs.get(id);
     return {
-      // Matching tells of a level before its gain; of what a compressor or limiter makes of it nobody knows before it is measured again.
+      // Matching tells of a level before its gain; behind a compressor or limiter it is unknown until measured again.
       integratedLufs: before(heard?.integratedLufs),
       truePeakDbtp: before(heard?.truePeakDbtp),
       isLimited: (album.sound.limiter ?? region.sound.limiter)?.ceiling !== undefined,

@@ -66,7 +66,7 @@ function useAlbumFile(dropped: readonly File[] | null) {
           (share) => setProgress((i + share) / chosen.length),
           new AbortController().signal,
         );
-        // Whoever wrote the album file has agreed to what its masters are.
+        // An album file implies consent to its masters.
         const { sha256 } = await call(CONTRACT.storeMaster, {
           body: { upload, name: file.name, mono: true },
         });

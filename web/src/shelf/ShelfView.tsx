@@ -249,7 +249,7 @@ function ShelfTools({ choice, works }: { choice: ShelfChoice; works: boolean }) 
   );
 }
 
-/** @param onCreate null: whoever is here makes no albums */
+/** @param onCreate null: the visitor may not create albums */
 function NoAlbums({ sought, onCreate }: { sought: string; onCreate: (() => void) | null }) {
   if (sought !== '') return <p className="text-secondary">{t('No album matches “{sought}”.', { sought })}</p>;
   return (

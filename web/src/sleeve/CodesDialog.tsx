@@ -28,7 +28,7 @@ export function CodesDialog({ onHide }: { onHide: () => void }) {
   const elsewhere = useIsrcsElsewhere(id).data ?? [];
   const taken = new Map(elsewhere.map(({ isrc, album: title }) => [isrc, title]));
   const targets = tracksOf(album).filter(({ isrc }) => !onlyMissing || !parseIsrc(isrc));
-  // Nobody has said where to begin: after the highest number that was given anywhere.
+  // The default: after the highest number assigned anywhere.
   const known = [...taken.keys(), ...album.songs.flatMap(({ isrc }) => parseIsrc(isrc) ?? [])];
   const first = typed ?? String(nextIsrcNumber(prefix, year, known));
   // An empty dialog has no error yet.

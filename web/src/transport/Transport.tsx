@@ -20,7 +20,7 @@ import { Volume } from './Volume.js';
 import { say, t } from '../ui/messages.js';
 import { clockText } from '../ui/format.js';
 
-/** Whoever goes back so soon after a track has begun means the one before, seconds. */
+/** Going back this soon after a track's start means the previous track, seconds. */
 const BACK_SECONDS = 2;
 
 /** Time that remains, as a count down. */

@@ -55,7 +55,7 @@ export function useOpened(name: string): {
     isOpen: search.get(OPEN) === name,
     open: () => setSearch(addressWith({ [OPEN]: name }), { state: { opened: name } }),
     close: () => {
-      // Whoever came by the address itself has nothing of ours to go back to.
+      // A page opened by its address has no earlier entry of ours.
       if (state?.opened === name) void navigate(-1);
       else setSearch(addressWith({ [OPEN]: null }), { replace: true });
     },

@@ -2,7 +2,7 @@ const isField = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('input, textarea, select, [contenteditable="true"]') !== null;
 
 /**
- * Keeps the browser from leaving the page for what somebody does in it: a file that is let go beside every place for it would be shown instead
+ * Keeps the browser from leaving the page because of a stray action: a file that is let go beside every place for it would be shown instead
  * of the page, and Alt ← in a field would go back; what is not saved would be gone.
  */
 export function keepPage(): void {

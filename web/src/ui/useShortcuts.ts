@@ -23,7 +23,7 @@ const pressableAt = (target: EventTarget | null): Element | null =>
   target instanceof Element ? target.closest('button, a, [role="menuitem"]') : null;
 
 /**
- * Listens on the whole window; not while somebody types or a dialog is open.
+ * Listens on the whole window; not while text is typed or a dialog is open.
  * @param first a view's own keys, heard before those of the frame around it
  */
 export function useShortcuts(shortcuts: Shortcuts, first = false): void {

@@ -141,7 +141,7 @@ export function editingReducer(state: Editing, action: EditingAction): Editing {
 /** Takes in what others have done since `savedAlbum`: every state that can be gone back to has it too, so that undo takes back one's own steps alone. */
 function merged(state: Editing, { album: theirs, version }: NewerAlbum, album: Album): Editing {
   const { savedAlbum } = state;
-  // Further back than a state that can't be put together with it nobody goes.
+  // Undo ends at a state that can't be merged.
   const withTheirs = (steps: readonly Step[]): Step[] => {
     const rebased: Step[] = [];
     for (const step of steps) {

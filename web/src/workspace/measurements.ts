@@ -18,13 +18,13 @@ import { answersQuery, figuresIn, type Answered, type Answers } from '../api/ans
 import { call } from '../api/client.js';
 import type { AlbumStore } from './album-store.js';
 
-/** What is known of the album as it stands that takes measuring: figures are found by what they are of, so those of another state are nobody's. */
+/** What is known of the album as it stands that takes measuring: figures are keyed by what they measure, so those of another state are ignored. */
 export interface KnownSounds {
   readonly figures: SoundFiguresByName;
   /** How other recordings lie to their masters. */
   readonly lineUps: LineUpsByName;
   readonly sides: SidesByName;
-  /** Of a sound that is asked for; undefined while nobody has answered. */
+  /** Of a sound that is asked for; undefined while there is no answer. */
   recordOf(sound: MeasuredSound): SoundRecord | undefined;
 }
 

@@ -30,7 +30,7 @@ export interface AlbumServer {
 export type MergeListener = (theirs: NewerAlbum, before: Album) => void;
 
 /**
- * How an edited album stands with the server: saves it by itself, never over what somebody else has saved, and takes in what others do.
+ * How an edited album stands with the server: saves it by itself, never over another user's edits, and merges theirs.
  * What is not confirmed is kept. Its functions may be handed on by themselves.
  */
 export class Saving {
@@ -86,7 +86,7 @@ export class Saving {
     );
   }
 
-  /** Resolves when everything is on the server. @throws ApiFailure, also where somebody must choose between two versions first */
+  /** Resolves when everything is on the server. @throws ApiFailure, also while a conflict waits for a choice */
   readonly saveNow = async (): Promise<void> => {
     while (this.#running || (this.#isUnsaved && this.#editing.saving !== 'conflict'))
       await (this.#running ?? this.#save(false));
@@ -140,7 +140,7 @@ export class Saving {
   readonly #meet = (newer: NewerAlbum): void => {
     if (newer.version <= this.#editing.version || this.#recognise(newer)) return;
     const { savedAlbum, album } = this.#editing;
-    // What led to a state that came alone may hold own edits that nobody has answered: they can't be told from others'.
+    // What led to a state that came alone may hold own edits without an answer yet: they can't be told from others'.
     const isClear = newer.who !== null || this.#sent.length === 0;
     const { mine, theirs } = together(savedAlbum, album, newer.album);
     if (mine !== theirs || !isClear) return this.album.dispatch({ type: 'conflicted', theirs: newer });
@@ -210,7 +210,7 @@ export class Saving {
     return null;
   };
 
-  /** Somebody looks at it. @returns what is to be called when they leave: it saves what is not saved yet; what does not arrive stays with the keeper for the next visit */
+  /** Marks the album as open in a view. @returns call it on leaving: it saves what is unsaved; what fails stays in storage for the next visit */
   readonly attend = (): (() => void) => {
     this.#left = false;
     return () => {

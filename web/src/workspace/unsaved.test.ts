@@ -143,7 +143,7 @@ describe('edits that are not saved yet', () => {
               try {
                 arrive();
               } catch {
-                // The album has moved on: the server refuses, and nobody hears.
+                // The album has moved on: the server refuses, unnoticed.
               }
           } else {
             if (what === 'leave') {
@@ -200,7 +200,7 @@ describe('edits that are not saved yet', () => {
     const { store } = visit(storage, new FarServer(), 'w', () => 'answered');
     label(store, 'Low Light');
     expect(leftBehind(storage, 'first', 'a').map(({ album }) => album.label)).toEqual(['Low Light']);
-    // Somebody else at the same browser, and another album, have nothing to do with it.
+    // Another user of the browser, and another album, are unaffected.
     expect(leftBehind(storage, 'second', 'a')).toEqual([]);
     expect(leftBehind(storage, 'first', 'b')).toEqual([]);
     await store.saveNow();

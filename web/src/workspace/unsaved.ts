@@ -81,7 +81,7 @@ const standAlone = ({ version, sent }: UnsavedEdits, server: OnServer): boolean 
   version === server.version || sent.some((state) => sameValue(state, server.album));
 
 /**
- * Goes on from edits that earlier windows have left behind, where nobody has changed the album since; those that the server has are
+ * Goes on from edits that earlier windows have left behind, where the album hasn't changed since; those that the server has are
  * forgotten.
  * @param entries the newest first
  * @returns the step that they became; and those that stand apart from what the album has become, which stay kept

@@ -132,7 +132,7 @@ export function showHidden(album: Album): Album {
 }
 
 /**
- * What stands before track 1 is the disc's first pause, not a gap of that song: whoever comes first gets it, and
+ * What stands before track 1 is the disc's first pause, not a gap of that song: the track that comes first gets it, and
  * the song that was first gets the gap of the one that takes its place.
  */
 function keepFirstPause(before: readonly Song[], after: readonly Song[], firstPause: Ticks): Song[] {

@@ -105,7 +105,7 @@ function mergeLists(
   const moved = order(before, done).join() !== order(after, old).join();
   const movedSince = order(current, done).join() !== order(after, now).join();
   if (!moved || (movedSince && winner === 'current')) return withGone(kept, before, gone);
-  // The edit was one of order: it can be taken back only while nobody has put things in another order since.
+  // The edit was one of order: it can be undone only until the order changes again.
   if (movedSince && winner === 'neither') throw new Stuck();
   return withGone(inOrderOf(before, kept), before, gone);
 }

@@ -93,7 +93,7 @@ const albumFileFields = z.strictObject({
   version: z.literal(ALBUM_FILE_VERSION),
   ...withDefaults(albumText, { language: 'en', discNumber: 1, discTotal: 1 }),
   ...laterAlbumText,
-  /** The day of the revision, so that the same file gives the same bytes on any day; empty where nobody knows. */
+  /** The day of the revision, so that the same file gives the same bytes on any day; empty: unknown. */
   revisionDate: z
     .string()
     .regex(/^(\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01]))?$/, 'A day is written YYYY-MM-DD.')
@@ -332,7 +332,7 @@ export function albumFromFile(
       first: idAt(first),
       limit: ticksOrNull(limit),
     })),
-    // What was accepted of a track that is not there is nobody's.
+    // Findings accepted for a track that no longer exists are dropped.
     accepted: accepted.flatMap(({ track, ...each }) => {
       const song = track === null ? null : idAt(track);
       return song === '' ? [] : [{ ...each, song }];
@@ -340,7 +340,7 @@ export function albumFromFile(
   };
 }
 
-/** An album → its file, masters named by `nameOf`, the cover by `artworkName`. @param revisionDate YYYY-MM-DD; empty where nobody knows */
+/** An album → its file, masters named by `nameOf`, the cover by `artworkName`. @param revisionDate YYYY-MM-DD; empty: unknown */
 export function albumToFile(
   album: Album,
   nameOf: (master: string) => string,

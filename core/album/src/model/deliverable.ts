@@ -139,7 +139,7 @@ export const packageDeliverable = z.strictObject({
   language,
 });
 
-/** What somebody can listen to and answer without a server: each part as one file, and a page that plays it from a disk. */
+/** A listening copy that needs no server: each part as one file, and a page that plays it from disk and takes a response. */
 export const listeningDeliverable = z.strictObject({
   name: folderName,
   kind: z.literal('listening'),

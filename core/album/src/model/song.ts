@@ -14,7 +14,7 @@ export const songMarksSchema = z.strictObject({
   markLead: ticksSchema.nullable(),
   /** How long after the end of the song before the pause (index 00) begins; null: right there. */
   pauseDelay: ticksSchema.nullable(),
-  /** The tempo in which the song ends; `beat` counts from the start of the master. Null while nobody has told it. */
+  /** The tempo in which the song ends; `beat` counts from the start of the master. Null: not set. */
   tempo: z.strictObject({ ...tempoShape, beat: ticksSchema }).nullable(),
   /** Where its loudest moment begins, from the start of the master, where another than the one that is found says more; null: that one. */
   loudest: ticksSchema.nullable().default(null),

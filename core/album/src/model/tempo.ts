@@ -54,7 +54,7 @@ export const beginsBar = ({ number }: Beat, { bar }: Pick<Tempo, 'bar'>): boolea
 const LEAST_TAPS = 3;
 
 /**
- * The tempo that somebody taps: the straight line that lies nearest to all taps, a beat left out being seen as such.
+ * The tapped tempo: the straight line that lies nearest to all taps, a beat left out being seen as such.
  * @param taps seconds, in order; the first is taken as the beginning of a bar
  * @returns `bpm`, and in `firstBeat` the place of the first tap as the line has it; null for fewer than three taps or none
  *     that a person counts

@@ -2,7 +2,7 @@
  * A level or loudness as people read it: `−1.2`, with a real minus sign and never `−0.0`.
  * @param decimals digits after the point
  * @param limit a limit in the same unit: a value over it that would round to it is written with more digits (two more at most),
- *   so that nobody reads the limit where it is exceeded
+ *   so that an exceeded limit never reads as the limit
  */
 export function decibelText(value: number, decimals = 1, limit?: number): string {
   const rounded = (digits: number): number => Number(value.toFixed(digits));

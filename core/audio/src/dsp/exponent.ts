@@ -2,7 +2,7 @@ import { kernels } from '../kernels/kernels.js';
 
 /**
  * Logarithms and powers of 2 that are made of sums and products alone, so that every machine gets the same bits: what JavaScript's own give is
- * left to whoever made its engine. Both are right to 11 digits.
+ * left to each JavaScript engine. Both are right to 11 digits.
  */
 
 const scratch = new DataView(new ArrayBuffer(8));

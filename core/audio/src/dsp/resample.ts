@@ -142,7 +142,7 @@ class ResampledSource implements PcmSource {
         const first = index * stride - lead;
         if (kernels && this.source.fetch) {
           const fetched = await this.source.fetch(first, forward.size);
-          // From here on nobody comes between.
+          // Nothing is awaited from here on.
           kernels.begin();
           const window = kernels.room(forward.size);
           fetched(kernels, window);

@@ -52,7 +52,7 @@ interface Stereo {
   readonly right: Float64Array;
 }
 
-/** Samples before each channel of a placed stretch that belong to whoever measures it: the past that a true-peak meter needs. */
+/** Samples before each channel of a placed stretch that belong to its meter: the history of a true-peak meter. */
 const ROOM_BEFORE = 24;
 
 /**

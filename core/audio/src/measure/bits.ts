@@ -1,7 +1,7 @@
 import { isInteger, wordBits, type Block, type WordFormat } from '../pcm/block.js';
 import type { JoinedMeter } from './joined-meter.js';
 
-/** Words of float masters are held against this grid: nobody delivers whole numbers finer than 24 bit. */
+/** Words of float masters are held against this grid: integer masters finer than 24 bit don't occur. */
 const FLOAT_GRID_BITS = 24;
 
 /** All words of a stretch, laid over each other, and whether one lies off the grid. */

@@ -159,7 +159,7 @@ export class SignalMeter implements JoinedMeter<SignalState> {
     const run = this.#run[channel] as number;
     if (Math.abs(value) >= this.#fullScale) this.#run[channel] = run + 1;
     else if (this.#first[channel] === null) {
-      // Whether it began before, whoever joins the stretches knows.
+      // Whether it began before is known when the chunks are joined.
       this.#first[channel] = run;
       this.#run[channel] = 0;
     } else if (run > 0) this.#close(channel, at);

@@ -49,7 +49,7 @@ const sourceOf = (rate: number, format: WordFormat, block: Block) => {
   };
 };
 
-/** The same source, which lays its words into the memory that whoever reads brings. */
+/** The same source, which writes its samples into the reader's memory. */
 const layingInto = (source: ReturnType<typeof sourceOf>) => ({
   ...source,
   words: async (start: number, count: number, into?: Uint8Array) => {

@@ -73,7 +73,7 @@ export function measureStretch(order: MeasureOrder): MeasuredState {
   return meters.state;
 }
 
-/** Meters over words that come in order, measured in stretches on a grid that is fixed to the source, by whoever does, and joined in order. */
+/** Meters over words that come in order, measured in chunks on a grid fixed to the source, on any thread, and joined in order. */
 export class StretchedMeters {
   readonly #step: number;
   readonly #length: number;
@@ -148,7 +148,7 @@ export class StretchedMeters {
     const { kind, rate, format, measurer } = this;
     const order: MeasureOrder = { kind, rate, format, start: this.#start, length, lead, isLast, words };
     const measured = measurer.measure(order);
-    // Whoever joins it hears of a failure.
+    // A failure is reported when the chunk is joined.
     measured.catch(() => undefined);
     this.#underWay.push({ measured, window: this.#window });
     this.#window = next;

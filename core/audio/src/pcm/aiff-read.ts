@@ -107,7 +107,7 @@ function wordFormat(bits: number, float: boolean): WordFormat | undefined {
   return bits > 24 && bits <= 32 ? 'int32' : undefined;
 }
 
-/** Where the first sample lies: SSND begins with an offset and a block size that nobody uses. */
+/** Where the first sample lies: SSND begins with an offset and a block size that files leave at 0. */
 async function readSoundOffset(source: ByteSource, body: number): Promise<number> {
   const bytes = await source.read(body, 8);
   if (bytes.length < 8)

@@ -66,7 +66,7 @@ export const part = ({ left, right }: Block, from: number, to: number): Block =>
 export interface Memory {
   /** Of the grid on which it begins anew. */
   readonly stretch: number;
-  /** The first sample that whoever begins to read at a place works through; before the start of the source where it begins at rest. */
+  /** The first sample that a read beginning at a position must process; before the start of the source where it begins at rest. */
   readonly since: (position: number) => number;
 }
 
@@ -85,6 +85,6 @@ export interface PcmSource {
    * @param into memory of as many samples, whose contents are of no use any more: what is read may lie there, or elsewhere
    */
   read(start: number, count: number, into?: Block): Promise<Block>;
-  /** The same for whoever works in the memory of the kernels: without a copy between. Left out where there is no shorter way. */
+  /** The same into the memory of the kernels, without a copy between. Optional. */
   readonly fetch?: ((start: number, count: number) => Promise<Fetched>) | undefined;
 }

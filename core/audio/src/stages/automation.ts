@@ -66,7 +66,7 @@ export function valueAt(value: MovingDb, rate: number): (position: number) => nu
   const constant = constantOf(value);
   if (constant !== null) return () => constant;
   const points = value as readonly MovingPoint[];
-  // Whoever asks goes on from where they were: the search begins there.
+  // Reads are mostly consecutive: the search begins at the last position.
   let place = 0;
   return (position) => {
     const at = position / rate;

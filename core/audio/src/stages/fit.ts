@@ -27,7 +27,7 @@ interface Target {
   /** Radians a sample. */
   readonly w: number;
   readonly db: number;
-  /** 1 over the tolerance there; 0 where nobody hears. */
+  /** 1 over the tolerance there; 0 outside the audible range. */
   readonly weight: number;
 }
 

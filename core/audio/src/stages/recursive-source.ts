@@ -19,7 +19,7 @@ export interface RecursionKind {
 /** The shortest stretch of the grid, in seconds: a jump works through one of them and `settle` at most. */
 const LEAST_STRETCH_SECONDS = 2;
 /**
- * Whether somebody waits for the first sound, with a curve in the hand: a recursion then begins from rest shortly before the place where reading
+ * Whether playback waits for the first sound, as during a drag: a recursion then begins from rest shortly before the place where reading
  * begins, at which as good as nothing is left of what came before it (below 2⁻¹⁸). What is rendered, measured or played on never asks for it.
  */
 export type Soon = boolean;
@@ -37,9 +37,9 @@ const STEP = 8192;
 export class RecursiveSource implements PcmSource {
   readonly format = 'float64' as const;
   readonly #stretch: number;
-  /** A recursion that has come to some place; whoever goes on from there takes it out. */
+  /** A recursion settled at some position; a reader that continues from there takes it. */
   #waiting: Begun | undefined;
-  /** The one of the next stretch, which settles while the end of this one is read: whoever reads on never goes back for it. */
+  /** The one of the next stretch, which settles while the end of this one is read: a consecutive reader never goes back for it. */
   #next: Begun | undefined;
 
   constructor(

@@ -131,7 +131,7 @@ export function unfitTexts(album: Album, disc: DiscWords): UnfitText[] {
 }
 
 /**
- * The blocks of a disc's CD-Text, what does not fit into a character set in its plain form. Fields that nobody filled
+ * The blocks of a disc's CD-Text, what does not fit into a character set in its plain form. Empty fields
  * in are left out; a field that one track has is there for all (docs/rules.md 7.2). Empty when there is nothing to say.
  */
 export function cdTextBlocks(album: Album, disc: DiscWords): CdTextBlock[] {

@@ -1,5 +1,5 @@
 /**
- * Spreadsheets take a cell of comma-separated values that begins like this for a formula and carry it out, whoever wrote it; an apostrophe
+ * Spreadsheets take a cell of comma-separated values that begins like this for a formula and run it; an apostrophe
  * before it says that it is text.
  */
 const FORMULA = /^'*[=+\-@\t\r]/;

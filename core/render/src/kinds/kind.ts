@@ -19,7 +19,7 @@ export interface PlanContext {
   /** By the key that regions name them by. */
   readonly masters: ReadonlyMap<string, { readonly rate: number }>;
   readonly revision: number;
-  /** The day on which the revision was made, YYYY-MM-DD; empty where nobody knows. */
+  /** The day on which the revision was made, YYYY-MM-DD; empty: unknown. */
   readonly revisionDate: string;
 }
 
