@@ -7,8 +7,8 @@ export default defineConfig({
   // Long enough for a machine whose disk stands still for a while: what is wrong stays wrong.
   timeout: 150_000,
   expect: { timeout: 40_000 },
-  // An installation and a browser for each: a browser without a graphics card keeps a core busy.
-  workers: 2,
+  // An installation and a browser for each. More of them than cores: a third of a test is waiting.
+  workers: 3,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: process.env.OISEAU_E2E_RESULTS ?? 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',

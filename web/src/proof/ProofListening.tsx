@@ -58,7 +58,6 @@ function TrackStarts({
         <button
           key={id}
           type="button"
-          aria-label={t('Play from track {number}', { number })}
           title={t('Play from track {number}', { number })}
           style={{ left: percent(seconds), width: percent((marks[i + 1]?.seconds ?? whole) - seconds) }}
           onClick={() => onPlay(seconds)}
