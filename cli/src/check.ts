@@ -1,15 +1,26 @@
 import { english, joined } from '@oiseau/messages';
-import { acceptedReason, checkAlbum, wordFinding, type CheckSubject, type Finding } from '@oiseau/checks';
-import { positionOf, trackNumber } from '@oiseau/album/model';
+import {
+  acceptedReason,
+  checkEditions,
+  wordFinding,
+  type CheckSubject,
+  type EditionFindings,
+  type Finding,
+} from '@oiseau/checks';
+import { editionKey, positionOf, trackNumber, tracksOf, type Album } from '@oiseau/album/model';
 import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
-import type { ExitStatus } from './exit.js';
+import { UsageError, type ExitStatus } from './exit.js';
 import { measuredSubject } from './measured-subject.js';
 
-/** `error track 3: …`, one finding per line; accepted ones with their reason. */
-export function findingLine(subject: CheckSubject, finding: Finding): string {
+/** `error track 3: …`, `error edition “LP” track A3: …`, one finding per line; accepted ones with their reason. */
+export function findingLine(
+  { subject, edition }: Omit<EditionFindings, 'findings'>,
+  finding: Finding,
+): string {
+  const of = edition === null ? '' : ` edition “${edition}”`;
   const reason = acceptedReason(subject, finding);
   const accepted = reason === null ? '' : ` Accepted: “${reason}”`;
-  return `${finding.severity}${placeOf(subject, finding)}: ${english(wordFinding(finding))}${accepted}`;
+  return `${finding.severity}${of}${placeOf(subject, finding)}: ${english(wordFinding(finding))}${accepted}`;
 }
 
 /** ` track 3`, of several parts ` track 2-03`; ` disc 2`; nothing for the album. */
@@ -32,20 +43,50 @@ export const subjectOf = ({ album, parts, masters, cover }: AlbumOnDisk): CheckS
   cover: cover?.facts ?? null,
 });
 
-/** A finding as data: its code, where it stands, its sentence, and its figures (times in ticks, places on a disc in CD frames). */
-function findingData(subject: CheckSubject, finding: Finding): object {
+/**
+ * A finding as data: its code, where it stands, its sentence, and its figures (times in ticks, places on a disc in CD frames). `track` is
+ * the album's track number, `position` the place on the edition.
+ */
+function findingData(
+  { subject, edition }: Omit<EditionFindings, 'findings'>,
+  finding: Finding,
+  numbers: ReadonlyMap<string, number>,
+): object {
   const { code, severity, ...rest } = finding;
   const { song = null, part: own = null, ...figures } = rest as { song?: string | null; part?: number };
   const part = subject.parts.find(({ songs }) => songs.some(({ id }) => id === song));
+  const place = part && song !== null ? trackNumber(part, song) : null;
   return {
-    ...{ code, severity },
+    ...{ code, severity, edition },
     part: part?.number ?? own,
-    track: part && song !== null ? trackNumber(part, song) : null,
+    track: song === null ? null : (numbers.get(song) ?? null),
+    position: part && place !== null ? positionText(subject, part, place) : null,
     message: english(wordFinding(finding)),
     ...figures,
     ...(finding.code === 'dithered-again' && { why: english(joined(finding.why)) }),
     accepted: acceptedReason(subject, finding),
   };
+}
+
+/** `7` on a single disc, else `2-07`, `A2`. */
+const positionText = (
+  { parts }: CheckSubject,
+  part: CheckSubject['parts'][number],
+  number: number,
+): string => (parts.length > 1 || part.kind === 'side' ? positionOf(part, number) : String(number));
+
+/** Numbers of the album's tracks, from 1. */
+const numbersOfTracks = (album: Album): ReadonlyMap<string, number> =>
+  new Map(tracksOf(album).map(({ id }, i) => [id, i + 1]));
+
+/** The edition of a name that was typed. @throws UsageError where there is none */
+export function demandEdition({ editions }: Album, name: string): string {
+  const found = editions.find((edition) => editionKey(edition.name) === editionKey(name));
+  if (found) return found.name;
+  const known = editions.map((edition) => edition.name).join(', ');
+  throw new UsageError(
+    `--edition ${name}: ${known === '' ? 'the album file has no editions.' : `no such edition. Available: ${known}.`}`,
+  );
 }
 
 /** What is asked of `check`. */
@@ -55,12 +96,14 @@ export interface CheckOrder {
   readonly measure: boolean;
   /** Prints the findings as data. */
   readonly json: boolean;
+  /** Only what concerns this edition; null: all. */
+  readonly edition: string | null;
 }
 
-/** `oiseau check ALBUM.json [--measure] [--json]` */
+/** `oiseau check ALBUM.json [--edition NAME] [--measure] [--json]` */
 export async function check(
   path: string,
-  { outside, measure, json }: CheckOrder,
+  { outside, measure, json, edition }: CheckOrder,
   print: (line: string) => void,
   report: (line: string) => void,
 ): Promise<ExitStatus> {
@@ -68,17 +111,19 @@ export async function check(
   try {
     const plain = subjectOf(opened);
     const subject = measure ? await measuredSubject(opened, plain, report) : plain;
-    const findings = checkAlbum(subject);
-    if (json)
-      print(
-        JSON.stringify(
-          findings.map((finding) => findingData(subject, finding)),
-          null,
-          2,
-        ),
+    const only = edition === null ? null : demandEdition(opened.album, edition);
+    const groups = checkEditions(subject).filter(
+      (group) => only === null || group.edition === null || group.edition === only,
+    );
+    const numbers = numbersOfTracks(opened.album);
+    if (json) {
+      const all = groups.flatMap((group) =>
+        group.findings.map((finding) => findingData(group, finding, numbers)),
       );
-    else findings.forEach((finding) => print(findingLine(subject, finding)));
-    return findings.some(({ severity }) => severity === 'error') ? 1 : 0;
+      print(JSON.stringify(all, null, 2));
+    } else
+      for (const group of groups) group.findings.forEach((finding) => print(findingLine(group, finding)));
+    return groups.some(({ findings }) => findings.some(({ severity }) => severity === 'error')) ? 1 : 0;
   } finally {
     await opened.close();
   }

@@ -6,11 +6,13 @@ import { UsageError, type ExitStatus } from './exit.js';
 import { inspect } from './inspect.js';
 import { INTERRUPTED, isInterrupted, listenForInterrupts } from './interrupt.js';
 import { parts, type PartsOrder } from './parts.js';
+import { plan } from './plan.js';
 import { render } from './render.js';
 
 const print = (line: string): void => void process.stdout.write(`${line}\n`);
 const report = (line: string): void => void process.stderr.write(`${line}\n`);
 
+const EDITION = ['--edition <name>', 'only this edition of the album'] as const;
 const OUTSIDE = ['--outside', 'allow masters and cover outside the album file’s folder'] as const;
 
 /** The commands; what each returns goes to `done`. @throws CommanderError for a call that is none, after help and after the version */
@@ -27,29 +29,53 @@ function program(done: (status: ExitStatus) => void): Command {
     .configureOutput({ writeErr: () => undefined, writeOut: (text) => void process.stdout.write(text) });
   oiseau
     .command('render')
-    .usage('ALBUM.json --out DIR [--only NAME ...] [--preset NAME ...] [--outside]')
+    .usage('ALBUM.json --out DIR [--edition NAME] [--only NAME ...] [--preset NAME ...] [--outside]')
     .description('Renders the deliverables of the album file, each into its own folder, and verifies them.')
     .argument('<album>', 'the album file')
     .requiredOption('--out <dir>', 'output folder')
+    .option(...EDITION)
     .option('--only <name...>', 'render only these deliverables')
     .option(
       '--preset <name...>',
       'render these presets: ' + SHIPPED_PRESETS.map(({ name }) => name).join(', '),
     )
     .option(...OUTSIDE)
-    .action(async (album: string, { out, only = [], preset = [], outside = false }: RenderOptions) =>
-      done(await render(album, out, { only, presets: preset, outside }, report)),
+    .action(
+      async (
+        album: string,
+        { out, edition = null, only = [], preset = [], outside = false }: RenderOptions,
+      ) => done(await render(album, out, { edition, only, presets: preset, outside }, report)),
+    );
+  oiseau
+    .command('plan')
+    .usage('ALBUM.json [--edition NAME] [--only NAME ...] [--preset NAME ...] [--json] [--outside]')
+    .description('Prints what render would write, without writing anything.')
+    .argument('<album>', 'the album file')
+    .option(...EDITION)
+    .option('--only <name...>', 'plan only these deliverables')
+    .option('--preset <name...>', 'plan these presets')
+    .option('--json', 'print the plan as JSON')
+    .option(...OUTSIDE)
+    .action(
+      async (
+        album: string,
+        { edition = null, only = [], preset = [], json = false, outside = false }: PlanOptions,
+      ) => done(await plan(album, { edition, only, presets: preset, json, outside }, print, report)),
     );
   oiseau
     .command('check')
-    .usage('ALBUM.json [--measure] [--json] [--outside]')
+    .usage('ALBUM.json [--edition NAME] [--measure] [--json] [--outside]')
     .description('Prints errors, warnings and hints, one per line.')
     .argument('<album>', 'the album file')
+    .option(...EDITION)
     .option('--measure', 'measure the masters first, for checks that need it')
     .option('--json', 'print the findings as JSON')
     .option(...OUTSIDE)
-    .action(async (album: string, { outside = false, measure = false, json = false }: Partial<CheckOrder>) =>
-      done(await check(album, { outside, measure, json }, print, report)),
+    .action(
+      async (
+        album: string,
+        { edition = null, outside = false, measure = false, json = false }: Partial<CheckOrder>,
+      ) => done(await check(album, { edition, outside, measure, json }, print, report)),
     );
   oiseau
     .command('parts')
@@ -88,6 +114,10 @@ interface RenderOptions {
   readonly only?: readonly string[];
   readonly preset?: readonly string[];
   readonly outside?: boolean;
+  readonly edition?: string | null;
+}
+interface PlanOptions extends Omit<RenderOptions, 'out'> {
+  readonly json?: boolean;
 }
 interface PartsOptions extends PartsOrder {
   readonly outside?: boolean;

@@ -1,9 +1,10 @@
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { checkAlbum, errorsFor } from '@oiseau/checks';
+import { checkEditions, errorsFor } from '@oiseau/checks';
 import { Failure } from '@oiseau/audio/errors';
-import { planDeliverable, type RenderInput } from '@oiseau/render';
-import { SHIPPED_PRESETS, type Deliverable } from '@oiseau/album/model';
+import { layOutDeliverable } from '@oiseau/album/layout';
+import { planDeliverable, type Plan, type RenderInput } from '@oiseau/render';
+import { editionNameOf, SHIPPED_PRESETS, type Album, type Deliverable } from '@oiseau/album/model';
 import {
   embeddedCover,
   isDiskFull,
@@ -15,14 +16,14 @@ import {
   Threads,
 } from '@oiseau/host';
 import { openAlbum, type AlbumOnDisk } from './album-on-disk.js';
-import { findingLine, subjectOf } from './check.js';
+import { demandEdition, findingLine, subjectOf } from './check.js';
 import { UsageError, type ExitStatus } from './exit.js';
 import { demandGoingOn } from './interrupt.js';
 
 /** The command line renders an album as it stands; numbered revisions belong to the Shelf. */
 const REVISION = 1;
 
-/** `oiseau render ALBUM.json --out DIR [--only NAME ...] [--preset NAME ...] [--outside]` */
+/** `oiseau render ALBUM.json --out DIR [--edition NAME] [--only NAME ...] [--preset NAME ...] [--outside]` */
 export async function render(
   path: string,
   out: string,
@@ -45,17 +46,12 @@ async function renderOpened(
   threads: Threads,
   report: (line: string) => void,
 ): Promise<ExitStatus> {
-  const chosen = choose(opened.album.deliverables, choice);
-  const album = { ...opened.album, deliverables: [...chosen] };
-  const { parts, masters } = opened;
+  const { masters } = opened;
   try {
-    const subject = subjectOf({ ...opened, album });
-    const errors = errorsFor(
-      checkAlbum(subject),
-      chosen.map(({ name }) => name),
-    );
+    const { chosen, album } = chooseFrom(opened.album, choice);
+    const errors = errorLines({ ...opened, album }, chosen);
     if (errors.length > 0) {
-      errors.forEach((finding) => report(findingLine(subject, finding)));
+      errors.forEach(report);
       return 1;
     }
     const cover = opened.cover && (await embeddedCover(opened.cover.path));
@@ -65,9 +61,7 @@ async function renderOpened(
     await makeFolder(out);
     let status: ExitStatus = 0;
     for (const deliverable of chosen) {
-      const plan = planDeliverable(deliverable, {
-        ...{ album, parts, masters, revision: REVISION, revisionDate: opened.revisionDate },
-      });
+      const { plan, parts } = planOf({ ...opened, album }, deliverable);
       const tell = progressLines(deliverable.name, planSeconds(plan), report);
       const proof = await renderToFolder(
         plan,
@@ -95,8 +89,43 @@ async function renderOpened(
   }
 }
 
+/** What a deliverable of an album on disk writes, and the parts that it is made of. */
+export function planOf(
+  { album, masters, revisionDate }: AlbumOnDisk,
+  deliverable: Deliverable,
+): { readonly plan: Plan; readonly parts: AlbumOnDisk['parts'] } {
+  const laidOut = layOutDeliverable(album, deliverable, masters);
+  const plan = planDeliverable(deliverable, { ...laidOut, masters, revision: REVISION, revisionDate });
+  return { plan, parts: laidOut.parts };
+}
+
+/** The errors that keep some of an album's deliverables from being rendered, a line each. */
+export function errorLines(opened: AlbumOnDisk, chosen: readonly Deliverable[]): string[] {
+  const names = chosen.map(({ name }) => name);
+  const editions = new Set(chosen.map((deliverable) => editionNameOf(opened.album, deliverable)));
+  return checkEditions(subjectOf(opened))
+    .filter(({ edition }) => edition === null || editions.has(edition))
+    .flatMap((group) => errorsFor(group.findings, names).map((finding) => findingLine(group, finding)));
+}
+
+/** The deliverables named in a call, and the album with these alone. @throws UsageError for a name that is not there */
+export function chooseFrom(
+  album: Album,
+  choice: Choice,
+): { readonly chosen: readonly Deliverable[]; readonly album: Album } {
+  const edition = choice.edition === null ? null : demandEdition(album, choice.edition);
+  const chosen = choose(album.deliverables, choice)
+    // A preset is of no edition until one is asked for.
+    .map((each) => (edition !== null && !album.deliverables.includes(each) ? { ...each, edition } : each))
+    .filter((each) => edition === null || editionNameOf(album, each) === edition);
+  if (chosen.length === 0) throw new UsageError(`Edition “${edition}” has no such deliverables.`);
+  return { chosen, album: { ...album, deliverables: [...chosen] } };
+}
+
 /** Deliverables named in the call. */
-interface Choice {
+export interface Choice {
+  /** Only those of this edition; null: of all. */
+  readonly edition: string | null;
   /** Of the album file; none: all of them. */
   readonly only: readonly string[];
   /** Presets that ship; with them and without `only`, the presets alone. */

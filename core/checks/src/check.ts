@@ -63,17 +63,22 @@ const RULES: readonly Rule[] = [
 const RANK: Record<Severity, number> = { error: 0, warning: 1, hint: 2 };
 
 /** Everything that is wrong or doubtful, errors first, else in the order of the rules. */
-export function checkAlbum(subject: CheckSubject): Finding[] {
-  const found = RULES.flatMap((rule) => rule(subject));
+export const checkAlbum = (subject: CheckSubject): Finding[] => findingsOf(RULES, subject);
+
+/** What some of the rules find, in the same order. */
+export function findingsOf(rules: readonly Rule[], subject: CheckSubject): Finding[] {
+  const found = rules.flatMap((rule) => rule(subject));
   // What a treatment does to a clipped master says that it is clipped: one finding, not two.
   const pressed = new Set(found.flatMap((each) => (each.code === 'clipped-pressed' ? [each.song] : [])));
-  return found
-    .filter((each) => each.code !== 'clipped' || !pressed.has(each.song))
-    .sort((a, b) => RANK[a.severity] - RANK[b.severity]);
+  return errorsFirst(found.filter((each) => each.code !== 'clipped' || !pressed.has(each.song)));
 }
 
+/** In the order of severity, else as they come. */
+export const errorsFirst = (findings: readonly Finding[]): Finding[] =>
+  [...findings].sort((a, b) => RANK[a.severity] - RANK[b.severity]);
+
 /** The song that a finding concerns; null: the album, or a part of it. */
-const songIn = (finding: Finding): string | null => ('song' in finding ? finding.song : null);
+export const songIn = (finding: Finding): string | null => ('song' in finding ? finding.song : null);
 
 /**
  * The errors that keep deliverables from being rendered: those of the album, and those that concern one of these alone.

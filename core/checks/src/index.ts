@@ -1,3 +1,4 @@
+export { type EditionFindings, checkEditions, checkWhole } from './check-editions.js';
 export { acceptFinding, acceptFindings, acceptedReason, checkAlbum, errorsFor, placeWords } from './check.js';
 export { type CheckSubject, type CoverFacts, type Finding, type Severity } from './finding.js';
 export { wordDoubt } from './master-doubt-words.js';

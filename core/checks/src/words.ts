@@ -68,6 +68,8 @@ const WORDS = {
       length: inSeconds(ticksToSeconds(region)),
     }),
   'overlap-over-two': () => msg('More than two tracks overlap; at most two may play at once.'),
+  'edition-overlap-lost': () =>
+    msg('This track overlaps another one on the album. In this edition it follows after 2 s: set its gap.'),
   'first-pause-short': ({ pause }) =>
     msg('The first pause is {length}; a disc needs at least 2 s.', {
       length: inSeconds(ticksToSeconds(pause)),

@@ -12,7 +12,7 @@ export { partOfPath } from './kinds/kind.js';
 export { SUMS, formWords, kindWords, planDeliverable } from './kinds/kinds.js';
 export { measureSide } from './measure-side.js';
 export { measureSound, sequenceOfSound } from './measure-sound.js';
-export { type Plan, type PlannedAudio, audioFiles, expectedSize, planBytes } from './planned.js';
+export { type Plan, type PlannedAudio, audioFiles, bytesAtMost, expectedSize, planBytes } from './planned.js';
 export { type DigestAlgorithm, type Hasher, type RenderPorts } from './ports.js';
 export { Programme, type SourcesByKey } from './programme.js';
 export { type Made, PROOF_TESTS, type Proof, type ProofFile, type ProofTest } from './proof-file.js';
@@ -29,5 +29,5 @@ export {
   type Stretches,
   wordBytes,
 } from './stretches.js';
-export { untouchedSongs } from './untouched.js';
+export { type SampleChange, sampleChanges, untouchedSongs } from './untouched.js';
 export { VERSION } from './version.js';

@@ -170,6 +170,20 @@ export function expectedSize({ coding, pcmBytes, length, rate, bitrate, quality 
   return { bytes: lossy ? Math.round((length / rate) * kbit * 125) : pcmBytes, how: size };
 }
 
+/** Headers, tags and an embedded cover. */
+const BESIDE_AUDIO = 2 ** 20;
+/** What framing can add to audio that does not compress, and an encoder to its bit rate. */
+const FRAMING = 1.02;
+
+/** No file is larger than this: for programs that must know before anything is written. */
+export function bytesAtMost(file: PlannedAudio): number {
+  const { coding, length, rate, quality } = file;
+  if (coding === 'raw') return file.pcmBytes;
+  const most = quality === null ? undefined : factsOf(coding).bitrate?.most;
+  const bytes = most === undefined ? expectedSize(file).bytes : (length / rate) * most * 125;
+  return Math.ceil(bytes * FRAMING) + BESIDE_AUDIO;
+}
+
 /** Bytes that a plan's audio will take, at the most. */
 export const planBytes = (plan: Plan): number =>
   audioFiles(plan).reduce((sum, audio) => sum + expectedSize(audio).bytes, 0);

@@ -8,7 +8,7 @@ import {
   parseAlbumFile,
   readAlbumDocument,
 } from '@oiseau/album/file';
-import { checkAlbum, type Finding } from '@oiseau/checks';
+import { checkWhole, type Finding } from '@oiseau/checks';
 import { isDeeperThan, safelyParsed } from '@oiseau/audio/schema';
 import { layOutAlbum } from '@oiseau/album/layout';
 import type { MasterFactsByKey } from '@oiseau/album/model';
@@ -51,7 +51,7 @@ export const TASKS = {
   },
 
   check(subject: Unchecked): readonly Finding[] {
-    return checkAlbum({ ...subject, parts: layOutAlbum(subject.album, subject.masters) });
+    return checkWhole({ ...subject, parts: layOutAlbum(subject.album, subject.masters) });
   },
 
   albumDocument({

@@ -1,4 +1,4 @@
-import { layOutAlbum, type Part } from '@oiseau/album/layout';
+import { layOutDeliverable, type Part } from '@oiseau/album/layout';
 import { mastersPlayed, type Album } from '@oiseau/album/model';
 import { planDeliverable, type Plan } from '@oiseau/render';
 import { dayOfRevision, findRevision } from '../albums/revision-repository.js';
@@ -20,14 +20,14 @@ export async function deliveredPlan(
   db: Db,
   { albumId, revision, deliverable }: Pick<Delivery, 'albumId' | 'revision' | 'deliverable'>,
 ): Promise<DeliveredPlan> {
-  const album = await findRevision(db, albumId, revision);
-  if (!album) throw notFound('revision');
-  const masters = factsOf(await mastersByKey(db, albumId, mastersPlayed(album)));
-  const parts = layOutAlbum(album, masters);
+  const whole = await findRevision(db, albumId, revision);
+  if (!whole) throw notFound('revision');
+  const masters = factsOf(await mastersByKey(db, albumId, mastersPlayed(whole)));
+  const { album, edition, parts } = layOutDeliverable(whole, deliverable, masters);
   const revisionDate = await dayOfRevision(db, albumId, revision);
   return {
     album,
     parts,
-    plan: planDeliverable(deliverable, { album, parts, masters, revision, revisionDate }),
+    plan: planDeliverable(deliverable, { album, edition, parts, masters, revision, revisionDate }),
   };
 }

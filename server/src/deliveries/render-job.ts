@@ -2,7 +2,7 @@ import { msg } from '@oiseau/messages';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { alternateOf, mastersPlayed, recordingsOf } from '@oiseau/album/model';
-import { layOutAlbum } from '@oiseau/album/layout';
+import { layOutDeliverable } from '@oiseau/album/layout';
 import { compareProofs, planBytes, planDeliverable, type RenderInput } from '@oiseau/render';
 import type { EmbeddedPicture } from '@oiseau/codings';
 import {
@@ -61,10 +61,11 @@ export async function renderJob(
       }
     }
     const sources = new Map([...opened].map(([sha256, { pcm }]) => [sha256, pcm]));
-    const parts = layOutAlbum(album, sources);
     const { deliverable, revision } = delivery;
+    const laidOut = layOutDeliverable(album, deliverable, sources);
+    const { parts } = laidOut;
     const revisionDate = await dayOfRevision(db, delivery.albumId, revision);
-    const plan = planDeliverable(deliverable, { album, parts, masters: sources, revision, revisionDate });
+    const plan = planDeliverable(deliverable, { ...laidOut, masters: sources, revision, revisionDate });
     await media.demandRoom(planBytes(plan));
     const { artwork } = album;
     const cover = artwork === null ? null : await coverOf(media, artwork);

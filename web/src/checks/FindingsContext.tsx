@@ -1,4 +1,4 @@
-import { acceptedReason, checkAlbum, type CheckSubject, type Finding } from '@oiseau/checks';
+import { acceptedReason, checkWhole, type CheckSubject, type Finding } from '@oiseau/checks';
 import { createContext, useContext, useDeferredValue, useMemo, type ReactNode } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSounds } from '../album/SoundsContext.js';
@@ -38,7 +38,7 @@ export function FindingsProvider({ children }: { children: ReactNode }) {
   const known = soon !== null;
   const subject = soon ?? now;
   const checked = useMemo(() => {
-    const all = (known ? checkAlbum(subject) : []).map((finding) => ({
+    const all = (known ? checkWhole(subject) : []).map((finding) => ({
       finding,
       reason: acceptedReason(subject, finding),
     }));

@@ -1,5 +1,5 @@
 import type { DeliveryRecord } from '@oiseau/api';
-import { layOutAlbum, type Part } from '@oiseau/album/layout';
+import { layOutDeliverable, type Part } from '@oiseau/album/layout';
 import { planDeliverable, type Plan } from '@oiseau/render';
 import { useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
@@ -18,7 +18,8 @@ export function useDeliveredPlan(delivery: DeliveryRecord): Delivered | null {
     if (!rendered) return null;
     const { album, day: revisionDate } = rendered;
     const masters = new Map(Object.entries(rendered.masters));
-    const parts = layOutAlbum(album, masters);
-    return { parts, plan: planDeliverable(deliverable, { album, parts, masters, revision, revisionDate }) };
+    const laidOut = layOutDeliverable(album, deliverable, masters);
+    const plan = planDeliverable(deliverable, { ...laidOut, masters, revision, revisionDate });
+    return { parts: laidOut.parts, plan };
   }, [rendered, deliverable, revision]);
 }

@@ -1,5 +1,5 @@
 import { mastersPlayed, trackNumber, type Album, type MasterFacts } from '@oiseau/album/model';
-import type { Part } from '@oiseau/album/layout';
+import { layOutDeliverable, type Part } from '@oiseau/album/layout';
 import { planDeliverable, untouchedSongs } from '@oiseau/render';
 import type { PcmSource } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
@@ -43,7 +43,10 @@ export function useRenderPlans(revision: number, open: string | null) {
   const plans = useMemo(
     () =>
       album.deliverables.map((deliverable) =>
-        planDeliverable(deliverable, { album, parts, masters, revision, revisionDate: today }),
+        planDeliverable(deliverable, {
+          ...layOutDeliverable(album, deliverable, masters, parts),
+          ...{ masters, revision, revisionDate: today },
+        }),
       ),
     [album, parts, masters, revision, today],
   );

@@ -6,6 +6,7 @@ import { album, withSong, type SongChange } from '../testing.js';
 import type { Album } from '../model/album.js';
 import { compareAlbums } from './compare.js';
 import { deliverableSchema } from '../model/deliverable.js';
+import { newEdition } from '../model/edition.js';
 import { moveTrack } from '../edits/edit.js';
 import type { Region } from '../model/region.js';
 import type { Song, SongMarks } from '../model/song.js';
@@ -92,6 +93,15 @@ describe('two states of an album in words', () => {
       'deliverable “plant” added',
     ]);
   });
+  it('tell of editions', () => {
+    const lp = { ...newEdition('LP'), order: ['t2', 't1'] };
+    expect(told({ ...three, editions: [lp] })).toEqual(['edition “LP” added']);
+    const other = { ...three, editions: [{ ...lp, order: ['t1', 't2'], upc: '2012345678903' }] };
+    expect(compareAlbums({ ...three, editions: [lp] }, other, facts).map(english)).toEqual([
+      'edition “LP” changed: running order, UPC/EAN',
+    ]);
+    expect(compareAlbums(other, three, facts).map(english)).toEqual(['edition “LP” removed']);
+  });
   // A field that is added to an album, a song or its marks breaks the build here until it has another value to be told of.
   const ofAlbum: {
     [
@@ -106,6 +116,7 @@ describe('two states of an album in words', () => {
     markLead: secondsToTicks(1),
     endPause: secondsToTicks(1),
     sound: { ...NO_ALBUM_TREATMENT, limiter: { drive: 0, ceiling: -1, release: 80 } },
+    editions: [newEdition('LP')],
   };
   it.each(Object.entries(ofAlbum))('tell of the album’s %s', (field, value) =>
     expect(told({ ...three, [field]: value })).not.toEqual([]),

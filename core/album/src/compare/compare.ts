@@ -10,6 +10,7 @@ import {
 } from '@oiseau/audio/time';
 import { treatmentWords, type AlbumTreatment } from '@oiseau/audio/stages';
 import { alternateOf } from '../model/alternates.js';
+import { editionChanges } from './edition-changes.js';
 import { hiddenSong, songOf, type Album } from '../model/album.js';
 import { layOutAlbum, type Part } from '../layout/part.js';
 import { mediumWords, positionOf, trackNumber } from '../model/parts.js';
@@ -99,6 +100,7 @@ export function compareAlbums(before: Album, after: Album, masters: MasterFactsB
       const was = songOf(before, song.id);
       return was ? songChanges(nameFrom(now, song.id), was, song) : [];
     }),
+    ...editionChanges(before, after),
     ...deliverableChanges(before, after),
   ];
 }

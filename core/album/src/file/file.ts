@@ -1,7 +1,6 @@
 import { Failure } from '@oiseau/audio/errors';
 import { albumTreatmentSchema, treatmentSchema } from '@oiseau/audio/stages';
 import { atMost, isDeeperThan, safelyParsed } from '@oiseau/audio/schema';
-import { FADE_SHAPES } from '@oiseau/audio/dsp';
 import { secondsToTicks, ticks, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
 import {
   hiddenSong,
@@ -16,20 +15,29 @@ import {
 import { describeIssues } from './issues.js';
 import { alternatesOf } from '../model/alternate-schema.js';
 import { deliverableSchema } from '../model/deliverable.js';
-import { MEDIA, type PartSettings } from '../model/parts.js';
-import { GAIN_DB, MOST_SECONDS } from '../model/region.js';
+import { MOST_EDITIONS } from '../model/edition.js';
+import { GAIN_DB } from '../model/region.js';
 import type { Song } from '../model/song.js';
 import { tempoShape } from '../model/tempo.js';
 import { acceptedShape, albumText, laterAlbumText, laterTrackText, trackText } from '../model/text-fields.js';
+import { demandEditions, editionFromFile, editionToFile, fileEdition } from './edition-file.js';
+import {
+  demandParts,
+  fade,
+  fadeFromFile,
+  fadeToFile,
+  filePart,
+  partFromFile,
+  partsToFile,
+  seconds,
+  secondsOrNull,
+  ticksOrNull,
+  type ReportFault,
+} from './file-fields.js';
 import * as z from '@oiseau/audio/z';
 
 export const ALBUM_FILE_FORMAT = 'oiseau-album';
 export const ALBUM_FILE_VERSION = 1;
-
-const seconds = z.number().min(-MOST_SECONDS).max(MOST_SECONDS);
-const fade = z
-  .strictObject({ length: seconds.min(0).default(0), shape: z.enum(FADE_SHAPES).default('linear') })
-  .prefault({});
 
 type Defaults<S extends z.ZodRawShape> = { [K in keyof S]: z.ZodDefault<S[K] & z.ZodType> };
 /** Gives every text field its empty default and every flag `false`. */
@@ -75,16 +83,6 @@ const fileTrack = z.strictObject({
   ...laterTrackText,
 });
 
-const filePart = z.strictObject({
-  medium: z.enum(MEDIA),
-  /** The track that opens the part, from 1 over the whole album. */
-  first: z.int().min(1),
-  title: z.string().max(4000).default(''),
-  upc: z.string().max(4000).default(''),
-  /** Seconds; null: what the medium takes. */
-  limit: seconds.min(0).nullable().default(null),
-});
-
 /** The album file (docs/album-file.md 2): strict, so that a slip of the pen is named instead of ignored. */
 const albumFileFields = z.strictObject({
   /** For editors; it means nothing here. */
@@ -128,30 +126,24 @@ const albumFileFields = z.strictObject({
       });
     }),
   ).default([]),
+  /** None: one edition, without a name, of all tracks. */
+  editions: atMost(MOST_EDITIONS, 'editions', z.array(fileEdition)).default([]),
   /** Names of deliverables that the interface leaves out when the album is rendered; `render` makes all of them. */
   unselected: unselectedSchema,
 });
 
-export const albumFileSchema = albumFileFields.superRefine(({ parts, tracks, hidden }, context) => {
-  const fault = (i: number, field: string, message: string): void =>
-    context.addIssue({ code: 'custom', path: ['parts', i, field], message });
-  parts.forEach(({ medium, first }, i) => {
-    const before = parts[i - 1];
-    if (!before && first !== 1) fault(i, 'first', `The first part begins with track 1, not ${first}.`);
-    else if (before && first <= before.first)
-      fault(
-        i,
-        'first',
-        `Track ${first} does not come after track ${before.first}, the first of the previous part.`,
-      );
-    else if (first > tracks.length)
-      fault(i, 'first', `There is no track ${first}; the album has ${tracks.length}.`);
-    if (i === 0 && hidden && medium !== 'cd')
-      fault(
-        i,
-        'medium',
-        'A track can be hidden only in the first pause of a disc, so the first part must be a CD.',
-      );
+export const albumFileSchema = albumFileFields.superRefine((file, context) => {
+  const report: ReportFault = (path, message) => context.addIssue({ code: 'custom', path, message });
+  demandParts(file.parts, file.tracks.length, ['parts'], report);
+  if (file.hidden && file.parts[0] && file.parts[0].medium !== 'cd')
+    report(
+      ['parts', 0, 'medium'],
+      'A track can be hidden only in the first pause of a disc, so the first part must be a CD.',
+    );
+  demandEditions(file.editions, file.tracks.length, report);
+  file.deliverables.forEach(({ edition }, i) => {
+    if (edition !== undefined && !file.editions.some(({ name }) => name === edition))
+      report(['deliverables', i, 'edition'], `There is no edition “${edition}”.`);
   });
 });
 
@@ -189,9 +181,6 @@ export function parseAlbumFile(text: string): AlbumFile {
   if (!parsed.success) throw new AlbumFileError(describeIssues(parsed.error));
   return parsed.data;
 }
-
-const ticksOrNull = (value: number | null): Ticks | null => (value === null ? null : secondsToTicks(value));
-const secondsOrNull = (value: Ticks | null): number | null => (value === null ? null : ticksToSeconds(value));
 
 /** The names of the masters that a file's songs play, each once. */
 export const mastersInFile = ({ hidden, tracks }: AlbumFile): string[] => [
@@ -246,8 +235,8 @@ function songFromFile(
       out: ticksOrNull(out),
       gapBefore: secondsToTicks(gapBefore),
       gainDb: gain,
-      fadeIn: { length: secondsToTicks(fadeIn.length), shape: fadeIn.shape },
-      fadeOut: { length: secondsToTicks(fadeOut.length), shape: fadeOut.shape },
+      fadeIn: fadeFromFile(fadeIn),
+      fadeOut: fadeFromFile(fadeOut),
       sound,
     },
     marks: {
@@ -285,8 +274,8 @@ function songToFile(song: Song, nameOf: (master: string) => string): FileTrack {
     out: secondsOrNull(out),
     gapBefore: ticksToSeconds(gapBefore),
     gain: gainDb,
-    fadeIn: { length: ticksToSeconds(fadeIn.length), shape: fadeIn.shape },
-    fadeOut: { length: ticksToSeconds(fadeOut.length), shape: fadeOut.shape },
+    fadeIn: fadeToFile(fadeIn),
+    fadeOut: fadeToFile(fadeOut),
     sound,
     indexes: indexes.map(ticksToSeconds),
     markLead: secondsOrNull(markLead),
@@ -313,6 +302,7 @@ export function albumFromFile(
     hidden,
     tracks,
     parts,
+    editions,
     accepted,
     ...ofAlbum
   } = file;
@@ -327,11 +317,8 @@ export function albumFromFile(
     markLead: secondsToTicks(markLead),
     endPause: secondsToTicks(endPause),
     songs,
-    parts: parts.map(({ limit, first, ...part }) => ({
-      ...part,
-      first: idAt(first),
-      limit: ticksOrNull(limit),
-    })),
+    parts: parts.map((part) => partFromFile(part, idAt)),
+    editions: editions.map((edition) => editionFromFile(edition, tracks.length, idAt)),
     // Findings accepted for a track that no longer exists are dropped.
     accepted: accepted.flatMap(({ track, ...each }) => {
       const song = track === null ? null : idAt(track);
@@ -347,7 +334,7 @@ export function albumToFile(
   artworkName: string | null,
   revisionDate = '',
 ): AlbumFile {
-  const { markLead, endPause, songs: _songs, parts, accepted, artwork: _artwork, ...rest } = album;
+  const { markLead, endPause, songs: _songs, parts, editions, accepted, artwork: _artwork, ...rest } = album;
   const hidden = hiddenSong(album);
   const tracks = tracksOf(album);
   const trackOf = (song: Song): FileTrack => songToFile(song, nameOf);
@@ -366,11 +353,8 @@ export function albumToFile(
     endPause: ticksToSeconds(endPause),
     hidden: hidden ? trackOf(hidden) : null,
     tracks: tracks.map(trackOf),
-    parts: parts.map(({ first, limit, ...part }: PartSettings, i) => ({
-      ...part,
-      first: i === 0 ? 1 : (numberOf(first) ?? 1),
-      limit: secondsOrNull(limit),
-    })),
+    parts: partsToFile(parts, numberOf),
+    editions: editions.map((edition) => editionToFile(edition, numberOf)),
     // What was accepted of a song that is gone is gone with it.
     accepted: accepted.flatMap(({ song, ...each }) => {
       const track = song === null ? null : numberOf(song);

@@ -1,4 +1,7 @@
 import { markDisc, type DiscMarks } from './disc-marks.js';
+import type { Album } from '../model/album.js';
+import { albumOfDeliverable } from '../model/album-of-edition.js';
+import type { Deliverable } from '../model/deliverable.js';
 import { partsOf, type AlbumOfParts, type PartSongs } from '../model/parts.js';
 import { place, type Placement } from './placement.js';
 import { sequenceOf, type MasterFactsByKey, type Sequence } from '../model/sequence.js';
@@ -35,6 +38,21 @@ export function layOutAlbum(
     };
   });
   return parts as [Part, ...Part[]];
+}
+
+/**
+ * What a deliverable is made of, laid out: the album of its edition, or the album itself where it has none.
+ * @param whole the album laid out, where that is known: it is not laid out again
+ * @throws EditionMissing where its edition is gone; RangeError when a master is not among `masters`
+ */
+export function layOutDeliverable(
+  album: Album,
+  deliverable: Deliverable,
+  masters: MasterFactsByKey,
+  whole?: readonly Part[],
+): { readonly album: Album; readonly edition: string; readonly parts: readonly Part[] } {
+  const own = albumOfDeliverable(album, deliverable);
+  return { ...own, parts: own.edition === '' && whole ? whole : layOutAlbum(own.album, masters) };
 }
 
 /** One part of an album laid out, by its number, from 1; where it has fewer, the last. @throws RangeError when a master is not known */

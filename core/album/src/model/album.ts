@@ -2,6 +2,8 @@ import { secondsToTicks, ticks, type Ticks } from '@oiseau/audio/time';
 import { albumTreatmentSchema, NO_ALBUM_TREATMENT } from '@oiseau/audio/stages';
 import { atMost } from '@oiseau/audio/schema';
 import { deliverableSchema } from './deliverable.js';
+import { editionSchema, MOST_EDITIONS } from './edition.js';
+import { editionKey } from './edition-name.js';
 import { partSettingsSchema } from './parts.js';
 import { ticksSchema } from './region.js';
 import { songSchema, type Song } from './song.js';
@@ -49,16 +51,28 @@ export const albumSchema = z
     /** Where parts begin; none: one CD. */
     parts: atMost(MOST_PARTS, 'parts', z.array(partSettingsSchema)),
     deliverables: atMost(MOST_DELIVERABLES, 'deliverables', z.array(deliverableSchema)),
+    /** None: one edition, without a name, of all tracks. */
+    editions: atMost(MOST_EDITIONS, 'editions', z.array(editionSchema)).default([]),
     unselected: unselectedSchema,
   })
   .superRefine((album, context) => {
-    const { songs, parts } = album;
+    const { songs, parts, editions } = album;
     if (lengthAtMost(album) > MOST_ALBUM_TICKS)
       context.addIssue({
         code: 'custom',
         path: ['songs'],
         message: 'The gaps and regions add up to more than 100 days.',
       });
+    const names = new Set<string>();
+    editions.forEach(({ name }, i) => {
+      if (names.has(editionKey(name)))
+        context.addIssue({
+          code: 'custom',
+          path: ['editions', i, 'name'],
+          message: `Two editions are named “${name}”.`,
+        });
+      names.add(editionKey(name));
+    });
     const seen = new Set<string>();
     songs.forEach(({ id, numbered }, i) => {
       const fault = (field: string, message: string): void =>
@@ -156,6 +170,7 @@ export function newAlbum(title: string): Album {
       deliverableSchema.parse({ name: 'image', kind: 'cue', audio: 'wav' }),
       deliverableSchema.parse({ name: 'files', kind: 'tracks', format: 'flac', bits: 24 }),
     ],
+    editions: [],
     unselected: [],
   };
 }

@@ -3,6 +3,7 @@ import { atMost } from '@oiseau/audio/schema';
 import { DITHER_KINDS, type DitherKind } from '@oiseau/audio/dsp';
 import { SAMPLE_RATES } from '@oiseau/audio/pcm';
 import { AUDIO_FORMATS, CODECS, codingsOf, factsOf, isLossyCoding, type Coding } from '@oiseau/codings';
+import { editionName } from './edition-name.js';
 import { chosenAlternate, MAIN } from './alternate-schema.js';
 import { unknownWords } from './name-pattern.js';
 import * as z from '@oiseau/audio/z';
@@ -19,6 +20,9 @@ const known = (names: readonly string[]): string => `${names.slice(0, -1).join('
 const oneOf = <const T extends readonly string[]>(values: T) =>
   z.enum(values, { error: (issue) => `“${String(issue.input)}” is unknown. Use ${known(values)}.` });
 
+/** The edition that it is made of; left out: the first. */
+const edition = editionName.optional();
+
 /** Of the papers in it; left out: English. */
 const language = oneOf(READER_LANGUAGES).optional();
 
@@ -29,6 +33,7 @@ const alternate = chosenAlternate.default(MAIN);
 /** What a pressing plant takes [DDP 2.00]: 44.1 kHz, 16 bit. */
 export const ddpDeliverable = z.strictObject({
   name: folderName,
+  edition,
   kind: z.literal('ddp'),
   alternate,
   dither: dither.default('triangular'),
@@ -37,6 +42,7 @@ export const ddpDeliverable = z.strictObject({
 /** A disc image with a cue sheet: 44.1 kHz, 16 bit. */
 export const cueDeliverable = z.strictObject({
   name: folderName,
+  edition,
   kind: z.literal('cue'),
   alternate,
   audio: oneOf(['wav', 'bin']).default('wav'),
@@ -67,6 +73,7 @@ const sound = {
 export const tracksDeliverable = z
   .strictObject({
     name: folderName,
+    edition,
     kind: z.literal('tracks'),
     ...sound,
     /** Which recordings get files: those of a track are equally long to the sample. */
@@ -108,6 +115,7 @@ export type Place = z.output<typeof place>;
 export const continuousDeliverable = z
   .strictObject({
     name: folderName,
+    edition,
     kind: z.literal('continuous'),
     ...sound,
     alternate,
@@ -121,6 +129,7 @@ export const continuousDeliverable = z
 /** What a cutting room takes of vinyl sides: 24 bit at the album's highest rate, with a sheet. */
 export const cuttingRoomDeliverable = z.strictObject({
   name: folderName,
+  edition,
   kind: z.literal('cutting-room'),
   alternate,
   language,
@@ -129,6 +138,7 @@ export const cuttingRoomDeliverable = z.strictObject({
 /** What a shop takes: a bag [RFC 8493] with a file for each track, the cover, and what it must know of the release. */
 export const packageDeliverable = z.strictObject({
   name: folderName,
+  edition,
   kind: z.literal('package'),
   format: oneOf(['flac', 'wav']).default('flac'),
   bits: z.union([z.literal(16), z.literal(24)]).default(24),
@@ -142,6 +152,7 @@ export const packageDeliverable = z.strictObject({
 /** A listening copy that needs no server: each part as one file, and a page that plays it from disk and takes a response. */
 export const listeningDeliverable = z.strictObject({
   name: folderName,
+  edition,
   kind: z.literal('listening'),
   alternate,
   format: oneOf(['mp3', 'm4a', 'flac', 'wav']).default('mp3'),

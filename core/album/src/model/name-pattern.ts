@@ -13,6 +13,7 @@ export const PATTERN_WORDS = [
   'part',
   'position',
   'alternate',
+  'edition',
   'revision',
   'revisionDate',
 ] as const;

@@ -23,10 +23,13 @@ export {
   NO_ALBUM_TREATMENT,
   NO_TREATMENT,
   type Treatment,
+  albumTreatmentOverridesSchema,
   albumTreatmentSchema,
   automatedValues,
   isUntreated,
   reducesGain,
+  treatmentOverridesSchema,
   treatmentSchema,
   treatmentWords,
+  withStages,
 } from './treatment.js';

@@ -19,6 +19,24 @@ export type Treatment = z.output<typeof treatmentSchema>;
 export const albumTreatmentSchema = treatmentSchema.omit({ ride: true });
 export type AlbumTreatment = z.output<typeof albumTreatmentSchema>;
 
+/** Every stage of another treatment that replaces one, by name; a stage that is not named stays. */
+const overridesOf = <T extends Readonly<Record<string, { readonly schema: z.ZodDefault }>>>(
+  stages: T,
+): { [Name in keyof T]: T[Name]['schema'] extends z.ZodDefault<infer S> ? z.ZodOptional<S> : never } =>
+  Object.fromEntries(
+    Object.entries(stages).map(([name, { schema }]) => [name, (schema.unwrap() as z.ZodType).optional()]),
+  ) as never;
+
+export const treatmentOverridesSchema = z.strictObject(overridesOf(STAGES));
+export const albumTreatmentOverridesSchema = treatmentOverridesSchema.omit({ ride: true });
+type Overrides = z.output<typeof treatmentOverridesSchema>;
+
+/** A treatment with some of its stages replaced. */
+export const withStages = <T extends AlbumTreatment>(treatment: T, overrides: Overrides): T => ({
+  ...treatment,
+  ...Object.fromEntries(Object.entries(overrides).filter(([, stage]) => stage !== undefined)),
+});
+
 export const NO_TREATMENT: Treatment = treatmentSchema.parse({});
 export const NO_ALBUM_TREATMENT: AlbumTreatment = albumTreatmentSchema.parse({});
 

@@ -10,7 +10,11 @@ export function patternNames(
   album: Album,
   part: PartSongs,
   pattern: string,
-  { revision, revisionDate }: { readonly revision: number; readonly revisionDate: string },
+  {
+    revision,
+    revisionDate,
+    edition = '',
+  }: { readonly revision: number; readonly revisionDate: string; readonly edition?: string },
   alternate: string = MAIN,
 ): string[] {
   const upc = parseEan(part.upc) ?? '';
@@ -29,7 +33,7 @@ export function patternNames(
       part: part.label,
       position: positionOf(part, i + 1),
       alternate: alternate === MAIN ? '' : alternate,
-      ...{ revision: String(revision), revisionDate },
+      ...{ edition, revision: String(revision), revisionDate },
     }),
   );
 }

@@ -18,6 +18,8 @@ export interface PlanContext {
   readonly parts: readonly Part[];
   /** By the key that regions name them by. */
   readonly masters: ReadonlyMap<string, { readonly rate: number }>;
+  /** Name of the edition that `album` and `parts` are of; left out or empty: the album has none. */
+  readonly edition?: string;
   readonly revision: number;
   /** The day on which the revision was made, YYYY-MM-DD; empty: unknown. */
   readonly revisionDate: string;
