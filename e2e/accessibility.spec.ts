@@ -60,7 +60,9 @@ test('WCAG 2.2 AA holds on every view, on the light and the dark surface', async
   }
 });
 
-test('no view scrolls sideways at 1280, also with the longest title', async ({ page }) => {
+test('no view scrolls sideways at 1280, also with the longest title, and pictures fill their place', async ({
+  page,
+}) => {
   const long =
     'The Very Long Title of a Piece That Nobody Could Shorten Because Every Word of It Matters, Movement the Third '.repeat(
       2,
@@ -70,7 +72,10 @@ test('no view scrolls sideways at 1280, also with the longest title', async ({ p
     performer: long,
     songs: album.songs.map((song) => ({ ...song, title: long })),
   }));
-  for (const path of ['/', ...(await viewsOf(page, id)).map((step) => `/albums/${id}/${step}`)]) {
+  for (const path of [
+    '/',
+    ...[...(await viewsOf(page, id)), 'sound'].map((step) => `/albums/${id}/${step}`),
+  ]) {
     await page.goto(url(path));
     await page.waitForTimeout(300);
     const over = await page.evaluate(() =>
@@ -79,5 +84,13 @@ test('no view scrolls sideways at 1280, also with the longest title', async ({ p
       ),
     );
     expect(over, path).toBe(false);
+    // The size of a canvas that no rule gives one.
+    const unsized = await page.evaluate(
+      () =>
+        [...document.querySelectorAll('canvas')].filter(
+          (canvas) => canvas.clientWidth === 300 && canvas.clientHeight === 150,
+        ).length,
+    );
+    expect(unsized, path).toBe(0);
   }
 });
