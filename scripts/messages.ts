@@ -94,6 +94,7 @@ const FOR_READERS = new RegExp(
     'web/src/proof/(?:RowSilhouette|heard-files)|web/src/masters/MasterSilhouette',
     'web/src/ui/(?:IconButton|Notices|format)\\.',
     'core/formats/src/papers/|core/formats/src/disc/(?:pq|cutting)-sheet|host/src/paper-',
+    'server/src/access/(?:listener|sign-in-throttle)|server/src/http/(?:api-error|guard)|server/src/deliveries/(?:listener|listening|note-routes|answer|heard)',
     'core/album/src/model/parts\\.ts|core/render/src/kinds/cutting-room|server/src/sheets/',
   ].join('|')})`,
 );

@@ -82,7 +82,7 @@ export function refusalOf(status: number, text: string): ApiFailure {
   const read = failure.safeParse(jsonOf(text));
   if (!read.success) return new ApiFailure(status, `The server responded with status ${status}.`);
   const { error, words, ...details } = read.data;
-  return new ApiFailure(status, error, details, undefined, (words as Message | undefined) ?? null);
+  return new ApiFailure(status, error, details, undefined, words ?? null);
 }
 
 /** Whatever JSON a text is; undefined for none. */

@@ -1,7 +1,11 @@
+import type { Message } from '@oiseau/messages';
 import * as z from 'zod';
 
 /** A message of `@oiseau/messages`: English in ICU MessageFormat, and its values. */
-const message = z.object({ text: z.string(), values: z.record(z.string(), z.unknown()).optional() });
+export const messageSchema = z.object({
+  text: z.string(),
+  values: z.record(z.string(), z.unknown()).optional(),
+}) as unknown as z.ZodType<Message>;
 
 /**
  * Every answer that is not all right: a sentence in English (`error`), the same as a message that a client words in its own language
@@ -10,6 +14,6 @@ const message = z.object({ text: z.string(), values: z.record(z.string(), z.unkn
 export const failure = z.looseObject({
   error: z.string(),
   code: z.string().optional(),
-  words: message.optional(),
+  words: messageSchema.optional(),
 });
 export type FailureAnswer = z.output<typeof failure>;

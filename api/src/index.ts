@@ -1,3 +1,4 @@
+export { messageSchema } from './failure.js';
 export { addressOf } from './endpoint.js';
 export type { AnswerOf, Asked, Call, Door, Endpoint } from './endpoint.js';
 export { ApiFailure, ask, fetchWithKey, misfitWords, NO_ANSWER, refusalOf } from './ask.js';

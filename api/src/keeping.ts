@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { messageSchema } from './failure.js';
 import { endpoint } from './endpoint.js';
 import { jobProgress, jobState, moment } from './values.js';
 
@@ -46,7 +47,12 @@ const keeping = z.object({
   verified: z.object({ at: moment, report: verifyReport }).nullable(),
   /** The look that is under way, or that ended last. */
   verifying: z
-    .object({ state: jobState, progress: jobProgress.nullable(), message: z.string().nullable() })
+    .object({
+      state: jobState,
+      progress: jobProgress.nullable(),
+      message: z.string().nullable(),
+      words: messageSchema.optional(),
+    })
     .nullable(),
 });
 export type Keeping = z.output<typeof keeping>;

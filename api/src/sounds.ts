@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { messageSchema } from './failure.js';
 import { atMost } from '@oiseau/audio/schema';
 import {
   encodersRoomSchema,
@@ -34,7 +35,12 @@ export const soundRecord = z.object({
   /** By which its outline is asked for. */
   key: sha256,
   figures: soundFigures.nullable(),
-  job: z.object({ state: jobState, share: z.number(), message: z.string().nullable() }).optional(),
+  job: z
+    .object({
+      ...{ state: jobState, share: z.number(), message: z.string().nullable() },
+      words: messageSchema.optional(),
+    })
+    .optional(),
 });
 export type SoundRecord = z.output<typeof soundRecord>;
 

@@ -1,3 +1,5 @@
+import { msg, type Message } from '@oiseau/messages';
+import { readSentence, storedSentence } from '../jobs/stored-sentence.js';
 import { deliverableDocument, readDeliverableDocument } from '@oiseau/album/file';
 import { deliverableSchema, type Deliverable } from '@oiseau/album/model';
 import { sameValue } from '@oiseau/album/edits';
@@ -24,6 +26,7 @@ export interface Delivery {
   readonly state: JobState;
   readonly progress: JobProgress | null;
   readonly message: string | null;
+  readonly words?: Message | undefined;
   /** null until it is rendered. */
   readonly proof: Proof | null;
   /** There is one that was not asked for. */
@@ -37,9 +40,11 @@ export interface Delivery {
 /** What stands for settings that can't be read: the record and its files stay, and are called by this name. */
 const UNREADABLE = deliverableSchema.parse({ name: 'unreadable', kind: 'tracks' });
 
+const PROOF_DAMAGED = readSentence(storedSentence(msg('Its proof record is damaged.')));
+
 const parse: Parse<Delivery> = (row) => {
   const made = fromJsonOr(proof, row.proof, 'unreadable');
-  const message = row.message === null ? null : String(row.message);
+  const why = made === 'unreadable' ? PROOF_DAMAGED : readSentence(row.message);
   return {
     id: String(row.id),
     albumId: String(row.album_id),
@@ -51,7 +56,7 @@ const parse: Parse<Delivery> = (row) => {
     jobId: Number(row.job_id),
     state: jobState.parse(row.state),
     progress: fromJsonOr(jobProgress, row.progress, null),
-    message: made === 'unreadable' ? 'Its proof record is damaged.' : message,
+    ...why,
     proof: made === 'unreadable' ? null : made,
     proofKnown: Number(row.proof_known) === 1,
     compared: fromJsonOr(comparison, row.compared, null),

@@ -1,3 +1,4 @@
+import { readSentence } from '../jobs/stored-sentence.js';
 import {
   jobProgress,
   jobState,
@@ -50,7 +51,7 @@ const stored = (row: Parameters<Parse<Handover>>[0]): Omit<Handover, keyof Hando
   createdAt: row.created_at as Date,
   askedBy: String(row.asked_by),
   jobId: Number(row.job_id),
-  message: row.message === null ? null : String(row.message),
+  ...readSentence(row.message),
   trouble: row.trouble === null ? null : String(row.trouble),
   remote: row.remote === null ? null : String(row.remote),
   sentAt: row.sent_at as Date | null,

@@ -1,12 +1,14 @@
+import { msg, type Message } from '@oiseau/messages';
 import { jobProgress, jobState, type JobProgress, type JobState } from '@oiseau/api';
 import type { Database, Db, Parse } from '../db/database.js';
 import { againWhereLocked } from '../db/locked.js';
 import { fromJsonOr, toJson } from '../db/json.js';
+import { readSentence, storedSentence, type Sentence } from './stored-sentence.js';
 import { JOB_KINDS, kindsOf, mostAttempts, type JobKind, type Role } from './job-kinds.js';
 
 export type { JobProgress, JobState };
 
-export interface Job {
+export interface Job extends Sentence {
   readonly id: number;
   /** One of JOB_KINDS; a later version may have queued others. */
   readonly kind: string;
@@ -14,8 +16,6 @@ export interface Job {
   readonly subject: string;
   readonly state: JobState;
   readonly progress: JobProgress | null;
-  /** Why it failed, in one sentence. */
-  readonly message: string | null;
   readonly stopRequested: boolean;
 }
 
@@ -34,13 +34,12 @@ const parse: Parse<Job> = (row) => ({
   subject: String(row.subject),
   state: jobState.parse(row.state),
   progress: fromJsonOr(jobProgress, row.progress, null),
-  message: row.message === null ? null : String(row.message),
+  ...readSentence(row.message),
   stopRequested: Boolean(row.stop_requested),
 });
 
 const COLUMNS = 'id, kind, subject, state, progress, message, stop_requested';
-/** Characters of a sentence that says why a job failed. */
-const MOST_MESSAGE = 2000;
+
 export async function enqueue(db: Db, kind: JobKind, subject: string): Promise<number> {
   return (
     await db.execute(
@@ -118,11 +117,11 @@ export async function finish(
   db: Db,
   { id, claim: own }: Claim,
   state: 'done' | 'failed' | 'stopped',
-  message: string | null,
+  why: Message | string | null,
 ): Promise<boolean> {
   const { changed } = await db.execute(
     `UPDATE jobs SET state = ?, message = ?, finished_at = UTC_TIMESTAMP(3), worker = NULL WHERE ${OWN}`,
-    [state, message && message.slice(0, MOST_MESSAGE), id, own],
+    [state, why && storedSentence(why), id, own],
   );
   return changed === 1;
 }
@@ -174,7 +173,12 @@ export async function takeFromDead(
   const { changed: given } = await db.execute(
     `UPDATE jobs SET state = 'failed', worker = NULL, finished_at = UTC_TIMESTAMP(3), message = ? WHERE ${silent} AND attempts >= ${most}`,
     [
-      `Its worker was killed or the machine stopped ${most} times during this job, so it was given up. Use “Render again”.`,
+      storedSentence(
+        msg(
+          'Its worker was killed or the machine stopped {count} times during this job, so it was given up. Use “Render again”.',
+          { count: most },
+        ),
+      ),
       id,
       own,
       beat,

@@ -61,7 +61,9 @@ export function keepingRoutes(
         })),
       ),
       verified: opensAll && verified ? { at: verified.at, report: verified.report } : null,
-      verifying: job ? { state: job.state, progress: job.progress, message: job.message } : null,
+      verifying: job
+        ? { state: job.state, progress: job.progress, message: job.message, words: job.words }
+        : null,
     };
   });
 

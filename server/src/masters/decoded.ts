@@ -50,7 +50,7 @@ export async function decodeAgain(db: Db, media: MediaStore, master: MasterRecor
     await noteDecoded(db, master.sha256, made.info, sum);
     return sum;
   } catch (error) {
-    if (error instanceof AudioRefused) throw new JobFailed(error.message, { cause: error });
+    if (error instanceof AudioRefused) throw new JobFailed(error.words ?? error.message, { cause: error });
     throw error;
   } finally {
     await rm(scratch, { force: true });

@@ -33,8 +33,8 @@ export async function intakeJob(
     const { sha256, bytes } = arrival;
     await noteBrought(db, { keyId, opensAll }, sha256);
     if (sha256 === replaces) {
-      const message = `“${name}” is identical to the current file.`;
-      await untilBack(() => storeRefusal(db, id, { reason: 'same', message }));
+      const why = msg('“{name}” is identical to the current file.', { name });
+      await untilBack(() => storeRefusal(db, id, { reason: 'same', why }));
       return await upload.forget();
     }
     await untilBack(async () => {
@@ -45,8 +45,8 @@ export async function intakeJob(
   } catch (error) {
     if (error instanceof JobStopped) await upload.forget();
     if (!(error instanceof AudioRefused)) throw error;
-    const { reason, message } = error;
-    await untilBack(() => storeRefusal(db, id, { reason, message }));
+    const { reason, message, words } = error;
+    await untilBack(() => storeRefusal(db, id, { reason, why: words ?? message }));
     // A mono file can be accepted later without a second upload.
     await (reason === 'mono' ? upload.giveBack() : upload.forget());
   }

@@ -1,3 +1,5 @@
+import type { Message } from '@oiseau/messages';
+import { readSentence, storedSentence, type Sentence } from '../jobs/stored-sentence.js';
 import { jobState, type JobState } from '@oiseau/api';
 import type { Db, Parse } from '../db/database.js';
 
@@ -19,10 +21,16 @@ export interface IntakeRecord {
   readonly share: number;
   /** Why the job failed. */
   readonly message: string | null;
+  readonly words?: Message | undefined;
   /** What came of it; null until then, and of one that was refused. */
   readonly taken: { readonly sha256: string; readonly bytes: number; readonly known: boolean } | null;
-  readonly refusal: { readonly reason: string; readonly message: string } | null;
+  readonly refusal: (Sentence & { readonly reason: string; readonly message: string }) | null;
 }
+
+const refusalIn = (reason: string, column: unknown): NonNullable<IntakeRecord['refusal']> => {
+  const { message, words } = readSentence(column);
+  return { reason, message: message ?? '', words };
+};
 
 const parse: Parse<IntakeRecord> = (row) => ({
   ...{ id: String(row.id), albumId: String(row.album_id), keyId: String(row.key_id) },
@@ -31,12 +39,12 @@ const parse: Parse<IntakeRecord> = (row) => ({
   replaces: row.replaces === null ? null : String(row.replaces),
   state: jobState.parse(row.state),
   share: Number(row.share ?? 0),
-  message: row.message === null ? null : String(row.message),
+  ...readSentence(row.message),
   taken:
     row.sha256 === null
       ? null
       : { sha256: String(row.sha256), bytes: Number(row.bytes), known: Number(row.known) === 1 },
-  refusal: row.refused === null ? null : { reason: String(row.refused), message: String(row.refusal ?? '') },
+  refusal: row.refused === null ? null : refusalIn(String(row.refused), row.refusal),
 });
 
 export const findIntake = (db: Db, id: string): Promise<IntakeRecord | undefined> =>
@@ -74,9 +82,13 @@ export async function storeTaken(
 export async function storeRefusal(
   db: Db,
   id: string,
-  { reason, message }: NonNullable<IntakeRecord['refusal']>,
+  { reason, why }: { readonly reason: string; readonly why: Message | string },
 ): Promise<void> {
-  await db.execute('UPDATE intakes SET refused = ?, refusal = ? WHERE id = ?', [reason, message, id]);
+  await db.execute('UPDATE intakes SET refused = ?, refusal = ? WHERE id = ?', [
+    reason,
+    storedSentence(why),
+    id,
+  ]);
 }
 
 /** What came of files is told for two days. */

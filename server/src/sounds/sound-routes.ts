@@ -109,6 +109,7 @@ export function soundRoutes(db: Database): Router {
       state: job?.state ?? 'queued',
       share: job?.progress?.share ?? 0,
       message: job?.message ?? null,
+      words: job?.words,
     };
   }
 

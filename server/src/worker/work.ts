@@ -1,3 +1,4 @@
+import { msg, type Message } from '@oiseau/messages';
 import { AudioRefused } from '@oiseau/audio/pcm';
 import { Failure } from '@oiseau/audio/errors';
 import { isDiskFull, TargetRefused, type BesideIt, type Threads } from '@oiseau/host';
@@ -102,12 +103,13 @@ async function touch({ db, log }: WorkerParts, job: ClaimedJob): Promise<void> {
   }
 }
 
-function failureSentence(error: unknown): string {
+function failureSentence(error: unknown): Message | string {
   if (isDiskFull(error))
-    return 'The disk is full. Incomplete files were removed. Free some space and try again.';
-  if (error instanceof AudioRefused) return `A master can't be read: ${error.message}`;
+    return msg('The disk is full. Incomplete files were removed. Free some space and try again.');
+  if (error instanceof AudioRefused)
+    return msg('A master can’t be read: {reason}', { reason: error.words ?? error.message });
   if (error instanceof TargetRefused)
-    return 'The folder of this delivery contains other files. Delete the delivery’s files first.';
-  if (error instanceof Failure) return error.message;
-  return 'An error occurred in the worker. See the server log.';
+    return msg('The folder of this delivery contains other files. Delete the delivery’s files first.');
+  if (error instanceof Failure) return error.words ?? error.message;
+  return msg('An error occurred in the worker. See the server log.');
 }

@@ -14,7 +14,7 @@ import { handoversKey, useAbout, useReceivers } from './queries.js';
 import { Receipt } from './Receipt.js';
 import { standing, stepToMend } from './words.js';
 import { DriveTray } from './WritingForm.js';
-import { t } from '../ui/messages.js';
+import { saySentence, t } from '../ui/messages.js';
 
 const STEP_NAMES = { sleeve: t('Sleeve'), sequence: t('Sequence'), render: t('Render') };
 
@@ -65,20 +65,8 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
   const queries = useQueryClient();
   const { complain } = useNotices();
   const [open, setOpen] = useState(false);
-  const {
-    id,
-    deliverable,
-    revision,
-    receiver,
-    createdAt,
-    askedBy,
-    told,
-    trouble,
-    message,
-    progress,
-    sentAt,
-    status,
-  } = handover;
+  const { id, deliverable, revision, receiver, createdAt, askedBy, told, trouble, progress, sentAt, status } =
+    handover;
   const { words, mood } = standing(handover);
   const Icon = KIND_ICONS[receiver.kind];
   const ask = (action: HandoverAction): void => {
@@ -88,6 +76,7 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
     );
   };
   const underWay = isHandoverActive(status);
+  const why = saySentence(handover);
   const reasons = told?.reasons ?? [];
   const wantsDisc = status === 'waiting-for-disc';
   const standIn = useReceivers().data?.find((each) => each.id === receiver.id && each.standIn);
@@ -107,9 +96,9 @@ function Line({ handover }: { readonly handover: HandoverRecord }) {
           />
         )}
         {trouble && <span className="doubtful">{t('{trouble} Retrying.', { trouble })}</span>}
-        {message && <span className="text-danger">{message}</span>}
+        {why && <span className="text-danger">{why}</span>}
         {reasons.length > 0 && <Reasons reasons={reasons} albumId={albumId} />}
-        {!underWay && !message && reasons.length === 0 && (
+        {!underWay && !why && reasons.length === 0 && (
           <span className="text-secondary">
             <Moment at={createdAt} />
             {askedBy && `, by ${askedBy}`}

@@ -11,7 +11,7 @@ import { withoutFormula } from '@oiseau/formats/disc';
 import Papa from 'papaparse';
 import { invitationWords } from '../proof/invitation-words.js';
 import { standing } from './words.js';
-import { say, t } from '../ui/messages.js';
+import { say, saySentence, t } from '../ui/messages.js';
 
 type AlbumAnswer = AnswerOf<typeof CONTRACT.albumAnswers>[number] & { readonly deliverable: string };
 
@@ -72,12 +72,12 @@ function rowOf(entry: Entry, now: Date): Row {
   switch (entry.what) {
     case 'handover': {
       const { handover } = entry;
-      const { deliverable, revision, receiver, askedBy, sentAt, bytes, sums, message, told } = handover;
+      const { deliverable, revision, receiver, askedBy, sentAt, bytes, sums, told } = handover;
       return {
         ...{ what: t('sent'), deliverable, revision, at, by: askedBy, arrived: sentAt ?? '', bytes },
         ...{ receiver: receiver.name, kind: say(recipientOf(receiver.kind).label), sha256: sums ?? '' },
         state: standing(handover).words,
-        words: [message ?? '', ...(told?.reasons.map((reason) => reason.message) ?? [])]
+        words: [saySentence(handover) ?? '', ...(told?.reasons.map((reason) => reason.message) ?? [])]
           .filter(Boolean)
           .join(' '),
       };

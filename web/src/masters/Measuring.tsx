@@ -5,7 +5,7 @@ import { call } from '../api/client.js';
 import { mastersKey } from '../api/queries.js';
 import { CONTRACT, type MasterRecord } from '@oiseau/api';
 import { useNotices } from '../ui/Notices.js';
-import { t } from '../ui/messages.js';
+import { saySentence, t } from '../ui/messages.js';
 
 /** How far the measuring of a master is, with the means to stop it and to take it up again. */
 export function Measuring({ master: { sha256, name, job } }: { master: MasterRecord }) {
@@ -23,7 +23,7 @@ export function Measuring({ master: { sha256, name, job } }: { master: MasterRec
     return (
       <div className="measuring">
         {job?.state === 'failed' ? (
-          <span className="text-danger">{job.message}</span>
+          <span className="text-danger">{saySentence(job)}</span>
         ) : (
           <small className="text-secondary">{t('not measured')}</small>
         )}{' '}

@@ -2,7 +2,7 @@ import { ApiFailure, CONTRACT, type Asked } from '@oiseau/api';
 import { AudioRefused } from '@oiseau/audio/pcm';
 import { untilChange } from '../api/changes.js';
 import { call } from '../api/client.js';
-import { t } from '../ui/messages.js';
+import { saySentence, t } from '../ui/messages.js';
 
 /** How often it is asked how far decoding is, where that is told and where it is not. */
 const ASK_MS = { told: 5000, notTold: 400 };
@@ -31,10 +31,12 @@ export async function takeIn(
   if (!('intake' in answer)) return answer;
   const params = { id: answer.intake };
   for (;;) {
-    const { state, share, message, taken, refusal } = await call(CONTRACT.intake, { params });
+    const intake = await call(CONTRACT.intake, { params });
+    const { state, share, taken, refusal } = intake;
     if (taken) return taken;
-    if (refusal) throw new AudioRefused(refusal.reason as AudioRefused['reason'], refusal.message);
-    if (state === 'failed') throw new ApiFailure(500, message ?? t('The file couldn’t be decoded.'));
+    if (refusal) throw new AudioRefused(refusal.reason as AudioRefused['reason'], saySentence(refusal) ?? '');
+    if (state === 'failed')
+      throw new ApiFailure(500, saySentence(intake) ?? t('The file couldn’t be decoded.'));
     if (state === 'stopped') throw new ApiFailure(409, t('Decoding was stopped.'));
     if (signal.aborted) {
       await call(CONTRACT.stopIntake, { params }).catch(() => undefined);

@@ -24,7 +24,7 @@ import { IconButton } from '../ui/IconButton.js';
 import { formatBytes, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
 import { RenderProgress } from './QueuePanel.js';
-import { say, t } from '../ui/messages.js';
+import { say, saySentence, t } from '../ui/messages.js';
 
 const SIGNS: Record<DeliveryRecord['state'], { icon: LucideIcon; word: string }> = {
   queued: { icon: Clock, word: t('queued') },
@@ -160,8 +160,8 @@ function useClearing() {
 
 function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: boolean }) {
   const { id: albumId } = useAlbum('id');
-  const { id, state, revision, deliverable, proof, compared, createdAt, askedBy, clearedAt, message } =
-    delivery;
+  const { id, state, revision, deliverable, proof, compared, createdAt, askedBy, clearedAt } = delivery;
+  const why = saySentence(delivery);
   const deletes = useMay('delete');
   const queries = useQueryClient();
   const { complain } = useNotices();
@@ -186,8 +186,8 @@ function DeliveryRow({ delivery, newest }: { delivery: DeliveryRecord; newest: b
       <span className="delivery-news">
         {state === 'running' ? (
           <RenderProgress delivery={delivery} />
-        ) : message ? (
-          <span className="text-danger">{message}</span>
+        ) : why ? (
+          <span className="text-danger">{why}</span>
         ) : (
           <span className="text-secondary">
             {[

@@ -14,7 +14,7 @@ import { whileNotTold } from '../api/changes.js';
 import { call } from '../api/client.js';
 import { usePowers } from '../api/queries.js';
 import { formatDb } from '../ui/format.js';
-import { t } from '../ui/messages.js';
+import { saySentence, t } from '../ui/messages.js';
 
 const ASK_MS = 1000;
 
@@ -41,7 +41,7 @@ export function EncodersRoom({
   });
   if (!question) return null;
   const figures = data?.figures;
-  const trouble = error?.message ?? (data?.job?.state === 'failed' ? data.job.message : null);
+  const trouble = error?.message ?? (data?.job?.state === 'failed' ? saySentence(data.job) : null);
   return (
     <div className="room">
       {asked !== name && (

@@ -7,7 +7,7 @@ import { call } from '../api/client.js';
 import { keepingKey } from '../api/queries.js';
 import { formatBytes, formatWhen } from '../ui/format.js';
 import { useNotices } from '../ui/Notices.js';
-import { t } from '../ui/messages.js';
+import { saySentence, t } from '../ui/messages.js';
 
 /** Whether every file and document is as it was, when that was looked over last, and the way to look again. */
 export function Integrity({ keeping: { verified, verifying } }: { keeping: Keeping }) {
@@ -78,7 +78,7 @@ export function Integrity({ keeping: { verified, verifying } }: { keeping: Keepi
           </Button>
         )
       )}
-      {verifying?.state === 'failed' && <p className="text-danger mt-2">{verifying.message}</p>}
+      {verifying?.state === 'failed' && <p className="text-danger mt-2">{saySentence(verifying)}</p>}
     </section>
   );
 }

@@ -42,6 +42,15 @@ export const { figure } = translator;
 export const say = (message: Message | string): string =>
   typeof message === 'string' ? message : translator.say(message);
 
+/** Why something failed, in the reader’s language where the server said it as a message. */
+export const saySentence = ({
+  message,
+  words,
+}: {
+  readonly message: string | null;
+  readonly words?: Message | undefined;
+}): string | null => (words ? say(words) : message);
+
 /** What an error says, in the reader’s language where it is one of ours. */
 export function errorText(error: unknown): string {
   if (error instanceof Failure && error.words) return say(error.words);
