@@ -154,6 +154,17 @@ describe('editions on the command line', () => {
     expect((await oiseau('plan', none, '--edition', 'LP')).err).toBe(
       '--edition LP: the album file has no editions.\n',
     );
+    const draft = await file('draft.json', {
+      editions: [{ name: 'CD' }, { ...LP, draft: true }],
+      deliverables: [
+        { name: 'cd', ...FILES },
+        { name: 'lp', ...FILES, edition: 'LP' },
+      ],
+    });
+    // A draft is rendered only by its name.
+    expect((await oiseau('plan', draft)).out).not.toContain('LP');
+    expect((await oiseau('plan', draft, '--edition', 'LP')).out).toContain('lp (edition “LP”, tracks)');
+    expect((await oiseau('plan', draft, '--only', 'lp')).status).toBe(2);
     const empty = await oiseau('plan', await both(), '--edition', 'CD', '--only', 'lp');
     expect(empty).toMatchObject({ status: 2, err: 'Edition “CD” has no such deliverables.\n' });
   });

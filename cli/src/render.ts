@@ -4,7 +4,7 @@ import { checkEditions, errorsFor } from '@oiseau/checks';
 import { Failure } from '@oiseau/audio/errors';
 import { layOutDeliverable } from '@oiseau/album/layout';
 import { planDeliverable, type Plan, type RenderInput } from '@oiseau/render';
-import { editionNameOf, SHIPPED_PRESETS, type Album, type Deliverable } from '@oiseau/album/model';
+import { editionNameOf, isOfDraft, SHIPPED_PRESETS, type Album, type Deliverable } from '@oiseau/album/model';
 import {
   embeddedCover,
   isDiskFull,
@@ -117,8 +117,13 @@ export function chooseFrom(
   const chosen = choose(album.deliverables, choice)
     // A preset is of no edition until one is asked for.
     .map((each) => (edition !== null && !album.deliverables.includes(each) ? { ...each, edition } : each))
-    .filter((each) => edition === null || editionNameOf(album, each) === edition);
-  if (chosen.length === 0) throw new UsageError(`Edition “${edition}” has no such deliverables.`);
+    .filter((each) => (edition === null ? !isOfDraft(album, each) : editionNameOf(album, each) === edition));
+  if (chosen.length === 0)
+    throw new UsageError(
+      edition === null
+        ? 'All deliverables are of drafts. Name one with --edition to render it.'
+        : `Edition “${edition}” has no such deliverables.`,
+    );
   return { chosen, album: { ...album, deliverables: [...chosen] } };
 }
 

@@ -41,7 +41,7 @@ beforeAll(async () => {
   await wav('a.wav', 48_000, 13, 'int24');
   await wav('b.wav', 44_100, 9.5, 'int16');
   for (const name of ['a.wav', 'b.wav']) opened.set(name, await openMaster(join(folder, name)));
-  for (const most of [1, 3]) pools.set(most, new Threads(PROGRAM, most));
+  for (const most of [1, 2, 3]) pools.set(most, new Threads(PROGRAM, most));
 });
 afterAll(async () => {
   for (const pool of pools.values()) await pool.close();
@@ -135,9 +135,10 @@ describe('a render made by threads', () => {
     let run = 0;
     await fc.assert(
       fc.asyncProperty(albums, deliverables, async (album, settings) => {
-        const targets = [0, ...pools.keys()].map((most) => join(folder, `${run}-${most}`));
+        const counts = [0, 1, 3];
+        const targets = counts.map((most) => join(folder, `${run}-${most}`));
         run++;
-        for (const [i, most] of [0, ...pools.keys()].entries())
+        for (const [i, most] of counts.entries())
           await render(album, settings, targets[i] ?? '', pools.get(most) ?? null);
         const [wanted, ...found] = await Promise.all(targets.map(sums));
         for (const each of found) expect(each).toEqual(wanted);

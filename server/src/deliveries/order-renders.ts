@@ -1,7 +1,7 @@
 import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
 import { errorsFor, wordFinding } from '@oiseau/checks';
-import type { Album, Deliverable } from '@oiseau/album/model';
+import { editionNameOf, isOfDraft, type Album, type Deliverable } from '@oiseau/album/model';
 import { versionsHere } from '@oiseau/host';
 import { uncheckedOf } from '../albums/check-subject.js';
 import { findAlbum, lockAlbum } from '../albums/album-repository.js';
@@ -46,7 +46,7 @@ export async function orderRenders(
     // Two orders for one album would number the same revision twice: the album's row makes them wait for each other.
     await lockAlbum(transaction, albumId);
     const album = await orderedAlbum(transaction, albumId, order);
-    const chosen = choose(album.deliverables, order.deliverables);
+    const chosen = choose(album, order.deliverables);
     await demandNoErrors(transaction, pool, albumId, album, chosen);
     if ((await underWayOf(transaction, order.keyId)) + chosen.length > MOST_UNDER_WAY)
       throw new ApiError(
@@ -85,7 +85,10 @@ async function demandNoErrors(
   album: Album,
   chosen: readonly Deliverable[],
 ): Promise<void> {
-  const subject = await uncheckedOf(db, albumId, album);
+  // An error of another edition holds up nothing.
+  const wanted = new Set(chosen.map((each) => editionNameOf(album, each)));
+  const editions = album.editions.filter(({ name }) => wanted.has(name));
+  const subject = await uncheckedOf(db, albumId, { ...album, editions });
   const errors = errorsFor(
     await pool.check(subject),
     chosen.map(({ name }) => name),
@@ -96,8 +99,19 @@ async function demandNoErrors(
     });
 }
 
-function choose(all: readonly Deliverable[], names: readonly string[] | undefined): readonly Deliverable[] {
-  const chosen = names ? all.filter(({ name }) => names.includes(name)) : all;
+/** @param names left out: all but those of drafts */
+function choose(album: Album, names: readonly string[] | undefined): readonly Deliverable[] {
+  const chosen = album.deliverables.filter((each) =>
+    names ? names.includes(each.name) : !isOfDraft(album, each),
+  );
   if (chosen.length === 0 || (names && chosen.length < new Set(names).size)) throw notFound('deliverable');
+  const draft = chosen.find((each) => isOfDraft(album, each));
+  if (draft)
+    throw new ApiError(
+      409,
+      msg('“{deliverable}” belongs to a draft edition, which can’t be rendered.', {
+        deliverable: draft.name,
+      }),
+    );
   return chosen;
 }

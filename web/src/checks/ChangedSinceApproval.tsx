@@ -21,7 +21,8 @@ export const useAnswersOfAlbum = (id: string): Answers =>
 
 /** Says that the album has changed since an approval. */
 export function ChangedSinceApproval() {
-  const { id, album, facts } = useAlbum('id', 'album', 'facts');
+  const { id, facts, editing } = useAlbum('id', 'facts', 'editing');
+  const { album } = editing;
   const answers = useAnswersOfAlbum(id);
   const approval = answers.find(({ verdict }) => verdict === 'approved');
   const approved = useRevision(id, approval?.revision ?? 0);

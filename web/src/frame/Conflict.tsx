@@ -38,13 +38,13 @@ export function Conflict() {
 }
 
 function Choice({ theirs }: { readonly theirs: NewerAlbum }) {
-  const { id, album, editing, facts, resolve, takeOver } = useAlbum(
-    ...(['id', 'album', 'editing', 'facts', 'resolve', 'takeOver'] as const),
+  const { id, editing, facts, resolve, takeOver } = useAlbum(
+    ...(['id', 'editing', 'facts', 'resolve', 'takeOver'] as const),
   );
   const { complain } = useNotices();
   const navigate = useNavigate();
   const nameOf = useNameOf();
-  const { savedAlbum } = editing;
+  const { savedAlbum, album } = editing;
   const differences = useMemo(() => {
     const merged = together(savedAlbum, album, theirs.album);
     return compareAlbums(merged.theirs, merged.mine, facts);

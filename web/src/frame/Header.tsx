@@ -6,6 +6,7 @@ import { formatDiscTime } from '../ui/format.js';
 import { IconButton, ThemeButton } from '../ui/IconButton.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PartChooser } from './PartChooser.js';
+import { EditionMenu } from './EditionMenu.js';
 import { HistoryMenu } from './HistoryMenu.js';
 import { isDirty } from '../workspace/history.js';
 import { LanguageMenu } from '../ui/LanguageMenu.js';
@@ -31,6 +32,7 @@ export function Header({ onHelp }: { onHelp: () => void }) {
             ` · ${t('disc {number} of {total}', { number: album.discNumber, total: album.discTotal })}`}
         </span>
       </div>
+      <EditionName />
       <PartChooser />
       <Gauge length={length} limit={floorToFrame(part.limit)} kind={part.kind} />
       <span className="text-secondary text-nowrap" title={t('Newest rendered revision')}>
@@ -55,12 +57,20 @@ export function Header({ onHelp }: { onHelp: () => void }) {
       </div>
       <SavedState />
       <div className="d-flex">
+        <EditionMenu />
         <LanguageMenu />
         <ThemeButton />
         <IconButton icon={CircleHelp} label={t('Keys')} hint={t('Keys (?)')} onClick={onHelp} />
       </div>
     </header>
   );
+}
+
+/** Which edition is shown; nothing where there is but one. */
+function EditionName() {
+  const { edition, editing } = useAlbum('edition', 'editing');
+  if (editing.album.editions.length < 2) return null;
+  return <span className="edition-name">{edition}</span>;
 }
 
 function Gauge({ length, limit, kind }: { length: number; limit: number; kind: Part['kind'] }) {

@@ -14,7 +14,10 @@ const NOW = 0;
 
 /** Two states of the album laid side by side in words; an older one can be brought back. */
 export function Revisions() {
-  const { id, album, facts, mastersById, edit } = useAlbum('id', 'album', 'facts', 'mastersById', 'edit');
+  const { id, editing, facts, mastersById, editWhole } = useAlbum(
+    ...(['id', 'editing', 'facts', 'mastersById', 'editWhole'] as const),
+  );
+  const { album } = editing;
   const { tell } = useNotices();
   const undoOf = useTakeBack();
   const revisions = useRevisions(id);
@@ -36,7 +39,7 @@ export function Revisions() {
     number === NOW ? t('current album') : t('revision {number}', { number });
   const bringBack = (): void => {
     if (!before || older === null) return;
-    const step = edit(t('revision {older} restored', { older }), () => before.album);
+    const step = editWhole(t('revision {older} restored', { older }), () => before.album);
     tell(t('Revision {older} was restored.', { older }), undoOf(step));
   };
   const options = revisions.map(({ number, createdAt, made }) => (

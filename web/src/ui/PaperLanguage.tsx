@@ -12,7 +12,7 @@ export function PaperLanguage({ value, onChange }: PaperLanguageProps) {
   return (
     <Form.Select
       size="sm"
-      className="w-auto"
+      className="paper-language"
       aria-label={t('Language of the PDF')}
       title={t('Language of the PDF')}
       value={value}

@@ -1,7 +1,17 @@
 import type { AlbumRecord, MasterRecord } from '@oiseau/api';
+import { changeEdition } from '@oiseau/album/edits';
 import { layOutPart } from '@oiseau/album/layout';
-import { byKey, laidOut, stateOf, type AlbumChange, type AlbumState, type Draft } from './album-state.js';
-import { editingReducer, withoutStep, type EditingAction, type EditWords } from './history.js';
+import type { Album } from '@oiseau/album/model';
+import {
+  byKey,
+  laidOut,
+  shownEdition,
+  stateOf,
+  type AlbumChange,
+  type AlbumState,
+  type Draft,
+} from './album-state.js';
+import { editingReducer, withoutStep, type Editing, type EditingAction, type EditWords } from './history.js';
 import { t } from '../ui/messages.js';
 
 /** What became of a step that was to be taken back: a later one may have changed the same place. */
@@ -36,8 +46,12 @@ export class EditedAlbum {
     for (const listener of [...this.#listeners]) listener();
   }
 
-  #laidOut(album = this.#state.album, mastersById = this.#state.mastersById) {
-    return laidOut(album, mastersById, this.#shown);
+  #laidOut(
+    album = this.#state.album,
+    whole = this.#state.editing.album,
+    mastersById = this.#state.mastersById,
+  ) {
+    return laidOut(album, whole, mastersById, this.#shown);
   }
 
   /** Does several actions as one change. */
@@ -45,23 +59,55 @@ export class EditedAlbum {
     const before = this.#state;
     const editing = actions.reduce(editingReducer, before.editing);
     if (editing === before.editing) return;
-    const { album } = editing;
-    // What is dragged began from a state that is gone.
-    const laid = album === before.album ? {} : { ...this.#laidOut(album), draft: null };
-    this.#become({ ...before, editing, album, ...laid });
+    if (editing.album === before.editing.album) this.#become({ ...before, editing });
+    else this.#show(editing, before.edition);
     this.onAction();
   }
 
+  /** Shows an edition of an edited album. What is dragged began from a state that is gone. */
+  #show(editing: Editing, edition: string): void {
+    const shown = shownEdition(editing.album, edition);
+    this.#become({
+      ...this.#state,
+      editing,
+      ...shown,
+      ...this.#laidOut(shown.album, editing.album),
+      draft: null,
+    });
+  }
+
+  /** Shows and lets hear another edition. */
+  readonly showEdition = (name: string): void => {
+    this.#shown = 1;
+    this.#show(this.#state.editing, name);
+  };
+
+  /** Makes an edit of the whole album, such as of its list of editions. @returns as `edit` */
+  readonly editWhole = (
+    words: EditWords,
+    change: (album: Album) => Album,
+    mergeKey?: string,
+  ): number | null => {
+    const { album } = this.#state.editing;
+    const next = change(album);
+    if (next === album) return null;
+    this.dispatch({ type: 'edited', album: next, words, mergeKey });
+    return this.#state.editing.past.at(-1)?.id ?? null;
+  };
+
   /**
-   * Makes `change` of the album, as one step that can be undone; `words` name it. Edits that follow each other with one
+   * Makes `change` of the album, or of the edition that is shown, as one step that can be undone; `words` name it. Edits that follow each other with one
    * `mergeKey` are one step together.
    * @returns the step's name for `takeBack`; null where nothing changed
    */
   readonly edit = (words: EditWords, change: AlbumChange, mergeKey?: string): number | null => {
-    const album = change(this.#state.album, this.#state);
-    if (album === this.#state.album) return null;
-    this.dispatch({ type: 'edited', album, words, mergeKey });
-    return this.#state.editing.past.at(-1)?.id ?? null;
+    const { edition } = this.#state;
+    const changed = (album: Album): Album => change(album, this.#state);
+    return this.editWhole(
+      words,
+      edition === '' ? changed : (whole) => changeEdition(whole, edition, changed),
+      mergeKey,
+    );
   };
 
   /** Shows and lets hear what an edit would make of the album, until it is made or another one comes; null: it is not made. */
@@ -105,7 +151,7 @@ export class EditedAlbum {
       ...this.#state,
       masters: newest,
       mastersById,
-      ...this.#laidOut(undefined, mastersById),
+      ...this.#laidOut(undefined, undefined, mastersById),
     });
   };
 }

@@ -200,7 +200,7 @@ export class Saving {
   /** Goes on from edits that an earlier window has left, as one step. @returns the step's name for `takeBack`; null where they are what stands */
   readonly resume = ({ album, sent }: UnsavedEdits): number | null => {
     this.#sent = [...this.#sent, ...sent];
-    if (!sameValue(album, this.album.state().album)) {
+    if (!sameValue(album, this.#editing.album)) {
       this.album.dispatch({ type: 'edited', album, words: t('edits from your last visit') });
       return this.#editing.past.at(-1)?.id ?? null;
     }

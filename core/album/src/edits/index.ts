@@ -7,6 +7,7 @@ export {
   takeAlternates,
 } from './alternate-edits.js';
 export { type OfferedMaster, offerAlternates } from './alternate-offers.js';
+export { addEdition, changeEdition, removeEdition, renameEdition } from './edition-edits.js';
 export { asItCame, leavingOut, untreated } from './as-it-came.js';
 export {
   appendSongs,

@@ -111,6 +111,10 @@ export function lostOverlaps(album: Album, edition: Edition): string[] {
 export const editionNameOf = ({ editions }: Album, { edition }: Deliverable): string =>
   edition ?? editions[0]?.name ?? '';
 
+/** Whether a deliverable is of a draft, which is compared and never rendered. */
+export const isOfDraft = (album: Album, deliverable: Deliverable): boolean =>
+  album.editions.some(({ name, draft }) => draft && name === editionNameOf(album, deliverable));
+
 /**
  * What a deliverable is made of.
  * @returns the album of its edition, or the album itself where it has no editions; and the edition's name, then empty
