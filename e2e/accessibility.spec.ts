@@ -45,6 +45,8 @@ async function expectAccessible(page: Page, view: string): Promise<void> {
 }
 
 test('WCAG 2.2 AA holds on every view, on the light and the dark surface', async ({ page }) => {
+  // Thirteen views, each read by every rule and once more in other colours.
+  test.setTimeout(300_000);
   const id = await makeAlbum('Access', [wavFile('x.wav', 12, 5), wavFile('y.wav', 13, 5)], (album) => ({
     ...album,
     upc: '1',
