@@ -1,6 +1,7 @@
+import { CONTRACT } from '@oiseau/api';
 import { expect } from '@playwright/test';
 import { test } from './installation.js';
-import { makeAlbum, url, wavFile } from './support.js';
+import { call, makeAlbum, url, wavFile } from './support.js';
 
 test('a view that can’t be shown says so, and leaves the rest working', async ({ page }) => {
   const id = await makeAlbum('Broken view', [wavFile('a.wav', 151, 4)]);
@@ -87,6 +88,9 @@ test('another output device can be chosen where the browser has one', async ({ p
 
 test('what is drawn first has asked once for each thing, and is set in its own fonts', async ({ page }) => {
   const id = await makeAlbum('Asked once', [wavFile('a.wav', 156, 4)]);
+  // What is measured meanwhile is a change, for which the page rightly asks again.
+  const masters = () => call(CONTRACT.masters, { params: { id }, query: {} });
+  await expect.poll(async () => (await masters()).every(({ measurement }) => measurement)).toBe(true);
   await page.goto(url(`/albums/${id}/sequence`));
   await expect(page.locator('.track-table tr.track')).toHaveCount(1);
   const asked = await page.evaluate(async () => {
