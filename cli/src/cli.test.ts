@@ -3,8 +3,8 @@ import { createHash } from 'node:crypto';
 import { mkdir, mkdtemp, readdir, readFile, rm, symlink, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { runOiseau, toneFile } from './testing.js';
 
 let folder: string;
 beforeAll(async () => {
@@ -13,32 +13,14 @@ beforeAll(async () => {
     ['one.wav', 220],
     ['two.wav', 330],
   ] as const) {
-    const left = Float64Array.from(
-      { length: 5 * 44_100 },
-      (_, n) => 0.5 * Math.sin((2 * Math.PI * hz * n) / 44_100),
-    );
-    await writeFile(
-      join(folder, name),
-      Buffer.concat([wavHeader('int16', 44_100, left.length), encodeWords({ left, right: left }, 'int16')]),
-    );
+    await writeFile(join(folder, name), toneFile(hz));
   }
   await writeFile(join(folder, 'cut.wav'), (await readFile(join(folder, 'one.wav'))).subarray(0, 1000));
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-interface Run {
-  status: number;
-  out: string;
-  err: string;
-}
-const oiseau = (...args: string[]): Promise<Run> =>
-  new Promise((resolve) => {
-    // What it decodes on the way lies in its own temporary folder, where a test can see that it is gone.
-    const env = { ...process.env, TMPDIR: folder };
-    execFile(process.execPath, ['cli/bin/oiseau.mjs', ...args], { env }, (error, out, err) =>
-      resolve({ status: typeof error?.code === 'number' ? error.code : 0, out, err }),
-    );
-  });
+// What it decodes on the way lies in its own temporary folder, where a test can see that it is gone.
+const oiseau = (...args: string[]) => runOiseau(args, { TMPDIR: folder });
 async function file(name: string, change: object): Promise<string> {
   const path = join(folder, name);
   const album = {

@@ -1,9 +1,8 @@
-import { execFile } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { runOiseau, toneFile } from './testing.js';
 
 let folder: string;
 beforeAll(async () => {
@@ -12,25 +11,12 @@ beforeAll(async () => {
     ['a.wav', 220],
     ['b.wav', 330],
     ['c.wav', 440],
-  ] as const) {
-    const left = Float64Array.from(
-      { length: 5 * 44_100 },
-      (_, n) => 0.5 * Math.sin((2 * Math.PI * hz * n) / 44_100),
-    );
-    await writeFile(
-      join(folder, name),
-      Buffer.concat([wavHeader('int16', 44_100, left.length), encodeWords({ left, right: left }, 'int16')]),
-    );
-  }
+  ] as const)
+    await writeFile(join(folder, name), toneFile(hz));
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-const oiseau = (...args: string[]): Promise<{ status: number; out: string; err: string }> =>
-  new Promise((resolve) => {
-    execFile(process.execPath, ['cli/bin/oiseau.mjs', ...args], (error, out, err) =>
-      resolve({ status: typeof error?.code === 'number' ? error.code : 0, out, err }),
-    );
-  });
+const oiseau = (...args: string[]) => runOiseau(args);
 
 const TRACKS = [
   { master: 'a.wav', title: 'A', isrc: 'ZZOIS2600001' },

@@ -1,9 +1,10 @@
-import { execFile, execFileSync } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { runOiseau } from './testing.js';
 
 let folder: string;
 const RATE = 44_100;
@@ -23,12 +24,7 @@ beforeAll(async () => {
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-const oiseau = (...args: string[]): Promise<{ status: number; out: string; err: string }> =>
-  new Promise((resolve) => {
-    execFile(process.execPath, ['cli/bin/oiseau.mjs', ...args], (error, out, err) =>
-      resolve({ status: typeof error?.code === 'number' ? error.code : 0, out, err }),
-    );
-  });
+const oiseau = (...args: string[]) => runOiseau(args);
 interface Found {
   measure: { bandwidthHz: number | null };
   tags: Record<string, string>;

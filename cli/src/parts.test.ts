@@ -1,9 +1,9 @@
-import { execFile } from 'node:child_process';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { wavHeader } from '@oiseau/audio/pcm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { runOiseau } from './testing.js';
 
 let folder: string;
 let album: string;
@@ -25,12 +25,7 @@ beforeAll(async () => {
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-const oiseau = (...args: string[]): Promise<{ status: number; out: string; err: string }> =>
-  new Promise((resolve) => {
-    execFile(process.execPath, ['cli/bin/oiseau.mjs', ...args], (error, out, err) =>
-      resolve({ status: typeof error?.code === 'number' ? error.code : 0, out, err }),
-    );
-  });
+const oiseau = (...args: string[]) => runOiseau(args);
 
 describe('oiseau parts', () => {
   it('prints the parts array of as few parts as the limit allows, the longest as short as it can be', async () => {

@@ -1,4 +1,3 @@
-import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -6,6 +5,7 @@ import { join } from 'node:path';
 import { encodeWords, wavHeader } from '@oiseau/audio/pcm';
 import type { Proof } from '@oiseau/render';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { runOiseau } from './testing.js';
 
 const RATE = 44_100;
 let folder: string;
@@ -43,12 +43,7 @@ beforeAll(async () => {
 });
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-const oiseau = (...args: string[]): Promise<{ status: number; out: string; err: string }> =>
-  new Promise((resolve) => {
-    execFile(process.execPath, ['cli/bin/oiseau.mjs', ...args], (error, out, err) =>
-      resolve({ status: typeof error?.code === 'number' ? error.code : 0, out, err }),
-    );
-  });
+const oiseau = (...args: string[]) => runOiseau(args);
 const found = async (...args: string[]): Promise<{ status: number; of: (code: string) => object[] }> => {
   const { status, out } = await oiseau('check', ...args, '--json');
   const all = JSON.parse(out) as { code: string }[];
