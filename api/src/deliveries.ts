@@ -1,7 +1,7 @@
 import { albumSchema, deliverableSchema } from '@oiseau/album/model';
 import { answerSchema } from '@oiseau/formats/papers';
 import * as z from 'zod';
-import { messageSchema } from './failure.js';
+import { sentence } from './failure.js';
 import { endpoint } from './endpoint.js';
 import { comparison, jobProgress, jobState, made, moment, pcmInfo, proof, sha256 } from './values.js';
 
@@ -19,9 +19,7 @@ export const deliveryRecord = z.object({
   state: jobState,
   progress: jobProgress.nullable(),
   /** Why it failed. */
-  message: z.string().nullable(),
-  /** The same as a message that a client words in its own language. */
-  words: messageSchema.optional(),
+  ...sentence,
   /** null until it is rendered. */
   proof: proof.nullable(),
   /** Sent in place of a proof that the client already has. */

@@ -7,6 +7,9 @@ export const messageSchema = z.object({
   values: z.record(z.string(), z.unknown()).optional(),
 }) as unknown as z.ZodType<Message>;
 
+/** Why a job failed, in English and as a message that a client words; null where it has not failed. */
+export const sentence = { message: z.string().nullable(), words: messageSchema.optional() };
+
 /**
  * Every answer that is not all right: a sentence in English (`error`), the same as a message that a client words in its own language
  * (`words`), and what the interface needs to know besides.

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { messageSchema } from './failure.js';
+import { sentence } from './failure.js';
 import { endpoint } from './endpoint.js';
 import { handoverStatus } from './handover-status.js';
 import { writing } from './recipients/writing.js';
@@ -72,9 +72,7 @@ const handoverRecord = z.object({
   paused: z.boolean(),
   progress: jobProgress.nullable(),
   /** Why it failed. */
-  message: z.string().nullable(),
-  /** The same as a message that a client words in its own language. */
-  words: messageSchema.optional(),
+  ...sentence,
   /** What keeps it from going on at the moment; it is tried again. */
   trouble: z.string().nullable(),
   told: told.nullable(),

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { messageSchema } from './failure.js';
+import { sentence } from './failure.js';
 import { endpoint } from './endpoint.js';
 import { jobProgress, jobState, moment } from './values.js';
 
@@ -46,14 +46,7 @@ const keeping = z.object({
   /** The last verification; null: never verified. */
   verified: z.object({ at: moment, report: verifyReport }).nullable(),
   /** The look that is under way, or that ended last. */
-  verifying: z
-    .object({
-      state: jobState,
-      progress: jobProgress.nullable(),
-      message: z.string().nullable(),
-      words: messageSchema.optional(),
-    })
-    .nullable(),
+  verifying: z.object({ state: jobState, progress: jobProgress.nullable(), ...sentence }).nullable(),
 });
 export type Keeping = z.output<typeof keeping>;
 

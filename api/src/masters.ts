@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { messageSchema } from './failure.js';
+import { messageSchema, sentence } from './failure.js';
 import { endpoint } from './endpoint.js';
 import { coding, embedded, jobState, measurement, moment, name, pcmInfo, sha256 } from './values.js';
 
@@ -25,12 +25,7 @@ export const masterRecord = z.object({
   /** It was imported as a track, and its use is not decided yet. */
   awaits: z.boolean(),
   /** How far its measuring is, while it is not measured. */
-  job: z
-    .object({
-      ...{ state: jobState, share: z.number(), message: z.string().nullable() },
-      words: messageSchema.optional(),
-    })
-    .optional(),
+  job: z.object({ state: jobState, share: z.number(), ...sentence }).optional(),
 });
 export type MasterRecord = z.output<typeof masterRecord>;
 
@@ -59,9 +54,7 @@ export const intakeRecord = z.object({
   /** How much of it is decoded, 0 to 1. */
   share: z.number(),
   /** Why the job failed. */
-  message: z.string().nullable(),
-  /** The same as a message that a client words in its own language. */
-  words: messageSchema.optional(),
+  ...sentence,
   taken: takenThere.nullable(),
   /** Why it was not taken in. */
   refusal: z.object({ reason: z.string(), message: z.string(), words: messageSchema.optional() }).nullable(),

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { messageSchema } from './failure.js';
+import { sentence } from './failure.js';
 import { atMost } from '@oiseau/audio/schema';
 import {
   encodersRoomSchema,
@@ -35,12 +35,7 @@ export const soundRecord = z.object({
   /** By which its outline is asked for. */
   key: sha256,
   figures: soundFigures.nullable(),
-  job: z
-    .object({
-      ...{ state: jobState, share: z.number(), message: z.string().nullable() },
-      words: messageSchema.optional(),
-    })
-    .optional(),
+  job: z.object({ state: jobState, share: z.number(), ...sentence }).optional(),
 });
 export type SoundRecord = z.output<typeof soundRecord>;
 

@@ -38,7 +38,7 @@ export interface EditionFindings {
 const keyOf = (finding: Finding): string => `${finding.code} ${songIn(finding) ?? ''}`;
 
 /** The rules' view of an edition. */
-export function subjectOfEdition(subject: CheckSubject, edition: Edition): CheckSubject {
+function subjectOfEdition(subject: CheckSubject, edition: Edition): CheckSubject {
   const album = albumOfEdition(subject.album, edition);
   return { ...subject, album, parts: layOutAlbum(album, subject.masters) };
 }

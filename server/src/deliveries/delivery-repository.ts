@@ -1,5 +1,5 @@
-import { msg, type Message } from '@oiseau/messages';
-import { readSentence, storedSentence } from '../jobs/stored-sentence.js';
+import { msg } from '@oiseau/messages';
+import { readSentence, storedSentence, type Sentence } from '../jobs/stored-sentence.js';
 import { deliverableDocument, readDeliverableDocument } from '@oiseau/album/file';
 import { deliverableSchema, type Deliverable } from '@oiseau/album/model';
 import { sameValue } from '@oiseau/album/edits';
@@ -12,7 +12,7 @@ import type { Claim } from '../jobs/job-repository.js';
 import { fromJsonOr, toJson } from '../db/json.js';
 
 /** What was rendered, or is to be, from one revision of an album. */
-export interface Delivery {
+export interface Delivery extends Sentence {
   readonly id: string;
   readonly albumId: string;
   readonly revision: number;
@@ -25,8 +25,6 @@ export interface Delivery {
   readonly jobId: number;
   readonly state: JobState;
   readonly progress: JobProgress | null;
-  readonly message: string | null;
-  readonly words?: Message | undefined;
   /** null until it is rendered. */
   readonly proof: Proof | null;
   /** There is one that was not asked for. */

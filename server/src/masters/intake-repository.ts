@@ -4,7 +4,7 @@ import { jobState, type JobState } from '@oiseau/api';
 import type { Db, Parse } from '../db/database.js';
 
 /** A coded file that was brought into an album and is decoded by a job. */
-export interface IntakeRecord {
+export interface IntakeRecord extends Sentence {
   readonly id: string;
   readonly albumId: string;
   readonly keyId: string;
@@ -19,9 +19,6 @@ export interface IntakeRecord {
   readonly state: JobState;
   /** 0 to 1. */
   readonly share: number;
-  /** Why the job failed. */
-  readonly message: string | null;
-  readonly words?: Message | undefined;
   /** What came of it; null until then, and of one that was refused. */
   readonly taken: { readonly sha256: string; readonly bytes: number; readonly known: boolean } | null;
   readonly refusal: (Sentence & { readonly reason: string; readonly message: string }) | null;

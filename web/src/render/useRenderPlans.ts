@@ -1,5 +1,5 @@
 import { mastersPlayed, trackNumber, type Album, type MasterFacts } from '@oiseau/album/model';
-import { layOutDeliverable, type Part } from '@oiseau/album/layout';
+import type { Part } from '@oiseau/album/layout';
 import { planDeliverable, untouchedSongs } from '@oiseau/render';
 import type { PcmSource } from '@oiseau/audio/pcm';
 import type { MasterRecord } from '@oiseau/api';
@@ -36,19 +36,16 @@ function numbersOf(parts: readonly Part[], ids: readonly string[]): number[] {
  * @param open name of the deliverable to be shown; the first where there is none of that name
  */
 export function useRenderPlans(revision: number, open: string | null) {
-  const { album, parts, mastersById } = useAlbum('album', 'parts', 'mastersById');
+  const { album, edition, parts, mastersById } = useAlbum('album', 'edition', 'parts', 'mastersById');
   // A render numbers a revision on the day on which it is asked for, by the server’s clock.
   const today = new Date().toISOString().slice(0, 10);
   const masters = useMemo(() => ratesOf(album, mastersById), [album, mastersById]);
   const plans = useMemo(
     () =>
       album.deliverables.map((deliverable) =>
-        planDeliverable(deliverable, {
-          ...layOutDeliverable(album, deliverable, masters, parts),
-          ...{ masters, revision, revisionDate: today },
-        }),
+        planDeliverable(deliverable, { album, edition, parts, masters, revision, revisionDate: today }),
       ),
-    [album, parts, masters, revision, today],
+    [album, edition, parts, masters, revision, today],
   );
   const shown = plans.find(({ deliverable }) => deliverable.name === open) ?? plans[0];
   /** Numbers of the tracks that the shown one passes through bit for bit. */

@@ -1,4 +1,3 @@
-import { layOutDeliverable } from '@oiseau/album/layout';
 import { audioFiles, planDeliverable } from '@oiseau/render';
 import { isLossy } from '@oiseau/album/model';
 import { partSound, type EncodersRoom as Question, type Overshoot } from '@oiseau/album/measured';
@@ -117,10 +116,7 @@ function useQuestion(limiter: Limiter): Question | null {
   if (sound?.kind !== 'part') return null;
   const coded = album.deliverables.filter(isLossy).flatMap((deliverable): Question['coded'] => {
     const [file] = audioFiles(
-      planDeliverable(deliverable, {
-        ...layOutDeliverable(album, deliverable, facts, parts),
-        ...{ masters: facts, revision: 0, revisionDate: '' },
-      }),
+      planDeliverable(deliverable, { album, parts, masters: facts, revision: 0, revisionDate: '' }),
     );
     if (!file || file.coding === 'raw') return [];
     const { coding, rate, bitrate, quality } = file;

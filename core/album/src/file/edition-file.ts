@@ -1,13 +1,9 @@
 import { atMost } from '@oiseau/audio/schema';
 import { albumTreatmentOverridesSchema, treatmentOverridesSchema } from '@oiseau/audio/stages';
 import { secondsToTicks, ticksToSeconds } from '@oiseau/audio/time';
-import {
-  MOST_EDITION_PARTS,
-  MOST_EDITION_TRACKS,
-  type Edition,
-  type EditionTrack,
-} from '../model/edition.js';
+import type { Edition, EditionTrack } from '../model/edition.js';
 import { editionKey, editionName } from '../model/edition-name.js';
+import { MOST_PARTS, MOST_TRACKS } from '../model/limits.js';
 import { GAIN_DB } from '../model/region.js';
 import { albumText, trackText } from '../model/text-fields.js';
 import {
@@ -43,9 +39,9 @@ export const fileEdition = z.strictObject({
   name: editionName,
   draft: z.boolean().default(false),
   /** Numbers of the album's tracks, from 1, each at most once; left out: all tracks in the album's order. */
-  order: atMost(MOST_EDITION_TRACKS, 'tracks', z.array(z.int().min(1)).min(1)).optional(),
+  order: atMost(MOST_TRACKS, 'tracks', z.array(z.int().min(1)).min(1)).optional(),
   /** `first` counts the edition's own tracks. */
-  parts: atMost(MOST_EDITION_PARTS, 'parts', z.array(filePart)).optional(),
+  parts: atMost(MOST_PARTS, 'parts', z.array(filePart)).optional(),
   sound: albumTreatmentOverridesSchema.default({}),
   /** By the album's track number. */
   tracks: z.record(z.string().regex(/^[1-9]\d{0,2}$/), fileEditionTrack).default({}),

@@ -2,20 +2,11 @@ import { Failure } from '@oiseau/audio/errors';
 import { albumTreatmentSchema, treatmentSchema } from '@oiseau/audio/stages';
 import { atMost, isDeeperThan, safelyParsed } from '@oiseau/audio/schema';
 import { secondsToTicks, ticks, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
-import {
-  hiddenSong,
-  MOST_ACCEPTED,
-  MOST_DELIVERABLES,
-  MOST_PARTS,
-  MOST_TRACKS,
-  tracksOf,
-  unselectedSchema,
-  type Album,
-} from '../model/album.js';
+import { hiddenSong, tracksOf, unselectedSchema, type Album } from '../model/album.js';
 import { describeIssues } from './issues.js';
 import { alternatesOf } from '../model/alternate-schema.js';
 import { deliverableSchema } from '../model/deliverable.js';
-import { MOST_EDITIONS } from '../model/edition.js';
+import { MOST_ACCEPTED, MOST_DELIVERABLES, MOST_EDITIONS, MOST_PARTS, MOST_TRACKS } from '../model/limits.js';
 import { GAIN_DB } from '../model/region.js';
 import type { Song } from '../model/song.js';
 import { tempoShape } from '../model/tempo.js';

@@ -42,17 +42,15 @@ export function layOutAlbum(
 
 /**
  * What a deliverable is made of, laid out: the album of its edition, or the album itself where it has none.
- * @param whole the album laid out, where that is known: it is not laid out again
  * @throws EditionMissing where its edition is gone; RangeError when a master is not among `masters`
  */
 export function layOutDeliverable(
   album: Album,
   deliverable: Deliverable,
   masters: MasterFactsByKey,
-  whole?: readonly Part[],
 ): { readonly album: Album; readonly edition: string; readonly parts: readonly Part[] } {
   const own = albumOfDeliverable(album, deliverable);
-  return { ...own, parts: own.edition === '' && whole ? whole : layOutAlbum(own.album, masters) };
+  return { ...own, parts: layOutAlbum(own.album, masters) };
 }
 
 /** One part of an album laid out, by its number, from 1; where it has fewer, the last. @throws RangeError when a master is not known */

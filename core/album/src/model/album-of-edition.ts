@@ -111,7 +111,7 @@ export function lostOverlaps(album: Album, edition: Edition): string[] {
 export const editionNameOf = ({ editions }: Album, { edition }: Deliverable): string =>
   edition ?? editions[0]?.name ?? '';
 
-/** Whether a deliverable is of a draft, which is compared and never rendered. */
+/** Whether a deliverable belongs to a draft edition. */
 export const isOfDraft = (album: Album, deliverable: Deliverable): boolean =>
   album.editions.some(({ name, draft }) => draft && name === editionNameOf(album, deliverable));
 

@@ -2,19 +2,14 @@ import { secondsToTicks, ticks, type Ticks } from '@oiseau/audio/time';
 import { albumTreatmentSchema, NO_ALBUM_TREATMENT } from '@oiseau/audio/stages';
 import { atMost } from '@oiseau/audio/schema';
 import { deliverableSchema } from './deliverable.js';
-import { editionSchema, MOST_EDITIONS } from './edition.js';
+import { editionSchema } from './edition.js';
 import { editionKey } from './edition-name.js';
+import { MOST_ACCEPTED, MOST_DELIVERABLES, MOST_EDITIONS, MOST_PARTS, MOST_TRACKS } from './limits.js';
 import { partSettingsSchema } from './parts.js';
 import { ticksSchema } from './region.js';
 import { songSchema, type Song } from './song.js';
 import { acceptedShape, albumText, laterAlbumText } from './text-fields.js';
 import * as z from '@oiseau/audio/z';
-
-/** Entries of an album's lists; of its songs 500 tracks and a hidden one. */
-export const MOST_ACCEPTED = 1000;
-export const MOST_PARTS = 100;
-export const MOST_DELIVERABLES = 50;
-export const MOST_TRACKS = 500;
 
 /** Names of deliverables that are left out when the album is rendered; it changes nothing of what is rendered. */
 export const unselectedSchema = atMost(
