@@ -115,7 +115,7 @@ export function chooseFrom(
 ): { readonly chosen: readonly Deliverable[]; readonly album: Album } {
   const edition = choice.edition === null ? null : demandEdition(album, choice.edition);
   const chosen = choose(album.deliverables, choice)
-    // A preset is of no edition until one is asked for.
+    // Presets name no edition: they belong to the requested one.
     .map((each) => (edition !== null && !album.deliverables.includes(each) ? { ...each, edition } : each))
     .filter((each) => (edition === null ? !isOfDraft(album, each) : editionNameOf(album, each) === edition));
   if (chosen.length === 0)

@@ -94,7 +94,7 @@ export async function prepareMaster(
 }
 
 export interface PrepareOptions {
-  /** Is asked for the bytes that decoded audio will take, before any is written. @throws the error of the disk check */
+  /** Called with the size of the decoded audio in bytes before it is written. @throws the error of the disk check */
   readonly demandRoom?: (bytes: number) => Promise<void>;
   /** Is told again and again how much is decoded, in seconds and as a share; it may throw to end it. */
   readonly decoded?: ((seconds: number, share: number) => Promise<void>) | undefined;

@@ -4,7 +4,7 @@ import type { Made, Proof, ProofFile } from './proof-file.js';
 /** How a file of a render differs from the one of an earlier render under the same path. */
 export interface FileDifference {
   readonly path: string;
-  /** `words`: its audio is another; `around`: the audio is the same, what stands beside it is not; `bytes`: can't be told which. */
+  /** `words`: the audio differs; `around`: the audio is the same, the data beside it differs; `bytes`: unknown which. */
   readonly what: 'new' | 'gone' | 'words' | 'around' | 'bytes';
 }
 

@@ -170,8 +170,8 @@ export function expectedSize({ coding, pcmBytes, length, rate, bitrate, quality 
   return { bytes: lossy ? Math.round((length / rate) * kbit * 125) : pcmBytes, how: size };
 }
 
-/** Headers, tags and an embedded cover. */
-const BESIDE_AUDIO = 2 ** 20;
+/** Headers, tags and an embedded cover: a JPEG of 1400 × 1400 pixels, whatever it shows. */
+const BESIDE_AUDIO = 4 * 2 ** 20;
 /** What framing can add to audio that does not compress, and an encoder to its bit rate. */
 const FRAMING = 1.02;
 

@@ -18,11 +18,10 @@ export interface Hasher {
 export interface RenderPorts extends FilePorts {
   /** A sheet for people, as it is printed: the same bytes for the same sheet. */
   paper(paper: Paper): Promise<Uint8Array>;
-  /** What words texts in a language. */
+  /** The translator of a language. */
   readonly translator: (language: ReaderLanguage) => Promise<Translator>;
   /**
-   * Renders chunks of programmes beside the thread that joins them; left out, or null: that thread renders them. Nothing is asked of it
-   * once the render is written.
+   * Renders chunks of programmes in other threads. Left out or null: the joining thread renders them. Unused once the render is written.
    */
   readonly stretches?: (programmes: Readonly<Record<string, ProgrammeOrder>>) => Stretches | null;
   /** Who measures beside the thread that reads; left out: that one does it itself. */

@@ -3,7 +3,7 @@ import type { Db } from '../db/database.js';
 
 /** A worker that was not heard of for so long, while we looked, is taken for dead. */
 const DEAD_AFTER_MS = 15_000;
-/** Time between two looks that counts at the most: the machine that looks may have been asleep as well. */
+/** Longest time that counts between two checks: the checking machine may have been asleep as well. */
 const MOST_BETWEEN_LOOKS_MS = 1000;
 
 interface Watched {

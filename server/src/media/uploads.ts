@@ -166,7 +166,7 @@ export class Uploads {
         await rename(join(this.media.uploads, name), join(this.media.uploads, name.slice(0, -TAKEN.length)));
   }
 
-  /** Deletes uploads untouched for a day, the bytes and what lies beside them together. */
+  /** Deletes uploads untouched for a day, each with its record. */
   async sweep(now = Date.now()): Promise<void> {
     const names = await readdir(this.media.uploads);
     for (const id of new Set(names.map((name) => name.slice(0, 32)))) {

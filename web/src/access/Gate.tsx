@@ -15,7 +15,7 @@ import { t } from '../ui/messages.js';
 
 const { queryKey: sessionKey } = sessionQuery;
 
-/** Lets in visitors with a session or a key. A session that ends while something is open is asked for anew, and nothing is lost. */
+/** Lets in visitors with a session or a key. When a session ends, the visitor signs in again and nothing is lost. */
 export function Gate({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
   const session = useQuery(sessionQuery);

@@ -1,7 +1,7 @@
 import { isInteger, wordBits, type Block, type WordFormat } from '../pcm/block.js';
 import type { JoinedMeter } from './joined-meter.js';
 
-/** Words of float masters are held against this grid: integer masters finer than 24 bit don't occur. */
+/** Float samples are compared with this grid: integer masters have at most 24 bits. */
 const FLOAT_GRID_BITS = 24;
 
 /** All words of a stretch, laid over each other, and whether one lies off the grid. */
