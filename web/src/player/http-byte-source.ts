@@ -3,6 +3,9 @@ import type { ByteSource } from '@oiseau/audio/pcm';
 /** Bytes fetched at a time, and how many such pieces are kept. */
 const PIECE = 256 * 1024;
 const KEPT = 48;
+/** A piece that hasn't arrived by then is asked for again: playback has computed 4 s ahead, and a lost answer mustn't end it. */
+const PATIENCE_MS = 3000;
+const TRIES = 3;
 
 /** A file on the server as a byte source: read by HTTP ranges, with the last pieces kept at hand. */
 export class HttpByteSource implements ByteSource {
@@ -48,16 +51,29 @@ export class HttpByteSource implements ByteSource {
   async #fetch(index: number): Promise<Uint8Array> {
     try {
       const from = index * PIECE;
+      return await this.#ask(`bytes=${from}-${Math.min(this.size, from + PIECE) - 1}`, 1);
+    } catch (error) {
+      // A failed piece is forgotten, so that the next try asks again.
+      this.#pieces.delete(index);
+      throw error;
+    }
+  }
+
+  async #ask(range: string, attempt: number): Promise<Uint8Array> {
+    const patience = AbortSignal.timeout(PATIENCE_MS * attempt);
+    try {
       const response = await fetch(this.url, {
-        headers: { Range: `bytes=${from}-${Math.min(this.size, from + PIECE) - 1}` },
+        headers: { Range: range },
+        // The browser's cache lets ranges of one file wait for each other, up to 20 s; the pieces are kept here.
+        cache: 'no-store',
+        signal: patience,
       });
       if (response.status !== 206)
         throw new Error(`The server answered ${response.status} for a master's audio.`);
       return new Uint8Array(await response.arrayBuffer());
     } catch (error) {
-      // A failed piece is forgotten, so that the next try asks again.
-      this.#pieces.delete(index);
-      throw error;
+      if (!patience.aborted || attempt >= TRIES) throw error;
+      return this.#ask(range, attempt + 1);
     }
   }
 }
