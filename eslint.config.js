@@ -45,7 +45,18 @@ const ROOMS = {
       'storage',
       'shelf',
     ],
-    ...['sequence', 'trim', 'sound', 'sleeve', 'render', 'proof', 'listener', 'handover', 'frame'],
+    ...[
+      'sequence',
+      'trim',
+      'sound',
+      'sleeve',
+      'render',
+      'proof',
+      'listener',
+      'handover',
+      'editions',
+      'frame',
+    ],
   ],
 };
 

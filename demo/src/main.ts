@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { deliverableSchema, newSong, type Album, type Region } from '@oiseau/album/model';
+import { deliverableSchema, newEdition, newSong, type Album, type Region } from '@oiseau/album/model';
 import { encodeWords, wavHeader, type Block, type WordFormat } from '@oiseau/audio/pcm';
 import { NO_ALBUM_TREATMENT, NO_TREATMENT } from '@oiseau/audio/stages';
 import { secondsToTicks, ticks } from '@oiseau/audio/time';
@@ -87,10 +87,31 @@ async function makeNineTides(): Promise<void> {
       deliverableSchema.parse({ name: 'plant', kind: 'ddp', dither: 'shaped' }),
       deliverableSchema.parse({ name: 'shop', kind: 'package' }),
       deliverableSchema.parse({ name: 'files', kind: 'tracks', format: 'flac', bits: 24 }),
+      deliverableSchema.parse({ name: 'lathe', kind: 'cutting-room', edition: 'LP' }),
     ],
+    editions: tidesEditions(),
     // The record as a whole, with room for encoders: what it takes off the attacks can be heard.
     sound: { ...NO_ALBUM_TREATMENT, limiter: { drive: 5, ceiling: -1, release: 120 } },
   });
+}
+
+const tides = (...numbers: readonly number[]): string[] => numbers.map((number) => `tide-${number}`);
+
+/** The disc; a record in another order without the limiter, two of its transitions still to be heard; and an order under debate. */
+function tidesEditions(): Album['editions'] {
+  const side = (first: string) => ({
+    ...{ medium: 'vinyl-12-33' as const, first, title: '', upc: '', limit: null },
+  });
+  const lp = {
+    name: 'LP',
+    order: tides(1, 2, 4, 3, 5, 6, 7, 8, 9),
+    parts: [side('tide-1'), side('tide-6')],
+    sound: { limiter: null },
+    tracks: { 'tide-4': { gapBefore: secondsToTicks(1.2) } },
+    ...{ upc: '2026110900021', catalogNumber: 'LL-009-LP' },
+  };
+  const fogFirst = { name: 'Fog first', draft: true, order: tides(8, 1, 2, 3, 4, 5, 6, 7, 9) };
+  return [newEdition('CD'), { ...newEdition(lp.name), ...lp }, { ...newEdition(fogFirst.name), ...fogFirst }];
 }
 
 async function makeCarillon(): Promise<void> {

@@ -35,6 +35,7 @@ const SleeveView = later(() => import('./sleeve/SleeveView.js'), 'SleeveView');
 const TrimPage = later(() => import('./trim/TrimPage.js'), 'TrimPage');
 const ListenerPage = later(() => import('./listener/ListenerPage.js'), 'ListenerPage');
 const EventsPage = later(() => import('./access/EventsPage.js'), 'EventsPage');
+const EditionsView = later(() => import('./editions/EditionsView.js'), 'EditionsView');
 const AlbumEventsView = later(() => import('./frame/AlbumEventsView.js'), 'AlbumEventsView');
 
 export function App() {
@@ -69,6 +70,7 @@ export function App() {
                 <Route path="sleeve/label-copy" element={<LabelCopyView />} />
                 <Route path="render" element={<RenderView />} />
                 <Route path="handover" element={<HandoverView />} />
+                <Route path="editions" element={<EditionsView />} />
                 <Route path="events" element={<AlbumEventsView />} />
               </Route>
               <Route path="proof" element={<ProofView />} />

@@ -1,10 +1,11 @@
-import { albumOfEdition, lostOverlaps, type Edition } from '@oiseau/album/model';
+import { albumOfEdition, type Edition } from '@oiseau/album/model';
 import { layOutAlbum } from '@oiseau/album/layout';
-import { checkAlbum, errorsFirst, findingsOf, songIn } from './check.js';
+import { checkAlbum, errorsFirst, findingsOf } from './check.js';
 import { alternates } from './alternates.js';
 import { codes } from './codes.js';
 import { cover } from './cover.js';
 import { ditherTwice } from './dither-twice.js';
+import { editionFindings } from './edition-rules.js';
 import type { CheckSubject, Finding, Rule } from './finding.js';
 import { masterFaults } from './master-faults.js';
 import { mastersOfAlbum } from './masters-of-album.js';
@@ -35,7 +36,9 @@ export interface EditionFindings {
   readonly findings: readonly Finding[];
 }
 
-const keyOf = (finding: Finding): string => `${finding.code} ${songIn(finding) ?? ''}`;
+/** What a finding says, whatever place its track has on the album or an edition. */
+const keyOf = (finding: Finding): string =>
+  JSON.stringify({ ...finding, first: undefined, part: undefined, rates: undefined });
 
 /** The rules' view of an edition. */
 function subjectOfEdition(subject: CheckSubject, edition: Edition): CheckSubject {
@@ -56,11 +59,13 @@ export function checkEditions(subject: CheckSubject): EditionFindings[] {
     { edition: null, subject, findings: ofAlbum },
     ...editions.map((edition): EditionFindings => {
       const own = subjectOfEdition(subject, edition);
-      const lost = lostOverlaps(subject.album, edition).map((song): Finding => ({
-        ...{ severity: 'warning', code: 'edition-overlap-lost', song },
-      }));
-      const found = [...checkAlbum(own).filter((finding) => !known.has(keyOf(finding))), ...lost];
-      return { edition: edition.name, subject: own, findings: found };
+      const found = checkAlbum(own).filter(
+        (finding) => finding.code !== 'masters-unused' && !known.has(keyOf(finding)),
+      );
+      return {
+        ...{ edition: edition.name, subject: own },
+        findings: errorsFirst([...found, ...editionFindings(subject.album, edition)]),
+      };
     }),
   ];
 }

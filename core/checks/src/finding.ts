@@ -23,7 +23,16 @@ export type Finding = { readonly severity: Severity } & (
   | { readonly code: 'region-empty'; readonly song: string }
   | { readonly code: 'fades-too-long'; readonly song: string; readonly fades: Ticks; readonly region: Ticks }
   | { readonly code: 'overlap-over-two'; readonly song: string }
-  | { readonly code: 'edition-overlap-lost'; readonly song: string }
+  | {
+      readonly code: 'edition-overlap-lost' | 'edition-not-heard' | 'edition-own-isrc';
+      readonly song: string;
+    }
+  | {
+      readonly code: 'edition-upc-same';
+      /** The other edition that has it. */
+      readonly other: string;
+      readonly text: string;
+    }
   | { readonly code: 'first-pause-short'; readonly part: number; readonly pause: Ticks }
   | { readonly code: 'track-short'; readonly song: string; readonly length: Frames }
   | { readonly code: 'index-outside-track'; readonly song: string; readonly index: number }

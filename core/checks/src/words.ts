@@ -70,6 +70,14 @@ const WORDS = {
   'overlap-over-two': () => msg('More than two tracks overlap; at most two may play at once.'),
   'edition-overlap-lost': () =>
     msg('This track overlaps another one on the album. In this edition it follows after 2 s: set its gap.'),
+  'edition-not-heard': () =>
+    msg('This edition gives the track another neighbour. Play the transition, or set its gap.'),
+  'edition-own-isrc': () =>
+    msg(
+      'In this edition the track is cut or treated otherwise than on the album: it may need an ISRC of its own.',
+    ),
+  'edition-upc-same': ({ text, other }) =>
+    msg('Edition “{other}” has the same UPC/EAN, {text}; each edition needs its own.', { text, other }),
   'first-pause-short': ({ pause }) =>
     msg('The first pause is {length}; a disc needs at least 2 s.', {
       length: inSeconds(ticksToSeconds(pause)),

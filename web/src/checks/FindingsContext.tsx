@@ -1,4 +1,11 @@
-import { acceptedReason, checkWhole, type CheckSubject, type Finding } from '@oiseau/checks';
+import {
+  acceptedReason,
+  checkWhole,
+  editionFindings,
+  errorsFirst,
+  type CheckSubject,
+  type Finding,
+} from '@oiseau/checks';
 import { createContext, useContext, useDeferredValue, useMemo, type ReactNode } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useSounds } from '../album/SoundsContext.js';
@@ -26,19 +33,28 @@ export function useFindings(): Checked {
 
 /** Checks the album once for all its views. */
 export function FindingsProvider({ children }: { children: ReactNode }) {
-  const { album, parts, facts, mastersById } = useAlbum('album', 'parts', 'facts', 'mastersById');
+  const { album, parts, facts, mastersById, editing, edition } = useAlbum(
+    ...(['album', 'parts', 'facts', 'mastersById', 'editing', 'edition'] as const),
+  );
+  const whole = editing.album;
   const { figures, lineUps, sides } = useSounds();
   const cover = useCoverFacts(album.artwork) ?? null;
   const now = useMemo(
-    () => ({ album, parts, masters: facts, details: mastersById, sounds: figures, lineUps, sides, cover }),
-    [album, parts, facts, mastersById, figures, lineUps, sides, cover],
+    () => ({
+      whole,
+      edition,
+      subject: { album, parts, masters: facts, details: mastersById, sounds: figures, lineUps, sides, cover },
+    }),
+    [whole, edition, album, parts, facts, mastersById, figures, lineUps, sides, cover],
   );
   // An edit, and the album itself, is drawn first; what the checks say of it comes right after.
-  const soon = useDeferredValue<CheckSubject | null>(now, null);
+  const soon = useDeferredValue<typeof now | null>(now, null);
   const known = soon !== null;
-  const subject = soon ?? now;
+  const { subject, ...of } = soon ?? now;
+  const own = of.whole.editions.find(({ name }) => name === of.edition);
   const checked = useMemo(() => {
-    const all = (known ? checkWhole(subject) : []).map((finding) => ({
+    const ofEdition = own ? editionFindings(of.whole, own) : [];
+    const all = (known ? errorsFirst([...checkWhole(subject), ...ofEdition]) : []).map((finding) => ({
       finding,
       reason: acceptedReason(subject, finding),
     }));
@@ -49,6 +65,6 @@ export function FindingsProvider({ children }: { children: ReactNode }) {
       open: all.flatMap(({ finding, reason }) => (reason === null ? [finding] : [])),
       accepted: all.flatMap(({ finding, reason }) => (reason === null ? [] : [{ finding, reason }])),
     };
-  }, [subject, known]);
+  }, [subject, known, of.whole, own]);
   return <FindingsContext value={checked}>{children}</FindingsContext>;
 }

@@ -8,6 +8,8 @@ const SLEEVE: ReadonlySet<Finding['code']> = new Set([
   'isrc-all-missing',
   'upc-malformed',
   'upc-missing',
+  'edition-upc-same',
+  'edition-own-isrc',
   'title-empty',
   'album-title-empty',
   'title-like-file',

@@ -6,7 +6,7 @@ import { formatDiscTime } from '../ui/format.js';
 import { IconButton, ThemeButton } from '../ui/IconButton.js';
 import { useAlbum } from '../album/AlbumContext.js';
 import { PartChooser } from './PartChooser.js';
-import { EditionMenu } from './EditionMenu.js';
+import { EditionMenu } from '../editions/EditionMenu.js';
 import { HistoryMenu } from './HistoryMenu.js';
 import { isDirty } from '../workspace/history.js';
 import { LanguageMenu } from '../ui/LanguageMenu.js';

@@ -3,7 +3,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { formatMsf, ticks, ticksToSeconds, type Ticks } from '@oiseau/audio/time';
 import type { Part } from '@oiseau/album/layout';
 import type { Song } from '@oiseau/album/model';
-import { GripVertical, Layers2, Play } from 'lucide-react';
+import { EarOff, GripVertical, Layers2, Play } from 'lucide-react';
 import { memo, useDeferredValue, type KeyboardEvent, type MouseEvent } from 'react';
 import { useAlbumFact } from '../album/AlbumContext.js';
 import { DraftField } from '../ui/DraftField.js';
@@ -39,6 +39,8 @@ interface TrackRowProps extends FieldPlace {
   /** As it is heard, after everything that is done to it. */
   readonly lufs: number | null;
   readonly truePeak: number | null;
+  /** The edition gives it another neighbour, and the transition is not yet heard. */
+  readonly unheard: boolean;
   readonly actions: TrackRowActions;
 }
 
@@ -87,7 +89,7 @@ export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
         />
         <OtherRecordings song={song} />
       </td>
-      <td role="gridcell" className="num">
+      <td role="gridcell" className="num gap-cell">
         {props.opensSide ? (
           <span className="text-secondary" title={t('A side begins with its audio')}>
             –
@@ -99,6 +101,7 @@ export const TrackRow = memo(function TrackRow(props: TrackRowProps) {
             gapText(region.gapBefore),
           )
         )}
+        {props.unheard && <NotYetHeard />}
       </td>
       <td role="gridcell" className="num">
         {hidden ? (
@@ -181,6 +184,17 @@ function Loudness({ lufs, truePeak }: Pick<TrackRowProps, 'lufs' | 'truePeak'>) 
         <small className="over-peak">{t('peak +{level}', { level: formatDb(truePeak, 1, 0) })}</small>
       )}
     </td>
+  );
+}
+
+/** A quiet sign beside a gap that was neither chosen nor heard. */
+function NotYetHeard() {
+  const words = t('Not yet heard: new neighbour in this edition');
+  return (
+    <span className="not-yet-heard" title={words}>
+      <EarOff size={13} aria-hidden />
+      <span className="visually-hidden">{words}</span>
+    </span>
   );
 }
 

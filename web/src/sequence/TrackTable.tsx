@@ -13,6 +13,7 @@ import type { Part } from '@oiseau/album/layout';
 import { useDeferredValue, useMemo } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useHeardFigures } from '../album/SoundsContext.js';
+import { useNewNeighbours } from '../album/useNewNeighbours.js';
 import { DRAG_AFTER_PX } from '../ui/drag.js';
 import { useStable } from '../ui/useStable.js';
 import { ChosenStrip } from './ChosenStrip.js';
@@ -82,6 +83,7 @@ const HEAD = (
 export function TrackTable({ chosen, onPlay, kept }: TrackTableProps) {
   const { album, parts, facts } = useAlbum('album', 'parts', 'facts');
   const figures = useHeardFigures();
+  const unheard = useNewNeighbours().ids;
   const sensors = useSensors(useSensor(PointerSensor, DRAG_START));
   const all = useMemo(() => ({ songs: album.songs, tracks: tracksOf(album) }), [album]);
   const trackActions = useTrackActions(chosen, kept);
@@ -126,6 +128,7 @@ export function TrackTable({ chosen, onPlay, kept }: TrackTableProps) {
         out={outOf(song.region, facts)}
         lufs={heard?.integratedLufs ?? null}
         truePeak={heard?.truePeakDbtp ?? null}
+        unheard={unheard.has(song.id)}
         actions={actions}
       />
     );

@@ -1,9 +1,10 @@
 import { secondsToTicks, ticksToSamples } from '@oiseau/audio/time';
 import { transitionSpan, type Placement } from '@oiseau/album/layout';
-import { useEffect, useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import type { Heard } from '../player/protocol.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
+import { useNewNeighbours } from '../album/useNewNeighbours.js';
 import { useStored } from '../ui/useStored.js';
 
 /** Seconds around every transition when all are heard one after the other. */
@@ -45,6 +46,22 @@ export function useTransitions(placement: Placement): Transitions {
     // Another part may be looked at meanwhile.
     if (moved && moved.stretches.length > 0) player.hearInstead(moved);
   }, [player, hearing, heard, placement, loop, isAll]);
+
+  // A new pair of neighbours counts as heard once a second of the later track has played.
+  const { ids: unheard, keepGap } = useNewNeighbours();
+  const noteHeard = useEffectEvent((position: number) => {
+    const id = heard?.ids.find((each) => {
+      const start = placement.songs.get(each)?.start;
+      const past = start === undefined ? -1 : position - ticksToSamples(start, PLAYER_RATE);
+      return unheard.has(each) && past > PLAYER_RATE && past < 2 * PLAYER_RATE;
+    });
+    if (id !== undefined) keepGap(id);
+  });
+  const isNew = hearing && unheard.size > 0;
+  useEffect(
+    () => (isNew ? player.subscribe(() => noteHeard(player.state.position)) : undefined),
+    [isNew, player],
+  );
 
   const start = (ids: readonly string[], seconds: number, looped: boolean): void => {
     setHeard({ ids, around: seconds });

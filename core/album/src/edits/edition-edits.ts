@@ -181,3 +181,17 @@ export function removeEdition(album: Album, name: string): Album {
       .map((each) => (each.edition === undefined ? { ...each, edition: editionNameOf(album, each) } : each)),
   };
 }
+
+/**
+ * Gives an edition what a draft has: order, parts, album treatment and all settings of tracks. Names, codes and dates stay, and the draft is
+ * removed. The album itself where there is no such draft or edition.
+ */
+export function adoptDraft(album: Album, draft: string, into: string): Album {
+  const from = album.editions.find(({ name }) => name === draft);
+  if (!from?.draft || draft === into || !album.editions.some(({ name }) => name === into)) return album;
+  const { order, parts, sound, tracks } = from;
+  const editions = album.editions.map((each) =>
+    each.name === into ? { ...each, order, parts, sound, tracks } : each,
+  );
+  return removeEdition({ ...album, editions }, draft);
+}

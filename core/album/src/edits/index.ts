@@ -7,7 +7,13 @@ export {
   takeAlternates,
 } from './alternate-edits.js';
 export { type OfferedMaster, offerAlternates } from './alternate-offers.js';
-export { addEdition, changeEdition, removeEdition, renameEdition } from './edition-edits.js';
+export { addEdition, adoptDraft, changeEdition, removeEdition, renameEdition } from './edition-edits.js';
+export {
+  addOverride,
+  type EditionDifference,
+  editionDifferences,
+  removeOverride,
+} from './edition-overrides.js';
 export { asItCame, leavingOut, untreated } from './as-it-came.js';
 export {
   appendSongs,

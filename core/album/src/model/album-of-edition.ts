@@ -102,10 +102,28 @@ export function lostOverlaps(album: Album, edition: Edition): string[] {
   return skeleton.songs
     .filter(({ id, region }) => {
       const isNewPair = here.get(id)?.before !== there.get(id)?.before;
-      return isNewPair && region.gapBefore < 0 && edition.tracks[id]?.gapBefore === undefined;
+      return isNewPair && region.gapBefore < 0 && !hasOwnGap(edition, id);
     })
     .map(({ id }) => id);
 }
+
+/**
+ * Ids of songs that an edition gives another predecessor on their part than the album does, and whose gap it doesn't set: a gap that
+ * was neither chosen nor heard.
+ */
+export function newNeighbours(album: Album, edition: Edition): string[] {
+  const skeleton = skeletonOf(album, edition);
+  const here = neighboursIn(skeleton);
+  const there = neighboursIn(album);
+  return skeleton.songs
+    .filter(({ id }) => {
+      const before = here.get(id)?.before ?? null;
+      return before !== null && before !== there.get(id)?.before && !hasOwnGap(edition, id);
+    })
+    .map(({ id }) => id);
+}
+
+const hasOwnGap = ({ tracks }: Edition, id: string): boolean => tracks[id]?.gapBefore !== undefined;
 
 /** The name of the edition that a deliverable belongs to, the first where it names none; empty: the album has no editions. */
 export const editionNameOf = ({ editions }: Album, { edition }: Deliverable): string =>

@@ -2,7 +2,7 @@ import { secondsToTicks, ticks, type Ticks } from '@oiseau/audio/time';
 import { albumTreatmentSchema, NO_ALBUM_TREATMENT } from '@oiseau/audio/stages';
 import { atMost } from '@oiseau/audio/schema';
 import { deliverableSchema } from './deliverable.js';
-import { editionSchema } from './edition.js';
+import { editionSchema, type Edition } from './edition.js';
 import { editionKey } from './edition-name.js';
 import { MOST_ACCEPTED, MOST_DELIVERABLES, MOST_EDITIONS, MOST_PARTS, MOST_TRACKS } from './limits.js';
 import { partSettingsSchema } from './parts.js';
@@ -59,14 +59,16 @@ export const albumSchema = z
         message: 'The gaps and regions add up to more than 100 days.',
       });
     const names = new Set<string>();
-    editions.forEach(({ name }, i) => {
-      if (names.has(editionKey(name)))
-        context.addIssue({
-          code: 'custom',
-          path: ['editions', i, 'name'],
-          message: `Two editions are named “${name}”.`,
-        });
+    const length = lengthAtMost(album);
+    editions.forEach((edition, i) => {
+      const { name, order } = edition;
+      const fault = (field: string, message: string): void =>
+        context.addIssue({ code: 'custom', path: ['editions', i, field], message });
+      if (names.has(editionKey(name))) fault('name', `Two editions are named “${name}”.`);
       names.add(editionKey(name));
+      if (order && new Set(order).size < order.length) fault('order', `Edition “${name}” has a track twice.`);
+      if (length + overridesAtMost(edition) > MOST_ALBUM_TICKS)
+        fault('tracks', `The gaps and regions of edition “${name}” add up to more than 100 days.`);
     });
     const seen = new Set<string>();
     songs.forEach(({ id, numbered }, i) => {
@@ -103,6 +105,13 @@ const lengthAtMost = ({
     (sum, { region }) =>
       sum + Math.abs(region.gapBefore) + (region.out === null ? 0 : Math.abs(region.out - region.in)),
     Math.abs(endPause),
+  );
+
+/** What the gaps, in points and out points that an edition overrides add up to, whatever their signs. */
+const overridesAtMost = ({ tracks }: Edition): number =>
+  Object.values(tracks).reduce(
+    (sum, own) => sum + Math.abs(own.gapBefore ?? 0) + Math.abs(own.in ?? 0) + Math.abs(own.out ?? 0),
+    0,
   );
 
 export type Album = z.output<typeof albumSchema>;

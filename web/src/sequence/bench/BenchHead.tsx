@@ -1,6 +1,7 @@
 import type { Part } from '@oiseau/album/layout';
 import type { Song } from '@oiseau/album/model';
-import { FoldVertical, Minus, Plus, UnfoldVertical } from 'lucide-react';
+import { EarOff, FoldVertical, Minus, Plus, UnfoldVertical } from 'lucide-react';
+import { useNewNeighbours } from '../../album/useNewNeighbours.js';
 import { IconButton } from '../../ui/IconButton.js';
 import type { SnapChoice } from './bench-snap.js';
 import { SPANS, TOPS_DB } from './bench-view.js';
@@ -56,6 +57,7 @@ export function BenchHead({
         )}
         {titleOf(after)}
       </h3>
+      {after && <NotYetHeard id={after.id} />}
       <SnapMenu choice={snaps} onChange={onSnaps} />
       <span className="text-secondary">
         {span >= 0.1 ? t('{span} s', { span }) : t('{span} ms', { span: span * 1000 })}
@@ -90,5 +92,21 @@ export function BenchHead({
         onClick={() => onQuiet(1)}
       />
     </header>
+  );
+}
+
+/** An edition’s new pair of neighbours: played or set, the mark goes. */
+function NotYetHeard({ id }: { readonly id: string }) {
+  const { ids, keepGap } = useNewNeighbours();
+  if (!ids.has(id)) return null;
+  return (
+    <span className="not-yet-heard">
+      <IconButton
+        icon={EarOff}
+        label={t('Not yet heard: keep the gap')}
+        hint={t('Not yet heard: play the transition, or press to keep the gap as it is')}
+        onClick={() => keepGap(id)}
+      />
+    </span>
   );
 }

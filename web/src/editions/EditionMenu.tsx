@@ -3,6 +3,7 @@ import { editionKey, type Album } from '@oiseau/album/model';
 import { Layers } from 'lucide-react';
 import { useId, useState, type ReactNode } from 'react';
 import { Button, Dropdown, Form, Modal } from 'react-bootstrap';
+import { useNavigate } from 'react-router';
 import { useAlbum } from '../album/AlbumContext.js';
 import { useMay } from '../access/VisitorContext.js';
 import { IconMenu } from '../ui/IconMenu.js';
@@ -10,9 +11,10 @@ import { t } from '../ui/messages.js';
 
 /** Chooses the edition that is shown, and adds, renames and removes editions. */
 export function EditionMenu() {
-  const { editing, edition, showEdition, editWhole } = useAlbum(
-    ...(['editing', 'edition', 'showEdition', 'editWhole'] as const),
+  const { id, editing, edition, showEdition, editWhole } = useAlbum(
+    ...(['id', 'editing', 'edition', 'showEdition', 'editWhole'] as const),
   );
+  const navigate = useNavigate();
   const [asked, setAsked] = useState<'add' | 'rename' | null>(null);
   const mayWork = useMay('work');
   const { editions } = editing.album;
@@ -29,6 +31,11 @@ export function EditionMenu() {
           </Dropdown.Item>
         ))}
         {editions.length > 0 && mayWork && <Dropdown.Divider />}
+        {mayWork && editions.length > 1 && (
+          <Dropdown.Item as="button" onClick={() => void navigate(`/albums/${id}/editions`)}>
+            {t('Compare editions')}
+          </Dropdown.Item>
+        )}
         {mayWork && (
           <Dropdown.Item as="button" onClick={() => setAsked('add')}>
             {t('Add edition …')}

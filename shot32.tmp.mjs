@@ -1,0 +1,18 @@
+import { chromium } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+const [,, out, path='', w='1280', h='800', theme='light'] = process.argv;
+const key = readFileSync('/tmp/m/d32/access-key','utf8').trim();
+const b = await chromium.launch({ executablePath:'/usr/bin/chromium', args:['--no-sandbox','--disable-gpu','--disable-quic','--no-first-run','--disable-background-networking','--disable-component-update','--disable-sync','--autoplay-policy=no-user-gesture-required'] });
+const page = await b.newPage({ viewport:{width:+w,height:+h}, colorScheme: theme });
+page.on('pageerror', e => console.log('ERR', e.message));
+await page.goto('http://127.0.0.1:4790/');
+const r = await page.request.post('http://127.0.0.1:4790/api/session', { data: { key } });
+console.log(r.status());
+const albums = await (await page.request.get('http://127.0.0.1:4790/api/albums')).json();
+const list = albums.albums ?? albums;
+const id = list.find(a => a.title === 'Nine Tides')?.id;
+await page.goto('http://127.0.0.1:4790/albums/'+id+'/'+path);
+await page.waitForTimeout(2500);
+if (process.env.STEP) await eval('(async()=>{'+process.env.STEP+'})()');
+await page.screenshot({ path: out });
+await b.close();
