@@ -4,17 +4,20 @@ import { CONTRACT, type Preset } from '@oiseau/api';
 import { CircleX, Plus, TriangleAlert } from 'lucide-react';
 import { Dropdown, Form } from 'react-bootstrap';
 import { useMay } from '../access/VisitorContext.js';
+import { useAlbum } from '../album/AlbumContext.js';
 import { call } from '../api/client.js';
 import { useForget } from '../api/useForget.js';
 import { fileCount, planSize } from './PlanFiles.js';
 import { keptPreset, presetsKey, usePresets } from './presets.js';
+import type { PlanGroup } from './useRenderPlans.js';
 import { say, t } from '../ui/messages.js';
 
 interface ListProps {
-  readonly plans: readonly Plan[];
+  readonly groups: readonly PlanGroup[];
   /** Name of the one that lies open. */
   readonly open: string;
-  readonly onOpen: (name: string) => void;
+  /** @param edition the one that it belongs to */
+  readonly onOpen: (name: string, edition: string) => void;
   /** Names of those that will be rendered. */
   readonly ticked: ReadonlySet<string>;
   readonly onTick: (name: string, ticked: boolean) => void;
@@ -23,48 +26,74 @@ interface ListProps {
   readonly onAdd: (deliverable: Deliverable) => void;
 }
 
-/** All forms in which this album will leave, each with what it will weigh. */
-export function DeliverableList({ plans, open, onOpen, ticked, onTick, errorsOf, onAdd }: ListProps) {
+/** All forms in which this album will leave, by edition where it has several, each with what it will weigh. */
+export function DeliverableList({ groups, onAdd, ...list }: ListProps) {
+  const { edition } = useAlbum('edition');
   return (
     <section className="deliverable-list" aria-label={t('Deliverables')}>
-      <ul>
-        {plans.map((plan) => {
-          const { deliverable } = plan;
-          const { name } = deliverable;
-          const doubtful = audioFiles(plan).some(({ length, silent }) => length === 0 || silent);
-          return (
-            <li key={name} className={name === open ? 'open' : ''}>
-              <Form.Check
-                aria-label={t('Render {name}', { name })}
-                checked={ticked.has(name)}
-                onChange={({ target }) => onTick(name, target.checked)}
-              />
-              <button type="button" aria-current={name === open || undefined} onClick={() => onOpen(name)}>
-                <strong>{name}</strong>
-                <span>{say(kindWords(deliverable))}</span>
-                <span className="text-secondary">
-                  {say(formWords(deliverable))} ·{' '}
-                  {t('{fileCount, plural, one {# file} other {# files}}', { fileCount: fileCount(plan) })},{' '}
-                  {planSize(plan).words}
-                  {errorsOf(name) > 0 && (
-                    <span className="plan-fault plan-error">
-                      <CircleX size={14} aria-hidden />{' '}
-                      {t('{errors, plural, one {# error} other {# errors}}', { errors: errorsOf(name) })}
-                    </span>
-                  )}
-                  {doubtful && (
-                    <span className="plan-fault">
-                      <TriangleAlert size={14} aria-hidden /> {t('a file is empty or silent')}
-                    </span>
-                  )}
-                </span>
-              </button>
-            </li>
-          );
-        })}
-      </ul>
-      <AddMenu onAdd={onAdd} />
+      {groups
+        .filter((group) => group.plans.length > 0 || group.edition === edition)
+        .map((group) => (
+          <section key={group.edition} aria-label={group.edition || t('Deliverables')}>
+            {groups.length > 1 && (
+              <h3 className={group.edition === edition ? 'edition-heading shown' : 'edition-heading'}>
+                {group.edition} {group.draft && <small>{t('draft: not rendered')}</small>}
+              </h3>
+            )}
+            <ul>
+              {group.plans.map((plan) => (
+                <DeliverableItem key={plan.deliverable.name} {...{ plan, group, ...list }} />
+              ))}
+            </ul>
+            {group.edition === edition && <AddMenu onAdd={onAdd} />}
+          </section>
+        ))}
     </section>
+  );
+}
+
+function DeliverableItem({
+  plan,
+  group: { edition, draft },
+  open,
+  onOpen,
+  ticked,
+  onTick,
+  errorsOf,
+}: Omit<ListProps, 'groups' | 'onAdd'> & { readonly plan: Plan; readonly group: PlanGroup }) {
+  const { deliverable } = plan;
+  const { name } = deliverable;
+  const doubtful = audioFiles(plan).some(({ length, silent }) => length === 0 || silent);
+  const errors = errorsOf(name);
+  return (
+    <li className={name === open ? 'open' : ''}>
+      <Form.Check
+        aria-label={t('Render {name}', { name })}
+        disabled={draft}
+        checked={ticked.has(name)}
+        onChange={({ target }) => onTick(name, target.checked)}
+      />
+      <button type="button" aria-current={name === open || undefined} onClick={() => onOpen(name, edition)}>
+        <strong>{name}</strong>
+        <span>{say(kindWords(deliverable))}</span>
+        <span className="text-secondary">
+          {say(formWords(deliverable))} ·{' '}
+          {t('{fileCount, plural, one {# file} other {# files}}', { fileCount: fileCount(plan) })},{' '}
+          {planSize(plan).words}
+          {errors > 0 && (
+            <span className="plan-fault plan-error">
+              <CircleX size={14} aria-hidden />{' '}
+              {t('{errors, plural, one {# error} other {# errors}}', { errors })}
+            </span>
+          )}
+          {doubtful && (
+            <span className="plan-fault">
+              <TriangleAlert size={14} aria-hidden /> {t('a file is empty or silent')}
+            </span>
+          )}
+        </span>
+      </button>
+    </li>
   );
 }
 

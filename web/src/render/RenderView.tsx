@@ -1,7 +1,7 @@
-import { errorsFor } from '@oiseau/checks';
+import { checkAlbum, errorsFor, type Finding } from '@oiseau/checks';
 import { selectDeliverable } from '@oiseau/album/edits';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { Alert, Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { useVisitor } from '../access/VisitorContext.js';
@@ -21,21 +21,45 @@ import { DeliveryList } from './DeliveryList.js';
 import { fileCount, planSize } from './PlanFiles.js';
 import { QueuePanel } from './QueuePanel.js';
 import { useDeliverableEdits } from './useDeliverableEdits.js';
-import { useRenderPlans } from './useRenderPlans.js';
+import { useRenderPlans, type PlanGroup } from './useRenderPlans.js';
 import { rich, t } from '../ui/messages.js';
+
+/** Errors that keep each deliverable from being rendered, by its name. */
+function useErrors(groups: readonly PlanGroup[]): (name: string) => readonly Finding[] {
+  const { edition } = useAlbum('edition');
+  const { open, subject } = useFindings();
+  const others = useDeferredValue(groups);
+  const findings = useMemo(
+    () =>
+      new Map(
+        others
+          .filter((group) => group.edition !== edition && !group.draft && group.plans.length > 0)
+          .map(({ edition: name, album, parts }) => [name, checkAlbum({ ...subject, album, parts })]),
+      ),
+    [others, edition, subject],
+  );
+  return (name) => {
+    const group = groups.find(({ plans }) => plans.some(({ deliverable }) => deliverable.name === name));
+    const known = !group || group.edition === edition ? open : (findings.get(group.edition) ?? []);
+    return errorsFor(known, [name]);
+  };
+}
 
 /** Which deliverables are rendered, which are held up, and the way to begin. @param open the one that is shown */
 function useRenderOrder(open: string | null) {
   const { id, album, saveNow } = useAlbum('id', 'album', 'saveNow');
-  const { open: findings } = useFindings();
   const deliveries = useDeliveries(id);
   const queries = useQueryClient();
   const { complain } = useNotices();
   const [asking, setAsking] = useState(false);
   const [by, setBy] = useStored('oiseau-asked-by', '');
   const plans = useRenderPlans((deliveries.data?.[0]?.revision ?? 0) + 1, open);
-  const selected = plans.plans.filter(({ deliverable }) => !album.unselected.includes(deliverable.name));
-  const errorsOf = (name: string): number => errorsFor(findings, [name]).length;
+  const selected = plans.groups
+    .filter(({ draft }) => !draft)
+    .flatMap((group) => group.plans)
+    .filter(({ deliverable }) => !album.unselected.includes(deliverable.name));
+  const errorsFound = useErrors(plans.groups);
+  const errorsOf = (name: string): number => errorsFound(name).length;
   // An error of one deliverable holds up that one alone.
   const chosen = selected.filter(({ deliverable }) => errorsOf(deliverable.name) === 0);
   const blocked = selected
@@ -57,7 +81,7 @@ function useRenderOrder(open: string | null) {
   return {
     ...plans,
     ...{ deliveries: deliveries.data, errorsOf, selected, chosen, blocked, by, setBy },
-    errors: new Set(blocked.flatMap((name) => errorsFor(findings, [name]))).size,
+    errors: new Set(blocked.flatMap(errorsFound)).size,
     canRender: !asking && chosen.length > 0,
     render: (): void => void render().catch(complain),
   };
@@ -66,10 +90,12 @@ type RenderOrder = ReturnType<typeof useRenderOrder>;
 
 /** The deliverables of this album, what they will write, and the running and finished renders. */
 export function RenderView() {
-  const { id, album, edit } = useAlbum('id', 'album', 'edit');
+  const { id, album, edit, edition, showEdition } = useAlbum(
+    ...(['id', 'album', 'edit', 'edition', 'showEdition'] as const),
+  );
   const [open, setOpen] = useAddressed('deliverable', null);
   const order = useRenderOrder(open);
-  const { plans, shown, untouched, deliveries, selected, chosen, blocked, errors, errorsOf } = order;
+  const { groups, shown, untouched, deliveries, selected, chosen, blocked, errors, errorsOf } = order;
   const { change, add, remove } = useDeliverableEdits(setOpen);
   const tick = (name: string, isSelected: boolean): void => {
     edit(
@@ -92,9 +118,12 @@ export function RenderView() {
       )}
       <div className="render-columns">
         <DeliverableList
-          plans={plans}
+          groups={groups}
           open={shown?.deliverable.name ?? ''}
-          onOpen={setOpen}
+          onOpen={(name, of) => {
+            if (of !== edition) showEdition(of);
+            setOpen(name);
+          }}
           ticked={new Set(selected.map(({ deliverable }) => deliverable.name))}
           errorsOf={errorsOf}
           onTick={tick}
@@ -105,8 +134,8 @@ export function RenderView() {
             key={shown.deliverable.name}
             plan={shown}
             untouched={untouched}
-            others={album.deliverables
-              .map(({ name }) => name)
+            others={groups
+              .flatMap(({ plans }) => plans.map(({ deliverable }) => deliverable.name))
               .filter((name) => name !== shown.deliverable.name)}
             onChange={(deliverable) => change(shown.deliverable.name, deliverable)}
             onRemove={() => remove(shown.deliverable.name)}

@@ -8,7 +8,7 @@ import { t } from '../ui/messages.js';
  * @param onOpen shows the one with this name
  */
 export function useDeliverableEdits(onOpen: (name: string) => void) {
-  const { album, edit } = useAlbum('album', 'edit');
+  const { editing, edit } = useAlbum('editing', 'edit');
   const change = (name: string, deliverable: Deliverable): void => {
     edit(t('settings of “{name}”', { name }), (before) => ({
       ...before,
@@ -18,7 +18,7 @@ export function useDeliverableEdits(onOpen: (name: string) => void) {
     onOpen(deliverable.name);
   };
   const add = (deliverable: Deliverable): void => {
-    const named = { ...deliverable, name: freeName(deliverable.name, album.deliverables) };
+    const named = { ...deliverable, name: freeName(deliverable.name, editing.album.deliverables) };
     edit(t('deliverable “{name}” added', { name: named.name }), (before) => ({
       ...before,
       deliverables: [...before.deliverables, named],
