@@ -2,7 +2,7 @@ import { deliverableSchema, newEdition } from '@oiseau/album/model';
 import { CONTRACT } from '@oiseau/api';
 import { expect } from '@playwright/test';
 import { test } from './installation.js';
-import { call, makeAlbum, proved, serverAlbum, tableTitles, url, wavFile } from './support.js';
+import { call, inSeconds, makeAlbum, proved, serverAlbum, tableTitles, url, wavFile } from './support.js';
 
 test('an edition is added, has its own order and spacing, shares titles, and is renamed and removed', async ({
   page,
@@ -154,4 +154,30 @@ test('the deliverables of all editions are rendered in one sitting, those of dra
   await expect(
     call(CONTRACT.orderRenders, { params: { id }, body: { deliverables: ['idea'], by: '' } }),
   ).rejects.toThrow(/draft/);
+});
+
+test('suggested gaps are accepted and skipped by key, and nothing changes before that', async ({ page }) => {
+  const id = await threeEditions();
+  const gaps = async () => (await serverAlbum(id)).songs.map(({ region }) => inSeconds(region.gapBefore));
+  await page.goto(url(`/albums/${id}/sequence`));
+  await page.getByRole('button', { name: 'Suggest spacing' }).click();
+  // Noise up to the cut on both sides
+  await expect(page.getByText('The tracks run into each other.')).toHaveCount(2);
+  await expect(page.getByLabel('Suggested gap before “Song 2”')).toHaveValue('0 s');
+  expect(await gaps()).toEqual([2, 2, 2]);
+  await page.getByRole('table', { name: 'Suggested spacing' }).click({ position: { x: 5, y: 5 } });
+  await page.keyboard.press('x');
+  await expect(page.getByText('The tracks run into each other.')).toHaveCount(1);
+  await page.getByLabel('Suggested gap before “Song 3”').fill('1.5');
+  await page.getByLabel('Suggested gap before “Song 3”').press('Enter');
+  expect(await gaps()).toEqual([2, 2, 2]);
+  await page.getByRole('table', { name: 'Suggested spacing' }).click({ position: { x: 5, y: 5 } });
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Nothing to suggest: every gap is settled.')).toBeVisible();
+  await expect
+    .poll(async () => {
+      const [cd] = (await serverAlbum(id)).editions;
+      return Object.entries(cd?.tracks ?? {}).map(([song, own]) => [song, inSeconds(own.gapBefore)]);
+    })
+    .toEqual([['t3', 1.5]]);
 });

@@ -7,6 +7,7 @@ import {
   Disc3,
   Headphones,
   ListMusic,
+  MoveHorizontal,
   Repeat,
   SlidersHorizontal,
 } from 'lucide-react';
@@ -25,6 +26,7 @@ import { Outlines } from './Outlines.js';
 import { Skyline } from './Skyline.js';
 import { PartsDialog } from './PartsDialog.js';
 import { LevelsPane } from './LevelsPane.js';
+import { SpacingPane } from './SpacingPane.js';
 import { useChosenSongs } from './useChosenSongs.js';
 import type { KeepAfter } from './useTrackActions.js';
 import { useTransitions, type Transitions } from './useTransitions.js';
@@ -104,12 +106,13 @@ function Parts() {
   const { chosen, inHand, isFirst, isLast, step, play } = useSongInHand();
   const [hold, setHold] = useState(false);
   const levels = useOpened('levels');
+  const spacing = useOpened('spacing');
   const spreading = useOpened('parts');
   const transitions = useTransitions(part.placement);
   const hearAll = (): void => transitions.hearAll(tracks.map(({ id }) => id));
   useShortcuts(
     // The levels have keys of their own.
-    levels.isOpen
+    levels.isOpen || spacing.isOpen
       ? {}
       : {
           T: () => transitions.hear(inHand),
@@ -130,6 +133,8 @@ function Parts() {
       <Skyline chosen={chosen} />
       {levels.isOpen ? (
         <LevelsPane chosen={inHand} onHide={levels.close} />
+      ) : spacing.isOpen ? (
+        <SpacingPane onHide={spacing.close} />
       ) : (
         <div className="sequence-columns">
           <TrackTable chosen={chosen} onPlay={play} kept={kept} />
@@ -151,6 +156,7 @@ function Parts() {
               isLast={isLast}
               onStep={step}
               onLevels={levels.open}
+              onSpacing={spacing.open}
               onParts={spreading.open}
             />
           </div>
@@ -169,6 +175,7 @@ function Hearing({
   isLast,
   onStep,
   onLevels,
+  onSpacing,
   onParts,
 }: {
   transitions: Transitions;
@@ -178,6 +185,7 @@ function Hearing({
   isLast: boolean;
   onStep: (by: number) => void;
   onLevels: () => void;
+  onSpacing: () => void;
   onParts: () => void;
 }) {
   return (
@@ -230,6 +238,12 @@ function Hearing({
         label={t('Parts')}
         hint={t('Discs and sides: breaks, names and distribution')}
         onClick={onParts}
+      />
+      <IconButton
+        icon={MoveHorizontal}
+        label={t('Suggest spacing')}
+        hint={t('Suggest gaps from tails, beginnings and your other transitions')}
+        onClick={onSpacing}
       />
       <Button variant="outline-primary" title={t('Loudness and peaks of all tracks')} onClick={onLevels}>
         <SlidersHorizontal size={16} aria-hidden /> {t('Levels')}

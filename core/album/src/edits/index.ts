@@ -65,4 +65,5 @@ export {
   trimIn,
   waitBars,
 } from './spacing.js';
+export { suggestSpacing, type SpacingSuggestion } from './suggested-spacing.js';
 export { ALIKE, UNALIKE, type VersionOffer, offerVersions, outlineLikeness } from './version-offers.js';
