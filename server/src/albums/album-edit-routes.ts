@@ -1,5 +1,5 @@
 import { msg } from '@oiseau/messages';
-import { CONTRACT } from '@oiseau/api';
+import { CONTRACT, mayDo } from '@oiseau/api';
 import { readAlbumDocument } from '@oiseau/album/file';
 import { Router } from 'express';
 import { ZodError } from 'zod';
@@ -95,13 +95,16 @@ export function albumEditRoutes(db: Database, pool: ComputePool): Router {
       : movedOn(id);
   });
 
-  serve(router, CONTRACT.albumChanges, async ({ params: { id }, query: { after } }) => {
+  serve(router, CONTRACT.albumChanges, async ({ params: { id }, query: { after } }, request) => {
     const raw = await findRawAlbum(db, id);
     if (!raw) throw notFound('album');
     const kept = (await changesSince(db, id, after)).filter(({ version }) => version <= raw.version);
+    // A change may be one of a draft, which a guest doesn't see.
+    const drafts = mayDo(visitorOf(request).role, 'work');
     // Each version is one more than the one before: those that were saved whole leave a hole.
-    if (after <= raw.version && kept.length === raw.version - after) return jsonOfChanges(raw.version, kept);
-    const read = await pool.albumJson(raw.text);
+    if (drafts && after <= raw.version && kept.length === raw.version - after)
+      return jsonOfChanges(raw.version, kept);
+    const read = await pool.albumJson(raw.text, drafts);
     if ('damaged' in read) throw new DamagedAlbum(read.damaged);
     return new JsonText(`{"version":${raw.version},"changes":null,"album":${read.json}}`);
   });

@@ -1,7 +1,7 @@
 import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
-import { CONTRACT } from '@oiseau/api';
-import { mastersPlayed, MOST_TEXT, newAlbum } from '@oiseau/album/model';
+import { CONTRACT, mayDo } from '@oiseau/api';
+import { mastersPlayed, MOST_TEXT, newAlbum, withoutDrafts } from '@oiseau/album/model';
 import { Router } from 'express';
 import { openTo } from '../access/authorization.js';
 import { recordEvent } from '../access/events.js';
@@ -66,12 +66,16 @@ export function albumRoutes(db: Database, pool: ComputePool, shelf: ShelfIndex):
     return isrcsElsewhere(db, visitorOf(request), params.id);
   });
 
-  serve(router, CONTRACT.album, async ({ params }) => {
+  serve(router, CONTRACT.album, async ({ params }, request) => {
     const raw = await findRawAlbum(db, params.id);
     if (!raw) throw notFound('album');
     const { id, version, updatedAt } = raw;
-    if (raw.text.length < LARGE_DOCUMENT) return { id, version, album: parseDocument(raw.text), updatedAt };
-    const read = await pool.albumJson(raw.text);
+    const drafts = mayDo(visitorOf(request).role, 'work');
+    if (raw.text.length < LARGE_DOCUMENT) {
+      const album = parseDocument(raw.text);
+      return { id, version, album: drafts ? album : withoutDrafts(album), updatedAt };
+    }
+    const read = await pool.albumJson(raw.text, drafts);
     if ('damaged' in read) throw new DamagedAlbum(read.damaged);
     const head = JSON.stringify({ id, version, updatedAt });
     return new JsonText(`${head.slice(0, -1)},"album":${read.json}}`);

@@ -13,7 +13,7 @@ const poolOf = (run: Run): ComputePool => ({
   check: (subject) => run('check', subject),
   albumDocument: (file, masters) => run('albumDocument', { file, masters }),
   patchedAlbum: (document, patch) => run('patchedAlbum', { document, patch }),
-  albumJson: (document) => run('albumJson', document),
+  albumJson: (document, drafts) => run('albumJson', { document, drafts }),
   listings: (documents, masters) => run('listings', { documents, masters }),
   openImage: (folder) => run('image', folder),
   paper: (paper) => run('paper', paper),

@@ -11,7 +11,7 @@ import {
 import { checkWhole, type Finding } from '@oiseau/checks';
 import { isDeeperThan, safelyParsed } from '@oiseau/audio/schema';
 import { layOutAlbum } from '@oiseau/album/layout';
-import type { MasterFactsByKey } from '@oiseau/album/model';
+import { withoutDrafts, type MasterFactsByKey } from '@oiseau/album/model';
 import { PcmFileSource, type PcmInfo } from '@oiseau/audio/pcm';
 import { readThrough, SilhouetteMeter } from '@oiseau/audio/measure';
 import type { Paper } from '@oiseau/formats/disc';
@@ -81,9 +81,16 @@ export const TASKS = {
     }
   },
 
-  albumJson(document: string): { readonly json: string } | { readonly damaged: string } {
+  albumJson({
+    document,
+    drafts,
+  }: {
+    readonly document: string;
+    readonly drafts: boolean;
+  }): { readonly json: string } | { readonly damaged: string } {
     try {
-      return { json: JSON.stringify(parseDocument(document)) };
+      const album = parseDocument(document);
+      return { json: JSON.stringify(drafts ? album : withoutDrafts(album)) };
     } catch (error) {
       if (error instanceof DamagedAlbum) return { damaged: error.message };
       throw error;

@@ -1,7 +1,7 @@
 import { msg } from '@oiseau/messages';
 import { rm } from 'node:fs/promises';
-import { CONTRACT } from '@oiseau/api';
-import { mastersPlayed } from '@oiseau/album/model';
+import { CONTRACT, mayDo } from '@oiseau/api';
+import { mastersPlayed, withoutDrafts } from '@oiseau/album/model';
 import { Router } from 'express';
 import { factsOf } from '../albums/shelf.js';
 import { recordEvent } from '../access/events.js';
@@ -78,12 +78,16 @@ export function deliveryRoutes(
 
   serve(router, CONTRACT.revisions, ({ params }) => revisionsOfAlbum(db, params.id));
 
-  serve(router, CONTRACT.revision, async ({ params }) => {
+  serve(router, CONTRACT.revision, async ({ params }, request) => {
     const album = await findRevision(db, params.id, Number(params.number));
     if (!album) throw notFound('revision');
     const masters = await mastersByKey(db, params.id, mastersPlayed(album));
     const day = await dayOfRevision(db, params.id, Number(params.number));
-    return { album, day, masters: Object.fromEntries(factsOf(masters)) };
+    const drafts = mayDo(visitorOf(request).role, 'work');
+    return {
+      ...{ album: drafts ? album : withoutDrafts(album), day },
+      masters: Object.fromEntries(factsOf(masters)),
+    };
   });
 
   return router;

@@ -90,7 +90,10 @@ export interface ComputePool {
   /** A stored document after a change. @param patch JSON Patch, read by `albumPatchSchema` */
   patchedAlbum(document: string, patch: AlbumPatch): Promise<PatchedAlbum>;
   /** A stored document as JSON of the album in today's form, or why it can't be read. */
-  albumJson(document: string): Promise<{ readonly json: string } | { readonly damaged: string }>;
+  albumJson(
+    document: string,
+    drafts: boolean,
+  ): Promise<{ readonly json: string } | { readonly damaged: string }>;
   /** What lists show of albums, by their stored documents, in the same order. Never fails because of a document. */
   listings(documents: readonly string[], masters: MasterFactsByKey): Promise<readonly Listing[]>;
   openImage(folder: string): Promise<OpenedImage>;

@@ -133,6 +133,13 @@ export const editionNameOf = ({ editions }: Album, { edition }: Deliverable): st
 export const isOfDraft = (album: Album, deliverable: Deliverable): boolean =>
   album.editions.some(({ name, draft }) => draft && name === editionNameOf(album, deliverable));
 
+/** An album without its draft editions and what was to be rendered of them: as readers see it who don't work on it. */
+export const withoutDrafts = (album: Album): Album => ({
+  ...album,
+  editions: album.editions.filter(({ draft }) => !draft),
+  deliverables: album.deliverables.filter((each) => !isOfDraft(album, each)),
+});
+
 /**
  * What a deliverable is made of.
  * @returns the album of its edition, or the album itself where it has no editions; and the edition's name, then empty

@@ -1,5 +1,12 @@
 export { type Album, albumSchema, hiddenSong, newAlbum, songBefore, songOf, tracksOf } from './album.js';
-export { albumOfEdition, editionNameOf, isOfDraft, lostOverlaps, newNeighbours } from './album-of-edition.js';
+export {
+  albumOfEdition,
+  editionNameOf,
+  isOfDraft,
+  lostOverlaps,
+  newNeighbours,
+  withoutDrafts,
+} from './album-of-edition.js';
 export { type Edition, type EditionTrack, newEdition } from './edition.js';
 export { editionKey } from './edition-name.js';
 export { MAIN, alternateName } from './alternate-schema.js';
