@@ -7,8 +7,12 @@ import { moment, name, sha256 } from './values.js';
 
 export const albumId = z.object({ id: z.string() });
 
-/** The language in which a paper is printed. */
-const paperQuery = z.object({ language: z.enum(READER_LANGUAGES).default('en') });
+/** What a paper is about, and the language in which it is printed. */
+const paperQuery = z.object({
+  language: z.enum(READER_LANGUAGES).default('en'),
+  /** Name of an edition; the first one by default. */
+  edition: z.string().max(100).optional(),
+});
 
 /** One album on the Shelf. */
 export const shelfEntry = z.object({

@@ -85,3 +85,27 @@ it('a track twice in an order is refused, and nothing is changed', async () => {
   expect(JSON.stringify(refused.body)).toMatch(/Edition “Twice” has a track twice/);
   expect((await harness.call<{ version: number }>('GET', `/albums/${id}`)).body.version).toBe(body.version);
 });
+
+it('papers are those of an edition, the first by default', async () => {
+  const { body } = await harness.call<{ version: number; album: Album }>('GET', `/albums/${id}`);
+  const editions = [
+    newEdition('CD'),
+    { ...newEdition('LP'), title: 'On vinyl', order: [body.album.songs[1]?.id ?? ''] },
+  ];
+  const saved = await harness.call('PUT', `/albums/${id}`, {
+    ...{ version: body.version, album: { ...body.album, title: 'On disc', editions, deliverables: [] } },
+  });
+  expect(saved.status).toBe(200);
+  const paper = async (query: string) => {
+    const answer = await harness.fetch(`/api/albums/${id}/${query}`);
+    return [answer.status, answer.headers.get('content-disposition')];
+  };
+  expect(await paper('label-copy.pdf')).toEqual([200, 'attachment; filename="On disc label copy.pdf"']);
+  expect(await paper('label-copy.pdf?edition=LP')).toEqual([
+    ...[200, 'attachment; filename="On vinyl label copy.pdf"'],
+  ]);
+  expect(await paper('pq-sheet.pdf?edition=LP')).toEqual([
+    ...[200, 'attachment; filename="On vinyl PQ sheet.pdf"'],
+  ]);
+  expect((await paper('label-copy.pdf?edition=none'))[0]).toBe(404);
+});

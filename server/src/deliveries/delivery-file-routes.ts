@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises';
 import { CONTRACT } from '@oiseau/api';
-import { safeFileName } from '@oiseau/album/model';
+import { albumOfDeliverable, safeFileName } from '@oiseau/album/model';
 import { partOfPath } from '@oiseau/render';
 import { Router } from 'express';
 import { visitorOf } from '../access/authentication.js';
@@ -49,7 +49,8 @@ export function deliveryFileRoutes(db: Database, media: MediaStore): Router {
     if (onlyAsks(request)) return void response.end();
     const album = await findRevision(db, delivery.albumId, delivery.revision);
     const { name } = delivery.deliverable;
-    const title = safeFileName([album?.title ?? '', `r${delivery.revision}`, name, part ?? ''].join(' '));
+    const own = album && albumOfDeliverable(album, delivery.deliverable).album;
+    const title = safeFileName([own?.title ?? '', `r${delivery.revision}`, name, part ?? ''].join(' '));
     await recordEvent(db, visitorOf(request), { what: 'downloaded', ...deliveryEvent(delivery) });
     const made = album ? await madeForZip(db, delivery, album, files, part) : {};
     const inside = files

@@ -18,7 +18,7 @@ export async function madeForZip(
   files: readonly Leaving[],
   part: string | undefined,
 ): Promise<Readonly<Record<string, Buffer>>> {
-  const all = deliverable.kind === 'ddp' ? await sheetsOfDiscs(db, albumId, album) : [];
+  const all = deliverable.kind === 'ddp' ? await sheetsOfDiscs(db, albumId, album, deliverable) : [];
   const sheets = all.filter(({ path }) => part === undefined || partOfPath(path) === part);
   const hasSums = files.some(({ name }) => name === SUMS);
   if (!hasSums || (part === undefined && sheets.length === 0)) return bytesOf(sheets);

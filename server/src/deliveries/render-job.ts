@@ -1,7 +1,7 @@
 import { msg } from '@oiseau/messages';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { alternateOf, mastersPlayed, recordingsOf } from '@oiseau/album/model';
+import { albumOfDeliverable, alternateOf, mastersPlayed, recordingsOf } from '@oiseau/album/model';
 import { layOutDeliverable } from '@oiseau/album/layout';
 import { compareProofs, planBytes, planDeliverable, type RenderInput } from '@oiseau/render';
 import type { EmbeddedPicture } from '@oiseau/codings';
@@ -46,7 +46,7 @@ export async function renderJob(
   const recordings = recordingsOf(delivery.deliverable);
   const opened = new Map<string, MasterAudio>();
   try {
-    for (const song of album.songs) {
+    for (const song of albumOfDeliverable(album, delivery.deliverable).album.songs) {
       // What nothing asks for need not be there.
       const needed = recordings.flatMap((name) => alternateOf(song, name)?.master ?? []);
       for (const key of [song.region.master, ...needed]) {

@@ -1,3 +1,4 @@
+import { albumOfDeliverable } from '@oiseau/album/model';
 import { msg } from '@oiseau/messages';
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
@@ -60,8 +61,9 @@ async function delivered({ delivery, files }: Rendered, name: string): Promise<S
 export async function parcelOf(db: Db, media: MediaStore, handover: Handover): Promise<Parcel> {
   const rendered = await demandRendered(db, media, handover.deliveryId);
   const { delivery } = rendered;
-  const album = await findRevision(db, delivery.albumId, delivery.revision);
-  if (!album) throw new DeliveryChanged(msg('The revision of this delivery is missing. Render it again.'));
+  const revision = await findRevision(db, delivery.albumId, delivery.revision);
+  if (!revision) throw new DeliveryChanged(msg('The revision of this delivery is missing. Render it again.'));
+  const { album } = albumOfDeliverable(revision, delivery.deliverable);
   const { title, performer } = album;
   const shipment = recipientOf(handover.receiver.kind).shipment({
     files: rendered.files.map(({ name }) => name),
@@ -71,7 +73,9 @@ export async function parcelOf(db: Db, media: MediaStore, handover: Handover): P
   const told = shipment.words || shipment.files === 'audio' ? await tracksTold(db, rendered) : [];
   const paths = shipment.files === 'audio' ? told.map(({ path }) => path) : shipment.files;
   const files = await Promise.all(paths.map((name) => delivered(rendered, name)));
-  const sheets = shipment.sheets ? await sheetsOfDiscs(db, delivery.albumId, album) : [];
+  const sheets = shipment.sheets
+    ? await sheetsOfDiscs(db, delivery.albumId, revision, delivery.deliverable)
+    : [];
   const cover =
     shipment.words && album.artwork !== null
       ? [made('cover.jpg', Buffer.from((await embeddedCover(media.file(album.artwork))).bytes))]

@@ -35,6 +35,7 @@ const NOT_FOUND = {
   deliverable: msg('This deliverable doesn’t exist.'),
   delivery: msg('This delivery doesn’t exist.'),
   disc: msg('This disc doesn’t exist.'),
+  edition: msg('This edition doesn’t exist.'),
   drive: msg('This drive doesn’t exist.'),
   file: msg('This file doesn’t exist.'),
   handover: msg('This delivery doesn’t exist.'),

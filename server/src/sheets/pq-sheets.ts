@@ -1,7 +1,7 @@
 import { msg, type Message } from '@oiseau/messages';
 import { acceptedReason, placeWords, wordFinding } from '@oiseau/checks';
-import { isDisc, layOutAlbum, type DiscPart } from '@oiseau/album/layout';
-import { mastersPlayed, type Album } from '@oiseau/album/model';
+import { isDisc, layOutAlbum, layOutDeliverable, type DiscPart } from '@oiseau/album/layout';
+import { mastersPlayed, type Album, type Deliverable } from '@oiseau/album/model';
 import { pqPaper, pqSheet, pqText } from '@oiseau/formats/disc';
 import { paperPdf } from '@oiseau/host';
 import { uncheckedOf } from '../albums/check-subject.js';
@@ -46,10 +46,19 @@ const sheetOf = async (album: Album, disc: DiscPart, folder: string): Promise<Sh
   ];
 };
 
-/** The PQ sheet of each disc of a revision, for print and as text, as they lie beside its image: the same bytes each time. */
-export async function sheetsOfDiscs(db: Db, albumId: string, album: Album): Promise<Sheet[]> {
-  const masters = factsOf(await mastersByKey(db, albumId, mastersPlayed(album)));
-  const discs = layOutAlbum(album, masters).filter(isDisc);
+/**
+ * The PQ sheet of each disc of a deliverable, for print and as text, as they lie beside its image: the same bytes each time.
+ * @param revision the album with all its editions
+ */
+export async function sheetsOfDiscs(
+  db: Db,
+  albumId: string,
+  revision: Album,
+  deliverable: Deliverable,
+): Promise<Sheet[]> {
+  const masters = factsOf(await mastersByKey(db, albumId, mastersPlayed(revision)));
+  const { album, parts } = layOutDeliverable(revision, deliverable, masters);
+  const discs = parts.filter(isDisc);
   return (
     await Promise.all(discs.map((disc) => sheetOf(album, disc, disc.of > 1 ? `${disc.name}/` : '')))
   ).flat();

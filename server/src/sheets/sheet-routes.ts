@@ -1,7 +1,7 @@
 import { english, msg } from '@oiseau/messages';
 import { CONTRACT } from '@oiseau/api';
 import { isDisc, layOutAlbum } from '@oiseau/album/layout';
-import { partName, safeFileName } from '@oiseau/album/model';
+import { albumOfEdition, partName, safeFileName, type Album } from '@oiseau/album/model';
 import {
   labelCopy,
   labelPaper,
@@ -28,11 +28,12 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
   serve(
     router,
     CONTRACT.pqSheet,
-    async ({ params: { id }, query: { revision, part, language } }, _request, response) => {
+    async ({ params: { id }, query: { revision, part, language, edition } }, _request, response) => {
       // The sheet of a revision goes with what was rendered from it; without one it is the album as it stands.
-      const album =
+      const whole =
         revision === undefined ? (await findAlbum(db, id))?.album : await findRevision(db, id, revision);
-      if (!album) throw notFound(revision === undefined ? 'album' : 'revision');
+      if (!whole) throw notFound(revision === undefined ? 'album' : 'revision');
+      const album = editionOf(whole, edition);
       const { masters } = await uncheckedOf(db, id, album);
       const parts = layOutAlbum(album, masters);
       const discs = parts.filter(isDisc);
@@ -53,20 +54,20 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
       );
     },
   );
-  serve(router, CONTRACT.labelCopy, async ({ params: { id }, query: { language } }, _request, response) => {
-    const { album, parts } = await laidOut(db, id);
-    await sendPaper(
-      response,
-      pool,
-      `${album.title} label copy`,
-      labelPaper(labelCopy(album, parts), language),
-    );
-  });
+  serve(
+    router,
+    CONTRACT.labelCopy,
+    async ({ params: { id }, query: { language, edition } }, _request, response) => {
+      const { album, parts } = await laidOut(db, id, edition);
+      const paper = labelPaper(labelCopy(album, parts), language);
+      await sendPaper(response, pool, `${album.title} label copy`, paper);
+    },
+  );
   serve(
     router,
     CONTRACT.loudnessReport,
-    async ({ params: { id }, query: { language } }, _request, response) => {
-      const { album, parts } = await laidOut(db, id);
+    async ({ params: { id }, query: { language, edition } }, _request, response) => {
+      const { album, parts } = await laidOut(db, id, edition);
       const figures = loudnessFigures(parts, await figuresOf(db, id, loudnessQuestions(parts)));
       if (!figures) throw new ApiError(409, msg('The loudness of the album hasn’t been measured yet.'));
       await sendPaper(
@@ -80,10 +81,18 @@ export function sheetRoutes(db: Database, pool: ComputePool): Router {
   return router;
 }
 
-/** The album as it stands, laid out. @throws ApiError 404 */
-async function laidOut(db: Database, id: string) {
-  const album = (await findAlbum(db, id))?.album;
-  if (!album) throw notFound('album');
+/** An edition as an album of its own, the first where none is named. @throws ApiError 404 for an edition that the album doesn't have */
+function editionOf(album: Album, name: string | undefined): Album {
+  const edition = name === undefined ? album.editions[0] : album.editions.find((each) => each.name === name);
+  if (!edition && name !== undefined && name !== '') throw notFound('edition');
+  return edition ? albumOfEdition(album, edition) : album;
+}
+
+/** An edition of the album as it stands, laid out. @throws ApiError 404 */
+async function laidOut(db: Database, id: string, edition: string | undefined) {
+  const whole = (await findAlbum(db, id))?.album;
+  if (!whole) throw notFound('album');
+  const album = editionOf(whole, edition);
   return { album, parts: layOutAlbum(album, (await uncheckedOf(db, id, album)).masters) };
 }
 

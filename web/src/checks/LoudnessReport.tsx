@@ -17,7 +17,7 @@ import { t } from '../ui/messages.js';
 
 /** Loudness of every track and part before and after treatment; measured on the server while the page is open. */
 export function LoudnessReport() {
-  const { id, album, parts } = useAlbum('id', 'album', 'parts');
+  const { id, album, parts, edition } = useAlbum('id', 'album', 'parts', 'edition');
   const questions = useMemo(() => loudnessQuestions(parts), [parts]);
   const { data: answers } = useQuery(answersQuery('loudness', id, questions, nameOfSound, askSounds));
   const figures = loudnessFigures(parts, figuresIn(answers));
@@ -26,7 +26,7 @@ export function LoudnessReport() {
     <PaperSheet
       paper={loudnessPaper(order, figures ?? [])}
       rows={figures && loudnessRows(order, figures)}
-      pdf={(language) => addressOf(CONTRACT.loudnessReport, { params: { id }, query: { language } })}
+      pdf={(language) => addressOf(CONTRACT.loudnessReport, { params: { id }, query: { language, edition } })}
       back={['checks', t('Checks')]}
       pending={figures ? undefined : t('Measuring the treated album …')}
     />

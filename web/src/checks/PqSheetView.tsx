@@ -21,7 +21,7 @@ export function PqSheetView() {
 
 /** The marks of a disc for people: on screen, as PDF and as CSV. */
 function DiscSheet({ disc }: { disc: DiscPart }) {
-  const { id, album, saveNow } = useAlbum('id', 'album', 'saveNow');
+  const { id, album, edition, saveNow } = useAlbum('id', 'album', 'edition', 'saveNow');
   const [language, setLanguage] = usePaperLanguage();
   const sheet = pqSheet(album, disc);
   const name = disc.of > 1 ? t('{title} {part}', { title: album.title, part: partName(disc) }) : album.title;
@@ -29,7 +29,7 @@ function DiscSheet({ disc }: { disc: DiscPart }) {
     // The server prints what it has: it is told of the last edit first.
     await saveNow();
     window.location.assign(
-      addressOf(CONTRACT.pqSheet, { params: { id }, query: { part: disc.number, language } }),
+      addressOf(CONTRACT.pqSheet, { params: { id }, query: { part: disc.number, language, edition } }),
     );
   };
   return (

@@ -142,7 +142,10 @@ function ProofHead({
           className="btn btn-outline-primary"
           href={addressOf(CONTRACT.pqSheet, {
             params: { id },
-            query: { revision: chosen.revision, language, ...(isDisc(part) && { part: part.number }) },
+            query: {
+              ...{ revision: chosen.revision, language, edition: chosen.deliverable.edition },
+              ...(isDisc(part) && { part: part.number }),
+            },
           })}
           download
         >

@@ -1,5 +1,6 @@
 export { type Album, albumSchema, hiddenSong, newAlbum, songBefore, songOf, tracksOf } from './album.js';
 export {
+  albumOfDeliverable,
   albumOfEdition,
   editionNameOf,
   isOfDraft,
