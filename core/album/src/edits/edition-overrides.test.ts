@@ -56,7 +56,7 @@ describe('overrides of an edition', () => {
     const edited = changeEdition(whole, 'LP', (now) => editWords(now, 't1', { title: 'A (LP)' }));
     expect(edited.songs[0]?.title).toBe('A');
     expect(albumOfEdition(edited, ownOf(edited, 'LP')).songs[0]?.title).toBe('A (LP)');
-    // Without it, the title is everybody's.
+    // Without it, all editions share the title.
     const shared = changeEdition(edited, 'CD', (now) => editWords(now, 't2', { title: 'B2' }));
     expect(albumOfEdition(shared, ownOf(shared, 'LP')).songs.map(({ title }) => title)).toEqual([
       ...['A (LP)', 'B2', 'C', 'D'],
