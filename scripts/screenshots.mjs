@@ -49,8 +49,6 @@ try {
   await page.getByRole('link', { name: '05_keepers_round.wav' }).click();
   await page.waitForTimeout(1500);
   await take('master');
-  await goTo(`/albums/${id}/masters/trim`);
-  await take('trim');
   const recital = albums.find(({ title }) => title === 'Carillon, Low Water').id;
   await goTo(`/albums/${recital}/masters`);
   await page.getByRole('link', { name: 'carillon_low_water.wav' }).click();
@@ -98,6 +96,9 @@ try {
   await take('pq-sheet');
   await page.keyboard.press('Control+Z');
   await page.locator('.saved-state', { hasText: /^saved$/ }).waitFor();
+  await goTo(`/albums/${id}/editions`);
+  await page.waitForTimeout(1500);
+  await take('editions');
   await goTo(`/albums/${id}/sequence`);
   await page.keyboard.press('n');
   await page.getByRole('button', { name: 'Crossfade' }).click();
@@ -114,12 +115,12 @@ try {
     await page.waitForTimeout(400);
   }
   await page.getByPlaceholder('your name').fill('Ada');
-  await page.getByRole('button', { name: /^Render 5/ }).click();
+  await page.getByRole('button', { name: /^Render 6/ }).click();
   await page.locator('.delivery.done').first().waitFor({ timeout: 180_000 });
   await page.locator('.delivery.running').first().waitFor({ timeout: 180_000 });
   await page.mouse.move(640, 780);
   await take('render');
-  await page.locator('.delivery.done').nth(4).waitFor({ timeout: 180_000 });
+  await page.locator('.delivery.done').nth(5).waitFor({ timeout: 180_000 });
   await page
     .locator('.delivery', { hasText: 'reference' })
     .getByRole('link', { name: 'Proof', exact: true })
