@@ -1,7 +1,7 @@
 import { deliverableSchema, newEdition } from '@oiseau/album/model';
 import { CONTRACT } from '@oiseau/api';
 import { expect } from '@playwright/test';
-import { test } from './installation.js';
+import { HEARD, test } from './installation.js';
 import { call, inSeconds, makeAlbum, proved, serverAlbum, tableTitles, url, wavFile } from './support.js';
 
 test('an edition is added, has its own order and spacing, shares titles, and is renamed and removed', async ({
@@ -181,3 +181,26 @@ test('suggested gaps are accepted and skipped by key, and nothing changes before
     })
     .toEqual([['t3', 1.5]]);
 });
+
+test(
+  'transitions that differ are heard one after another, O switches the order, and what was heard is no longer new',
+  { tag: HEARD },
+  async ({ page }) => {
+    const id = await threeEditions();
+    await page.goto(url(`/albums/${id}/editions`));
+    const current = (name: string) => page.getByRole('table', { name }).locator('[aria-current]');
+    await page.getByRole('button', { name: 'Play all that differ' }).click();
+    await expect(current('CD')).toContainText('Song 1 into Song 2');
+    await page.keyboard.press('o');
+    await expect(current('LP')).toContainText('Song 2 into Song 1');
+    await expect(page.locator('.edition-name')).toHaveText('LP');
+    // Played to its end, its gap is the edition's own.
+    await expect
+      .poll(async () => {
+        const [, lp] = (await serverAlbum(id)).editions;
+        return Object.entries(lp?.tracks ?? {}).map(([song, own]) => [song, inSeconds(own.gapBefore)]);
+      })
+      .toEqual([['t1', 2]]);
+    await expect(current('LP')).toHaveCount(0);
+  },
+);

@@ -1,14 +1,10 @@
 import type { Transition } from '@oiseau/album/compare';
-import { transitionSpan } from '@oiseau/album/layout';
-import { addOverride } from '@oiseau/album/edits';
-import { newNeighbours } from '@oiseau/album/model';
-import { secondsToTicks, ticksToSamples } from '@oiseau/audio/time';
 import { useEffect, useEffectEvent, useState } from 'react';
-import { useMay } from '../access/VisitorContext.js';
 import { useOpenedAlbum } from '../album/AlbumContext.js';
 import { usePlayer } from '../album/PlayerContext.js';
+import { transitionStretch } from '../album/transition-stretch.js';
+import { useNewNeighbours } from '../album/useNewNeighbours.js';
 import { PLAYER_RATE } from '../player/player.js';
-import { t } from '../ui/messages.js';
 
 /** Seconds around each transition. */
 const AROUND = 4;
@@ -31,7 +27,7 @@ interface Place {
 export function useOrdersPlayback(orders: readonly Order[]) {
   const { store } = useOpenedAlbum();
   const player = usePlayer();
-  const mayWork = useMay('work');
+  const { keepGap } = useNewNeighbours();
   const [place, setPlace] = useState<Place | null>(null);
   const [end, setEnd] = useState(0);
   const play = (name: string, index: number): void => {
@@ -42,12 +38,8 @@ export function useOrdersPlayback(orders: readonly Order[]) {
     }
     if (store.state().edition !== name) store.showEdition(name);
     store.showPart(transition.part);
-    const span = transitionSpan(store.state().part.placement, transition.after.id, secondsToTicks(AROUND));
-    if (!span) return;
-    const stretch = {
-      start: ticksToSamples(span.start, PLAYER_RATE),
-      end: ticksToSamples(span.end, PLAYER_RATE),
-    };
+    const stretch = transitionStretch(store.state().part.placement, transition.after.id, AROUND);
+    if (!stretch) return;
     setPlace({ name, index });
     setEnd(stretch.end);
     void player.hear({ stretches: [stretch], loop: false });
@@ -59,18 +51,10 @@ export function useOrdersPlayback(orders: readonly Order[]) {
       setPlace(null);
       return;
     }
-    noteHeard(place);
+    const heard = orders.find(({ name }) => name === place.name)?.transitions[place.index];
+    if (heard && store.state().edition === place.name) keepGap(heard.after.id);
     play(place.name, place.index + 1);
   });
-  const noteHeard = ({ name, index }: Place): void => {
-    const id = orders.find((order) => order.name === name)?.transitions[index]?.after.id;
-    const edition = store.state().editing.album.editions.find((each) => each.name === name);
-    if (!mayWork || id === undefined || !edition) return;
-    if (!newNeighbours(store.state().editing.album, edition).includes(id)) return;
-    store.editWhole(t('transition heard on “{edition}”', { edition: name }), (album) =>
-      addOverride(album, name, { song: id, field: 'gapBefore' }),
-    );
-  };
   useEffect(() => player.subscribe(() => goOn()), [player]);
   return {
     place,

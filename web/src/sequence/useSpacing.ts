@@ -1,11 +1,10 @@
 import { setGap, suggestSpacing, type SpacingSuggestion } from '@oiseau/album/edits';
-import { transitionSpan } from '@oiseau/album/layout';
-import { secondsToTicks, ticksToSamples, type Ticks } from '@oiseau/audio/time';
+import type { Ticks } from '@oiseau/audio/time';
 import { useEffect, useMemo, useState } from 'react';
 import { useAlbum } from '../album/AlbumContext.js';
 import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
+import { transitionStretch } from '../album/transition-stretch.js';
 import { useNewNeighbours } from '../album/useNewNeighbours.js';
-import { PLAYER_RATE } from '../player/player.js';
 import { useStable } from '../ui/useStable.js';
 import { t } from '../ui/messages.js';
 import { useOutlines } from './Outlines.js';
@@ -47,12 +46,8 @@ export function useSpacing() {
     if (!row) return;
     setChosen(id);
     const draft = preview((album) => setGap(album, id, row.gap));
-    const span = draft && transitionSpan(draft.part.placement, id, secondsToTicks(AROUND));
-    if (!span) return;
-    const stretch = {
-      start: ticksToSamples(span.start, PLAYER_RATE),
-      end: ticksToSamples(span.end, PLAYER_RATE),
-    };
+    const stretch = draft && transitionStretch(draft.part.placement, id, AROUND);
+    if (!stretch) return;
     void player.hear({ stretches: [stretch], loop: false });
   };
   /** The next row is in hand, and plays where the last one did. */

@@ -1,9 +1,10 @@
-import { secondsToTicks, ticksToSamples } from '@oiseau/audio/time';
-import { transitionSpan, type Placement } from '@oiseau/album/layout';
+import { ticksToSamples } from '@oiseau/audio/time';
+import type { Placement } from '@oiseau/album/layout';
 import { useEffect, useEffectEvent, useState } from 'react';
 import type { Heard } from '../player/protocol.js';
 import { PLAYER_RATE } from '../player/player.js';
 import { usePlayer, usePlayerState } from '../album/PlayerContext.js';
+import { transitionStretch } from '../album/transition-stretch.js';
 import { useNewNeighbours } from '../album/useNewNeighbours.js';
 import { useStored } from '../ui/useStored.js';
 
@@ -87,11 +88,6 @@ export function useTransitions(placement: Placement): Transitions {
 }
 
 function heardOf(placement: Placement, ids: readonly string[], around: number, loop: boolean): Heard {
-  const stretches = ids.flatMap((id) => {
-    const span = transitionSpan(placement, id, secondsToTicks(around));
-    return span
-      ? [{ start: ticksToSamples(span.start, PLAYER_RATE), end: ticksToSamples(span.end, PLAYER_RATE) }]
-      : [];
-  });
+  const stretches = ids.flatMap((id) => transitionStretch(placement, id, around) ?? []);
   return { stretches, loop };
 }
