@@ -1,5 +1,5 @@
 import type { Transition } from '@oiseau/album/compare';
-import { adoptDraft, removeEdition } from '@oiseau/album/edits';
+import { adoptDraft, draftAsEdition, removeEdition } from '@oiseau/album/edits';
 import { partName } from '@oiseau/album/model';
 import { ticks } from '@oiseau/audio/time';
 import { Button, Dropdown } from 'react-bootstrap';
@@ -118,6 +118,16 @@ function DraftActions({ name, targets }: { readonly name: string; readonly targe
           ))}
         </Dropdown.Menu>
       </Dropdown>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        title={t('Rendered like any other edition from then on')}
+        onClick={() =>
+          editWhole(t('draft “{name}” made an edition', { name }), (album) => draftAsEdition(album, name))
+        }
+      >
+        {t('Make an edition')}
+      </Button>
       <Button size="sm" variant="outline-primary" onClick={discard}>
         {t('Discard')}
       </Button>

@@ -168,6 +168,12 @@ export const renameEdition = (album: Album, name: string, to: string): Album => 
   deliverables: album.deliverables.map((each) => (each.edition === name ? { ...each, edition: to } : each)),
 });
 
+/** Makes an edition of a draft, which is rendered like any other. */
+export const draftAsEdition = (album: Album, name: string): Album => ({
+  ...album,
+  editions: album.editions.map((each) => (each.name === name ? { ...each, draft: false } : each)),
+});
+
 /** Removes an edition with its deliverables. The last one can't be removed. */
 export function removeEdition(album: Album, name: string): Album {
   if (album.editions.length < 2) return album;

@@ -5,7 +5,7 @@ import { albumOfEdition, newNeighbours } from '../model/album-of-edition.js';
 import { newEdition, type Edition } from '../model/edition.js';
 import { album } from '../testing.js';
 import { editRegion, editWords } from './edit.js';
-import { adoptDraft, changeEdition } from './edition-edits.js';
+import { adoptDraft, changeEdition, draftAsEdition } from './edition-edits.js';
 import { addOverride, editionDifferences, removeOverride } from './edition-overrides.js';
 
 const s = secondsToTicks;
@@ -105,6 +105,12 @@ describe('a draft', () => {
       }),
     ]);
   });
+
+  it('becomes an edition with everything that it has', () =>
+    expect(draftAsEdition(whole, 'Late').editions).toEqual([
+      whole.editions[0],
+      edition('Late', { order: ['t4', 't1'], tracks: { t1: { gapBefore: s(5) } } }),
+    ]));
 
   it('is left alone where either is missing, or it is none', () => {
     expect(adoptDraft(whole, 'Late', 'LP')).toBe(whole);

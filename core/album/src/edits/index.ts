@@ -7,7 +7,14 @@ export {
   takeAlternates,
 } from './alternate-edits.js';
 export { type OfferedMaster, offerAlternates } from './alternate-offers.js';
-export { addEdition, adoptDraft, changeEdition, removeEdition, renameEdition } from './edition-edits.js';
+export {
+  addEdition,
+  adoptDraft,
+  changeEdition,
+  draftAsEdition,
+  removeEdition,
+  renameEdition,
+} from './edition-edits.js';
 export {
   addOverride,
   type EditionDifference,
