@@ -7,6 +7,8 @@ import type { Album } from '../model/album.js';
 import { albumOfEdition } from '../model/album-of-edition.js';
 import { deliverableSchema } from '../model/deliverable.js';
 import { newEdition } from '../model/edition.js';
+import { mergeEdits } from './revert.js';
+import { setGap } from './spacing.js';
 import { editRegion, editSound, editWords, moveTrack, removeSongs } from './edit.js';
 import { addEdition, changeEdition, removeEdition, renameEdition } from './edition-edits.js';
 
@@ -144,5 +146,50 @@ describe('editions of an album', () => {
     expect(withoutFirst).toMatchObject({ editions: [{ name: 'LP' }], deliverables: [{ name: 'lp' }] });
     // The last one stays.
     expect(removeEdition(withoutFirst, 'LP')).toBe(withoutFirst);
+  });
+});
+
+describe('two windows', () => {
+  const both = (mine: Album, theirs: Album, base = two): Album | 'conflict' => {
+    const merged = mergeEdits(base, mine, theirs);
+    return merged.mine === merged.theirs ? merged.mine : 'conflict';
+  };
+  const inLp = (of: Album, gap: number) => changeEdition(of, 'LP', (each) => setGap(each, 't2', s(gap)));
+
+  it('that edit two editions don’t get in each other’s way', () => {
+    const mine = changeEdition(two, 'CD', (each) => setGap(each, 't2', s(7)));
+    const merged = both(mine, inLp(two, 9));
+    if (merged === 'conflict') throw new Error(merged);
+    expect(merged.editions.map(({ tracks }) => tracks.t2?.gapBefore)).toEqual([s(7), s(9)]);
+  });
+
+  it('that set one gap of one edition meet there', () => {
+    expect(both(inLp(two, 8), inLp(two, 9))).toBe('conflict');
+  });
+
+  it('may add an edition each, and rename one while the other is edited', () => {
+    const add = (name: string) => addEdition(two, name, { from: 'LP', first: 'CD' });
+    const added = both(add('Promo'), add('Download'));
+    expect(added !== 'conflict' && added.editions.map(({ name }) => name).sort()).toEqual([
+      ...['CD', 'Download', 'LP', 'Promo'],
+    ]);
+    const renamed = both(renameEdition(two, 'CD', 'Disc'), inLp(two, 9));
+    expect(renamed !== 'conflict' && renamed.editions.map(({ name }) => name)).toEqual(['Disc', 'LP']);
+    // Renamed here and edited there: nothing is lost unseen.
+    expect(both(renameEdition(two, 'LP', 'Vinyl'), inLp(two, 9))).toBe('conflict');
+  });
+
+  it('may change a deliverable each', () => {
+    const change = (name: string, bits: 16 | 24): Album => ({
+      ...two,
+      deliverables: two.deliverables.map((each) =>
+        each.name === name ? deliverableSchema.parse({ ...each, bits }) : each,
+      ),
+    });
+    const merged = both(change('cd', 16), change('lp', 24));
+    expect(merged !== 'conflict' && merged.deliverables).toMatchObject([
+      { name: 'cd', bits: 16 },
+      { name: 'lp', bits: 24 },
+    ]);
   });
 });

@@ -4,13 +4,22 @@ export const sameContent = <A extends { readonly unselected: readonly string[] }
 
 /** Anything that JSON can say, as far as it is compared and merged here. */
 type Json = unknown;
-type Named = Readonly<Record<string, Json>> & { readonly id: string };
+type Named = Readonly<Record<string, Json>>;
+/** What tells the members of a list apart: songs have ids, editions and deliverables names. */
+type Key = 'id' | 'name';
 
 const isObject = (value: Json): value is Readonly<Record<string, Json>> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-const isNamedList = (value: Json): value is readonly Named[] =>
-  Array.isArray(value) && value.every((each) => isObject(each) && typeof each.id === 'string');
+const isListOf = (value: Json, key: Key): value is readonly Named[] =>
+  Array.isArray(value) &&
+  value.every((each) => isObject(each) && typeof each[key] === 'string') &&
+  new Set(value.map((each: Named) => each[key])).size === value.length;
+
+const nameIn =
+  (key: Key) =>
+  (each: Named): string =>
+    each[key] as string;
 
 /** Whether two values say the same, whatever the order of their keys. */
 export function sameValue(a: Json, b: Json): boolean {
@@ -30,7 +39,7 @@ type Winner = 'neither' | 'current' | 'before';
 
 /**
  * Takes one edit back that is not the last: what it changed from `before` to `after` is as before again, what was changed since stays.
- * Lists whose members have ids are merged by them, so that a song that was taken out comes back among songs that have moved meanwhile.
+ * Lists whose members have ids or names are merged by them, so that a song that was taken out comes back among songs that have moved meanwhile.
  * @returns null where a later edit has changed the same place again
  */
 export function takeBack<T>(current: T, before: T, after: T): T | null {
@@ -62,8 +71,9 @@ function merge(current: Json, before: Json, after: Json, winner: Winner): Json {
   if (sameValue(before, after)) return current;
   if (sameValue(current, after)) return before;
   if (sameValue(current, before)) return current;
-  if (isNamedList(current) && isNamedList(before) && isNamedList(after))
-    return mergeLists(current, before, after, winner);
+  for (const key of ['id', 'name'] as const)
+    if (isListOf(current, key) && isListOf(before, key) && isListOf(after, key))
+      return mergeLists(current, before, after, winner, key);
   if (isObject(current) && isObject(before) && isObject(after)) {
     const keys = new Set([...Object.keys(before), ...Object.keys(after), ...Object.keys(current)]);
     const merged = [...keys].map(
@@ -80,44 +90,53 @@ function mergeLists(
   before: readonly Named[],
   after: readonly Named[],
   winner: Winner,
+  key: Key,
 ): Named[] {
+  const idOf = nameIn(key);
   const byId = (list: readonly Named[]): ReadonlyMap<string, Named> =>
-    new Map(list.map((each) => [each.id, each]));
+    new Map(list.map((each) => [idOf(each), each]));
   const [now, old, done] = [byId(current), byId(before), byId(after)];
   const order = (list: readonly Named[], others: ReadonlyMap<string, Named>): string[] =>
-    list.map(({ id }) => id).filter((id) => others.has(id));
+    list.map(idOf).filter((id) => others.has(id));
   // Reverting removes what the edit added, unless a later edit changed it.
-  const workedOn = ({ id }: Named): boolean =>
-    done.has(id) && !old.has(id) && !sameValue(now.get(id), done.get(id));
+  const workedOn = (each: Named): boolean => {
+    const id = idOf(each);
+    return done.has(id) && !old.has(id) && !sameValue(now.get(id), done.get(id));
+  };
   if (winner === 'neither' && current.some(workedOn)) throw new Stuck();
   const kept = current
-    .filter((each) => old.has(each.id) || !done.has(each.id) || (winner === 'current' && workedOn(each)))
+    .filter(
+      (each) => old.has(idOf(each)) || !done.has(idOf(each)) || (winner === 'current' && workedOn(each)),
+    )
     .map((each) => {
-      const [was, became] = [old.get(each.id), done.get(each.id)];
+      const [was, became] = [old.get(idOf(each)), done.get(idOf(each))];
       return was && became ? (merge(each, was, became, winner) as Named) : each;
     });
   // Of two who have changed a song and taken it out, the winner's wish is done.
   const returned =
     winner === 'before'
-      ? before.filter((each) => done.has(each.id) && !now.has(each.id) && !sameValue(each, done.get(each.id)))
+      ? before.filter(
+          (each) => done.has(idOf(each)) && !now.has(idOf(each)) && !sameValue(each, done.get(idOf(each))),
+        )
       : [];
-  const gone = new Map([...done].filter(([id]) => !returned.some((each) => each.id === id)));
+  const gone = new Map([...done].filter(([id]) => !returned.some((each) => idOf(each) === id)));
   const moved = order(before, done).join() !== order(after, old).join();
   const movedSince = order(current, done).join() !== order(after, now).join();
-  if (!moved || (movedSince && winner === 'current')) return withGone(kept, before, gone);
+  if (!moved || (movedSince && winner === 'current')) return withGone(kept, before, gone, key);
   // The edit was one of order: it can be undone only until the order changes again.
   if (movedSince && winner === 'neither') throw new Stuck();
-  return withGone(inOrderOf(before, kept), before, gone);
+  return withGone(inOrderOf(before, kept, key), before, gone, key);
 }
 
 /** Sorts the members that both lists share into the order of `other`; all others keep their places. */
-function inOrderOf(other: readonly Named[], list: readonly Named[]): Named[] {
-  const place = new Map(other.map(({ id }, i) => [id, i]));
+function inOrderOf(other: readonly Named[], list: readonly Named[], key: Key): Named[] {
+  const idOf = nameIn(key);
+  const place = new Map(other.map((each, i) => [idOf(each), i]));
   const sorted = list
-    .filter(({ id }) => place.has(id))
-    .sort((a, b) => (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0));
+    .filter((each) => place.has(idOf(each)))
+    .sort((a, b) => (place.get(idOf(a)) ?? 0) - (place.get(idOf(b)) ?? 0));
   let next = 0;
-  return list.map((each) => (place.has(each.id) ? (sorted[next++] as Named) : each));
+  return list.map((each) => (place.has(idOf(each)) ? (sorted[next++] as Named) : each));
 }
 
 /** Puts what an edit had taken out behind what stood before it then, or at the head. */
@@ -125,12 +144,14 @@ function withGone(
   list: readonly Named[],
   before: readonly Named[],
   after: ReadonlyMap<string, Named>,
+  key: Key,
 ): Named[] {
+  const idOf = nameIn(key);
   const merged = [...list];
   before.forEach((each, i) => {
-    if (after.has(each.id) || merged.some(({ id }) => id === each.id)) return;
-    const earlier = before.slice(0, i).map(({ id }) => id);
-    const place = merged.findLastIndex(({ id }) => earlier.includes(id));
+    if (after.has(idOf(each)) || merged.some((other) => idOf(other) === idOf(each))) return;
+    const earlier = before.slice(0, i).map(idOf);
+    const place = merged.findLastIndex((other) => earlier.includes(idOf(other)));
     merged.splice(place + 1, 0, each);
   });
   return merged;
