@@ -125,6 +125,21 @@ test('editions are compared: a new neighbour is kept, a value is the album’s a
     .toContain('Song 2, long');
   expect((await serverAlbum(id)).songs.map(({ title }) => title)).toEqual(['Song 1', 'Song 2', 'Song 3']);
 
+  // The same beside the field in Sleeve, where the edition is shown.
+  await page.getByRole('link', { name: /^Sleeve/ }).click();
+  const own = page.getByRole('button', { name: 'Album title only in edition “LP”' });
+  await expect(own).toHaveAttribute('aria-pressed', 'false');
+  await own.click();
+  await page.getByLabel('Album title', { exact: true }).fill('Three ways, on vinyl');
+  await page.getByLabel('Album title', { exact: true }).press('Enter');
+  await expect
+    .poll(async () => [(await serverAlbum(id)).title, (await editions())[1]?.title])
+    .toEqual(['Three ways', 'Three ways, on vinyl']);
+  await expect(own).toHaveAttribute('aria-pressed', 'true');
+  await own.click();
+  await expect(page.getByLabel('Album title', { exact: true })).toHaveValue('Three ways');
+  await page.goBack();
+
   await late.getByRole('button', { name: 'Adopt as' }).click();
   await late.getByRole('button', { name: 'CD', exact: true }).click();
   await expect.poll(async () => (await editions()).map(({ name }) => name)).toEqual(['CD', 'LP']);

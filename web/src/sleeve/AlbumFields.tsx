@@ -3,6 +3,7 @@ import { fixOf } from '@oiseau/checks';
 import { partName, type Album } from '@oiseau/album/model';
 import { Button, Form } from 'react-bootstrap';
 import { useAlbum } from '../album/AlbumContext.js';
+import { OwnField } from '../album/OwnField.js';
 import { PartField } from '../album/PartField.js';
 import { useFindings } from '../checks/FindingsContext.js';
 import { DraftField } from '../ui/DraftField.js';
@@ -41,6 +42,10 @@ const FIELDS: readonly {
   { field: 'genre', label: t('Genre') },
 ];
 
+/** Whether an edition may have a value of its own. */
+const isOwnable = (field: TextField): field is 'title' | 'upc' | 'catalogNumber' | 'releaseDate' =>
+  ['title', 'upc', 'catalogNumber', 'releaseDate'].includes(field);
+
 function dateFault(text: string): string | undefined {
   return text.trim() === '' || /^\d{4}(-\d{2}(-\d{2})?)?$/.test(text.trim())
     ? undefined
@@ -67,6 +72,7 @@ export function AlbumFields() {
       {FIELDS.map(({ field, label, placeholder, fault }) => (
         <Form.Group key={field} className={`sleeve-field ${field}`}>
           <Form.Label>{label}</Form.Label>
+          {isOwnable(field) && <OwnField label={label} of={{ song: null, field }} />}
           <DraftField
             label={label}
             value={album[field]}
