@@ -3,7 +3,7 @@ import type { Album, Edition, EditionTrack } from '@oiseau/album/model';
 import { secondsToTicks, type Ticks } from '@oiseau/audio/time';
 import type { Finding } from './finding.js';
 
-/** Another in or out point by more than this makes another recording (rules.md, “Editions”). */
+/** Another in or out point by more than this makes another recording (docs/rules.md 15). */
 const SAME_RECORDING = secondsToTicks(10);
 
 /** What is wrong or doubtful in an edition only because it is an edition of this album. */
