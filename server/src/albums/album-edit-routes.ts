@@ -1,5 +1,5 @@
 import { msg } from '@oiseau/messages';
-import { CONTRACT, mayDo } from '@oiseau/api';
+import { CONTRACT } from '@oiseau/api';
 import { readAlbumDocument } from '@oiseau/album/file';
 import { Router } from 'express';
 import { ZodError } from 'zod';
@@ -20,6 +20,7 @@ import {
   type KeptChange,
 } from './album-repository.js';
 import { bringBackMasters } from './bring-back.js';
+import { seesDrafts } from './drafts.js';
 
 interface Saving {
   readonly params: { readonly id: string };
@@ -100,7 +101,7 @@ export function albumEditRoutes(db: Database, pool: ComputePool): Router {
     if (!raw) throw notFound('album');
     const kept = (await changesSince(db, id, after)).filter(({ version }) => version <= raw.version);
     // A change may be one of a draft, which a guest doesn't see.
-    const drafts = mayDo(visitorOf(request).role, 'work');
+    const drafts = seesDrafts(visitorOf(request));
     // Each version is one more than the one before: those that were saved whole leave a hole.
     if (drafts && after <= raw.version && kept.length === raw.version - after)
       return jsonOfChanges(raw.version, kept);

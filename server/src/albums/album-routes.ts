@@ -1,7 +1,7 @@
 import { msg } from '@oiseau/messages';
 import { randomUUID } from 'node:crypto';
-import { CONTRACT, mayDo } from '@oiseau/api';
-import { mastersPlayed, MOST_TEXT, newAlbum, withoutDrafts } from '@oiseau/album/model';
+import { CONTRACT } from '@oiseau/api';
+import { mastersPlayed, MOST_TEXT, newAlbum } from '@oiseau/album/model';
 import { Router } from 'express';
 import { openTo } from '../access/authorization.js';
 import { recordEvent } from '../access/events.js';
@@ -25,6 +25,7 @@ import {
   restoreAlbum,
 } from './album-repository.js';
 import { bringBackMasters } from './bring-back.js';
+import { albumFor, seesDrafts } from './drafts.js';
 import { findRevision } from './revision-repository.js';
 import { isrcRegister, isrcsElsewhere, listShelf } from './shelf.js';
 import type { ShelfIndex } from './shelf-index.js';
@@ -70,12 +71,10 @@ export function albumRoutes(db: Database, pool: ComputePool, shelf: ShelfIndex):
     const raw = await findRawAlbum(db, params.id);
     if (!raw) throw notFound('album');
     const { id, version, updatedAt } = raw;
-    const drafts = mayDo(visitorOf(request).role, 'work');
-    if (raw.text.length < LARGE_DOCUMENT) {
-      const album = parseDocument(raw.text);
-      return { id, version, album: drafts ? album : withoutDrafts(album), updatedAt };
-    }
-    const read = await pool.albumJson(raw.text, drafts);
+    const visitor = visitorOf(request);
+    if (raw.text.length < LARGE_DOCUMENT)
+      return { id, version, album: albumFor(visitor, parseDocument(raw.text)), updatedAt };
+    const read = await pool.albumJson(raw.text, seesDrafts(visitor));
     if ('damaged' in read) throw new DamagedAlbum(read.damaged);
     const head = JSON.stringify({ id, version, updatedAt });
     return new JsonText(`${head.slice(0, -1)},"album":${read.json}}`);

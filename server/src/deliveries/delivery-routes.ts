@@ -1,8 +1,9 @@
 import { msg } from '@oiseau/messages';
 import { rm } from 'node:fs/promises';
-import { CONTRACT, mayDo } from '@oiseau/api';
-import { mastersPlayed, withoutDrafts } from '@oiseau/album/model';
+import { CONTRACT } from '@oiseau/api';
+import { mastersPlayed } from '@oiseau/album/model';
 import { Router } from 'express';
+import { albumFor } from '../albums/drafts.js';
 import { factsOf } from '../albums/shelf.js';
 import { recordEvent } from '../access/events.js';
 import { visitorOf } from '../access/authentication.js';
@@ -83,9 +84,8 @@ export function deliveryRoutes(
     if (!album) throw notFound('revision');
     const masters = await mastersByKey(db, params.id, mastersPlayed(album));
     const day = await dayOfRevision(db, params.id, Number(params.number));
-    const drafts = mayDo(visitorOf(request).role, 'work');
     return {
-      ...{ album: drafts ? album : withoutDrafts(album), day },
+      ...{ album: albumFor(visitorOf(request), album), day },
       masters: Object.fromEntries(factsOf(masters)),
     };
   });

@@ -1,7 +1,7 @@
-import { ticksToSeconds } from '@oiseau/audio/time';
 import { EarOff, Play } from 'lucide-react';
+import { secondsText } from '../sequence/change-words.js';
 import { formatDb } from '../ui/format.js';
-import { figure, t } from '../ui/messages.js';
+import { t } from '../ui/messages.js';
 import type { LaidOutEdition } from './useLaidOutEditions.js';
 import type { Order, OrdersPlayback } from './useOrdersPlayback.js';
 
@@ -59,7 +59,7 @@ export function TransitionList({
                   </span>
                 )}
               </td>
-              <td className="num">{gapText(after.region.gapBefore)}</td>
+              <td className="num">{secondsText(after.region.gapBefore)}</td>
               <td className="num">{stepText(levelStep(of, before?.id, after.id), 1)}</td>
               <td className="num">
                 {stepText(difference(before?.marks.tempo?.bpm, after.marks.tempo?.bpm), 0)}
@@ -79,9 +79,6 @@ export function TransitionList({
     </table>
   );
 }
-
-const gapText = (gap: Parameters<typeof ticksToSeconds>[0]): string =>
-  t('{seconds} s', { seconds: figure(ticksToSeconds(gap).toFixed(2).replace('-', '−')) });
 
 const difference = (from: number | null | undefined, to: number | null | undefined): number | null =>
   from == null || to == null ? null : to - from;

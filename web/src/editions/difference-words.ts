@@ -1,9 +1,9 @@
 import type { EditionDifference } from '@oiseau/album/edits';
 import { mediumWords, partName, partsOf, songOf, type Album } from '@oiseau/album/model';
 import { treatmentWords, type AlbumTreatment } from '@oiseau/audio/stages';
-import { ticksToSeconds, type Ticks } from '@oiseau/audio/time';
+import { secondsText } from '../sequence/change-words.js';
 import { clockText, formatDb } from '../ui/format.js';
-import { figure, say, t } from '../ui/messages.js';
+import { say, t } from '../ui/messages.js';
 
 /** What a field of an edition is called. */
 export const FIELD_WORDS: Readonly<Record<EditionDifference['field'], string>> = {
@@ -28,8 +28,6 @@ export const FIELD_WORDS: Readonly<Record<EditionDifference['field'], string>> =
 export const isTextField = ({ field }: EditionDifference): boolean =>
   ['title', 'upc', 'catalogNumber', 'releaseDate', 'isrc'].includes(field);
 
-const seconds = (time: Ticks): string =>
-  t('{seconds} s', { seconds: figure(ticksToSeconds(time).toFixed(2).replace('-', '−')) });
 const treatment = (sound: AlbumTreatment): string =>
   treatmentWords(sound).map(say).join(', ') || t('untreated');
 
@@ -67,10 +65,10 @@ function trackValueWords(
     case 'out':
       return region.out === null ? t('end of the master') : clockText(region.out, 2);
     case 'gapBefore':
-      return seconds(region.gapBefore);
+      return secondsText(region.gapBefore);
     case 'fadeIn':
     case 'fadeOut':
-      return seconds(region[field].length);
+      return secondsText(region[field].length);
     case 'gainDb':
       return t('{gain} dB', { gain: formatDb(region.gainDb, 2) });
     case 'sound':

@@ -39,7 +39,7 @@ test('a read across pieces fetches each once', async () => {
   expect(ranges).toEqual(['bytes=0-262143', 'bytes=262144-524287', 'bytes=524288-599999']);
 });
 
-test('a piece whose answer never comes is asked for again', async () => {
+test('a request without a response is sent again', async () => {
   passQuickly();
   const ranges = serve((request) => request === 0);
   const source = new HttpByteSource('/audio', SIZE);

@@ -3,7 +3,7 @@ import type { ByteSource } from '@oiseau/audio/pcm';
 /** Bytes fetched at a time, and how many such pieces are kept. */
 const PIECE = 256 * 1024;
 const KEPT = 48;
-/** A piece that hasn't arrived by then is asked for again: playback has computed 4 s ahead, and a lost answer mustn't end it. */
+/** Time limit of the first request for a piece: playback computes 4 s ahead, so a lost response must be retried before that. */
 const PATIENCE_MS = 3000;
 const TRIES = 3;
 

@@ -50,7 +50,7 @@ export function useSpacing() {
     if (!stretch) return;
     void player.hear({ stretches: [stretch], loop: false });
   };
-  /** The next row is in hand, and plays where the last one did. */
+  /** Settles a row and selects the next one, which plays if a suggestion was playing. */
   const goOn = (id: string): void => {
     const place = rows.findIndex(({ song }) => song === id);
     const next = rows[place + 1] ?? rows[place - 1];

@@ -65,7 +65,9 @@ export function removeOverride(album: Album, name: string, { song, field }: Edit
 
 /**
  * Gives an edition a value of its own, the one that it has now: from then on an edit of the field stays in the edition.
- * @returns the album itself where the edition has no value to keep: an empty text, or a track that is not on it
+ * An empty text stands for the album's and
+ * can't be kept.
+ * @returns the album itself where there is no such edition, or the track is not on it
  */
 export function addOverride(album: Album, name: string, { song, field }: EditionDifference): Album {
   const edition = album.editions.find((each) => each.name === name);
